@@ -1,0 +1,130 @@
+// easel: the same core from a shell. Bad input: exit status 2 and one sentence on stderr.
+#include <fmt/format.h>
+
+#include <CLI/CLI.hpp>
+#include <cstdio>
+#include <stdexcept>
+
+#include "exposure/aperture.h"
+#include "formats/answers_json.h"
+#include "formats/picture_file.h"
+#include "formats/plan_json.h"
+#include "gear/kit.h"
+#include "light/studio.h"
+#include "plan/check.h"
+
+namespace {
+
+using namespace easel;
+
+Answers answersOf(const Plan& plan) {
+  for (const Finding& f : checkPlan(plan))
+    if (f.severity == Severity::Error) throw std::runtime_error(f.sentence);
+  Studio studio(8, 8);
+  studio.setPlan(plan);
+  return computeAnswers(*studio.scene(), plan);
+}
+
+void meter(const std::string& file, bool json) {
+  const Plan plan = loadPlan(file);
+  const Answers a = answersOf(plan);
+  if (json) {
+    fmt::print("{}", writeAnswersText(plan, a));
+    return;
+  }
+  fmt::print("{}\nworking aperture {}, ISO {:.0f}\n", plan.title, writeAperture(plan.camera.aperture, ApertureStyle::Thirds), plan.camera.iso);
+  for (const LightAnswer& r : a.lights) {
+    const Light* l = plan.light(r.id);
+    const Unit* unit = findUnit(l->unit);
+    fmt::print("{}  {:<10} {:>14}  {:+.1f} stops  power {:<12} {}  backdrop {:+.1f} stops\n", r.id, roleName(l->role),
+               writeAperture(r.aperture, ApertureStyle::Tenths), r.stopsFromWorking, unit->scale.write(l->power), l->on ? "on " : "off", r.backdropStops);
+  }
+  fmt::print("all together {}, flash {:.0f} %, ambient {:.1f} stops under\n", writeAperture(a.aperture, ApertureStyle::Tenths),
+             100 * a.face.flashShare(), -a.ambientStops);
+  fmt::print("backdrop {:+.1f} stops from the face, {}\n", a.backdropStops, a.backdropTone);
+}
+
+void power(const std::string& file, const std::string& aperture, bool json) {
+  const double n = readAperture(aperture);
+  const Plan plan = loadPlan(file);
+  const Answers a = answersOf(plan);
+  if (json) {
+    fmt::print("{}", writePowerText(plan, a, n));
+    return;
+  }
+  for (const Light& l : plan.lights) {
+    const Unit* unit = findUnit(l.unit);
+    const auto s = powerForAperture(a, plan, l, n);
+    fmt::print("{}  {} for {} at the face", l.id, unit->scale.write(s.stops), writeAperture(n, ApertureStyle::Thirds));
+    if (s.shortfall > 0) fmt::print(", {:.1f} stops too weak at full power", s.shortfall);
+    if (s.shortfall < 0) fmt::print(", {:.1f} stops too strong at lowest power", -s.shortfall);
+    fmt::print("\n");
+  }
+}
+
+void render(const std::string& file, const std::string& out, const std::string& size, const std::string& solo, int samples, bool plain) {
+  int width = 0, height = 0;
+  char end = 0;
+  if (std::sscanf(size.c_str(), "%dx%d%c", &width, &height, &end) != 2 || width < 16 || height < 16 || width > 8192 || height > 8192)
+    throw std::runtime_error(fmt::format("\"{}\" is not a picture size. Write it like 640x800, each between 16 and 8192.", size));
+  if (samples < 1 || samples > 65536) throw std::runtime_error("--samples takes a number from 1 to 65536.");
+  const bool exr = out.ends_with(".exr");
+  if (!exr && !out.ends_with(".png")) throw std::runtime_error(fmt::format("{} ends neither in .png nor in .exr: name the output so.", out));
+  const Plan plan = loadPlan(file);
+  if (!solo.empty() && !plan.light(solo)) throw std::runtime_error(fmt::format("There is no light {} in {}.", solo, file));
+  Studio studio(width, height);
+  studio.setSmooth(!plain);
+  studio.setPlan(plan);
+  studio.finish(samples);
+  const Show show = solo.empty() ? Show{} : Show{Show::What::Solo, solo};
+  if (exr) {
+    std::vector<float> planes[3];
+    linearPicture(studio.layers(), plan, show, planes);
+    writeExr(out, width, height, planes[0].data(), planes[1].data(), planes[2].data());
+  } else {
+    writePng(out, width, height, developPicture(studio.layers(), plan, show).rgba);
+  }
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  CLI::App app{"Jolly Easel from the shell: readings, power and pictures of a plan."};
+  app.set_version_flag("--version", EASEL_VERSION);
+  app.require_subcommand(1);
+  std::string plan, out, size = "640x800", solo, aperture;
+  bool json = false, plain = false;
+  int samples = 64;
+
+  auto* m = app.add_subcommand("meter", "What the meter says at the face and on the backdrop");
+  m->add_option("PLAN", plan)->required();
+  m->add_flag("--json", json, "JSON (docs/formats/answers.md)");
+  auto* p = app.add_subcommand("power", "The power that gives an aperture at the face, each light alone");
+  p->add_option("PLAN", plan)->required();
+  p->add_option("--aperture", aperture, "like f/8 or \"f/8 1/3\"")->required();
+  p->add_flag("--json", json, "JSON (docs/formats/answers.md)");
+  auto* r = app.add_subcommand("render", "The predicted picture as PNG, or its linear values as OpenEXR");
+  r->add_option("PLAN", plan)->required();
+  r->add_option("--out", out, "FILE.png or FILE.exr")->required();
+  r->add_option("--size", size, "width x height in pixels, default 640x800");
+  r->add_option("--solo", solo, "one light alone, by its letter");
+  r->add_option("--samples", samples, "passes, default 64");
+  r->add_flag("--plain", plain, "without noise filter and without scattering in skin");
+
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& e) {
+    if (e.get_exit_code() == 0) return app.exit(e);
+    fmt::print(stderr, "easel: {}. See easel --help.\n", e.what());
+    return 2;
+  }
+  try {
+    if (*m) meter(plan, json);
+    if (*p) power(plan, aperture, json);
+    if (*r) render(plan, out, size, solo, samples, plain);
+    return 0;
+  } catch (const std::exception& e) {
+    fmt::print(stderr, "easel: {}\n", e.what());
+    return 2;
+  }
+}

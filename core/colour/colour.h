@@ -1,0 +1,31 @@
+// Colour of light and colour of pictures.
+//
+// Inside: linear Rec. 709 / sRGB primaries, photometric (luminance 1 = the stated photometric unit). The colour of a
+// light source is its chromaticity scaled to luminance 1, so that a warmer lamp of the same lux stays at the same lux.
+#pragma once
+
+#include "geometry/vec.h"
+
+namespace easel {
+
+/// Linear 0..1 -> sRGB-encoded 0..1 (IEC 61966-2-1, exact piecewise curve).
+double srgbEncode(double linear);
+/// sRGB-encoded 0..1 -> linear.
+double srgbDecode(double encoded);
+
+/// Reciprocal megakelvin, 1e6/T. T in kelvin > 0.
+double mired(double kelvin);
+
+/// CIE 1931 chromaticity of a black body (below 4000 K) or of daylight (4000 K and above), 1667 K to 25000 K, clamped.
+/// Planckian: Kim et al. cubic approximation; daylight: CIE 15 polynomial. The two join to within 0.01 in xy at 4000 K.
+struct Chromaticity { double x, y; };
+Chromaticity chromaticityOf(double kelvin);
+
+/// Linear RGB of luminance 1 for light of the given correlated colour temperature, seen by a camera whose white balance is
+/// set to `whiteKelvin`: equal temperatures give exactly neutral (1,1,1). von Kries scaling in linear RGB.
+Vec3 lightColour(double kelvin, double whiteKelvin);
+
+/// RGB (not balanced) of luminance 1.
+Vec3 rawLightColour(double kelvin);
+
+}  // namespace easel

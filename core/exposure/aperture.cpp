@@ -1,0 +1,142 @@
+#include "exposure/aperture.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cctype>
+#include <span>
+#include <stdexcept>
+
+namespace easel {
+namespace {
+
+// Engraved series from f/0.7 (Av -1) upward, as found on lenses and meters (common engraving, also ISO 517 for
+// the full stops; ISO 517 from memory).
+constexpr std::array kFull = {0.7, 1.0, 1.4, 2.0, 2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0, 32.0, 45.0, 64.0, 90.0, 128.0};
+constexpr std::array kHalf = {0.7, 0.8, 1.0, 1.2, 1.4, 1.7, 2.0, 2.4, 2.8, 3.3, 4.0, 4.8, 5.6, 6.7, 8.0, 9.5,
+                              11.0, 13.0, 16.0, 19.0, 22.0, 27.0, 32.0, 38.0, 45.0, 54.0, 64.0, 76.0, 90.0, 108.0, 128.0};
+constexpr std::array kThird = {0.7, 0.8, 0.9, 1.0, 1.1, 1.2, 1.4, 1.6, 1.8, 2.0, 2.2, 2.5, 2.8, 3.2, 3.5, 4.0,
+                               4.5, 5.0, 5.6, 6.3, 7.1, 8.0, 9.0, 10.0, 11.0, 13.0, 14.0, 16.0, 18.0, 20.0, 22.0, 25.0,
+                               29.0, 32.0, 36.0, 40.0, 45.0, 51.0, 57.0, 64.0, 72.0, 80.0, 90.0, 102.0, 114.0, 128.0};
+
+constexpr double kFirstAv = -1.0;
+
+struct Series {
+  std::span<const double> marks;
+  int perStop;
+};
+Series seriesOf(StopStep step) {
+  switch (step) {
+    case StopStep::Full: return {kFull, 1};
+    case StopStep::Half: return {kHalf, 2};
+    default: return {kThird, 3};
+  }
+}
+
+std::string number(double n) {
+  if (n >= 10 || n == std::floor(n)) return fmt::format("{:.0f}", n);
+  return fmt::format("{:.1f}", n);
+}
+
+// The exact f-number that an engraving stands for, or the number itself when it is none.
+double exactOf(double written) {
+  for (StopStep step : {StopStep::Full, StopStep::Third, StopStep::Half}) {
+    const Series s = seriesOf(step);
+    for (size_t i = 0; i < s.marks.size(); ++i)
+      if (std::abs(s.marks[i] - written) < 1e-6) return fNumberFromAv(kFirstAv + double(i) / s.perStop);
+  }
+  return written;
+}
+
+[[noreturn]] void refuse(std::string_view text) {
+  throw std::invalid_argument(
+      fmt::format("\"{}\" is not an aperture. Write it like f/8, f/8 1/3, f/9 or f/5.6 + 0.3.", text));
+}
+
+void replaceAll(std::string& s, std::string_view from, std::string_view to) {
+  for (size_t at = s.find(from); at != std::string::npos; at = s.find(from, at + to.size()))
+    s.replace(at, from.size(), to);
+}
+
+}  // namespace
+
+double fNumberFromAv(double av) { return std::exp2(av / 2); }
+double avFromFNumber(double n) { return 2 * std::log2(n); }
+
+double nominalFNumber(double n, StopStep step) {
+  const Series s = seriesOf(step);
+  const double index = (avFromFNumber(n) - kFirstAv) * s.perStop;
+  const auto last = double(s.marks.size() - 1);
+  return s.marks[size_t(std::clamp(std::round(index), 0.0, last))];
+}
+
+std::string writeAperture(double n, ApertureStyle style) {
+  if (!std::isfinite(n) || n <= 0) return "f/--";
+  if (n < 0.66 || n > 135) return "f/" + (n < 0.1 ? fmt::format("{:.2g}", n) : fmt::format("{:.2g}", n));
+  if (style == ApertureStyle::Nominal) return "f/" + number(nominalFNumber(n, StopStep::Third));
+
+  const double av = avFromFNumber(n);
+  const int per = style == ApertureStyle::Thirds ? 3 : 10;
+  const long marks = std::lround(av * per);
+  const long full = (marks >= 0 ? marks / per : -((-marks + per - 1) / per));
+  const long rest = marks - full * per;
+  const std::string base = "f/" + number(nominalFNumber(fNumberFromAv(double(full)), StopStep::Full));
+  if (rest == 0) return base;
+  if (style == ApertureStyle::Thirds) return base + fmt::format(" {}/3", rest);
+  return base + fmt::format(" + {:.1f}", rest / 10.0);
+}
+
+double readAperture(std::string_view text) {
+  std::string s;
+  for (char c : text) s += char(std::tolower(static_cast<unsigned char>(c)));
+  replaceAll(s, ",", ".");
+  replaceAll(s, "and a third", "+ 1/3");
+  replaceAll(s, "and two thirds", "+ 2/3");
+  replaceAll(s, "and a half", "+ 1/2");
+  replaceAll(s, "and", "+");
+  size_t at = s.find_first_not_of(" \t");
+  if (at == std::string::npos) refuse(text);
+  if (s[at] == 'f') {
+    ++at;
+    while (at < s.size() && (s[at] == '/' || s[at] == ' ')) ++at;
+  }
+  s = s.substr(at);
+  auto readNumber = [&](std::string& from) {
+    if (from.empty() || (!std::isdigit(static_cast<unsigned char>(from[0])) && from[0] != '.')) refuse(text);
+    size_t used = 0;
+    double v = 0;
+    try {
+      v = std::stod(from, &used);
+    } catch (const std::exception&) {
+      refuse(text);
+    }
+    from = from.substr(used);
+    from.erase(0, std::min(from.find_first_not_of(" \t"), from.size()));
+    return v;
+  };
+  double n = exactOf(readNumber(s));
+  if (!s.empty()) {
+    double sign = 1;
+    if (s[0] == '+' || s[0] == '-') {
+      sign = s[0] == '-' ? -1 : 1;
+      s.erase(0, 1);
+      s.erase(0, std::min(s.find_first_not_of(" \t"), s.size()));
+    }
+    double part = readNumber(s);
+    if (!s.empty() && s[0] == '/') {
+      s.erase(0, 1);
+      const double below = readNumber(s);
+      if (below <= 0) refuse(text);
+      part /= below;
+    }
+    if (s.rfind("stop", 0) == 0) s.clear();
+    if (!s.empty()) refuse(text);
+    n = fNumberFromAv(avFromFNumber(n) + sign * part);
+  }
+  if (!std::isfinite(n) || n < 0.5 || n > 512)
+    throw std::invalid_argument(fmt::format("f/{:g} is outside f/0.5 to f/512.", n));
+  return n;
+}
+
+}  // namespace easel

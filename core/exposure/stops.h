@@ -1,0 +1,26 @@
+// Stops: the photographer's logarithm. One stop is a factor of two in light.
+//
+// Everything that adds (light on light) is added in lux-seconds and only then turned into stops;
+// stops are for comparing and for speaking, never for summing.
+#pragma once
+
+#include <cmath>
+
+namespace easel {
+
+/// Ratio of light -> stops. `ratio` must be > 0; 2 -> +1, 0.5 -> -1.
+inline double stopsFromRatio(double ratio) { return std::log2(ratio); }
+
+/// Stops -> ratio of light. +1 -> 2, -1 -> 0.5.
+inline double ratioFromStops(double stops) { return std::exp2(stops); }
+
+/// The grid that a reading or a setting is written in.
+enum class StopStep { Full = 1, Half = 2, Third = 3, Tenth = 10 };
+
+/// `stops` moved to the nearest mark of the grid.
+inline double roundToStep(double stops, StopStep step) {
+  const double n = static_cast<int>(step);
+  return std::round(stops * n) / n;
+}
+
+}  // namespace easel

@@ -1,0 +1,276 @@
+#include "formats/plan_json.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <memory>
+#include <nlohmann/json.hpp>
+#include <set>
+#include <valijson/adapters/nlohmann_json_adapter.hpp>
+#include <valijson/schema.hpp>
+#include <valijson/schema_parser.hpp>
+#include <valijson/validation_results.hpp>
+#include <valijson/validator.hpp>
+
+#include "formats/atomic_file.h"
+#include "formats/plan_schema.h"
+
+namespace easel {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+// One table of members serves reading and writing, and tells which members are unknown.
+class Members {
+ public:
+  explicit Members(Json& json, bool writing) : json_(json), writing_(writing) {}
+
+  template <class T>
+  void member(const char* name, T& value) {
+    known_.insert(name);
+    if (writing_) json_[name] = value;
+    else if (json_.contains(name)) value = json_[name].get<T>();
+  }
+  template <class Enum, class ToName, class FromName>
+  void named(const char* name, Enum& value, ToName toName, FromName fromName) {
+    known_.insert(name);
+    if (writing_) json_[name] = toName(value);
+    else if (json_.contains(name)) fromName(json_[name].get<std::string>(), value);
+  }
+  void known(const char* name) { known_.insert(name); }
+  void extra(std::string& text) {
+    if (writing_) {
+      if (text.empty()) return;
+      for (auto& [key, value] : Json::parse(text).items())
+        if (!json_.contains(key)) json_[key] = value;
+      return;
+    }
+    Json rest = Json::object();
+    for (auto& [key, value] : json_.items())
+      if (!known_.count(key)) rest[key] = value;
+    text = rest.empty() ? std::string() : rest.dump();
+  }
+
+ private:
+  Json& json_;
+  bool writing_;
+  std::set<std::string> known_;
+};
+
+void visit(Members& m, Room& r) {
+  m.member("width", r.width);
+  m.member("depth", r.depth);
+  m.member("height", r.height);
+  m.member("behind", r.behind);
+  m.member("wallReflectance", r.wallReflectance);
+  m.member("floorReflectance", r.floorReflectance);
+  m.member("ceilingReflectance", r.ceilingReflectance);
+  m.extra(r.extra);
+}
+void visit(Members& m, SitterPlace& s) {
+  m.member("id", s.id);
+  m.member("eyeHeight", s.eyeHeight);
+  m.member("turn", s.turn);
+  m.member("tilt", s.tilt);
+  m.member("nod", s.nod);
+  m.extra(s.extra);
+}
+void visit(Members& m, Camera& c) {
+  m.member("distance", c.distance);
+  m.member("height", c.height);
+  m.member("focalLength", c.focalLength);
+  m.member("sensorWidth", c.sensorWidth);
+  m.member("sensorHeight", c.sensorHeight);
+  m.member("aimBelowEyes", c.aimBelowEyes);
+  m.member("iso", c.iso);
+  m.member("shutter", c.shutter);
+  m.member("syncShutter", c.syncShutter);
+  m.member("aperture", c.aperture);
+  m.member("whiteBalance", c.whiteBalance);
+  m.extra(c.extra);
+}
+void visit(Members& m, Backdrop& b) {
+  m.member("distance", b.distance);
+  m.member("width", b.width);
+  m.member("height", b.height);
+  m.member("material", b.material);
+  m.extra(b.extra);
+}
+void visit(Members& m, Ambient& a) {
+  m.member("lux", a.lux);
+  m.member("kelvin", a.kelvin);
+  m.extra(a.extra);
+}
+void visit(Members& m, Light& l) {
+  m.member("id", l.id);
+  m.member("name", l.name);
+  m.named("role", l.role, roleName, roleFromName);
+  m.member("group", l.group);
+  m.member("unit", l.unit);
+  m.member("modifier", l.modifier);
+  m.member("hour", l.hour);
+  m.member("distance", l.distance);
+  m.member("height", l.height);
+  m.member("pan", l.pan);
+  m.member("tiltOffset", l.tiltOffset);
+  m.member("power", l.power);
+  m.member("on", l.on);
+  m.member("targetStops", l.targetStops);
+  m.extra(l.extra);
+}
+
+template <class T>
+Json written(T value) {
+  Json json = Json::object();
+  Members m(json, true);
+  visit(m, value);
+  return json;
+}
+template <class T>
+void readInto(Json json, T& value) {
+  Members m(json, false);
+  visit(m, value);
+}
+
+constexpr const char* kFormat = "jolly-easel-plan";
+
+const char* receptorName(Receptor r) { return r == Receptor::Flat ? "flat" : "dome"; }
+void receptorFrom(const std::string& s, Receptor& r) { r = s == "dome" ? Receptor::Dome : Receptor::Flat; }
+
+void validate(const Json& json) {
+  static const std::unique_ptr<valijson::Schema> schema = [] {
+    auto s = std::make_unique<valijson::Schema>();
+    const auto text = nlohmann::json::parse(kPlanSchema);
+    valijson::adapters::NlohmannJsonAdapter adapter(text);
+    valijson::SchemaParser().populateSchema(adapter, *s);
+    return s;
+  }();
+  const nlohmann::json plain = json;
+  valijson::adapters::NlohmannJsonAdapter target(plain);
+  valijson::ValidationResults results;
+  if (valijson::Validator().validate(*schema, target, &results)) return;
+  // The deepest path is the cause; the outer ones only say that something inside is wrong.
+  std::vector<std::pair<std::string, std::string>> errors;
+  valijson::ValidationResults::Error e;
+  while (results.popError(e)) {
+    std::string path;
+    for (std::string part : e.context) {
+      if (part == "<root>") continue;
+      if (part.size() > 2 && part.front() == '[') part = part.substr(1, part.size() - 2);
+      if (part.size() > 1 && part.front() == '"') part = part.substr(1, part.size() - 2);
+      path += "/" + part;
+    }
+    errors.emplace_back(path.empty() ? "/" : path, e.description);
+  }
+  std::stable_sort(errors.begin(), errors.end(), [](const auto& a, const auto& b) {
+    return std::count(a.first.begin(), a.first.end(), '/') > std::count(b.first.begin(), b.first.end(), '/');
+  });
+  std::string all;
+  for (size_t i = 0; i < std::min<size_t>(errors.size(), 3); ++i) {
+    if (i && errors[0].first.rfind(errors[i].first, 0) == 0) continue;
+    all += fmt::format("{}at {}: {}", all.empty() ? "" : "; ", errors[i].first, errors[i].second);
+  }
+  throw PlanFileError(fmt::format("This is not a usable plan, {} Correct the value there, or open another copy.", all));
+}
+
+// Depth is checked before parsing: the parser recurses only as deep as the text nests.
+void refuseDepth(std::string_view text) {
+  int depth = 0;
+  bool inString = false;
+  for (size_t i = 0; i < text.size(); ++i) {
+    const char c = text[i];
+    if (inString) {
+      if (c == '\\') ++i;
+      else if (c == '"') inString = false;
+    } else if (c == '"') {
+      inString = true;
+    } else if (c == '{' || c == '[') {
+      if (++depth > 64) throw PlanFileError(fmt::format("This is not a plan: it nests deeper than 64 levels at byte {}.", i));
+    } else if (c == '}' || c == ']') {
+      --depth;
+    }
+  }
+}
+
+}  // namespace
+
+Plan readPlanText(std::string_view text) {
+  refuseDepth(text);
+  Json json;
+  try {
+    json = Json::parse(text);
+  } catch (const nlohmann::json::parse_error& e) {
+    throw PlanFileError(fmt::format("This is not a plan: the JSON breaks off or is damaged at byte {} of {}. Open the autosaved "
+                                    "copy, or a backup.", e.byte, text.size()));
+  } catch (const nlohmann::json::exception& e) {
+    throw PlanFileError(fmt::format("This is not a plan: {}.", e.what()));
+  }
+  if (!json.is_object() || !json.contains("format") || json["format"] != kFormat)
+    throw PlanFileError("This is not a Jolly Easel plan: its \"format\" is not \"jolly-easel-plan\".");
+  if (!json.contains("version") || !json["version"].is_number_integer())
+    throw PlanFileError("This plan does not say its version (a whole number at /version).");
+  if (const auto v = json["version"].get<long long>(); v > kPlanVersion || v < 1)
+    throw PlanFileError(fmt::format("This plan has format version {}; this program reads up to version {}. Open it with a newer "
+                                    "Jolly Easel.", v, kPlanVersion));
+  validate(json);
+
+  Plan p;
+  try {
+    Members m(json, false);
+    m.known("format");
+    m.known("version");
+    m.member("title", p.title);
+    m.member("notes", p.notes);
+    m.named("receptor", p.receptor, receptorName, receptorFrom);
+    for (const char* name : {"room", "sitter", "camera", "backdrop", "ambient", "lights"}) m.known(name);
+    if (json.contains("room")) readInto(json["room"], p.room);
+    if (json.contains("sitter")) readInto(json["sitter"], p.sitter);
+    if (json.contains("camera")) readInto(json["camera"], p.camera);
+    if (json.contains("backdrop")) readInto(json["backdrop"], p.backdrop);
+    if (json.contains("ambient")) readInto(json["ambient"], p.ambient);
+    if (json.contains("lights"))
+      for (const Json& each : json["lights"]) {
+        Light l;
+        readInto(each, l);
+        if (p.light(l.id)) throw PlanFileError(fmt::format("This plan has two lights with the letter {}. Give one another letter.", l.id));
+        p.lights.push_back(std::move(l));
+      }
+    m.extra(p.extra);
+  } catch (const nlohmann::json::exception& e) {
+    throw PlanFileError(fmt::format("This is not a usable plan: {}.", e.what()));
+  }
+  return p;
+}
+
+std::string writePlanText(const Plan& plan) {
+  Plan p = plan;
+  Json json = Json::object();
+  json["format"] = kFormat;
+  json["version"] = kPlanVersion;
+  Members m(json, true);
+  m.member("title", p.title);
+  m.member("notes", p.notes);
+  m.named("receptor", p.receptor, receptorName, receptorFrom);
+  json["room"] = written(p.room);
+  json["sitter"] = written(p.sitter);
+  json["camera"] = written(p.camera);
+  json["backdrop"] = written(p.backdrop);
+  json["ambient"] = written(p.ambient);
+  json["lights"] = Json::array();
+  for (const Light& l : p.lights) json["lights"].push_back(written(l));
+  m.extra(p.extra);
+  return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+Plan loadPlan(const std::filesystem::path& file) {
+  const std::string text = readWholeFile(file, 8u << 20);
+  try {
+    return readPlanText(text);
+  } catch (const PlanFileError& e) {
+    throw PlanFileError(fmt::format("{}: {}", file.filename().string(), e.what()));
+  }
+}
+
+void savePlan(const std::filesystem::path& file, const Plan& plan) { writeFileAtomically(file, writePlanText(plan)); }
+
+}  // namespace easel

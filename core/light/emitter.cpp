@@ -1,0 +1,151 @@
+#include "light/emitter.h"
+
+#include <fmt/format.h>
+
+#include <numbers>
+#include <stdexcept>
+
+namespace easel {
+namespace {
+constexpr float kOctagonCut = std::numbers::sqrt2_v<float>;  // |x| + |y| <= half width * sqrt 2
+}
+
+Emitter::Emitter(const Modifier& m, const LightPose& pose)
+    : outline_(m.outline), pose_(pose), halfWidth_(float(m.width / 2)), halfHeight_(float(m.height / 2)),
+      centre_(float(m.centre / 2)), area_(float(m.area())), flux_(float(m.transmission)), lobe_(float(m.lobe)),
+      hot_(float(m.hotCentre)) {
+  if (!(m.width > 0.001 && m.height > 0.001 && m.width < 20 && m.height < 20 && area_ > 0) || !(m.transmission > 0) ||
+      m.transmission > 1 || !(m.centre < m.width))
+    throw std::invalid_argument(
+        fmt::format("The modifier \"{}\" has no usable size ({} x {} m). Give it a width and height between 1 mm and 20 m, "
+                    "and a transmission between 0 and 1.", m.name, m.width, m.height));
+  // Flux of the profile with peak 1, by the same points that will be used for sampling.
+  if (outline_ == Outline::Ball) {
+    peak_ = flux_ / (kPiF * area_);  // sphere of even luminance: flux = pi L * surface
+    return;
+  }
+  double even = 0;
+  constexpr int n = 4096;
+  for (int i = 0; i < n; ++i) even += evenness(onOutline(sobol2(std::uint32_t(i), 7)));
+  peak_ = float(flux_ / (even / n * area_ * 2 * kPi / (lobe_ + 1)));
+}
+
+float Emitter::extent() const { return 2 * std::hypot(halfWidth_, halfHeight_); }
+
+float Emitter::evenness(Vec2 p) const {
+  if (hot_ == 0) return 1;
+  const float x = p.x / halfWidth_, y = p.y / halfHeight_;
+  return std::exp2(-hot_ * std::min(1.5f, x * x + y * y));
+}
+
+float Emitter::luminanceAt(Vec2 p, float cosine) const {
+  if (cosine <= 0) return 0;
+  const float lobe = lobe_ == 1 ? 1.f : std::pow(cosine, lobe_ - 1);
+  return peak_ * evenness(p) * lobe;
+}
+
+bool Emitter::inside(Vec2 p) const {
+  switch (outline_) {
+    case Outline::Rectangle: return std::abs(p.x) <= halfWidth_ && std::abs(p.y) <= halfHeight_;
+    case Outline::Octagon:
+      return std::abs(p.x) <= halfWidth_ && std::abs(p.y) <= halfWidth_ &&
+             std::abs(p.x) + std::abs(p.y) <= kOctagonCut * halfWidth_;
+    case Outline::Disc: return p.x * p.x + p.y * p.y <= halfWidth_ * halfWidth_;
+    case Outline::Ring: {
+      const float r2 = p.x * p.x + p.y * p.y;
+      return r2 <= halfWidth_ * halfWidth_ && r2 >= centre_ * centre_;
+    }
+    case Outline::Ball: break;
+  }
+  return false;
+}
+
+Vec2 Emitter::onOutline(Vec2 u) const {
+  switch (outline_) {
+    case Outline::Rectangle: return {(2 * u.x - 1) * halfWidth_, (2 * u.y - 1) * halfHeight_};
+    case Outline::Octagon: {
+      // Eight equal triangles about the centre; the square root makes the radius uniform by area.
+      const float scaled = u.x * 8;
+      const int k = std::min(7, int(scaled));
+      const float along = scaled - float(k), out = std::sqrt(u.y);
+      const float t = std::tan(kPiF / 8), a = (float(k)) * (kPiF / 4);
+      const Vec2 p{halfWidth_ * out, halfWidth_ * out * t * (2 * along - 1)};
+      const float c = std::cos(a), s = std::sin(a);
+      return {p.x * c - p.y * s, p.x * s + p.y * c};
+    }
+    case Outline::Disc:
+    case Outline::Ball: {
+      const Vec2 d = concentricDisc(u);
+      return {d.x * halfWidth_, d.y * halfWidth_};
+    }
+    case Outline::Ring: {
+      const float r = std::sqrt(centre_ * centre_ + u.x * (halfWidth_ * halfWidth_ - centre_ * centre_));
+      const float a = 2 * kPiF * u.y;
+      return {r * std::cos(a), r * std::sin(a)};
+    }
+  }
+  return {};
+}
+
+Emitter::Point Emitter::sample(Vec3 receiver, Vec2 u) const {
+  Point out{};
+  const Vec2 p = onOutline(u);
+  Frame frame = pose_.frame;
+  if (outline_ == Outline::Ball) frame = anyFrame(normalize(receiver - pose_.centre));
+  out.position = pose_.centre + frame.u * p.x + frame.v * p.y;
+  const Vec3 d = out.position - receiver;
+  const float d2 = dot(d, d);
+  if (d2 < 1e-10f) return out;
+  out.distance = std::sqrt(d2);
+  out.direction = d / out.distance;
+  const float cosine = -dot(out.direction, frame.n);
+  if (outline_ == Outline::Ball) {
+    // The disc that the receiver sees of the ball; its area is a quarter of the ball's surface.
+    out.geometry = peak_ * std::max(0.f, cosine) * (area_ / 4) / d2;
+    return out;
+  }
+  out.geometry = luminanceAt(p, cosine) * std::max(0.f, cosine) * area_ / d2;
+  return out;
+}
+
+std::optional<Vec2> Emitter::meet(Vec3 origin, Vec3 direction, float limit, float* distance) const {
+  const float facing = dot(direction, pose_.frame.n);
+  if (std::abs(facing) < 1e-6f) return {};
+  const float t = dot(pose_.centre - origin, pose_.frame.n) / facing;
+  if (t <= 1e-4f || t >= limit) return {};
+  const Vec3 hit = origin + direction * t - pose_.centre;
+  const Vec2 p{dot(hit, pose_.frame.u), dot(hit, pose_.frame.v)};
+  if (distance) *distance = t;
+  return p;
+}
+
+std::optional<float> Emitter::seen(Vec3 origin, Vec3 direction, float limit, float* distance) const {
+  if (outline_ == Outline::Ball) {
+    const Vec3 to = pose_.centre - origin;
+    const float along = dot(to, direction);
+    const float off2 = dot(to, to) - along * along;
+    if (along <= 0 || along >= limit || off2 > halfWidth_ * halfWidth_) return {};
+    if (distance) *distance = along;
+    return peak_;
+  }
+  if (dot(direction, pose_.frame.n) >= 0) return {};
+  const auto p = meet(origin, direction, limit, distance);
+  if (!p || !inside(*p)) return {};
+  return luminanceAt(*p, -dot(direction, pose_.frame.n));
+}
+
+bool Emitter::blocks(Vec3 origin, Vec3 direction, float limit) const {
+  if (outline_ == Outline::Ball) return seen(origin, direction, limit).has_value();
+  const auto p = meet(origin, direction, limit, nullptr);
+  if (!p) return false;
+  if (outline_ == Outline::Ring) return p->x * p->x + p->y * p->y <= halfWidth_ * halfWidth_;
+  return inside(*p);
+}
+
+Emitter emitterOf(const Plan& plan, const Light& light) {
+  const Modifier* m = findModifier(light.modifier);
+  if (!m) throw std::invalid_argument(fmt::format("Light {} uses the modifier \"{}\", which is not in the kit.", light.id, light.modifier));
+  return Emitter(*m, lightPose(plan, light));
+}
+
+}  // namespace easel

@@ -1,0 +1,62 @@
+// The area emitter: what a lit modifier is to the light.
+//
+// A flat outline (rectangle, octagon, disc, ring) or a ball in studio space that gives luminance
+//
+//   L(x, theta) = peak * evenness(x) * cos(theta)^(lobe - 1)
+//
+// normalised so that its flux is `transmission` lumens per lumen of the bare head: no modifier creates light. Luminous
+// intensity goes with cos^lobe; lobe 1 is a Lambertian diffuser. Hard or soft is no switch: it follows from size and
+// distance. Units: metres; luminance in cd/m^2 per lm of the head, or in cd s/m^2 per lm s, which is the same number.
+#pragma once
+
+#include <optional>
+
+#include "gear/kit.h"
+#include "light/sampling.h"
+#include "plan/placement.h"
+
+namespace easel {
+
+class Emitter {
+ public:
+  /// `modifier` must have an area > 0; throws std::invalid_argument with a sentence otherwise.
+  Emitter(const Modifier& modifier, const LightPose& pose);
+
+  struct Point {
+    Vec3 position;
+    float geometry;   ///< luminance * cos at the emitter * area / distance^2: multiply by cos at the receiver for lux
+    Vec3 direction;   ///< unit, from the receiver to the emitter
+    float distance;
+  };
+  /// The point of the surface for `u` in [0,1)^2, as seen from `receiver`. geometry is 0 behind the emitter.
+  Point sample(Vec3 receiver, Vec2 u) const;
+
+  /// Luminance seen from `origin` along the unit `direction` at a distance below `limit`; empty when the ray misses the
+  /// front. `distance` gets the hit distance.
+  std::optional<float> seen(Vec3 origin, Vec3 direction, float limit, float* distance = nullptr) const;
+
+  /// Whether the ray meets the outline from behind or in front (the body of the modifier).
+  bool blocks(Vec3 origin, Vec3 direction, float limit) const;
+
+  float flux() const { return flux_; }          ///< lm out per lm of the head: the modifier's transmission
+  float area() const { return area_; }
+  const LightPose& pose() const { return pose_; }
+  /// Diagonal of the outline [m].
+  float extent() const;
+
+ private:
+  Vec2 onOutline(Vec2 u) const;                 ///< local coordinates, uniform by area
+  bool inside(Vec2 p) const;
+  float evenness(Vec2 p) const;
+  float luminanceAt(Vec2 p, float cosine) const;
+  std::optional<Vec2> meet(Vec3 origin, Vec3 direction, float limit, float* distance) const;
+
+  Outline outline_;
+  LightPose pose_;
+  float halfWidth_, halfHeight_, centre_, area_, flux_, lobe_, hot_, peak_;
+};
+
+/// The emitter of a light of the plan. Throws std::invalid_argument when the modifier is unknown.
+Emitter emitterOf(const Plan& plan, const Light& light);
+
+}  // namespace easel

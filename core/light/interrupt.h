@@ -1,0 +1,23 @@
+// Stopping long work at once: the caller raises the number, workers compare it at every tile.
+#pragma once
+
+#include <atomic>
+#include <cstdint>
+
+namespace easel {
+
+class Interrupt {
+ public:
+  Interrupt() = default;
+  explicit Interrupt(const std::atomic<std::uint64_t>& epoch) : epoch_(&epoch), mine_(epoch.load()) {}
+  bool raised() const { return epoch_ && epoch_->load(std::memory_order_relaxed) != mine_; }
+
+ private:
+  const std::atomic<std::uint64_t>* epoch_ = nullptr;
+  std::uint64_t mine_ = 0;
+};
+
+/// Pixels are worked on in tiles of this edge: small enough that an interrupt is noticed within a millisecond.
+constexpr int kTile = 16;
+
+}  // namespace easel

@@ -1,0 +1,54 @@
+// A layer: one light, alone, for one lumen-second from its head (or the ambient, for one lux-second).
+//
+// Light transport is linear: power, mute, gel, ISO, shutter, aperture and white balance only re-weight layers. Inside, the
+// diffuse part and the sheen are summed apart over passes; the picture of the layer is linear luminance in cd s/m^2 per unit.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "light/emitter.h"
+#include "light/interrupt.h"
+#include "light/samples.h"
+
+namespace easel {
+
+/// Linear RGB planes of one layer, per unit of light. Immutable once published.
+struct LayerPicture {
+  int width = 0, height = 0;
+  int passes = 0;           ///< 0: the quick half-resolution preview
+  std::vector<float> r, g, b;
+};
+
+class Layer {
+ public:
+  /// Of a light. `key` tells lights apart in the random numbers: its letter.
+  Layer(const Emitter& emitter, std::uint32_t key) : emitter_(emitter), key_(key) {}
+  /// Of the ambient: even light from everywhere that is not the sitter.
+  Layer() : key_(0xa3b1e47u) {}
+
+  /// Half resolution, one sample, smoothed, joined to the full-resolution guides: the picture while something moves.
+  std::shared_ptr<const LayerPicture> preview(const SampleSets& sets, const Interrupt& interrupt) const;
+
+  /// One more full-resolution pass (needs set passes() % kSampleSets). False when interrupted; a later call goes on.
+  bool trace(const SampleSets& sets, const Interrupt& interrupt);
+  int passes() const { return passes_; }
+
+  /// The picture from the passes so far; smoothed where the noise calls for it. `smooth` false: the plain mean.
+  std::shared_ptr<const LayerPicture> picture(const SampleSets& sets, bool smooth = true) const;
+
+ private:
+  struct Light { Vec3 diffuse; float sheen = 0; };
+  Light lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
+                Vec3 viewRay) const;
+
+  std::optional<Emitter> emitter_;
+  std::uint32_t key_;
+  int passes_ = 0;
+  std::vector<float> sum_;        ///< r g b sheen per pixel: albedo * irradiance / pi, and sheen
+  std::vector<float> evenSum_;    ///< luminance of the even passes, for the noise estimate
+  std::vector<std::uint8_t> tileDone_;
+};
+
+}  // namespace easel

@@ -1,0 +1,22 @@
+// The meter at a point: luminous exposure on a receptor, with occlusion, and one bounce from the room.
+//
+// Per unit of light from the head (1 lm s -> lx s, or 1 lm -> lx). Owen-scrambled Sobol points over the emitter's area;
+// against the closed forms (element to disc, element to rectangle) the estimate agrees far below the meter's 0.1 stop.
+#pragma once
+
+#include "exposure/meter.h"
+#include "light/emitter.h"
+#include "light/scene.h"
+
+namespace easel {
+
+/// Direct light of one emitter at `point`, receptor facing `normal` (unit). `scene` null: nothing in between.
+/// `samples` 64 gives about 0.01 stop on open points. Result >= 0.
+double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                 std::uint32_t seed = 1);
+
+/// Light of the same emitter that arrives by one diffuse reflection from the surfaces of the scene.
+double bouncedLux(const Scene& scene, const Emitter& emitter, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                  std::uint32_t seed = 1);
+
+}  // namespace easel

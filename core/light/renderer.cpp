@@ -1,0 +1,97 @@
+#include "light/renderer.h"
+
+namespace easel {
+
+Renderer::Renderer(std::function<void(std::shared_ptr<const Result>)> deliver) : deliver_(std::move(deliver)), worker_([this] { run(); }) {}
+
+Renderer::~Renderer() {
+  {
+    std::lock_guard lock(guard_);
+    quit_ = true;
+    ++epoch_;
+  }
+  wake_.notify_all();
+  worker_.join();
+}
+
+std::uint64_t Renderer::setPlan(const Plan& plan, const Show& show, int width, int height) {
+  std::uint64_t serial;
+  {
+    std::lock_guard lock(guard_);
+    serial = ++epoch_;
+    next_ = Request{plan, show, width, height, serial};
+  }
+  wake_.notify_all();
+  return serial;
+}
+
+void Renderer::run() {
+  Studio studio(8, 8);
+  Request now;
+  bool idle = true;
+  std::shared_ptr<const Answers> answers;
+  bool answersFresh = false;
+  for (;;) {
+    bool fresh = false;
+    {
+      std::unique_lock lock(guard_);
+      if (idle) wake_.wait(lock, [&] { return quit_ || next_; });
+      if (quit_) return;
+      if (next_) {
+        now = std::move(*next_);
+        next_.reset();
+        fresh = true;
+      }
+    }
+    auto send = [&](bool done, std::string problem, bool withPrints) {
+      auto r = std::make_shared<Result>();
+      r->serial = now.serial;
+      r->plan = now.plan;
+      r->problem = std::move(problem);
+      r->layers = std::make_shared<const Layers>(studio.layers());
+      r->passes = r->layers->passes;
+      r->done = done;
+      r->answers = answers;
+      if (r->problem.empty() && r->layers->usable) {
+        r->picture = developPicture(*r->layers, now.plan, now.show);
+        if (withPrints) {
+          // A quarter of the size is plenty for the ledge.
+          for (const Light& l : now.plan.lights)
+            r->prints.emplace_back(l.id, developPicture(*r->layers, now.plan, {Show::What::Solo, l.id}, 4));
+          r->prints.emplace_back("ambient", developPicture(*r->layers, now.plan, {Show::What::Ambient, {}}, 4));
+          r->prints.emplace_back("all", developPicture(*r->layers, now.plan, {}, 4));
+        }
+      }
+      deliver_(std::move(r));
+    };
+    try {
+      const Interrupt interrupt(epoch_);
+      if (fresh) {
+        idle = false;
+        answersFresh = false;
+        studio.setSize(now.width, now.height);
+        studio.setPlan(now.plan);
+        // Only weights changed: the layers stand, develop them at once.
+        bool standing = studio.layers().usable && studio.layers().width == now.width;
+        if (standing) send(false, {}, false);
+      }
+      const auto progress = studio.step(interrupt);
+      if (progress == Studio::Progress::Interrupted) continue;
+      if (!answersFresh) {
+        answers = std::make_shared<const Answers>(computeAnswers(*studio.scene(), now.plan));
+        answersFresh = true;
+        send(false, {}, true);
+        continue;
+      }
+      if (progress == Studio::Progress::Done) idle = true;
+      if (progress == Studio::Progress::Improved || progress == Studio::Progress::Done)
+        send(progress == Studio::Progress::Done, {}, true);
+    } catch (const std::exception& e) {
+      answers.reset();
+      send(true, e.what(), false);
+      idle = true;
+    }
+  }
+}
+
+}  // namespace easel

@@ -1,0 +1,55 @@
+// The studio on a thread of its own: plans go in at any moment, pictures come out when they are better than the last.
+//
+// The caller's thread never waits: setPlan() leaves a copy and raises the interrupt; the worker drops what it does within a
+// tile (well below a millisecond), develops at once if only weights have changed, and goes on refining.
+#pragma once
+
+#include <atomic>
+#include <condition_variable>
+#include <functional>
+#include <memory>
+#include <mutex>
+#include <optional>
+#include <string>
+#include <thread>
+
+#include "light/studio.h"
+
+namespace easel {
+
+/// What the worker hands over; immutable.
+struct Result {
+  std::uint64_t serial = 0;          ///< of the setPlan call it answers
+  std::shared_ptr<const Layers> layers;
+  Plan plan;
+  Picture picture;                   ///< what is to be shown
+  std::vector<std::pair<std::string, Picture>> prints;  ///< small: "A" ... solo, "ambient", "all"; empty when unchanged
+  std::shared_ptr<const Answers> answers;
+  std::string problem;               ///< a sentence, when the plan cannot be computed
+  int passes = 0;
+  bool done = false;
+};
+
+class Renderer {
+ public:
+  /// `deliver` is called on the worker's thread.
+  explicit Renderer(std::function<void(std::shared_ptr<const Result>)> deliver);
+  ~Renderer();
+
+  /// Returns the serial that results will carry. `show`: what the large picture shows.
+  std::uint64_t setPlan(const Plan& plan, const Show& show, int width, int height);
+
+ private:
+  struct Request { Plan plan; Show show; int width = 0, height = 0; std::uint64_t serial = 0; };
+  void run();
+
+  std::function<void(std::shared_ptr<const Result>)> deliver_;
+  std::mutex guard_;
+  std::condition_variable wake_;
+  std::optional<Request> next_;
+  std::atomic<std::uint64_t> epoch_{0};
+  bool quit_ = false;
+  std::thread worker_;
+};
+
+}  // namespace easel

@@ -1,0 +1,78 @@
+// What the camera sees, kept: per pixel and pass one surface point and one point that the next bounce of light comes from.
+//
+// Both depend on sitter, room and camera only, so moving a light costs shadow rays alone. Eight passes with their own
+// sub-pixel place give the edges; later passes use them again with other light samples.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+#include <vector>
+
+#include "light/interrupt.h"
+#include "light/scene.h"
+#include "plan/placement.h"
+
+namespace easel {
+
+/// Unit vector in four bytes (octahedral map; Cigolle et al., "A survey of efficient representations of independent unit
+/// vectors", JCGT 2014).
+struct PackedDirection {
+  std::int16_t x = 0, y = 0;
+  static PackedDirection of(Vec3 d);
+  Vec3 unpacked() const;
+};
+/// Linear reflectance 0..1 in three bytes, square-root coded.
+struct PackedColour {
+  std::uint8_t r = 0, g = 0, b = 0;
+  Surface surface = Surface::Nothing;
+  static PackedColour of(Vec3 c, Surface s);
+  Vec3 unpacked() const;
+};
+
+struct PixelSample {
+  Vec3 position;
+  PackedDirection normal, facet;
+  PackedDirection special;     ///< hair: tangent; eye: normal of the wet coat
+  PackedColour albedo;
+  Vec3 bouncePosition;         ///< where one cosine-distributed ray from here ends
+  PackedDirection bounceNormal;
+  PackedColour bounceAlbedo;   ///< surface Nothing: it leaves the studio
+};
+
+constexpr int kSampleSets = 8;
+
+struct View {
+  CameraPose camera;
+  int width = 0, height = 0;
+  /// Unit direction through a place of the picture in pixels.
+  Vec3 direction(float px, float py) const;
+};
+
+class SampleSets {
+ public:
+  SampleSets(std::shared_ptr<const Scene> scene, const View& view);
+
+  /// Builds set `k` as far as the interrupt lets it; a later call goes on. True when it is complete.
+  bool build(int k, const Interrupt& interrupt);
+  int complete() const { return complete_; }   ///< sets 0..complete-1 are there
+  const std::vector<PixelSample>& set(int k) const { return sets_[size_t(k)]; }
+  const View& view() const { return view_; }
+  const Scene& scene() const { return *scene_; }
+  std::shared_ptr<const Scene> sceneShared() const { return scene_; }
+
+  /// Mean albedo over the first n sets, n = 1, 2, 4 or 8 (largest such n <= `passes`), linear.
+  Vec3 meanAlbedo(int passes, size_t pixel) const;
+
+ private:
+  void buildTile(int k, int tileX, int tileY);
+  void finishMean(int k);
+
+  std::shared_ptr<const Scene> scene_;
+  View view_;
+  std::vector<PixelSample> sets_[kSampleSets];
+  std::vector<std::uint8_t> tileDone_;
+  std::vector<std::uint16_t> mean_[4];   ///< three per pixel, square-root coded
+  int complete_ = 0;
+};
+
+}  // namespace easel

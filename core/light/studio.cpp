@@ -1,0 +1,220 @@
+#include "light/studio.h"
+
+#include <limits>
+#include <stdexcept>
+
+#include "colour/colour.h"
+#include "gear/kit.h"
+#include "light/develop.h"
+#include "plan/check.h"
+#include "sitters/sitter_file.h"
+
+namespace easel {
+namespace {
+
+bool sameScene(const Plan& a, const Plan& b) {
+  // The camera's distance moves the wall behind the photographer only when it stands outside the room.
+  return a.sitter == b.sitter && a.room == b.room && a.backdrop == b.backdrop &&
+         std::max(a.room.depth - a.room.behind, a.camera.distance + 0.3) == std::max(b.room.depth - b.room.behind, b.camera.distance + 0.3);
+}
+bool sameView(const Plan& a, const Plan& b) {
+  const Camera &x = a.camera, &y = b.camera;
+  return x.distance == y.distance && x.height == y.height && x.focalLength == y.focalLength && x.sensorWidth == y.sensorWidth &&
+         x.sensorHeight == y.sensorHeight && x.aimBelowEyes == y.aimBelowEyes && a.sitter.eyeHeight == b.sitter.eyeHeight;
+}
+bool sameLight(const Light& a, const Light& b) {
+  return a.modifier == b.modifier && a.hour == b.hour && a.distance == b.distance && a.height == b.height && a.pan == b.pan &&
+         a.tiltOffset == b.tiltOffset;
+}
+
+std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const Show& show) {
+  std::vector<WeightedLayer> out;
+  const Camera& cam = plan.camera;
+  const auto gain = float(cameraGain(cam.iso, cam.aperture));
+  bool past = false;
+  for (const Light& l : plan.lights) {
+    const auto at = layers.lights.find(l.id);
+    const Unit* unit = findUnit(l.unit);
+    const bool wanted = show.what == Show::What::All    ? l.on
+                        : show.what == Show::What::Solo ? l.id == show.light
+                        : show.what == Show::What::UpTo ? l.on && !past
+                                                        : false;
+    if (show.what == Show::What::UpTo && l.id == show.light) past = true;
+    if (!wanted || !unit || at == layers.lights.end() || !at->second) continue;
+    const auto units = float(unit->lumenSeconds(l.power, cam.shutter));
+    out.push_back({at->second.get(), lightColour(unit->kelvin, cam.whiteBalance) * (units * gain)});
+  }
+  if (layers.ambient && show.what != Show::What::Solo)
+    out.push_back({layers.ambient.get(),
+                   lightColour(plan.ambient.kelvin, cam.whiteBalance) * (float(plan.ambient.lux * cam.shutter) * gain)});
+  return out;
+}
+
+}  // namespace
+
+Picture developPicture(const Layers& layers, const Plan& plan, const Show& show, int reduce) {
+  Picture p;
+  develop(weigh(layers, plan, show), layers.width, layers.height, p.rgba);
+  p.width = layers.width;
+  p.height = layers.height;
+  if (reduce <= 1) return p;
+  Picture small;
+  small.width = p.width / reduce;
+  small.height = p.height / reduce;
+  small.rgba.resize(size_t(small.width) * size_t(small.height) * 4);
+  for (int y = 0; y < small.height; ++y)
+    for (int x = 0; x < small.width; ++x)
+      for (int c = 0; c < 4; ++c) {
+        int sum = 0;
+        for (int dy = 0; dy < reduce; ++dy)
+          for (int dx = 0; dx < reduce; ++dx)
+            sum += p.rgba[(size_t(y * reduce + dy) * size_t(p.width) + size_t(x * reduce + dx)) * 4 + size_t(c)];
+        small.rgba[(size_t(y) * size_t(small.width) + size_t(x)) * 4 + size_t(c)] = std::uint8_t(sum / (reduce * reduce));
+      }
+  return small;
+}
+
+void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std::vector<float> planes[3]) {
+  combineLinear(weigh(layers, plan, show), layers.width, layers.height, planes);
+}
+
+void Studio::setSize(int width, int height) {
+  if (width == width_ && height == height_) return;
+  width_ = width;
+  height_ = height;
+  sets_.reset();
+}
+
+void Studio::setPlan(const Plan& plan) {
+  if (!havePlan_ || plan.sitter.id != plan_.sitter.id) sitter_.reset();
+  if (!havePlan_ || !sameScene(plan, plan_)) scene_.reset();
+  if (!scene_ || !sameView(plan, plan_)) sets_.reset();
+  for (auto at = kept_.begin(); at != kept_.end();) {
+    const Light* now = plan.light(at->first);
+    if (!now || !sameLight(*now, at->second.light)) {
+      // The old picture of a light that moved stays on show until its preview is there.
+      if (!now) layers_.lights.erase(at->first);
+      at = kept_.erase(at);
+    } else {
+      ++at;
+    }
+  }
+  plan_ = plan;
+  havePlan_ = true;
+  layers_.plan = plan;
+}
+
+void Studio::refuseImpossible() const {
+  for (const Finding& f : checkPlan(plan_))
+    if (f.severity == Severity::Error) throw std::runtime_error(f.sentence);
+}
+
+std::shared_ptr<const Scene> Studio::scene() {
+  if (!sitter_) sitter_ = loadSitter(plan_.sitter.id);
+  if (!scene_) {
+    scene_ = std::make_shared<const Scene>(plan_, sitter_);
+    sets_.reset();
+  }
+  return scene_;
+}
+
+void Studio::publish(Kept& kept, const std::string& id) {
+  auto picture = kept.layer->picture(*sets_, smooth_);
+  kept.published = kept.layer->passes();
+  (id.empty() ? layers_.ambient : layers_.lights[id]) = std::move(picture);
+}
+
+Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
+  if (!havePlan_) return Progress::Nothing;
+  refuseImpossible();
+  scene();
+  if (!sets_) {
+    const View view{cameraPose(plan_, double(width_) / height_), width_, height_};
+    sets_ = std::make_unique<SampleSets>(scene_, view);
+    kept_.clear();
+    ambient_ = {};
+    layers_ = {};
+    layers_.plan = plan_;
+    layers_.width = width_;
+    layers_.height = height_;
+    layers_.view = view;
+    layers_.scene = scene_;
+  }
+  if (interrupt.raised()) return Progress::Interrupted;
+  if (sets_->complete() == 0 && !sets_->build(0, interrupt)) return Progress::Interrupted;
+
+  if (!ambient_.layer) ambient_.layer = std::make_unique<Layer>();
+  for (const Light& l : plan_.lights) {
+    Kept& k = kept_[l.id];
+    if (k.layer) continue;
+    k.light = l;
+    k.layer = std::make_unique<Layer>(emitterOf(plan_, l), hash32(std::uint32_t(l.id[0])));
+  }
+  // Previews first: the light that moved is the one that is looked at.
+  auto summarise = [&] {
+    int fewest = std::max(0, ambient_.published);
+    bool usable = layers_.ambient != nullptr;
+    for (const auto& [id, k] : kept_) {
+      fewest = std::min(fewest, std::max(0, k.published));
+      usable &= k.published >= 0;
+    }
+    layers_.passes = fewest;
+    layers_.usable = usable;
+  };
+  if (ambient_.published < 0) {
+    auto p = ambient_.layer->preview(*sets_, interrupt);
+    if (!p) return Progress::Interrupted;
+    layers_.ambient = std::move(p);
+    ambient_.published = 0;
+  }
+  bool previewed = false;
+  for (const Light& l : plan_.lights) {
+    Kept& k = kept_[l.id];
+    if (k.published >= 0) continue;
+    auto p = k.layer->preview(*sets_, interrupt);
+    if (!p) return Progress::Interrupted;
+    layers_.lights[l.id] = std::move(p);
+    k.published = 0;
+    previewed = true;
+  }
+  summarise();
+  if (previewed) return Progress::Improved;
+
+  // Then passes: the layer with the fewest; ambient, being the least interesting, last and never beyond one full round.
+  Kept* next = nullptr;
+  std::string id;
+  int fewest = std::numeric_limits<int>::max();
+  for (const Light& l : plan_.lights) {
+    Kept& k = kept_[l.id];
+    const int n = k.layer->passes();
+    if (n < enough && n < fewest) {
+      fewest = n;
+      next = &k;
+      id = l.id;
+    }
+  }
+  const int ambientEnough = std::min(enough, kSampleSets);
+  if (ambient_.layer->passes() < ambientEnough && ambient_.layer->passes() < fewest) {
+    next = &ambient_;
+    id.clear();
+  }
+  if (!next) return Progress::Done;
+  if (!sets_->build(next->layer->passes() % kSampleSets, interrupt)) return Progress::Interrupted;
+  if (!next->layer->trace(*sets_, interrupt)) return Progress::Interrupted;
+  const int n = next->layer->passes();
+  // Powers of two, then every full round of sets: then the mean albedo matches the passes.
+  if ((n & (n - 1)) == 0 || n % 16 == 0 || n == enough) {
+    publish(*next, id);
+    summarise();
+    return Progress::Improved;
+  }
+  return Progress::Nothing;
+}
+
+void Studio::finish(int passes) {
+  const Interrupt never;
+  while (step(never, passes) != Progress::Done) {
+  }
+}
+
+}  // namespace easel

@@ -1,0 +1,23 @@
+// Plausibility: is this a set that can stand in this room? Each finding says what, where, and what to do.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "plan/plan.h"
+
+namespace easel {
+
+enum class Severity { Note, Warning, Error };
+
+struct Finding {
+  Severity severity = Severity::Warning;
+  std::string where;     ///< "light A", "backdrop", "camera", "sitter", "room"
+  std::string sentence;
+};
+
+/// Geometry and exposure settings. Never throws; a plan that loads can always be shown.
+/// Error: the computation refuses it (a light inside the head, the backdrop behind the camera).
+std::vector<Finding> checkPlan(const Plan& plan);
+
+}  // namespace easel

@@ -1,0 +1,53 @@
+#include "plan/edit.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <stdexcept>
+#include <utility>
+
+namespace easel {
+namespace {
+
+struct Applier {
+  Plan& plan;
+
+  Edit operator()(const SetTitle& e) {
+    return SetTitle{std::exchange(plan.title, e.title), std::exchange(plan.notes, e.notes)};
+  }
+  Edit operator()(const SetRoom& e) { return SetRoom{std::exchange(plan.room, e.room)}; }
+  Edit operator()(const SetSitter& e) { return SetSitter{std::exchange(plan.sitter, e.sitter)}; }
+  Edit operator()(const SetCamera& e) { return SetCamera{std::exchange(plan.camera, e.camera)}; }
+  Edit operator()(const SetBackdrop& e) { return SetBackdrop{std::exchange(plan.backdrop, e.backdrop)}; }
+  Edit operator()(const SetAmbient& e) { return SetAmbient{std::exchange(plan.ambient, e.ambient)}; }
+  Edit operator()(const SetReceptor& e) { return SetReceptor{std::exchange(plan.receptor, e.receptor)}; }
+  Edit operator()(const SetLight& e) { return SetLight{std::exchange(*need(e.light.id), e.light)}; }
+  Edit operator()(const AddLight& e) {
+    if (plan.light(e.light.id)) throw std::invalid_argument(fmt::format("There is already a light {}.", e.light.id));
+    plan.lights.insert(plan.lights.begin() + long(std::min(e.at, plan.lights.size())), e.light);
+    return RemoveLight{e.light.id};
+  }
+  Edit operator()(const RemoveLight& e) {
+    const auto at = size_t(need(e.id) - plan.lights.data());
+    AddLight back{plan.lights[at], at};
+    plan.lights.erase(plan.lights.begin() + long(at));
+    return back;
+  }
+  Light* need(const std::string& id) {
+    Light* l = plan.light(id);
+    if (!l) throw std::invalid_argument(fmt::format("There is no light {} in this plan.", id));
+    return l;
+  }
+};
+
+}  // namespace
+
+Edit apply(Plan& plan, const Edit& edit) { return std::visit(Applier{plan}, edit); }
+
+std::string freeLetter(const Plan& plan) {
+  for (char c = 'A'; c <= 'P'; ++c)
+    if (!plan.light(std::string(1, c))) return std::string(1, c);
+  return {};
+}
+
+}  // namespace easel

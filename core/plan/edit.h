@@ -1,0 +1,32 @@
+// Edits of a plan: each a value with an inverse. What the interface does, undo takes back, and the shell can replay.
+#pragma once
+
+#include <string>
+#include <variant>
+
+#include "plan/plan.h"
+
+namespace easel {
+
+struct SetTitle { std::string title, notes; };
+struct SetRoom { Room room; };
+struct SetSitter { SitterPlace sitter; };
+struct SetCamera { Camera camera; };
+struct SetBackdrop { Backdrop backdrop; };
+struct SetAmbient { Ambient ambient; };
+struct SetReceptor { Receptor receptor; };
+struct SetLight { Light light; };                 ///< replaces the light of the same id
+struct AddLight { Light light; size_t at = 0; };  ///< `at` beyond the end: appended
+struct RemoveLight { std::string id; };
+
+using Edit = std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetLight, AddLight,
+                          RemoveLight>;
+
+/// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light is
+/// missing or its letter is taken.
+Edit apply(Plan& plan, const Edit& edit);
+
+/// The first free letter A..P. Empty when all sixteen are taken.
+std::string freeLetter(const Plan& plan);
+
+}  // namespace easel

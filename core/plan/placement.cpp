@@ -1,0 +1,64 @@
+#include "plan/placement.h"
+
+namespace easel {
+
+Vec3 towardsHour(double hour) {
+  const double a = hour * (kPi / 6);
+  return {float(std::sin(a)), 0, float(-std::cos(a))};
+}
+double hourOf(double x, double z) {
+  double h = std::atan2(x, -z) * (6 / kPi);
+  if (h <= 0) h += 12;
+  return h;
+}
+
+Vec3 sitterToStudio(const Plan& plan, Vec3 local) { return {local.x, local.y + float(plan.sitter.eyeHeight), local.z}; }
+
+Vec3 facePoint(const Plan& plan) {
+  // 2.5 cm below the eyes, 12 cm in front of the neck's axis: the bridge of the nose of an adult (own measurement on the
+  // baked sitters). It does not follow the head's turn, as a stand does not.
+  return sitterToStudio(plan, {0, -0.025f, 0.12f});
+}
+
+LightPose lightPose(const Plan& plan, const Light& light) {
+  LightPose pose;
+  pose.centre = towardsHour(light.hour) * float(light.distance);
+  pose.centre.y = float(light.height);
+  Vec3 aim = facePoint(plan) - pose.centre;
+  if (length(aim) < 1e-4f) aim = {0, 0, -1};
+  pose.frame = Frame::facing(aim);
+  if (light.tiltOffset != 0) {
+    const float a = radians(float(light.tiltOffset));
+    pose.frame = Frame{pose.frame.u, rotateAbout(pose.frame.v, pose.frame.u, -a), rotateAbout(pose.frame.n, pose.frame.u, -a)};
+  }
+  if (light.pan != 0) {
+    const float a = -radians(float(light.pan));
+    const Vec3 up{0, 1, 0};
+    pose.frame = Frame{rotateAbout(pose.frame.u, up, a), rotateAbout(pose.frame.v, up, a), rotateAbout(pose.frame.n, up, a)};
+  }
+  return pose;
+}
+
+double distanceToFace(const Plan& plan, const Light& light) {
+  return length(lightPose(plan, light).centre - facePoint(plan));
+}
+double elevationFromFace(const Plan& plan, const Light& light) {
+  const Vec3 d = normalize(lightPose(plan, light).centre - facePoint(plan));
+  return degrees(std::asin(std::clamp(d.y, -1.f, 1.f)));
+}
+double downTilt(const Plan& plan, const Light& light) {
+  return -degrees(std::asin(std::clamp(lightPose(plan, light).frame.n.y, -1.f, 1.f)));
+}
+
+CameraPose cameraPose(const Plan& plan, double aspect) {
+  const Camera& c = plan.camera;
+  CameraPose pose;
+  pose.eye = {0, float(c.height), float(c.distance)};
+  const Vec3 aim{0, float(plan.sitter.eyeHeight - c.aimBelowEyes), 0.05f};
+  pose.frame = Frame::facing(pose.eye - aim);
+  const double usedHeight = std::min(c.sensorHeight, c.sensorWidth / aspect);
+  pose.tanHalfHeight = float(usedHeight / 2 / c.focalLength);
+  return pose;
+}
+
+}  // namespace easel

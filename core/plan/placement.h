@@ -1,0 +1,40 @@
+// From the clock to studio space and back: where things of a plan stand and where they point.
+#pragma once
+
+#include "geometry/vec.h"
+#include "plan/plan.h"
+
+namespace easel {
+
+/// Unit vector on the floor from the sitter towards an hour of the clock: 6 -> +z (camera), 3 -> +x (camera right).
+Vec3 towardsHour(double hour);
+/// Hour in (0, 12] of a floor direction.
+double hourOf(double x, double z);
+
+/// Sitter local space -> studio space.
+Vec3 sitterToStudio(const Plan& plan, Vec3 local);
+/// Face point that lights aim at: between the eyes and the nose.
+Vec3 facePoint(const Plan& plan);
+
+/// Centre of the modifier's front and the frame it faces along, feathering included.
+struct LightPose {
+  Vec3 centre;
+  Frame frame;
+};
+LightPose lightPose(const Plan& plan, const Light& light);
+
+/// Straight-line distance from the modifier's centre to the face point [m], and the elevation of that line [degrees].
+double distanceToFace(const Plan& plan, const Light& light);
+double elevationFromFace(const Plan& plan, const Light& light);
+/// Degrees the modifier points below the horizontal.
+double downTilt(const Plan& plan, const Light& light);
+
+struct CameraPose {
+  Vec3 eye;
+  Frame frame;            ///< n points back from the picture towards the photographer (camera looks along -n)
+  float tanHalfHeight;    ///< tangent of half the vertical angle of view of the picture
+};
+/// `aspect` = picture width / height; the sensor is cropped to it.
+CameraPose cameraPose(const Plan& plan, double aspect);
+
+}  // namespace easel

@@ -1,0 +1,15 @@
+#include "sitters/sitter.h"
+
+namespace easel {
+
+Vec3 posedDirection(Vec3 d, float w, const HeadPose& pose) {
+  if (w <= 0) return d;
+  // Fractions of one rotation per vertex keep the neck a smooth twist rather than a hinge.
+  d = rotateAbout(d, {1, 0, 0}, radians(float(pose.nod)) * w);
+  d = rotateAbout(d, {0, 0, 1}, -radians(float(pose.tilt)) * w);
+  return rotateAbout(d, {0, 1, 0}, radians(float(pose.turn)) * w);
+}
+
+Vec3 posed(Vec3 p, float w, Vec3 pivot, const HeadPose& pose) { return pivot + posedDirection(p - pivot, w, pose); }
+
+}  // namespace easel

@@ -1,0 +1,204 @@
+#include "sitters/sitter_file.h"
+
+#include <fmt/format.h>
+
+#include <array>
+#include <cstdlib>
+#include <cstring>
+#include <fstream>
+#include <map>
+#include <mutex>
+#include <stdexcept>
+
+#include "formats/atomic_file.h"
+
+namespace easel {
+namespace {
+
+constexpr std::array<char, 8> kMagic = {'E', 'A', 'S', 'E', 'L', 'S', 'I', 'T'};
+
+std::uint32_t crc32(const char* data, size_t n) {
+  static const auto table = [] {
+    std::array<std::array<std::uint32_t, 256>, 8> t{};
+    for (std::uint32_t i = 0; i < 256; ++i) {
+      std::uint32_t c = i;
+      for (int k = 0; k < 8; ++k) c = c & 1 ? 0xEDB88320u ^ (c >> 1) : c >> 1;
+      t[0][i] = c;
+    }
+    for (std::uint32_t i = 0; i < 256; ++i)
+      for (int k = 1; k < 8; ++k) t[k][i] = t[0][t[k - 1][i] & 255] ^ (t[k - 1][i] >> 8);
+    return t;
+  }();
+  std::uint32_t c = ~0u;
+  auto byte = [&](size_t i) { return std::uint32_t(static_cast<unsigned char>(data[i])); };
+  size_t i = 0;
+  for (; i + 8 <= n; i += 8) {  // eight bytes a step: the files are megabytes and start-up waits for this
+    c ^= byte(i) | byte(i + 1) << 8 | byte(i + 2) << 16 | byte(i + 3) << 24;
+    c = table[7][c & 255] ^ table[6][(c >> 8) & 255] ^ table[5][(c >> 16) & 255] ^ table[4][c >> 24] ^
+        table[3][byte(i + 4)] ^ table[2][byte(i + 5)] ^ table[1][byte(i + 6)] ^ table[0][byte(i + 7)];
+  }
+  for (; i < n; ++i) c = table[0][(c ^ byte(i)) & 255] ^ (c >> 8);
+  return ~c;
+}
+
+struct Out {
+  std::string bytes;
+  void raw(const void* p, size_t n) { bytes.append(static_cast<const char*>(p), n); }
+  template <class T> void value(const T& v) { raw(&v, sizeof v); }
+  void text(const std::string& s) { value(std::uint32_t(s.size())); raw(s.data(), s.size()); }
+  template <class T> void array(const std::vector<T>& v) { value(std::uint64_t(v.size())); raw(v.data(), v.size() * sizeof(T)); }
+};
+
+struct In {
+  const std::string& bytes;
+  size_t at = 0;
+  void raw(void* p, size_t n) {
+    if (n > bytes.size() - at) throw std::runtime_error("it ends too early");
+    std::memcpy(p, bytes.data() + at, n);
+    at += n;
+  }
+  template <class T> T value() { T v; raw(&v, sizeof v); return v; }
+  std::string text() {
+    std::string s(checked(value<std::uint32_t>(), 1), '\0');
+    raw(s.data(), s.size());
+    return s;
+  }
+  size_t checked(std::uint64_t n, size_t each) {
+    if (n > (bytes.size() - at) / each) throw std::runtime_error("a count in it is too large");
+    return size_t(n);
+  }
+  template <class T> std::vector<T> array() {
+    std::vector<T> v(checked(value<std::uint64_t>(), sizeof(T)));
+    raw(v.data(), v.size() * sizeof(T));
+    return v;
+  }
+};
+
+[[noreturn]] void refuse(const std::filesystem::path& file, const std::string& why) {
+  throw std::runtime_error(fmt::format(
+      "The sitter file {} cannot be used: {}. Run ./run-demo once with the network on; it fetches and bakes the sitters.",
+      file.string(), why));
+}
+
+}  // namespace
+
+const std::vector<SitterInfo>& sitterCatalogue() {
+  static const std::vector<SitterInfo> all = {
+      {"ottoline", "Ottoline", "Master maker, about 60, grey short hair, light olive skin"},
+      {"tobiah", "Tobiah", "Maker, about 35, black short hair, dark brown skin"},
+      {"wren", "Wren", "Apprentice, about 22, brown hair tied back, fair skin"},
+      {"anselm", "Anselm", "Visiting fiddler, about 65, white short hair, fair skin"},
+  };
+  return all;
+}
+
+std::filesystem::path sitterFolder() {
+  if (const char* own = std::getenv("EASEL_SITTERS"); own && *own) return own;
+  if (const char* cache = std::getenv("XDG_CACHE_HOME"); cache && *cache)
+    return std::filesystem::path(cache) / "jolly-easel" / "sitters";
+  const char* home = std::getenv("HOME");
+  return std::filesystem::path(home ? home : "/tmp") / ".cache" / "jolly-easel" / "sitters";
+}
+
+void writeSitter(const std::filesystem::path& file, const Sitter& s) {
+  Out o;
+  o.text(s.id);
+  o.text(s.name);
+  o.value(s.hairTint);
+  o.value(s.skinTint);
+  o.value(s.landmarks);
+  o.value(std::uint32_t(s.textures.size()));
+  for (const Texture& t : s.textures) {
+    o.value(std::int32_t(t.width));
+    o.value(std::int32_t(t.height));
+    o.array(t.rgba);
+  }
+  o.value(std::uint32_t(s.parts.size()));
+  for (const MeshPart& p : s.parts) {
+    o.value(p.surface);
+    o.value(p.texture);
+    o.array(p.position);
+    o.array(p.normal);
+    o.array(p.uv);
+    o.array(p.headWeight);
+    o.array(p.triangles);
+  }
+  Out whole;
+  whole.raw(kMagic.data(), kMagic.size());
+  whole.value(kSitterFileVersion);
+  whole.value(std::uint64_t(o.bytes.size()));
+  whole.value(crc32(o.bytes.data(), o.bytes.size()));
+  whole.bytes += o.bytes;
+  writeFileAtomically(file, whole.bytes);
+}
+
+Sitter readSitter(const std::filesystem::path& file) {
+  std::ifstream f(file, std::ios::binary | std::ios::ate);
+  if (!f) refuse(file, "it is not there or cannot be read");
+  const auto size = size_t(f.tellg());
+  std::string head(24, '\0');
+  f.seekg(0);
+  if (size < 24 || !f.read(head.data(), 24) || std::memcmp(head.data(), kMagic.data(), 8) != 0)
+    refuse(file, "it is not a baked sitter");
+  std::uint32_t version, crc;
+  std::uint64_t length;
+  std::memcpy(&version, head.data() + 8, 4);
+  std::memcpy(&length, head.data() + 12, 8);
+  std::memcpy(&crc, head.data() + 20, 4);
+  if (version != kSitterFileVersion)
+    refuse(file, fmt::format("it has version {} and this program reads {}", version, kSitterFileVersion));
+  if (length != size - 24) refuse(file, "it is cut off");
+  std::string bytes(length, '\0');
+  f.read(bytes.data(), std::streamsize(length));
+  if (!f || crc32(bytes.data(), bytes.size()) != crc) refuse(file, "its checksum is wrong");
+
+  try {
+    In in{bytes};
+    Sitter s;
+    s.id = in.text();
+    s.name = in.text();
+    s.hairTint = in.value<Vec3>();
+    s.skinTint = in.value<Vec3>();
+    s.landmarks = in.value<Landmarks>();
+    s.textures.resize(in.checked(in.value<std::uint32_t>(), 8));
+    for (Texture& t : s.textures) {
+      t.width = in.value<std::int32_t>();
+      t.height = in.value<std::int32_t>();
+      t.rgba = in.array<std::uint8_t>();
+      if (t.width < 1 || t.height < 1 || t.rgba.size() != size_t(t.width) * size_t(t.height) * 4)
+        throw std::runtime_error("a texture has the wrong size");
+    }
+    s.parts.resize(in.checked(in.value<std::uint32_t>(), 8));
+    for (MeshPart& p : s.parts) {
+      p.surface = in.value<Surface>();
+      p.texture = in.value<std::int32_t>();
+      p.position = in.array<Vec3>();
+      p.normal = in.array<Vec3>();
+      p.uv = in.array<Vec2>();
+      p.headWeight = in.array<float>();
+      p.triangles = in.array<std::uint32_t>();
+      const size_t n = p.position.size();
+      if (p.normal.size() != n || p.uv.size() != n || p.headWeight.size() != n || p.triangles.size() % 3 != 0 ||
+          p.texture >= int(s.textures.size()))
+        throw std::runtime_error("a mesh does not fit together");
+      for (std::uint32_t i : p.triangles)
+        if (i >= n) throw std::runtime_error("a mesh names a vertex that is not there");
+    }
+    return s;
+  } catch (const std::runtime_error& e) {
+    refuse(file, e.what());
+  }
+}
+
+std::shared_ptr<const Sitter> loadSitter(const std::string& id) {
+  static std::mutex guard;
+  static std::map<std::string, std::weak_ptr<const Sitter>> loaded;
+  const std::string file = (sitterFolder() / (id + ".sitter")).string();
+  std::lock_guard lock(guard);
+  if (auto kept = loaded[file].lock()) return kept;
+  auto fresh = std::make_shared<const Sitter>(readSitter(file));
+  loaded[file] = fresh;
+  return fresh;
+}
+
+}  // namespace easel

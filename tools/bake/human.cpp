@@ -1,0 +1,190 @@
+#include "human.h"
+
+#include <fmt/format.h>
+
+#include <cstdint>
+#include <cstring>
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <stdexcept>
+
+#include "formats/atomic_file.h"
+
+namespace easel::bake {
+namespace {
+
+using Json = nlohmann::json;
+
+Json readJson(const std::filesystem::path& file) {
+  const std::string bytes = readWholeFile(file, 512u << 20);
+  return Json::parse(bytes);
+}
+
+std::vector<Vec3> readVertices(const Json& flat) {
+  std::vector<Vec3> v(flat.size() / 3);
+  for (size_t i = 0; i < v.size(); ++i) v[i] = {flat[3 * i], flat[3 * i + 1], flat[3 * i + 2]};
+  return v;
+}
+
+// Packed stream; every face of this package is a quad with material and uvs: 11, v0..v3, material, t0..t3.
+void readFaces(const Json& model, QuadMesh& mesh, int onlyMaterial) {
+  const Json& f = model.at("faces");
+  for (size_t i = 0; i + 10 <= f.size(); i += 10) {
+    if (f[i] != 11) throw std::runtime_error("a face of the package is not a textured quad");
+    if (onlyMaterial >= 0 && f[i + 5] != onlyMaterial) continue;
+    mesh.face.push_back({f[i + 1], f[i + 2], f[i + 3], f[i + 4]});
+    mesh.faceUv.push_back({f[i + 6], f[i + 7], f[i + 8], f[i + 9]});
+  }
+  const Json& uv = model.at("uvs");
+  const Json& flat = uv.size() && uv[0].is_array() ? uv[0] : uv;
+  for (size_t i = 0; i + 1 < flat.size(); i += 2) mesh.uv.push_back({flat[i], flat[i + 1]});
+}
+
+}  // namespace
+
+HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) {
+  const Json model = readJson(file("public/data/models/human_full_size.json"));
+  base_ = readVertices(model.at("vertices"));
+  readFaces(model, body_, 0);
+
+  for (const auto& [name, list] : model.at("metadata").at("joint_pos_idxs").items()) {
+    joints_[name] = list.get<std::vector<int>>();
+  }
+
+  // Share of the head's and of each arm's motion, from the skinning weights. The neck follows in steps.
+  const Json& bones = model.at("bones");
+  std::vector<float> head(bones.size()), left(bones.size()), right(bones.size());
+  for (size_t b = 0; b < bones.size(); ++b) {
+    bool headKnown = false;
+    for (int at = int(b); at >= 0; at = bones[size_t(at)].at("parent").get<int>()) {
+      std::string name = bones[size_t(at)].at("name");
+      name = name.substr(0, name.find("____"));
+      auto share = [&](float w) { if (!headKnown) { head[b] = w; headKnown = true; } };
+      if (name == "head") share(1);
+      if (name == "neck03") share(0.75f);
+      if (name == "neck02") share(0.5f);
+      if (name == "neck01") share(0.2f);
+      if (name == "upperarm01.L") left[b] = 1;
+      if (name == "upperarm01.R") right[b] = 1;
+    }
+  }
+  const Json& index = model.at("skinIndices");
+  const Json& weight = model.at("skinWeights");
+  headWeight_.resize(base_.size());
+  armLeft_.resize(base_.size());
+  armRight_.resize(base_.size());
+  for (size_t i = 0; i < base_.size(); ++i) {
+    for (size_t k = 0; k < 4; ++k) {
+      const size_t b = index[4 * i + k];
+      const float w = weight[4 * i + k];
+      if (b >= bones.size()) continue;
+      headWeight_[i] += w * head[b];
+      armLeft_[i] += w * left[b];
+      armRight_[i] += w * right[b];
+    }
+  }
+
+  const Json list = readJson(file("src/json/targets/target-list.json")).at("targets");
+  size_t row = 0;
+  for (const auto& [name, unused] : list.items()) {  // nlohmann keeps object keys sorted byte by byte
+    (void)unused;
+    targetRow_[name] = row++;
+  }
+  targets_ = readWholeFile(file("public/data/targets/targets.bin"), 512u << 20);
+  if (targets_.size() < row * base_.size() * 6)
+    throw std::runtime_error("targets.bin of the package is shorter than its list of targets");
+}
+
+void HumanPackage::addTarget(std::vector<Vec3>& v, const std::string& name, double weight) const {
+  if (weight <= 1e-6) return;
+  const auto at = targetRow_.find("data/targets/" + name + ".target");
+  if (at == targetRow_.end()) throw std::runtime_error(fmt::format("the package has no shape target \"{}\"", name));
+  const char* bytes = targets_.data() + at->second * base_.size() * 6;
+  for (size_t i = 0; i < v.size(); ++i) {
+    std::int16_t d[3];
+    std::memcpy(d, bytes + i * 6, 6);
+    v[i] += Vec3{float(d[0]), float(d[1]), float(d[2])} * float(weight * 1e-3);
+  }
+}
+
+std::vector<Vec3> HumanPackage::shaped(const Shape& s) const {
+  std::vector<Vec3> v = base_;
+  const double a = s.age;
+  double baby = 0, child = 0, young = 0, old = 0;
+  if (a < 0.5) {
+    baby = std::max(0.0, 1 - 5.333 * a);
+    young = std::max(0.0, 3.2 * (a - 0.1875));
+    child = std::max(0.0, std::min(1.0, 5.333 * a) - young);
+  } else {
+    old = 2 * a - 1;
+    young = 1 - old;
+  }
+  const std::pair<const char*, double> ages[] = {{"baby", baby}, {"child", child}, {"young", young}, {"old", old}};
+  const std::pair<const char*, double> genders[] = {{"female", s.female}, {"male", 1 - s.female}};
+  const char* ancestries[] = {"african", "asian", "caucasian"};
+  auto three = [](double x, const char* what) {
+    const double max = std::max(0.0, 2 * x - 1), min = std::max(0.0, 1 - 2 * x);
+    return std::array<std::pair<std::string, double>, 3>{
+        {{std::string("max") + what, max}, {std::string("min") + what, min}, {std::string("average") + what, 1 - max - min}}};
+  };
+  for (const auto& [gender, wg] : genders)
+    for (const auto& [age, wa] : ages) {
+      for (int r = 0; r < 3; ++r)
+        addTarget(v, fmt::format("macrodetails/{}-{}-{}", ancestries[r], gender, age), wg * wa * s.ancestry[size_t(r)]);
+      for (const auto& [muscle, wm] : three(s.muscle, "muscle"))
+        for (const auto& [weight, ww] : three(s.weight, "weight"))
+          addTarget(v, fmt::format("macrodetails/universal-{}-{}-{}-{}", gender, age, muscle, weight), wg * wa * wm * ww);
+    }
+  for (const auto& [name, w] : s.details) addTarget(v, name, w);
+
+  for (int side = 0; side < 2; ++side) {
+    const std::vector<float>& share = side ? armRight_ : armLeft_;
+    const Vec3 pivot = joint(side ? "upperarm01.R____head" : "upperarm01.L____head", v);
+    const float angle = radians(float(s.armsDownDegrees)) * (side ? 1.f : -1.f);
+    for (size_t i = 0; i < v.size(); ++i)
+      if (share[i] > 0) v[i] = pivot + rotateAbout(v[i] - pivot, {0, 0, 1}, angle * share[i]);
+  }
+  return v;
+}
+
+QuadMesh HumanPackage::body(const std::vector<Vec3>& vertices) const {
+  QuadMesh m = body_;
+  m.position = vertices;
+  m.headWeight = headWeight_;
+  return m;
+}
+
+QuadMesh HumanPackage::part(const std::string& kind, const std::string& name, const std::vector<Vec3>& V) const {
+  const Json model = readJson(file(fmt::format("public/data/proxies/{}/{}/{}.json", kind, name, name)));
+  QuadMesh m;
+  readFaces(model, m, -1);
+  const Vec3 scale{std::abs(V[5399].x - V[11998].x) / 1.48f, std::abs(V[791].y - V[881].y) / 2.3298f,
+                   std::abs(V[962].z - V[5320].z) / 1.9221f};
+  const Json& ref = model.at("ref_vIdxs");
+  const Json& weights = model.at("weights");
+  const Json& offsets = model.at("offsets");
+  for (size_t i = 0; i < ref.size(); ++i) {
+    Vec3 p{float(offsets[i][0]), float(offsets[i][1]), float(offsets[i][2])};
+    p = p * scale;
+    float head = 0;
+    for (size_t k = 0; k < 3; ++k) {
+      const size_t r = ref[i][k];
+      const float w = weights[i][k];
+      p += V.at(r) * w;
+      head += headWeight_.at(r) * w;
+    }
+    m.position.push_back(p);
+    m.headWeight.push_back(std::clamp(head, 0.f, 1.f));
+  }
+  return m;
+}
+
+Vec3 HumanPackage::joint(const std::string& name, const std::vector<Vec3>& vertices) const {
+  const auto at = joints_.find(name);
+  if (at == joints_.end() || at->second.empty()) throw std::runtime_error("the package has no joint " + name);
+  Vec3 sum;
+  for (int i : at->second) sum += vertices.at(size_t(i));
+  return sum / float(at->second.size());
+}
+
+}  // namespace easel::bake

@@ -1,0 +1,61 @@
+// The general-purpose human data set, unpacked: base mesh, shape targets, and parts fitted to the shaped mesh.
+//
+// Units of the package: decimetres, +y up, the face looks +z, the sitter's left is +x. Layout of the files and the fitting
+// rule are described in docs/formats/sitters.md.
+#pragma once
+
+#include <array>
+#include <filesystem>
+#include <map>
+#include <string>
+#include <vector>
+
+#include "geometry/vec.h"
+
+namespace easel::bake {
+
+struct QuadMesh {
+  std::vector<Vec3> position;
+  std::vector<float> headWeight;
+  std::vector<Vec2> uv;
+  std::vector<std::array<int, 4>> face;    ///< vertex indices
+  std::vector<std::array<int, 4>> faceUv;  ///< uv indices, parallel to face
+};
+
+/// What makes one person.
+struct Shape {
+  double female = 0.5;                                     ///< 1 = woman, 0 = man
+  double age = 0.5;                                        ///< 0.1875 = 10 y, 0.5 = 25 y, 1 = 90 y
+  double muscle = 0.5, weight = 0.5;                       ///< 0..1
+  std::array<double, 3> ancestry{1.0 / 3, 1.0 / 3, 1.0 / 3};  ///< african, asian, caucasian targets; sums to 1
+  std::map<std::string, double> details;                   ///< target file (without folder data/targets and ending) -> weight
+  double armsDownDegrees = 30;
+};
+
+class HumanPackage {
+ public:
+  /// `root` is the unpacked package folder. Throws std::runtime_error naming what is missing.
+  explicit HumanPackage(std::filesystem::path root);
+
+  /// Base mesh with the shape applied, arms lowered. All vertices, helper ones too (parts are fitted to them).
+  std::vector<Vec3> shaped(const Shape& shape) const;
+  /// The body's quads only, on `vertices` as given by shaped().
+  QuadMesh body(const std::vector<Vec3>& vertices) const;
+  /// A part of the kind (eyes, eyebrows, eyelashes, hair) fitted to the shaped vertices.
+  QuadMesh part(const std::string& kind, const std::string& name, const std::vector<Vec3>& vertices) const;
+  Vec3 joint(const std::string& name, const std::vector<Vec3>& vertices) const;
+  std::filesystem::path file(const std::string& below) const { return root_ / below; }
+
+ private:
+  void addTarget(std::vector<Vec3>& v, const std::string& name, double weight) const;
+
+  std::filesystem::path root_;
+  std::vector<Vec3> base_;
+  std::vector<float> headWeight_, armLeft_, armRight_;
+  QuadMesh body_;
+  std::map<std::string, std::vector<int>> joints_;
+  std::map<std::string, size_t> targetRow_;
+  mutable std::string targets_;  ///< the raw rows, int16
+};
+
+}  // namespace easel::bake

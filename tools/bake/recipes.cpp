@@ -1,0 +1,237 @@
+#include "recipes.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+#include "formats/picture_file.h"
+#include "sitters/sitter_file.h"
+#include "subdivide.h"
+
+namespace easel::bake {
+namespace {
+
+constexpr float kMetresPerUnit = 0.1f;
+constexpr float kBelowEyes = 6.4f;  // dm kept below the eyes: chest and upper arms, enough for a half-length picture
+
+// Height above the neckline of a crew-neck top, in dm: a plane through the base of the neck, lower in front.
+float aboveNeckline(Vec3 p, Vec3 neck) { return p.y - (neck.y + 0.16f - 0.62f * (p.z - neck.z)) - 0.08f * p.x * p.x; }
+
+// A plain top, modelled here: the shaped body pushed outwards, smoothed like cloth, and cut along the neckline.
+MeshPart plainTop(const QuadMesh& body, Vec3 neck, float bottom) {
+  std::vector<bool> keep(body.face.size());
+  for (size_t f = 0; f < keep.size(); ++f) {
+    float lowest = 1e9f, highest = -1e9f, y = 1e9f;
+    for (int i : body.face[f]) {
+      const Vec3 p = body.position[size_t(i)];
+      lowest = std::min(lowest, aboveNeckline(p, neck));
+      highest = std::max(highest, aboveNeckline(p, neck));
+      y = std::min(y, p.y);
+    }
+    keep[f] = lowest < 0.35f && highest < 2.0f && y > bottom;
+  }
+  QuadMesh top = keepFaces(body, keep);
+  const std::vector<Vec3> skin = top.position, out = vertexNormals(top);
+  std::vector<std::vector<int>> around(top.position.size());
+  for (const auto& f : top.face)
+    for (size_t k = 0; k < 4; ++k) {
+      around[size_t(f[k])].push_back(f[(k + 1) % 4]);
+      around[size_t(f[k])].push_back(f[(k + 3) % 4]);
+    }
+  auto clearance = [&](size_t i) {
+    const float below = -aboveNeckline(skin[i], neck);
+    return 0.05f + 0.09f * std::clamp(below / 0.8f, 0.f, 1.f);
+  };
+  for (size_t i = 0; i < skin.size(); ++i) top.position[i] += out[i] * clearance(i);
+  // Cloth hangs over what is below it: no body stands under the top away from the collar, so it may be smoothed freely.
+  for (int round = 0; round < 48; ++round) {
+    std::vector<Vec3> next = top.position;
+    for (size_t i = 0; i < next.size(); ++i) {
+      if (around[i].size() < 8 || aboveNeckline(skin[i], neck) > -0.15f) continue;  // rims and collar stay
+      Vec3 mean;
+      for (int j : around[i]) mean += top.position[size_t(j)];
+      next[i] = lerp(top.position[i], mean / float(around[i].size()), 0.6f);
+      const float gap = dot(next[i] - skin[i], out[i]), least = clearance(i) * 0.6f;
+      if (gap < least && aboveNeckline(skin[i], neck) > -0.6f) next[i] += out[i] * (least - gap);
+    }
+    top.position = next;
+  }
+  for (float& w : top.headWeight) w = std::min(w, 0.25f);
+  QuadMesh fine = subdivided(top, 2);
+  // uv carry the place on the unturned body: the apron and the weave are drawn from it.
+  fine.uv.resize(fine.position.size());
+  for (size_t i = 0; i < fine.uv.size(); ++i) fine.uv[i] = {fine.position[i].x * kMetresPerUnit, fine.position[i].y * kMetresPerUnit};
+  fine.faceUv = fine.face;
+  MeshPart part = triangulated(fine, Surface::Cloth, -1);
+
+  // Cut exactly along the neckline: triangles that cross it are clipped, so that the collar is a clean curve.
+  MeshPart cut = part;
+  cut.triangles.clear();
+  std::vector<float> height(part.position.size());
+  for (size_t i = 0; i < height.size(); ++i) height[i] = aboveNeckline(part.position[i], neck);
+  auto between = [&](std::uint32_t a, std::uint32_t b) {
+    const float t = height[a] / (height[a] - height[b]);
+    cut.position.push_back(lerp(part.position[a], part.position[b], t));
+    cut.normal.push_back(normalize(lerp(part.normal[a], part.normal[b], t)));
+    cut.uv.push_back({part.uv[a].x * (1 - t) + part.uv[b].x * t, part.uv[a].y * (1 - t) + part.uv[b].y * t});
+    cut.headWeight.push_back(part.headWeight[a] * (1 - t) + part.headWeight[b] * t);
+    return std::uint32_t(cut.position.size() - 1);
+  };
+  for (size_t t = 0; t < part.triangles.size(); t += 3) {
+    std::vector<std::uint32_t> polygon;
+    for (size_t k = 0; k < 3; ++k) {
+      const std::uint32_t a = part.triangles[t + k], b = part.triangles[t + (k + 1) % 3];
+      if (height[a] <= 0) polygon.push_back(a);
+      if ((height[a] <= 0) != (height[b] <= 0)) polygon.push_back(between(a, b));
+    }
+    for (size_t k = 2; k < polygon.size(); ++k)
+      for (std::uint32_t i : {polygon[0], polygon[k - 1], polygon[k]}) cut.triangles.push_back(i);
+  }
+  // The collar's rib: a short turned-in edge gives the cloth its thickness. Pulled in along the normal at the rim.
+  for (size_t i = 0; i < cut.position.size(); ++i) {
+    const float below = -aboveNeckline(cut.position[i], neck);
+    if (below < 0.22f && below >= -0.01f) cut.position[i] += cut.normal[i] * (0.05f * std::sin(kPiF * std::clamp(below / 0.22f, 0.f, 1.f)));
+  }
+  return cut;
+}
+
+Landmarks findLandmarks(const HumanPackage& package, const QuadMesh& body, const std::vector<Vec3>& v) {
+  Landmarks l;
+  l.eyeLeft = package.joint("eye.L____head", v);
+  l.eyeRight = package.joint("eye.R____head", v);
+  l.neckPivot = package.joint("neck02____head", v);
+  const float eyeY = (l.eyeLeft.y + l.eyeRight.y) / 2;
+  std::vector<Vec3> used;
+  for (const auto& f : body.face)
+    for (int i : f) used.push_back(v[size_t(i)]);
+  auto best = [&](auto inside, auto score) {
+    Vec3 found = used[0];
+    float top = -1e9f;
+    for (Vec3 p : used)
+      if (inside(p) && score(p) > top) { top = score(p); found = p; }
+    return found;
+  };
+  auto front = [](Vec3 p) { return p.z; };
+  l.noseTip = best([&](Vec3 p) { return std::abs(p.x) < 0.15f && p.y < eyeY - 0.15f && p.y > eyeY - 0.75f; }, front);
+  l.chin = best([&](Vec3 p) { return std::abs(p.x) < 0.15f && p.y < eyeY - 0.95f && p.y > eyeY - 1.5f; }, front);
+  l.forehead = best([&](Vec3 p) { return std::abs(p.x) < 0.1f && p.y > eyeY + 0.42f && p.y < eyeY + 0.58f; }, front);
+  l.crown = best([&](Vec3 p) { return std::abs(p.x) < 0.3f; }, [](Vec3 p) { return p.y; });
+  const float out = std::abs(l.eyeLeft.x);
+  l.cheekLeft = best([&](Vec3 p) { return std::abs(p.x - out * 1.25f) < 0.07f && std::abs(p.y - eyeY + 0.42f) < 0.08f; }, front);
+  l.cheekRight = best([&](Vec3 p) { return std::abs(p.x + out * 1.25f) < 0.07f && std::abs(p.y - eyeY + 0.42f) < 0.08f; }, front);
+  return l;
+}
+
+}  // namespace
+
+const std::vector<Recipe>& recipes() {
+  static const std::vector<Recipe> all = [] {
+    std::vector<Recipe> r;
+    auto person = [&](const char* id, const char* skin, const char* eyes, const char* brow, const char* hair, Vec3 hairTint,
+                      Vec3 skinTint) -> Shape& {
+      Recipe& one = r.emplace_back();
+      one.id = id;
+      one.skin = skin;
+      one.eyeTexture = eyes;
+      one.brow = brow;
+      one.hair = hair;
+      one.hairTint = hairTint;
+      one.skinTint = skinTint;
+      return one.shape;
+    };
+    auto build = [](Shape& s, double female, double age, double muscle, double weight, std::array<double, 3> ancestry) {
+      s.female = female;
+      s.age = age;
+      s.muscle = muscle;
+      s.weight = weight;
+      s.ancestry = ancestry;
+    };
+    r.reserve(4);
+    Shape& ottoline = person("ottoline", "old_asian_female/textures/old_lightskinned_female_diffuse2.png", "brownlight", "eyebrow006",
+                             "short04", {0.62f, 0.61f, 0.60f}, {0.98f, 0.97f, 0.95f});
+    build(ottoline, 0.95, 0.72, 0.5, 0.52, {0.1, 0.35, 0.55});
+    ottoline.details["expression/units/caucasian/mouth-corner-puller"] = 0.18;
+    Shape& tobiah = person("tobiah", "young_african_male/textures/young_darkskinned_male_diffuse.png", "brown", "eyebrow010", "short04",
+                           {0.075f, 0.066f, 0.06f}, {0.92f, 0.92f, 0.92f});
+    build(tobiah, 0.04, 0.55, 0.58, 0.5, {0.85, 0.05, 0.10});
+    tobiah.details["expression/units/african/mouth-corner-puller"] = 0.12;
+    Shape& wren = person("wren", "young_caucasian_female/textures/young_lightskinned_female_diffuse.png", "green", "eyebrow001",
+                         "ponytail01", {0.30f, 0.20f, 0.13f}, {1.f, 0.98f, 0.96f});
+    build(wren, 0.97, 0.47, 0.48, 0.47, {0.05, 0.15, 0.80});
+    wren.details["expression/units/caucasian/mouth-corner-puller"] = 0.2;
+    Shape& anselm = person("anselm", "old_caucasian_male/textures/old_lightskinned_male_diffuse.png", "grey", "eyebrow008", "short04",
+                           {0.86f, 0.85f, 0.84f}, {1.f, 0.97f, 0.95f});
+    build(anselm, 0.04, 0.76, 0.48, 0.56, {0.05, 0.05, 0.90});
+    anselm.details["head/head-age-more"] = 0.3;
+    anselm.details["nose/nose-hump-morehump"] = 0.4;
+    anselm.details["expression/units/caucasian/mouth-corner-puller"] = 0.1;
+    return r;
+  }();
+  return all;
+}
+
+Sitter bakeSitter(const HumanPackage& package, const Recipe& recipe) {
+  Sitter s;
+  s.id = recipe.id;
+  for (const SitterInfo& info : sitterCatalogue())
+    if (info.id == recipe.id) s.name = info.name;
+  s.hairTint = recipe.hairTint;
+  s.skinTint = recipe.skinTint;
+
+  const std::vector<Vec3> v = package.shaped(recipe.shape);
+  const QuadMesh body = package.body(v);
+  s.landmarks = findLandmarks(package, body, v);
+  const float eyeY = (s.landmarks.eyeLeft.y + s.landmarks.eyeRight.y) / 2;
+  const Vec3 neck = package.joint("neck01____head", v);
+
+  auto texture = [&](const std::string& below) {
+    s.textures.push_back(readPng(package.file("public/data/" + below)));
+    return int(s.textures.size()) - 1;
+  };
+  // Skin: what shows above the collar.
+  std::vector<bool> shown(body.face.size());
+  for (size_t f = 0; f < shown.size(); ++f) {
+    float highest = -1e9f, y = 1e9f;
+    for (int i : body.face[f]) {
+      highest = std::max(highest, aboveNeckline(v[size_t(i)], neck));
+      y = std::min(y, v[size_t(i)].y);
+    }
+    shown[f] = highest > -0.45f && y > eyeY - 3.6f;
+  }
+  s.parts.push_back(triangulated(subdivided(keepFaces(body, shown), 2), Surface::Skin, texture("skins/" + recipe.skin)));
+  s.parts.push_back(plainTop(body, neck, eyeY - kBelowEyes));
+
+  const QuadMesh eyes = subdivided(package.part("eyes", "HighPolyEyes", v), 1);
+  std::vector<bool> ball(eyes.face.size());
+  for (size_t f = 0; f < ball.size(); ++f) {
+    const Vec2 t = eyes.uv[size_t(eyes.faceUv[f][0])];
+    ball[f] = !(t.x > 0.87f && t.y < 0.13f);
+  }
+  const int eyeTexture = texture(fmt::format("proxies/eyes/HighPolyEyes/textures/{}_eye.png", recipe.eyeTexture));
+  s.parts.push_back(triangulated(keepFaces(eyes, ball), Surface::Eye, eyeTexture));
+  ball.flip();
+  s.parts.push_back(triangulated(keepFaces(eyes, ball), Surface::Cornea, -1));
+
+  auto card = [&](const std::string& kind, const std::string& name, const std::string& png, Surface surface) {
+    const QuadMesh m = package.part(kind, name, v);
+    s.parts.push_back(triangulated(subdivided(m, 1), surface, texture(fmt::format("proxies/{}/{}/textures/{}", kind, name, png))));
+  };
+  card("eyebrows", recipe.brow, recipe.brow + ".png", Surface::Brow);
+  card("eyelashes", "Eyelashes01", "eyelashes01.png", Surface::Lash);
+  card("hair", recipe.hair, recipe.hair + "_diffuse.png", Surface::Hair);
+
+  // Into local space: metres, eye level, plane of symmetry, axis of the neck.
+  const Vec3 origin{0, eyeY, s.landmarks.neckPivot.z};
+  auto local = [&](Vec3 p) { return (p - origin) * kMetresPerUnit; };
+  for (MeshPart& p : s.parts) {
+    for (Vec3& q : p.position) q = local(q);
+    if (p.surface == Surface::Cloth)
+      for (Vec2& t : p.uv) t.y -= eyeY * kMetresPerUnit;
+  }
+  Landmarks& l = s.landmarks;
+  for (Vec3* p : {&l.eyeLeft, &l.eyeRight, &l.noseTip, &l.chin, &l.forehead, &l.crown, &l.cheekLeft, &l.cheekRight, &l.neckPivot})
+    *p = local(*p);
+  return s;
+}
+
+}  // namespace easel::bake
