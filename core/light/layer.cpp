@@ -68,8 +68,8 @@ Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene&
           const float mass = std::clamp(0.35f + 0.65f * nl, 0.f, 1.f);
           const float s4 = sin2 * sin2, s8 = s4 * s4, s16 = s8 * s8;
           const float broad = s8 * 0.9f, narrow = s16 * s16 * s8;
-          out.diffuse += albedo * (e.geometry * mass * (0.55f * sinTL + 0.8f * broad) / kPiF);
-          out.sheen += e.geometry * mass * 0.045f * narrow * 2.2f;
+          out.diffuse += albedo * (e.geometry * mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
+          out.sheen += e.geometry * mass * 0.016f * narrow;
         } else {
           const float lux = e.geometry * nl;
           out.diffuse += albedo * (lux / kPiF);

@@ -78,6 +78,13 @@ void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std
   combineLinear(weigh(layers, plan, show), layers.width, layers.height, planes);
 }
 
+SpotReading readPixel(const Layers& layers, const Plan& plan, double px, double py) {
+  if (!layers.scene) return {};
+  const auto hit = layers.scene->meet(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1);
+  if (!hit) return {};
+  return readSpot(*layers.scene, plan, hit->position + hit->facet * 5e-4f, hit->normal, hit->surface);
+}
+
 void Studio::setSize(int width, int height) {
   if (width == width_ && height == height_) return;
   width_ = width;

@@ -43,6 +43,10 @@ Picture developPicture(const Layers& layers, const Plan& plan, const Show& show 
 /// Linear planes before the tone curve.
 void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std::vector<float> planes[3]);
 
+/// The meter under the pointer: reads the surface that shows at a place of the picture (in pixels of the layers). Surface
+/// Nothing when there is none. A fraction of a millisecond a light.
+SpotReading readPixel(const Layers& layers, const Plan& plan, double px, double py);
+
 class Studio {
  public:
   Studio(int width, int height) : width_(width), height_(height) {}

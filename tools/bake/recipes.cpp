@@ -44,13 +44,15 @@ MeshPart plainTop(const QuadMesh& body, Vec3 neck, float bottom) {
   };
   for (size_t i = 0; i < skin.size(); ++i) top.position[i] += out[i] * clearance(i);
   // Cloth hangs over what is below it: no body stands under the top away from the collar, so it may be smoothed freely.
-  for (int round = 0; round < 48; ++round) {
+  // Alternating steps in and out (G. Taubin, 1995) smooth without shrinking the shoulders.
+  for (int round = 0; round < 60; ++round) {
+    const float step = round % 2 ? -0.62f : 0.6f;
     std::vector<Vec3> next = top.position;
     for (size_t i = 0; i < next.size(); ++i) {
       if (around[i].size() < 8 || aboveNeckline(skin[i], neck) > -0.15f) continue;  // rims and collar stay
       Vec3 mean;
       for (int j : around[i]) mean += top.position[size_t(j)];
-      next[i] = lerp(top.position[i], mean / float(around[i].size()), 0.6f);
+      next[i] = lerp(top.position[i], mean / float(around[i].size()), step);
       const float gap = dot(next[i] - skin[i], out[i]), least = clearance(i) * 0.6f;
       if (gap < least && aboveNeckline(skin[i], neck) > -0.6f) next[i] += out[i] * (least - gap);
     }
@@ -154,7 +156,7 @@ const std::vector<Recipe>& recipes() {
     Shape& tobiah = person("tobiah", "young_african_male/textures/young_darkskinned_male_diffuse.png", "brown", "eyebrow010", "short04",
                            {0.075f, 0.066f, 0.06f}, {0.92f, 0.92f, 0.92f});
     build(tobiah, 0.04, 0.55, 0.58, 0.5, {0.85, 0.05, 0.10});
-    tobiah.details["expression/units/african/mouth-corner-puller"] = 0.12;
+    tobiah.details["expression/units/african/mouth-corner-puller"] = 0.25;
     Shape& wren = person("wren", "young_caucasian_female/textures/young_lightskinned_female_diffuse.png", "green", "eyebrow001",
                          "ponytail01", {0.30f, 0.20f, 0.13f}, {1.f, 0.98f, 0.96f});
     build(wren, 0.97, 0.47, 0.48, 0.47, {0.05, 0.15, 0.80});
@@ -164,7 +166,7 @@ const std::vector<Recipe>& recipes() {
     build(anselm, 0.04, 0.76, 0.48, 0.56, {0.05, 0.05, 0.90});
     anselm.details["head/head-age-more"] = 0.3;
     anselm.details["nose/nose-hump-morehump"] = 0.4;
-    anselm.details["expression/units/caucasian/mouth-corner-puller"] = 0.1;
+    anselm.details["expression/units/caucasian/mouth-corner-puller"] = 0.35;
     return r;
   }();
   return all;
@@ -191,12 +193,13 @@ Sitter bakeSitter(const HumanPackage& package, const Recipe& recipe) {
   // Skin: what shows above the collar.
   std::vector<bool> shown(body.face.size());
   for (size_t f = 0; f < shown.size(); ++f) {
-    float highest = -1e9f, y = 1e9f;
+    float highest = -1e9f, out = 0;
     for (int i : body.face[f]) {
       highest = std::max(highest, aboveNeckline(v[size_t(i)], neck));
-      y = std::min(y, v[size_t(i)].y);
+      out = std::max(out, std::abs(v[size_t(i)].x));
     }
-    shown[f] = highest > -0.45f && y > eyeY - 3.6f;
+    // 4.5 mm of skin go on below the collar; out on the shoulder and down the arm nothing does.
+    shown[f] = highest > (out < 1.05f ? -0.45f : 0.1f) && highest > -0.45f && (out < 1.5f);
   }
   s.parts.push_back(triangulated(subdivided(keepFaces(body, shown), 2), Surface::Skin, texture("skins/" + recipe.skin)));
   s.parts.push_back(plainTop(body, neck, eyeY - kBelowEyes));

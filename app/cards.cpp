@@ -1,0 +1,212 @@
+#include "cards.h"
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QLabel>
+#include <cmath>
+
+#include "exposure/stops.h"
+#include "plan/placement.h"
+#include "theme.h"
+#include "wording.h"
+
+namespace easel::app {
+
+Card::Card(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
+  grid_ = new QGridLayout(this);
+  grid_->setContentsMargins(12, 8, 12, 8);
+  grid_->setHorizontalSpacing(8);
+  grid_->setVerticalSpacing(5);
+  connect(document_, &Document::changed, this, [this] { refresh(); });
+}
+
+void Card::refresh() {
+  refreshing_ = true;
+  for (const auto& r : refreshers_) r();
+  refreshing_ = false;
+}
+
+QLabel* Card::addLabel(int row, int column, const QString& text, QWidget* buddy) {
+  auto* l = new QLabel(text, this);
+  l->setBuddy(buddy);
+  l->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  buddy->setAccessibleName(QString(text).remove('&'));
+  grid_->addWidget(l, row, column * 2);
+  grid_->addWidget(buddy, row, column * 2 + 1);
+  return l;
+}
+
+LengthField* Card::addLength(int row, int column, const QString& label, double least, double most, Get get, Set set) {
+  auto* f = new LengthField(least, most, this);
+  addLabel(row, column, label, f);
+  refreshers_.push_back([f, get] {
+    const QSignalBlocker quiet(f);
+    f->setValue(get());
+    // The unit may have changed while the value has not.
+    if (!f->hasFocus()) f->findChild<QLineEdit*>()->setText(f->textFromValue(f->value()));
+  });
+  connect(f, &QDoubleSpinBox::valueChanged, this, [this, set](double v) { if (!refreshing_) set(v); });
+  connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });
+  return f;
+}
+
+QDoubleSpinBox* Card::addNumber(int row, int column, const QString& label, double least, double most, double step, int decimals,
+                                const QString& suffix, Get get, Set set) {
+  auto* f = numberField(least, most, step, decimals, suffix, this);
+  addLabel(row, column, label, f);
+  refreshers_.push_back([f, get] {
+    const QSignalBlocker quiet(f);
+    f->setValue(get());
+  });
+  connect(f, &QDoubleSpinBox::valueChanged, this, [this, set](double v) { if (!refreshing_) set(v); });
+  connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });
+  return f;
+}
+
+SpokenField* Card::addSpoken(int row, int column, const QString& label, std::function<QString()> get, std::function<void(const QString&)> set) {
+  auto* f = new SpokenField([this, set](const QString& t) {
+    set(t);
+    document_->endMerge();
+  }, this);
+  addLabel(row, column, label, f);
+  refreshers_.push_back([f, get] {
+    f->setModified(false);
+    f->setShown(get());
+  });
+  connect(f, &SpokenField::refused, this, &Card::refused);
+  return f;
+}
+
+QComboBox* Card::addChoice(int row, int column, const QString& label, const std::vector<std::pair<QString, QString>>& choices,
+                           std::function<QString()> get, std::function<void(const QString&)> set) {
+  auto* f = new QComboBox(this);
+  for (const auto& [id, name] : choices) f->addItem(name, id);
+  f->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  f->setMinimumContentsLength(14);
+  addLabel(row, column, label, f);
+  refreshers_.push_back([f, get] {
+    const QSignalBlocker quiet(f);
+    f->setCurrentIndex(f->findData(get()));
+  });
+  connect(f, &QComboBox::activated, this, [this, f, set](int i) {
+    set(f->itemData(i).toString());
+    document_->endMerge();
+  });
+  return f;
+}
+
+namespace {
+
+template <class T>
+std::vector<std::pair<QString, QString>> choicesOf(const std::vector<T>& all) {
+  std::vector<std::pair<QString, QString>> out;
+  for (const T& t : all) out.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
+  return out;
+}
+
+}  // namespace
+
+BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, parent) {
+  auto value = [this](auto member) { return [this, member] { return light() ? light()->*member : 0.0; }; };
+  auto setter = [this](const QString& label, const QString& key, double Light::*member) {
+    return [=, this](double v) { edit(label, key, [&](Light& l) { l.*member = v; }); };
+  };
+  addChoice(0, 0, tr("&Unit"), choicesOf(units()), [this] { return light() ? QString::fromStdString(light()->unit) : QString(); },
+            [this](const QString& id) {
+              edit(tr("Unit"), {}, [&](Light& l) {
+                l.unit = id.toStdString();
+                // The power must stand on the new unit's scale.
+                if (const Unit* u = findUnit(l.unit)) l.power = u->scale.settingFor(l.power).stops;
+              });
+            })->setObjectName("unit");
+  addChoice(1, 0, tr("&Modifier"), choicesOf(modifiers()), [this] { return light() ? QString::fromStdString(light()->modifier) : QString(); },
+            [this](const QString& id) { edit(tr("Modifier"), {}, [&](Light& l) { l.modifier = id.toStdString(); }); })->setObjectName("modifier");
+  addSpoken(2, 0, tr("&Power"), [this] { return light() ? powerText(*light()) : QString(); }, [this](const QString& t) {
+    const Unit* u = light() ? findUnit(light()->unit) : nullptr;
+    if (!u) return;
+    const double wanted = u->scale.read(t.toStdString());
+    edit(tr("Power"), {}, [&](Light& l) { l.power = u->scale.settingFor(wanted).stops; });
+  })->setObjectName("power");
+  addSpoken(3, 0, tr("As&k for"), [this] { return light() ? apertureText(document_->plan().camera.aperture * ratioFromStops(light()->targetStops / 2)) : QString(); },
+            [this](const QString& t) {
+              const double n = readAperture(t.toStdString());
+              if (!light()) return;
+              const double stops = avFromFNumber(n) - avFromFNumber(document_->plan().camera.aperture);
+              // The key is what the camera is set to: asking it for another aperture changes the working aperture.
+              if (light()->role == Role::Key) {
+                Camera c = document_->plan().camera;
+                c.aperture = n;
+                document_->perform(SetCamera{c}, tr("Working aperture"));
+                edit(tr("Ask for aperture"), {}, [&](Light& l) {
+                  l.targetStops = 0;
+                  if (answers_) l.power = powerForAperture(*answers_, document_->plan(), l, n).stops;
+                });
+              } else {
+                edit(tr("Ask for aperture"), {}, [&](Light& l) {
+                  l.targetStops = stops;
+                  if (answers_) l.power = powerForAperture(*answers_, document_->plan(), l, n).stops;
+                });
+              }
+            })->setObjectName("askFor");
+
+  addNumber(0, 1, tr("&Clock"), 0.01, 12, 0.1, 2, tr(" o'clock"), value(&Light::hour), setter(tr("Clock place"), "hour", &Light::hour))->setObjectName("hour");
+  addLength(1, 1, tr("&Distance"), 0.2, 20, value(&Light::distance), setter(tr("Distance"), "distance", &Light::distance))->setObjectName("distance");
+  addLength(2, 1, tr("&Height"), 0.05, 15, value(&Light::height), setter(tr("Height"), "height", &Light::height))->setObjectName("height");
+  addNumber(3, 1, tr("Fea&ther"), -180, 180, 1, 0, QStringLiteral("\u00b0"), value(&Light::pan), setter(tr("Feather"), "pan", &Light::pan))->setObjectName("pan");
+  addNumber(4, 1, tr("T&ilt off aim"), -90, 90, 1, 0, QStringLiteral("\u00b0"), value(&Light::tiltOffset), setter(tr("Tilt"), "tilt", &Light::tiltOffset))->setObjectName("tilt");
+  std::vector<std::pair<QString, QString>> roles;
+  for (int i = 0; i < kRoleCount; ++i) roles.emplace_back(QString::number(i), roleText(Role(i)));
+  addChoice(4, 0, tr("&Role"), roles, [this] { return light() ? QString::number(int(light()->role)) : QString(); },
+            [this](const QString& id) { edit(tr("Role"), {}, [&](Light& l) { l.role = Role(id.toInt()); }); })->setObjectName("role");
+
+  facts_ = new QLabel(this);
+  facts_->setWordWrap(true);
+  facts_->setTextFormat(Qt::PlainText);
+  advice_ = new QLabel(this);
+  advice_->setWordWrap(true);
+  advice_->setObjectName("problem");
+  grid_->addWidget(facts_, 5, 0, 1, 4);
+  grid_->addWidget(advice_, 6, 0, 1, 4);
+  grid_->setRowStretch(7, 1);
+  grid_->setColumnStretch(1, 1);
+  grid_->setColumnStretch(3, 1);
+}
+
+const Light* BuildCard::light() const { return document_->plan().light(selected_.toStdString()); }
+
+template <class F>
+void BuildCard::edit(const QString& label, const QString& key, F change) {
+  if (!light()) return;
+  Light l = *light();
+  change(l);
+  document_->perform(SetLight{l}, label, key.isEmpty() ? key : "card-" + key + selected_);
+}
+
+void BuildCard::setSelected(const QString& id) {
+  selected_ = id;
+  refresh();
+}
+void BuildCard::setAnswers(std::shared_ptr<const Answers> answers) {
+  answers_ = std::move(answers);
+  refresh();
+}
+
+void BuildCard::refresh() {
+  Card::refresh();
+  setEnabled(light() != nullptr);
+  facts_->clear();
+  advice_->clear();
+  const LightAnswer* r = light() && answers_ ? answers_->light(light()->id) : nullptr;
+  if (!r) return;
+  facts_->setText(tr("%1 from the face, %2 above it, looks %3 wide. Alone it puts the backdrop %4 stops from the face.")
+                      .arg(lengthText(r->distance), QStringLiteral("%1\u00b0").arg(r->elevation, 0, 'f', 0),
+                           QStringLiteral("%1\u00b0").arg(r->apparentSize, 0, 'f', 0), shortStops(r->backdropStops)));
+  if (r->setting.shortfall != 0) {
+    QString text = r->setting.shortfall > 0 ? tr("%1 stops too weak at full power: ").arg(r->setting.shortfall, 0, 'f', 1)
+                                            : tr("%1 stops too strong at lowest power: ").arg(-r->setting.shortfall, 0, 'f', 1);
+    for (const std::string& s : remedies(document_->plan(), *light(), *r, Preferences::current().metres)) text += QString::fromStdString(s) + " ";
+    advice_->setText(text);
+  }
+}
+
+}  // namespace easel::app

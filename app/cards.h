@@ -1,0 +1,89 @@
+// The cards below the ladder: numbers of what is being worked on. Set: sitter, camera, backdrop, room. Build: the chosen light.
+// Meter: what the readings are, and what to do.
+#pragma once
+
+#include <QWidget>
+#include <functional>
+#include <memory>
+#include <vector>
+
+#include "document.h"
+#include "fields.h"
+#include "light/answers.h"
+
+class QComboBox;
+class QCheckBox;
+class QGridLayout;
+class QLabel;
+
+namespace easel::app {
+
+/// A grid of labelled fields bound to the plan: each shows a value and performs an edit when it is changed.
+class Card : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit Card(Document* document, QWidget* parent = nullptr);
+  virtual void refresh();
+
+ signals:
+  void refused(const QString& sentence);
+
+ protected:
+  using Get = std::function<double()>;
+  using Set = std::function<void(double)>;
+  QLabel* addLabel(int row, int column, const QString& text, QWidget* buddy);
+  LengthField* addLength(int row, int column, const QString& label, double least, double most, Get get, Set set);
+  QDoubleSpinBox* addNumber(int row, int column, const QString& label, double least, double most, double step, int decimals,
+                            const QString& suffix, Get get, Set set);
+  SpokenField* addSpoken(int row, int column, const QString& label, std::function<QString()> get, std::function<void(const QString&)> set);
+  QComboBox* addChoice(int row, int column, const QString& label, const std::vector<std::pair<QString, QString>>& idsAndNames,
+                       std::function<QString()> get, std::function<void(const QString&)> set);
+
+  Document* document_;
+  QGridLayout* grid_;
+  bool refreshing_ = false;
+
+ private:
+  std::vector<std::function<void()>> refreshers_;
+};
+
+class BuildCard : public Card {
+  Q_OBJECT
+
+ public:
+  explicit BuildCard(Document* document, QWidget* parent = nullptr);
+  void setSelected(const QString& id);
+  void setAnswers(std::shared_ptr<const Answers> answers);
+  void refresh() override;
+
+ private:
+  template <class F>
+  void edit(const QString& label, const QString& key, F change);
+  const Light* light() const;
+
+  QString selected_;
+  std::shared_ptr<const Answers> answers_;
+  QLabel* facts_;
+  QLabel* advice_;
+};
+
+class SetCard : public Card {
+  Q_OBJECT
+ public:
+  explicit SetCard(Document* document, QWidget* parent = nullptr);
+};
+
+class MeterCard : public Card {
+  Q_OBJECT
+ public:
+  explicit MeterCard(Document* document, QWidget* parent = nullptr);
+  void setAnswers(std::shared_ptr<const Answers> answers);
+  void refresh() override;
+
+ private:
+  std::shared_ptr<const Answers> answers_;
+  QLabel* text_;
+};
+
+}  // namespace easel::app

@@ -1,0 +1,273 @@
+#include "dial_view.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <cmath>
+
+#include "plan/placement.h"
+#include "theme.h"
+#include "wording.h"
+
+namespace easel::app {
+
+DialView::DialView(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
+  setFocusPolicy(Qt::StrongFocus);
+  setMouseTracking(true);
+  setAccessibleName(tr("Dial: the set from above"));
+  setToolTip(tr("Drag a light round the clock or nearer and further. Shift: along the ring only. Ctrl: along the ray only. "
+                "Wheel: feather.\nKeys: left and right move round, up and down nearer and further, < and > feather."));
+  connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
+}
+
+// While something is dragged the scale stays, or the light would run from the pointer.
+void DialView::fit() {
+  if (!dragged_.isEmpty()) return;
+  const Plan& p = document_->plan();
+  double side = 1.3, front = std::min(p.camera.distance, 4.0) + 0.35, back = std::clamp(p.backdrop.distance, 0.3, 5.0) + 0.35;
+  for (const Light& l : p.lights) {
+    const Vec3 d = towardsHour(l.hour) * float(l.distance);
+    side = std::max(side, std::abs(double(d.x)) + 0.5);
+    front = std::max(front, double(d.z) + 0.5);
+    back = std::max(back, -double(d.z) + 0.5);
+  }
+  scale_ = std::min(width() / (2 * side), (height() - 26) / (front + back));
+  originX_ = width() / 2.0;
+  originY_ = 6 + (height() - 26 - (front + back) * scale_) / 2 + back * scale_;
+}
+
+QPointF DialView::toWidget(double x, double z) const { return {originX_ + x * scale_, originY_ + z * scale_}; }
+QPointF DialView::toStudio(QPointF w) const { return {(w.x() - originX_) / scale_, (w.y() - originY_) / scale_}; }
+QPointF DialView::handleOf(const Light& l) const {
+  const_cast<DialView*>(this)->fit();
+  const Vec3 d = towardsHour(l.hour) * float(l.distance);
+  return toWidget(d.x, d.z);
+}
+
+void DialView::paintEvent(QPaintEvent*) {
+  fit();
+  const Theme& t = Theme::current();
+  const Plan& plan = document_->plan();
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  p.fillRect(rect(), t.panel);
+
+  // The room.
+  const Room& room = plan.room;
+  const QRectF walls(toWidget(-room.width / 2, -room.behind), toWidget(room.width / 2, room.depth - room.behind));
+  p.setPen(QPen(t.line, 2));
+  p.setBrush(Qt::NoBrush);
+  p.drawRect(walls);
+
+  // Clock: distance rings with their figures, hours outside.
+  const double ring = Preferences::current().metres ? 0.5 : 0.6096;
+  p.setFont(lettering(8.5));
+  for (int i = 1; i <= 8; ++i) {
+    const double r = ring * i * scale_;
+    if (r > std::max(width(), height())) break;
+    p.setPen(QPen(t.line, i % 2 ? 0.6 : 1.0, i % 2 ? Qt::DotLine : Qt::SolidLine));
+    p.drawEllipse(QPointF(originX_, originY_), r, r);
+    if (i % 2 == 0) {
+      p.setPen(t.quiet);
+      p.drawText(QPointF(originX_ + r * 0.707 + 3, originY_ - r * 0.707 - 3), lengthText(ring * i));
+    }
+  }
+  const double clock = std::min({originX_ - 16, originY_ - 10.0, height() - originY_ - 34.0, 1.55 * scale_,
+                                 std::max(0.5, plan.backdrop.distance - 0.2) * scale_});
+  p.setFont(lettering(9, true));
+  for (int h = 1; h <= 12; ++h) {
+    const Vec3 d = towardsHour(h);
+    const QPointF at(originX_ + d.x * clock, originY_ + d.z * clock);
+    p.setPen(t.quiet);
+    p.drawText(QRectF(at.x() - 12, at.y() - 9, 24, 18), Qt::AlignCenter, QString::number(h));
+  }
+
+  // Backdrop.
+  const QPointF b0 = toWidget(-plan.backdrop.width / 2, -plan.backdrop.distance), b1 = toWidget(plan.backdrop.width / 2, -plan.backdrop.distance);
+  p.setPen(QPen(t.text, 4, Qt::SolidLine, Qt::FlatCap));
+  p.drawLine(b0, b1);
+  p.setPen(t.quiet);
+  p.setFont(lettering(9));
+  p.drawText(QRectF(std::max(4.0, b0.x()), b0.y() - 19, 200, 16), Qt::AlignLeft, tr("backdrop %1").arg(lengthText(plan.backdrop.distance)));
+
+  // Camera and its angle of view.
+  const CameraPose cam = cameraPose(plan, 0.8);
+  const QPointF lens = toWidget(0, plan.camera.distance);
+  const double half = cam.tanHalfHeight * 0.8, reach = plan.camera.distance + plan.backdrop.distance;
+  p.setPen(QPen(t.quiet, 1, Qt::DashLine));
+  p.drawLine(lens, toWidget(half * reach, plan.camera.distance - reach));
+  p.drawLine(lens, toWidget(-half * reach, plan.camera.distance - reach));
+  p.setPen(QPen(t.text, 1.5));
+  p.setBrush(t.text);
+  p.drawRect(QRectF(lens.x() - 11, lens.y() + 3, 22, 13));
+  p.drawRect(QRectF(lens.x() - 5, lens.y() - 4, 10, 8));
+  p.setPen(t.quiet);
+  p.drawText(QPointF(lens.x() + 16, lens.y() + 14), lengthText(plan.camera.distance));
+
+  for (const Light& l : plan.lights) drawLight(p, l);
+
+  // Sitter: shoulders, head, nose.
+  p.setPen(QPen(t.text, 1.5));
+  p.setBrush(t.panel.darker(t.dim ? 80 : 112));
+  p.save();
+  p.translate(originX_, originY_);
+  p.drawRoundedRect(QRectF(-0.22 * scale_, -0.07 * scale_, 0.44 * scale_, 0.16 * scale_), 0.08 * scale_, 0.08 * scale_);
+  p.rotate(-plan.sitter.turn);
+  p.setBrush(t.text);
+  const double z = 0.05 * scale_;
+  QPainterPath nose;
+  nose.moveTo(-0.025 * scale_, z + 0.085 * scale_);
+  nose.lineTo(0, z + 0.125 * scale_);
+  nose.lineTo(0.025 * scale_, z + 0.085 * scale_);
+  p.drawPath(nose);
+  p.drawEllipse(QPointF(0, z), 0.075 * scale_, 0.098 * scale_);
+  p.restore();
+
+  p.setPen(t.quiet);
+  p.setFont(lettering(9));
+  QString foot = tr("from above");
+  if (const Light* l = plan.light(selected_.toStdString()))
+    foot = tr("%1 at %2 o'clock, %3 from the face").arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
+  p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
+             p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
+  if (hasFocus()) {
+    p.setPen(QPen(t.accent, 2));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(rect().adjusted(1, 1, -2, -2));
+  }
+}
+
+void DialView::drawLight(QPainter& p, const Light& l) {
+  const Theme& t = Theme::current();
+  const Plan& plan = document_->plan();
+  const LightPose pose = lightPose(plan, l);
+  const Modifier* m = findModifier(l.modifier);
+  const double w = m ? m->width : 0.2, depth = std::max(0.12, m ? m->depth : 0.1);
+  const bool chosen = QString::fromStdString(l.id) == selected_;
+  // Seen from above the front is a line (or, tilted, a narrow shape) along u.
+  const QPointF c = toWidget(pose.centre.x, pose.centre.z);
+  const Vec3 u = pose.frame.u, n = pose.frame.n;
+  auto at = [&](double across, double along) {
+    return QPointF(c.x() + (u.x * across + n.x * along) * scale_, c.y() + (u.z * across + n.z * along) * scale_);
+  };
+  if (l.on) {
+    // The beam: to where intensity has fallen to half, at the sitter's distance.
+    const double half = std::acos(std::pow(0.5, 1 / std::max(0.6, m ? m->lobe : 1.0)));
+    const double reach = l.distance + 0.35, spread = w / 2 + std::tan(std::min(half, 1.0)) * reach;
+    QPainterPath beam;
+    beam.moveTo(at(-w / 2, 0));
+    beam.lineTo(at(-spread, reach));
+    beam.lineTo(at(spread, reach));
+    beam.lineTo(at(w / 2, 0));
+    QLinearGradient fade(c, at(0, reach));
+    QColor warm = t.accent;
+    warm.setAlpha(70);
+    fade.setColorAt(0, warm);
+    warm.setAlpha(0);
+    fade.setColorAt(1, warm);
+    p.setPen(Qt::NoPen);
+    p.setBrush(fade);
+    p.drawPath(beam);
+  }
+  QPainterPath body;
+  body.moveTo(at(-w / 2, 0));
+  body.lineTo(at(w / 2, 0));
+  body.lineTo(at(std::min(0.08, w / 2), -depth));
+  body.lineTo(at(-std::min(0.08, w / 2), -depth));
+  body.closeSubpath();
+  p.setPen(QPen(chosen ? t.accent : t.text, chosen ? 2.5 : 1.5));
+  p.setBrush(t.panel.darker(t.dim ? 70 : 125));
+  p.drawPath(body);
+  p.setPen(QPen(l.on ? t.accent : t.quiet, 4, Qt::SolidLine, Qt::FlatCap));
+  p.drawLine(at(-w / 2, 0), at(w / 2, 0));
+  // Letter on the head.
+  const QPointF badge = at(0, -depth - 0.02);
+  p.setPen(QPen(t.text, 1.2));
+  p.setBrush(chosen ? t.accent : t.panel);
+  p.drawEllipse(badge, 11, 11);
+  p.setPen(chosen ? t.onAccent : t.text);
+  p.setFont(lettering(10, true));
+  p.drawText(QRectF(badge.x() - 11, badge.y() - 11, 22, 22), Qt::AlignCenter, QString::fromStdString(l.id));
+}
+
+void DialView::mousePressEvent(QMouseEvent* e) {
+  double nearest = 46;
+  dragged_.clear();
+  QString found;
+  for (const Light& l : document_->plan().lights) {
+    const QPointF h = handleOf(l);
+    const double d = QLineF(h, e->position()).length();
+    if (d < nearest) {
+      nearest = d;
+      found = QString::fromStdString(l.id);
+      grabOffset_ = h - e->position();
+    }
+  }
+  if (found.isEmpty()) return;
+  dragged_ = found;
+  onlyRing_ = e->modifiers() & Qt::ShiftModifier;
+  onlyRay_ = e->modifiers() & Qt::ControlModifier;
+  emit selected(found);
+}
+
+void DialView::mouseMoveEvent(QMouseEvent* e) {
+  if (dragged_.isEmpty()) {
+    bool over = false;
+    for (const Light& l : document_->plan().lights) over |= QLineF(handleOf(l), e->position()).length() < 46;
+    setCursor(over ? Qt::OpenHandCursor : Qt::ArrowCursor);
+    return;
+  }
+  const Light* l = document_->plan().light(dragged_.toStdString());
+  if (!l) return;
+  setCursor(Qt::ClosedHandCursor);
+  const QPointF s = toStudio(e->position() + grabOffset_);
+  Light moved = *l;
+  if (!onlyRay_) moved.hour = std::round(hourOf(s.x(), s.y()) * 60) / 60;
+  if (!onlyRing_) moved.distance = std::clamp(std::round(std::hypot(s.x(), s.y()) * 100) / 100, 0.2, 20.0);
+  change(moved, tr("Move %1").arg(dragged_), "dial-drag-" + dragged_);
+}
+
+void DialView::mouseReleaseEvent(QMouseEvent*) {
+  if (dragged_.isEmpty()) return;
+  dragged_.clear();
+  document_->endMerge();
+  setCursor(Qt::ArrowCursor);
+  update();
+}
+
+void DialView::change(const Light& light, const QString& label, const QString& key) {
+  document_->perform(SetLight{light}, label, key);
+}
+
+void DialView::wheelEvent(QWheelEvent* e) {
+  if (const Light* l = document_->plan().light(selected_.toStdString())) {
+    Light turned = *l;
+    turned.pan = std::clamp(turned.pan + (e->angleDelta().y() > 0 ? 2.0 : -2.0), -180.0, 180.0);
+    change(turned, tr("Feather %1").arg(selected_), "feather-" + selected_);
+    e->accept();
+  }
+}
+
+void DialView::keyPressEvent(QKeyEvent* e) {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  if (!l) return QWidget::keyPressEvent(e);
+  const double big = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
+  Light moved = *l;
+  auto hour = [](double h) { return h <= 0 ? h + 12 : h > 12 ? h - 12 : h; };
+  switch (e->key()) {
+    // Seen on the dial, right at the near side (6 o'clock) is towards 3: against the clock.
+    case Qt::Key_Left: moved.hour = hour(moved.hour + (l->hour > 3 && l->hour < 9 ? 1 : -1) * 0.1 * big); break;
+    case Qt::Key_Right: moved.hour = hour(moved.hour - (l->hour > 3 && l->hour < 9 ? 1 : -1) * 0.1 * big); break;
+    case Qt::Key_Up: moved.distance = std::max(0.2, moved.distance - 0.05 * big); break;
+    case Qt::Key_Down: moved.distance = std::min(20.0, moved.distance + 0.05 * big); break;
+    case Qt::Key_Less:
+    case Qt::Key_Comma: moved.pan = std::max(-180.0, moved.pan - 2); break;
+    case Qt::Key_Greater:
+    case Qt::Key_Period: moved.pan = std::min(180.0, moved.pan + 2); break;
+    default: QWidget::keyPressEvent(e); return;
+  }
+  change(moved, tr("Move %1").arg(selected_), "dial-key-" + selected_ + QString::number(e->key()));
+}
+
+}  // namespace easel::app

@@ -1,0 +1,49 @@
+// The dial: the set from above as a clock face. Sitter at the hub, camera at six, backdrop at twelve; units to scale with
+// their outline and their beam. Dragged round the ring (hour) or along the ray (distance).
+#pragma once
+
+#include <QWidget>
+#include <memory>
+
+#include "document.h"
+#include "light/renderer.h"
+
+namespace easel::app {
+
+class DialView : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit DialView(Document* document, QWidget* parent = nullptr);
+  void setSelected(const QString& id) { selected_ = id; update(); }
+  QSize sizeHint() const override { return {380, 330}; }
+  QSize minimumSizeHint() const override { return {240, 220}; }
+  /// Place of a light's handle in the widget, and the other way (metres, x to camera right, z to the camera).
+  QPointF handleOf(const Light& light) const;
+  QPointF toWidget(double x, double z) const;
+  QPointF toStudio(QPointF widget) const;
+
+ signals:
+  void selected(const QString& id);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void wheelEvent(QWheelEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+
+ private:
+  void fit();
+  void change(const Light& light, const QString& label, const QString& key);
+  void drawLight(QPainter& p, const Light& light);
+
+  Document* document_;
+  QString selected_, dragged_;
+  bool onlyRing_ = false, onlyRay_ = false;
+  QPointF grabOffset_;
+  double scale_ = 80, originX_ = 0, originY_ = 0;
+};
+
+}  // namespace easel::app

@@ -1,0 +1,88 @@
+// jolly-easel [PLAN] [--picture FILE.png [--size WxH] [--stage N] [--dim]]
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QElapsedTimer>
+#include <QFileInfo>
+#include <QSettings>
+#include <QTimer>
+#include <cstdio>
+
+#include "main_window.h"
+#include "theme.h"
+
+int main(int argc, char** argv) {
+  using namespace easel::app;
+  QElapsedTimer clock;
+  clock.start();
+  bool picture = false;
+  for (int i = 1; i < argc; ++i) picture |= QByteArray(argv[i]).startsWith("--picture");
+  if (picture && qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
+  if (!picture && qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM") && qEnvironmentVariableIsEmpty("DISPLAY") &&
+      qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY")) {
+    std::fprintf(stderr, "jolly-easel: there is no display here. Use --picture FILE.png to write a picture of the main window.\n");
+    return 2;
+  }
+  QApplication application(argc, argv);
+  QApplication::setOrganizationName("jolly-easel");
+  QApplication::setApplicationName("jolly-easel");
+  QApplication::setApplicationVersion(EASEL_VERSION);
+  QApplication::setDesktopFileName("org.jollyeasel.JollyEasel");
+
+  QCommandLineParser options;
+  options.setApplicationDescription(QApplication::translate("main", "Plans multi-light studio portraits and predicts the picture."));
+  options.addHelpOption();
+  options.addVersionOption();
+  options.addPositionalArgument("plan", QApplication::translate("main", "Plan to open."));
+  options.addOption({"picture", "Write a picture of the main window to FILE and end.", "FILE"});
+  options.addOption({"size", "Window size for --picture.", "WxH", "1280x800"});
+  options.addOption({"stage", "Card for --picture: 0 Set, 1 Build, 2 Meter.", "N", "1"});
+  options.addOption({"dim", "Dim studio theme for --picture."});
+  options.addOption({"timing", "Print when the first picture stood, and end."});
+  options.process(application);
+
+  Theme::apply(application, picture ? options.isSet("dim") : QSettings().value("theme/dim", false).toBool());
+  MainWindow window;
+  const QStringList files = options.positionalArguments();
+  bool opened = true;
+  if (picture || options.isSet("timing") || !window.recoverUnsaved()) {
+    if (!files.isEmpty()) opened = window.openFile(files.first());
+  }
+  if (!opened && picture) {
+    std::fprintf(stderr, "jolly-easel: %s\n", qPrintable(window.notice()));
+    return 2;
+  }
+  if (picture || options.isSet("timing")) {
+    window.setQuiet(true);
+    const QStringList size = options.value("size").split('x');
+    if (size.size() == 2) window.resize(size[0].toInt(), size[1].toInt());
+    if (picture) window.setStage(options.value("stage").toInt());
+    int status = 0;
+    QObject::connect(window.renderLink(), &RenderLink::arrived, &window, [&] {
+      const auto& r = window.renderLink()->latest();
+      if (options.isSet("timing")) {
+        if (!window.renderLink()->upToDate() || r->picture.rgba.empty()) return;
+        std::printf("first picture after %lld ms\n", static_cast<long long>(clock.elapsed()));
+        application.exit(0);
+        return;
+      }
+      if (!window.renderLink()->upToDate() || !(r->done || r->passes >= 16)) return;
+      if (!r->problem.empty()) {
+        std::fprintf(stderr, "jolly-easel: %s\n", r->problem.c_str());
+        status = 2;
+      }
+      QTimer::singleShot(50, &window, [&] {
+        const QString file = options.value("picture");
+        if (!window.grab().save(file)) {
+          std::fprintf(stderr, "jolly-easel: %s could not be written.\n", qPrintable(file));
+          status = 2;
+        }
+        application.exit(status);
+      });
+      QObject::disconnect(window.renderLink(), &RenderLink::arrived, &window, nullptr);
+    });
+    window.show();
+    return application.exec() ? 2 : status;
+  }
+  window.show();
+  return application.exec();
+}

@@ -1,0 +1,100 @@
+// The main window: five instruments round one plan.
+#pragma once
+
+#include <QLabel>
+#include <QMainWindow>
+#include <QSplitter>
+#include <memory>
+
+#include "cards.h"
+#include "dial_view.h"
+#include "document.h"
+#include "easel_view.h"
+#include "ladder_view.h"
+#include "ledge_view.h"
+#include "rail_view.h"
+#include "render_link.h"
+
+class QButtonGroup;
+class QStackedWidget;
+
+namespace easel::app {
+
+class MainWindow : public QMainWindow {
+  Q_OBJECT
+
+ public:
+  explicit MainWindow(QWidget* parent = nullptr);
+  ~MainWindow() override;
+
+  Document* document() { return document_; }
+  RenderLink* renderLink() { return &link_; }
+  EaselView* easel() { return easel_; }
+  LedgeView* ledge() { return ledge_; }
+  DialView* dial() { return dial_; }
+  RailView* rail() { return rail_; }
+  LadderView* ladder() { return ladder_; }
+  QString selectedLight() const { return selected_; }
+
+  /// Opens the file; a problem is shown as a sentence in the window, never as a box in front of it. False then.
+  bool openFile(const QString& file);
+  /// What an earlier session left unsaved; shown with a notice.
+  bool recoverUnsaved();
+  void showNotice(const QString& sentence, bool problem = false);
+  QString notice() const { return notice_->text(); }
+  void setStage(int stage);
+  /// Asks nothing when closing: for tests and pictures.
+  void setQuiet(bool quiet) { quiet_ = quiet; }
+
+ protected:
+  void closeEvent(QCloseEvent*) override;
+
+ private:
+  void buildMenus();
+  void buildLayout();
+  void planChanged();
+  void stateChanged();
+  void resultArrived();
+  void requestPicture();
+  void select(const QString& id);
+  void showOnly(const Show& show);
+  void addLight();
+  void removeLight();
+  void toggleLight(int index);
+  void newPlan();
+  void openDialog();
+  bool save();
+  bool saveAs();
+  bool saveTo(const QString& file);
+  void remember(const QString& file);
+  void fillRecent();
+  void exportPicture();
+  void showShortcuts();
+  void about();
+  void setTheme(bool dim);
+  void setUnits();
+  bool mayDrop();
+
+  Document* document_;
+  RenderLink link_;
+  EaselView* easel_;
+  LedgeView* ledge_;
+  DialView* dial_;
+  RailView* rail_;
+  LadderView* ladder_;
+  BuildCard* build_;
+  SetCard* set_;
+  MeterCard* meter_;
+  QStackedWidget* cards_;
+  QButtonGroup* stages_;
+  QSplitter* halves_;
+  QSplitter* right_;
+  QLabel *answer_, *subAnswer_, *notice_, *pointer_;
+  QMenu* recent_;
+  QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_;
+  QString selected_;
+  Show show_;
+  bool quiet_ = false;
+};
+
+}  // namespace easel::app

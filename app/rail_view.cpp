@@ -1,0 +1,286 @@
+#include "rail_view.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <cmath>
+
+#include "plan/placement.h"
+#include "theme.h"
+#include "wording.h"
+
+namespace easel::app {
+namespace {
+
+// Lights behind the sitter are drawn behind: the sign of the clock's z.
+double signedDistance(const Light& l) { return (towardsHour(l.hour).z < -0.05f ? -1 : 1) * l.distance; }
+
+}  // namespace
+
+RailView::RailView(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
+  setFocusPolicy(Qt::StrongFocus);
+  setMouseTracking(true);
+  setAccessibleName(tr("Height rail: the set from the side"));
+  setToolTip(tr("Drag a light up and down; drag the tip of its axis to tilt it. Wheel: tilt.\nKeys: up and down for height, Page up "
+                "and Page down for tilt."));
+  connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
+}
+
+void RailView::fit() {
+  if (!dragged_.isEmpty()) return;
+  const Plan& p = document_->plan();
+  double front = std::min(p.camera.distance, 3.0) + 0.25, back = std::clamp(p.backdrop.distance, 0.3, 2.5) + 0.15;
+  for (const Light& l : p.lights) {
+    const double d = signedDistance(l);
+    front = std::max(front, d + 0.6);
+    back = std::max(back, -d + 0.6);
+  }
+  scale_ = std::min((width() - 16) / (front + back), (height() - 44) / (p.room.height + 0.05));
+  originX_ = 8 + (width() - 16 - (front + back) * scale_) / 2 + back * scale_;
+  floorY_ = height() - 30 - std::max(0.0, (height() - 60 - p.room.height * scale_) / 2);
+}
+
+QPointF RailView::handleOf(const Light& l) const {
+  const_cast<RailView*>(this)->fit();
+  return toWidget(signedDistance(l), l.height);
+}
+
+QPointF RailView::tiltHandleOf(const Light& l) const {
+  const QPointF c = handleOf(l);
+  const double down = radians(float(downTilt(document_->plan(), l)));
+  const double side = signedDistance(l) >= 0 ? -1 : 1;
+  return c + QPointF(side * std::cos(down), std::sin(down)) * 44.0;
+}
+
+void RailView::paintEvent(QPaintEvent*) {
+  fit();
+  const Theme& t = Theme::current();
+  const Plan& plan = document_->plan();
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  p.fillRect(rect(), t.panel);
+
+  // Floor, ceiling, heights, eye level.
+  p.setPen(QPen(t.text, 2));
+  p.drawLine(QPointF(0, floorY_), QPointF(width(), floorY_));
+  const double ceiling = toWidget(0, plan.room.height).y();
+  p.setPen(QPen(t.text, 2));
+  p.drawLine(QPointF(0, ceiling), QPointF(width(), ceiling));
+  p.fillRect(QRectF(0, ceiling - 9, width(), 9), QBrush(t.line, Qt::BDiagPattern));
+  p.setPen(t.quiet);
+  p.setFont(lettering(9));
+  p.drawText(QPointF(6, ceiling - 13), tr("ceiling %1").arg(lengthText(plan.room.height)));
+  p.setFont(lettering(8.5));
+  const double mark = Preferences::current().metres ? 0.5 : 0.6096;
+  for (double h = mark; h < plan.room.height - 0.05; h += mark) {
+    const double y = toWidget(0, h).y();
+    p.setPen(QPen(t.line, 0.7, Qt::DotLine));
+    p.drawLine(QPointF(0, y), QPointF(width(), y));
+    p.setPen(t.quiet);
+    p.drawText(QRectF(width() - 62, y - 15, 58, 14), Qt::AlignRight, lengthText(h));
+  }
+  const double eyes = toWidget(0, plan.sitter.eyeHeight).y();
+  p.setPen(QPen(t.accent, 1.2, Qt::DashLine));
+  p.drawLine(QPointF(0, eyes), QPointF(width(), eyes));
+  p.setPen(t.accent);
+  p.setFont(lettering(9));
+  p.drawText(QPointF(6, eyes - 4), tr("eye level %1").arg(lengthText(plan.sitter.eyeHeight)));
+
+  // Backdrop and camera.
+  p.setPen(QPen(t.text, 4, Qt::SolidLine, Qt::FlatCap));
+  p.drawLine(toWidget(-plan.backdrop.distance, 0), toWidget(-plan.backdrop.distance, plan.backdrop.height));
+  const QPointF lens = toWidget(plan.camera.distance, plan.camera.height);
+  p.setPen(QPen(t.text, 1.5));
+  p.setBrush(t.text);
+  p.drawRect(QRectF(lens.x() + 3, lens.y() - 7, 15, 14));
+  p.drawRect(QRectF(lens.x() - 5, lens.y() - 4, 9, 8));
+  p.setPen(QPen(t.quiet, 1.2));
+  p.drawLine(QPointF(lens.x() + 10, lens.y() + 8), QPointF(lens.x() + 10, floorY_));
+
+  // Sitter in profile, facing the camera.
+  p.save();
+  p.translate(originX_, eyes);
+  p.setPen(QPen(t.text, 1.4));
+  p.setBrush(t.panel.darker(t.dim ? 80 : 112));
+  const double s = scale_;
+  QPainterPath body;
+  body.moveTo(-0.07 * s, 0.16 * s);
+  body.cubicTo(-0.16 * s, 0.24 * s, -0.15 * s, 0.45 * s, -0.13 * s, std::min(0.75 * s, floorY_ - eyes));
+  body.lineTo(0.13 * s, std::min(0.75 * s, floorY_ - eyes));
+  body.cubicTo(0.16 * s, 0.45 * s, 0.13 * s, 0.28 * s, 0.06 * s, 0.2 * s);
+  body.closeSubpath();
+  p.drawPath(body);
+  p.setBrush(t.text);
+  QPainterPath head;
+  head.moveTo(0.06 * s, 0.12 * s);
+  head.lineTo(0.10 * s, 0.105 * s);
+  head.lineTo(0.115 * s, 0.055 * s);
+  head.lineTo(0.145 * s, 0.04 * s);
+  head.lineTo(0.12 * s, -0.005 * s);
+  head.cubicTo(0.125 * s, -0.09 * s, 0.06 * s, -0.125 * s, -0.0 * s, -0.12 * s);
+  head.cubicTo(-0.10 * s, -0.11 * s, -0.10 * s, 0.04 * s, -0.06 * s, 0.09 * s);
+  head.lineTo(-0.05 * s, 0.2 * s);
+  head.lineTo(0.05 * s, 0.2 * s);
+  head.closeSubpath();
+  p.drawPath(head);
+  p.restore();
+
+  for (const Light& l : plan.lights) drawLight(p, l);
+
+  p.setPen(t.quiet);
+  p.setFont(lettering(9));
+  QString foot = tr("from the side, distances true");
+  if (const Light* l = plan.light(selected_.toStdString())) {
+    const double above = l->height - plan.sitter.eyeHeight, tilt = downTilt(plan, *l);
+    foot = tr("%1 %2 %3 the eyes, tilted %4 %5").arg(selected_, lengthText(std::abs(above)), above >= 0 ? tr("above") : tr("below"),
+                                                     QStringLiteral("%1°").arg(std::abs(tilt), 0, 'f', 0), tilt >= 0 ? tr("down") : tr("up"));
+  }
+  p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
+             p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
+  if (hasFocus()) {
+    p.setPen(QPen(t.accent, 2));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(rect().adjusted(1, 1, -2, -2));
+  }
+}
+
+void RailView::drawLight(QPainter& p, const Light& l) {
+  const Theme& t = Theme::current();
+  const Modifier* m = findModifier(l.modifier);
+  const double h = m ? m->height : 0.2, depth = std::max(0.12, m ? m->depth : 0.1);
+  const bool chosen = QString::fromStdString(l.id) == selected_;
+  const double side = signedDistance(l) >= 0 ? -1 : 1, down = radians(float(downTilt(document_->plan(), l)));
+  const QPointF c = toWidget(signedDistance(l), l.height);
+  const QPointF n(side * std::cos(down), std::sin(down)), v(-n.y() * side, n.x() * side);
+  auto at = [&](double up, double along) { return c + (v * up + n * along) * scale_; };
+
+  if (l.on) {
+    const double half = std::acos(std::pow(0.5, 1 / std::max(0.6, m ? m->lobe : 1.0)));
+    const double reach = l.distance + 0.3, spread = h / 2 + std::tan(std::min(half, 1.0)) * reach;
+    QPainterPath beam;
+    beam.moveTo(at(-h / 2, 0));
+    beam.lineTo(at(-spread, reach));
+    beam.lineTo(at(spread, reach));
+    beam.lineTo(at(h / 2, 0));
+    QLinearGradient fade(c, at(0, reach));
+    QColor warm = t.accent;
+    warm.setAlpha(60);
+    fade.setColorAt(0, warm);
+    warm.setAlpha(0);
+    fade.setColorAt(1, warm);
+    p.setPen(Qt::NoPen);
+    p.setBrush(fade);
+    p.drawPath(beam);
+  }
+  // Stand.
+  const QPointF head = at(0, -depth);
+  p.setPen(QPen(t.quiet, 2));
+  p.drawLine(head, QPointF(head.x(), floorY_));
+  p.drawLine(QPointF(head.x() - 12, floorY_), QPointF(head.x(), floorY_ - 12));
+  p.drawLine(QPointF(head.x() + 12, floorY_), QPointF(head.x(), floorY_ - 12));
+  QPainterPath body;
+  body.moveTo(at(-h / 2, 0));
+  body.lineTo(at(h / 2, 0));
+  body.lineTo(at(std::min(0.08, h / 2), -depth));
+  body.lineTo(at(-std::min(0.08, h / 2), -depth));
+  body.closeSubpath();
+  p.setPen(QPen(chosen ? t.accent : t.text, chosen ? 2.5 : 1.5));
+  p.setBrush(t.panel.darker(t.dim ? 70 : 125));
+  p.drawPath(body);
+  p.setPen(QPen(l.on ? t.accent : t.quiet, 4, Qt::SolidLine, Qt::FlatCap));
+  p.drawLine(at(-h / 2, 0), at(h / 2, 0));
+  // Axis with its tip: the tilt handle.
+  const QPointF tip = c + n * 44;
+  p.setPen(QPen(chosen ? t.accent : t.quiet, 1.5));
+  p.drawLine(c, tip);
+  p.setBrush(chosen ? t.accent : t.panel);
+  p.drawEllipse(tip, 4.5, 4.5);
+  p.setPen(QPen(t.text, 1.2));
+  p.setBrush(chosen ? t.accent : t.panel);
+  p.drawEllipse(head, 11, 11);
+  p.setPen(chosen ? t.onAccent : t.text);
+  p.setFont(lettering(10, true));
+  p.drawText(QRectF(head.x() - 11, head.y() - 11, 22, 22), Qt::AlignCenter, QString::fromStdString(l.id));
+}
+
+void RailView::mousePressEvent(QMouseEvent* e) {
+  double nearest = 40;
+  QString found;
+  for (const Light& l : document_->plan().lights) {
+    const double tip = QLineF(tiltHandleOf(l), e->position()).length();
+    const double body = QLineF(handleOf(l), e->position()).length();
+    if (tip < 13 && tip < nearest) {
+      nearest = tip;
+      found = QString::fromStdString(l.id);
+      tilting_ = true;
+      grab_ = 0;
+    } else if (body < nearest) {
+      nearest = body;
+      found = QString::fromStdString(l.id);
+      tilting_ = false;
+      grab_ = handleOf(l).y() - e->position().y();
+    }
+  }
+  if (found.isEmpty()) return;
+  emit selected(found);
+  dragged_ = found;
+}
+
+void RailView::mouseMoveEvent(QMouseEvent* e) {
+  if (dragged_.isEmpty()) {
+    bool over = false;
+    for (const Light& l : document_->plan().lights)
+      over |= QLineF(handleOf(l), e->position()).length() < 40 || QLineF(tiltHandleOf(l), e->position()).length() < 13;
+    setCursor(over ? Qt::SizeVerCursor : Qt::ArrowCursor);
+    return;
+  }
+  const Light* l = document_->plan().light(dragged_.toStdString());
+  if (!l) return;
+  Light moved = *l;
+  if (tilting_) {
+    const QPointF d = e->position() - handleOf(*l);
+    const double side = signedDistance(*l) >= 0 ? -1 : 1;
+    if (std::hypot(d.x(), d.y()) < 6) return;
+    const double wanted = degrees(float(std::atan2(d.y(), side * d.x())));
+    const double now = downTilt(document_->plan(), *l);
+    moved.tiltOffset = std::clamp(std::round(l->tiltOffset - (wanted - now)), -90.0, 90.0);
+    document_->perform(SetLight{moved}, tr("Tilt %1").arg(dragged_), "rail-tilt-" + dragged_);
+  } else {
+    moved.height = std::clamp(std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100, 0.05, document_->plan().room.height);
+    document_->perform(SetLight{moved}, tr("Height of %1").arg(dragged_), "rail-drag-" + dragged_);
+  }
+}
+
+void RailView::mouseReleaseEvent(QMouseEvent*) {
+  if (dragged_.isEmpty()) return;
+  dragged_.clear();
+  document_->endMerge();
+  update();
+}
+
+void RailView::wheelEvent(QWheelEvent* e) {
+  if (const Light* l = document_->plan().light(selected_.toStdString())) {
+    Light moved = *l;
+    moved.tiltOffset = std::clamp(moved.tiltOffset + (e->angleDelta().y() > 0 ? 1.0 : -1.0), -90.0, 90.0);
+    document_->perform(SetLight{moved}, tr("Tilt %1").arg(selected_), "rail-wheel-" + selected_);
+    e->accept();
+  }
+}
+
+void RailView::keyPressEvent(QKeyEvent* e) {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  if (!l) return QWidget::keyPressEvent(e);
+  const double big = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
+  Light moved = *l;
+  switch (e->key()) {
+    case Qt::Key_Up: moved.height = std::min(document_->plan().room.height, moved.height + 0.05 * big); break;
+    case Qt::Key_Down: moved.height = std::max(0.05, moved.height - 0.05 * big); break;
+    case Qt::Key_PageUp: moved.tiltOffset = std::min(90.0, moved.tiltOffset + 1 * big); break;
+    case Qt::Key_PageDown: moved.tiltOffset = std::max(-90.0, moved.tiltOffset - 1 * big); break;
+    default: QWidget::keyPressEvent(e); return;
+  }
+  document_->perform(SetLight{moved}, tr("Height of %1").arg(selected_), "rail-key-" + selected_ + QString::number(e->key()));
+}
+
+}  // namespace easel::app

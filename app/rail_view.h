@@ -1,0 +1,45 @@
+// The height rail: the same units from the side, unrolled, so that every distance from the sitter is true. Height and tilt are
+// dragged here: what decides between butterfly and horror.
+#pragma once
+
+#include <QWidget>
+
+#include "document.h"
+
+namespace easel::app {
+
+class RailView : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit RailView(Document* document, QWidget* parent = nullptr);
+  void setSelected(const QString& id) { selected_ = id; update(); }
+  QSize sizeHint() const override { return {330, 330}; }
+  QSize minimumSizeHint() const override { return {220, 220}; }
+  QPointF handleOf(const Light& light) const;       ///< centre of the modifier: height
+  QPointF tiltHandleOf(const Light& light) const;   ///< tip of the axis: tilt
+
+ signals:
+  void selected(const QString& id);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void wheelEvent(QWheelEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+
+ private:
+  void fit();
+  QPointF toWidget(double along, double height) const { return {originX_ + along * scale_, floorY_ - height * scale_}; }
+  void drawLight(QPainter& p, const Light& light);
+
+  Document* document_;
+  QString selected_, dragged_;
+  bool tilting_ = false;
+  double grab_ = 0;
+  double scale_ = 100, originX_ = 80, floorY_ = 300;
+};
+
+}  // namespace easel::app

@@ -1,0 +1,94 @@
+#include "wording.h"
+
+#include <QCoreApplication>
+#include <QSettings>
+#include <cmath>
+
+namespace easel::app {
+namespace {
+QString tr(const char* text) { return QCoreApplication::translate("wording", text); }
+}  // namespace
+
+Preferences& Preferences::current() {
+  static Preferences p;
+  return p;
+}
+void Preferences::load() {
+  QSettings s;
+  metres = s.value("units/metres", true).toBool();
+  apertures = s.value("units/thirds", false).toBool() ? ApertureStyle::Thirds : ApertureStyle::Tenths;
+}
+void Preferences::save() const {
+  QSettings s;
+  s.setValue("units/metres", metres);
+  s.setValue("units/thirds", apertures == ApertureStyle::Thirds);
+}
+
+QString lengthText(double metres) {
+  if (!std::isfinite(metres)) return QStringLiteral("--");
+  if (Preferences::current().metres) return tr("%1 m").arg(metres, 0, 'f', 2);
+  const long inches = std::lround(std::abs(metres) / 0.0254);
+  return (metres < 0 ? QStringLiteral("-") : QString()) + tr("%1 ft %2 in").arg(inches / 12).arg(inches % 12);
+}
+QString apertureText(double n) { return QString::fromStdString(writeAperture(n, Preferences::current().apertures)); }
+
+QString shortStops(double stops) {
+  if (!std::isfinite(stops) || stops < -30) return QStringLiteral("--");
+  if (std::abs(stops) < 0.05) return QStringLiteral("0");
+  return QStringLiteral("%1%2").arg(stops > 0 ? QStringLiteral("+") : QStringLiteral("\u2212")).arg(std::abs(stops), 0, 'f', 1);
+}
+QString stopsText(double stops) {
+  if (!std::isfinite(stops) || stops < -30) return tr("no light");
+  const double a = std::abs(stops);
+  if (a < 0.05) return tr("spot on");
+  const QString amount = QString::number(a, 'f', 1);
+  const QString unit = a < 1.05 ? tr("stop") : tr("stops");
+  return (stops > 0 ? tr("%1 %2 over") : tr("%1 %2 under")).arg(amount, unit);
+}
+QString roleText(Role role) {
+  switch (role) {
+    case Role::Key: return tr("Key");
+    case Role::Fill: return tr("Fill");
+    case Role::Hair: return tr("Hair");
+    case Role::Rim: return tr("Rim");
+    case Role::Kicker: return tr("Kicker");
+    case Role::Background: return tr("Background");
+    case Role::Other: return tr("Other");
+  }
+  return {};
+}
+QString surfaceText(Surface s) {
+  switch (s) {
+    case Surface::Skin: return tr("skin");
+    case Surface::Eye:
+    case Surface::Cornea: return tr("eye");
+    case Surface::Brow: return tr("brow");
+    case Surface::Lash: return tr("lashes");
+    case Surface::Hair: return tr("hair");
+    case Surface::Cloth: return tr("cloth");
+    case Surface::Backdrop: return tr("backdrop");
+    case Surface::Floor: return tr("floor");
+    case Surface::Wall: return tr("wall");
+    case Surface::Nothing: break;
+  }
+  return {};
+}
+QString unitText(const Light& l) {
+  const Unit* u = findUnit(l.unit);
+  return u ? QString::fromStdString(u->name) : QString::fromStdString(l.unit);
+}
+QString modifierText(const Light& l) {
+  const Modifier* m = findModifier(l.modifier);
+  return m ? QString::fromStdString(m->name) : QString::fromStdString(l.modifier);
+}
+QString powerText(const Light& l) {
+  const Unit* u = findUnit(l.unit);
+  return u ? QString::fromStdString(u->scale.write(l.power)) : QString();
+}
+QString hourText(double hour) {
+  int minutes = int(std::lround(hour * 60)) % 720;
+  if (minutes < 60) minutes += 720;
+  return QStringLiteral("%1:%2").arg(minutes / 60).arg(minutes % 60, 2, 10, QLatin1Char('0'));
+}
+
+}  // namespace easel::app

@@ -1,0 +1,33 @@
+// Numbers as photographers say them, in the units that the user has chosen.
+#pragma once
+
+#include <QString>
+
+#include "exposure/aperture.h"
+#include "gear/kit.h"
+#include "plan/plan.h"
+#include "sitters/sitter.h"
+
+namespace easel::app {
+
+/// The user's choices; kept in QSettings.
+struct Preferences {
+  bool metres = true;
+  ApertureStyle apertures = ApertureStyle::Tenths;
+  static Preferences& current();
+  void load();
+  void save() const;
+};
+
+QString lengthText(double metres);          ///< "1.32 m" or "4 ft 4 in"
+QString apertureText(double fNumber);       ///< in the chosen style
+QString stopsText(double stops);            ///< "0.3 stop under", "1.7 stops over", "spot on"
+QString shortStops(double stops);           ///< "-0.3", "+1.7", "0"
+QString roleText(Role role);
+QString surfaceText(Surface surface);
+QString unitText(const Light& light);
+QString modifierText(const Light& light);
+QString powerText(const Light& light);      ///< in the unit's own scale
+QString hourText(double hour);              ///< "4:30"
+
+}  // namespace easel::app

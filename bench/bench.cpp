@@ -1,0 +1,158 @@
+// The promises of speed, measured: medians at 640x800 on the demo plan. Run with ./run-bench.
+#include <benchmark/benchmark.h>
+
+#include <sys/resource.h>
+
+#include <chrono>
+#include <cmath>
+#include <fstream>
+#include <string>
+
+#include "formats/plan_json.h"
+#include "light/develop.h"
+#include "light/point_meter.h"
+#include "light/studio.h"
+
+namespace {
+
+using namespace easel;
+
+Plan demoPlan() {
+  Plan plan = loadPlan(EASEL_DEMO_DIR "/marrow-lane-first-light.easel.json");
+  plan.lights[0].modifier = "octa-120";
+  return plan;
+}
+
+struct Ready {
+  Plan plan = demoPlan();
+  Studio studio{640, 800};
+  Ready() {
+    studio.setPlan(plan);
+    studio.finish(kSampleSets);
+  }
+};
+Ready& ready() {
+  static Ready r;
+  return r;
+}
+
+void PowerChangeToNewPicture(benchmark::State& state) {
+  Ready& r = ready();
+  Plan plan = r.plan;
+  for (auto _ : state) {
+    plan.lights[0].power = plan.lights[0].power < -3 ? -2.5 : -3.5;
+    r.studio.setPlan(plan);
+    benchmark::DoNotOptimize(developPicture(r.studio.layers(), plan).rgba.data());
+  }
+  r.studio.setPlan(r.plan);
+}
+BENCHMARK(PowerChangeToNewPicture)->Unit(benchmark::kMillisecond);
+
+void FirstPictureAfterMovingTheLight(benchmark::State& state) {
+  Ready& r = ready();
+  Plan plan = r.plan;
+  const Interrupt never;
+  double hour = 4.5;
+  for (auto _ : state) {
+    hour = hour > 5 ? 4.0 : hour + 0.05;
+    plan.lights[0].hour = hour;
+    r.studio.setPlan(plan);
+    while (r.studio.step(never) != Studio::Progress::Improved) {
+    }
+    benchmark::DoNotOptimize(developPicture(r.studio.layers(), plan).rgba.data());
+  }
+}
+BENCHMARK(FirstPictureAfterMovingTheLight)->Unit(benchmark::kMillisecond);
+
+void OnePassOfTheKey(benchmark::State& state) {
+  Ready& r = ready();
+  Plan plan = r.plan;
+  const Interrupt never;
+  r.studio.setPlan(plan);
+  for (auto _ : state) r.studio.step(never, 100000);
+}
+BENCHMARK(OnePassOfTheKey)->Unit(benchmark::kMillisecond);
+
+void FlatMeterReadingAtTheFace(benchmark::State& state) {
+  Ready& r = ready();
+  const auto scene = r.studio.scene();
+  const Emitter e = emitterOf(r.plan, r.plan.lights[0]);
+  const Vec3 nose = scene->studioPoint(scene->sitter().landmarks.noseTip) + Vec3{0, 0, 0.04f};
+  const Vec3 to = normalize(e.pose().centre - nose);
+  std::uint32_t seed = 1;
+  double sum = 0, squares = 0;
+  int n = 0;
+  for (auto _ : state) {
+    const double h = directLux(scene.get(), e, nose, to, Receptor::Flat, 256, ++seed) + bouncedLux(*scene, e, nose, to, Receptor::Flat, 192, seed);
+    const double stops = std::log2(h);
+    sum += stops;
+    squares += stops * stops;
+    ++n;
+  }
+  state.counters["stops_rms"] = std::sqrt(std::max(0.0, squares / n - sum / n * sum / n));
+}
+BENCHMARK(FlatMeterReadingAtTheFace)->Unit(benchmark::kMillisecond);
+
+std::vector<float> toned(const Layers& layers, const Plan& plan) {
+  std::vector<float> planes[3], out;
+  linearPicture(layers, plan, {}, planes);
+  for (auto& p : planes)
+    for (float v : p) out.push_back(float(toneCurve(v)));
+  return out;
+}
+double rmse(const std::vector<float>& a, const std::vector<float>& b) {
+  double sum = 0, mean = 0;
+  for (size_t i = 0; i < a.size(); ++i) {
+    sum += double(a[i] - b[i]) * double(a[i] - b[i]);
+    mean += b[i];
+  }
+  return std::sqrt(sum / double(a.size())) / (mean / double(a.size()));
+}
+
+// Time until the key layer is within 2 % RMSE (after the tone curve) of 4096 passes, once the camera's samples stand.
+void KeyLayerWithinTwoPercent(benchmark::State& state) {
+  Ready& r = ready();
+  Plan plan = r.plan;
+  Studio reference(640, 800);
+  reference.setPlan(plan);
+  const char* quick = std::getenv("EASEL_BENCH_REFERENCE");
+  reference.finish(quick ? std::atoi(quick) : 4096);
+  const std::vector<float> truth = toned(reference.layers(), plan);
+  const Interrupt never;
+  double passes = 0, error = 0;
+  for (auto _ : state) {
+    state.PauseTiming();
+    Plan moved = plan;
+    moved.lights[0].hour += 0.01;
+    r.studio.setPlan(moved);
+    r.studio.step(never);
+    r.studio.setPlan(plan);   // the light is back: its layer starts from nothing
+    state.ResumeTiming();
+    for (int p = 1; p <= 64; ++p) {
+      while (r.studio.step(never, p) != Studio::Progress::Done) {
+      }
+      state.PauseTiming();
+      error = (p & (p - 1)) == 0 ? rmse(toned(r.studio.layers(), plan), truth) : 1;
+      state.ResumeTiming();
+      passes = p;
+      if (error < 0.02) break;
+    }
+  }
+  state.counters["passes"] = passes;
+  state.counters["rmse_percent"] = error * 100;
+}
+BENCHMARK(KeyLayerWithinTwoPercent)->Unit(benchmark::kMillisecond)->Iterations(3);
+
+void ResidentMemory(benchmark::State& state) {
+  for (auto _ : state) {
+  }
+  std::ifstream status("/proc/self/status");
+  std::string line;
+  while (std::getline(status, line))
+    if (line.rfind("VmRSS:", 0) == 0) state.counters["MB_now"] = std::stod(line.substr(6)) / 1024;
+}
+BENCHMARK(ResidentMemory)->Iterations(1);
+
+}  // namespace
+
+BENCHMARK_MAIN();
