@@ -83,7 +83,8 @@ void FlatMeterReadingAtTheFace(benchmark::State& state) {
   double sum = 0, squares = 0;
   int n = 0;
   for (auto _ : state) {
-    const double h = directLux(scene.get(), e, nose, to, Receptor::Flat, 256, ++seed) + bouncedLux(*scene, e, nose, to, Receptor::Flat, 192, seed);
+    const double h = directLux(scene.get(), e, nose, to, Receptor::Flat, 256, seed) + bouncedLux(*scene, e, nose, to, Receptor::Flat, 192, seed);
+    ++seed;
     const double stops = std::log2(h);
     sum += stops;
     squares += stops * stops;

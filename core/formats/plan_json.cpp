@@ -41,7 +41,8 @@ class Members {
   void extra(std::string& text) {
     if (writing_) {
       if (text.empty()) return;
-      for (auto& [key, value] : Json::parse(text).items())
+      const Json kept = Json::parse(text);  // named: items() does not keep a temporary alive
+      for (auto& [key, value] : kept.items())
         if (!json_.contains(key)) json_[key] = value;
       return;
     }

@@ -1,7 +1,5 @@
 #include "light/sampling.h"
 
-#include <array>
-
 namespace easel {
 namespace {
 
@@ -23,16 +21,16 @@ std::uint32_t scramble(std::uint32_t reversed, std::uint32_t seed) {
   return x;
 }
 
-// Second Sobol dimension, its direction numbers already bit-reversed.
-constexpr std::array<std::uint32_t, 32> kSobolY = [] {
-  std::array<std::uint32_t, 32> v{};
-  std::uint32_t m = 1u << 31;
-  for (int i = 0; i < 32; ++i) {
-    v[size_t(i)] = m;
-    m ^= m >> 1;
-  }
-  return v;
-}();
+// Second Sobol dimension: Pascal's triangle modulo 2 applied to the reversed index, in five steps of doubling stride.
+std::uint32_t sobolY(std::uint32_t index) {
+  std::uint32_t y = reverseBits(index);
+  y ^= (y << 1) & 0xaaaaaaaau;
+  y ^= (y << 2) & 0xccccccccu;
+  y ^= (y << 4) & 0xf0f0f0f0u;
+  y ^= (y << 8) & 0xff00ff00u;
+  y ^= (y << 16) & 0xffff0000u;
+  return y;
+}
 
 float lattice(int x, int y, int z) {
   return unitFloat(hash32(std::uint32_t(x) * 73856093u ^ std::uint32_t(y) * 19349663u ^ std::uint32_t(z) * 83492791u)) * 2 - 1;
@@ -54,9 +52,7 @@ float valueNoise(Vec3 p) {
 Vec2 sobol2(std::uint32_t index, std::uint32_t seed) {
   // Owen-scrambling the index itself shuffles the order and keeps every power-of-two block stratified.
   index = reverseBits(scramble(reverseBits(index), hash32(seed)));
-  std::uint32_t y = 0;
-  for (std::uint32_t i = index, k = 0; i; i >>= 1, ++k)
-    if (i & 1) y ^= kSobolY[k];
+  std::uint32_t y = sobolY(index);
   const std::uint32_t x = reverseBits(scramble(index, hash32(seed ^ 0x68bc21ebu)));  // reversed van der Corput = index
   y = reverseBits(scramble(reverseBits(y), hash32(seed ^ 0x02e5be93u)));
   return {unitFloat(x), unitFloat(y)};

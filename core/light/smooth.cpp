@@ -68,24 +68,24 @@ void Irradiance::guideFromHalf(const SampleSets& sets) {
 
 void Irradiance::smooth(int rounds, int passes) {
   constexpr float kKernel[3] = {0.25f, 0.5f, 0.25f};
-  // The two-halves estimate is itself noisy: a 5 x 5 mean makes it usable.
+  // The two-halves estimate is itself noisy: a 5 x 5 mean makes it usable. After one pass there is none: take most of the light.
   std::vector<float> noise(noise_.size());
+  const int reach = passes > 1 ? 2 : 1;
   rows(height_, [&](int y) {
     for (int x = 0; x < width_; ++x) {
-      float sum = 0, count = 0, light = 0;
-      for (int dy = -2; dy <= 2; ++dy) {
+      float sum = 0, count = 0;
+      const std::uint8_t surface = guide_[at(x, y)].surface;
+      for (int dy = -reach; dy <= reach; ++dy) {
         const int yy = std::clamp(y + dy, 0, height_ - 1);
-        for (int dx = -2; dx <= 2; ++dx) {
-          const int xx = std::clamp(x + dx, 0, width_ - 1);
-          const size_t j = at(xx, yy);
-          if (guide_[j].surface != guide_[at(x, y)].surface) continue;
+        for (int dx = -reach; dx <= reach; ++dx) {
+          const size_t j = at(std::clamp(x + dx, 0, width_ - 1), yy);
+          if (guide_[j].surface != surface) continue;
           const float* v = &value_[j * 4];
-          light += 0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2];
-          sum += noise_[j] * noise_[j];
+          sum += passes > 1 ? noise_[j] * noise_[j] : 0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2];
           ++count;
         }
       }
-      noise[at(x, y)] = passes > 1 ? std::sqrt(sum / count) : 0.8f * light / count;
+      noise[at(x, y)] = passes > 1 ? std::sqrt(sum / count) : 0.8f * sum / count;
     }
   });
   std::vector<float> next(value_.size());
@@ -103,7 +103,7 @@ void Irradiance::smooth(int rounds, int passes) {
           if (!eye) continue;
         }
         const float ownLight = 0.2126f * own[0] + 0.7152f * own[1] + 0.0722f * own[2];
-        const float stop = 1 / (2.5f * noise[i] * (round == 0 ? 1.f : 0.6f) + 1e-7f + 0.004f * ownLight);
+        const float stop = 1 / (1.5f * noise[i] * (round == 0 ? 1.f : 0.5f) + 1e-7f + 0.004f * ownLight);
         const float plane = 1 / (2.0f * g.spread * float(step) + 1e-6f);
         float sum[4] = {0, 0, 0, 0}, weights = 0;
         for (int dy = -1; dy <= 1; ++dy) {
@@ -133,24 +133,37 @@ void Irradiance::smooth(int rounds, int passes) {
   }
 }
 
-void Irradiance::scatterInSkin(const SampleSets&) {
+void Irradiance::scatterInSkin() {
   // Widths (standard deviation) on the face: red 1.9 mm, green 0.8 mm, blue 0.45 mm; the order of the published skin profiles
   // (E. d'Eon, D. Luebke, GPU Gems 3, ch. 14, sums of Gaussians), as one Gaussian a channel.
   constexpr float kWidth[3] = {0.0019f, 0.0008f, 0.00045f};
+  // One pixel size for all the skin in the picture (a head is shallow against the distance) makes the falloff a table.
+  double spreads = 0;
+  size_t count = 0;
+  for (const Guide& g : guide_)
+    if (g.surface == std::uint8_t(Surface::Skin)) {
+      spreads += g.spread;
+      ++count;
+    }
+  if (!count) return;
+  const float pixel = std::max(1e-5f, float(spreads / double(count)));
+  const int reach = std::min(12, int(std::ceil(2.2f * kWidth[0] / pixel)));
+  if (kWidth[0] < 0.3f * pixel) return;  // the whole scatter is inside a pixel
+  constexpr int kSteps = 4;              // entries per unit of squared distance
+  const int entries = (reach * reach + 1) * kSteps;
+  std::vector<float> table(size_t(entries) * 3);
+  for (int i = 0; i < entries; ++i)
+    for (size_t c = 0; c < 3; ++c)
+      table[size_t(i) * 3 + c] = std::exp(-0.5f * (float(i) / kSteps) * pixel * pixel / (kWidth[c] * kWidth[c]));
+  const float perPixel2 = 1 / (pixel * pixel);
+
   std::vector<float> next = value_;
   for (int pass = 0; pass < 2; ++pass) {
     rows(height_, [&](int y) {
       for (int x = 0; x < width_; ++x) {
         const size_t i = at(x, y);
         const Guide& g = guide_[i];
-        if (g.surface != std::uint8_t(Surface::Skin)) {
-          if (pass == 0) for (int c = 0; c < 3; ++c) next[i * 4 + size_t(c)] = value_[i * 4 + size_t(c)];
-          continue;
-        }
-        const float pixel = std::max(g.spread, 1e-5f);
-        const int reach = std::min(12, int(std::ceil(2.2f * kWidth[0] / pixel)));
-        float falloff[3];
-        for (int c = 0; c < 3; ++c) falloff[c] = -0.5f * pixel * pixel / (kWidth[c] * kWidth[c]);
+        if (g.surface != std::uint8_t(Surface::Skin)) continue;
         float sum[3] = {0, 0, 0}, weight[3] = {0, 0, 0};
         for (int k = -reach; k <= reach; ++k) {
           const int xx = pass ? x : x + k, yy = pass ? y + k : y;
@@ -159,28 +172,19 @@ void Irradiance::scatterInSkin(const SampleSets&) {
           const Guide& q = guide_[j];
           if (q.surface != g.surface) continue;
           // Distance in space, so that the nose does not bleed onto the cheek behind it.
-          const float depth = length(q.position - g.position) / pixel;
-          const float d2 = std::max(float(k * k), depth * depth);
-          if (d2 > 4.f * float(reach * reach)) continue;
-          for (int c = 0; c < 3; ++c) {
-            const float w = std::exp(falloff[c] * d2);
-            sum[c] += w * value_[j * 4 + size_t(c)];
-            weight[c] += w;
+          const Vec3 apart = q.position - g.position;
+          const int entry = int(std::max(float(k * k), dot(apart, apart) * perPixel2) * kSteps);
+          if (entry >= entries) continue;
+          const float* w = &table[size_t(entry) * 3];
+          for (size_t c = 0; c < 3; ++c) {
+            sum[c] += w[c] * value_[j * 4 + c];
+            weight[c] += w[c];
           }
         }
-        for (int c = 0; c < 3; ++c) next[i * 4 + size_t(c)] = sum[c] / weight[c];
+        for (size_t c = 0; c < 3; ++c) next[i * 4 + c] = sum[c] / weight[c];
       }
     });
-    if (pass == 0)
-      value_.swap(next);
-    else
-      rows(height_, [&](int y) {
-        for (int x = 0; x < width_; ++x) {
-          const size_t i = at(x, y);
-          if (guide_[i].surface == std::uint8_t(Surface::Skin))
-            for (size_t c = 0; c < 3; ++c) value_[i * 4 + c] = next[i * 4 + c];
-        }
-      });
+    value_ = next;
   }
 }
 

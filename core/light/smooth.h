@@ -30,7 +30,7 @@ class Irradiance {
   void smooth(int rounds, int passes);
 
   /// Light that enters skin leaves it nearby, red furthest: a Gaussian blur on skin, widths in millimetres on the face.
-  void scatterInSkin(const SampleSets& sets);
+  void scatterInSkin();
 
   /// Half resolution to full: joint bilateral with the full-resolution guides; applies the mean albedo.
   std::shared_ptr<const LayerPicture> joinedToFull(const SampleSets& sets) const;

@@ -159,7 +159,8 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   }
   // Previews first: the light that moved is the one that is looked at.
   auto summarise = [&] {
-    int fewest = std::max(0, ambient_.published);
+    // The ambient stops after one round of sets: it does not count unless it is all there is.
+    int fewest = kept_.empty() ? std::max(0, ambient_.published) : std::numeric_limits<int>::max();
     bool usable = layers_.ambient != nullptr;
     for (const auto& [id, k] : kept_) {
       fewest = std::min(fewest, std::max(0, k.published));
@@ -209,8 +210,9 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   if (!sets_->build(next->layer->passes() % kSampleSets, interrupt)) return Progress::Interrupted;
   if (!next->layer->trace(*sets_, interrupt)) return Progress::Interrupted;
   const int n = next->layer->passes();
-  // Powers of two, then every full round of sets: then the mean albedo matches the passes.
-  if ((n & (n - 1)) == 0 || n % 16 == 0 || n == enough) {
+  // Powers of two, then every second round of sets: then the mean albedo matches the passes. One pass says no more than the
+  // preview did.
+  if ((n > 1 && (n & (n - 1)) == 0) || n % 16 == 0 || n == enough) {
     publish(*next, id);
     summarise();
     return Progress::Improved;

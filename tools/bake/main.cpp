@@ -5,14 +5,25 @@
 #include <cstdio>
 #include <exception>
 #include <filesystem>
+#include <string_view>
 
 #include "recipes.h"
 #include "sitters/sitter_file.h"
 
 int main(int argc, char** argv) {
   if (argc < 2) {
-    fmt::print(stderr, "usage: easel-bake PACKAGE_FOLDER [CACHE_FOLDER]\n");
+    fmt::print(stderr, "usage: easel-bake PACKAGE_FOLDER [CACHE_FOLDER] | --check\n");
     return 2;
+  }
+  if (std::string_view(argv[1]) == "--check") {
+    // 0 when every sitter of the catalogue stands in the cache and can be read by this version.
+    try {
+      for (const auto& info : easel::sitterCatalogue()) easel::readSitter(easel::sitterFolder() / (info.id + ".sitter"));
+      return 0;
+    } catch (const std::exception& e) {
+      fmt::print(stderr, "{}\n", e.what());
+      return 1;
+    }
   }
   try {
     using Clock = std::chrono::steady_clock;

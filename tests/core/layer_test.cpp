@@ -1,0 +1,177 @@
+#include <gtest/gtest.h>
+
+#include "colour/colour.h"
+#include "light/develop.h"
+#include "light/studio.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+constexpr int kW = 80, kH = 100;
+
+Studio finished(const Plan& plan, int passes = 8, bool smooth = true) {
+  Studio s(kW, kH);
+  s.setSmooth(smooth);
+  s.setPlan(plan);
+  s.finish(passes);
+  return s;
+}
+std::vector<float> planes(const Layers& layers, const Plan& plan, const Show& show = {}) {
+  std::vector<float> p[3], all;
+  linearPicture(layers, plan, show, p);
+  for (auto& plane : p) all.insert(all.end(), plane.begin(), plane.end());
+  return all;
+}
+double mean(const std::vector<float>& v) {
+  double s = 0;
+  for (float x : v) s += x;
+  return s / double(v.size());
+}
+Plan twoLights() {
+  Plan p = test::demoPlan();
+  Light fill = p.lights[0];
+  fill.id = "B";
+  fill.role = Role::Fill;
+  fill.hour = 7.5;
+  fill.modifier = "softbox-60x90";
+  fill.power = -5;
+  p.lights.push_back(fill);
+  return p;
+}
+
+TEST(Layers, SumOfSolosIsTheWholeToFloatPrecision) {
+  Plan plan = twoLights();
+  plan.ambient.lux = 0;
+  const Studio s = finished(plan);
+  const auto all = planes(s.layers(), plan), a = planes(s.layers(), plan, {Show::What::Solo, "A"}),
+             b = planes(s.layers(), plan, {Show::What::Solo, "B"});
+  ASSERT_GT(mean(all), 0.01);
+  for (size_t i = 0; i < all.size(); ++i) ASSERT_NEAR(a[i] + b[i], all[i], 2e-6 * (1 + all[i]));
+}
+
+TEST(Layers, OneStopOfPowerIsTwiceTheLight) {
+  Plan plan = test::demoPlan();
+  plan.ambient.lux = 0;
+  const Studio s = finished(plan);
+  const auto before = planes(s.layers(), plan);
+  Plan more = plan;
+  more.lights[0].power += 1;
+  const auto after = planes(s.layers(), more);
+  for (size_t i = 0; i < before.size(); ++i) ASSERT_NEAR(after[i], 2 * before[i], 1e-5 * (1 + after[i]));
+  more.camera.aperture *= std::sqrt(2.0);
+  const auto back = planes(s.layers(), more);
+  for (size_t i = 0; i < before.size(); ++i) ASSERT_NEAR(back[i], before[i], 1e-5 * (1 + before[i]));
+}
+
+TEST(Layers, ShutterChangesAmbientAloneIsoChangesBoth) {
+  Plan plan = test::demoPlan();
+  plan.ambient.lux = 400;
+  const Studio s = finished(plan);
+  auto level = [&](const Plan& p, Show::What what) { return mean(planes(s.layers(), p, {what, "A"})); };
+  const double flash = level(plan, Show::What::Solo), ambient = level(plan, Show::What::Ambient);
+  Plan slow = plan;
+  slow.camera.shutter *= 4;
+  EXPECT_NEAR(level(slow, Show::What::Solo), flash, 1e-6 * flash);
+  EXPECT_NEAR(level(slow, Show::What::Ambient), 4 * ambient, 1e-4 * ambient);
+  Plan iso = plan;
+  iso.camera.iso *= 4;
+  EXPECT_NEAR(level(iso, Show::What::Solo), 4 * flash, 1e-4 * flash);
+  EXPECT_NEAR(level(iso, Show::What::Ambient), 4 * ambient, 1e-4 * ambient);
+}
+
+TEST(Layers, ALightThatIsOffGivesNothingButCanBeSeenAlone) {
+  Plan plan = test::demoPlan();
+  plan.lights[0].on = false;
+  plan.ambient.lux = 0;
+  const Studio s = finished(plan);
+  EXPECT_EQ(mean(planes(s.layers(), plan)), 0);
+  EXPECT_GT(mean(planes(s.layers(), plan, {Show::What::Solo, "A"})), 0.01);
+}
+
+TEST(Layers, SamePlanSamePictureWhateverTheOrderOfWork) {
+  const Plan plan = twoLights();
+  const Studio a = finished(plan);
+  // Another studio that was interrupted, moved about and brought back.
+  Studio b(kW, kH);
+  Plan other = plan;
+  other.lights[0].hour = 8;
+  b.setPlan(other);
+  b.finish(3);
+  std::atomic<std::uint64_t> epoch{0};
+  const Interrupt raised = [&] { Interrupt i(epoch); ++epoch; return i; }();
+  b.step(raised);
+  b.setPlan(plan);
+  b.finish(8);
+  EXPECT_EQ(planes(a.layers(), plan), planes(b.layers(), plan));
+}
+
+TEST(Layers, SmoothingKeepsTheAmountOfLight) {
+  Plan plan = test::demoPlan();
+  const double plain = mean(planes(finished(plan, 64, false).layers(), plan));
+  EXPECT_NEAR(mean(planes(finished(plan, 8, true).layers(), plan)), plain, 0.02 * plain);
+}
+
+TEST(Layers, ThePreviewIsAlreadyRight) {
+  const Plan plan = test::demoPlan();
+  Studio s(kW * 2, kH * 2);
+  s.setPlan(plan);
+  const Interrupt never;
+  while (s.step(never) != Studio::Progress::Improved) {
+  }
+  ASSERT_TRUE(s.layers().usable);
+  EXPECT_EQ(s.layers().passes, 0);
+  const double early = mean(planes(s.layers(), plan));
+  s.finish(32);
+  EXPECT_NEAR(early, mean(planes(s.layers(), plan)), 0.05 * early);
+}
+
+TEST(Layers, NoValueIsNegativeOrNotANumber) {
+  const Plan plan = twoLights();
+  for (float v : planes(finished(plan, 3).layers(), plan)) {
+    ASSERT_TRUE(std::isfinite(v));
+    ASSERT_GE(v, 0);
+  }
+}
+
+TEST(Develop, MidGreyLandsMidScaleAndWhiteIsReachedSmoothly) {
+  EXPECT_EQ(std::lround(255 * toneCurve(0.18)), std::lround(255 * srgbEncode(0.18)));
+  EXPECT_EQ(toneCurve(0), 0);
+  EXPECT_EQ(toneCurve(-1), 0);
+  double last = -1;
+  for (double x = 0; x < 8; x += 0.01) {
+    EXPECT_GE(toneCurve(x), last);
+    last = toneCurve(x);
+  }
+  EXPECT_NEAR(toneCurve(8), 1, 1e-3);
+  EXPECT_LT(toneCurve(0.84), 0.93) << "white paper at metered exposure is not burnt out";
+}
+
+TEST(Develop, ACardAtMeteredExposureComesOutAtItsReflectance) {
+  // Facing the light: L = rho H / pi per second; metered N gives H = N^2 C / S.
+  const double h = 8 * 8 * 250 / 100.0, luminance = 0.18 * h / kPi;
+  EXPECT_NEAR(luminance * cameraGain(100, 8), 0.18, 1e-12);
+}
+
+TEST(Develop, TableFollowsTheCurve) {
+  LayerPicture layer;
+  layer.width = 100;
+  layer.height = 1;
+  for (int i = 0; i < 100; ++i) {
+    layer.r.push_back(float(i) * 0.03f);
+    layer.g.push_back(float(i) * 0.003f);
+    layer.b.push_back(i == 99 ? 1e9f : 0.0001f * float(i));
+  }
+  const WeightedLayer w[] = {{&layer, {1, 1, 1}}};
+  std::vector<std::uint8_t> rgba;
+  develop(w, 100, 1, rgba);
+  for (int i = 0; i < 100; ++i) {
+    EXPECT_NEAR(rgba[size_t(i) * 4], 255 * toneCurve(layer.r[size_t(i)]), 1.01);
+    EXPECT_NEAR(rgba[size_t(i) * 4 + 1], 255 * toneCurve(layer.g[size_t(i)]), 1.01);
+    EXPECT_NEAR(rgba[size_t(i) * 4 + 2], 255 * toneCurve(layer.b[size_t(i)]), 1.01);
+    EXPECT_EQ(rgba[size_t(i) * 4 + 3], 255);
+  }
+}
+
+}  // namespace
+}  // namespace easel

@@ -1,0 +1,79 @@
+// easel from the shell: what it prints, and that bad input is exit status 2 with one sentence.
+#include <gtest/gtest.h>
+#include <sys/wait.h>
+
+#include <cstdio>
+#include <fstream>
+#include <nlohmann/json.hpp>
+
+#include "formats/atomic_file.h"
+#include "formats/picture_file.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+struct Ran { int status; std::string out, err; };
+Ran run(const std::string& arguments) {
+  test::TemporaryFolder folder;
+  const std::string err = (folder.path / "err").string();
+  const std::string command = std::string(EASEL_BINARY_DIR) + "/cli/easel " + arguments + " 2>" + err;
+  Ran r{};
+  FILE* pipe = ::popen(command.c_str(), "r");
+  char buffer[4096];
+  while (size_t n = std::fread(buffer, 1, sizeof buffer, pipe)) r.out.append(buffer, n);
+  r.status = WEXITSTATUS(::pclose(pipe));
+  r.err = readWholeFile(err);
+  return r;
+}
+
+TEST(Shell, MeterAndPowerAgree) {
+  const Ran meter = run("meter " + test::demoFile() + " --json");
+  ASSERT_EQ(meter.status, 0) << meter.err;
+  const auto m = nlohmann::json::parse(meter.out);
+  const Ran power = run("power " + test::demoFile() + " --aperture f/8 --json");
+  ASSERT_EQ(power.status, 0) << power.err;
+  const auto p = nlohmann::json::parse(power.out);
+  EXPECT_EQ(m["lights"][0]["powerForTarget"]["setting"], p["lights"][0]["setting"]);
+  EXPECT_NE(run("power " + test::demoFile() + " --aperture \"f/8 1/3\"").out.find("f/8 1/3"), std::string::npos);
+}
+
+TEST(Shell, RendersPngAndExr) {
+  test::TemporaryFolder folder;
+  const std::string png = (folder.path / "a.png").string(), exr = (folder.path / "a.exr").string();
+  ASSERT_EQ(run("render " + test::demoFile() + " --out " + png + " --size 40x50 --samples 2").status, 0);
+  ASSERT_EQ(run("render " + test::demoFile() + " --out " + exr + " --size 40x50 --samples 2 --solo A").status, 0);
+  const Texture t = readPng(png);
+  EXPECT_EQ(t.width, 40);
+  EXPECT_EQ(t.height, 50);
+  // The magic number of OpenEXR, 20000630 (OpenEXR file layout document).
+  EXPECT_EQ(readWholeFile(exr).substr(0, 4), "\x76\x2f\x31\x01");
+}
+
+TEST(Shell, BadInputIsStatusTwoAndOneSentence) {
+  test::TemporaryFolder folder;
+  std::ofstream(folder.path / "broken.json") << "{\"format\":";
+  const std::string demo = test::demoFile(), broken = (folder.path / "broken.json").string();
+  for (const std::string& arguments : std::vector<std::string>
+       {"", "dance", "meter", "meter /nowhere.json", "meter " + broken, "power " + demo + " --aperture loud",
+        "power " + demo, "render " + demo + " --out /tmp/x.gif", "render " + demo + " --out /tmp/x.png --size 3x3",
+        "render " + demo + " --out /tmp/x.png --size 40x50 --solo Q", "render " + demo + " --out /nowhere/x.png --size 40x50 --samples 1",
+        "render " + demo + " --out /tmp/x.png --samples 0", "render " + demo + " --out /tmp/x.png --samples nan"}) {
+    const Ran r = run(arguments);
+    EXPECT_EQ(r.status, 2) << arguments;
+    EXPECT_EQ(r.err.rfind("easel: ", 0), 0u) << arguments << " said " << r.err;
+    EXPECT_EQ(std::count(r.err.begin(), r.err.end(), '\n'), 1) << arguments << " said " << r.err;
+  }
+}
+
+TEST(Shell, WithoutSittersItSaysWhatToDo) {
+  test::TemporaryFolder folder;
+  ::setenv("EASEL_SITTERS", folder.path.c_str(), 1);
+  const Ran r = run("meter " + test::demoFile());
+  ::unsetenv("EASEL_SITTERS");
+  EXPECT_EQ(r.status, 2);
+  EXPECT_NE(r.err.find("run-demo"), std::string::npos);
+}
+
+}  // namespace
+}  // namespace easel

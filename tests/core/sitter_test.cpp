@@ -1,0 +1,94 @@
+#include <gtest/gtest.h>
+
+#include <fstream>
+#include <map>
+
+#include "formats/atomic_file.h"
+#include "sitters/sitter_file.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
+  for (const SitterInfo& info : sitterCatalogue()) {
+    const auto s = loadSitter(info.id);
+    std::map<Surface, int> parts;
+    for (const MeshPart& p : s->parts) {
+      ++parts[p.surface];
+      EXPECT_GT(p.triangles.size(), 100u);
+      for (const Vec3& n : p.normal) ASSERT_NEAR(length(n), 1, 1e-3);
+    }
+    for (Surface need : {Surface::Skin, Surface::Eye, Surface::Cornea, Surface::Brow, Surface::Lash, Surface::Hair, Surface::Cloth})
+      EXPECT_EQ(parts[need], 1) << info.id << " " << int(need);
+  }
+}
+
+TEST(Sitters, LandmarksAreWhereAFaceHasThem) {
+  for (const SitterInfo& info : sitterCatalogue()) {
+    const auto s = loadSitter(info.id);
+    const Landmarks& l = s->landmarks;
+    EXPECT_NEAR(l.eyeLeft.y, 0, 0.004) << info.id << ": eye level is the origin";
+    EXPECT_NEAR(l.eyeLeft.x, -l.eyeRight.x, 0.003);
+    // Distance between the pupils of adults: 52 to 78 mm (ANSUR survey range, value from memory).
+    EXPECT_GT(l.eyeLeft.x - l.eyeRight.x, 0.052);
+    EXPECT_LT(l.eyeLeft.x - l.eyeRight.x, 0.078);
+    EXPECT_GT(l.noseTip.z, l.eyeLeft.z);
+    EXPECT_LT(l.chin.y, l.noseTip.y);
+    EXPECT_GT(l.crown.y, l.forehead.y);
+    EXPECT_GT(l.cheekLeft.x, 0);
+    EXPECT_LT(l.cheekRight.x, 0);
+    EXPECT_NEAR(l.crown.y - l.chin.y, 0.225, 0.035) << "head height of an adult, m";
+  }
+}
+
+TEST(Sitters, TurningToTheirLeftMovesTheNoseToCameraRight) {
+  const auto s = loadSitter("wren");
+  const Vec3 nose = s->landmarks.noseTip, pivot = s->landmarks.neckPivot;
+  EXPECT_GT(posed(nose, 1, pivot, {30, 0, 0}).x, 0.03);
+  EXPECT_LT(posed(nose, 1, pivot, {0, 0, 20}).y, nose.y) << "nod: chin down";
+  EXPECT_GT(posed(s->landmarks.crown, 1, pivot, {0, 15, 0}).x, 0.03) << "tilt towards their left shoulder";
+  const Vec3 still = posed(nose, 0, pivot, {90, 30, 30});
+  EXPECT_EQ(still.x, nose.x) << "the body stays";
+  EXPECT_NEAR(length(posed(nose, 1, pivot, {40, 10, 5}) - pivot), length(nose - pivot), 1e-5) << "rigid";
+}
+
+std::string refusal(const std::filesystem::path& file) {
+  try {
+    readSitter(file);
+  } catch (const std::runtime_error& e) {
+    return e.what();
+  }
+  return {};
+}
+
+TEST(SitterFile, MissingOrBrokenSaysWhatToDo) {
+  test::TemporaryFolder folder;
+  const auto good = sitterFolder() / "wren.sitter";
+  const std::string bytes = readWholeFile(good);
+  const auto file = folder.path / "wren.sitter";
+  EXPECT_NE(refusal(file).find("run-demo"), std::string::npos);
+  struct Case { const char* name; std::string bytes; };
+  std::string flipped = bytes, version = bytes;
+  flipped[bytes.size() / 2] = char(flipped[bytes.size() / 2] ^ 0x40);
+  version[8] = 99;
+  for (const Case& c : {Case{"empty", ""}, Case{"cut", bytes.substr(0, bytes.size() / 3)}, Case{"head only", bytes.substr(0, 20)},
+                        Case{"one bit", flipped}, Case{"version", version}, Case{"other file", "PNG" + bytes}}) {
+    std::ofstream(file, std::ios::binary) << c.bytes;
+    const std::string said = refusal(file);
+    EXPECT_NE(said.find("wren.sitter"), std::string::npos) << c.name;
+    EXPECT_NE(said.find("run-demo"), std::string::npos) << c.name;
+  }
+  std::ofstream(file, std::ios::binary) << bytes;
+  EXPECT_EQ(refusal(file), "");
+}
+
+TEST(SitterFile, WhatIsWrittenIsRead) {
+  test::TemporaryFolder folder;
+  const Sitter s = readSitter(sitterFolder() / "tobiah.sitter");
+  writeSitter(folder.path / "copy.sitter", s);
+  EXPECT_EQ(readWholeFile(folder.path / "copy.sitter"), readWholeFile(sitterFolder() / "tobiah.sitter"));
+}
+
+}  // namespace
+}  // namespace easel

@@ -1,0 +1,32 @@
+// What several tests need: plans, temporary folders.
+#pragma once
+
+#include <cstdlib>
+#include <filesystem>
+#include <string>
+
+#include "formats/plan_json.h"
+#include "plan/plan.h"
+
+namespace easel::test {
+
+inline std::string demoFile() { return std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-first-light.easel.json"; }
+inline Plan demoPlan() { return loadPlan(demoFile()); }
+
+/// A folder that goes when the test ends.
+struct TemporaryFolder {
+  std::filesystem::path path;
+  TemporaryFolder() {
+    std::string name = (std::filesystem::temp_directory_path() / "easel-test-XXXXXX").string();
+    path = ::mkdtemp(name.data());
+  }
+  ~TemporaryFolder() {
+    std::error_code ignored;
+    std::filesystem::permissions(path, std::filesystem::perms::owner_all, ignored);
+    std::filesystem::remove_all(path, ignored);
+  }
+  TemporaryFolder(const TemporaryFolder&) = delete;
+  TemporaryFolder& operator=(const TemporaryFolder&) = delete;
+};
+
+}  // namespace easel::test

