@@ -258,7 +258,7 @@ void MainWindow::resultArrived() {
   easel_->setResult(r, link_.upToDate());
   ledge_->setResult(r);
   // Readings of a plan that has moved on would put the dot where it no longer is.
-  if (link_.upToDate() || !r->answers) {
+  if (r->answersCurrent && link_.upToDate()) {
     ladder_->setAnswers(r->answers);
     build_->setAnswers(r->answers);
     meter_->setAnswers(r->answers);
@@ -266,7 +266,7 @@ void MainWindow::resultArrived() {
   const Plan& plan = document_->plan();
   const Light* l = plan.light(selected_.toStdString());
   const LightAnswer* a = r->answers && l ? r->answers->light(l->id) : nullptr;
-  if (a && link_.upToDate()) {
+  if (a && r->answersCurrent && link_.upToDate()) {
     const Unit* u = findUnit(l->unit);
     const QString want = u ? QString::fromStdString(u->scale.write(a->setting.stops)) : QString();
     const bool there = std::abs(l->power - a->setting.stops) < 0.02 && a->setting.shortfall == 0;

@@ -52,6 +52,7 @@ void Renderer::run() {
       r->passes = r->layers->passes;
       r->done = done;
       r->answers = answers;
+      r->answersCurrent = answersFresh;
       if (r->problem.empty() && r->layers->usable) {
         r->picture = developPicture(*r->layers, now.plan, now.show);
         if (withPrints) {
@@ -71,9 +72,13 @@ void Renderer::run() {
         answersFresh = false;
         studio.setSize(now.width, now.height);
         studio.setPlan(now.plan);
-        // Only weights changed: the layers stand, develop them at once.
-        bool standing = studio.layers().usable && studio.layers().width == now.width;
-        if (standing) send(false, {}, false);
+        // While the room stands the meter answers in a millisecond a light: numbers follow the hand at once, and so does the
+        // picture when only weights have changed.
+        if (studio.sceneStands()) {
+          answers = std::make_shared<const Answers>(computeAnswers(*studio.scene(), now.plan));
+          answersFresh = true;
+        }
+        if (studio.layers().usable && studio.layers().width == now.width) send(false, {}, false);
       }
       const auto progress = studio.step(interrupt);
       if (progress == Studio::Progress::Interrupted) continue;
@@ -84,7 +89,7 @@ void Renderer::run() {
         continue;
       }
       if (progress == Studio::Progress::Done) idle = true;
-      if (progress == Studio::Progress::Improved || progress == Studio::Progress::Done)
+      if (fresh || progress == Studio::Progress::Improved || progress == Studio::Progress::Done)
         send(progress == Studio::Progress::Done, {}, true);
     } catch (const std::exception& e) {
       answers.reset();

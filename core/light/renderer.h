@@ -25,6 +25,7 @@ struct Result {
   Picture picture;                   ///< what is to be shown
   std::vector<std::pair<std::string, Picture>> prints;  ///< small: "A" ... solo, "ambient", "all"; empty when unchanged
   std::shared_ptr<const Answers> answers;
+  bool answersCurrent = false;       ///< the answers are those of `plan`, not of the one before
   std::string problem;               ///< a sentence, when the plan cannot be computed
   int passes = 0;
   bool done = false;

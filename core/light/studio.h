@@ -66,6 +66,8 @@ class Studio {
   const Layers& layers() const { return layers_; }
   /// Scene of the present plan, building it if need be. Throws as step().
   std::shared_ptr<const Scene> scene();
+  /// Whether scene() is there already.
+  bool sceneStands() const { return scene_ != nullptr; }
   /// Plain means without smoothing, for measuring errors.
   void setSmooth(bool smooth) { smooth_ = smooth; }
 

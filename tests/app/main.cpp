@@ -1,0 +1,21 @@
+// One application for all tests of the window; settings and state go to a folder of their own.
+#include <gtest/gtest.h>
+
+#include <QApplication>
+#include <cstdlib>
+
+#include "support.h"
+#include "theme.h"
+
+int main(int argc, char** argv) {
+  easel::test::TemporaryFolder home;
+  ::setenv("XDG_CONFIG_HOME", (home.path / "config").c_str(), 1);
+  ::setenv("XDG_STATE_HOME", (home.path / "state").c_str(), 1);
+  if (!std::getenv("QT_QPA_PLATFORM")) ::setenv("QT_QPA_PLATFORM", "offscreen", 1);
+  ::testing::InitGoogleTest(&argc, argv);
+  QApplication application(argc, argv);
+  QApplication::setOrganizationName("jolly-easel-tests");
+  QApplication::setApplicationName("jolly-easel-tests");
+  easel::app::Theme::apply(application, false);
+  return RUN_ALL_TESTS();
+}

@@ -1,0 +1,43 @@
+#pragma once
+
+#include <QDialog>
+#include <QMenuBar>
+#include <QTest>
+#include <QTimer>
+
+#include "main_window.h"
+#include "support.h"
+
+namespace easel::app {
+
+/// A window as the user sees it, with the demo plan open.
+struct Shown {
+  MainWindow window;
+  explicit Shown(bool demo = true) {
+    window.setQuiet(true);
+    window.resize(1280, 800);
+    window.show();
+    if (demo) window.openFile(QString::fromStdString(test::demoFile()));
+    EXPECT_TRUE(settled());
+  }
+  const Light& key() { return window.document()->plan().lights.at(0); }
+  /// Waits until readings and picture are those of the present plan.
+  bool settled() {
+    return QTest::qWaitFor([&] {
+      const auto& r = window.renderLink()->latest();
+      return window.renderLink()->upToDate() && r && (r->answersCurrent || !r->problem.empty()) && (!r->picture.rgba.empty() || !r->problem.empty());
+    }, 30000);
+  }
+  /// Press at, move in steps, release: what a hand does.
+  static void drag(QWidget* w, QPointF from, QPointF to, Qt::KeyboardModifiers modifiers = {}) {
+    QTest::mousePress(w, Qt::LeftButton, modifiers, from.toPoint());
+    for (int i = 1; i <= 8; ++i) {
+      const QPointF at = from + (to - from) * i / 8.0;
+      QMouseEvent move(QEvent::MouseMove, at, w->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, modifiers);
+      QCoreApplication::sendEvent(w, &move);
+    }
+    QTest::mouseRelease(w, Qt::LeftButton, modifiers, to.toPoint());
+  }
+};
+
+}  // namespace easel::app
