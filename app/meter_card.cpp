@@ -4,7 +4,7 @@
 
 #include "cards.h"
 #include "exposure/shutter.h"
-#include "plan/check.h"
+#include "theme.h"
 #include "wording.h"
 
 namespace easel::app {
@@ -16,6 +16,7 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
       ->setObjectName("receptor");
   text_ = new QLabel(this);
   text_->setWordWrap(true);
+  text_->setFont(lettering(13));  // read standing, with the meter in the other hand
   text_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
   text_->setTextFormat(Qt::RichText);
   grid_->addWidget(text_, 1, 0, 1, 4);

@@ -73,7 +73,11 @@ void SampleSets::buildTile(int k, int tileX, int tileY) {
       const Vec2 j = sobol2(std::uint32_t(k), key);
       const Vec3 direction = view_.direction(float(x) + j.x, float(y) + j.y);
       PixelSample p;
-      const auto hit = scene_->meet(view_.camera.eye, direction, hashPair(key, std::uint32_t(k)));
+      // Thresholds in van der Corput order: any prefix of the sets is spread evenly.
+      constexpr float kOrder[kSampleSets] = {0, 4, 2, 6, 1, 5, 3, 7};
+      float threshold = unitFloat(hash32(key)) + kOrder[k] / kSampleSets;
+      threshold -= std::floor(threshold);
+      const auto hit = scene_->meet(view_.camera.eye, direction, hashPair(key, std::uint32_t(k)), threshold);
       if (hit) {
         p.position = hit->position;
         p.normal = PackedDirection::of(hit->normal);

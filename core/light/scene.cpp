@@ -22,6 +22,7 @@ struct Geometry {
   Surface surface = Surface::Nothing;
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
+  float meanLuminance = 1;   // hair: of the opaque part of the texture, linear
   std::vector<Vec3> position, normal;
   std::vector<std::uint32_t> triangles;  // studio only
 };
@@ -29,6 +30,7 @@ struct Geometry {
 struct Context {
   RTCIntersectContext embree;
   std::uint32_t seed;
+  float threshold = -1;   // camera rays: the pixel's own stratified threshold instead of a random one
 };
 
 const std::array<float, 256>& linearOf() {
@@ -62,6 +64,16 @@ Texel fetch(const Texture& t, Vec2 uv) {
   }
   return {alpha > 1e-4f ? sum / alpha : Vec3{}, alpha};
 }
+float opaqueLuminance(const Texture& t) {
+  const auto& lin = linearOf();
+  double sum = 0, weight = 0;
+  for (size_t i = 0; i < t.rgba.size(); i += 4) {
+    const double a = t.rgba[i + 3];
+    sum += a * double(luminance({lin[t.rgba[i]], lin[t.rgba[i + 1]], lin[t.rgba[i + 2]]}));
+    weight += a;
+  }
+  return weight > 0 ? std::max(1e-4f, float(sum / weight)) : 1.f;
+}
 float fetchAlpha(const Texture& t, Vec2 uv) {
   const float x = uv.x * float(t.width) - 0.5f, y = (1 - uv.y) * float(t.height) - 0.5f;
   const float fx = std::floor(x), fy = std::floor(y);
@@ -83,14 +95,20 @@ Vec2 uvAt(const MeshPart& p, std::uint32_t triangle, float u, float v) {
 
 void cardFilter(const RTCFilterFunctionNArguments* args) {
   const auto* g = static_cast<const Geometry*>(args->geometryUserPtr);
-  const auto seed = reinterpret_cast<const Context*>(args->context)->seed;
+  const auto* context = reinterpret_cast<const Context*>(args->context);
   for (unsigned k = 0; k < args->N; ++k) {
     if (args->valid[k] != -1) continue;
     const unsigned triangle = RTCHitN_primID(args->hit, args->N, k);
     const float u = RTCHitN_u(args->hit, args->N, k), v = RTCHitN_v(args->hit, args->N, k);
     const float alpha = fetchAlpha(*g->texture, uvAt(*g->part, triangle, u, v));
     if (alpha >= 0.97f) continue;
-    if (alpha <= 0.03f || unitFloat(hashPair(seed, triangle * 2654435761u + 17u)) >= alpha) args->valid[k] = 0;
+    float limit = unitFloat(hashPair(context->seed, triangle * 2654435761u + 17u));
+    if (context->threshold >= 0) {
+      // Every triangle shifts the pixel's threshold by its own amount: cards that overlap stay independent.
+      limit = context->threshold + unitFloat(hash32(triangle * 2654435761u + 29u));
+      limit -= std::floor(limit);
+    }
+    if (alpha <= 0.03f || limit >= alpha) args->valid[k] = 0;
   }
 }
 
@@ -188,6 +206,7 @@ struct Scene::Impl {
       g->part = &p;
       g->surface = p.surface;
       g->texture = p.texture >= 0 ? &sitter->textures[size_t(p.texture)] : nullptr;
+      if (g->surface == Surface::Hair) g->meanLuminance = opaqueLuminance(*g->texture);
       g->position.resize(p.position.size());
       g->normal.resize(p.normal.size());
       for (size_t i = 0; i < p.position.size(); ++i) {
@@ -258,7 +277,9 @@ struct Scene::Impl {
       case Surface::Hair: {
         const Vec2 t = uvAt(*g.part, r.hit.primID, u, v);
         const float y = luminance(fetch(*g.texture, t).colour);
-        s.albedo = sitter->hairTint * std::clamp(0.35f + 2.6f * y, 0.1f, 1.25f);
+        // The texture gives the strands, the tint the colour: only its contrast about its own mean is used.
+        s.albedo = sitter->hairTint * std::clamp(0.12f + 0.88f * std::pow(y / g.meanLuminance, 0.8f), 0.1f, 1.7f);
+        for (int c = 0; c < 3; ++c) s.albedo[c] = std::min(s.albedo[c], 0.92f);
         // Strands run along v of the texture.
         const Vec2 ta = g.part->uv[i[0]], tb = g.part->uv[i[1]], tc = g.part->uv[i[2]];
         const float ub = tb.x - ta.x, vb = tb.y - ta.y, uc = tc.x - ta.x, vc = tc.y - ta.y;
@@ -319,10 +340,11 @@ RTCRayHit rayOf(Vec3 o, Vec3 d, float near) {
 }
 }  // namespace
 
-std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32_t seed) const {
+std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold) const {
   Context context;
   rtcInitIntersectContext(&context.embree);
   context.seed = seed;
+  context.threshold = threshold;
   RTCRayHit r = rayOf(origin, direction, 1e-5f);
   rtcIntersect1(impl_->all, &context.embree, &r);
   if (r.hit.geomID == RTC_INVALID_GEOMETRY_ID) return {};

@@ -34,8 +34,9 @@ class Scene {
   Scene(const Scene&) = delete;
   Scene& operator=(const Scene&) = delete;
 
-  /// First surface along the ray; empty when it leaves the scene. `seed` decides about half-transparent cards.
-  std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed) const;
+  /// First surface along the ray; empty when it leaves the scene. `seed` decides about half-transparent cards, or, when it is
+  /// not negative, `threshold` in [0,1): spread evenly over the rays of a pixel it gives cards their true coverage soonest.
+  std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold = -1) const;
 
   /// Whether something stands between. `direction` unit; `near` and `far` along it.
   bool occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const;

@@ -150,19 +150,19 @@ const std::vector<Recipe>& recipes() {
     };
     r.reserve(4);
     Shape& ottoline = person("ottoline", "old_asian_female/textures/old_lightskinned_female_diffuse2.png", "brownlight", "eyebrow006",
-                             "short04", {0.62f, 0.61f, 0.60f}, {0.98f, 0.97f, 0.95f});
+                             "short04", {0.42f, 0.415f, 0.41f}, {0.98f, 0.97f, 0.95f});
     build(ottoline, 0.95, 0.72, 0.5, 0.52, {0.1, 0.35, 0.55});
     ottoline.details["expression/units/caucasian/mouth-corner-puller"] = 0.18;
     Shape& tobiah = person("tobiah", "young_african_male/textures/young_darkskinned_male_diffuse.png", "brown", "eyebrow010", "short04",
-                           {0.075f, 0.066f, 0.06f}, {0.92f, 0.92f, 0.92f});
+                           {0.042f, 0.037f, 0.034f}, {0.92f, 0.92f, 0.92f});
     build(tobiah, 0.04, 0.55, 0.58, 0.5, {0.85, 0.05, 0.10});
     tobiah.details["expression/units/african/mouth-corner-puller"] = 0.25;
     Shape& wren = person("wren", "young_caucasian_female/textures/young_lightskinned_female_diffuse.png", "green", "eyebrow001",
-                         "ponytail01", {0.30f, 0.20f, 0.13f}, {1.f, 0.98f, 0.96f});
+                         "ponytail01", {0.185f, 0.115f, 0.068f}, {1.f, 0.98f, 0.96f});
     build(wren, 0.97, 0.47, 0.48, 0.47, {0.05, 0.15, 0.80});
     wren.details["expression/units/caucasian/mouth-corner-puller"] = 0.2;
     Shape& anselm = person("anselm", "old_caucasian_male/textures/old_lightskinned_male_diffuse.png", "grey", "eyebrow008", "short04",
-                           {0.86f, 0.85f, 0.84f}, {1.f, 0.97f, 0.95f});
+                           {0.64f, 0.635f, 0.63f}, {1.f, 0.97f, 0.95f});
     build(anselm, 0.04, 0.76, 0.48, 0.56, {0.05, 0.05, 0.90});
     anselm.details["head/head-age-more"] = 0.3;
     anselm.details["nose/nose-hump-morehump"] = 0.4;

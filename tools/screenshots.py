@@ -1,0 +1,47 @@
+#!/usr/bin/env python3
+"""Makes docs/screenshots anew from the demo data. Run from the project's root after ./run-tests (needs ImageMagick)."""
+import json, os, subprocess, sys, tempfile
+
+EASEL, APP, DEMO, OUT = "build/cli/easel", "build/app/jolly-easel", "demo/marrow-lane-first-light.easel.json", "docs/screenshots"
+plan = json.load(open(DEMO))
+work = tempfile.mkdtemp()
+env = dict(os.environ, QT_QPA_PLATFORM="offscreen", XDG_CONFIG_HOME=work, XDG_STATE_HOME=work)
+
+
+def render(name, size="440x550", **light):
+    """The demo with changes, its power set by the meter for the working aperture."""
+    p = json.loads(json.dumps(plan))
+    for part in ("camera", "backdrop", "room", "sitter"):
+        p.setdefault(part, {}).update(light.pop(part, {}))
+    p["lights"][0].update(light)
+    f = f"{work}/{name}.json"
+    json.dump(p, open(f, "w"))
+    answer = json.loads(subprocess.run([EASEL, "power", f, "--aperture", "f/8", "--json"], capture_output=True, check=True).stdout)
+    p["lights"][0]["power"] = max(-14, min(0, answer["lights"][0]["wantedStopsBelowFull"]))
+    json.dump(p, open(f, "w"))
+    subprocess.run([EASEL, "render", f, "--out", f"{work}/{name}.png", "--size", size, "--samples", "32"], check=True)
+    return f"{work}/{name}.png"
+
+
+def board(out, columns, pairs):
+    args = ["montage", "-background", "#777777", "-fill", "white", "-pointsize", "17", "-geometry", "+6+6", "-tile", f"{columns}x"]
+    for title, picture in pairs:
+        args += ["-label", title, picture]
+    subprocess.run(args + ["-depth", "8", f"{OUT}/{out}"], check=True)
+
+
+wide = {"width": 8, "depth": 10, "height": 4, "behind": 4}
+loop = dict(hour=4.2, height=1.72)
+board("soft-hard-near-far.png", 4, [
+    ("Open reflector 18 cm at 1.1 m: small, hard edge", render("small", modifier="reflector-18", distance=1.1, room=wide, **loop)),
+    ("Octagon 120 cm at 1.1 m: large, soft edge", render("large", modifier="octa-120", distance=1.1, room=wide, **loop)),
+    ("The same octagon at 3.5 m: harder, backdrop brighter", render("far", modifier="octa-120", hour=4.2, distance=3.5, height=2.75, room=wide)),
+    ("Octagon at 1.1 m, backdrop moved back to 3.5 m", render("away", modifier="octa-120", distance=1.1, room=wide, backdrop={"distance": 3.5}, **loop)),
+])
+eyes = dict(camera={"focalLength": 330, "aimBelowEyes": 0.0, "height": 1.25}, sitter={"id": "wren"}, size="600x250")
+board("catchlights.png", 2, [
+    (title, render("eye-" + m, modifier=m, hour=5.2, height=1.55, distance=0.95, **json.loads(json.dumps(eyes))))
+    for m, title in (("octa-90", "Octagon 90 cm"), ("softbox-60x90", "Softbox 60 x 90 cm"), ("dish-55", "Beauty dish 55 cm"), ("reflector-18", "Open reflector 18 cm"))])
+board("sitters.png", 4, [(n, render(n, sitter={"id": n})) for n in ("ottoline", "tobiah", "wren", "anselm")])
+for name, arguments in (("window", []), ("window-set-dim", ["--stage", "0", "--dim"]), ("window-meter", ["--stage", "2"])):
+    subprocess.run([APP, DEMO, "--picture", f"{OUT}/{name}.png", *arguments], check=True, env=env, capture_output=True)
