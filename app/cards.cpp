@@ -41,9 +41,7 @@ LengthField* Card::addLength(int row, int column, const QString& label, double l
   addLabel(row, column, label, f);
   refreshers_.push_back([f, get] {
     const QSignalBlocker quiet(f);
-    f->setValue(get());
-    // The unit may have changed while the value has not.
-    if (!f->hasFocus()) f->findChild<QLineEdit*>()->setText(f->textFromValue(f->value()));
+    f->setValue(get());  // writes the text anew even when only the unit has changed
   });
   connect(f, &QDoubleSpinBox::valueChanged, this, [this, set](double v) { if (!refreshing_) set(v); });
   connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });

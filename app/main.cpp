@@ -65,7 +65,7 @@ int main(int argc, char** argv) {
         application.exit(0);
         return;
       }
-      if (!window.renderLink()->upToDate() || !(r->done || r->passes >= 16)) return;
+      if (!window.renderLink()->upToDate() || !(r->done || (r->passes >= 16 && r->layers->current))) return;
       if (!r->problem.empty()) {
         std::fprintf(stderr, "jolly-easel: %s\n", r->problem.c_str());
         status = 2;

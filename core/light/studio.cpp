@@ -99,6 +99,8 @@ void Studio::setPlan(const Plan& plan) {
   for (auto at = kept_.begin(); at != kept_.end();) {
     const Light* now = plan.light(at->first);
     if (!now || !sameLight(*now, at->second.light)) {
+      layers_.passes = 0;
+      layers_.current = false;
       // The old picture of a light that moved stays on show until its preview is there.
       if (!now) layers_.lights.erase(at->first);
       at = kept_.erase(at);
@@ -106,6 +108,8 @@ void Studio::setPlan(const Plan& plan) {
       ++at;
     }
   }
+  for (const Light& l : plan.lights) layers_.current &= kept_.count(l.id) > 0;
+  if (!sets_) layers_.current = false;
   plan_ = plan;
   havePlan_ = true;
   layers_.plan = plan;
@@ -147,8 +151,10 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
     layers_.view = view;
     layers_.scene = scene_;
   }
-  if (interrupt.raised()) return Progress::Interrupted;
-  if (sets_->complete() == 0 && !sets_->build(0, interrupt)) return Progress::Interrupted;
+  // The first look always runs to its end (a third of a second at the most): a hand that drags faster than that would
+  // otherwise never see anything.
+  const Interrupt never;
+  sets_->build(0, never);
 
   if (!ambient_.layer) ambient_.layer = std::make_unique<Layer>();
   for (const Light& l : plan_.lights) {
@@ -167,21 +173,17 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
       usable &= k.published >= 0;
     }
     layers_.passes = fewest;
-    layers_.usable = usable;
+    layers_.usable = layers_.current = usable;
   };
   if (ambient_.published < 0) {
-    auto p = ambient_.layer->preview(*sets_, interrupt);
-    if (!p) return Progress::Interrupted;
-    layers_.ambient = std::move(p);
+    layers_.ambient = ambient_.layer->preview(*sets_, never);
     ambient_.published = 0;
   }
   bool previewed = false;
   for (const Light& l : plan_.lights) {
     Kept& k = kept_[l.id];
     if (k.published >= 0) continue;
-    auto p = k.layer->preview(*sets_, interrupt);
-    if (!p) return Progress::Interrupted;
-    layers_.lights[l.id] = std::move(p);
+    layers_.lights[l.id] = k.layer->preview(*sets_, never);
     k.published = 0;
     previewed = true;
   }

@@ -23,7 +23,8 @@ struct Layers {
   std::map<std::string, std::shared_ptr<const LayerPicture>> lights;   ///< by letter; missing until first traced
   std::shared_ptr<const LayerPicture> ambient;
   int passes = 0;        ///< of the layer that has the fewest; 0 while only previews stand
-  bool usable = false;   ///< every light has at least a preview
+  bool usable = false;   ///< every light has at least a preview, perhaps of where it stood before
+  bool current = false;  ///< ... and all of them show the plan as it is
 };
 
 /// Which lights a picture shows.

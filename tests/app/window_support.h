@@ -25,7 +25,7 @@ struct Shown {
   bool settled() {
     return QTest::qWaitFor([&] {
       const auto& r = window.renderLink()->latest();
-      return window.renderLink()->upToDate() && r && (r->answersCurrent || !r->problem.empty()) && (!r->picture.rgba.empty() || !r->problem.empty());
+      return window.renderLink()->upToDate() && r && (r->answersCurrent || !r->problem.empty()) && ((!r->picture.rgba.empty() && r->layers->current) || !r->problem.empty());
     }, 30000);
   }
   /// Press at, move in steps, release: what a hand does.

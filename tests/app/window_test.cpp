@@ -90,6 +90,23 @@ TEST(Window, FeetAreShownAndUnderstood) {
   EXPECT_NEAR(distance->valueFromText("120 cm"), 1.2, 1e-9);
 }
 
+TEST(Window, WalkingThroughTheFieldsChangesNothing) {
+  Shown s;
+  Preferences::current().metres = false;   // inches on show are coarser than the plan's millimetres
+  Light l = s.key();
+  l.distance = 0.9531;
+  l.hour = 4.123456;
+  s.window.document()->perform(SetLight{l}, "Odd numbers");
+  const Plan before = s.window.document()->plan();
+  field<QComboBox>(s.window, "unit")->setFocus();
+  for (int stage : {1, 0}) {
+    s.window.setStage(stage);
+    for (int i = 0; i < 40; ++i) QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : &s.window, Qt::Key_Tab);
+  }
+  Preferences::current().metres = true;
+  EXPECT_TRUE(s.window.document()->plan() == before);
+}
+
 TEST(Window, SaveReopenFindsTheSamePlanAndReadings) {
   test::TemporaryFolder folder;
   Shown s;

@@ -3,6 +3,7 @@
 #include <chrono>
 #include <condition_variable>
 #include <mutex>
+#include <set>
 
 #include "light/renderer.h"
 #include "support.h"
@@ -61,6 +62,24 @@ TEST(Renderer, TheLatestPlanWins) {
   const auto done = c.waitFor([&](const Result& x) { return x.done && x.serial == last; });
   ASSERT_TRUE(done);
   EXPECT_DOUBLE_EQ(done->plan.lights[0].hour, p.lights[0].hour);
+}
+
+TEST(Renderer, AFastHandStillSeesThePictureMove) {
+  Collector c;
+  Renderer r([&](auto result) { c.take(std::move(result)); });
+  Plan p = test::demoPlan();
+  std::uint64_t serial = r.setPlan(p, {}, 640, 800);
+  ASSERT_TRUE(c.waitFor([&](const Result& x) { return x.layers->current; }));
+  std::set<const LayerPicture*> seen;
+  for (int i = 0; i < 150; ++i) {   // a move every 10 ms, far faster than a preview
+    p.lights[0].hour += 0.005;
+    serial = r.setPlan(p, {}, 640, 800);
+    std::this_thread::sleep_for(10ms);
+  }
+  ASSERT_TRUE(c.waitFor([&](const Result& x) { return x.serial == serial && x.layers->current; }));
+  for (const auto& x : c.all)
+    if (x->layers->lights.count("A")) seen.insert(x->layers->lights.at("A").get());
+  EXPECT_GE(seen.size(), 4u);
 }
 
 TEST(Renderer, AProblemIsASentenceAndTheNextPlanIsComputed) {
