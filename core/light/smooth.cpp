@@ -213,10 +213,34 @@ std::shared_ptr<const LayerPicture> Irradiance::joinedToFull(const SampleSets& s
   out->b.resize(pixels);
   const auto& set = sets.set(0);
   const int best = sets.complete();
+  // Where the four neighbours agree, as they do on most of a picture, plain interpolation is right and much cheaper.
+  std::vector<std::uint8_t> even(value_.size() / 4);
+  rows(height_, [&](int y) {
+    for (int x = 0; x < width_; ++x) {
+      const int x1 = std::min(x + 1, width_ - 1), y1 = std::min(y + 1, height_ - 1);
+      const Guide& g = guide_[at(x, y)];
+      bool same = true;
+      for (size_t j : {at(x1, y), at(x, y1), at(x1, y1)})
+        same &= guide_[j].surface == g.surface && dot(guide_[j].normal, g.normal) > 0.97f;
+      even[at(x, y)] = same;
+    }
+  });
   rows(view.height, [&](int y) {
     for (int x = 0; x < view.width; ++x) {
       const size_t i = size_t(y) * size_t(view.width) + size_t(x);
       const PixelSample& s = set[i];
+      if (const int cx = x / 2, cy = y / 2; even[at(cx, cy)] && guide_[at(cx, cy)].surface == std::uint8_t(s.albedo.surface)) {
+        const int x1 = std::min(cx + 1, width_ - 1), y1 = std::min(cy + 1, height_ - 1);
+        const float fx = (x & 1) ? 0.5f : 0.f, fy = (y & 1) ? 0.5f : 0.f;
+        const float *a = &value_[at(cx, cy) * 4], *b = &value_[at(x1, cy) * 4], *c = &value_[at(cx, y1) * 4], *d = &value_[at(x1, y1) * 4];
+        float v[4];
+        for (int k = 0; k < 4; ++k) v[k] = (a[k] * (1 - fx) + b[k] * fx) * (1 - fy) + (c[k] * (1 - fx) + d[k] * fx) * fy;
+        const Vec3 albedo = sets.meanAlbedo(best, i);
+        out->r[i] = v[0] * std::max(kDark, albedo.x) + v[3];
+        out->g[i] = v[1] * std::max(kDark, albedo.y) + v[3];
+        out->b[i] = v[2] * std::max(kDark, albedo.z) + v[3];
+        continue;
+      }
       const Vec3 n = s.normal.unpacked();
       const auto surface = std::uint8_t(s.albedo.surface);
       const float hx = float(x) / 2, hy = float(y) / 2;
