@@ -119,7 +119,7 @@ void MainWindow::buildLayout() {
   ladderScroll->setWidget(ladder_);
   ladderScroll->setWidgetResizable(true);
   ladderScroll->setFrameShape(QFrame::NoFrame);
-  ladderScroll->setMinimumHeight(96);
+  ladderFrame_ = ladderScroll;
 
   right_ = new QSplitter(Qt::Vertical);
   right_->addWidget(plans);
@@ -245,7 +245,10 @@ void MainWindow::planChanged() {
     select(document_->plan().lights.empty() ? QString() : QString::fromStdString(document_->plan().lights.front().id));
   if (!show_.light.empty() && !document_->plan().light(show_.light)) show_ = {};
   requestPicture();
-  ladder_->setMinimumHeight(int(44 + 46 * std::max<size_t>(1, document_->plan().lights.size())));
+  // Four rows stand open; more of them scroll.
+  const int rows = int(std::max<size_t>(1, document_->plan().lights.size()));
+  ladder_->setMinimumHeight(44 + 46 * rows);
+  ladderFrame_->setMinimumHeight(48 + 46 * std::min(rows, 4));
 }
 
 void MainWindow::requestPicture() {

@@ -89,6 +89,7 @@ class MainWindow : public QMainWindow {
   QButtonGroup* stages_;
   QSplitter* halves_;
   QSplitter* right_;
+  QWidget* ladderFrame_;
   QLabel *answer_, *subAnswer_, *notice_, *pointer_;
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_;

@@ -1,6 +1,8 @@
 #include <QComboBox>
 #include <QGridLayout>
 
+#include <stdexcept>
+
 #include "cards.h"
 #include "exposure/shutter.h"
 #include "sitters/sitter_file.h"
@@ -33,6 +35,11 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   addNumber(3, 0, tr("Ti&lt"), -45, 45, 2, 0, deg, get(&Plan::sitter, &SitterPlace::tilt), sitter(tr("Head tilt"), &SitterPlace::tilt));
   addNumber(4, 0, tr("&Nod"), -45, 45, 2, 0, deg, get(&Plan::sitter, &SitterPlace::nod), sitter(tr("Head nod"), &SitterPlace::nod));
 
+  addSpoken(6, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); }, [this](const QString& t) {
+    const QString title = t.trimmed();
+    if (title.isEmpty() || title.size() > 200) throw std::runtime_error(tr("A title has between 1 and 200 characters.").toStdString());
+    document_->perform(SetTitle{title.toStdString(), document_->plan().notes}, tr("Title"));
+  })->setObjectName("title");
   addSpoken(0, 1, tr("&Aperture"), [this] { return apertureText(document_->plan().camera.aperture); }, [this](const QString& t) {
     Camera c = document_->plan().camera;
     c.aperture = readAperture(t.toStdString());

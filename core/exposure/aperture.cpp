@@ -39,16 +39,6 @@ std::string number(double n) {
   return fmt::format("{:.1f}", n);
 }
 
-// The exact f-number that an engraving stands for, or the number itself when it is none.
-double exactOf(double written) {
-  for (StopStep step : {StopStep::Full, StopStep::Third, StopStep::Half}) {
-    const Series s = seriesOf(step);
-    for (size_t i = 0; i < s.marks.size(); ++i)
-      if (std::abs(s.marks[i] - written) < 1e-6) return fNumberFromAv(kFirstAv + double(i) / s.perStop);
-  }
-  return written;
-}
-
 [[noreturn]] void refuse(std::string_view text) {
   throw std::invalid_argument(
       fmt::format("\"{}\" is not an aperture. Write it like f/8, f/8 1/3, f/9 or f/5.6 + 0.3.", text));
@@ -63,6 +53,15 @@ void replaceAll(std::string& s, std::string_view from, std::string_view to) {
 
 double fNumberFromAv(double av) { return std::exp2(av / 2); }
 double avFromFNumber(double n) { return 2 * std::log2(n); }
+
+double exactFromEngraved(double written) {
+  for (StopStep step : {StopStep::Full, StopStep::Third, StopStep::Half}) {
+    const Series s = seriesOf(step);
+    for (size_t i = 0; i < s.marks.size(); ++i)
+      if (std::abs(s.marks[i] - written) < 1e-6) return fNumberFromAv(kFirstAv + double(i) / s.perStop);
+  }
+  return written;
+}
 
 double nominalFNumber(double n, StopStep step) {
   const Series s = seriesOf(step);
@@ -115,7 +114,7 @@ double readAperture(std::string_view text) {
     from.erase(0, std::min(from.find_first_not_of(" \t"), from.size()));
     return v;
   };
-  double n = exactOf(readNumber(s));
+  double n = exactFromEngraved(readNumber(s));
   if (!s.empty()) {
     double sign = 1;
     if (s[0] == '+' || s[0] == '-') {

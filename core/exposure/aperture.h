@@ -21,6 +21,9 @@ double avFromFNumber(double n);
 /// Tenth gives the nearest third, since lenses are not engraved in tenths.
 double nominalFNumber(double n, StopStep step);
 
+/// The exact f-number that an engraving stands for (5.6 -> 5.657, 22 -> 22.63), or `written` itself when it is none.
+double exactFromEngraved(double written);
+
 /// How an f-number is written.
 enum class ApertureStyle {
   Nominal,   ///< "f/9"         nearest engraved third

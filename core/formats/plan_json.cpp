@@ -12,6 +12,7 @@
 #include <valijson/validation_results.hpp>
 #include <valijson/validator.hpp>
 
+#include "exposure/aperture.h"
 #include "formats/atomic_file.h"
 #include "formats/plan_schema.h"
 
@@ -227,6 +228,7 @@ Plan readPlanText(std::string_view text) {
     if (json.contains("room")) readInto(json["room"], p.room);
     if (json.contains("sitter")) readInto(json["sitter"], p.sitter);
     if (json.contains("camera")) readInto(json["camera"], p.camera);
+    p.camera.aperture = exactFromEngraved(p.camera.aperture);  // people write 22 and mean the stop
     if (json.contains("backdrop")) readInto(json["backdrop"], p.backdrop);
     if (json.contains("ambient")) readInto(json["ambient"], p.ambient);
     if (json.contains("lights"))

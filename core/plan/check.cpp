@@ -64,6 +64,9 @@ std::vector<Finding> checkPlan(const Plan& plan) {
       say(Severity::Warning, where, fmt::format("Light {} goes through the floor. Raise it.", l.id));
     if (std::abs(c.x) > room.width / 2 || c.z > room.depth - room.behind || c.z < -room.behind)
       say(Severity::Warning, where, fmt::format("Light {} stands outside the room. Bring it nearer or widen the room.", l.id));
+    if (c.z < -plan.backdrop.distance && std::abs(c.x) < plan.backdrop.width / 2 && c.y < plan.backdrop.height)
+      say(Severity::Warning, where, fmt::format("Light {} stands behind the backdrop, which keeps its light from the sitter. Bring it "
+                                                "in front, or move the backdrop back beyond {:.2f} m.", l.id, -c.z + 0.3));
     // Overhead: front within 0.5 m of the head seen from above, above it.
     if (std::hypot(c.x, c.z) < 0.5 && c.y > plan.sitter.eyeHeight + 0.3)
       say(Severity::Note, where,

@@ -46,6 +46,13 @@ TEST(Check, CeilingFloorAndWalls) {
   p.lights[0].distance = 6;
   EXPECT_TRUE(says(p, "light A", Severity::Warning));
 }
+TEST(Check, ALightBehindTheBackdrop) {
+  Plan p = test::demoPlan();
+  p.backdrop.distance = 0.6;
+  p.lights[0].hour = 12;
+  p.lights[0].distance = 1.2;
+  EXPECT_TRUE(says(p, "light A", Severity::Warning));
+}
 TEST(Check, ShutterOverSyncMattersForFlashOnly) {
   Plan p = test::demoPlan();
   p.camera.shutter = 1.0 / 500;

@@ -53,6 +53,12 @@ TEST(PlanFile, LittleIsEnough) {
   EXPECT_EQ(p.camera.iso, 100);
 }
 
+TEST(PlanFile, AnEngravedApertureMeansItsStop) {
+  const Plan p = readPlanText(R"({"format":"jolly-easel-plan","version":1,"camera":{"aperture":22}})");
+  EXPECT_NEAR(p.camera.aperture, std::sqrt(512.0), 1e-9);
+  EXPECT_TRUE(readPlanText(writePlanText(p)) == p);
+}
+
 TEST(PlanFile, NewerVersionsAreRefusedWithASentence) {
   json j = demoJson();
   j["version"] = 2;
