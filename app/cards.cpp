@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <cmath>
 
+#include "exposure/ratio.h"
 #include "exposure/stops.h"
 #include "plan/placement.h"
 #include "theme.h"
@@ -199,6 +200,18 @@ void BuildCard::refresh() {
   facts_->setText(tr("%1 from the face, %2 above it, looks %3 wide. Alone it puts the backdrop %4 stops from the face.")
                       .arg(lengthText(r->distance), QStringLiteral("%1\u00b0").arg(r->elevation, 0, 'f', 0),
                            QStringLiteral("%1\u00b0").arg(r->apparentSize, 0, 'f', 0), shortStops(r->backdropStops)));
+  // The ratio to the key in the three schools, as it is metered, not as it is wished.
+  if (light()->role != Role::Key)
+    for (const Light& k : document_->plan().lights)
+      if (const LightAnswer* key = k.role == Role::Key ? answers_->light(k.id) : nullptr; key && key->alone.total() > 0 && r->alone.total() > 0) {
+        const double under = key->stopsFromWorking - r->stopsFromWorking;
+        facts_->setText(facts_->text() + tr("\nMetered on the %1 against key %2: %3; unit to unit %4; lit to shadow side %5.")
+                                             .arg(QString::fromStdString(r->spot), QString::fromStdString(k.id),
+                                                  QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),
+                                                  QString::fromStdString(writeRatio(under, RatioSchool::UnitToUnit)),
+                                                  QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow))));
+        break;
+      }
   if (r->setting.shortfall != 0) {
     QString text = r->setting.shortfall > 0 ? tr("%1 stops too weak at full power: ").arg(r->setting.shortfall, 0, 'f', 1)
                                             : tr("%1 stops too strong at lowest power: ").arg(-r->setting.shortfall, 0, 'f', 1);

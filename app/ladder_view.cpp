@@ -12,7 +12,7 @@
 namespace easel::app {
 namespace {
 constexpr double kUnder = 6, kOver = 4;      // stops shown left and right of the working aperture
-constexpr double kLeft = 92, kRight = 148;   // room for the name and for the power
+constexpr double kLeft = 122, kRight = 148;   // room for the name and for the power
 constexpr double kTop = 40, kRow = 46;
 }  // namespace
 

@@ -42,8 +42,11 @@ void LedgeView::setResult(std::shared_ptr<const Result> result) {
 }
 
 QRectF LedgeView::printRect(size_t index) const {
-  const double h = height() - 30, w = prints_.empty() || prints_[0].image.isNull() ? h * 0.8 : h * prints_[0].image.width() / prints_[0].image.height();
-  return {14 + double(index) * (w + 12), 6, w, h};
+  const double shape = prints_.empty() || prints_[0].image.isNull() ? 0.8 : double(prints_[0].image.width()) / prints_[0].image.height();
+  // Many prints share the ledge: they get smaller before any is cut off.
+  const double most = (width() - 20.0) / double(std::max<size_t>(1, prints_.size())) - 12;
+  const double w = std::max(16.0, std::min((height() - 30) * shape, most)), h = w / shape;
+  return {14 + double(index) * (w + 12), 6 + (height() - 30 - h) / 2, w, h};
 }
 
 void LedgeView::paintEvent(QPaintEvent*) {

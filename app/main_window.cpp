@@ -20,8 +20,10 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "balance/balance.h"
 #include "formats/plan_json.h"
 #include "plan/check.h"
+#include "plan/roles.h"
 #include "theme.h"
 #include "wording.h"
 
@@ -185,7 +187,16 @@ void MainWindow::buildMenus() {
   redo_ = add(edit, tr("&Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_->redo(); });
 
   auto* light = menuBar()->addMenu(tr("&Light"));
-  add(light, tr("&Add a light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { addLight(); });
+  add(light, tr("&Add the next light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { addLight(); });
+  auto* byRole = light->addMenu(tr("Add by r&ole"));
+  for (const RoleSchool& school : roleSchools())
+    byRole->addAction(QString::fromStdString(school.name), this, [this, id = school.id] { addBySchool(id); });
+  add(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { balanceAll(false); });
+  add(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B), [this] { balanceAll(true); });
+  add(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] {
+    document_->endMerge();
+    document_->perform(SetPlan{mirrored(document_->plan())}, tr("Mirror"));
+  });
   add(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { removeLight(); });
   add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::Key_P), [this] { ladder_->matchTarget(selected_); });
   add(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
@@ -330,20 +341,32 @@ void MainWindow::showOnly(const Show& show) {
   requestPicture();
 }
 
-void MainWindow::addLight() {
-  const std::string letter = freeLetter(document_->plan());
-  if (letter.empty()) {
-    showNotice(tr("Sixteen lights are the most a plan can hold. Remove one first."), true);
+void MainWindow::addLight() { addBySchool(nextInUsualOrder(document_->plan())); }
+
+void MainWindow::addBySchool(const std::string& school) {
+  try {
+    const Proposal p = proposeLight(document_->plan(), school);
+    document_->endMerge();
+    document_->perform(AddLight{p.light, 99}, tr("Add %1").arg(QString::fromStdString(p.light.id)));
+    select(QString::fromStdString(p.light.id));
+    showNotice(QString::fromStdString(p.light.id + ": " + p.why));
+  } catch (const std::exception& e) {
+    showNotice(QString::fromUtf8(e.what()), true);
+  }
+}
+
+void MainWindow::balanceAll(bool sum) {
+  const auto& r = link_.latest();
+  if (!r || !r->answers || !r->answersCurrent || !link_.upToDate()) {
+    showNotice(tr("The readings are still being taken. Balance again in a moment."));
     return;
   }
-  Light l;
-  l.id = l.group = letter;
-  const bool first = document_->plan().lights.empty();
-  l.role = first ? Role::Key : Role::Other;
-  l.name = roleText(l.role).toStdString();
-  if (!first) l.hour = 7.5;
-  document_->perform(AddLight{l, 99}, tr("Add %1").arg(QString::fromStdString(letter)));
-  select(QString::fromStdString(letter));
+  const Balanced b = balance(document_->plan(), *r->answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
+  document_->endMerge();
+  document_->perform(SetLights{b.lights}, tr("Balance"));
+  QString said = sum ? tr("Balanced by the sum: every light %1 stops lower.").arg(b.loweredBy, 0, 'f', 1) : tr("Balanced: each light alone stands on its peg.");
+  for (const std::string& s : b.outOfReach) said += " " + QString::fromStdString(s);
+  showNotice(said, !b.outOfReach.empty());
 }
 
 void MainWindow::removeLight() {

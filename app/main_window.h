@@ -59,6 +59,8 @@ class MainWindow : public QMainWindow {
   void select(const QString& id);
   void showOnly(const Show& show);
   void addLight();
+  void addBySchool(const std::string& school);
+  void balanceAll(bool sum);
   void removeLight();
   void toggleLight(int index);
   void newPlan();

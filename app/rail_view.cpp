@@ -16,6 +16,13 @@ namespace {
 // Lights behind the sitter are drawn behind: the sign of the clock's z.
 double signedDistance(const Light& l) { return (towardsHour(l.hour).z < -0.05f ? -1 : 1) * l.distance; }
 
+// -1: the light faces left on the rail. Feathered past the right angle (a background light) it faces away from the sitter.
+double facingSide(const Plan& plan, const Light& l) {
+  const Vec3 n = lightPose(plan, l).frame.n, inward = -towardsHour(l.hour);
+  const double towards = n.x * inward.x + n.z * inward.z >= 0 ? 1 : -1;
+  return (signedDistance(l) >= 0 ? -1 : 1) * towards;
+}
+
 }  // namespace
 
 RailView::RailView(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
@@ -49,7 +56,7 @@ QPointF RailView::handleOf(const Light& l) const {
 QPointF RailView::tiltHandleOf(const Light& l) const {
   const QPointF c = handleOf(l);
   const double down = radians(float(downTilt(document_->plan(), l)));
-  const double side = signedDistance(l) >= 0 ? -1 : 1;
+  const double side = facingSide(document_->plan(), l);
   return c + QPointF(side * std::cos(down), std::sin(down)) * 44.0;
 }
 
@@ -70,10 +77,10 @@ void RailView::paintEvent(QPaintEvent*) {
   p.fillRect(QRectF(0, ceiling - 9, width(), 9), QBrush(t.line, Qt::BDiagPattern));
   p.setPen(t.quiet);
   p.setFont(lettering(9));
-  p.drawText(QPointF(6, ceiling - 13), tr("ceiling %1").arg(lengthText(plan.room.height)));
+  if (ceiling > 28) p.drawText(QPointF(6, ceiling - 13), tr("ceiling %1").arg(lengthText(plan.room.height)));
   p.setFont(lettering(8.5));
   const double mark = Preferences::current().metres ? 0.5 : 0.6096;
-  for (double h = mark; h < plan.room.height - 0.05; h += mark) {
+  for (double h = mark; h < plan.room.height - 0.2; h += mark) {
     const double y = toWidget(0, h).y();
     p.setPen(QPen(t.line, 0.7, Qt::DotLine));
     p.drawLine(QPointF(0, y), QPointF(width(), y));
@@ -150,7 +157,7 @@ void RailView::drawLight(QPainter& p, const Light& l) {
   const Modifier* m = findModifier(l.modifier);
   const double h = m ? m->height : 0.2, depth = std::max(0.12, m ? m->depth : 0.1);
   const bool chosen = QString::fromStdString(l.id) == selected_;
-  const double side = signedDistance(l) >= 0 ? -1 : 1, down = radians(float(downTilt(document_->plan(), l)));
+  const double side = facingSide(document_->plan(), l), down = radians(float(downTilt(document_->plan(), l)));
   const QPointF c = toWidget(signedDistance(l), l.height);
   const QPointF n(side * std::cos(down), std::sin(down)), v(-n.y() * side, n.x() * side);
   auto at = [&](double up, double along) { return c + (v * up + n * along) * scale_; };
@@ -240,7 +247,7 @@ void RailView::mouseMoveEvent(QMouseEvent* e) {
   Light moved = *l;
   if (tilting_) {
     const QPointF d = e->position() - handleOf(*l);
-    const double side = signedDistance(*l) >= 0 ? -1 : 1;
+    const double side = facingSide(document_->plan(), *l);
     if (std::hypot(d.x(), d.y()) < 6) return;
     const double wanted = degrees(float(std::atan2(d.y(), side * d.x())));
     const double now = downTilt(document_->plan(), *l);

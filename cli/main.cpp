@@ -5,6 +5,7 @@
 #include <cstdio>
 #include <stdexcept>
 
+#include "balance/balance.h"
 #include "exposure/aperture.h"
 #include "formats/answers_json.h"
 #include "formats/picture_file.h"
@@ -62,6 +63,26 @@ void power(const std::string& file, const std::string& aperture, bool json) {
   }
 }
 
+void balancePlan(const std::string& file, bool sum, const std::string& out, bool json) {
+  Plan plan = loadPlan(file);
+  const Balanced b = balance(plan, answersOf(plan), sum ? BalanceBy::Sum : BalanceBy::EachAlone);
+  plan.lights = b.lights;
+  if (!out.empty()) savePlan(out, plan);
+  const Answers after = answersOf(plan);
+  if (json) {
+    fmt::print("{}", writeAnswersText(plan, after));
+    return;
+  }
+  for (const LightAnswer& r : after.lights) {
+    const Light* l = plan.light(r.id);
+    fmt::print("{}  {:<10} {:<12} reads {} on the {}, wanted {:+.1f}, is {:+.1f} stops\n", r.id, roleName(l->role),
+               findUnit(l->unit)->scale.write(l->power), writeAperture(r.aperture, ApertureStyle::Tenths), r.spot, l->targetStops, r.stopsFromWorking);
+  }
+  if (sum) fmt::print("all lowered by {:.2f} stops; ", b.loweredBy);
+  fmt::print("all together {} at the face\n", writeAperture(after.aperture, ApertureStyle::Tenths));
+  for (const std::string& s : b.outOfReach) fmt::print("{}\n", s);
+}
+
 void render(const std::string& file, const std::string& out, const std::string& size, const std::string& solo, int samples, bool plain) {
   int width = 0, height = 0;
   char end = 0;
@@ -103,6 +124,12 @@ int main(int argc, char** argv) {
   p->add_option("PLAN", plan)->required();
   p->add_option("--aperture", aperture, "like f/8 or \"f/8 1/3\"")->required();
   p->add_flag("--json", json, "JSON (docs/formats/answers.md)");
+  bool sum = false;
+  auto* b = app.add_subcommand("balance", "All powers at once, so that each light alone (or the sum) stands at its target");
+  b->add_option("PLAN", plan)->required();
+  b->add_flag("--sum", sum, "lower all equally so that everything on gives the working aperture");
+  b->add_option("--out", out, "write the balanced plan");
+  b->add_flag("--json", json, "readings of the balanced plan (docs/formats/answers.md)");
   auto* r = app.add_subcommand("render", "The predicted picture as PNG, or its linear values as OpenEXR");
   r->add_option("PLAN", plan)->required();
   r->add_option("--out", out, "FILE.png or FILE.exr")->required();
@@ -121,6 +148,7 @@ int main(int argc, char** argv) {
   try {
     if (*m) meter(plan, json);
     if (*p) power(plan, aperture, json);
+    if (*b) balancePlan(plan, sum, out, json);
     if (*r) render(plan, out, size, solo, samples, plain);
     return 0;
   } catch (const std::exception& e) {

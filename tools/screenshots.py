@@ -43,5 +43,7 @@ board("catchlights.png", 2, [
     (title, render("eye-" + m, modifier=m, hour=5.2, height=1.55, distance=0.95, **json.loads(json.dumps(eyes))))
     for m, title in (("octa-90", "Octagon 90 cm"), ("softbox-60x90", "Softbox 60 x 90 cm"), ("dish-55", "Beauty dish 55 cm"), ("reflector-18", "Open reflector 18 cm"))])
 board("sitters.png", 4, [(n, render(n, sitter={"id": n})) for n in ("ottoline", "tobiah", "wren", "anselm")])
-for name, arguments in (("window", []), ("window-set-dim", ["--stage", "0", "--dim"]), ("window-meter", ["--stage", "2"])):
-    subprocess.run([APP, DEMO, "--picture", f"{OUT}/{name}.png", *arguments], check=True, env=env, capture_output=True)
+MASTER = "demo/marrow-lane-master.easel.json"
+for name, file, arguments in (("window", DEMO, []), ("window-set-dim", DEMO, ["--stage", "0", "--dim"]), ("window-meter", MASTER, ["--stage", "2"]),
+                              ("window-four-lights", MASTER, [])):
+    subprocess.run([APP, file, "--picture", f"{OUT}/{name}.png", *arguments], check=True, env=env, capture_output=True)

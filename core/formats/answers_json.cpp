@@ -38,7 +38,9 @@ std::string writeAnswersText(const Plan& plan, const Answers& a) {
     Json j;
     j["id"] = r.id;
     j["on"] = l && l->on;
+    j["spot"] = r.spot;
     j["alone"] = readingOf(r.alone);
+    j["atFace"] = readingOf(r.atFace);
     j["aperture"] = apertureOf(r.aperture);
     j["stopsFromWorking"] = rounded(r.stopsFromWorking, 1e-3);
     j["power"] = unit ? unit->scale.write(l->power) : "";

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "exposure/aperture.h"
+#include "exposure/shutter.h"
 #include "exposure/stops.h"
 #include "gear/kit.h"
 #include "light/develop.h"
@@ -82,8 +83,23 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     const Emitter e = emitterOf(plan, l);
     const Vec3 toLight = normalize(e.pose().centre - a.meterSpot);
     const Vec3 aim = plan.receptor == Receptor::Flat ? toLight : toCamera;
-    const double perLumen = luxAt(scene, e, a.meterSpot, aim, plan.receptor);
+    const double atFace = luxAt(scene, e, a.meterSpot, aim, plan.receptor);
+    const double onBackdrop = luxAt(scene, e, backdropSpot, {0, 0, 1}, Receptor::Flat);
+    double perLumen = atFace;
+    r.spot = "face";
+    if (l.role == Role::Background) {
+      r.spot = "backdrop";
+      perLumen = onBackdrop;
+    } else if (l.role == Role::Hair || l.role == Role::Rim || l.role == Role::Kicker) {
+      r.spot = l.role == Role::Hair ? "hair" : "edge";
+      const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
+      Vec3 out = l.role == Role::Hair ? Vec3{0, 1, 0} : e.pose().centre - head;
+      if (l.role != Role::Hair) out.y = 0;
+      const Vec3 place = l.role == Role::Hair ? scene.studioPoint(marks.crown) + Vec3{0, 0.04f, 0} : head + normalize(out) * 0.16f;
+      perLumen = luxAt(scene, e, place, normalize(e.pose().centre - place), Receptor::Flat);
+    }
     r.alone = readingOf(l, cam, perLumen);
+    r.atFace = readingOf(l, cam, atFace);
     const double full = unit->lumenSeconds(0, cam.shutter) * perLumen;
     r.aperture = apertureForExposure(r.alone.total(), cam.iso, c);
     r.stopsFromWorking = stopsOf(r.alone.total() / wanted);
@@ -95,14 +111,12 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     r.elevation = elevationFromFace(plan, l);
     r.apparentSize = 2 * degrees(std::atan(e.extent() / 2 / std::max(0.01f, float(r.distance))));
 
-    const double onBackdrop = directLux(&scene, e, backdropSpot, {0, 0, 1}, Receptor::Flat, kDirect) +
-                              bouncedLux(scene, e, backdropSpot, {0, 0, 1}, Receptor::Flat, kBounce);
-    r.backdropStops = perLumen > 0 ? stopsOf(onBackdrop / perLumen) : 0;
+    r.backdropStops = atFace > 0 ? stopsOf(onBackdrop / atFace) : 0;
     if (l.on) {
       auto add = [](Reading& to, const Reading& from) { to.flash += from.flash; to.steady += from.steady; };
       add(backdrop, readingOf(l, cam, onBackdrop));
       // Everything on is read the way the camera is set: the dome at the camera, or flat towards the key.
-      add(a.face, r.alone);
+      add(a.face, r.atFace);
     }
     a.lights.push_back(r);
   }
@@ -132,7 +146,10 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
   // Inverse square on the distance to the face: a good first step for a stand that is further off than its box is wide.
   const double factor = ratioFromStops(-std::abs(miss) / 2);
   auto length = [&](double m) { return metres ? fmt::format("{:.2f} m", m) : fmt::format("{:.1f} ft", m / 0.3048); };
-  const double iso = plan.camera.iso * ratioFromStops(miss);
+  double iso = nominalIso(plan.camera.iso * ratioFromStops(miss));
+  const auto& marks = isoThirds();
+  if (const auto at = std::find(marks.begin(), marks.end(), iso); miss > 0 && iso < plan.camera.iso * ratioFromStops(miss) * 0.999 && at + 1 < marks.end())
+    iso = *(at + 1);  // rounded to the side that helps
   if (miss > 0) {
     if (r.distance * factor > 0.4) out.push_back(fmt::format("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
     if (iso <= 6400) out.push_back(fmt::format("Raise ISO to {:.0f} (ambient rises with it).", iso));

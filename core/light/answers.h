@@ -1,6 +1,7 @@
 // What the photographer asks: what does the meter say, what power gives f/8, how dark is the backdrop?
 //
-// The meter is held 4 cm in front of the nose, by the plan's school: flat towards the light that is read (one at a time), or
+// The meter is held where the light works: for key, fill and others 4 cm in front of the nose; for hair over the crown; for rim
+// and kicker beside the head; for a background light on the backdrop behind the head. At the face by the plan's school: flat towards the light that is read (one at a time), or
 // dome towards the camera. "All together" is always read with the dome's or the flat receptor's own constant C.
 #pragma once
 
@@ -16,7 +17,9 @@ namespace easel {
 
 struct LightAnswer {
   std::string id;
-  Reading alone;                 ///< lx s at the face with this light alone, at its present power, even when it is off
+  std::string spot;              ///< where it is metered: "face", "hair", "edge", "backdrop", by its role
+  Reading alone;                 ///< lx s at that spot with this light alone, at its present power, even when it is off
+  Reading atFace;                ///< lx s that it adds at the face
   double aperture = 0;           ///< f-number of that reading
   double stopsFromWorking = 0;   ///< stops over (+) or under (-) the working aperture
   double wantedPower = 0;        ///< stops below full for working aperture + targetStops; may be outside the range

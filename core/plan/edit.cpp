@@ -33,6 +33,8 @@ struct Applier {
     plan.lights.erase(plan.lights.begin() + long(at));
     return back;
   }
+  Edit operator()(const SetLights& e) { return SetLights{std::exchange(plan.lights, e.lights)}; }
+  Edit operator()(const SetPlan& e) { return SetPlan{std::exchange(plan, e.plan)}; }
   Light* need(const std::string& id) {
     Light* l = plan.light(id);
     if (!l) throw std::invalid_argument(fmt::format("There is no light {} in this plan.", id));

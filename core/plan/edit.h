@@ -18,9 +18,11 @@ struct SetReceptor { Receptor receptor; };
 struct SetLight { Light light; };                 ///< replaces the light of the same id
 struct AddLight { Light light; size_t at = 0; };  ///< `at` beyond the end: appended
 struct RemoveLight { std::string id; };
+struct SetLights { std::vector<Light> lights; };  ///< all of them: balance, order
+struct SetPlan { Plan plan; };                    ///< the whole set: mirror
 
 using Edit = std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetLight, AddLight,
-                          RemoveLight>;
+                          RemoveLight, SetLights, SetPlan>;
 
 /// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light is
 /// missing or its letter is taken.

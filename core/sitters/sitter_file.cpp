@@ -84,10 +84,10 @@ struct In {
 
 const std::vector<SitterInfo>& sitterCatalogue() {
   static const std::vector<SitterInfo> all = {
-      {"ottoline", "Ottoline", "Master maker, about 60, grey short hair, light olive skin"},
-      {"tobiah", "Tobiah", "Maker, about 35, black short hair, dark brown skin"},
-      {"wren", "Wren", "Apprentice, about 22, brown hair tied back, fair skin"},
-      {"anselm", "Anselm", "Visiting fiddler, about 65, white short hair, fair skin"},
+      {"ottoline", "Ottoline", "Master maker, about 60, grey short hair, light olive skin", true},
+      {"tobiah", "Tobiah", "Maker, about 35, black short hair, dark brown skin", false},
+      {"wren", "Wren", "Apprentice, about 22, brown hair tied back, fair skin", false},
+      {"anselm", "Anselm", "Visiting fiddler, about 65, white short hair, fair skin", true},
   };
   return all;
 }

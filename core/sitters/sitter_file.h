@@ -18,6 +18,7 @@ constexpr std::uint32_t kSitterFileVersion = 4;
 /// One of the sitters that ship: what the plan stores is the id.
 struct SitterInfo {
   std::string id, name, description;
+  bool lightHair = false;   ///< blond, grey or white: the hair light needs less
 };
 const std::vector<SitterInfo>& sitterCatalogue();
 

@@ -161,6 +161,40 @@ TEST(Window, AddRemoveUndoByMenuKeys) {
   EXPECT_EQ(s.window.document()->plan().lights.size(), 1u);
 }
 
+// From a new plan to a balanced set of four, by keyboard alone, saved and found again.
+TEST(Window, FourLightsBuiltBalancedSavedAndReopened) {
+  test::TemporaryFolder folder;
+  Shown s(false);
+  int actions = 0;
+  auto press = [&](Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {
+    QTest::keyClick(&s.window, key, modifiers);
+    ++actions;
+    ASSERT_TRUE(s.settled());
+  };
+  for (int i = 0; i < 3; ++i) press(Qt::Key_L, Qt::ControlModifier);
+  press(Qt::Key_B, Qt::ControlModifier);
+  const auto& plan = s.window.document()->plan();
+  ASSERT_EQ(plan.lights.size(), 4u);
+  const auto answers = s.window.renderLink()->latest()->answers;
+  for (size_t i = 0; i < 4; ++i) EXPECT_NEAR(answers->lights[i].stopsFromWorking, plan.lights[i].targetStops, 0.06) << plan.lights[i].id;
+  EXPECT_LT(actions, 25);
+  const QString file = QString::fromStdString((folder.path / "four.easel.json").string());
+  s.window.document()->saveTo(file);
+  Shown again(false);
+  ASSERT_TRUE(again.window.openFile(file));
+  ASSERT_TRUE(again.settled());
+  for (size_t i = 0; i < 4; ++i)
+    EXPECT_EQ(again.window.renderLink()->latest()->answers->lights[i].aperture, answers->lights[i].aperture);
+  s.window.document()->undo();
+  EXPECT_NE(plan.lights[1].power, again.window.document()->plan().lights[1].power) << "balance is one step";
+}
+
+TEST(Window, MirrorKey) {
+  Shown s;
+  QTest::keyClick(&s.window, Qt::Key_M, Qt::ControlModifier);
+  EXPECT_NEAR(s.key().hour, 7.5, 1e-9);
+}
+
 TEST(Window, SixteenLightsAreTheLimitSaidInASentence) {
   Shown s;
   for (int i = 0; i < 20; ++i) QTest::keyClick(&s.window, Qt::Key_L, Qt::ControlModifier);

@@ -1,0 +1,25 @@
+// Powers from targets: all lights at once, in their units' real steps.
+//
+// Each alone (default): every light, metered alone at its own spot, stands at working aperture + its target. By the sum: then
+// all are lowered equally, so that the face's reading with everything on comes back to the working aperture.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "light/answers.h"
+
+namespace easel {
+
+enum class BalanceBy { EachAlone, Sum };
+
+struct Balanced {
+  std::vector<Light> lights;            ///< the plan's lights with new powers
+  double loweredBy = 0;                 ///< Sum: stops taken off every light
+  std::vector<std::string> outOfReach;  ///< sentences for lights that cannot get there
+};
+
+/// `answers` must be of this plan. Lights that are off keep their power.
+Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by);
+
+}  // namespace easel
