@@ -8,6 +8,7 @@
 
 #include "plan/placement.h"
 #include "theme.h"
+#include "unit_painting.h"
 #include "wording.h"
 
 namespace easel::app {
@@ -131,15 +132,10 @@ void DialView::paintEvent(QPaintEvent*) {
     foot = tr("%1 at %2 o'clock, %3 from the face").arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
   p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
              p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
-  if (hasFocus()) {
-    p.setPen(QPen(t.accent, 2));
-    p.setBrush(Qt::NoBrush);
-    p.drawRect(rect().adjusted(1, 1, -2, -2));
-  }
+  paintFocus(p, *this);
 }
 
 void DialView::drawLight(QPainter& p, const Light& l) {
-  const Theme& t = Theme::current();
   const Plan& plan = document_->plan();
   const LightPose pose = lightPose(plan, l);
   const Modifier* m = findModifier(l.modifier);
@@ -151,44 +147,9 @@ void DialView::drawLight(QPainter& p, const Light& l) {
   auto at = [&](double across, double along) {
     return QPointF(c.x() + (u.x * across + n.x * along) * scale_, c.y() + (u.z * across + n.z * along) * scale_);
   };
-  if (l.on) {
-    // The beam: to where intensity has fallen to half, at the sitter's distance.
-    const double half = std::acos(std::pow(0.5, 1 / std::max(0.6, m ? m->lobe : 1.0)));
-    const double reach = l.distance + 0.35, spread = w / 2 + std::tan(std::min(half, 1.0)) * reach;
-    QPainterPath beam;
-    beam.moveTo(at(-w / 2, 0));
-    beam.lineTo(at(-spread, reach));
-    beam.lineTo(at(spread, reach));
-    beam.lineTo(at(w / 2, 0));
-    QLinearGradient fade(c, at(0, reach));
-    QColor warm = t.accent;
-    warm.setAlpha(70);
-    fade.setColorAt(0, warm);
-    warm.setAlpha(0);
-    fade.setColorAt(1, warm);
-    p.setPen(Qt::NoPen);
-    p.setBrush(fade);
-    p.drawPath(beam);
-  }
-  QPainterPath body;
-  body.moveTo(at(-w / 2, 0));
-  body.lineTo(at(w / 2, 0));
-  body.lineTo(at(std::min(0.08, w / 2), -depth));
-  body.lineTo(at(-std::min(0.08, w / 2), -depth));
-  body.closeSubpath();
-  p.setPen(QPen(chosen ? t.accent : t.text, chosen ? 2.5 : 1.5));
-  p.setBrush(t.panel.darker(t.dim ? 70 : 125));
-  p.drawPath(body);
-  p.setPen(QPen(l.on ? t.accent : t.quiet, 4, Qt::SolidLine, Qt::FlatCap));
-  p.drawLine(at(-w / 2, 0), at(w / 2, 0));
-  // Letter on the head.
-  const QPointF badge = at(0, -depth - 0.02);
-  p.setPen(QPen(t.text, 1.2));
-  p.setBrush(chosen ? t.accent : t.panel);
-  p.drawEllipse(badge, 11, 11);
-  p.setPen(chosen ? t.onAccent : t.text);
-  p.setFont(lettering(10, true));
-  p.drawText(QRectF(badge.x() - 11, badge.y() - 11, 22, 22), Qt::AlignCenter, QString::fromStdString(l.id));
+  if (l.on) paintBeam(p, at, w, l.distance + 0.35, m);
+  paintBody(p, at, w, depth, l.on, chosen);
+  paintBadge(p, at(0, -depth - 0.02), QString::fromStdString(l.id), chosen);
 }
 
 void DialView::mousePressEvent(QMouseEvent* e) {

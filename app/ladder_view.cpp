@@ -7,6 +7,7 @@
 
 #include "exposure/stops.h"
 #include "theme.h"
+#include "unit_painting.h"
 #include "wording.h"
 
 namespace easel::app {
@@ -135,11 +136,7 @@ void LadderView::paintEvent(QPaintEvent*) {
     p.setFont(lettering(11));
     p.drawText(rect().adjusted(0, 40, 0, 0), Qt::AlignCenter, tr("No light yet. Add the key with Ctrl+L."));
   }
-  if (hasFocus()) {
-    p.setPen(QPen(t.accent, 2));
-    p.setBrush(Qt::NoBrush);
-    p.drawRect(rect().adjusted(1, 1, -2, -2));
-  }
+  paintFocus(p, *this);
 }
 
 int LadderView::lightAt(QPointF at) const {

@@ -5,6 +5,7 @@
 #include <QPainter>
 
 #include "theme.h"
+#include "unit_painting.h"
 #include "wording.h"
 
 namespace easel::app {
@@ -17,10 +18,21 @@ LedgeView::LedgeView(QWidget* parent) : QWidget(parent) {
 
 void LedgeView::setResult(std::shared_ptr<const Result> result) {
   if (!result || result->prints.empty()) return;
+  result_ = result;
   prints_.clear();
   auto imageOf = [](const Picture& p) {
     return QImage(p.rgba.data(), p.width, p.height, p.width * 4, QImage::Format_RGBA8888).copy();
   };
+  if (buildUp_) {
+    for (const auto& [id, picture] : result->buildUp) {
+      const Light* l = result->plan.light(id);
+      const QString plus = prints_.empty() ? QString() : QStringLiteral("+ ");
+      prints_.push_back({plus + QStringLiteral("%1 %2").arg(QString::fromStdString(id), l ? roleText(l->role) : QString()), imageOf(picture),
+                         Show{Show::What::UpTo, id}, l && !l->on});
+    }
+    update();
+    return;
+  }
   for (const auto& [id, picture] : result->prints) {
     Print print;
     print.image = imageOf(picture);
@@ -39,6 +51,11 @@ void LedgeView::setResult(std::shared_ptr<const Result> result) {
     prints_.push_back(std::move(print));
   }
   update();
+}
+
+void LedgeView::setBuildUp(bool on) {
+  buildUp_ = on;
+  if (result_) setResult(result_);
 }
 
 QRectF LedgeView::printRect(size_t index) const {
@@ -75,13 +92,9 @@ void LedgeView::paintEvent(QPaintEvent*) {
     p.setFont(lettering(9.5));
     if (width() - from > 120)
       p.drawText(QRectF(from, 0, width() - from - 10, height()), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap,
-                 show_.what == Show::What::All ? tr("Click a print to see that light alone.") : tr("Shown alone. Click it again, or press Escape, for the whole picture."));
+                 show_.what == Show::What::All ? buildUp_ ? tr("The picture as it grows. Click a print to see that state.") : tr("Click a print to see that light alone.") : tr("Shown by itself. Click it again, or press Escape, for the whole picture."));
   }
-  if (hasFocus()) {
-    p.setPen(QPen(t.accent, 2));
-    p.setBrush(Qt::NoBrush);
-    p.drawRect(rect().adjusted(1, 1, -2, -2));
-  }
+  paintFocus(p, *this);
 }
 
 void LedgeView::choose(size_t index) {

@@ -20,6 +20,9 @@ class LedgeView : public QWidget {
   QSize sizeHint() const override { return {560, 132}; }
   QSize minimumSizeHint() const override { return {200, 110}; }
   QRectF printRect(size_t index) const;
+  /// Each light alone, or the picture as it grows light by light.
+  void setBuildUp(bool on);
+  bool buildUp() const { return buildUp_; }
   size_t printCount() const { return prints_.size(); }
 
  signals:
@@ -35,6 +38,8 @@ class LedgeView : public QWidget {
   void choose(size_t index);
   std::vector<Print> prints_;
   Show show_;
+  std::shared_ptr<const Result> result_;
+  bool buildUp_ = false;
 };
 
 }  // namespace easel::app

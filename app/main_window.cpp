@@ -17,11 +17,14 @@
 #include <QStatusBar>
 #include <QStyle>
 #include <QTextBrowser>
+#include <QThread>
 #include <QVBoxLayout>
 #include <cmath>
 
 #include "balance/balance.h"
+#include "formats/atomic_file.h"
 #include "formats/plan_json.h"
+#include "light/spots.h"
 #include "plan/check.h"
 #include "plan/roles.h"
 #include "theme.h"
@@ -51,7 +54,9 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
   stateChanged();
 }
 
-MainWindow::~MainWindow() = default;
+MainWindow::~MainWindow() {
+  if (exporting_) exporting_->wait();  // it reports to this window
+}
 
 void MainWindow::buildLayout() {
   setWindowIcon(QIcon(":/icon.svg"));
@@ -179,6 +184,7 @@ void MainWindow::buildMenus() {
   add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
   file->addSeparator();
   add(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportPicture(); });
+  add(file, tr("Export &readings..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), [this] { exportReadings(); });
   file->addSeparator();
   add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
 
@@ -214,6 +220,11 @@ void MainWindow::buildMenus() {
   view->addSeparator();
   clippingAction_ = add(view, tr("Show &clipping"), QKeySequence(Qt::Key_C), [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
   clippingAction_->setCheckable(true);
+  auto* buildUp = add(view, tr("Ledge shows the build-&up"), QKeySequence(Qt::Key_B), [this] {
+    ledge_->setBuildUp(!ledge_->buildUp());
+    showOnly({});
+  });
+  buildUp->setCheckable(true);
   view->addSeparator();
   dimAction_ = add(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] { setTheme(dimAction_->isChecked()); });
   dimAction_->setCheckable(true);
@@ -470,6 +481,32 @@ void MainWindow::exportPicture() {
   if (f.isEmpty()) return;
   if (easel_->picture().save(f, "PNG")) showNotice(tr("The picture is in %1.").arg(QFileInfo(f).fileName()));
   else showNotice(tr("%1 could not be written. Choose another folder.").arg(f), true);
+}
+
+void MainWindow::exportReadings() {
+  const auto& r = link_.latest();
+  if (!r || !r->layers || !r->layers->scene || !r->problem.empty()) {
+    showNotice(tr("There are no readings yet."), true);
+    return;
+  }
+  const QString f = QFileDialog::getSaveFileName(this, tr("Export readings"), document_->displayName() + ".csv", tr("CSV tables (*.csv)"));
+  if (f.isEmpty()) return;
+  showNotice(tr("Reading every light at every spot..."));
+  // On a thread of its own: many lights at many spots take longer than a frame.
+  if (exporting_) exporting_->wait();
+  QThread* job = exporting_ = QThread::create([this, scene = r->layers->scene, plan = r->plan, f] {
+    QString said = tr("The readings are in %1.").arg(QFileInfo(f).fileName());
+    bool problem = false;
+    try {
+      writeFileAtomically(f.toStdString(), writeSpotCsv(spotTable(*scene, plan), plan));
+    } catch (const std::exception& e) {
+      said = QString::fromUtf8(e.what());
+      problem = true;
+    }
+    QMetaObject::invokeMethod(this, [this, said, problem] { showNotice(said, problem); }, Qt::QueuedConnection);
+  });
+  connect(job, &QThread::finished, job, &QObject::deleteLater);
+  job->start();
 }
 
 void MainWindow::setTheme(bool dim) {

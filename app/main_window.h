@@ -3,6 +3,7 @@
 
 #include <QLabel>
 #include <QMainWindow>
+#include <QPointer>
 #include <QSplitter>
 #include <memory>
 
@@ -17,6 +18,7 @@
 
 class QButtonGroup;
 class QStackedWidget;
+class QThread;
 
 namespace easel::app {
 
@@ -71,6 +73,7 @@ class MainWindow : public QMainWindow {
   void remember(const QString& file);
   void fillRecent();
   void exportPicture();
+  void exportReadings();
   void showShortcuts();
   void about();
   void setTheme(bool dim);
@@ -97,6 +100,7 @@ class MainWindow : public QMainWindow {
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_;
   QString selected_;
   Show show_;
+  QPointer<QThread> exporting_;
   bool quiet_ = false;
 };
 

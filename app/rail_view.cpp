@@ -8,6 +8,7 @@
 
 #include "plan/placement.h"
 #include "theme.h"
+#include "unit_painting.h"
 #include "wording.h"
 
 namespace easel::app {
@@ -145,11 +146,7 @@ void RailView::paintEvent(QPaintEvent*) {
   }
   p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
              p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
-  if (hasFocus()) {
-    p.setPen(QPen(t.accent, 2));
-    p.setBrush(Qt::NoBrush);
-    p.drawRect(rect().adjusted(1, 1, -2, -2));
-  }
+  paintFocus(p, *this);
 }
 
 void RailView::drawLight(QPainter& p, const Light& l) {
@@ -162,53 +159,21 @@ void RailView::drawLight(QPainter& p, const Light& l) {
   const QPointF n(side * std::cos(down), std::sin(down)), v(-n.y() * side, n.x() * side);
   auto at = [&](double up, double along) { return c + (v * up + n * along) * scale_; };
 
-  if (l.on) {
-    const double half = std::acos(std::pow(0.5, 1 / std::max(0.6, m ? m->lobe : 1.0)));
-    const double reach = l.distance + 0.3, spread = h / 2 + std::tan(std::min(half, 1.0)) * reach;
-    QPainterPath beam;
-    beam.moveTo(at(-h / 2, 0));
-    beam.lineTo(at(-spread, reach));
-    beam.lineTo(at(spread, reach));
-    beam.lineTo(at(h / 2, 0));
-    QLinearGradient fade(c, at(0, reach));
-    QColor warm = t.accent;
-    warm.setAlpha(60);
-    fade.setColorAt(0, warm);
-    warm.setAlpha(0);
-    fade.setColorAt(1, warm);
-    p.setPen(Qt::NoPen);
-    p.setBrush(fade);
-    p.drawPath(beam);
-  }
+  if (l.on) paintBeam(p, at, h, l.distance + 0.3, m);
   // Stand.
   const QPointF head = at(0, -depth);
   p.setPen(QPen(t.quiet, 2));
   p.drawLine(head, QPointF(head.x(), floorY_));
   p.drawLine(QPointF(head.x() - 12, floorY_), QPointF(head.x(), floorY_ - 12));
   p.drawLine(QPointF(head.x() + 12, floorY_), QPointF(head.x(), floorY_ - 12));
-  QPainterPath body;
-  body.moveTo(at(-h / 2, 0));
-  body.lineTo(at(h / 2, 0));
-  body.lineTo(at(std::min(0.08, h / 2), -depth));
-  body.lineTo(at(-std::min(0.08, h / 2), -depth));
-  body.closeSubpath();
-  p.setPen(QPen(chosen ? t.accent : t.text, chosen ? 2.5 : 1.5));
-  p.setBrush(t.panel.darker(t.dim ? 70 : 125));
-  p.drawPath(body);
-  p.setPen(QPen(l.on ? t.accent : t.quiet, 4, Qt::SolidLine, Qt::FlatCap));
-  p.drawLine(at(-h / 2, 0), at(h / 2, 0));
+  paintBody(p, at, h, depth, l.on, chosen);
   // Axis with its tip: the tilt handle.
   const QPointF tip = c + n * 44;
   p.setPen(QPen(chosen ? t.accent : t.quiet, 1.5));
   p.drawLine(c, tip);
   p.setBrush(chosen ? t.accent : t.panel);
   p.drawEllipse(tip, 4.5, 4.5);
-  p.setPen(QPen(t.text, 1.2));
-  p.setBrush(chosen ? t.accent : t.panel);
-  p.drawEllipse(head, 11, 11);
-  p.setPen(chosen ? t.onAccent : t.text);
-  p.setFont(lettering(10, true));
-  p.drawText(QRectF(head.x() - 11, head.y() - 11, 22, 22), Qt::AlignCenter, QString::fromStdString(l.id));
+  paintBadge(p, head, QString::fromStdString(l.id), chosen);
 }
 
 void RailView::mousePressEvent(QMouseEvent* e) {

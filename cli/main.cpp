@@ -11,6 +11,7 @@
 #include "formats/picture_file.h"
 #include "formats/plan_json.h"
 #include "gear/kit.h"
+#include "light/spots.h"
 #include "light/studio.h"
 #include "plan/check.h"
 
@@ -26,8 +27,15 @@ Answers answersOf(const Plan& plan) {
   return computeAnswers(*studio.scene(), plan);
 }
 
-void meter(const std::string& file, bool json) {
+void meter(const std::string& file, bool json, bool csv) {
   const Plan plan = loadPlan(file);
+  if (csv) {
+    answersOf(plan);  // refuses what cannot be computed
+    Studio studio(8, 8);
+    studio.setPlan(plan);
+    fmt::print("{}", writeSpotCsv(spotTable(*studio.scene(), plan), plan));
+    return;
+  }
   const Answers a = answersOf(plan);
   if (json) {
     fmt::print("{}", writeAnswersText(plan, a));
@@ -114,12 +122,13 @@ int main(int argc, char** argv) {
   app.set_version_flag("--version", EASEL_VERSION);
   app.require_subcommand(1);
   std::string plan, out, size = "640x800", solo, aperture;
-  bool json = false, plain = false;
+  bool json = false, plain = false, csv = false;
   int samples = 64;
 
   auto* m = app.add_subcommand("meter", "What the meter says at the face and on the backdrop");
   m->add_option("PLAN", plan)->required();
   m->add_flag("--json", json, "JSON (docs/formats/answers.md)");
+  m->add_flag("--csv", csv, "every light at every spot as CSV (docs/formats/readings-csv.md)");
   auto* p = app.add_subcommand("power", "The power that gives an aperture at the face, each light alone");
   p->add_option("PLAN", plan)->required();
   p->add_option("--aperture", aperture, "like f/8 or \"f/8 1/3\"")->required();
@@ -146,7 +155,7 @@ int main(int argc, char** argv) {
     return 2;
   }
   try {
-    if (*m) meter(plan, json);
+    if (*m) meter(plan, json, csv);
     if (*p) power(plan, aperture, json);
     if (*b) balancePlan(plan, sum, out, json);
     if (*r) render(plan, out, size, solo, samples, plain);

@@ -59,6 +59,9 @@ void Renderer::run() {
           // A quarter of the size is plenty for the ledge.
           for (const Light& l : now.plan.lights)
             r->prints.emplace_back(l.id, developPicture(*r->layers, now.plan, {Show::What::Solo, l.id}, 4));
+          // The picture as it grows, light by light in the plan's order.
+          for (const Light& l : now.plan.lights)
+            r->buildUp.emplace_back(l.id, developPicture(*r->layers, now.plan, {Show::What::UpTo, l.id}, 4));
           r->prints.emplace_back("ambient", developPicture(*r->layers, now.plan, {Show::What::Ambient, {}}, 4));
           r->prints.emplace_back("all", developPicture(*r->layers, now.plan, {}, 4));
         }

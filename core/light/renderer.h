@@ -24,6 +24,7 @@ struct Result {
   Plan plan;
   Picture picture;                   ///< what is to be shown
   std::vector<std::pair<std::string, Picture>> prints;  ///< small: "A" ... solo, "ambient", "all"; empty when unchanged
+  std::vector<std::pair<std::string, Picture>> buildUp; ///< small: the ambient and the lights up to "A", up to "B" ...
   std::shared_ptr<const Answers> answers;
   bool answersCurrent = false;       ///< the answers are those of `plan`, not of the one before
   std::string problem;               ///< a sentence, when the plan cannot be computed

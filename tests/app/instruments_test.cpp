@@ -162,6 +162,33 @@ TEST(Easel, PowerChangesThePicture) {
   EXPECT_GT(brightness(), 1.5 * before);
 }
 
+TEST(Ledge, BuildUpShowsThePictureAsItGrows) {
+  Shown s;
+  s.window.openFile(QString::fromStdString(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"));
+  ASSERT_TRUE(s.settled());
+  LedgeView* ledge = s.window.ledge();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return ledge->printCount() == 6; }, 20000));
+  QTest::keyClick(&s.window, Qt::Key_B);
+  EXPECT_TRUE(ledge->buildUp());
+  ASSERT_EQ(ledge->printCount(), 4u);
+  auto brightness = [&](size_t print) {
+    QTest::mouseClick(ledge, Qt::LeftButton, {}, ledge->printRect(print).center().toPoint());
+    EXPECT_TRUE(s.settled());
+    const QImage p = s.window.easel()->picture();
+    double sum = 0;
+    for (int y = 0; y < p.height(); y += 5)
+      for (int x = 0; x < p.width(); x += 5) sum += qGray(p.pixel(x, y));
+    return sum;
+  };
+  double last = 0;
+  for (size_t i = 0; i < 4; ++i) {
+    const double now = brightness(i);
+    EXPECT_GT(now, last) << "each light adds";
+    last = now;
+  }
+  for (size_t i = 0; i < 4; ++i) EXPECT_LE(ledge->printRect(i).right(), ledge->width());
+}
+
 TEST(Ledge, APrintShowsThatLightAloneAndAgainAll) {
   Shown s;
   LedgeView* ledge = s.window.ledge();

@@ -50,6 +50,19 @@ TEST(Shell, RendersPngAndExr) {
   EXPECT_EQ(readWholeFile(exr).substr(0, 4), "\x76\x2f\x31\x01");
 }
 
+TEST(Shell, BalanceWritesAPlanThatMetersOnItsTargets) {
+  test::TemporaryFolder folder;
+  const std::string out = (folder.path / "balanced.easel.json").string();
+  const Ran r = run("balance " + std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json --out " + out + " --json");
+  ASSERT_EQ(r.status, 0) << r.err;
+  const auto j = nlohmann::json::parse(r.out);
+  const Plan plan = loadPlan(out);
+  ASSERT_EQ(j["lights"].size(), plan.lights.size());
+  for (size_t i = 0; i < plan.lights.size(); ++i)
+    EXPECT_NEAR(j["lights"][i]["stopsFromWorking"].get<double>(), plan.lights[i].targetStops, 0.06);
+  EXPECT_EQ(run("meter " + out + " --csv").out.rfind("spot,name,A lux seconds", 0), 0u);
+}
+
 TEST(Shell, BadInputIsStatusTwoAndOneSentence) {
   test::TemporaryFolder folder;
   std::ofstream(folder.path / "broken.json") << "{\"format\":";

@@ -1,0 +1,23 @@
+// How a unit is drawn, from above on the dial and from the side on the rail: one look for both.
+#pragma once
+
+#include <QPainter>
+#include <functional>
+
+#include "gear/kit.h"
+
+namespace easel::app {
+
+/// (across the modifier's face, along its axis) in metres -> widget.
+using Placing = std::function<QPointF(double across, double along)>;
+
+/// The beam, out to where intensity has fallen to half, fading over `reach` metres.
+void paintBeam(QPainter& p, const Placing& at, double extent, double reach, const Modifier* modifier);
+/// The modifier in outline, its light-giving face strong.
+void paintBody(QPainter& p, const Placing& at, double extent, double depth, bool on, bool chosen);
+/// The letter on the head.
+void paintBadge(QPainter& p, QPointF centre, const QString& letter, bool chosen);
+/// The frame of the instrument that has the keys.
+void paintFocus(QPainter& p, const QWidget& instrument);
+
+}  // namespace easel::app

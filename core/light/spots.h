@@ -1,0 +1,33 @@
+// Meter spots: where a photographer holds the meter, and the table of every light at every spot.
+//
+// On the sitter the receptor is flat and looks out of the skin; on the backdrop it looks at the camera. Each light alone, at its
+// present power, in lux-seconds; stops are against the working aperture with the flat receptor's constant.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "light/scene.h"
+#include "plan/plan.h"
+
+namespace easel {
+
+struct MeterSpot {
+  std::string id, name;     ///< "cheek-left", "Left cheek (the sitter's)"
+  Vec3 position, normal;    ///< studio space, 1 cm off the surface
+};
+std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan);
+
+struct SpotTable {
+  std::vector<MeterSpot> spots;
+  std::vector<std::string> lights;              ///< letters, in plan order, and "ambient" last
+  std::vector<std::vector<double>> luxSeconds;  ///< [spot][light]; lights that are off read as if on
+  std::vector<double> together;                 ///< [spot] everything that is on
+};
+SpotTable spotTable(const Scene& scene, const Plan& plan);
+
+/// RFC 4180 CSV: spot, then for each light lux-seconds, f-number and stops from working, then all together. Described in
+/// docs/formats/readings-csv.md.
+std::string writeSpotCsv(const SpotTable& table, const Plan& plan);
+
+}  // namespace easel
