@@ -138,12 +138,12 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
                 document_->perform(SetCamera{c}, tr("Working aperture"));
                 edit(tr("Ask for aperture"), {}, [&](Light& l) {
                   l.targetStops = 0;
-                  if (answers_) l.power = powerForAperture(*answers_, document_->plan(), l, n).stops;
+                  if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
                 });
               } else {
                 edit(tr("Ask for aperture"), {}, [&](Light& l) {
                   l.targetStops = stops;
-                  if (answers_) l.power = powerForAperture(*answers_, document_->plan(), l, n).stops;
+                  if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
                 });
               }
             })->setObjectName("askFor");

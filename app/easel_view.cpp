@@ -14,7 +14,7 @@ EaselView::EaselView(QWidget* parent) : QWidget(parent) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setAccessibleName(tr("Easel: the predicted portrait"));
-  setToolTip(tr("Rest the pointer anywhere: it reads like a meter. Arrow keys move it."));
+  setWhatsThis(tr("Rest the pointer anywhere: it reads like a meter. Arrow keys move it."));
 }
 
 void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {

@@ -153,7 +153,7 @@ void LadderView::setTarget(const QString& id, double stops, const QString& merge
   const Unit* unit = findUnit(l->unit);
   if (answers_ && unit) {
     const double working = document_->plan().camera.aperture;
-    moved.power = powerForAperture(*answers_, document_->plan(), *l, working * ratioFromStops(moved.targetStops / 2)).stops;
+    moved.power = powerForAperture(*answers_, *l, working * ratioFromStops(moved.targetStops / 2)).stops;
   }
   document_->perform(SetLight{moved}, tr("Target of %1").arg(id), mergeKey);
 }

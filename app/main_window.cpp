@@ -539,7 +539,7 @@ void MainWindow::showShortcuts() {
                 a->text().remove('&').toHtmlEscaped() + "</td></tr>";
   html += "</table>";
   for (QWidget* w : {static_cast<QWidget*>(easel_), static_cast<QWidget*>(ledge_), static_cast<QWidget*>(dial_), static_cast<QWidget*>(rail_), static_cast<QWidget*>(ladder_)})
-    html += "<h3>" + w->accessibleName().toHtmlEscaped() + "</h3><p>" + w->toolTip().toHtmlEscaped().replace("\n", "<br>") + "</p>";
+    html += "<h3>" + w->accessibleName().toHtmlEscaped() + "</h3><p>" + (w->whatsThis().isEmpty() ? w->toolTip() : w->whatsThis()).toHtmlEscaped().replace("\n", "<br>") + "</p>";
   html += "<p>" + tr("Overhead booms want a counterweight, a safety line and a sandbag; cables want tape; hot lamps want air. Local rules and "
                      "licensed trades decide.") + "</p>";
   text->setHtml(html);

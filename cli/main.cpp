@@ -63,7 +63,7 @@ void power(const std::string& file, const std::string& aperture, bool json) {
   }
   for (const Light& l : plan.lights) {
     const Unit* unit = findUnit(l.unit);
-    const auto s = powerForAperture(a, plan, l, n);
+    const auto s = powerForAperture(a, l, n);
     fmt::print("{}  {} for {} at the face", l.id, unit->scale.write(s.stops), writeAperture(n, ApertureStyle::Thirds));
     if (s.shortfall > 0) fmt::print(", {:.1f} stops too weak at full power", s.shortfall);
     if (s.shortfall < 0) fmt::print(", {:.1f} stops too strong at lowest power", -s.shortfall);

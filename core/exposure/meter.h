@@ -24,8 +24,7 @@ double apertureForExposure(double luxSeconds, double iso, double c = calibration
 /// Luminous exposure in lux-seconds that calls for `fNumber` at `iso`: the inverse of the above.
 double exposureForAperture(double fNumber, double iso, double c = calibrationConstant(Receptor::Flat));
 
-/// APEX values. Av + Tv = Bv + Sv; for incident light Iv + Sv = Av + Tv with Iv = log2(E / (3.125... ) ), here in the
-/// form that needs no table: exposure value at a given ISO, EV = log2(N^2 / t).
+/// APEX values (ANSI PH2.5 usage). EV = Av + Tv = log2(N^2 / t).
 double timeValue(double seconds);            ///< Tv = log2(1/t)
 double speedValue(double iso);               ///< Sv = log2(S/3.125)
 double exposureValue(double fNumber, double seconds);  ///< EV = Av + Tv

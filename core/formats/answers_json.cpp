@@ -70,7 +70,7 @@ std::string writePowerText(const Plan& plan, const Answers& a, double fNumber) {
   for (const Light& l : plan.lights) {
     const Unit* unit = findUnit(l.unit);
     double wanted = 0;
-    const auto s = powerForAperture(a, plan, l, fNumber, &wanted);
+    const auto s = powerForAperture(a, l, fNumber, &wanted);
     out["lights"].push_back({{"id", l.id}, {"wantedStopsBelowFull", rounded(wanted, 1e-3)}, {"stopsBelowFull", rounded(s.stops, 1e-3)},
                              {"setting", unit ? unit->scale.write(s.stops) : ""}, {"shortfall", rounded(s.shortfall, 1e-3)}});
   }

@@ -129,11 +129,10 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
   return a;
 }
 
-PowerScale::Setting powerForAperture(const Answers& answers, const Plan& plan, const Light& light, double fNumber, double* wanted) {
+PowerScale::Setting powerForAperture(const Answers& answers, const Light& light, double fNumber, double* wanted) {
   const LightAnswer* r = answers.light(light.id);
   const Unit* unit = findUnit(light.unit);
   if (!r || !unit || r->apertureFull <= 0) return {};
-  (void)plan;
   const double stops = avFromFNumber(fNumber) - avFromFNumber(r->apertureFull);
   if (wanted) *wanted = stops;
   return unit->scale.settingFor(stops);

@@ -49,8 +49,7 @@ struct Answers {
 Answers computeAnswers(const Scene& scene, const Plan& plan);
 
 /// Power setting (stops below full, wanted and possible) so that `light` alone meters at f-number `fNumber` at the face.
-PowerScale::Setting powerForAperture(const Answers& answers, const Plan& plan, const Light& light, double fNumber,
-                                     double* wanted = nullptr);
+PowerScale::Setting powerForAperture(const Answers& answers, const Light& light, double fNumber, double* wanted = nullptr);
 
 /// What to do when a setting falls short: sentences with numbers, best first. Empty when it does not.
 std::vector<std::string> remedies(const Plan& plan, const Light& light, const LightAnswer& answer, bool metres = true);

@@ -26,7 +26,7 @@ TEST(Answers, ThePowerItNamesGivesTheApertureAskedFor) {
     Plan set = p;
     set.lights[0].power = a.lights[0].setting.stops;
     EXPECT_NEAR(answersOf(set).lights[0].stopsFromWorking, 0, 0.06) << n << ": within half of the unit's tenth";
-    EXPECT_NEAR(powerForAperture(a, p, p.lights[0], n).stops, a.lights[0].setting.stops, 1e-9);
+    EXPECT_NEAR(powerForAperture(a, p.lights[0], n).stops, a.lights[0].setting.stops, 1e-9);
   }
 }
 
