@@ -44,29 +44,36 @@ LengthField* Card::addLength(int row, int column, const QString& label, double l
     const QSignalBlocker quiet(f);
     f->setValue(get());  // writes the text anew even when only the unit has changed
   });
-  connect(f, &QDoubleSpinBox::valueChanged, this, [this, set](double v) { if (!refreshing_) set(v); });
+  connect(f, &QDoubleSpinBox::valueChanged, this, [this, set](double v) {
+    if (!refreshing_) set(v);
+  });
   connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });
   return f;
 }
 
-QDoubleSpinBox* Card::addNumber(int row, int column, const QString& label, double least, double most, double step, int decimals,
-                                const QString& suffix, Get get, Set set) {
+QDoubleSpinBox* Card::addNumber(int row, int column, const QString& label, double least, double most, double step,
+                                int decimals, const QString& suffix, Get get, Set set) {
   auto* f = numberField(least, most, step, decimals, suffix, this);
   addLabel(row, column, label, f);
   refreshers_.push_back([f, get] {
     const QSignalBlocker quiet(f);
     f->setValue(get());
   });
-  connect(f, &QDoubleSpinBox::valueChanged, this, [this, set](double v) { if (!refreshing_) set(v); });
+  connect(f, &QDoubleSpinBox::valueChanged, this, [this, set](double v) {
+    if (!refreshing_) set(v);
+  });
   connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });
   return f;
 }
 
-SpokenField* Card::addSpoken(int row, int column, const QString& label, std::function<QString()> get, std::function<void(const QString&)> set) {
-  auto* f = new SpokenField([this, set](const QString& t) {
-    set(t);
-    document_->endMerge();
-  }, this);
+SpokenField* Card::addSpoken(int row, int column, const QString& label, std::function<QString()> get,
+                             std::function<void(const QString&)> set) {
+  auto* f = new SpokenField(
+      [this, set](const QString& t) {
+        set(t);
+        document_->endMerge();
+      },
+      this);
   addLabel(row, column, label, f);
   refreshers_.push_back([f, get] {
     f->setModified(false);
@@ -76,8 +83,9 @@ SpokenField* Card::addSpoken(int row, int column, const QString& label, std::fun
   return f;
 }
 
-QComboBox* Card::addChoice(int row, int column, const QString& label, const std::vector<std::pair<QString, QString>>& choices,
-                           std::function<QString()> get, std::function<void(const QString&)> set) {
+QComboBox* Card::addChoice(int row, int column, const QString& label,
+                           const std::vector<std::pair<QString, QString>>& choices, std::function<QString()> get,
+                           std::function<void(const QString&)> set) {
   auto* f = new QComboBox(this);
   for (const auto& [id, name] : choices) f->addItem(name, id);
   f->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
@@ -110,53 +118,79 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   auto setter = [this](const QString& label, const QString& key, double Light::*member) {
     return [=, this](double v) { edit(label, key, [&](Light& l) { l.*member = v; }); };
   };
-  addChoice(0, 0, tr("&Unit"), choicesOf(units()), [this] { return light() ? QString::fromStdString(light()->unit) : QString(); },
-            [this](const QString& id) {
-              edit(tr("Unit"), {}, [&](Light& l) {
-                l.unit = id.toStdString();
-                // The power must stand on the new unit's scale.
-                if (const Unit* u = findUnit(l.unit)) l.power = u->scale.settingFor(l.power).stops;
-              });
-            })->setObjectName("unit");
-  addChoice(1, 0, tr("&Modifier"), choicesOf(modifiers()), [this] { return light() ? QString::fromStdString(light()->modifier) : QString(); },
-            [this](const QString& id) { edit(tr("Modifier"), {}, [&](Light& l) { l.modifier = id.toStdString(); }); })->setObjectName("modifier");
-  addSpoken(2, 0, tr("&Power"), [this] { return light() ? powerText(*light()) : QString(); }, [this](const QString& t) {
-    const Unit* u = light() ? findUnit(light()->unit) : nullptr;
-    if (!u) return;
-    const double wanted = u->scale.read(t.toStdString());
-    edit(tr("Power"), {}, [&](Light& l) { l.power = u->scale.settingFor(wanted).stops; });
-  })->setObjectName("power");
-  addSpoken(3, 0, tr("As&k for"), [this] { return light() ? apertureText(document_->plan().camera.aperture * ratioFromStops(light()->targetStops / 2)) : QString(); },
-            [this](const QString& t) {
-              const double n = readAperture(t.toStdString());
-              if (!light()) return;
-              const double stops = avFromFNumber(n) - avFromFNumber(document_->plan().camera.aperture);
-              // The key is what the camera is set to: asking it for another aperture changes the working aperture.
-              if (light()->role == Role::Key) {
-                Camera c = document_->plan().camera;
-                c.aperture = n;
-                document_->perform(SetCamera{c}, tr("Working aperture"));
-                edit(tr("Ask for aperture"), {}, [&](Light& l) {
-                  l.targetStops = 0;
-                  if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
-                });
-              } else {
-                edit(tr("Ask for aperture"), {}, [&](Light& l) {
-                  l.targetStops = stops;
-                  if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
-                });
-              }
-            })->setObjectName("askFor");
+  addChoice(
+      0, 0, tr("&Unit"), choicesOf(units()),
+      [this] { return light() ? QString::fromStdString(light()->unit) : QString(); },
+      [this](const QString& id) {
+        edit(tr("Unit"), {}, [&](Light& l) {
+          l.unit = id.toStdString();
+          // The power must stand on the new unit's scale.
+          if (const Unit* u = findUnit(l.unit)) l.power = u->scale.settingFor(l.power).stops;
+        });
+      })
+      ->setObjectName("unit");
+  addChoice(
+      1, 0, tr("&Modifier"), choicesOf(modifiers()),
+      [this] { return light() ? QString::fromStdString(light()->modifier) : QString(); },
+      [this](const QString& id) { edit(tr("Modifier"), {}, [&](Light& l) { l.modifier = id.toStdString(); }); })
+      ->setObjectName("modifier");
+  addSpoken(
+      2, 0, tr("&Power"), [this] { return light() ? powerText(*light()) : QString(); },
+      [this](const QString& t) {
+        const Unit* u = light() ? findUnit(light()->unit) : nullptr;
+        if (!u) return;
+        const double wanted = u->scale.read(t.toStdString());
+        edit(tr("Power"), {}, [&](Light& l) { l.power = u->scale.settingFor(wanted).stops; });
+      })
+      ->setObjectName("power");
+  addSpoken(
+      3, 0, tr("As&k for"),
+      [this] {
+        return light() ? apertureText(document_->plan().camera.aperture * ratioFromStops(light()->targetStops / 2))
+                       : QString();
+      },
+      [this](const QString& t) {
+        const double n = readAperture(t.toStdString());
+        if (!light()) return;
+        const double stops = avFromFNumber(n) - avFromFNumber(document_->plan().camera.aperture);
+        // The key is what the camera is set to: asking it for another aperture changes the working aperture.
+        if (light()->role == Role::Key) {
+          Camera c = document_->plan().camera;
+          c.aperture = n;
+          document_->perform(SetCamera{c}, tr("Working aperture"));
+          edit(tr("Ask for aperture"), {}, [&](Light& l) {
+            l.targetStops = 0;
+            if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
+          });
+        } else {
+          edit(tr("Ask for aperture"), {}, [&](Light& l) {
+            l.targetStops = stops;
+            if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
+          });
+        }
+      })
+      ->setObjectName("askFor");
 
-  addNumber(0, 1, tr("&Clock"), 0.01, 12, 0.1, 2, tr(" o'clock"), value(&Light::hour), setter(tr("Clock place"), "hour", &Light::hour))->setObjectName("hour");
-  addLength(1, 1, tr("&Distance"), 0.2, 20, value(&Light::distance), setter(tr("Distance"), "distance", &Light::distance))->setObjectName("distance");
-  addLength(2, 1, tr("&Height"), 0.05, 15, value(&Light::height), setter(tr("Height"), "height", &Light::height))->setObjectName("height");
-  addNumber(3, 1, tr("Fea&ther"), -180, 180, 1, 0, QStringLiteral("\u00b0"), value(&Light::pan), setter(tr("Feather"), "pan", &Light::pan))->setObjectName("pan");
-  addNumber(4, 1, tr("T&ilt off aim"), -90, 90, 1, 0, QStringLiteral("\u00b0"), value(&Light::tiltOffset), setter(tr("Tilt"), "tilt", &Light::tiltOffset))->setObjectName("tilt");
+  addNumber(0, 1, tr("&Clock"), 0.01, 12, 0.1, 2, tr(" o'clock"), value(&Light::hour),
+            setter(tr("Clock place"), "hour", &Light::hour))
+      ->setObjectName("hour");
+  addLength(1, 1, tr("&Distance"), 0.2, 20, value(&Light::distance),
+            setter(tr("Distance"), "distance", &Light::distance))
+      ->setObjectName("distance");
+  addLength(2, 1, tr("&Height"), 0.05, 15, value(&Light::height), setter(tr("Height"), "height", &Light::height))
+      ->setObjectName("height");
+  addNumber(3, 1, tr("Fea&ther"), -180, 180, 1, 0, QStringLiteral("\u00b0"), value(&Light::pan),
+            setter(tr("Feather"), "pan", &Light::pan))
+      ->setObjectName("pan");
+  addNumber(4, 1, tr("T&ilt off aim"), -90, 90, 1, 0, QStringLiteral("\u00b0"), value(&Light::tiltOffset),
+            setter(tr("Tilt"), "tilt", &Light::tiltOffset))
+      ->setObjectName("tilt");
   std::vector<std::pair<QString, QString>> roles;
   for (int i = 0; i < kRoleCount; ++i) roles.emplace_back(QString::number(i), roleText(Role(i)));
-  addChoice(4, 0, tr("&Role"), roles, [this] { return light() ? QString::number(int(light()->role)) : QString(); },
-            [this](const QString& id) { edit(tr("Role"), {}, [&](Light& l) { l.role = Role(id.toInt()); }); })->setObjectName("role");
+  addChoice(
+      4, 0, tr("&Role"), roles, [this] { return light() ? QString::number(int(light()->role)) : QString(); },
+      [this](const QString& id) { edit(tr("Role"), {}, [&](Light& l) { l.role = Role(id.toInt()); }); })
+      ->setObjectName("role");
 
   facts_ = new QLabel(this);
   facts_->setWordWrap(true);
@@ -203,19 +237,23 @@ void BuildCard::refresh() {
   // The ratio to the key in the three schools, as it is metered, not as it is wished.
   if (light()->role != Role::Key)
     for (const Light& k : document_->plan().lights)
-      if (const LightAnswer* key = k.role == Role::Key ? answers_->light(k.id) : nullptr; key && key->alone.total() > 0 && r->alone.total() > 0) {
+      if (const LightAnswer* key = k.role == Role::Key ? answers_->light(k.id) : nullptr;
+          key && key->alone.total() > 0 && r->alone.total() > 0) {
         const double under = key->stopsFromWorking - r->stopsFromWorking;
-        facts_->setText(facts_->text() + tr("\nMetered on the %1 against key %2: %3; unit to unit %4; lit to shadow side %5.")
-                                             .arg(QString::fromStdString(r->spot), QString::fromStdString(k.id),
-                                                  QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),
-                                                  QString::fromStdString(writeRatio(under, RatioSchool::UnitToUnit)),
-                                                  QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow))));
+        facts_->setText(facts_->text() +
+                        tr("\nMetered on the %1 against key %2: %3; unit to unit %4; lit to shadow side %5.")
+                            .arg(QString::fromStdString(r->spot), QString::fromStdString(k.id),
+                                 QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),
+                                 QString::fromStdString(writeRatio(under, RatioSchool::UnitToUnit)),
+                                 QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow))));
         break;
       }
   if (r->setting.shortfall != 0) {
-    QString text = r->setting.shortfall > 0 ? tr("%1 stops too weak at full power: ").arg(r->setting.shortfall, 0, 'f', 1)
-                                            : tr("%1 stops too strong at lowest power: ").arg(-r->setting.shortfall, 0, 'f', 1);
-    for (const std::string& s : remedies(document_->plan(), *light(), *r, Preferences::current().metres)) text += QString::fromStdString(s) + " ";
+    QString text = r->setting.shortfall > 0
+                       ? tr("%1 stops too weak at full power: ").arg(r->setting.shortfall, 0, 'f', 1)
+                       : tr("%1 stops too strong at lowest power: ").arg(-r->setting.shortfall, 0, 'f', 1);
+    for (const std::string& s : remedies(document_->plan(), *light(), *r, Preferences::current().metres))
+      text += QString::fromStdString(s) + " ";
     advice_->setText(text);
   }
 }

@@ -1,5 +1,5 @@
-// The cards below the ladder: numbers of what is being worked on. Set: sitter, camera, backdrop, room. Build: the chosen light.
-// Meter: what the readings are, and what to do.
+// The cards below the ladder: numbers of what is being worked on. Set: sitter, camera, backdrop, room. Build: the
+// chosen light. Meter: what the readings are, and what to do.
 #pragma once
 
 #include <QWidget>
@@ -34,11 +34,13 @@ class Card : public QWidget {
   using Set = std::function<void(double)>;
   QLabel* addLabel(int row, int column, const QString& text, QWidget* buddy);
   LengthField* addLength(int row, int column, const QString& label, double least, double most, Get get, Set set);
-  QDoubleSpinBox* addNumber(int row, int column, const QString& label, double least, double most, double step, int decimals,
-                            const QString& suffix, Get get, Set set);
-  SpokenField* addSpoken(int row, int column, const QString& label, std::function<QString()> get, std::function<void(const QString&)> set);
-  QComboBox* addChoice(int row, int column, const QString& label, const std::vector<std::pair<QString, QString>>& idsAndNames,
-                       std::function<QString()> get, std::function<void(const QString&)> set);
+  QDoubleSpinBox* addNumber(int row, int column, const QString& label, double least, double most, double step,
+                            int decimals, const QString& suffix, Get get, Set set);
+  SpokenField* addSpoken(int row, int column, const QString& label, std::function<QString()> get,
+                         std::function<void(const QString&)> set);
+  QComboBox* addChoice(int row, int column, const QString& label,
+                       const std::vector<std::pair<QString, QString>>& idsAndNames, std::function<QString()> get,
+                       std::function<void(const QString&)> set);
 
   Document* document_;
   QGridLayout* grid_;

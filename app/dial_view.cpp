@@ -17,8 +17,9 @@ DialView::DialView(Document* document, QWidget* parent) : QWidget(parent), docum
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   setAccessibleName(tr("Dial: the set from above"));
-  setToolTip(tr("Drag a light round the clock or nearer and further. Shift: along the ring only. Ctrl: along the ray only. "
-                "Wheel: feather.\nKeys: left and right move round, up and down nearer and further, < and > feather."));
+  setToolTip(
+      tr("Drag a light round the clock or nearer and further. Shift: along the ring only. Ctrl: along the ray only. "
+         "Wheel: feather.\nKeys: left and right move round, up and down nearer and further, < and > feather."));
   connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
@@ -26,7 +27,8 @@ DialView::DialView(Document* document, QWidget* parent) : QWidget(parent), docum
 void DialView::fit() {
   if (!dragged_.isEmpty()) return;
   const Plan& p = document_->plan();
-  double side = 1.3, front = std::min(p.camera.distance, 4.0) + 0.35, back = std::clamp(p.backdrop.distance, 0.3, 5.0) + 0.35;
+  double side = 1.3, front = std::min(p.camera.distance, 4.0) + 0.35,
+         back = std::clamp(p.backdrop.distance, 0.3, 5.0) + 0.35;
   for (const Light& l : p.lights) {
     const Vec3 d = towardsHour(l.hour) * float(l.distance);
     side = std::max(side, std::abs(double(d.x)) + 0.5);
@@ -85,12 +87,14 @@ void DialView::paintEvent(QPaintEvent*) {
   }
 
   // Backdrop.
-  const QPointF b0 = toWidget(-plan.backdrop.width / 2, -plan.backdrop.distance), b1 = toWidget(plan.backdrop.width / 2, -plan.backdrop.distance);
+  const QPointF b0 = toWidget(-plan.backdrop.width / 2, -plan.backdrop.distance),
+                b1 = toWidget(plan.backdrop.width / 2, -plan.backdrop.distance);
   p.setPen(QPen(t.text, 4, Qt::SolidLine, Qt::FlatCap));
   p.drawLine(b0, b1);
   p.setPen(t.quiet);
   p.setFont(lettering(9));
-  p.drawText(QRectF(std::max(4.0, b0.x()), b0.y() - 19, 200, 16), Qt::AlignLeft, tr("backdrop %1").arg(lengthText(plan.backdrop.distance)));
+  p.drawText(QRectF(std::max(4.0, b0.x()), b0.y() - 19, 200, 16), Qt::AlignLeft,
+             tr("backdrop %1").arg(lengthText(plan.backdrop.distance)));
 
   // Camera and its angle of view.
   const CameraPose cam = cameraPose(plan, 0.8);
@@ -129,7 +133,8 @@ void DialView::paintEvent(QPaintEvent*) {
   p.setFont(lettering(9));
   QString foot = tr("from above");
   if (const Light* l = plan.light(selected_.toStdString()))
-    foot = tr("%1 at %2 o'clock, %3 from the face").arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
+    foot = tr("%1 at %2 o'clock, %3 from the face")
+               .arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
   p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
              p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
   paintFocus(p, *this);
@@ -218,15 +223,29 @@ void DialView::keyPressEvent(QKeyEvent* e) {
   auto hour = [](double h) { return h <= 0 ? h + 12 : h > 12 ? h - 12 : h; };
   switch (e->key()) {
     // Seen on the dial, right at the near side (6 o'clock) is towards 3: against the clock.
-    case Qt::Key_Left: moved.hour = hour(moved.hour + (l->hour > 3 && l->hour < 9 ? 1 : -1) * 0.1 * big); break;
-    case Qt::Key_Right: moved.hour = hour(moved.hour - (l->hour > 3 && l->hour < 9 ? 1 : -1) * 0.1 * big); break;
-    case Qt::Key_Up: moved.distance = std::max(0.2, moved.distance - 0.05 * big); break;
-    case Qt::Key_Down: moved.distance = std::min(20.0, moved.distance + 0.05 * big); break;
+    case Qt::Key_Left:
+      moved.hour = hour(moved.hour + (l->hour > 3 && l->hour < 9 ? 1 : -1) * 0.1 * big);
+      break;
+    case Qt::Key_Right:
+      moved.hour = hour(moved.hour - (l->hour > 3 && l->hour < 9 ? 1 : -1) * 0.1 * big);
+      break;
+    case Qt::Key_Up:
+      moved.distance = std::max(0.2, moved.distance - 0.05 * big);
+      break;
+    case Qt::Key_Down:
+      moved.distance = std::min(20.0, moved.distance + 0.05 * big);
+      break;
     case Qt::Key_Less:
-    case Qt::Key_Comma: moved.pan = std::max(-180.0, moved.pan - 2); break;
+    case Qt::Key_Comma:
+      moved.pan = std::max(-180.0, moved.pan - 2);
+      break;
     case Qt::Key_Greater:
-    case Qt::Key_Period: moved.pan = std::min(180.0, moved.pan + 2); break;
-    default: QWidget::keyPressEvent(e); return;
+    case Qt::Key_Period:
+      moved.pan = std::min(180.0, moved.pan + 2);
+      break;
+    default:
+      QWidget::keyPressEvent(e);
+      return;
   }
   change(moved, tr("Move %1").arg(selected_), "dial-key-" + selected_ + QString::number(e->key()));
 }

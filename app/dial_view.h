@@ -1,5 +1,5 @@
-// The dial: the set from above as a clock face. Sitter at the hub, camera at six, backdrop at twelve; units to scale with
-// their outline and their beam. Dragged round the ring (hour) or along the ray (distance).
+// The dial: the set from above as a clock face. Sitter at the hub, camera at six, backdrop at twelve; units to scale
+// with their outline and their beam. Dragged round the ring (hour) or along the ray (distance).
 #pragma once
 
 #include <QWidget>
@@ -15,7 +15,10 @@ class DialView : public QWidget {
 
  public:
   explicit DialView(Document* document, QWidget* parent = nullptr);
-  void setSelected(const QString& id) { selected_ = id; update(); }
+  void setSelected(const QString& id) {
+    selected_ = id;
+    update();
+  }
   QSize sizeHint() const override { return {380, 330}; }
   QSize minimumSizeHint() const override { return {240, 220}; }
   /// Place of a light's handle in the widget, and the other way (metres, x to camera right, z to the camera).

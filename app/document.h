@@ -43,8 +43,8 @@ class Document : public QObject {
   static Plan freshPlan();
 
  signals:
-  void changed();        ///< the plan
-  void stateChanged();   ///< file, saved or not, undo and redo
+  void changed();       ///< the plan
+  void stateChanged();  ///< file, saved or not, undo and redo
 
  private:
   void touched();

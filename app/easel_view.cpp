@@ -40,8 +40,10 @@ void EaselView::setClippingShown(bool on) {
       auto* out = reinterpret_cast<QRgb*>(clipped_.scanLine(y));
       for (int x = 0; x < image_.width(); ++x, in += 4) {
         // Stripes, so that it reads without colour: one way for burnt out, the other for blocked up.
-        if (in[0] >= 253 && in[1] >= 253 && in[2] >= 253) out[x] = ((x + y) / 4) % 2 ? qRgb(200, 60, 0) : qRgb(255, 255, 255);
-        else if (in[0] <= 3 && in[1] <= 3 && in[2] <= 3) out[x] = ((x - y + 8192) / 4) % 2 ? qRgb(40, 110, 200) : qRgb(0, 0, 0);
+        if (in[0] >= 253 && in[1] >= 253 && in[2] >= 253)
+          out[x] = ((x + y) / 4) % 2 ? qRgb(200, 60, 0) : qRgb(255, 255, 255);
+        else if (in[0] <= 3 && in[1] <= 3 && in[2] <= 3)
+          out[x] = ((x - y + 8192) / 4) % 2 ? qRgb(40, 110, 200) : qRgb(0, 0, 0);
       }
     }
   }
@@ -77,8 +79,11 @@ void EaselView::readThere() {
   QString shares;
   for (const auto& share : s.shares)
     if (share.share >= 0.005)
-      shares += tr("  %1 %2 %").arg(share.id == "ambient" ? tr("ambient") : QString::fromStdString(share.id)).arg(std::lround(100 * share.share));
-  emit pointed(tr("%1: %2, %3 (incident)%4").arg(surfaceText(s.surface), stopsText(s.stops), apertureText(s.aperture), shares));
+      shares += tr("  %1 %2 %")
+                    .arg(share.id == "ambient" ? tr("ambient") : QString::fromStdString(share.id))
+                    .arg(std::lround(100 * share.share));
+  emit pointed(
+      tr("%1: %2, %3 (incident)%4").arg(surfaceText(s.surface), stopsText(s.stops), apertureText(s.aperture), shares));
 }
 
 void EaselView::mouseMoveEvent(QMouseEvent* e) {
@@ -93,7 +98,8 @@ void EaselView::leaveEvent(QEvent*) {
 }
 
 void EaselView::focusInEvent(QFocusEvent* e) {
-  keyboardFocus_ = e->reason() == Qt::TabFocusReason || e->reason() == Qt::BacktabFocusReason || e->reason() == Qt::ShortcutFocusReason;
+  keyboardFocus_ = e->reason() == Qt::TabFocusReason || e->reason() == Qt::BacktabFocusReason ||
+                   e->reason() == Qt::ShortcutFocusReason;
   QWidget::focusInEvent(e);
 }
 
@@ -101,11 +107,21 @@ void EaselView::keyPressEvent(QKeyEvent* e) {
   const double step = e->modifiers() & Qt::ShiftModifier ? 25 : 5;
   QPointF by;
   switch (e->key()) {
-    case Qt::Key_Left: by = {-step, 0}; break;
-    case Qt::Key_Right: by = {step, 0}; break;
-    case Qt::Key_Up: by = {0, -step}; break;
-    case Qt::Key_Down: by = {0, step}; break;
-    default: QWidget::keyPressEvent(e); return;
+    case Qt::Key_Left:
+      by = {-step, 0};
+      break;
+    case Qt::Key_Right:
+      by = {step, 0};
+      break;
+    case Qt::Key_Up:
+      by = {0, -step};
+      break;
+    case Qt::Key_Down:
+      by = {0, step};
+      break;
+    default:
+      QWidget::keyPressEvent(e);
+      return;
   }
   pointer_ = pointer_.value_or(pictureRect().center()) + by;
   readThere();
@@ -134,7 +150,10 @@ void EaselView::paintEvent(QPaintEvent*) {
   const QColor ink = t.dim ? t.text : QColor(Qt::white);
   p.setPen(ink);
   p.setFont(lettering(10));
-  const QString state = !result_ ? QString() : result_->done ? tr("finished") : result_->passes ? tr("refining, pass %1").arg(result_->passes) : tr("first look");
+  const QString state = !result_          ? QString()
+                        : result_->done   ? tr("finished")
+                        : result_->passes ? tr("refining, pass %1").arg(result_->passes)
+                                          : tr("first look");
   const QRectF foot(12, height() - 24, width() - 24, 20);
   p.drawText(foot, Qt::AlignRight | Qt::AlignVCenter, state);
   p.drawText(foot.adjusted(0, 0, -130, 0), Qt::AlignLeft | Qt::AlignVCenter,
@@ -147,7 +166,8 @@ void EaselView::paintEvent(QPaintEvent*) {
     p.drawRoundedRect(box, 6, 6);
     p.setPen(t.text);
     p.setFont(lettering(11));
-    p.drawText(box.adjusted(12, 8, -12, -8), Qt::AlignCenter | Qt::TextWordWrap, QString::fromStdString(result_->problem));
+    p.drawText(box.adjusted(12, 8, -12, -8), Qt::AlignCenter | Qt::TextWordWrap,
+               QString::fromStdString(result_->problem));
   }
   if (reading_) drawReading(p);
 }
@@ -163,7 +183,10 @@ void EaselView::drawReading(QPainter& p) {
 
   const QString first = shortStops(reading_->stops) + (std::abs(reading_->stops) < 0.05 ? QString() : tr(" stop"));
   const QString second = apertureText(reading_->aperture) + QStringLiteral("  ") + surfaceText(reading_->surface);
-  QSizeF size(std::max(QFontMetricsF(lettering(15, true)).horizontalAdvance(first), QFontMetricsF(lettering(10.5)).horizontalAdvance(second)) + 24, 66);
+  QSizeF size(std::max(QFontMetricsF(lettering(15, true)).horizontalAdvance(first),
+                       QFontMetricsF(lettering(10.5)).horizontalAdvance(second)) +
+                  24,
+              66);
   QRectF box(at + QPointF(16, 14), size);
   if (box.right() > width() - 4) box.moveRight(at.x() - 16);
   if (box.bottom() > height() - 4) box.moveBottom(at.y() - 14);

@@ -16,7 +16,10 @@ class EaselView : public QWidget {
  public:
   explicit EaselView(QWidget* parent = nullptr);
   void setResult(std::shared_ptr<const Result> result, bool upToDate);
-  void setCaption(const QString& caption) { caption_ = caption; update(); }
+  void setCaption(const QString& caption) {
+    caption_ = caption;
+    update();
+  }
   void setClippingShown(bool on);
   bool clippingShown() const { return clipping_; }
   QSize sizeHint() const override { return {560, 640}; }
@@ -27,7 +30,7 @@ class EaselView : public QWidget {
   const std::optional<SpotReading>& reading() const { return reading_; }
 
  signals:
-  void pointed(const QString& sentence);   ///< the reading in words, for the status line; empty when off the picture
+  void pointed(const QString& sentence);  ///< the reading in words, for the status line; empty when off the picture
 
  protected:
   void paintEvent(QPaintEvent*) override;
@@ -46,7 +49,7 @@ class EaselView : public QWidget {
   std::optional<QPointF> pointer_;
   std::optional<SpotReading> reading_;
   bool upToDate_ = true, clipping_ = false;
-  bool keyboardFocus_ = false;   ///< a frame is drawn only when the keys brought the focus: the surround stays neutral
+  bool keyboardFocus_ = false;  ///< a frame is drawn only when the keys brought the focus: the surround stays neutral
 };
 
 }  // namespace easel::app

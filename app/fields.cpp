@@ -21,7 +21,8 @@ double LengthField::valueFromText(const QString& typed) const {
   static const QRegularExpression feet(R"(^(-?[\d.]+)\s*(?:ft|')\s*(?:([\d.]+)\s*(?:in|")?)?$)");
   static const QRegularExpression inches(R"(^(-?[\d.]+)\s*(?:in|")$)");
   static const QRegularExpression metric(R"(^(-?[\d.]+)\s*(m|cm)?$)");
-  if (auto m = feet.match(text); m.hasMatch()) return m.captured(1).toDouble() * 0.3048 + m.captured(2).toDouble() * 0.0254;
+  if (auto m = feet.match(text); m.hasMatch())
+    return m.captured(1).toDouble() * 0.3048 + m.captured(2).toDouble() * 0.0254;
   if (auto m = inches.match(text); m.hasMatch()) return m.captured(1).toDouble() * 0.0254;
   if (auto m = metric.match(text); m.hasMatch()) {
     const double v = m.captured(1).toDouble();
@@ -35,8 +36,9 @@ double LengthField::valueFromText(const QString& typed) const {
 QValidator::State LengthField::validate(QString& text, int&) const {
   static const QRegularExpression allowed(R"(^[-\d.,\s'"a-zA-Z]*$)");
   if (!allowed.match(text).hasMatch()) return QValidator::Invalid;
-  static const QRegularExpression whole(R"(^\s*-?[\d.,]+\s*(m|cm|ft|in|'|"|ft\s*[\d.,]+\s*(in)?|'\s*[\d.,]+\s*"?)?\s*$)",
-                                        QRegularExpression::CaseInsensitiveOption);
+  static const QRegularExpression whole(
+      R"(^\s*-?[\d.,]+\s*(m|cm|ft|in|'|"|ft\s*[\d.,]+\s*(in)?|'\s*[\d.,]+\s*"?)?\s*$)",
+      QRegularExpression::CaseInsensitiveOption);
   return whole.match(text).hasMatch() ? QValidator::Acceptable : QValidator::Intermediate;
 }
 
@@ -59,7 +61,8 @@ void SpokenField::setShown(const QString& text) {
   if (!hasFocus() || !isModified()) setText(text);
 }
 
-QDoubleSpinBox* numberField(double least, double most, double step, int decimals, const QString& suffix, QWidget* parent) {
+QDoubleSpinBox* numberField(double least, double most, double step, int decimals, const QString& suffix,
+                            QWidget* parent) {
   auto* f = new QDoubleSpinBox(parent);
   f->setRange(least, most);
   f->setSingleStep(step);

@@ -32,6 +32,7 @@ class SpokenField : public QLineEdit {
   QString shown_;
 };
 
-QDoubleSpinBox* numberField(double least, double most, double step, int decimals, const QString& suffix, QWidget* parent = nullptr);
+QDoubleSpinBox* numberField(double least, double most, double step, int decimals, const QString& suffix,
+                            QWidget* parent = nullptr);
 
 }  // namespace easel::app

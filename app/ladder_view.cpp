@@ -13,20 +13,25 @@
 namespace easel::app {
 namespace {
 constexpr double kUnder = 6, kOver = 4;      // stops shown left and right of the working aperture
-constexpr double kLeft = 122, kRight = 148;   // room for the name and for the power
+constexpr double kLeft = 122, kRight = 148;  // room for the name and for the power
 constexpr double kTop = 40, kRow = 46;
 }  // namespace
 
 LadderView::LadderView(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
   setFocusPolicy(Qt::StrongFocus);
   setAccessibleName(tr("Stop ladder: targets and power"));
-  setToolTip(tr("Drag the peg to say where the light should be: its power follows. Click the letter to switch it on or off.\n"
-                "Keys: left and right move the peg by a tenth, + and - the power by one step, Enter puts power on the peg."));
+  setToolTip(
+      tr("Drag the peg to say where the light should be: its power follows. Click the letter to switch it on or off.\n"
+         "Keys: left and right move the peg by a tenth, + and - the power by one step, Enter puts power on the peg."));
   connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
-double LadderView::xOfStops(double s) const { return kLeft + (width() - kLeft - kRight) * (s + kUnder) / (kUnder + kOver); }
-double LadderView::stopsOfX(double x) const { return (x - kLeft) / (width() - kLeft - kRight) * (kUnder + kOver) - kUnder; }
+double LadderView::xOfStops(double s) const {
+  return kLeft + (width() - kLeft - kRight) * (s + kUnder) / (kUnder + kOver);
+}
+double LadderView::stopsOfX(double x) const {
+  return (x - kLeft) / (width() - kLeft - kRight) * (kUnder + kOver) - kUnder;
+}
 QRectF LadderView::rowRect(size_t i) const { return {0, kTop + double(i) * kRow, double(width()), kRow}; }
 QPointF LadderView::pegOf(const Light& light) const {
   const auto& lights = document_->plan().lights;
@@ -50,7 +55,8 @@ void LadderView::paintEvent(QPaintEvent*) {
     p.setFont(lettering(s == 0 ? 11 : 9, s == 0));
     p.setPen(s == 0 ? t.accent : t.quiet);
     const double n = plan.camera.aperture * ratioFromStops(s / 2.0);
-    p.drawText(QRectF(x - 34, 2, 68, 17), Qt::AlignCenter, QString::fromStdString(writeAperture(n, ApertureStyle::Nominal)));
+    p.drawText(QRectF(x - 34, 2, 68, 17), Qt::AlignCenter,
+               QString::fromStdString(writeAperture(n, ApertureStyle::Nominal)));
     p.setFont(lettering(8.5));
     p.drawText(QRectF(x - 30, 18, 60, 15), Qt::AlignCenter, s == 0 ? tr("working") : shortStops(s));
   }
@@ -84,8 +90,10 @@ void LadderView::paintEvent(QPaintEvent*) {
     const LightAnswer* r = answers_ ? answers_->light(l.id) : nullptr;
     const double barY = row.top() + 25;
     if (r && r->apertureFull > 0) {
-      const double from = 2 * std::log2(r->apertureLowest / plan.camera.aperture), to = 2 * std::log2(r->apertureFull / plan.camera.aperture);
-      const double x0 = std::clamp(xOfStops(from), kLeft, width() - kRight), x1 = std::clamp(xOfStops(to), kLeft, width() - kRight);
+      const double from = 2 * std::log2(r->apertureLowest / plan.camera.aperture),
+                   to = 2 * std::log2(r->apertureFull / plan.camera.aperture);
+      const double x0 = std::clamp(xOfStops(from), kLeft, width() - kRight),
+                   x1 = std::clamp(xOfStops(to), kLeft, width() - kRight);
       p.setPen(Qt::NoPen);
       p.setBrush(t.line);
       p.drawRoundedRect(QRectF(x0, barY - 5, std::max(3.0, x1 - x0), 10), 4, 4);
@@ -107,11 +115,13 @@ void LadderView::paintEvent(QPaintEvent*) {
     const QPointF peg = pegOf(l);
     p.setPen(QPen(t.text, 1.2));
     p.setBrush(t.accent);
-    p.drawPolygon(QPolygonF({peg + QPointF(-8, -7), peg + QPointF(8, -7), peg + QPointF(8, 1), peg + QPointF(0, 11), peg + QPointF(-8, 1)}));
+    p.drawPolygon(QPolygonF({peg + QPointF(-8, -7), peg + QPointF(8, -7), peg + QPointF(8, 1), peg + QPointF(0, 11),
+                             peg + QPointF(-8, 1)}));
 
     p.setPen(t.text);
     p.setFont(lettering(13, true));
-    p.drawText(QRectF(width() - kRight + 8, row.top(), kRight - 12, 26), Qt::AlignLeft | Qt::AlignVCenter, powerText(l));
+    p.drawText(QRectF(width() - kRight + 8, row.top(), kRight - 12, 26), Qt::AlignLeft | Qt::AlignVCenter,
+               powerText(l));
     p.setFont(lettering(8.5));
     if (r) {
       QString under = tr("dot and peg agree");
@@ -128,7 +138,8 @@ void LadderView::paintEvent(QPaintEvent*) {
         under = tr("peg wants %1").arg(u ? QString::fromStdString(u->scale.write(r->setting.stops)) : QString());
         p.setPen(t.accent);
       }
-      p.drawText(QRectF(width() - kRight + 8, row.top() + 24, kRight - 12, 16), Qt::AlignLeft | Qt::AlignVCenter, under);
+      p.drawText(QRectF(width() - kRight + 8, row.top() + 24, kRight - 12, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                 under);
     }
   }
   if (plan.lights.empty()) {
@@ -211,13 +222,23 @@ void LadderView::keyPressEvent(QKeyEvent* e) {
   if (!l) return QWidget::keyPressEvent(e);
   const double by = e->modifiers() & Qt::ShiftModifier ? 1.0 : 0.1;
   switch (e->key()) {
-    case Qt::Key_Left: setTarget(selected_, std::round((l->targetStops - by) * 10) / 10, "peg-key-" + selected_); break;
-    case Qt::Key_Right: setTarget(selected_, std::round((l->targetStops + by) * 10) / 10, "peg-key-" + selected_); break;
+    case Qt::Key_Left:
+      setTarget(selected_, std::round((l->targetStops - by) * 10) / 10, "peg-key-" + selected_);
+      break;
+    case Qt::Key_Right:
+      setTarget(selected_, std::round((l->targetStops + by) * 10) / 10, "peg-key-" + selected_);
+      break;
     case Qt::Key_Plus:
-    case Qt::Key_Equal: nudgePower(1); break;
-    case Qt::Key_Minus: nudgePower(-1); break;
+    case Qt::Key_Equal:
+      nudgePower(1);
+      break;
+    case Qt::Key_Minus:
+      nudgePower(-1);
+      break;
     case Qt::Key_Return:
-    case Qt::Key_Enter: matchTarget(selected_); break;
+    case Qt::Key_Enter:
+      matchTarget(selected_);
+      break;
     case Qt::Key_Up:
     case Qt::Key_Down: {
       const auto& lights = document_->plan().lights;
@@ -229,7 +250,8 @@ void LadderView::keyPressEvent(QKeyEvent* e) {
         }
       break;
     }
-    default: QWidget::keyPressEvent(e);
+    default:
+      QWidget::keyPressEvent(e);
   }
 }
 

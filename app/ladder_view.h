@@ -1,5 +1,5 @@
-// The stop ladder: stops left to right, the working aperture in the middle, a row per light: what it reaches (bar), where it
-// should be (peg, draggable), where it was metered (dot). List of lights and power calculator in one.
+// The stop ladder: stops left to right, the working aperture in the middle, a row per light: what it reaches (bar),
+// where it should be (peg, draggable), where it was metered (dot). List of lights and power calculator in one.
 #pragma once
 
 #include <QWidget>
@@ -15,8 +15,14 @@ class LadderView : public QWidget {
 
  public:
   explicit LadderView(Document* document, QWidget* parent = nullptr);
-  void setAnswers(std::shared_ptr<const Answers> answers) { answers_ = std::move(answers); update(); }
-  void setSelected(const QString& id) { selected_ = id; update(); }
+  void setAnswers(std::shared_ptr<const Answers> answers) {
+    answers_ = std::move(answers);
+    update();
+  }
+  void setSelected(const QString& id) {
+    selected_ = id;
+    update();
+  }
   QSize sizeHint() const override { return {700, 140}; }
   QSize minimumSizeHint() const override { return {360, 118}; }
   QPointF pegOf(const Light& light) const;

@@ -27,8 +27,9 @@ void LedgeView::setResult(std::shared_ptr<const Result> result) {
     for (const auto& [id, picture] : result->buildUp) {
       const Light* l = result->plan.light(id);
       const QString plus = prints_.empty() ? QString() : QStringLiteral("+ ");
-      prints_.push_back({plus + QStringLiteral("%1 %2").arg(QString::fromStdString(id), l ? roleText(l->role) : QString()), imageOf(picture),
-                         Show{Show::What::UpTo, id}, l && !l->on});
+      prints_.push_back(
+          {plus + QStringLiteral("%1 %2").arg(QString::fromStdString(id), l ? roleText(l->role) : QString()),
+           imageOf(picture), Show{Show::What::UpTo, id}, l && !l->on});
     }
     update();
     return;
@@ -59,7 +60,8 @@ void LedgeView::setBuildUp(bool on) {
 }
 
 QRectF LedgeView::printRect(size_t index) const {
-  const double shape = prints_.empty() || prints_[0].image.isNull() ? 0.8 : double(prints_[0].image.width()) / prints_[0].image.height();
+  const double shape =
+      prints_.empty() || prints_[0].image.isNull() ? 0.8 : double(prints_[0].image.width()) / prints_[0].image.height();
   // Many prints share the ledge: they get smaller before any is cut off.
   const double most = (width() - 20.0) / double(std::max<size_t>(1, prints_.size())) - 12;
   const double w = std::max(16.0, std::min((height() - 30) * shape, most)), h = w / shape;
@@ -92,7 +94,10 @@ void LedgeView::paintEvent(QPaintEvent*) {
     p.setFont(lettering(9.5));
     if (width() - from > 120)
       p.drawText(QRectF(from, 0, width() - from - 10, height()), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap,
-                 show_.what == Show::What::All ? buildUp_ ? tr("The picture as it grows. Click a print to see that state.") : tr("Click a print to see that light alone.") : tr("Shown by itself. Click it again, or press Escape, for the whole picture."));
+                 show_.what == Show::What::All
+                     ? buildUp_ ? tr("The picture as it grows. Click a print to see that state.")
+                                : tr("Click a print to see that light alone.")
+                     : tr("Shown by itself. Click it again, or press Escape, for the whole picture."));
   }
   paintFocus(p, *this);
 }
@@ -114,9 +119,12 @@ void LedgeView::keyPressEvent(QKeyEvent* e) {
   size_t now = 0;
   for (size_t i = 0; i < prints_.size(); ++i)
     if (prints_[i].show.what == show_.what && prints_[i].show.light == show_.light) now = i;
-  if (e->key() == Qt::Key_Right && now + 1 < prints_.size()) emit chosen(prints_[now + 1].show);
-  else if (e->key() == Qt::Key_Left && now > 0) emit chosen(prints_[now - 1].show);
-  else QWidget::keyPressEvent(e);
+  if (e->key() == Qt::Key_Right && now + 1 < prints_.size())
+    emit chosen(prints_[now + 1].show);
+  else if (e->key() == Qt::Key_Left && now > 0)
+    emit chosen(prints_[now - 1].show);
+  else
+    QWidget::keyPressEvent(e);
 }
 
 }  // namespace easel::app

@@ -16,7 +16,10 @@ class LedgeView : public QWidget {
  public:
   explicit LedgeView(QWidget* parent = nullptr);
   void setResult(std::shared_ptr<const Result> result);
-  void setShow(const Show& show) { show_ = show; update(); }
+  void setShow(const Show& show) {
+    show_ = show;
+    update();
+  }
   QSize sizeHint() const override { return {560, 132}; }
   QSize minimumSizeHint() const override { return {200, 110}; }
   QRectF printRect(size_t index) const;
@@ -34,7 +37,12 @@ class LedgeView : public QWidget {
   void keyPressEvent(QKeyEvent*) override;
 
  private:
-  struct Print { QString label; QImage image; Show show; bool off = false; };
+  struct Print {
+    QString label;
+    QImage image;
+    Show show;
+    bool off = false;
+  };
   void choose(size_t index);
   std::vector<Print> prints_;
   Show show_;

@@ -19,7 +19,9 @@ int main(int argc, char** argv) {
   if (picture && qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
   if (!picture && qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM") && qEnvironmentVariableIsEmpty("DISPLAY") &&
       qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY")) {
-    std::fprintf(stderr, "jolly-easel: there is no display here. Use --picture FILE.png to write a picture of the main window.\n");
+    std::fprintf(
+        stderr,
+        "jolly-easel: there is no display here. Use --picture FILE.png to write a picture of the main window.\n");
     return 2;
   }
   QApplication application(argc, argv);
@@ -29,7 +31,8 @@ int main(int argc, char** argv) {
   QApplication::setDesktopFileName("org.jollyeasel.JollyEasel");
 
   QCommandLineParser options;
-  options.setApplicationDescription(QApplication::translate("main", "Plans multi-light studio portraits and predicts the picture."));
+  options.setApplicationDescription(
+      QApplication::translate("main", "Plans multi-light studio portraits and predicts the picture."));
   options.addHelpOption();
   options.addVersionOption();
   options.addPositionalArgument("plan", QApplication::translate("main", "Plan to open."));

@@ -33,7 +33,8 @@
 namespace easel::app {
 namespace {
 constexpr int kPictureWidth = 640, kPictureHeight = 800;
-const char* const kFileFilter = QT_TRANSLATE_NOOP("easel::app::MainWindow", "Jolly Easel plans (*.easel.json);;All files (*)");
+const char* const kFileFilter =
+    QT_TRANSLATE_NOOP("easel::app::MainWindow", "Jolly Easel plans (*.easel.json);;All files (*)");
 }  // namespace
 
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Document(this)) {
@@ -94,7 +95,8 @@ void MainWindow::buildLayout() {
   headBox->addLayout(words, 1);
   stages_ = new QButtonGroup(this);
   const QString names[] = {tr("Set"), tr("Build"), tr("Meter")};
-  const QString tips[] = {tr("Sitter, camera, backdrop, room (F5)"), tr("The light: place, modifier, power (F6)"), tr("Readings, one light at a time (F7)")};
+  const QString tips[] = {tr("Sitter, camera, backdrop, room (F5)"), tr("The light: place, modifier, power (F6)"),
+                          tr("Readings, one light at a time (F7)")};
   for (int i = 0; i < 3; ++i) {
     auto* b = new QPushButton(names[i]);
     b->setObjectName("stage");
@@ -204,21 +206,25 @@ void MainWindow::buildMenus() {
     document_->perform(SetPlan{mirrored(document_->plan())}, tr("Mirror"));
   });
   add(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { removeLight(); });
-  add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::Key_P), [this] { ladder_->matchTarget(selected_); });
+  add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::Key_P),
+      [this] { ladder_->matchTarget(selected_); });
   add(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
     showOnly(show_.what == Show::What::Solo ? Show{} : Show{Show::What::Solo, selected_.toStdString()});
   });
   add(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] { showOnly({}); });
   light->addSeparator();
   for (int i = 1; i <= 9; ++i)
-    add(light, tr("Switch light %1 on or off").arg(i), QKeySequence(Qt::Key_0 + i), [this, i] { toggleLight(i - 1); })->setVisible(i <= 3);
+    add(light, tr("Switch light %1 on or off").arg(i), QKeySequence(Qt::Key_0 + i), [this, i] {
+      toggleLight(i - 1);
+    })->setVisible(i <= 3);
 
   auto* view = menuBar()->addMenu(tr("&View"));
   add(view, tr("&Set"), QKeySequence(Qt::Key_F5), [this] { setStage(0); });
   add(view, tr("&Build"), QKeySequence(Qt::Key_F6), [this] { setStage(1); });
   add(view, tr("&Meter"), QKeySequence(Qt::Key_F7), [this] { setStage(2); });
   view->addSeparator();
-  clippingAction_ = add(view, tr("Show &clipping"), QKeySequence(Qt::Key_C), [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
+  clippingAction_ = add(view, tr("Show &clipping"), QKeySequence(Qt::Key_C),
+                        [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
   clippingAction_->setCheckable(true);
   auto* buildUp = add(view, tr("Ledge shows the build-&up"), QKeySequence(Qt::Key_B), [this] {
     ledge_->setBuildUp(!ledge_->buildUp());
@@ -226,7 +232,8 @@ void MainWindow::buildMenus() {
   });
   buildUp->setCheckable(true);
   view->addSeparator();
-  dimAction_ = add(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] { setTheme(dimAction_->isChecked()); });
+  dimAction_ = add(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D),
+                   [this] { setTheme(dimAction_->isChecked()); });
   dimAction_->setCheckable(true);
   dimAction_->setChecked(Theme::current().dim);
   auto* lengths = new QActionGroup(this);
@@ -298,11 +305,13 @@ void MainWindow::resultArrived() {
     const QString target = apertureText(plan.camera.aperture * std::exp2(l->targetStops / 2));
     answer_->setText(a->setting.shortfall != 0 ? tr("%1: %2 is out of reach").arg(selected_, target)
                      : there                   ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
-                                               : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want));
+                             : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want));
     subAnswer_->setText(tr("%1, ISO %2. Flash %3 %, ambient %4. Backdrop %5 (%6)")
-                            .arg(apertureText(plan.camera.aperture)).arg(std::lround(plan.camera.iso))
-                            .arg(std::lround(100 * r->answers->face.flashShare())).arg(shortStops(r->answers->ambientStops),
-                            QString::fromStdString(r->answers->backdropTone), shortStops(r->answers->backdropStops)));
+                            .arg(apertureText(plan.camera.aperture))
+                            .arg(std::lround(plan.camera.iso))
+                            .arg(std::lround(100 * r->answers->face.flashShare()))
+                            .arg(shortStops(r->answers->ambientStops), QString::fromStdString(r->answers->backdropTone),
+                                 shortStops(r->answers->backdropStops)));
   } else if (!l) {
     answer_->setText(tr("No light yet"));
     subAnswer_->setText(tr("Ctrl+L puts up a key"));
@@ -312,9 +321,12 @@ void MainWindow::resultArrived() {
     QString worst;
     for (const Finding& f : checkPlan(plan))
       if (f.severity != Severity::Note || worst.isEmpty()) worst = QString::fromStdString(f.sentence);
-    if (!r->problem.empty()) showNotice(QString::fromStdString(r->problem), true);
-    else if (!worst.isEmpty()) showNotice(worst, true);
-    else if (notice_->property("problem").toBool()) showNotice({});
+    if (!r->problem.empty())
+      showNotice(QString::fromStdString(r->problem), true);
+    else if (!worst.isEmpty())
+      showNotice(worst, true);
+    else if (notice_->property("problem").toBool())
+      showNotice({});
   }
 }
 
@@ -375,7 +387,8 @@ void MainWindow::balanceAll(bool sum) {
   const Balanced b = balance(document_->plan(), *r->answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
   document_->endMerge();
   document_->perform(SetLights{b.lights}, tr("Balance"));
-  QString said = sum ? tr("Balanced by the sum: every light %1 stops lower.").arg(b.loweredBy, 0, 'f', 1) : tr("Balanced: each light alone stands on its peg.");
+  QString said = sum ? tr("Balanced by the sum: every light %1 stops lower.").arg(b.loweredBy, 0, 'f', 1)
+                     : tr("Balanced: each light alone stands on its peg.");
   for (const std::string& s : b.outOfReach) said += " " + QString::fromStdString(s);
   showNotice(said, !b.outOfReach.empty());
 }
@@ -396,12 +409,16 @@ void MainWindow::toggleLight(int index) {
 
 bool MainWindow::mayDrop() {
   if (quiet_ || !document_->modified()) return true;
-  QMessageBox box(QMessageBox::Question, tr("Jolly Easel"), tr("\"%1\" has changes that are not saved.").arg(document_->displayName()),
+  QMessageBox box(QMessageBox::Question, tr("Jolly Easel"),
+                  tr("\"%1\" has changes that are not saved.").arg(document_->displayName()),
                   QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
   switch (box.exec()) {
-    case QMessageBox::Save: return save();
-    case QMessageBox::Discard: return true;
-    default: return false;
+    case QMessageBox::Save:
+      return save();
+    case QMessageBox::Discard:
+      return true;
+    default:
+      return false;
   }
 }
 
@@ -414,7 +431,8 @@ void MainWindow::newPlan() {
 
 void MainWindow::openDialog() {
   if (!mayDrop()) return;
-  const QString f = QFileDialog::getOpenFileName(this, tr("Open a plan"), QFileInfo(document_->file()).path(), tr(kFileFilter));
+  const QString f =
+      QFileDialog::getOpenFileName(this, tr("Open a plan"), QFileInfo(document_->file()).path(), tr(kFileFilter));
   if (!f.isEmpty()) openFile(f);
 }
 
@@ -472,15 +490,20 @@ void MainWindow::remember(const QString& file) {
 void MainWindow::fillRecent() {
   recent_->clear();
   for (const QString& f : QSettings().value("recent").toStringList())
-    recent_->addAction(f, this, [this, f] { if (mayDrop()) openFile(f); });
+    recent_->addAction(f, this, [this, f] {
+      if (mayDrop()) openFile(f);
+    });
   if (recent_->isEmpty()) recent_->addAction(tr("None yet"))->setEnabled(false);
 }
 
 void MainWindow::exportPicture() {
-  const QString f = QFileDialog::getSaveFileName(this, tr("Export the picture"), document_->displayName() + ".png", tr("PNG pictures (*.png)"));
+  const QString f = QFileDialog::getSaveFileName(this, tr("Export the picture"), document_->displayName() + ".png",
+                                                 tr("PNG pictures (*.png)"));
   if (f.isEmpty()) return;
-  if (easel_->picture().save(f, "PNG")) showNotice(tr("The picture is in %1.").arg(QFileInfo(f).fileName()));
-  else showNotice(tr("%1 could not be written. Choose another folder.").arg(f), true);
+  if (easel_->picture().save(f, "PNG"))
+    showNotice(tr("The picture is in %1.").arg(QFileInfo(f).fileName()));
+  else
+    showNotice(tr("%1 could not be written. Choose another folder.").arg(f), true);
 }
 
 void MainWindow::exportReadings() {
@@ -489,7 +512,8 @@ void MainWindow::exportReadings() {
     showNotice(tr("There are no readings yet."), true);
     return;
   }
-  const QString f = QFileDialog::getSaveFileName(this, tr("Export readings"), document_->displayName() + ".csv", tr("CSV tables (*.csv)"));
+  const QString f = QFileDialog::getSaveFileName(this, tr("Export readings"), document_->displayName() + ".csv",
+                                                 tr("CSV tables (*.csv)"));
   if (f.isEmpty()) return;
   showNotice(tr("Reading every light at every spot..."));
   // On a thread of its own: many lights at many spots take longer than a frame.
@@ -503,7 +527,8 @@ void MainWindow::exportReadings() {
       said = QString::fromUtf8(e.what());
       problem = true;
     }
-    QMetaObject::invokeMethod(this, [this, said, problem] { showNotice(said, problem); }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this, [this, said, problem] { showNotice(said, problem); }, Qt::QueuedConnection);
   });
   connect(job, &QThread::finished, job, &QObject::deleteLater);
   job->start();
@@ -535,13 +560,18 @@ void MainWindow::showShortcuts() {
   for (QAction* menu : menuBar()->actions())
     for (QAction* a : menu->menu()->actions())
       if (!a->shortcut().isEmpty())
-        html += "<tr><td><b>" + a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped() + "</b>&nbsp;&nbsp;</td><td>" +
-                a->text().remove('&').toHtmlEscaped() + "</td></tr>";
+        html += "<tr><td><b>" + a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped() +
+                "</b>&nbsp;&nbsp;</td><td>" + a->text().remove('&').toHtmlEscaped() + "</td></tr>";
   html += "</table>";
-  for (QWidget* w : {static_cast<QWidget*>(easel_), static_cast<QWidget*>(ledge_), static_cast<QWidget*>(dial_), static_cast<QWidget*>(rail_), static_cast<QWidget*>(ladder_)})
-    html += "<h3>" + w->accessibleName().toHtmlEscaped() + "</h3><p>" + (w->whatsThis().isEmpty() ? w->toolTip() : w->whatsThis()).toHtmlEscaped().replace("\n", "<br>") + "</p>";
-  html += "<p>" + tr("Overhead booms want a counterweight, a safety line and a sandbag; cables want tape; hot lamps want air. Local rules and "
-                     "licensed trades decide.") + "</p>";
+  for (QWidget* w : {static_cast<QWidget*>(easel_), static_cast<QWidget*>(ledge_), static_cast<QWidget*>(dial_),
+                     static_cast<QWidget*>(rail_), static_cast<QWidget*>(ladder_)})
+    html += "<h3>" + w->accessibleName().toHtmlEscaped() + "</h3><p>" +
+            (w->whatsThis().isEmpty() ? w->toolTip() : w->whatsThis()).toHtmlEscaped().replace("\n", "<br>") + "</p>";
+  html += "<p>" +
+          tr("Overhead booms want a counterweight, a safety line and a sandbag; cables want tape; hot lamps want air. "
+             "Local rules and "
+             "licensed trades decide.") +
+          "</p>";
   text->setHtml(html);
   auto* box = new QVBoxLayout(d);
   box->addWidget(text);
@@ -550,8 +580,10 @@ void MainWindow::showShortcuts() {
 
 void MainWindow::about() {
   QMessageBox::about(this, tr("About Jolly Easel"),
-                     tr("<h3>Jolly Easel %1</h3><p>Plans multi-light studio portraits and predicts the picture.</p><p>GPL-3.0-or-later. "
-                        "Libraries, font and sitter data under their own licences: see THIRD_PARTY.md.</p>").arg(EASEL_VERSION));
+                     tr("<h3>Jolly Easel %1</h3><p>Plans multi-light studio portraits and predicts the "
+                        "picture.</p><p>GPL-3.0-or-later. "
+                        "Libraries, font and sitter data under their own licences: see THIRD_PARTY.md.</p>")
+                         .arg(EASEL_VERSION));
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {

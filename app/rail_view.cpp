@@ -17,7 +17,8 @@ namespace {
 // Lights behind the sitter are drawn behind: the sign of the clock's z.
 double signedDistance(const Light& l) { return (towardsHour(l.hour).z < -0.05f ? -1 : 1) * l.distance; }
 
-// -1: the light faces left on the rail. Feathered past the right angle (a background light) it faces away from the sitter.
+// -1: the light faces left on the rail. Feathered past the right angle (a background light) it faces away from the
+// sitter.
 double facingSide(const Plan& plan, const Light& l) {
   const Vec3 n = lightPose(plan, l).frame.n, inward = -towardsHour(l.hour);
   const double towards = n.x * inward.x + n.z * inward.z >= 0 ? 1 : -1;
@@ -30,8 +31,10 @@ RailView::RailView(Document* document, QWidget* parent) : QWidget(parent), docum
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   setAccessibleName(tr("Height rail: the set from the side"));
-  setToolTip(tr("Drag a light up and down; drag the tip of its axis to tilt it. Wheel: tilt.\nKeys: up and down for height, Page up "
-                "and Page down for tilt."));
+  setToolTip(
+      tr("Drag a light up and down; drag the tip of its axis to tilt it. Wheel: tilt.\nKeys: up and down for height, "
+         "Page up "
+         "and Page down for tilt."));
   connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
@@ -141,8 +144,9 @@ void RailView::paintEvent(QPaintEvent*) {
   QString foot = tr("from the side, distances true");
   if (const Light* l = plan.light(selected_.toStdString())) {
     const double above = l->height - plan.sitter.eyeHeight, tilt = downTilt(plan, *l);
-    foot = tr("%1 %2 %3 the eyes, tilted %4 %5").arg(selected_, lengthText(std::abs(above)), above >= 0 ? tr("above") : tr("below"),
-                                                     QStringLiteral("%1°").arg(std::abs(tilt), 0, 'f', 0), tilt >= 0 ? tr("down") : tr("up"));
+    foot = tr("%1 %2 %3 the eyes, tilted %4 %5")
+               .arg(selected_, lengthText(std::abs(above)), above >= 0 ? tr("above") : tr("below"),
+                    QStringLiteral("%1°").arg(std::abs(tilt), 0, 'f', 0), tilt >= 0 ? tr("down") : tr("up"));
   }
   p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
              p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
@@ -219,7 +223,8 @@ void RailView::mouseMoveEvent(QMouseEvent* e) {
     moved.tiltOffset = std::clamp(std::round(l->tiltOffset - (wanted - now)), -90.0, 90.0);
     document_->perform(SetLight{moved}, tr("Tilt %1").arg(dragged_), "rail-tilt-" + dragged_);
   } else {
-    moved.height = std::clamp(std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100, 0.05, document_->plan().room.height);
+    moved.height = std::clamp(std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100, 0.05,
+                              document_->plan().room.height);
     document_->perform(SetLight{moved}, tr("Height of %1").arg(dragged_), "rail-drag-" + dragged_);
   }
 }
@@ -246,13 +251,24 @@ void RailView::keyPressEvent(QKeyEvent* e) {
   const double big = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
   Light moved = *l;
   switch (e->key()) {
-    case Qt::Key_Up: moved.height = std::min(document_->plan().room.height, moved.height + 0.05 * big); break;
-    case Qt::Key_Down: moved.height = std::max(0.05, moved.height - 0.05 * big); break;
-    case Qt::Key_PageUp: moved.tiltOffset = std::min(90.0, moved.tiltOffset + 1 * big); break;
-    case Qt::Key_PageDown: moved.tiltOffset = std::max(-90.0, moved.tiltOffset - 1 * big); break;
-    default: QWidget::keyPressEvent(e); return;
+    case Qt::Key_Up:
+      moved.height = std::min(document_->plan().room.height, moved.height + 0.05 * big);
+      break;
+    case Qt::Key_Down:
+      moved.height = std::max(0.05, moved.height - 0.05 * big);
+      break;
+    case Qt::Key_PageUp:
+      moved.tiltOffset = std::min(90.0, moved.tiltOffset + 1 * big);
+      break;
+    case Qt::Key_PageDown:
+      moved.tiltOffset = std::max(-90.0, moved.tiltOffset - 1 * big);
+      break;
+    default:
+      QWidget::keyPressEvent(e);
+      return;
   }
-  document_->perform(SetLight{moved}, tr("Height of %1").arg(selected_), "rail-key-" + selected_ + QString::number(e->key()));
+  document_->perform(SetLight{moved}, tr("Height of %1").arg(selected_),
+                     "rail-key-" + selected_ + QString::number(e->key()));
 }
 
 }  // namespace easel::app

@@ -1,5 +1,5 @@
-// The height rail: the same units from the side, unrolled, so that every distance from the sitter is true. Height and tilt are
-// dragged here: what decides between butterfly and horror.
+// The height rail: the same units from the side, unrolled, so that every distance from the sitter is true. Height and
+// tilt are dragged here: what decides between butterfly and horror.
 #pragma once
 
 #include <QWidget>
@@ -13,11 +13,14 @@ class RailView : public QWidget {
 
  public:
   explicit RailView(Document* document, QWidget* parent = nullptr);
-  void setSelected(const QString& id) { selected_ = id; update(); }
+  void setSelected(const QString& id) {
+    selected_ = id;
+    update();
+  }
   QSize sizeHint() const override { return {330, 330}; }
   QSize minimumSizeHint() const override { return {220, 220}; }
-  QPointF handleOf(const Light& light) const;       ///< centre of the modifier: height
-  QPointF tiltHandleOf(const Light& light) const;   ///< tip of the axis: tilt
+  QPointF handleOf(const Light& light) const;      ///< centre of the modifier: height
+  QPointF tiltHandleOf(const Light& light) const;  ///< tip of the axis: tilt
 
  signals:
   void selected(const QString& id);

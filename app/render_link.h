@@ -20,7 +20,7 @@ class RenderLink : public QObject {
   bool upToDate() const { return latest_ && latest_->serial == serial_; }
 
  signals:
-  void arrived();   ///< latest() is new
+  void arrived();  ///< latest() is new
 
  private:
   std::uint64_t serial_ = 0;

@@ -83,15 +83,17 @@ void Theme::apply(QApplication& application, bool dim) {
   for (auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
     p.setColor(QPalette::Disabled, role, t.quiet.lighter(t.dim ? 80 : 130));
   application.setPalette(p);
-  application.setStyleSheet(QStringLiteral(
-      "QToolTip { color: %1; background: %2; border: 1px solid %3; padding: 3px; }"
-      "QLabel#answer { font-size: 17pt; font-weight: 600; }"
-      "QLabel#quiet { color: %4; }"
-      "QLabel#problem { color: %5; font-weight: 600; }"
-      "QPushButton#stage { padding: 5px 16px; border: 1px solid %3; border-radius: 4px; background: %2; }"
-      "QPushButton#stage:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
-      "QPushButton#stage:focus { border: 2px solid %1; }")
-      .arg(t.text.name(), t.panel.name(), t.line.name(), t.quiet.name(), t.warn.name(), t.accent.name(), t.onAccent.name()));
+  application.setStyleSheet(
+      QStringLiteral(
+          "QToolTip { color: %1; background: %2; border: 1px solid %3; padding: 3px; }"
+          "QLabel#answer { font-size: 17pt; font-weight: 600; }"
+          "QLabel#quiet { color: %4; }"
+          "QLabel#problem { color: %5; font-weight: 600; }"
+          "QPushButton#stage { padding: 5px 16px; border: 1px solid %3; border-radius: 4px; background: %2; }"
+          "QPushButton#stage:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
+          "QPushButton#stage:focus { border: 2px solid %1; }")
+          .arg(t.text.name(), t.panel.name(), t.line.name(), t.quiet.name(), t.warn.name(), t.accent.name(),
+               t.onAccent.name()));
 }
 
 }  // namespace easel::app

@@ -35,7 +35,9 @@ QString apertureText(double n) { return QString::fromStdString(writeAperture(n, 
 QString shortStops(double stops) {
   if (!std::isfinite(stops) || stops < -30) return QStringLiteral("--");
   if (std::abs(stops) < 0.05) return QStringLiteral("0");
-  return QStringLiteral("%1%2").arg(stops > 0 ? QStringLiteral("+") : QStringLiteral("\u2212")).arg(std::abs(stops), 0, 'f', 1);
+  return QStringLiteral("%1%2")
+      .arg(stops > 0 ? QStringLiteral("+") : QStringLiteral("\u2212"))
+      .arg(std::abs(stops), 0, 'f', 1);
 }
 QString stopsText(double stops) {
   if (!std::isfinite(stops) || stops < -30) return tr("no light");
@@ -47,29 +49,46 @@ QString stopsText(double stops) {
 }
 QString roleText(Role role) {
   switch (role) {
-    case Role::Key: return tr("Key");
-    case Role::Fill: return tr("Fill");
-    case Role::Hair: return tr("Hair");
-    case Role::Rim: return tr("Rim");
-    case Role::Kicker: return tr("Kicker");
-    case Role::Background: return tr("Background");
-    case Role::Other: return tr("Other");
+    case Role::Key:
+      return tr("Key");
+    case Role::Fill:
+      return tr("Fill");
+    case Role::Hair:
+      return tr("Hair");
+    case Role::Rim:
+      return tr("Rim");
+    case Role::Kicker:
+      return tr("Kicker");
+    case Role::Background:
+      return tr("Background");
+    case Role::Other:
+      return tr("Other");
   }
   return {};
 }
 QString surfaceText(Surface s) {
   switch (s) {
-    case Surface::Skin: return tr("skin");
+    case Surface::Skin:
+      return tr("skin");
     case Surface::Eye:
-    case Surface::Cornea: return tr("eye");
-    case Surface::Brow: return tr("brow");
-    case Surface::Lash: return tr("lashes");
-    case Surface::Hair: return tr("hair");
-    case Surface::Cloth: return tr("cloth");
-    case Surface::Backdrop: return tr("backdrop");
-    case Surface::Floor: return tr("floor");
-    case Surface::Wall: return tr("wall");
-    case Surface::Nothing: break;
+    case Surface::Cornea:
+      return tr("eye");
+    case Surface::Brow:
+      return tr("brow");
+    case Surface::Lash:
+      return tr("lashes");
+    case Surface::Hair:
+      return tr("hair");
+    case Surface::Cloth:
+      return tr("cloth");
+    case Surface::Backdrop:
+      return tr("backdrop");
+    case Surface::Floor:
+      return tr("floor");
+    case Surface::Wall:
+      return tr("wall");
+    case Surface::Nothing:
+      break;
   }
   return {};
 }

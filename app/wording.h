@@ -19,15 +19,15 @@ struct Preferences {
   void save() const;
 };
 
-QString lengthText(double metres);          ///< "1.32 m" or "4 ft 4 in"
-QString apertureText(double fNumber);       ///< in the chosen style
-QString stopsText(double stops);            ///< "0.3 stop under", "1.7 stops over", "spot on"
-QString shortStops(double stops);           ///< "-0.3", "+1.7", "0"
+QString lengthText(double metres);     ///< "1.32 m" or "4 ft 4 in"
+QString apertureText(double fNumber);  ///< in the chosen style
+QString stopsText(double stops);       ///< "0.3 stop under", "1.7 stops over", "spot on"
+QString shortStops(double stops);      ///< "-0.3", "+1.7", "0"
 QString roleText(Role role);
 QString surfaceText(Surface surface);
 QString unitText(const Light& light);
 QString modifierText(const Light& light);
-QString powerText(const Light& light);      ///< in the unit's own scale
-QString hourText(double hour);              ///< "4:30"
+QString powerText(const Light& light);  ///< in the unit's own scale
+QString hourText(double hour);          ///< "4:30"
 
 }  // namespace easel::app

@@ -1,6 +1,5 @@
 // The promises of speed, measured: medians at 640x800 on the demo plan. Run with ./run-bench.
 #include <benchmark/benchmark.h>
-
 #include <sys/resource.h>
 
 #include <chrono>
@@ -83,7 +82,8 @@ void FlatMeterReadingAtTheFace(benchmark::State& state) {
   double sum = 0, squares = 0;
   int n = 0;
   for (auto _ : state) {
-    const double h = directLux(scene.get(), e, nose, to, Receptor::Flat, 256, seed) + bouncedLux(*scene, e, nose, to, Receptor::Flat, 192, seed);
+    const double h = directLux(scene.get(), e, nose, to, Receptor::Flat, 256, seed) +
+                     bouncedLux(*scene, e, nose, to, Receptor::Flat, 192, seed);
     ++seed;
     const double stops = std::log2(h);
     sum += stops;
@@ -127,7 +127,7 @@ void KeyLayerWithinTwoPercent(benchmark::State& state) {
     moved.lights[0].hour += 0.01;
     r.studio.setPlan(moved);
     r.studio.step(never);
-    r.studio.setPlan(plan);   // the light is back: its layer starts from nothing
+    r.studio.setPlan(plan);  // the light is back: its layer starts from nothing
     state.ResumeTiming();
     int last = 0;
     while (r.studio.step(never, 64) != Studio::Progress::Done) {

@@ -41,15 +41,17 @@ void meter(const std::string& file, bool json, bool csv) {
     fmt::print("{}", writeAnswersText(plan, a));
     return;
   }
-  fmt::print("{}\nworking aperture {}, ISO {:.0f}\n", plan.title, writeAperture(plan.camera.aperture, ApertureStyle::Thirds), plan.camera.iso);
+  fmt::print("{}\nworking aperture {}, ISO {:.0f}\n", plan.title,
+             writeAperture(plan.camera.aperture, ApertureStyle::Thirds), plan.camera.iso);
   for (const LightAnswer& r : a.lights) {
     const Light* l = plan.light(r.id);
     const Unit* unit = findUnit(l->unit);
     fmt::print("{}  {:<10} {:>14}  {:+.1f} stops  power {:<12} {}  backdrop {:+.1f} stops\n", r.id, roleName(l->role),
-               writeAperture(r.aperture, ApertureStyle::Tenths), r.stopsFromWorking, unit->scale.write(l->power), l->on ? "on " : "off", r.backdropStops);
+               writeAperture(r.aperture, ApertureStyle::Tenths), r.stopsFromWorking, unit->scale.write(l->power),
+               l->on ? "on " : "off", r.backdropStops);
   }
-  fmt::print("all together {}, flash {:.0f} %, ambient {:.1f} stops under\n", writeAperture(a.aperture, ApertureStyle::Tenths),
-             100 * a.face.flashShare(), -a.ambientStops);
+  fmt::print("all together {}, flash {:.0f} %, ambient {:.1f} stops under\n",
+             writeAperture(a.aperture, ApertureStyle::Tenths), 100 * a.face.flashShare(), -a.ambientStops);
   fmt::print("backdrop {:+.1f} stops from the face, {}\n", a.backdropStops, a.backdropTone);
 }
 
@@ -84,23 +86,29 @@ void balancePlan(const std::string& file, bool sum, const std::string& out, bool
   for (const LightAnswer& r : after.lights) {
     const Light* l = plan.light(r.id);
     fmt::print("{}  {:<10} {:<12} reads {} on the {}, wanted {:+.1f}, is {:+.1f} stops\n", r.id, roleName(l->role),
-               findUnit(l->unit)->scale.write(l->power), writeAperture(r.aperture, ApertureStyle::Tenths), r.spot, l->targetStops, r.stopsFromWorking);
+               findUnit(l->unit)->scale.write(l->power), writeAperture(r.aperture, ApertureStyle::Tenths), r.spot,
+               l->targetStops, r.stopsFromWorking);
   }
   if (sum) fmt::print("all lowered by {:.2f} stops; ", b.loweredBy);
   fmt::print("all together {} at the face\n", writeAperture(after.aperture, ApertureStyle::Tenths));
   for (const std::string& s : b.outOfReach) fmt::print("{}\n", s);
 }
 
-void render(const std::string& file, const std::string& out, const std::string& size, const std::string& solo, int samples, bool plain) {
+void render(const std::string& file, const std::string& out, const std::string& size, const std::string& solo,
+            int samples, bool plain) {
   int width = 0, height = 0;
   char end = 0;
-  if (std::sscanf(size.c_str(), "%dx%d%c", &width, &height, &end) != 2 || width < 16 || height < 16 || width > 8192 || height > 8192)
-    throw std::runtime_error(fmt::format("\"{}\" is not a picture size. Write it like 640x800, each between 16 and 8192.", size));
+  if (std::sscanf(size.c_str(), "%dx%d%c", &width, &height, &end) != 2 || width < 16 || height < 16 || width > 8192 ||
+      height > 8192)
+    throw std::runtime_error(
+        fmt::format("\"{}\" is not a picture size. Write it like 640x800, each between 16 and 8192.", size));
   if (samples < 1 || samples > 65536) throw std::runtime_error("--samples takes a number from 1 to 65536.");
   const bool exr = out.ends_with(".exr");
-  if (!exr && !out.ends_with(".png")) throw std::runtime_error(fmt::format("{} ends neither in .png nor in .exr: name the output so.", out));
+  if (!exr && !out.ends_with(".png"))
+    throw std::runtime_error(fmt::format("{} ends neither in .png nor in .exr: name the output so.", out));
   const Plan plan = loadPlan(file);
-  if (!solo.empty() && !plan.light(solo)) throw std::runtime_error(fmt::format("There is no light {} in {}.", solo, file));
+  if (!solo.empty() && !plan.light(solo))
+    throw std::runtime_error(fmt::format("There is no light {} in {}.", solo, file));
   Studio studio(width, height);
   studio.setSmooth(!plain);
   studio.setPlan(plan);
@@ -134,7 +142,8 @@ int main(int argc, char** argv) {
   p->add_option("--aperture", aperture, "like f/8 or \"f/8 1/3\"")->required();
   p->add_flag("--json", json, "JSON (docs/formats/answers.md)");
   bool sum = false;
-  auto* b = app.add_subcommand("balance", "All powers at once, so that each light alone (or the sum) stands at its target");
+  auto* b =
+      app.add_subcommand("balance", "All powers at once, so that each light alone (or the sum) stands at its target");
   b->add_option("PLAN", plan)->required();
   b->add_flag("--sum", sum, "lower all equally so that everything on gives the working aperture");
   b->add_option("--out", out, "write the balanced plan");

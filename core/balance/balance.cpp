@@ -25,8 +25,8 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
       l.power = s.stops;
       face += r->atFace.total() * std::exp2(l.power - before);
       if (s.shortfall != 0)
-        out.outOfReach.push_back(fmt::format("Light {} is {:.1f} stops too {} where it stands.", l.id, std::abs(s.shortfall),
-                                             s.shortfall > 0 ? "weak" : "strong"));
+        out.outOfReach.push_back(fmt::format("Light {} is {:.1f} stops too {} where it stands.", l.id,
+                                             std::abs(s.shortfall), s.shortfall > 0 ? "weak" : "strong"));
     }
     if (by == BalanceBy::Sum && round == 0 && face > 0) out.loweredBy = std::max(0.0, std::log2(face / wanted));
   }

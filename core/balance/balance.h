@@ -1,7 +1,7 @@
 // Powers from targets: all lights at once, in their units' real steps.
 //
-// Each alone (default): every light, metered alone at its own spot, stands at working aperture + its target. By the sum: then
-// all are lowered equally, so that the face's reading with everything on comes back to the working aperture.
+// Each alone (default): every light, metered alone at its own spot, stands at working aperture + its target. By the
+// sum: then all are lowered equally, so that the face's reading with everything on comes back to the working aperture.
 #pragma once
 
 #include <string>

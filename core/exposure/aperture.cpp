@@ -14,11 +14,13 @@ namespace {
 // Engraved series from f/0.7 (Av -1) upward, as found on lenses and meters (common engraving, also ISO 517 for
 // the full stops; ISO 517 from memory).
 constexpr std::array kFull = {0.7, 1.0, 1.4, 2.0, 2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0, 32.0, 45.0, 64.0, 90.0, 128.0};
-constexpr std::array kHalf = {0.7, 0.8, 1.0, 1.2, 1.4, 1.7, 2.0, 2.4, 2.8, 3.3, 4.0, 4.8, 5.6, 6.7, 8.0, 9.5,
-                              11.0, 13.0, 16.0, 19.0, 22.0, 27.0, 32.0, 38.0, 45.0, 54.0, 64.0, 76.0, 90.0, 108.0, 128.0};
-constexpr std::array kThird = {0.7, 0.8, 0.9, 1.0, 1.1, 1.2, 1.4, 1.6, 1.8, 2.0, 2.2, 2.5, 2.8, 3.2, 3.5, 4.0,
-                               4.5, 5.0, 5.6, 6.3, 7.1, 8.0, 9.0, 10.0, 11.0, 13.0, 14.0, 16.0, 18.0, 20.0, 22.0, 25.0,
-                               29.0, 32.0, 36.0, 40.0, 45.0, 51.0, 57.0, 64.0, 72.0, 80.0, 90.0, 102.0, 114.0, 128.0};
+constexpr std::array kHalf = {0.7,  0.8,  1.0,  1.2,  1.4,  1.7,  2.0,  2.4,   2.8,  3.3,  4.0,
+                              4.8,  5.6,  6.7,  8.0,  9.5,  11.0, 13.0, 16.0,  19.0, 22.0, 27.0,
+                              32.0, 38.0, 45.0, 54.0, 64.0, 76.0, 90.0, 108.0, 128.0};
+constexpr std::array kThird = {0.7,  0.8,  0.9,  1.0,  1.1,  1.2,  1.4,  1.6,   1.8,   2.0,  2.2,  2.5,
+                               2.8,  3.2,  3.5,  4.0,  4.5,  5.0,  5.6,  6.3,   7.1,   8.0,  9.0,  10.0,
+                               11.0, 13.0, 14.0, 16.0, 18.0, 20.0, 22.0, 25.0,  29.0,  32.0, 36.0, 40.0,
+                               45.0, 51.0, 57.0, 64.0, 72.0, 80.0, 90.0, 102.0, 114.0, 128.0};
 
 constexpr double kFirstAv = -1.0;
 
@@ -28,9 +30,12 @@ struct Series {
 };
 Series seriesOf(StopStep step) {
   switch (step) {
-    case StopStep::Full: return {kFull, 1};
-    case StopStep::Half: return {kHalf, 2};
-    default: return {kThird, 3};
+    case StopStep::Full:
+      return {kFull, 1};
+    case StopStep::Half:
+      return {kHalf, 2};
+    default:
+      return {kThird, 3};
   }
 }
 

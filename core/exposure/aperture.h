@@ -26,9 +26,9 @@ double exactFromEngraved(double written);
 
 /// How an f-number is written.
 enum class ApertureStyle {
-  Nominal,   ///< "f/9"         nearest engraved third
-  Thirds,    ///< "f/8 1/3"     full stop and thirds above it, as spoken
-  Tenths,    ///< "f/5.6 + 0.3" full stop and tenths above it, as meters show it
+  Nominal,  ///< "f/9"         nearest engraved third
+  Thirds,   ///< "f/8 1/3"     full stop and thirds above it, as spoken
+  Tenths,   ///< "f/5.6 + 0.3" full stop and tenths above it, as meters show it
 };
 
 /// Writes `n` in the wanted style. Non-finite or non-positive: "f/--".

@@ -25,14 +25,14 @@ double apertureForExposure(double luxSeconds, double iso, double c = calibration
 double exposureForAperture(double fNumber, double iso, double c = calibrationConstant(Receptor::Flat));
 
 /// APEX values (ANSI PH2.5 usage). EV = Av + Tv = log2(N^2 / t).
-double timeValue(double seconds);            ///< Tv = log2(1/t)
-double speedValue(double iso);               ///< Sv = log2(S/3.125)
+double timeValue(double seconds);                      ///< Tv = log2(1/t)
+double speedValue(double iso);                         ///< Sv = log2(S/3.125)
 double exposureValue(double fNumber, double seconds);  ///< EV = Av + Tv
 
 /// A meter's answer, split the way a flash meter shows it.
 struct Reading {
-  double flash = 0;    ///< lux-seconds from flash
-  double steady = 0;   ///< lux-seconds from continuous light and ambient over the shutter time
+  double flash = 0;   ///< lux-seconds from flash
+  double steady = 0;  ///< lux-seconds from continuous light and ambient over the shutter time
   double total() const { return flash + steady; }
   double flashShare() const { return total() > 0 ? flash / total() : 0; }  ///< 0..1
 };

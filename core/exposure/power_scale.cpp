@@ -34,7 +34,8 @@ std::string PowerScale::write(double stops) const {
       if (rest <= 0) return base;
       return base + fmt::format(" + {:.1f}", rest);
     }
-    case PowerNotation::StopNumber: return fmt::format("{:.1f}", topNumber + stops);
+    case PowerNotation::StopNumber:
+      return fmt::format("{:.1f}", topNumber + stops);
     case PowerNotation::Percent: {
       const double p = 100 * std::exp2(stops);
       return p >= 10 ? fmt::format("{:.0f} %", p) : fmt::format("{:.2g} %", p);
@@ -86,14 +87,22 @@ double PowerScale::read(std::string_view text) const {
     throw refuse();
   }
   double stops = 0;
-  if (s == "%") stops = std::log2(value / 100);
-  else if (s == "Ws" || s == "J") stops = std::log2(value / fullWattSeconds);
-  else if (!s.empty()) throw refuse();
-  else if (notation == PowerNotation::StopNumber) stops = value - topNumber;
-  else if (notation == PowerNotation::Percent) stops = std::log2(value / 100);
-  else if (notation == PowerNotation::WattSeconds) stops = std::log2(value / fullWattSeconds);
-  else if (value == 1) stops = 0;
-  else throw refuse();
+  if (s == "%")
+    stops = std::log2(value / 100);
+  else if (s == "Ws" || s == "J")
+    stops = std::log2(value / fullWattSeconds);
+  else if (!s.empty())
+    throw refuse();
+  else if (notation == PowerNotation::StopNumber)
+    stops = value - topNumber;
+  else if (notation == PowerNotation::Percent)
+    stops = std::log2(value / 100);
+  else if (notation == PowerNotation::WattSeconds)
+    stops = std::log2(value / fullWattSeconds);
+  else if (value == 1)
+    stops = 0;
+  else
+    throw refuse();
   if (!std::isfinite(stops)) throw refuse();
   return stops;
 }

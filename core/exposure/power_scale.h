@@ -14,9 +14,9 @@ enum class PowerNotation { Fraction, StopNumber, Percent, WattSeconds };
 
 struct PowerScale {
   PowerNotation notation = PowerNotation::Fraction;
-  double lowestStops = -8;   ///< lowest power, in stops below full, < 0 (1/256 is -8)
-  double step = 0.1;         ///< the unit's step in stops: 0.1, 1/3, 0.5, 1
-  double topNumber = 10;     ///< StopNumber: the number that means full power
+  double lowestStops = -8;       ///< lowest power, in stops below full, < 0 (1/256 is -8)
+  double step = 0.1;             ///< the unit's step in stops: 0.1, 1/3, 0.5, 1
+  double topNumber = 10;         ///< StopNumber: the number that means full power
   double fullWattSeconds = 400;  ///< WattSeconds: energy at full power
 
   /// What can be set for a wanted power.

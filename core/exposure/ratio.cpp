@@ -9,9 +9,12 @@ namespace easel {
 
 double ratioOf(double s, RatioSchool school) {
   switch (school) {
-    case RatioSchool::UnitToUnit: return std::exp2(s);
-    case RatioSchool::LitToShadow: return std::exp2(s) + 1;
-    case RatioSchool::StopsUnder: break;
+    case RatioSchool::UnitToUnit:
+      return std::exp2(s);
+    case RatioSchool::LitToShadow:
+      return std::exp2(s) + 1;
+    case RatioSchool::StopsUnder:
+      break;
   }
   return s;
 }
@@ -20,9 +23,10 @@ double stopsUnderFromRatio(double ratio, RatioSchool school) {
   if (school == RatioSchool::StopsUnder) return ratio;
   const double units = school == RatioSchool::LitToShadow ? ratio - 1 : ratio;
   if (!(units > 0) || !std::isfinite(units))
-    throw std::invalid_argument(school == RatioSchool::LitToShadow
-                                    ? fmt::format("A ratio of lit to shadow side is above 1:1; {:g}:1 cannot be lit.", ratio)
-                                    : fmt::format("{:g}:1 is not a ratio of two lights.", ratio));
+    throw std::invalid_argument(
+        school == RatioSchool::LitToShadow
+            ? fmt::format("A ratio of lit to shadow side is above 1:1; {:g}:1 cannot be lit.", ratio)
+            : fmt::format("{:g}:1 is not a ratio of two lights.", ratio));
   return std::log2(units);
 }
 

@@ -15,11 +15,15 @@ double rounded(double v, double step) { return std::isfinite(v) ? std::round(v /
 
 Json apertureOf(double n) {
   if (!(n > 0)) return nullptr;
-  return {{"exact", rounded(n, 1e-4)}, {"nominal", writeAperture(n, ApertureStyle::Nominal)},
-          {"thirds", writeAperture(n, ApertureStyle::Thirds)}, {"tenths", writeAperture(n, ApertureStyle::Tenths)}};
+  return {{"exact", rounded(n, 1e-4)},
+          {"nominal", writeAperture(n, ApertureStyle::Nominal)},
+          {"thirds", writeAperture(n, ApertureStyle::Thirds)},
+          {"tenths", writeAperture(n, ApertureStyle::Tenths)}};
 }
 Json readingOf(const Reading& r) {
-  return {{"flashLuxSeconds", rounded(r.flash, 1e-4)}, {"steadyLuxSeconds", rounded(r.steady, 1e-4)}, {"flashShare", rounded(r.flashShare(), 1e-4)}};
+  return {{"flashLuxSeconds", rounded(r.flash, 1e-4)},
+          {"steadyLuxSeconds", rounded(r.steady, 1e-4)},
+          {"flashShare", rounded(r.flashShare(), 1e-4)}};
 }
 
 }  // namespace
@@ -54,10 +58,13 @@ std::string writeAnswersText(const Plan& plan, const Answers& a) {
     j["apparentSize"] = rounded(r.apparentSize, 1e-2);
     out["lights"].push_back(j);
   }
-  out["ambient"] = {{"luxSeconds", rounded(a.ambient.total(), 1e-5)}, {"stopsFromWorking", rounded(a.ambientStops, 1e-3)}};
+  out["ambient"] = {{"luxSeconds", rounded(a.ambient.total(), 1e-5)},
+                    {"stopsFromWorking", rounded(a.ambientStops, 1e-3)}};
   out["face"] = readingOf(a.face);
   out["face"]["aperture"] = apertureOf(a.aperture);
-  out["backdrop"] = {{"stopsFromFace", rounded(a.backdropStops, 1e-3)}, {"linearValue", rounded(a.backdropValue, 1e-5)}, {"tone", a.backdropTone}};
+  out["backdrop"] = {{"stopsFromFace", rounded(a.backdropStops, 1e-3)},
+                     {"linearValue", rounded(a.backdropValue, 1e-5)},
+                     {"tone", a.backdropTone}};
   return out.dump(2) + "\n";
 }
 
@@ -71,8 +78,11 @@ std::string writePowerText(const Plan& plan, const Answers& a, double fNumber) {
     const Unit* unit = findUnit(l.unit);
     double wanted = 0;
     const auto s = powerForAperture(a, l, fNumber, &wanted);
-    out["lights"].push_back({{"id", l.id}, {"wantedStopsBelowFull", rounded(wanted, 1e-3)}, {"stopsBelowFull", rounded(s.stops, 1e-3)},
-                             {"setting", unit ? unit->scale.write(s.stops) : ""}, {"shortfall", rounded(s.shortfall, 1e-3)}});
+    out["lights"].push_back({{"id", l.id},
+                             {"wantedStopsBelowFull", rounded(wanted, 1e-3)},
+                             {"stopsBelowFull", rounded(s.stops, 1e-3)},
+                             {"setting", unit ? unit->scale.write(s.stops) : ""},
+                             {"shortfall", rounded(s.shortfall, 1e-3)}});
   }
   return out.dump(2) + "\n";
 }

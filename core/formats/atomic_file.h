@@ -7,8 +7,8 @@
 
 namespace easel {
 
-/// Writes to a temporary file beside `file`, syncs it, renames it over. Throws std::runtime_error with a sentence naming
-/// the file and the cause (read-only folder, no space...); then the old file is untouched.
+/// Writes to a temporary file beside `file`, syncs it, renames it over. Throws std::runtime_error with a sentence
+/// naming the file and the cause (read-only folder, no space...); then the old file is untouched.
 void writeFileAtomically(const std::filesystem::path& file, std::string_view bytes);
 
 /// The whole file. Throws std::runtime_error with a sentence; refuses more than `limit` bytes.

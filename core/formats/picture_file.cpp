@@ -32,7 +32,8 @@ void writePng(const std::filesystem::path& file, int width, int height, const st
   writeFileAtomically(file, bytes);
 }
 
-void writeExr(const std::filesystem::path& file, int width, int height, const float* r, const float* g, const float* b) {
+void writeExr(const std::filesystem::path& file, int width, int height, const float* r, const float* g,
+              const float* b) {
   try {
     Imf::Header header(width, height);
     header.compression() = Imf::ZIP_COMPRESSION;
@@ -41,8 +42,8 @@ void writeExr(const std::filesystem::path& file, int width, int height, const fl
     const char* names[3] = {"R", "G", "B"};
     for (int c = 0; c < 3; ++c) {
       header.channels().insert(names[c], Imf::Channel(Imf::FLOAT));
-      planes.insert(names[c], Imf::Slice(Imf::FLOAT, reinterpret_cast<char*>(const_cast<float*>(data[c])), sizeof(float),
-                                         sizeof(float) * size_t(width)));
+      planes.insert(names[c], Imf::Slice(Imf::FLOAT, reinterpret_cast<char*>(const_cast<float*>(data[c])),
+                                         sizeof(float), sizeof(float) * size_t(width)));
     }
     Imf::OutputFile out(file.c_str(), header);
     out.setFrameBuffer(planes);

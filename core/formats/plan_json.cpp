@@ -29,14 +29,18 @@ class Members {
   template <class T>
   void member(const char* name, T& value) {
     known_.insert(name);
-    if (writing_) json_[name] = value;
-    else if (json_.contains(name)) value = json_[name].get<T>();
+    if (writing_)
+      json_[name] = value;
+    else if (json_.contains(name))
+      value = json_[name].get<T>();
   }
   template <class Enum, class ToName, class FromName>
   void named(const char* name, Enum& value, ToName toName, FromName fromName) {
     known_.insert(name);
-    if (writing_) json_[name] = toName(value);
-    else if (json_.contains(name)) fromName(json_[name].get<std::string>(), value);
+    if (writing_)
+      json_[name] = toName(value);
+    else if (json_.contains(name))
+      fromName(json_[name].get<std::string>(), value);
   }
   void known(const char* name) { known_.insert(name); }
   void extra(std::string& text) {
@@ -182,12 +186,15 @@ void refuseDepth(std::string_view text) {
   for (size_t i = 0; i < text.size(); ++i) {
     const char c = text[i];
     if (inString) {
-      if (c == '\\') ++i;
-      else if (c == '"') inString = false;
+      if (c == '\\')
+        ++i;
+      else if (c == '"')
+        inString = false;
     } else if (c == '"') {
       inString = true;
     } else if (c == '{' || c == '[') {
-      if (++depth > 64) throw PlanFileError(fmt::format("This is not a plan: it nests deeper than 64 levels at byte {}.", i));
+      if (++depth > 64)
+        throw PlanFileError(fmt::format("This is not a plan: it nests deeper than 64 levels at byte {}.", i));
     } else if (c == '}' || c == ']') {
       --depth;
     }
@@ -202,8 +209,10 @@ Plan readPlanText(std::string_view text) {
   try {
     json = Json::parse(text);
   } catch (const nlohmann::json::parse_error& e) {
-    throw PlanFileError(fmt::format("This is not a plan: the JSON breaks off or is damaged at byte {} of {}. Open the autosaved "
-                                    "copy, or a backup.", e.byte, text.size()));
+    throw PlanFileError(
+        fmt::format("This is not a plan: the JSON breaks off or is damaged at byte {} of {}. Open the autosaved "
+                    "copy, or a backup.",
+                    e.byte, text.size()));
   } catch (const nlohmann::json::exception& e) {
     throw PlanFileError(fmt::format("This is not a plan: {}.", e.what()));
   }
@@ -212,8 +221,10 @@ Plan readPlanText(std::string_view text) {
   if (!json.contains("version") || !json["version"].is_number_integer())
     throw PlanFileError("This plan does not say its version (a whole number at /version).");
   if (const auto v = json["version"].get<long long>(); v > kPlanVersion || v < 1)
-    throw PlanFileError(fmt::format("This plan has format version {}; this program reads up to version {}. Open it with a newer "
-                                    "Jolly Easel.", v, kPlanVersion));
+    throw PlanFileError(
+        fmt::format("This plan has format version {}; this program reads up to version {}. Open it with a newer "
+                    "Jolly Easel.",
+                    v, kPlanVersion));
   validate(json);
 
   Plan p;
@@ -235,7 +246,9 @@ Plan readPlanText(std::string_view text) {
       for (const Json& each : json["lights"]) {
         Light l;
         readInto(each, l);
-        if (p.light(l.id)) throw PlanFileError(fmt::format("This plan has two lights with the letter {}. Give one another letter.", l.id));
+        if (p.light(l.id))
+          throw PlanFileError(
+              fmt::format("This plan has two lights with the letter {}. Give one another letter.", l.id));
         p.lights.push_back(std::move(l));
       }
     m.extra(p.extra);

@@ -13,11 +13,16 @@ double Unit::lumenSeconds(double stopsBelowFull, double shutterSeconds) const {
 double Modifier::area() const {
   constexpr double pi = std::numbers::pi;
   switch (outline) {
-    case Outline::Rectangle: return width * height;
-    case Outline::Octagon: return 2 * (std::numbers::sqrt2 - 1) * width * width;  // flat-to-flat
-    case Outline::Disc: return pi * width * width / 4;
-    case Outline::Ring: return pi * (width * width - centre * centre) / 4;
-    case Outline::Ball: return pi * width * width;
+    case Outline::Rectangle:
+      return width * height;
+    case Outline::Octagon:
+      return 2 * (std::numbers::sqrt2 - 1) * width * width;  // flat-to-flat
+    case Outline::Disc:
+      return pi * width * width / 4;
+    case Outline::Ring:
+      return pi * (width * width - centre * centre) / 4;
+    case Outline::Ball:
+      return pi * width * width;
   }
   return 0;
 }
@@ -83,7 +88,11 @@ const std::vector<Modifier>& modifiers() {
 
 const std::vector<BackdropMaterial>& backdropMaterials() {
   static const std::vector<BackdropMaterial> all = {
-      {"canvas-grey", "Painted canvas, grey", {0.19, 0.188, 0.183}, 0.22, "mid grey by eye, common practice, no source"},
+      {"canvas-grey",
+       "Painted canvas, grey",
+       {0.19, 0.188, 0.183},
+       0.22,
+       "mid grey by eye, common practice, no source"},
       {"paper-white", "Seamless paper, white", {0.84, 0.84, 0.83}, 0.0, "matt white paper 0.80 to 0.88, from memory"},
       {"paper-light-grey", "Seamless paper, light grey", {0.45, 0.45, 0.45}, 0.0, "from memory"},
       {"paper-mid-grey", "Seamless paper, mid grey", {0.18, 0.18, 0.18}, 0.0, "18 % by definition of mid grey"},

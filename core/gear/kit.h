@@ -1,8 +1,8 @@
 // The kit: what can be put on a stand, with the physical properties that the computation needs.
 //
-// Energy: a flash gives luminous energy  Q = Ws * efficacy * 2^power  in lumen-seconds; a continuous unit gives lumens times
-// the shutter time. A modifier passes on the share `transmission` of it from its own surface.
-// Figures: each says where it comes from. "from memory" = usual manufacturers' order of size, to be calibrated with a meter.
+// Energy: a flash gives luminous energy  Q = Ws * efficacy * 2^power  in lumen-seconds; a continuous unit gives lumens
+// times the shutter time. A modifier passes on the share `transmission` of it from its own surface. Figures: each says
+// where it comes from. "from memory" = usual manufacturers' order of size, to be calibrated with a meter.
 #pragma once
 
 #include <string>
@@ -18,39 +18,39 @@ enum class UnitKind { Flash, Continuous };
 struct Unit {
   std::string id, name;
   UnitKind kind = UnitKind::Flash;
-  double wattSeconds = 0;       ///< stored energy at full power (flash)
-  double efficacy = 0;          ///< lm s per Ws of the bare head (flash)
-  double lumens = 0;            ///< luminous flux of the bare head at full power (continuous)
-  double kelvin = 5600;         ///< correlated colour temperature
+  double wattSeconds = 0;  ///< stored energy at full power (flash)
+  double efficacy = 0;     ///< lm s per Ws of the bare head (flash)
+  double lumens = 0;       ///< luminous flux of the bare head at full power (continuous)
+  double kelvin = 5600;    ///< correlated colour temperature
   PowerScale scale;
-  double modellingWatts = 0;    ///< mains load of the modelling lamp (or of the LED itself)
-  std::string source;           ///< where the figures come from
+  double modellingWatts = 0;  ///< mains load of the modelling lamp (or of the LED itself)
+  std::string source;         ///< where the figures come from
 
   /// Light of the bare head at `stopsBelowFull` (<= 0): lm s. Continuous light is gathered over `shutterSeconds`.
   double lumenSeconds(double stopsBelowFull, double shutterSeconds) const;
 };
 
 enum class Outline {
-  Rectangle,   ///< width x height
-  Octagon,     ///< width = distance between opposite flats
-  Disc,        ///< width = diameter
-  Ring,        ///< disc with a dark centre of diameter `centre`
-  Ball,        ///< bare tube: a sphere of diameter `width`
+  Rectangle,  ///< width x height
+  Octagon,    ///< width = distance between opposite flats
+  Disc,       ///< width = diameter
+  Ring,       ///< disc with a dark centre of diameter `centre`
+  Ball,       ///< bare tube: a sphere of diameter `width`
 };
 
 /// What stands in front of the head. Lengths in metres.
 struct Modifier {
   std::string id, name;
   Outline outline = Outline::Disc;
-  double width = 0, height = 0;   ///< of the light-giving surface
-  double centre = 0;              ///< Ring: diameter of the dark centre
-  double depth = 0;               ///< from the light-giving surface back to the stand
-  double transmission = 1;        ///< lm out / lm of the bare head, 0..1
-  double lobe = 1;                ///< luminous intensity ~ cos^lobe of the angle off axis; 1 = Lambertian diffuser
-  double hotCentre = 0;           ///< luminance at the centre over that at the edge, in stops; 0 = even
+  double width = 0, height = 0;  ///< of the light-giving surface
+  double centre = 0;             ///< Ring: diameter of the dark centre
+  double depth = 0;              ///< from the light-giving surface back to the stand
+  double transmission = 1;       ///< lm out / lm of the bare head, 0..1
+  double lobe = 1;               ///< luminous intensity ~ cos^lobe of the angle off axis; 1 = Lambertian diffuser
+  double hotCentre = 0;          ///< luminance at the centre over that at the edge, in stops; 0 = even
   std::string source;
 
-  double area() const;            ///< m^2 of the light-giving surface
+  double area() const;  ///< m^2 of the light-giving surface
 };
 
 const std::vector<Unit>& units();
@@ -62,8 +62,8 @@ const Modifier* findModifier(std::string_view id);
 /// What the backdrop is made of.
 struct BackdropMaterial {
   std::string id, name;
-  double reflectance[3];   ///< linear RGB, 0..1
-  double mottle;           ///< painted unevenness, +- share of the reflectance
+  double reflectance[3];  ///< linear RGB, 0..1
+  double mottle;          ///< painted unevenness, +- share of the reflectance
   std::string source;
 };
 const std::vector<BackdropMaterial>& backdropMaterials();

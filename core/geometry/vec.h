@@ -30,13 +30,18 @@ inline Vec3& operator*=(Vec3& a, float s) { return a = a * s; }
 inline float dot(Vec3 a, Vec3 b) { return a.x * b.x + a.y * b.y + a.z * b.z; }
 inline Vec3 cross(Vec3 a, Vec3 b) { return {a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x}; }
 inline float length(Vec3 a) { return std::sqrt(dot(a, a)); }
-inline Vec3 normalize(Vec3 a) { const float l = length(a); return l > 0 ? a / l : Vec3{0, 1, 0}; }
+inline Vec3 normalize(Vec3 a) {
+  const float l = length(a);
+  return l > 0 ? a / l : Vec3{0, 1, 0};
+}
 inline Vec3 lerp(Vec3 a, Vec3 b, float t) { return a * (1 - t) + b * t; }
 inline float maxOf(Vec3 a) { return std::max({a.x, a.y, a.z}); }
 /// Photometric luminance of linear Rec. 709 RGB (the Y row of IEC 61966-2-1).
 inline float luminance(Vec3 a) { return 0.2126f * a.x + 0.7152f * a.y + 0.0722f * a.z; }
 
-struct Vec2 { float x = 0, y = 0; };
+struct Vec2 {
+  float x = 0, y = 0;
+};
 
 /// Right-handed orthonormal frame; n is the facing direction, u across, v up.
 struct Frame {

@@ -95,7 +95,8 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
       const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
       Vec3 out = l.role == Role::Hair ? Vec3{0, 1, 0} : e.pose().centre - head;
       if (l.role != Role::Hair) out.y = 0;
-      const Vec3 place = l.role == Role::Hair ? scene.studioPoint(marks.crown) + Vec3{0, 0.04f, 0} : head + normalize(out) * 0.16f;
+      const Vec3 place =
+          l.role == Role::Hair ? scene.studioPoint(marks.crown) + Vec3{0, 0.04f, 0} : head + normalize(out) * 0.16f;
       perLumen = luxAt(scene, e, place, normalize(e.pose().centre - place), Receptor::Flat);
     }
     r.alone = readingOf(l, cam, perLumen);
@@ -113,7 +114,10 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
 
     r.backdropStops = atFace > 0 ? stopsOf(onBackdrop / atFace) : 0;
     if (l.on) {
-      auto add = [](Reading& to, const Reading& from) { to.flash += from.flash; to.steady += from.steady; };
+      auto add = [](Reading& to, const Reading& from) {
+        to.flash += from.flash;
+        to.steady += from.steady;
+      };
       add(backdrop, readingOf(l, cam, onBackdrop));
       // Everything on is read the way the camera is set: the dome at the camera, or flat towards the key.
       add(a.face, r.atFace);
@@ -147,12 +151,15 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
   auto length = [&](double m) { return metres ? fmt::format("{:.2f} m", m) : fmt::format("{:.1f} ft", m / 0.3048); };
   double iso = nominalIso(plan.camera.iso * ratioFromStops(miss));
   const auto& marks = isoThirds();
-  if (const auto at = std::find(marks.begin(), marks.end(), iso); miss > 0 && iso < plan.camera.iso * ratioFromStops(miss) * 0.999 && at + 1 < marks.end())
+  if (const auto at = std::find(marks.begin(), marks.end(), iso);
+      miss > 0 && iso < plan.camera.iso * ratioFromStops(miss) * 0.999 && at + 1 < marks.end())
     iso = *(at + 1);  // rounded to the side that helps
   if (miss > 0) {
-    if (r.distance * factor > 0.4) out.push_back(fmt::format("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
+    if (r.distance * factor > 0.4)
+      out.push_back(fmt::format("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
     if (iso <= 6400) out.push_back(fmt::format("Raise ISO to {:.0f} (ambient rises with it).", iso));
-    out.push_back(fmt::format("Open up to {}.", writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
+    out.push_back(fmt::format("Open up to {}.",
+                              writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
     if (light.modifier != "reflector-18") out.push_back("Take diffusion out or choose a stronger unit.");
   } else {
     out.push_back(fmt::format("Put ND {:.1f} ({:.1f} stops) on it.", std::ceil(-miss * 3 - 1e-6) * 0.1, -miss));
@@ -177,7 +184,8 @@ SpotReading readSpot(const Scene& scene, const Plan& plan, Vec3 point, Vec3 norm
     if (l.on && findUnit(l.unit) && findModifier(l.modifier)) {
       const Emitter e = emitterOf(plan, l);
       v = readingOf(l, plan.camera,
-                    directLux(&scene, e, point, normal, Receptor::Flat, 64) + bouncedLux(scene, e, point, normal, Receptor::Flat, 48))
+                    directLux(&scene, e, point, normal, Receptor::Flat, 64) +
+                        bouncedLux(scene, e, point, normal, Receptor::Flat, 48))
               .total();
     }
     h.push_back(v);
@@ -187,7 +195,8 @@ SpotReading readSpot(const Scene& scene, const Plan& plan, Vec3 point, Vec3 norm
   out.stops = stopsOf(total / exposureForAperture(plan.camera.aperture, plan.camera.iso, c));
   for (size_t i = 0; i < h.size(); ++i)
     if (plan.lights[i].on)
-      out.shares.push_back({plan.lights[i].id, total > 0 ? h[i] / total : 0, apertureForExposure(h[i], plan.camera.iso, c)});
+      out.shares.push_back(
+          {plan.lights[i].id, total > 0 ? h[i] / total : 0, apertureForExposure(h[i], plan.camera.iso, c)});
   out.shares.push_back({"ambient", total > 0 ? ambient / total : 0, apertureForExposure(ambient, plan.camera.iso, c)});
   return out;
 }

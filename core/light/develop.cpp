@@ -59,7 +59,9 @@ double toneCurve(double x) {
   return srgbEncode(x <= knee ? x : knee + (1 - knee) * (1 - std::exp(-(x - knee) / (1 - knee))));
 }
 
-double cameraGain(double iso, double fNumber) { return kPi * iso / (fNumber * fNumber * calibrationConstant(Receptor::Flat)); }
+double cameraGain(double iso, double fNumber) {
+  return kPi * iso / (fNumber * fNumber * calibrationConstant(Receptor::Flat));
+}
 
 void develop(std::span<const WeightedLayer> layers, int width, int height, std::vector<std::uint8_t>& rgba) {
   const size_t pixels = size_t(width) * size_t(height);

@@ -25,7 +25,7 @@ double cameraGain(double iso, double fNumber);
 
 struct WeightedLayer {
   const LayerPicture* picture;
-  Vec3 weight;   ///< units of light (lm s or lx s) * colour * camera gain
+  Vec3 weight;  ///< units of light (lm s or lx s) * colour * camera gain
 };
 
 /// 8-bit RGBA, rows from the top. All layers have the same size. No layers: black.

@@ -11,14 +11,21 @@ constexpr float kOctagonCut = std::numbers::sqrt2_v<float>;  // |x| + |y| <= hal
 }
 
 Emitter::Emitter(const Modifier& m, const LightPose& pose)
-    : outline_(m.outline), pose_(pose), halfWidth_(float(m.width / 2)), halfHeight_(float(m.height / 2)),
-      centre_(float(m.centre / 2)), area_(float(m.area())), flux_(float(m.transmission)), lobe_(float(m.lobe)),
+    : outline_(m.outline),
+      pose_(pose),
+      halfWidth_(float(m.width / 2)),
+      halfHeight_(float(m.height / 2)),
+      centre_(float(m.centre / 2)),
+      area_(float(m.area())),
+      flux_(float(m.transmission)),
+      lobe_(float(m.lobe)),
       hot_(float(m.hotCentre)) {
   if (!(m.width > 0.001 && m.height > 0.001 && m.width < 20 && m.height < 20 && area_ > 0) || !(m.transmission > 0) ||
       m.transmission > 1 || !(m.centre < m.width))
-    throw std::invalid_argument(
-        fmt::format("The modifier \"{}\" has no usable size ({} x {} m). Give it a width and height between 1 mm and 20 m, "
-                    "and a transmission between 0 and 1.", m.name, m.width, m.height));
+    throw std::invalid_argument(fmt::format(
+        "The modifier \"{}\" has no usable size ({} x {} m). Give it a width and height between 1 mm and 20 m, "
+        "and a transmission between 0 and 1.",
+        m.name, m.width, m.height));
   // Flux of the profile with peak 1, by the same points that will be used for sampling.
   if (outline_ == Outline::Ball) {
     peak_ = flux_ / (kPiF * area_);  // sphere of even luminance: flux = pi L * surface
@@ -46,23 +53,27 @@ float Emitter::luminanceAt(Vec2 p, float cosine) const {
 
 bool Emitter::inside(Vec2 p) const {
   switch (outline_) {
-    case Outline::Rectangle: return std::abs(p.x) <= halfWidth_ && std::abs(p.y) <= halfHeight_;
+    case Outline::Rectangle:
+      return std::abs(p.x) <= halfWidth_ && std::abs(p.y) <= halfHeight_;
     case Outline::Octagon:
       return std::abs(p.x) <= halfWidth_ && std::abs(p.y) <= halfWidth_ &&
              std::abs(p.x) + std::abs(p.y) <= kOctagonCut * halfWidth_;
-    case Outline::Disc: return p.x * p.x + p.y * p.y <= halfWidth_ * halfWidth_;
+    case Outline::Disc:
+      return p.x * p.x + p.y * p.y <= halfWidth_ * halfWidth_;
     case Outline::Ring: {
       const float r2 = p.x * p.x + p.y * p.y;
       return r2 <= halfWidth_ * halfWidth_ && r2 >= centre_ * centre_;
     }
-    case Outline::Ball: break;
+    case Outline::Ball:
+      break;
   }
   return false;
 }
 
 Vec2 Emitter::onOutline(Vec2 u) const {
   switch (outline_) {
-    case Outline::Rectangle: return {(2 * u.x - 1) * halfWidth_, (2 * u.y - 1) * halfHeight_};
+    case Outline::Rectangle:
+      return {(2 * u.x - 1) * halfWidth_, (2 * u.y - 1) * halfHeight_};
     case Outline::Octagon: {
       // Eight equal triangles about the centre; the square root makes the radius uniform by area.
       const float scaled = u.x * 8;
@@ -144,7 +155,9 @@ bool Emitter::blocks(Vec3 origin, Vec3 direction, float limit) const {
 
 Emitter emitterOf(const Plan& plan, const Light& light) {
   const Modifier* m = findModifier(light.modifier);
-  if (!m) throw std::invalid_argument(fmt::format("Light {} uses the modifier \"{}\", which is not in the kit.", light.id, light.modifier));
+  if (!m)
+    throw std::invalid_argument(
+        fmt::format("Light {} uses the modifier \"{}\", which is not in the kit.", light.id, light.modifier));
   return Emitter(*m, lightPose(plan, light));
 }
 

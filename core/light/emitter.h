@@ -24,8 +24,8 @@ class Emitter {
 
   struct Point {
     Vec3 position;
-    float geometry;   ///< luminance * cos at the emitter * area / distance^2: multiply by cos at the receiver for lux
-    Vec3 direction;   ///< unit, from the receiver to the emitter
+    float geometry;  ///< luminance * cos at the emitter * area / distance^2: multiply by cos at the receiver for lux
+    Vec3 direction;  ///< unit, from the receiver to the emitter
     float distance;
   };
   /// The point of the surface for `u` in [0,1)^2, as seen from `receiver`. geometry is 0 behind the emitter.
@@ -38,14 +38,14 @@ class Emitter {
   /// Whether the ray meets the outline from behind or in front (the body of the modifier).
   bool blocks(Vec3 origin, Vec3 direction, float limit) const;
 
-  float flux() const { return flux_; }          ///< lm out per lm of the head: the modifier's transmission
+  float flux() const { return flux_; }  ///< lm out per lm of the head: the modifier's transmission
   float area() const { return area_; }
   const LightPose& pose() const { return pose_; }
   /// Diagonal of the outline [m].
   float extent() const;
 
  private:
-  Vec2 onOutline(Vec2 u) const;                 ///< local coordinates, uniform by area
+  Vec2 onOutline(Vec2 u) const;  ///< local coordinates, uniform by area
   bool inside(Vec2 p) const;
   float evenness(Vec2 p) const;
   float luminanceAt(Vec2 p, float cosine) const;

@@ -10,7 +10,8 @@ namespace {
 
 constexpr float kOffset = 2e-4f;  // metres: leaves the surface, below any detail of the meshes
 
-// Trowbridge-Reitz microfacet sheen with Smith's height-correlated shadowing (Walter et al., EGSR 2007; Heitz, JCGT 2014).
+// Trowbridge-Reitz microfacet sheen with Smith's height-correlated shadowing (Walter et al., EGSR 2007; Heitz, JCGT
+// 2014).
 float microfacet(float nl, float nv, float nh, float alpha) {
   const float a2 = alpha * alpha, d = nh * nh * (a2 - 1) + 1;
   const float D = a2 / (kPiF * d * d);
@@ -59,7 +60,8 @@ Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene&
       const Vec3 side = dot(facet, e.direction) >= 0 ? facet : -facet;
       if (!scene.occluded(s.position + side * kOffset, e.direction, 0, e.distance * 0.9999f, hashPair(seed, pass))) {
         if (hair) {
-          // A strand is a cylinder: diffuse with the sine to the strand, two highlights along it (Kajiya and Kay, 1989).
+          // A strand is a cylinder: diffuse with the sine to the strand, two highlights along it (Kajiya and Kay,
+          // 1989).
           const Vec3 t = s.special.unpacked();
           const Vec3 h = normalize(e.direction + toEye);
           const float tl = dot(t, e.direction), sinTL = std::sqrt(std::max(0.f, 1 - tl * tl));
@@ -75,9 +77,12 @@ Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene&
           out.diffuse += albedo * (lux / kPiF);
           const Vec3 h = normalize(e.direction + toEye);
           const float nv = std::max(0.05f, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
-          if (surface == Surface::Skin) out.sheen += lux * skinSheen(nl, nv, nh, vh);
-          else if (surface == Surface::Cloth) out.sheen += lux * schlick(0.03f, vh) * microfacet(nl, nv, nh, 0.65f) * 0.5f;
-          else if (surface == Surface::Brow || surface == Surface::Lash) out.sheen += lux * 0.02f * microfacet(nl, nv, nh, 0.5f);
+          if (surface == Surface::Skin)
+            out.sheen += lux * skinSheen(nl, nv, nh, vh);
+          else if (surface == Surface::Cloth)
+            out.sheen += lux * schlick(0.03f, vh) * microfacet(nl, nv, nh, 0.65f) * 0.5f;
+          else if (surface == Surface::Brow || surface == Surface::Lash)
+            out.sheen += lux * 0.02f * microfacet(nl, nv, nh, 0.5f);
         }
       }
     }
@@ -155,7 +160,8 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets, const
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
     for (int y = y0; y < std::min(y0 + kTile, h); ++y)
       for (int x = x0; x < std::min(x0 + kTile, w); ++x) {
-        const size_t full = size_t(std::min(2 * y + (x & 1), view.height - 1)) * size_t(view.width) + size_t(std::min(2 * x, view.width - 1));
+        const size_t full = size_t(std::min(2 * y + (x & 1), view.height - 1)) * size_t(view.width) +
+                            size_t(std::min(2 * x, view.width - 1));
         const PixelSample& s = set[full];
         const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(2 * x) + 0.5f, float(2 * y) + 0.5f)
                                                               : normalize(s.position - view.camera.eye);
@@ -199,7 +205,8 @@ std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool 
         const size_t i = size_t(y) * size_t(view.width) + size_t(x);
         const float* s = &sum_[i * 4];
         const Vec3 diffuse{s[0] * scale, s[1] * scale, s[2] * scale};
-        full.set(x, y, diffuse, sets.meanAlbedo(passes_, i), s[3] * scale, sets.set(0)[i].albedo.surface != Surface::Nothing);
+        full.set(x, y, diffuse, sets.meanAlbedo(passes_, i), s[3] * scale,
+                 sets.set(0)[i].albedo.surface != Surface::Nothing);
         if (passes_ > 1) {
           const int evens = (passes_ + 1) / 2, odds = passes_ / 2;
           const float evenMean = evenSum_[i] / float(evens);

@@ -1,7 +1,8 @@
 // A layer: one light, alone, for one lumen-second from its head (or the ambient, for one lux-second).
 //
-// Light transport is linear: power, mute, gel, ISO, shutter, aperture and white balance only re-weight layers. Inside, the
-// diffuse part and the sheen are summed apart over passes; the picture of the layer is linear luminance in cd s/m^2 per unit.
+// Light transport is linear: power, mute, gel, ISO, shutter, aperture and white balance only re-weight layers. Inside,
+// the diffuse part and the sheen are summed apart over passes; the picture of the layer is linear luminance in cd s/m^2
+// per unit.
 #pragma once
 
 #include <memory>
@@ -17,7 +18,7 @@ namespace easel {
 /// Linear RGB planes of one layer, per unit of light. Immutable once published.
 struct LayerPicture {
   int width = 0, height = 0;
-  int passes = 0;           ///< 0: the quick half-resolution preview
+  int passes = 0;  ///< 0: the quick half-resolution preview
   std::vector<float> r, g, b;
 };
 
@@ -39,15 +40,18 @@ class Layer {
   std::shared_ptr<const LayerPicture> picture(const SampleSets& sets, bool smooth = true) const;
 
  private:
-  struct Light { Vec3 diffuse; float sheen = 0; };
+  struct Light {
+    Vec3 diffuse;
+    float sheen = 0;
+  };
   Light lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
                 Vec3 viewRay) const;
 
   std::optional<Emitter> emitter_;
   std::uint32_t key_;
   int passes_ = 0;
-  std::vector<float> sum_;        ///< r g b sheen per pixel: albedo * irradiance / pi, and sheen
-  std::vector<float> evenSum_;    ///< luminance of the even passes, for the noise estimate
+  std::vector<float> sum_;      ///< r g b sheen per pixel: albedo * irradiance / pi, and sheen
+  std::vector<float> evenSum_;  ///< luminance of the even passes, for the noise estimate
   std::vector<std::uint8_t> tileDone_;
 };
 

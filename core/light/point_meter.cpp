@@ -14,7 +14,8 @@ double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 no
     if (e.geometry <= 0) continue;
     const float r = response(receptor, dot(normal, e.direction));
     if (r <= 0) continue;
-    if (scene && scene->occluded(point, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, std::uint32_t(i)))) continue;
+    if (scene && scene->occluded(point, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, std::uint32_t(i))))
+      continue;
     sum += double(e.geometry * r);
   }
   return sum / samples;

@@ -2,7 +2,8 @@
 
 namespace easel {
 
-Renderer::Renderer(std::function<void(std::shared_ptr<const Result>)> deliver) : deliver_(std::move(deliver)), worker_([this] { run(); }) {}
+Renderer::Renderer(std::function<void(std::shared_ptr<const Result>)> deliver)
+    : deliver_(std::move(deliver)), worker_([this] { run(); }) {}
 
 Renderer::~Renderer() {
   {
@@ -75,8 +76,8 @@ void Renderer::run() {
         answersFresh = false;
         studio.setSize(now.width, now.height);
         studio.setPlan(now.plan);
-        // While the room stands the meter answers in a millisecond a light: numbers follow the hand at once, and so does the
-        // picture when only weights have changed.
+        // While the room stands the meter answers in a millisecond a light: numbers follow the hand at once, and so
+        // does the picture when only weights have changed.
         if (studio.sceneStands()) {
           answers = std::make_shared<const Answers>(computeAnswers(*studio.scene(), now.plan));
           answersFresh = true;

@@ -1,7 +1,7 @@
 // The studio on a thread of its own: plans go in at any moment, pictures come out when they are better than the last.
 //
-// The caller's thread never waits: setPlan() leaves a copy and raises the interrupt; the worker drops what it does within a
-// tile (well below a millisecond), develops at once if only weights have changed, and goes on refining.
+// The caller's thread never waits: setPlan() leaves a copy and raises the interrupt; the worker drops what it does
+// within a tile (well below a millisecond), develops at once if only weights have changed, and goes on refining.
 #pragma once
 
 #include <atomic>
@@ -19,15 +19,15 @@ namespace easel {
 
 /// What the worker hands over; immutable.
 struct Result {
-  std::uint64_t serial = 0;          ///< of the setPlan call it answers
+  std::uint64_t serial = 0;  ///< of the setPlan call it answers
   std::shared_ptr<const Layers> layers;
   Plan plan;
-  Picture picture;                   ///< what is to be shown
+  Picture picture;                                      ///< what is to be shown
   std::vector<std::pair<std::string, Picture>> prints;  ///< small: "A" ... solo, "ambient", "all"; empty when unchanged
-  std::vector<std::pair<std::string, Picture>> buildUp; ///< small: the ambient and the lights up to "A", up to "B" ...
+  std::vector<std::pair<std::string, Picture>> buildUp;  ///< small: the ambient and the lights up to "A", up to "B" ...
   std::shared_ptr<const Answers> answers;
-  bool answersCurrent = false;       ///< the answers are those of `plan`, not of the one before
-  std::string problem;               ///< a sentence, when the plan cannot be computed
+  bool answersCurrent = false;  ///< the answers are those of `plan`, not of the one before
+  std::string problem;          ///< a sentence, when the plan cannot be computed
   int passes = 0;
   bool done = false;
 };
@@ -42,7 +42,12 @@ class Renderer {
   std::uint64_t setPlan(const Plan& plan, const Show& show, int width, int height);
 
  private:
-  struct Request { Plan plan; Show show; int width = 0, height = 0; std::uint64_t serial = 0; };
+  struct Request {
+    Plan plan;
+    Show show;
+    int width = 0, height = 0;
+    std::uint64_t serial = 0;
+  };
   void run();
 
   std::function<void(std::shared_ptr<const Result>)> deliver_;

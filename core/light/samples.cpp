@@ -33,7 +33,10 @@ PackedColour PackedColour::of(Vec3 c, Surface s) {
   return {code(c.x), code(c.y), code(c.z), s};
 }
 Vec3 PackedColour::unpacked() const {
-  auto decode = [](std::uint8_t v) { const float f = float(v) / 255; return f * f; };
+  auto decode = [](std::uint8_t v) {
+    const float f = float(v) / 255;
+    return f * f;
+  };
   return {decode(r), decode(g), decode(b)};
 }
 
@@ -116,7 +119,8 @@ void SampleSets::finishMean(int k) {
       Vec3 sum;
       for (int s = 0; s < n; ++s)
         if (sets_[s][i].albedo.surface != Surface::Nothing) sum += sets_[s][i].albedo.unpacked();
-      for (int c = 0; c < 3; ++c) mean[i * 3 + size_t(c)] = std::uint16_t(std::lround(std::sqrt(sum[c] / float(n)) * 65535));
+      for (int c = 0; c < 3; ++c)
+        mean[i * 3 + size_t(c)] = std::uint16_t(std::lround(std::sqrt(sum[c] / float(n)) * 65535));
     }
   });
 }
@@ -125,7 +129,10 @@ Vec3 SampleSets::meanAlbedo(int passes, size_t pixel) const {
   int slot = 0;
   while (slot < 3 && (2 << slot) <= passes && !mean_[slot + 1].empty()) ++slot;
   const std::uint16_t* m = &mean_[slot][pixel * 3];
-  auto decode = [](std::uint16_t v) { const float f = float(v) / 65535; return f * f; };
+  auto decode = [](std::uint16_t v) {
+    const float f = float(v) / 65535;
+    return f * f;
+  };
   return {decode(m[0]), decode(m[1]), decode(m[2])};
 }
 

@@ -1,4 +1,5 @@
-// What the camera sees, kept: per pixel and pass one surface point and one point that the next bounce of light comes from.
+// What the camera sees, kept: per pixel and pass one surface point and one point that the next bounce of light comes
+// from.
 //
 // Both depend on sitter, room and camera only, so moving a light costs shadow rays alone. Eight passes with their own
 // sub-pixel place give the edges; later passes use them again with other light samples.
@@ -14,8 +15,8 @@
 
 namespace easel {
 
-/// Unit vector in four bytes (octahedral map; Cigolle et al., "A survey of efficient representations of independent unit
-/// vectors", JCGT 2014).
+/// Unit vector in four bytes (octahedral map; Cigolle et al., "A survey of efficient representations of independent
+/// unit vectors", JCGT 2014).
 struct PackedDirection {
   std::int16_t x = 0, y = 0;
   static PackedDirection of(Vec3 d);
@@ -32,11 +33,11 @@ struct PackedColour {
 struct PixelSample {
   Vec3 position;
   PackedDirection normal, facet;
-  PackedDirection special;     ///< hair: tangent; eye: normal of the wet coat
+  PackedDirection special;  ///< hair: tangent; eye: normal of the wet coat
   PackedColour albedo;
-  Vec3 bouncePosition;         ///< where one cosine-distributed ray from here ends
+  Vec3 bouncePosition;  ///< where one cosine-distributed ray from here ends
   PackedDirection bounceNormal;
-  PackedColour bounceAlbedo;   ///< surface Nothing: it leaves the studio
+  PackedColour bounceAlbedo;  ///< surface Nothing: it leaves the studio
 };
 
 constexpr int kSampleSets = 8;
@@ -54,7 +55,7 @@ class SampleSets {
 
   /// Builds set `k` as far as the interrupt lets it; a later call goes on. True when it is complete.
   bool build(int k, const Interrupt& interrupt);
-  int complete() const { return complete_; }   ///< sets 0..complete-1 are there
+  int complete() const { return complete_; }  ///< sets 0..complete-1 are there
   const std::vector<PixelSample>& set(int k) const { return sets_[size_t(k)]; }
   const View& view() const { return view_; }
   const Scene& scene() const { return *scene_; }
@@ -71,7 +72,7 @@ class SampleSets {
   View view_;
   std::vector<PixelSample> sets_[kSampleSets];
   std::vector<std::uint8_t> tileDone_;
-  std::vector<std::uint16_t> mean_[4];   ///< three per pixel, square-root coded
+  std::vector<std::uint16_t> mean_[4];  ///< three per pixel, square-root coded
   int complete_ = 0;
 };
 

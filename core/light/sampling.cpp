@@ -33,7 +33,9 @@ std::uint32_t sobolY(std::uint32_t index) {
 }
 
 float lattice(int x, int y, int z) {
-  return unitFloat(hash32(std::uint32_t(x) * 73856093u ^ std::uint32_t(y) * 19349663u ^ std::uint32_t(z) * 83492791u)) * 2 - 1;
+  return unitFloat(hash32(std::uint32_t(x) * 73856093u ^ std::uint32_t(y) * 19349663u ^ std::uint32_t(z) * 83492791u)) *
+             2 -
+         1;
 }
 float valueNoise(Vec3 p) {
   const Vec3 f{std::floor(p.x), std::floor(p.y), std::floor(p.z)};
@@ -41,7 +43,8 @@ float valueNoise(Vec3 p) {
   t = t * t * (Vec3{3, 3, 3} - t * 2.f);
   const int x = int(f.x), y = int(f.y), z = int(f.z);
   auto mix = [](float a, float b, float k) { return a + (b - a) * k; };
-  const float a = mix(mix(lattice(x, y, z), lattice(x + 1, y, z), t.x), mix(lattice(x, y + 1, z), lattice(x + 1, y + 1, z), t.x), t.y);
+  const float a = mix(mix(lattice(x, y, z), lattice(x + 1, y, z), t.x),
+                      mix(lattice(x, y + 1, z), lattice(x + 1, y + 1, z), t.x), t.y);
   const float b = mix(mix(lattice(x, y, z + 1), lattice(x + 1, y, z + 1), t.x),
                       mix(lattice(x, y + 1, z + 1), lattice(x + 1, y + 1, z + 1), t.x), t.y);
   return mix(a, b, t.z);

@@ -17,12 +17,12 @@ namespace easel {
 namespace {
 
 struct Geometry {
-  const MeshPart* part = nullptr;    // sitter's arrays (uv, triangles); null for the studio's quads
+  const MeshPart* part = nullptr;  // sitter's arrays (uv, triangles); null for the studio's quads
   const Texture* texture = nullptr;
   Surface surface = Surface::Nothing;
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
-  float meanLuminance = 1;   // hair: of the opaque part of the texture, linear
+  float meanLuminance = 1;  // hair: of the opaque part of the texture, linear
   std::vector<Vec3> position, normal;
   std::vector<std::uint32_t> triangles;  // studio only
 };
@@ -30,7 +30,7 @@ struct Geometry {
 struct Context {
   RTCIntersectContext embree;
   std::uint32_t seed;
-  float threshold = -1;   // camera rays: the pixel's own stratified threshold instead of a random one
+  float threshold = -1;  // camera rays: the pixel's own stratified threshold instead of a random one
 };
 
 const std::array<float, 256>& linearOf() {
@@ -43,7 +43,7 @@ const std::array<float, 256>& linearOf() {
 }
 
 struct Texel {
-  Vec3 colour;   // linear, straight
+  Vec3 colour;  // linear, straight
   float alpha;
 };
 
@@ -133,8 +133,8 @@ Vec3 clothAlbedo(Vec2 t, bool front) {
 
 struct Scene::Impl {
   RTCDevice device = nullptr;
-  RTCScene all = nullptr;     // everything, with the corneas
-  RTCScene solid = nullptr;   // what stops light: without the corneas
+  RTCScene all = nullptr;    // everything, with the corneas
+  RTCScene solid = nullptr;  // what stops light: without the corneas
   std::vector<std::unique_ptr<Geometry>> geometries;
   std::shared_ptr<const Sitter> sitter;
   HeadPose pose;
@@ -151,8 +151,8 @@ struct Scene::Impl {
     // Embree reads four bytes past the last vertex: the pad keeps that inside the vector.
     g->position.push_back({});
     const auto& triangles = g->part ? g->part->triangles : g->triangles;
-    rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, g->position.data(), 0, sizeof(Vec3),
-                               g->position.size() - 1);
+    rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, g->position.data(), 0,
+                               sizeof(Vec3), g->position.size() - 1);
     rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, triangles.data(), 0,
                                3 * sizeof(std::uint32_t), triangles.size() / 3);
     rtcSetGeometryUserData(geometry, g.get());
@@ -181,7 +181,8 @@ struct Scene::Impl {
 
   void addStudio() {
     const Room& r = plan.room;
-    const float w = float(r.width), h = float(r.height), back = -float(std::max(r.behind, plan.backdrop.distance + 0.02));
+    const float w = float(r.width), h = float(r.height),
+                back = -float(std::max(r.behind, plan.backdrop.distance + 0.02));
     // The wall behind the photographer never comes between lens and sitter.
     const float front = float(std::max(r.depth - r.behind, plan.camera.distance + 0.3));
     auto grey = [](double v) { return Vec3{float(v), float(v), float(v)}; };
@@ -194,8 +195,9 @@ struct Scene::Impl {
     const Backdrop& b = plan.backdrop;
     const BackdropMaterial* m = findBackdrop(b.material);
     if (!m) m = &backdropMaterials().front();
-    addQuad(Surface::Backdrop, {float(m->reflectance[0]), float(m->reflectance[1]), float(m->reflectance[2])}, float(m->mottle),
-            {-float(b.width) / 2, 0.001f, -float(b.distance)}, {float(b.width), 0, 0}, {0, float(b.height), 0});
+    addQuad(Surface::Backdrop, {float(m->reflectance[0]), float(m->reflectance[1]), float(m->reflectance[2])},
+            float(m->mottle), {-float(b.width) / 2, 0.001f, -float(b.distance)}, {float(b.width), 0, 0},
+            {0, float(b.height), 0});
   }
 
   void addSitter() {
@@ -253,7 +255,8 @@ struct Scene::Impl {
         // Fine relief at the scale of pores: three offsets of the same noise give the slope.
         const float e = 0.0006f;
         const float here = fractalNoise(rest * 700.f, 2);
-        const Vec3 slope{fractalNoise((rest + Vec3{e, 0, 0}) * 700.f, 2) - here, fractalNoise((rest + Vec3{0, e, 0}) * 700.f, 2) - here,
+        const Vec3 slope{fractalNoise((rest + Vec3{e, 0, 0}) * 700.f, 2) - here,
+                         fractalNoise((rest + Vec3{0, e, 0}) * 700.f, 2) - here,
                          fractalNoise((rest + Vec3{0, 0, e}) * 700.f, 2) - here};
         s.normal = normalize(s.normal - (slope - s.normal * dot(slope, s.normal)) * 0.16f);
         break;
@@ -292,7 +295,8 @@ struct Scene::Impl {
       case Surface::Cloth: {
         const Vec2 t = uvAt(*g.part, r.hit.primID, u, v);
         s.albedo = clothAlbedo(t, s.normal.z > -0.05f);
-        const float weave = fractalNoise(Vec3{t.x * 1400.f, t.y * 500.f, 3.f}, 1) * 0.5f + fractalNoise(Vec3{t.x * 400.f, t.y * 1500.f, 9.f}, 1) * 0.5f;
+        const float weave = fractalNoise(Vec3{t.x * 1400.f, t.y * 500.f, 3.f}, 1) * 0.5f +
+                            fractalNoise(Vec3{t.x * 400.f, t.y * 1500.f, 9.f}, 1) * 0.5f;
         s.albedo *= 1 + 0.16f * weave;
         break;
       }
@@ -379,7 +383,8 @@ bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::ui
 const Sitter& Scene::sitter() const { return *impl_->sitter; }
 
 Vec3 Scene::studioPoint(Vec3 local) const {
-  return posed(local, 1, impl_->sitter->landmarks.neckPivot, impl_->pose) + Vec3{0, float(impl_->plan.sitter.eyeHeight), 0};
+  return posed(local, 1, impl_->sitter->landmarks.neckPivot, impl_->pose) +
+         Vec3{0, float(impl_->plan.sitter.eyeHeight), 0};
 }
 
 }  // namespace easel

@@ -12,7 +12,10 @@ constexpr float kDark = 0.002f;  // least albedo that light is divided by
 
 float power32(float x) {
   x = std::max(0.f, x);
-  x *= x; x *= x; x *= x; x *= x;
+  x *= x;
+  x *= x;
+  x *= x;
+  x *= x;
   return x * x;
 }
 
@@ -26,7 +29,10 @@ void rows(int height, F f) {
 }  // namespace
 
 Irradiance::Irradiance(int width, int height)
-    : width_(width), height_(height), value_(size_t(width) * size_t(height) * 4), noise_(size_t(width) * size_t(height)),
+    : width_(width),
+      height_(height),
+      value_(size_t(width) * size_t(height) * 4),
+      noise_(size_t(width) * size_t(height)),
       guide_(size_t(width) * size_t(height)) {}
 
 void Irradiance::set(int x, int y, Vec3 diffuse, Vec3 albedo, float sheen, bool solid) {
@@ -59,16 +65,19 @@ void Irradiance::guideFromHalf(const SampleSets& sets) {
   const auto& set = sets.set(0);
   rows(height_, [&](int y) {
     for (int x = 0; x < width_; ++x) {
-      const size_t full = size_t(std::min(2 * y + (x & 1), v.height - 1)) * size_t(v.width) + size_t(std::min(2 * x, v.width - 1));
+      const size_t full =
+          size_t(std::min(2 * y + (x & 1), v.height - 1)) * size_t(v.width) + size_t(std::min(2 * x, v.width - 1));
       const PixelSample& s = set[full];
-      guide_[at(x, y)] = {s.position, s.normal.unpacked(), perMetre * length(s.position - v.camera.eye), std::uint8_t(s.albedo.surface)};
+      guide_[at(x, y)] = {s.position, s.normal.unpacked(), perMetre * length(s.position - v.camera.eye),
+                          std::uint8_t(s.albedo.surface)};
     }
   });
 }
 
 void Irradiance::smooth(int rounds, int passes) {
   constexpr float kKernel[3] = {0.25f, 0.5f, 0.25f};
-  // The two-halves estimate is itself noisy: a 5 x 5 mean makes it usable. After one pass there is none: take most of the light.
+  // The two-halves estimate is itself noisy: a 5 x 5 mean makes it usable. After one pass there is none: take most of
+  // the light.
   std::vector<float> noise(noise_.size());
   const int reach = passes > 1 ? 2 : 1;
   rows(height_, [&](int y) {
@@ -118,7 +127,8 @@ void Irradiance::smooth(int rounds, int passes) {
             const float* v = &value_[j * 4];
             const float off = std::abs(dot(q.position - g.position, g.normal)) * plane;
             const float light = std::abs(0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2] - ownLight) * stop;
-            const float w = kKernel[dx + 1] * kKernel[dy + 1] * power32(dot(q.normal, g.normal)) / ((1 + off * off) * (1 + light * light * light));
+            const float w = kKernel[dx + 1] * kKernel[dy + 1] * power32(dot(q.normal, g.normal)) /
+                            ((1 + off * off) * (1 + light * light * light));
             for (int c = 0; c < 4; ++c) sum[c] += w * v[c];
             weights += w;
           }
@@ -134,8 +144,8 @@ void Irradiance::smooth(int rounds, int passes) {
 }
 
 void Irradiance::scatterInSkin() {
-  // Widths (standard deviation) on the face: red 1.9 mm, green 0.8 mm, blue 0.45 mm; the order of the published skin profiles
-  // (E. d'Eon, D. Luebke, GPU Gems 3, ch. 14, sums of Gaussians), as one Gaussian a channel.
+  // Widths (standard deviation) on the face: red 1.9 mm, green 0.8 mm, blue 0.45 mm; the order of the published skin
+  // profiles (E. d'Eon, D. Luebke, GPU Gems 3, ch. 14, sums of Gaussians), as one Gaussian a channel.
   constexpr float kWidth[3] = {0.0019f, 0.0008f, 0.00045f};
   // One pixel size for all the skin in the picture (a head is shallow against the distance) makes the falloff a table.
   double spreads = 0;
@@ -229,12 +239,15 @@ std::shared_ptr<const LayerPicture> Irradiance::joinedToFull(const SampleSets& s
     for (int x = 0; x < view.width; ++x) {
       const size_t i = size_t(y) * size_t(view.width) + size_t(x);
       const PixelSample& s = set[i];
-      if (const int cx = x / 2, cy = y / 2; even[at(cx, cy)] && guide_[at(cx, cy)].surface == std::uint8_t(s.albedo.surface)) {
+      if (const int cx = x / 2, cy = y / 2;
+          even[at(cx, cy)] && guide_[at(cx, cy)].surface == std::uint8_t(s.albedo.surface)) {
         const int x1 = std::min(cx + 1, width_ - 1), y1 = std::min(cy + 1, height_ - 1);
         const float fx = (x & 1) ? 0.5f : 0.f, fy = (y & 1) ? 0.5f : 0.f;
-        const float *a = &value_[at(cx, cy) * 4], *b = &value_[at(x1, cy) * 4], *c = &value_[at(cx, y1) * 4], *d = &value_[at(x1, y1) * 4];
+        const float *a = &value_[at(cx, cy) * 4], *b = &value_[at(x1, cy) * 4], *c = &value_[at(cx, y1) * 4],
+                    *d = &value_[at(x1, y1) * 4];
         float v[4];
-        for (int k = 0; k < 4; ++k) v[k] = (a[k] * (1 - fx) + b[k] * fx) * (1 - fy) + (c[k] * (1 - fx) + d[k] * fx) * fy;
+        for (int k = 0; k < 4; ++k)
+          v[k] = (a[k] * (1 - fx) + b[k] * fx) * (1 - fy) + (c[k] * (1 - fx) + d[k] * fx) * fy;
         const Vec3 albedo = sets.meanAlbedo(best, i);
         out->r[i] = v[0] * std::max(kDark, albedo.x) + v[3];
         out->g[i] = v[1] * std::max(kDark, albedo.y) + v[3];
@@ -250,7 +263,8 @@ std::shared_ptr<const LayerPicture> Irradiance::joinedToFull(const SampleSets& s
           const int xx = std::min(int(hx) + dx, width_ - 1), yy = std::min(int(hy) + dy, height_ - 1);
           const size_t j = at(xx, yy);
           const Guide& q = guide_[j];
-          const float fx = 1 - std::min(1.f, std::abs(hx - float(xx))), fy = 1 - std::min(1.f, std::abs(hy - float(yy)));
+          const float fx = 1 - std::min(1.f, std::abs(hx - float(xx))),
+                      fy = 1 - std::min(1.f, std::abs(hy - float(yy)));
           float w = (fx * fy + 0.02f) * (q.surface == surface ? 1.f : 1e-4f);
           const float facing = std::max(0.f, dot(q.normal, n));
           w *= 0.001f + facing * facing * facing * facing;

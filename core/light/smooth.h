@@ -1,8 +1,9 @@
 // Taking the noise out of a young picture without touching what the user reads in it.
 //
-// Works on irradiance (diffuse light divided by albedo) and sheen, guided by surface, normal and place, so that texture and
-// outlines are never blurred; an a-trous wavelet filter (Dammertz et al., "Edge-avoiding a-trous wavelet transform", 2010)
-// with the luminance stop scaled by the measured noise. Numbers (meter, shadow edges) never come from here.
+// Works on irradiance (diffuse light divided by albedo) and sheen, guided by surface, normal and place, so that texture
+// and outlines are never blurred; an a-trous wavelet filter (Dammertz et al., "Edge-avoiding a-trous wavelet
+// transform", 2010) with the luminance stop scaled by the measured noise. Numbers (meter, shadow edges) never come from
+// here.
 #pragma once
 
 #include <memory>
@@ -40,14 +41,14 @@ class Irradiance {
  private:
   struct Guide {
     Vec3 position, normal;
-    float spread = 0;       ///< how far a step of one pixel goes on the surface [m]
+    float spread = 0;  ///< how far a step of one pixel goes on the surface [m]
     std::uint8_t surface = 0;
   };
   size_t at(int x, int y) const { return size_t(y) * size_t(width_) + size_t(x); }
 
   int width_, height_;
-  std::vector<float> value_;   ///< r g b irradiance / pi, sheen
-  std::vector<float> noise_;   ///< standard error of luminance
+  std::vector<float> value_;  ///< r g b irradiance / pi, sheen
+  std::vector<float> noise_;  ///< standard error of luminance
   std::vector<Guide> guide_;
 };
 

@@ -1,7 +1,8 @@
 // Meter spots: where a photographer holds the meter, and the table of every light at every spot.
 //
-// On the sitter the receptor is flat and looks out of the skin; on the backdrop it looks at the camera. Each light alone, at its
-// present power, in lux-seconds; stops are against the working aperture with the flat receptor's constant.
+// On the sitter the receptor is flat and looks out of the skin; on the backdrop it looks at the camera. Each light
+// alone, at its present power, in lux-seconds; stops are against the working aperture with the flat receptor's
+// constant.
 #pragma once
 
 #include <string>
@@ -13,8 +14,8 @@
 namespace easel {
 
 struct MeterSpot {
-  std::string id, name;     ///< "cheek-left", "Left cheek (the sitter's)"
-  Vec3 position, normal;    ///< studio space, 1 cm off the surface
+  std::string id, name;   ///< "cheek-left", "Left cheek (the sitter's)"
+  Vec3 position, normal;  ///< studio space, 1 cm off the surface
 };
 std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan);
 
@@ -26,8 +27,8 @@ struct SpotTable {
 };
 SpotTable spotTable(const Scene& scene, const Plan& plan);
 
-/// RFC 4180 CSV: spot, then for each light lux-seconds, f-number and stops from working, then all together. Described in
-/// docs/formats/readings-csv.md.
+/// RFC 4180 CSV: spot, then for each light lux-seconds, f-number and stops from working, then all together. Described
+/// in docs/formats/readings-csv.md.
 std::string writeSpotCsv(const SpotTable& table, const Plan& plan);
 
 }  // namespace easel

@@ -15,16 +15,18 @@ namespace {
 bool sameScene(const Plan& a, const Plan& b) {
   // The camera's distance moves the wall behind the photographer only when it stands outside the room.
   return a.sitter == b.sitter && a.room == b.room && a.backdrop == b.backdrop &&
-         std::max(a.room.depth - a.room.behind, a.camera.distance + 0.3) == std::max(b.room.depth - b.room.behind, b.camera.distance + 0.3);
+         std::max(a.room.depth - a.room.behind, a.camera.distance + 0.3) ==
+             std::max(b.room.depth - b.room.behind, b.camera.distance + 0.3);
 }
 bool sameView(const Plan& a, const Plan& b) {
   const Camera &x = a.camera, &y = b.camera;
-  return x.distance == y.distance && x.height == y.height && x.focalLength == y.focalLength && x.sensorWidth == y.sensorWidth &&
-         x.sensorHeight == y.sensorHeight && x.aimBelowEyes == y.aimBelowEyes && a.sitter.eyeHeight == b.sitter.eyeHeight;
+  return x.distance == y.distance && x.height == y.height && x.focalLength == y.focalLength &&
+         x.sensorWidth == y.sensorWidth && x.sensorHeight == y.sensorHeight && x.aimBelowEyes == y.aimBelowEyes &&
+         a.sitter.eyeHeight == b.sitter.eyeHeight;
 }
 bool sameLight(const Light& a, const Light& b) {
-  return a.modifier == b.modifier && a.hour == b.hour && a.distance == b.distance && a.height == b.height && a.pan == b.pan &&
-         a.tiltOffset == b.tiltOffset;
+  return a.modifier == b.modifier && a.hour == b.hour && a.distance == b.distance && a.height == b.height &&
+         a.pan == b.pan && a.tiltOffset == b.tiltOffset;
 }
 
 std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const Show& show) {
@@ -45,8 +47,8 @@ std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const S
     out.push_back({at->second.get(), lightColour(unit->kelvin, cam.whiteBalance) * (units * gain)});
   }
   if (layers.ambient && show.what != Show::What::Solo)
-    out.push_back({layers.ambient.get(),
-                   lightColour(plan.ambient.kelvin, cam.whiteBalance) * (float(plan.ambient.lux * cam.shutter) * gain)});
+    out.push_back({layers.ambient.get(), lightColour(plan.ambient.kelvin, cam.whiteBalance) *
+                                             (float(plan.ambient.lux * cam.shutter) * gain)});
   return out;
 }
 
@@ -69,7 +71,8 @@ Picture developPicture(const Layers& layers, const Plan& plan, const Show& show,
         for (int dy = 0; dy < reduce; ++dy)
           for (int dx = 0; dx < reduce; ++dx)
             sum += p.rgba[(size_t(y * reduce + dy) * size_t(p.width) + size_t(x * reduce + dx)) * 4 + size_t(c)];
-        small.rgba[(size_t(y) * size_t(small.width) + size_t(x)) * 4 + size_t(c)] = std::uint8_t(sum / (reduce * reduce));
+        small.rgba[(size_t(y) * size_t(small.width) + size_t(x)) * 4 + size_t(c)] =
+            std::uint8_t(sum / (reduce * reduce));
       }
   return small;
 }
@@ -212,8 +215,8 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   if (!sets_->build(next->layer->passes() % kSampleSets, interrupt)) return Progress::Interrupted;
   if (!next->layer->trace(*sets_, interrupt)) return Progress::Interrupted;
   const int n = next->layer->passes();
-  // Powers of two, then every second round of sets: then the mean albedo matches the passes. One pass says no more than the
-  // preview did.
+  // Powers of two, then every second round of sets: then the mean albedo matches the passes. One pass says no more than
+  // the preview did.
   if ((n > 1 && (n & (n - 1)) == 0) || n % 16 == 0 || n == enough) {
     publish(*next, id);
     summarise();

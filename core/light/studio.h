@@ -1,5 +1,5 @@
-// The studio: keeps scene, samples and layers of one plan, does again only what an edit has made untrue, and gets better in
-// small steps. One thread at a time; what it gives out is immutable and may be read by any.
+// The studio: keeps scene, samples and layers of one plan, does again only what an edit has made untrue, and gets
+// better in small steps. One thread at a time; what it gives out is immutable and may be read by any.
 #pragma once
 
 #include <map>
@@ -20,7 +20,7 @@ struct Layers {
   int width = 0, height = 0;
   View view;
   std::shared_ptr<const Scene> scene;
-  std::map<std::string, std::shared_ptr<const LayerPicture>> lights;   ///< by letter; missing until first traced
+  std::map<std::string, std::shared_ptr<const LayerPicture>> lights;  ///< by letter; missing until first traced
   std::shared_ptr<const LayerPicture> ambient;
   int passes = 0;        ///< of the layer that has the fewest; 0 while only previews stand
   bool usable = false;   ///< every light has at least a preview, perhaps of where it stood before
@@ -30,7 +30,7 @@ struct Layers {
 /// Which lights a picture shows.
 struct Show {
   enum class What { All, Solo, Ambient, UpTo } what = What::All;
-  std::string light;     ///< Solo: this one. UpTo: all lights before it in the plan's order, and it
+  std::string light;  ///< Solo: this one. UpTo: all lights before it in the plan's order, and it
 };
 
 struct Picture {
@@ -38,14 +38,14 @@ struct Picture {
   std::vector<std::uint8_t> rgba;
 };
 
-/// Develops at full size, or every `reduce`-th pixel averaged (1, 2, 4...). `plan` gives power, on/off, exposure, white balance:
-/// it may be newer than the layers' own. Solo shows a light even when it is off.
+/// Develops at full size, or every `reduce`-th pixel averaged (1, 2, 4...). `plan` gives power, on/off, exposure, white
+/// balance: it may be newer than the layers' own. Solo shows a light even when it is off.
 Picture developPicture(const Layers& layers, const Plan& plan, const Show& show = {}, int reduce = 1);
 /// Linear planes before the tone curve.
 void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std::vector<float> planes[3]);
 
-/// The meter under the pointer: reads the surface that shows at a place of the picture (in pixels of the layers). Surface
-/// Nothing when there is none. A fraction of a millisecond a light.
+/// The meter under the pointer: reads the surface that shows at a place of the picture (in pixels of the layers).
+/// Surface Nothing when there is none. A fraction of a millisecond a light.
 SpotReading readPixel(const Layers& layers, const Plan& plan, double px, double py);
 
 class Studio {
@@ -57,8 +57,8 @@ class Studio {
   void setPlan(const Plan& plan);
 
   enum class Progress { Nothing, Interrupted, Improved, Done };
-  /// The next piece of work, most useful first. Throws std::runtime_error with a sentence when the sitter is missing or the
-  /// plan cannot be computed (checkPlan errors).
+  /// The next piece of work, most useful first. Throws std::runtime_error with a sentence when the sitter is missing or
+  /// the plan cannot be computed (checkPlan errors).
   Progress step(const Interrupt& interrupt, int enough = 64);
 
   /// Everything up to `passes` passes on every layer.
@@ -76,7 +76,7 @@ class Studio {
   struct Kept {
     Light light;
     std::unique_ptr<Layer> layer;
-    int published = -1;   ///< passes in the published picture; -1 none, 0 preview
+    int published = -1;  ///< passes in the published picture; -1 none, 0 preview
   };
   void publish(Kept& kept, const std::string& id);
   void refuseImpossible() const;

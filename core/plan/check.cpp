@@ -20,17 +20,19 @@ std::vector<Finding> checkPlan(const Plan& plan) {
   if (plan.backdrop.distance <= 0.12)
     say(Severity::Error, "backdrop",
         fmt::format("The backdrop is {:.2f} m behind the sitter's axis, inside the head or in front of it. "
-                    "Put it at least 0.2 m behind.", plan.backdrop.distance));
+                    "Put it at least 0.2 m behind.",
+                    plan.backdrop.distance));
   if (-plan.backdrop.distance >= cam.distance)
-    say(Severity::Error, "backdrop", "The backdrop is behind the camera. Give it a distance above 0.2 m behind the sitter.");
+    say(Severity::Error, "backdrop",
+        "The backdrop is behind the camera. Give it a distance above 0.2 m behind the sitter.");
   if (plan.backdrop.distance > room.behind + 1e-6)
     say(Severity::Warning, "backdrop",
         fmt::format("The backdrop at {:.2f} m is beyond the wall at {:.2f} m. Bring it nearer or deepen the room.",
                     plan.backdrop.distance, room.behind));
   if (cam.distance > room.depth - room.behind + 1e-6)
     say(Severity::Warning, "camera",
-        fmt::format("The camera at {:.2f} m is outside the room, which ends {:.2f} m in front of the sitter.", cam.distance,
-                    room.depth - room.behind));
+        fmt::format("The camera at {:.2f} m is outside the room, which ends {:.2f} m in front of the sitter.",
+                    cam.distance, room.depth - room.behind));
   if (plan.sitter.eyeHeight + 0.13 > room.height)
     say(Severity::Warning, "sitter", "The sitter's head is at the ceiling. Lower the eye height or raise the ceiling.");
 
@@ -39,9 +41,13 @@ std::vector<Finding> checkPlan(const Plan& plan) {
     const std::string where = "light " + l.id;
     const Unit* unit = findUnit(l.unit);
     const Modifier* modifier = findModifier(l.modifier);
-    if (!unit) say(Severity::Error, where, fmt::format("Light {} uses the unit \"{}\", which is not in the kit. Choose one that is.", l.id, l.unit));
+    if (!unit)
+      say(Severity::Error, where,
+          fmt::format("Light {} uses the unit \"{}\", which is not in the kit. Choose one that is.", l.id, l.unit));
     if (!modifier) {
-      say(Severity::Error, where, fmt::format("Light {} uses the modifier \"{}\", which is not in the kit. Choose one that is.", l.id, l.modifier));
+      say(Severity::Error, where,
+          fmt::format("Light {} uses the modifier \"{}\", which is not in the kit. Choose one that is.", l.id,
+                      l.modifier));
       continue;
     }
     flash |= unit && unit->kind == UnitKind::Flash && l.on;
@@ -63,20 +69,26 @@ std::vector<Finding> checkPlan(const Plan& plan) {
     if (c.y - 0.5 * modifier->height * std::abs(pose.frame.v.y) < 0)
       say(Severity::Warning, where, fmt::format("Light {} goes through the floor. Raise it.", l.id));
     if (std::abs(c.x) > room.width / 2 || c.z > room.depth - room.behind || c.z < -room.behind)
-      say(Severity::Warning, where, fmt::format("Light {} stands outside the room. Bring it nearer or widen the room.", l.id));
+      say(Severity::Warning, where,
+          fmt::format("Light {} stands outside the room. Bring it nearer or widen the room.", l.id));
     if (c.z < -plan.backdrop.distance && std::abs(c.x) < plan.backdrop.width / 2 && c.y < plan.backdrop.height)
-      say(Severity::Warning, where, fmt::format("Light {} stands behind the backdrop, which keeps its light from the sitter. Bring it "
-                                                "in front, or move the backdrop back beyond {:.2f} m.", l.id, -c.z + 0.3));
+      say(Severity::Warning, where,
+          fmt::format("Light {} stands behind the backdrop, which keeps its light from the sitter. Bring it "
+                      "in front, or move the backdrop back beyond {:.2f} m.",
+                      l.id, -c.z + 0.3));
     // Overhead: front within 0.5 m of the head seen from above, above it.
     if (std::hypot(c.x, c.z) < 0.5 && c.y > plan.sitter.eyeHeight + 0.3)
       say(Severity::Note, where,
-          fmt::format("Light {} hangs over the sitter: boom with counterweight, safety line and sandbag, and nobody under it "
-                      "while it is moved. Local rules decide.", l.id));
+          fmt::format(
+              "Light {} hangs over the sitter: boom with counterweight, safety line and sandbag, and nobody under it "
+              "while it is moved. Local rules decide.",
+              l.id));
   }
   if (flash && cam.shutter < cam.syncShutter * 0.98)
     say(Severity::Warning, "camera",
-        fmt::format("The shutter at {} is faster than the sync speed {}: part of the picture stays dark. Use {} or slower.",
-                    writeShutter(cam.shutter), writeShutter(cam.syncShutter), writeShutter(cam.syncShutter)));
+        fmt::format(
+            "The shutter at {} is faster than the sync speed {}: part of the picture stays dark. Use {} or slower.",
+            writeShutter(cam.shutter), writeShutter(cam.syncShutter), writeShutter(cam.syncShutter)));
   return found;
 }
 

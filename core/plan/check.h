@@ -12,7 +12,7 @@ enum class Severity { Note, Warning, Error };
 
 struct Finding {
   Severity severity = Severity::Warning;
-  std::string where;     ///< "light A", "backdrop", "camera", "sitter", "room"
+  std::string where;  ///< "light A", "backdrop", "camera", "sitter", "room"
   std::string sentence;
 };
 

@@ -8,24 +8,49 @@
 
 namespace easel {
 
-struct SetTitle { std::string title, notes; };
-struct SetRoom { Room room; };
-struct SetSitter { SitterPlace sitter; };
-struct SetCamera { Camera camera; };
-struct SetBackdrop { Backdrop backdrop; };
-struct SetAmbient { Ambient ambient; };
-struct SetReceptor { Receptor receptor; };
-struct SetLight { Light light; };                 ///< replaces the light of the same id
-struct AddLight { Light light; size_t at = 0; };  ///< `at` beyond the end: appended
-struct RemoveLight { std::string id; };
-struct SetLights { std::vector<Light> lights; };  ///< all of them: balance, order
-struct SetPlan { Plan plan; };                    ///< the whole set: mirror
+struct SetTitle {
+  std::string title, notes;
+};
+struct SetRoom {
+  Room room;
+};
+struct SetSitter {
+  SitterPlace sitter;
+};
+struct SetCamera {
+  Camera camera;
+};
+struct SetBackdrop {
+  Backdrop backdrop;
+};
+struct SetAmbient {
+  Ambient ambient;
+};
+struct SetReceptor {
+  Receptor receptor;
+};
+struct SetLight {
+  Light light;
+};  ///< replaces the light of the same id
+struct AddLight {
+  Light light;
+  size_t at = 0;
+};  ///< `at` beyond the end: appended
+struct RemoveLight {
+  std::string id;
+};
+struct SetLights {
+  std::vector<Light> lights;
+};  ///< all of them: balance, order
+struct SetPlan {
+  Plan plan;
+};  ///< the whole set: mirror
 
-using Edit = std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetLight, AddLight,
-                          RemoveLight, SetLights, SetPlan>;
+using Edit = std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetLight,
+                          AddLight, RemoveLight, SetLights, SetPlan>;
 
-/// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light is
-/// missing or its letter is taken.
+/// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light
+/// is missing or its letter is taken.
 Edit apply(Plan& plan, const Edit& edit);
 
 /// The first free letter A..P. Empty when all sixteen are taken.

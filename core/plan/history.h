@@ -35,7 +35,10 @@ class History {
   bool modified() const { return !(plan_ == saved_); }
 
  private:
-  struct Step { Edit back; std::string label, mergeKey; };
+  struct Step {
+    Edit back;
+    std::string label, mergeKey;
+  };
   Plan plan_, saved_;
   std::vector<Step> undo_, redo_;
 };

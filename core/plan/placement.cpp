@@ -15,8 +15,8 @@ double hourOf(double x, double z) {
 Vec3 sitterToStudio(const Plan& plan, Vec3 local) { return {local.x, local.y + float(plan.sitter.eyeHeight), local.z}; }
 
 Vec3 facePoint(const Plan& plan) {
-  // 2.5 cm below the eyes, 12 cm in front of the neck's axis: the bridge of the nose of an adult (own measurement on the
-  // baked sitters). It does not follow the head's turn, as a stand does not.
+  // 2.5 cm below the eyes, 12 cm in front of the neck's axis: the bridge of the nose of an adult (own measurement on
+  // the baked sitters). It does not follow the head's turn, as a stand does not.
   return sitterToStudio(plan, {0, -0.025f, 0.12f});
 }
 
@@ -29,12 +29,14 @@ LightPose lightPose(const Plan& plan, const Light& light) {
   pose.frame = Frame::facing(aim);
   if (light.tiltOffset != 0) {
     const float a = radians(float(light.tiltOffset));
-    pose.frame = Frame{pose.frame.u, rotateAbout(pose.frame.v, pose.frame.u, -a), rotateAbout(pose.frame.n, pose.frame.u, -a)};
+    pose.frame =
+        Frame{pose.frame.u, rotateAbout(pose.frame.v, pose.frame.u, -a), rotateAbout(pose.frame.n, pose.frame.u, -a)};
   }
   if (light.pan != 0) {
     const float a = -radians(float(light.pan));
     const Vec3 up{0, 1, 0};
-    pose.frame = Frame{rotateAbout(pose.frame.u, up, a), rotateAbout(pose.frame.v, up, a), rotateAbout(pose.frame.n, up, a)};
+    pose.frame =
+        Frame{rotateAbout(pose.frame.u, up, a), rotateAbout(pose.frame.v, up, a), rotateAbout(pose.frame.n, up, a)};
   }
   return pose;
 }

@@ -31,8 +31,8 @@ double downTilt(const Plan& plan, const Light& light);
 
 struct CameraPose {
   Vec3 eye;
-  Frame frame;            ///< n points back from the picture towards the photographer (camera looks along -n)
-  float tanHalfHeight;    ///< tangent of half the vertical angle of view of the picture
+  Frame frame;          ///< n points back from the picture towards the photographer (camera looks along -n)
+  float tanHalfHeight;  ///< tangent of half the vertical angle of view of the picture
 };
 /// `aspect` = picture width / height; the sensor is cropped to it.
 CameraPose cameraPose(const Plan& plan, double aspect);

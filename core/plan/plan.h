@@ -1,8 +1,8 @@
 // The plan: a studio, a sitter, a camera and the lights, as a photographer would write them down.
 //
-// Units: metres, degrees, kelvin, seconds; power in stops below full. Places are given by the clock: the sitter is the hub,
-// the camera at 6 o'clock, the backdrop at 12. Ranges stand in docs/formats/plan.schema.json and are checked on loading.
-// `extra` members keep unknown fields of a file as JSON text, so that they survive a round trip.
+// Units: metres, degrees, kelvin, seconds; power in stops below full. Places are given by the clock: the sitter is the
+// hub, the camera at 6 o'clock, the backdrop at 12. Ranges stand in docs/formats/plan.schema.json and are checked on
+// loading. `extra` members keep unknown fields of a file as JSON text, so that they survive a round trip.
 #pragma once
 
 #include <string>
@@ -14,10 +14,10 @@
 namespace easel {
 
 struct Room {
-  double width = 4.0;      ///< across, centred on the sitter [m]
-  double depth = 5.5;      ///< along 12-6 o'clock [m]
-  double height = 2.6;     ///< floor to ceiling [m]
-  double behind = 2.5;     ///< wall behind the backdrop, distance from the sitter [m]
+  double width = 4.0;   ///< across, centred on the sitter [m]
+  double depth = 5.5;   ///< along 12-6 o'clock [m]
+  double height = 2.6;  ///< floor to ceiling [m]
+  double behind = 2.5;  ///< wall behind the backdrop, distance from the sitter [m]
   double wallReflectance = 0.35, floorReflectance = 0.20, ceilingReflectance = 0.55;
   std::string extra;
   bool operator==(const Room&) const = default;
@@ -33,22 +33,22 @@ struct SitterPlace {
 };
 
 struct Camera {
-  double distance = 2.0;     ///< lens to the sitter's axis, horizontally [m]
-  double height = 1.30;      ///< of the lens [m]
-  double focalLength = 85;   ///< mm
+  double distance = 2.0;                       ///< lens to the sitter's axis, horizontally [m]
+  double height = 1.30;                        ///< of the lens [m]
+  double focalLength = 85;                     ///< mm
   double sensorWidth = 24, sensorHeight = 36;  ///< mm, as held (upright picture: width < height)
-  double aimBelowEyes = 0.07;  ///< picture centre below the eyes [m]
+  double aimBelowEyes = 0.07;                  ///< picture centre below the eyes [m]
   double iso = 100;
-  double shutter = 1.0 / 160;  ///< s
+  double shutter = 1.0 / 160;      ///< s
   double syncShutter = 1.0 / 200;  ///< shortest time that synchronises with flash [s]
-  double aperture = 8;         ///< working aperture, exact f-number
-  double whiteBalance = 5600;  ///< K
+  double aperture = 8;             ///< working aperture, exact f-number
+  double whiteBalance = 5600;      ///< K
   std::string extra;
   bool operator==(const Camera&) const = default;
 };
 
 struct Backdrop {
-  double distance = 1.8;     ///< behind the sitter's axis [m]
+  double distance = 1.8;             ///< behind the sitter's axis [m]
   double width = 2.7, height = 2.5;  ///< [m]
   std::string material = "canvas-grey";
   std::string extra;
@@ -56,7 +56,7 @@ struct Backdrop {
 };
 
 struct Ambient {
-  double lux = 15;           ///< illuminance of the unlit room at the face
+  double lux = 15;  ///< illuminance of the unlit room at the face
   double kelvin = 4000;
   std::string extra;
   bool operator==(const Ambient&) const = default;
@@ -65,19 +65,19 @@ struct Ambient {
 enum class Role { Key, Fill, Hair, Rim, Kicker, Background, Other };
 
 struct Light {
-  std::string id;            ///< "A", "B" ...: the letter, unique in the plan
+  std::string id;  ///< "A", "B" ...: the letter, unique in the plan
   std::string name;
   Role role = Role::Key;
-  std::string group = "A";   ///< trigger group
+  std::string group = "A";  ///< trigger group
   std::string unit = "mains-400", modifier = "octa-90";
-  double hour = 4.5;         ///< clock place, (0, 12]
-  double distance = 1.1;     ///< horizontally from the sitter's axis to the front of the modifier [m]
-  double height = 1.75;      ///< of the modifier's centre above the floor [m]
-  double pan = 0;            ///< feather: turned off the aim, degrees, > 0 clockwise seen from above
-  double tiltOffset = 0;     ///< turned up from the aim, degrees
-  double power = -3;         ///< stops below full
+  double hour = 4.5;      ///< clock place, (0, 12]
+  double distance = 1.1;  ///< horizontally from the sitter's axis to the front of the modifier [m]
+  double height = 1.75;   ///< of the modifier's centre above the floor [m]
+  double pan = 0;         ///< feather: turned off the aim, degrees, > 0 clockwise seen from above
+  double tiltOffset = 0;  ///< turned up from the aim, degrees
+  double power = -3;      ///< stops below full
   bool on = true;
-  double targetStops = 0;    ///< wanted level against the key
+  double targetStops = 0;  ///< wanted level against the key
   std::string extra;
   bool operator==(const Light&) const = default;
 };
@@ -90,7 +90,7 @@ struct Plan {
   Camera camera;
   Backdrop backdrop;
   Ambient ambient;
-  Receptor receptor = Receptor::Flat;   ///< the user's metering school for single lights
+  Receptor receptor = Receptor::Flat;  ///< the user's metering school for single lights
   std::vector<Light> lights;
   std::string extra;
 
@@ -99,7 +99,7 @@ struct Plan {
   bool operator==(const Plan&) const = default;
 };
 
-const char* roleName(Role role);          ///< "key", as in the file
+const char* roleName(Role role);  ///< "key", as in the file
 bool roleFromName(const std::string& name, Role& role);
 constexpr int kRoleCount = 7;
 

@@ -50,8 +50,10 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
   Light& l = p.light;
   l.id = l.group = freeLetter(plan);
   if (l.id.empty()) throw std::invalid_argument("Sixteen lights are the most a plan can hold. Remove one first.");
-  const auto at = std::find_if(roleSchools().begin(), roleSchools().end(), [&](const RoleSchool& s) { return s.id == school; });
-  if (at == roleSchools().end()) throw std::invalid_argument(fmt::format("There is no way to add a light called \"{}\".", school));
+  const auto at =
+      std::find_if(roleSchools().begin(), roleSchools().end(), [&](const RoleSchool& s) { return s.id == school; });
+  if (at == roleSchools().end())
+    throw std::invalid_argument(fmt::format("There is no way to add a light called \"{}\".", school));
   l.role = at->role;
   l.name = at->name;
   const double eyes = plan.sitter.eyeHeight, ceiling = plan.room.height;
@@ -66,14 +68,18 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
     l.distance = 1.0;
     l.height = std::min(eyes + 0.55, ceiling - 0.5);
     l.power = -3;
-    p.why = "Key at half past four, half a metre over the eyes: about 45 degrees to the side and 30 up, like the sun in the afternoon.";
+    p.why =
+        "Key at half past four, half a metre over the eyes: about 45 degrees to the side and 30 up, like the sun in "
+        "the afternoon.";
   } else if (school == "fill-opposite") {
     l.modifier = "softbox-60x90";
     l.hour = mirrorHour(keyHour);
     l.distance = 1.5;
     l.height = eyes + 0.1;
     l.targetStops = -1.5;
-    p.why = "Fill opposite the key, at eye level so that it leaves no second shadow under the nose, one and a half stops under.";
+    p.why =
+        "Fill opposite the key, at eye level so that it leaves no second shadow under the nose, one and a half stops "
+        "under.";
   } else if (school == "fill-key-side") {
     l.modifier = "softbox-60x90";
     l.hour = keyRight ? 5.5 : 6.5;
@@ -87,14 +93,18 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
     l.distance = plan.camera.distance + 0.3;
     l.height = std::min(plan.camera.height + 0.75, ceiling - 0.65);
     l.targetStops = -2;
-    p.why = "Fill over and behind the lens: it fills just what the camera sees and throws its shadows out of sight, two stops under.";
+    p.why =
+        "Fill over and behind the lens: it fills just what the camera sees and throws its shadows out of sight, two "
+        "stops under.";
   } else if (school == "fill-below") {
     l.modifier = "softbox-60x90";
     l.hour = 6;
     l.distance = 0.7;
     l.height = std::max(0.35, eyes - 0.55);
     l.targetStops = -2;
-    p.why = "Fill from below, the camera between it and the key: a second catchlight; more than two stops under keeps it from horror.";
+    p.why =
+        "Fill from below, the camera between it and the key: a second catchlight; more than two stops under keeps it "
+        "from horror.";
   } else if (school == "hair-under" || school == "hair-over") {
     l.modifier = "softbox-40x40";
     l.hour = keyRight ? 11 : 1;
@@ -102,9 +112,12 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
     l.height = std::min(eyes + 0.95, ceiling - 0.25);
     const bool pale = lightHair(plan);
     l.targetStops = school == "hair-over" ? 1.0 : pale ? -2 : -1;
-    p.why = school == "hair-over" ? "Hair light a stop over the key, high behind the far shoulder: a clear edge against the backdrop."
-            : pale ? "Hair light two stops under: light from behind looks about twice as strong, and pale hair takes little."
-                   : "Hair light one stop under: light from behind looks about twice as strong; dark hair needs it most.";
+    p.why =
+        school == "hair-over"
+            ? "Hair light a stop over the key, high behind the far shoulder: a clear edge against the backdrop."
+        : pale
+            ? "Hair light two stops under: light from behind looks about twice as strong, and pale hair takes little."
+            : "Hair light one stop under: light from behind looks about twice as strong; dark hair needs it most.";
   } else if (school == "background") {
     l.modifier = "reflector-18";
     l.hour = 12;
@@ -132,8 +145,10 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
     l.distance = std::clamp(behind / 0.5 - 0.6, 0.6, 1.3);
     l.height = eyes + 0.05;
     l.targetStops = school == "rim-accent" ? 0.5 : -1;
-    p.why = school == "rim-accent" ? "Rim as an accent, half a stop over the key, a little behind the sitter on the far side."
-                                   : "Rim one stop under the key, a little behind the sitter on the far side: an edge that is not blown out.";
+    p.why =
+        school == "rim-accent"
+            ? "Rim as an accent, half a stop over the key, a little behind the sitter on the far side."
+            : "Rim one stop under the key, a little behind the sitter on the far side: an edge that is not blown out.";
   } else {
     l.modifier = "strip-30x120";
     l.hour = keyRight ? 2 : 10;
@@ -143,14 +158,18 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
     p.why = "Kicker low behind the sitter on the key's side, one stop under: it lifts the jaw from below.";
   }
   // Nothing stands outside the room.
-  l.distance = std::min(l.distance, std::max(0.3, plan.room.width / 2 - 0.1) / std::max(0.2, std::abs(std::sin(l.hour * 0.5235987755982988))));
+  l.distance = std::min(l.distance, std::max(0.3, plan.room.width / 2 - 0.1) /
+                                        std::max(0.2, std::abs(std::sin(l.hour * 0.5235987755982988))));
   return p;
 }
 
 std::string nextInUsualOrder(const Plan& plan) {
   for (const char* school : {"key", "fill-opposite", "hair-under", "background", "rim-under", "kicker"}) {
-    const Role role = std::find_if(roleSchools().begin(), roleSchools().end(), [&](const RoleSchool& s) { return s.id == school; })->role;
-    if (std::none_of(plan.lights.begin(), plan.lights.end(), [&](const Light& l) { return l.role == role; })) return school;
+    const Role role = std::find_if(roleSchools().begin(), roleSchools().end(), [&](const RoleSchool& s) {
+                        return s.id == school;
+                      })->role;
+    if (std::none_of(plan.lights.begin(), plan.lights.end(), [&](const Light& l) { return l.role == role; }))
+      return school;
   }
   return "rim-accent";
 }

@@ -10,19 +10,19 @@
 namespace easel {
 
 struct RoleSchool {
-  std::string id;      ///< "fill-opposite"
+  std::string id;  ///< "fill-opposite"
   Role role;
-  std::string name;    ///< "Fill, opposite the key"
+  std::string name;  ///< "Fill, opposite the key"
 };
 /// Every way to add a light; the first of a role is the default school.
 const std::vector<RoleSchool>& roleSchools();
 
 struct Proposal {
-  Light light;         ///< letter taken from the plan; power is a first guess, balance sets it
+  Light light;  ///< letter taken from the plan; power is a first guess, balance sets it
   std::string why;
 };
-/// A light of the school for this sitter, key, backdrop and ceiling. Throws std::invalid_argument for an unknown id or when
-/// all sixteen letters are taken.
+/// A light of the school for this sitter, key, backdrop and ceiling. Throws std::invalid_argument for an unknown id or
+/// when all sixteen letters are taken.
 Proposal proposeLight(const Plan& plan, const std::string& school);
 
 /// The school of the role that the usual order puts next: key, fill, hair, background, rim, then other edges.

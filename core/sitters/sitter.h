@@ -1,7 +1,8 @@
-// A sitter: a head and shoulders as triangle meshes, with what is needed to turn the head and to hold a meter to the face.
+// A sitter: a head and shoulders as triangle meshes, with what is needed to turn the head and to hold a meter to the
+// face.
 //
-// Local space: metres; y = 0 at eye level, x = 0 in the plane of symmetry, z = 0 on the axis of the neck; the face looks
-// along +z and the sitter's left is +x. Arrays are parallel.
+// Local space: metres; y = 0 at eye level, x = 0 in the plane of symmetry, z = 0 on the axis of the neck; the face
+// looks along +z and the sitter's left is +x. Arrays are parallel.
 #pragma once
 
 #include <cstdint>
@@ -13,8 +14,17 @@
 namespace easel {
 
 enum class Surface : std::uint8_t {
-  Skin = 0, Eye = 1, Cornea = 2, Brow = 3, Lash = 4, Hair = 5, Cloth = 6,  // of the sitter
-  Backdrop = 7, Floor = 8, Wall = 9, Nothing = 10                          // of the studio
+  Skin = 0,
+  Eye = 1,
+  Cornea = 2,
+  Brow = 3,
+  Lash = 4,
+  Hair = 5,
+  Cloth = 6,  // of the sitter
+  Backdrop = 7,
+  Floor = 8,
+  Wall = 9,
+  Nothing = 10  // of the studio
 };
 
 /// 8-bit sRGB + straight alpha, rows from the top.
@@ -25,12 +35,12 @@ struct Texture {
 
 struct MeshPart {
   Surface surface = Surface::Skin;
-  std::int32_t texture = -1;            ///< index into Sitter::textures, -1 for none
-  std::vector<Vec3> position;           ///< metres
-  std::vector<Vec3> normal;             ///< unit
-  std::vector<Vec2> uv;                 ///< v up; cloth: x, y in metres on the unturned body
-  std::vector<float> headWeight;        ///< 0 (body) .. 1 (head): share of the head's turn that the vertex follows
-  std::vector<std::uint32_t> triangles; ///< three indices each
+  std::int32_t texture = -1;             ///< index into Sitter::textures, -1 for none
+  std::vector<Vec3> position;            ///< metres
+  std::vector<Vec3> normal;              ///< unit
+  std::vector<Vec2> uv;                  ///< v up; cloth: x, y in metres on the unturned body
+  std::vector<float> headWeight;         ///< 0 (body) .. 1 (head): share of the head's turn that the vertex follows
+  std::vector<std::uint32_t> triangles;  ///< three indices each
 };
 
 /// Points on the face, local space, head unturned.
@@ -40,8 +50,8 @@ struct Landmarks {
 
 struct Sitter {
   std::string id, name;
-  Vec3 hairTint{1, 1, 1};    ///< multiplies the luminance of the hair texture
-  Vec3 skinTint{1, 1, 1};    ///< multiplies the skin texture
+  Vec3 hairTint{1, 1, 1};  ///< multiplies the luminance of the hair texture
+  Vec3 skinTint{1, 1, 1};  ///< multiplies the skin texture
   std::vector<Texture> textures;
   std::vector<MeshPart> parts;
   Landmarks landmarks;

@@ -44,9 +44,19 @@ std::uint32_t crc32(const char* data, size_t n) {
 struct Out {
   std::string bytes;
   void raw(const void* p, size_t n) { bytes.append(static_cast<const char*>(p), n); }
-  template <class T> void value(const T& v) { raw(&v, sizeof v); }
-  void text(const std::string& s) { value(std::uint32_t(s.size())); raw(s.data(), s.size()); }
-  template <class T> void array(const std::vector<T>& v) { value(std::uint64_t(v.size())); raw(v.data(), v.size() * sizeof(T)); }
+  template <class T>
+  void value(const T& v) {
+    raw(&v, sizeof v);
+  }
+  void text(const std::string& s) {
+    value(std::uint32_t(s.size()));
+    raw(s.data(), s.size());
+  }
+  template <class T>
+  void array(const std::vector<T>& v) {
+    value(std::uint64_t(v.size()));
+    raw(v.data(), v.size() * sizeof(T));
+  }
 };
 
 struct In {
@@ -57,7 +67,12 @@ struct In {
     std::memcpy(p, bytes.data() + at, n);
     at += n;
   }
-  template <class T> T value() { T v; raw(&v, sizeof v); return v; }
+  template <class T>
+  T value() {
+    T v;
+    raw(&v, sizeof v);
+    return v;
+  }
   std::string text() {
     std::string s(checked(value<std::uint32_t>(), 1), '\0');
     raw(s.data(), s.size());
@@ -67,7 +82,8 @@ struct In {
     if (n > (bytes.size() - at) / each) throw std::runtime_error("a count in it is too large");
     return size_t(n);
   }
-  template <class T> std::vector<T> array() {
+  template <class T>
+  std::vector<T> array() {
     std::vector<T> v(checked(value<std::uint64_t>(), sizeof(T)));
     raw(v.data(), v.size() * sizeof(T));
     return v;
@@ -75,9 +91,10 @@ struct In {
 };
 
 [[noreturn]] void refuse(const std::filesystem::path& file, const std::string& why) {
-  throw std::runtime_error(fmt::format(
-      "The sitter file {} cannot be used: {}. Run ./run-demo once with the network on; it fetches and bakes the sitters.",
-      file.string(), why));
+  throw std::runtime_error(
+      fmt::format("The sitter file {} cannot be used: {}. Run ./run-demo once with the network on; it fetches and "
+                  "bakes the sitters.",
+                  file.string(), why));
 }
 
 }  // namespace

@@ -18,7 +18,7 @@ constexpr std::uint32_t kSitterFileVersion = 4;
 /// One of the sitters that ship: what the plan stores is the id.
 struct SitterInfo {
   std::string id, name, description;
-  bool lightHair = false;   ///< blond, grey or white: the hair light needs less
+  bool lightHair = false;  ///< blond, grey or white: the hair light needs less
 };
 const std::vector<SitterInfo>& sitterCatalogue();
 
@@ -28,8 +28,8 @@ std::filesystem::path sitterFolder();
 /// Writes atomically. Throws std::runtime_error naming the file.
 void writeSitter(const std::filesystem::path& file, const Sitter& sitter);
 
-/// Throws std::runtime_error with a sentence that names the file and says to run ./run-demo, when it is missing, broken or
-/// of another version.
+/// Throws std::runtime_error with a sentence that names the file and says to run ./run-demo, when it is missing, broken
+/// or of another version.
 Sitter readSitter(const std::filesystem::path& file);
 
 /// The sitter `id` from the cache folder; kept in memory between calls. Throws as readSitter.

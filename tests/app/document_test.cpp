@@ -1,4 +1,6 @@
 // Autosave and recovery: an unsaved plan survives kill -9.
+#include "document.h"
+
 #include <gtest/gtest.h>
 #include <signal.h>
 
@@ -6,7 +8,6 @@
 #include <QProcess>
 #include <QTest>
 
-#include "document.h"
 #include "support.h"
 
 namespace easel::app {

@@ -131,7 +131,8 @@ TEST(Easel, ThePointerReads) {
   QString said;
   QObject::connect(easel, &EaselView::pointed, easel, [&](const QString& t) { said = t; });
   QTest::mouseMove(easel, QPointF(r.center().x() + r.width() * 0.05, r.top() + r.height() * 0.38).toPoint());
-  QMouseEvent move(QEvent::MouseMove, QPointF(r.center().x() + r.width() * 0.05, r.top() + r.height() * 0.38), QPointF(), Qt::NoButton, {}, {});
+  QMouseEvent move(QEvent::MouseMove, QPointF(r.center().x() + r.width() * 0.05, r.top() + r.height() * 0.38),
+                   QPointF(), Qt::NoButton, {}, {});
   QCoreApplication::sendEvent(easel, &move);
   ASSERT_TRUE(easel->reading());
   EXPECT_EQ(easel->reading()->surface, Surface::Skin);

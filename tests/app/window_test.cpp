@@ -51,7 +51,8 @@ TEST(Window, AskForAnApertureAndItSetsThePower) {
   QTest::keyClicks(ask, "f/11");
   QTest::keyClick(ask, Qt::Key_Return);
   ASSERT_TRUE(s.settled());
-  EXPECT_NEAR(avFromFNumber(s.window.document()->plan().camera.aperture), 7, 1e-6) << "the key decides the working aperture";
+  EXPECT_NEAR(avFromFNumber(s.window.document()->plan().camera.aperture), 7, 1e-6)
+      << "the key decides the working aperture";
   EXPECT_NEAR(s.window.renderLink()->latest()->answers->lights[0].stopsFromWorking, 0, 0.06);
 }
 
@@ -92,7 +93,7 @@ TEST(Window, FeetAreShownAndUnderstood) {
 
 TEST(Window, WalkingThroughTheFieldsChangesNothing) {
   Shown s;
-  Preferences::current().metres = false;   // inches on show are coarser than the plan's millimetres
+  Preferences::current().metres = false;  // inches on show are coarser than the plan's millimetres
   Light l = s.key();
   l.distance = 0.9531;
   l.hour = 4.123456;
@@ -101,7 +102,8 @@ TEST(Window, WalkingThroughTheFieldsChangesNothing) {
   field<QComboBox>(s.window, "unit")->setFocus();
   for (int stage : {1, 0}) {
     s.window.setStage(stage);
-    for (int i = 0; i < 40; ++i) QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : &s.window, Qt::Key_Tab);
+    for (int i = 0; i < 40; ++i)
+      QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : &s.window, Qt::Key_Tab);
   }
   Preferences::current().metres = true;
   EXPECT_TRUE(s.window.document()->plan() == before);
@@ -130,7 +132,8 @@ TEST(Window, SaveReopenFindsTheSamePlanAndReadings) {
 TEST(Window, ABrokenFileIsASentenceAndThePlanStays) {
   test::TemporaryFolder folder;
   Shown s;
-  std::ofstream(folder.path / "broken.easel.json") << R"({"format":"jolly-easel-plan","version":1,"camera":{"iso":-4}})";
+  std::ofstream(folder.path / "broken.easel.json")
+      << R"({"format":"jolly-easel-plan","version":1,"camera":{"iso":-4}})";
   const Plan before = s.window.document()->plan();
   EXPECT_FALSE(s.window.openFile(QString::fromStdString((folder.path / "broken.easel.json").string())));
   EXPECT_TRUE(s.window.notice().contains("/camera/iso")) << s.window.notice().toStdString();
@@ -142,7 +145,8 @@ TEST(Window, AMissingSitterIsSaidOnTheEaselAndNothingIsLost) {
   SitterPlace who = s.window.document()->plan().sitter;
   who.id = "nobody";
   s.window.document()->perform(SetSitter{who}, "Sitter");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return s.window.notice().contains("nobody.sitter"); }, 20000)) << s.window.notice().toStdString();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return s.window.notice().contains("nobody.sitter"); }, 20000))
+      << s.window.notice().toStdString();
   s.window.document()->undo();
   ASSERT_TRUE(s.settled());
   EXPECT_TRUE(s.window.renderLink()->latest()->problem.empty());
@@ -176,7 +180,8 @@ TEST(Window, FourLightsBuiltBalancedSavedAndReopened) {
   const auto& plan = s.window.document()->plan();
   ASSERT_EQ(plan.lights.size(), 4u);
   const auto answers = s.window.renderLink()->latest()->answers;
-  for (size_t i = 0; i < 4; ++i) EXPECT_NEAR(answers->lights[i].stopsFromWorking, plan.lights[i].targetStops, 0.06) << plan.lights[i].id;
+  for (size_t i = 0; i < 4; ++i)
+    EXPECT_NEAR(answers->lights[i].stopsFromWorking, plan.lights[i].targetStops, 0.06) << plan.lights[i].id;
   EXPECT_LT(actions, 25);
   const QString file = QString::fromStdString((folder.path / "four.easel.json").string());
   s.window.document()->saveTo(file);
@@ -208,8 +213,10 @@ TEST(Window, NoLightsIsAPlanToo) {
   EXPECT_TRUE(s.window.document()->plan().lights.empty());
   ASSERT_TRUE(s.settled());
   EXPECT_TRUE(s.window.selectedLight().isEmpty());
-  for (QWidget* w : {static_cast<QWidget*>(s.window.dial()), static_cast<QWidget*>(s.window.rail()), static_cast<QWidget*>(s.window.ladder())})
-    for (int key : {int(Qt::Key_Left), int(Qt::Key_Up), int(Qt::Key_Plus), int(Qt::Key_Return)}) QTest::keyClick(w, Qt::Key(key));
+  for (QWidget* w : {static_cast<QWidget*>(s.window.dial()), static_cast<QWidget*>(s.window.rail()),
+                     static_cast<QWidget*>(s.window.ladder())})
+    for (int key : {int(Qt::Key_Left), int(Qt::Key_Up), int(Qt::Key_Plus), int(Qt::Key_Return)})
+      QTest::keyClick(w, Qt::Key(key));
   SUCCEED();
 }
 
@@ -257,7 +264,8 @@ TEST(Theme, TextHasEnoughContrast) {
     Theme::apply(*qApp, dim);
     const Theme& t = Theme::current();
     for (QColor ground : {t.window, t.panel})
-      for (QColor ink : {t.text, t.quiet, t.accent, t.warn}) EXPECT_GE(ratio(ink, ground), 4.5) << dim << ink.name().toStdString();
+      for (QColor ink : {t.text, t.quiet, t.accent, t.warn})
+        EXPECT_GE(ratio(ink, ground), 4.5) << dim << ink.name().toStdString();
     EXPECT_GE(ratio(t.onAccent, t.accent), 4.5);
     EXPECT_GE(ratio(dim ? t.text : QColor(Qt::white), t.surround), 4.4);
   }

@@ -1,6 +1,6 @@
-#include <gtest/gtest.h>
-
 #include "wording.h"
+
+#include <gtest/gtest.h>
 
 namespace easel::app {
 namespace {

@@ -58,7 +58,8 @@ TEST(Roles, EverySchoolStandsInTheDemoRoomAndSaysWhy) {
     EXPECT_EQ(proposal.light.role, school.role);
     apply(p, AddLight{proposal.light, 99});
     for (const Finding& f : checkPlan(p)) EXPECT_EQ(f.severity, Severity::Note) << school.id << ": " << f.sentence;
-    EXPECT_EQ(answersOf(p).lights.back().setting.shortfall, 0) << school.id << ": the kit's default unit reaches its target";
+    EXPECT_EQ(answersOf(p).lights.back().setting.shortfall, 0)
+        << school.id << ": the kit's default unit reaches its target";
   }
   EXPECT_THROW(proposeLight(test::demoPlan(), "chandelier"), std::invalid_argument);
 }
@@ -115,7 +116,8 @@ TEST(Balance, EachAloneStandsOnItsTarget) {
 TEST(Balance, BySumTheFaceComesBackToTheWorkingAperture) {
   Plan p = built({"key", "fill-opposite"});
   const Balanced b = balance(p, answersOf(p), BalanceBy::Sum);
-  // Key and a fill 1 1/2 stops under make 1 + 2^-1.5 = 1.354, 0.44 stop: that much comes off (a third, as practice rounds it).
+  // Key and a fill 1 1/2 stops under make 1 + 2^-1.5 = 1.354, 0.44 stop: that much comes off (a third, as practice
+  // rounds it).
   EXPECT_NEAR(b.loweredBy, 0.44, 0.1);
   p.lights = b.lights;
   EXPECT_NEAR(2 * std::log2(answersOf(p).aperture / p.camera.aperture), 0, 0.06);

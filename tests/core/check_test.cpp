@@ -1,6 +1,7 @@
+#include "plan/check.h"
+
 #include <gtest/gtest.h>
 
-#include "plan/check.h"
 #include "support.h"
 
 namespace easel {
@@ -32,7 +33,8 @@ TEST(Check, UnknownGearIsRefusedByName) {
   Plan p = test::demoPlan();
   p.lights[0].modifier = "colander";
   bool named = false;
-  for (const Finding& f : checkPlan(p)) named |= f.sentence.find("colander") != std::string::npos && f.severity == Severity::Error;
+  for (const Finding& f : checkPlan(p))
+    named |= f.sentence.find("colander") != std::string::npos && f.severity == Severity::Error;
   EXPECT_TRUE(named);
 }
 TEST(Check, CeilingFloorAndWalls) {

@@ -1,6 +1,6 @@
-#include <gtest/gtest.h>
-
 #include "colour/colour.h"
+
+#include <gtest/gtest.h>
 
 namespace easel {
 namespace {

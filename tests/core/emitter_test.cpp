@@ -1,8 +1,9 @@
+#include "light/emitter.h"
+
 #include <gtest/gtest.h>
 
 #include <set>
 
-#include "light/emitter.h"
 #include "light/point_meter.h"
 
 namespace easel {
@@ -118,9 +119,11 @@ TEST(Meter, DomeSeesRoundTheCorner) {
   const Emitter e(*findModifier("softbox-40x40"), poseAt({1, 0, 0}, {-1, 0, 0}));
   // Light from 90 degrees to the receptor: flat sees nothing, the dome half.
   EXPECT_NEAR(directLux(nullptr, e, {0, 0, 0}, {0, 0, 1}, Receptor::Flat, 1024) /
-                  directLux(nullptr, e, {0, 0, 0}, {1, 0, 0}, Receptor::Flat, 1024), 0.06, 0.06);
+                  directLux(nullptr, e, {0, 0, 0}, {1, 0, 0}, Receptor::Flat, 1024),
+              0.06, 0.06);
   EXPECT_NEAR(directLux(nullptr, e, {0, 0, 0}, {0, 0, 1}, Receptor::Dome, 1024) /
-                  directLux(nullptr, e, {0, 0, 0}, {1, 0, 0}, Receptor::Dome, 1024), 0.5, 0.02);
+                  directLux(nullptr, e, {0, 0, 0}, {1, 0, 0}, Receptor::Dome, 1024),
+              0.5, 0.02);
 }
 
 }  // namespace

@@ -26,7 +26,8 @@ TEST(Aperture, JustBelowAFullStopIsWrittenOnIt) {
 
 TEST(Aperture, ReadsTheUsualSpellings) {
   const double third = fNumberFromAv(6 + 1.0 / 3);
-  for (const char* text : {"f/8 1/3", "F8 1/3", "8 and a third", "f/8 + 1/3", "f/9", "9"}) EXPECT_NEAR(readAperture(text), third, 1e-9) << text;
+  for (const char* text : {"f/8 1/3", "F8 1/3", "8 and a third", "f/8 + 1/3", "f/9", "9"})
+    EXPECT_NEAR(readAperture(text), third, 1e-9) << text;
   EXPECT_NEAR(readAperture("f/5.6"), std::sqrt(32.0), 1e-9);
   EXPECT_NEAR(readAperture("f/5.6 + 0.3"), fNumberFromAv(5.3), 1e-9);
   EXPECT_NEAR(readAperture("f/5,6"), std::sqrt(32.0), 1e-9);
@@ -49,8 +50,10 @@ TEST(Aperture, EveryWrittenThirdReadsBack) {
   for (int k = -2; k <= 42; ++k) {
     const double n = fNumberFromAv(k / 3.0);
     if (n < 0.7 || n > 128) continue;
-    for (auto style : {ApertureStyle::Thirds}) EXPECT_NEAR(avFromFNumber(readAperture(writeAperture(n, style))), k / 3.0, 1e-6);
-    EXPECT_NEAR(avFromFNumber(readAperture(writeAperture(n, ApertureStyle::Nominal))), k / 3.0, 1e-6) << writeAperture(n, ApertureStyle::Nominal);
+    for (auto style : {ApertureStyle::Thirds})
+      EXPECT_NEAR(avFromFNumber(readAperture(writeAperture(n, style))), k / 3.0, 1e-6);
+    EXPECT_NEAR(avFromFNumber(readAperture(writeAperture(n, ApertureStyle::Nominal))), k / 3.0, 1e-6)
+        << writeAperture(n, ApertureStyle::Nominal);
   }
 }
 

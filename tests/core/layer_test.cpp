@@ -99,7 +99,11 @@ TEST(Layers, SamePlanSamePictureWhateverTheOrderOfWork) {
   b.setPlan(other);
   b.finish(3);
   std::atomic<std::uint64_t> epoch{0};
-  const Interrupt raised = [&] { Interrupt i(epoch); ++epoch; return i; }();
+  const Interrupt raised = [&] {
+    Interrupt i(epoch);
+    ++epoch;
+    return i;
+  }();
   b.step(raised);
   b.setPlan(plan);
   b.finish(8);

@@ -70,14 +70,24 @@ TEST(PlanFile, NewerVersionsAreRefusedWithASentence) {
 }
 
 TEST(PlanFile, ErrorsNameTheJsonPath) {
-  struct Case { const char* pointer; json value; const char* path; };
+  struct Case {
+    const char* pointer;
+    json value;
+    const char* path;
+  };
   const Case cases[] = {
-      {"/lights/0/distance", -3, "/lights/0/distance"}, {"/lights/0/distance", "near", "/lights/0/distance"},
-      {"/camera/iso", 0, "/camera/iso"},                {"/camera/aperture", 1e9, "/camera/aperture"},
-      {"/room/height", nullptr, "/room/height"},        {"/sitter/turn", 4000, "/sitter/turn"},
-      {"/lights/0/role", "boss", "/lights/0/role"},     {"/lights/0/id", "AA", "/lights/0/id"},
-      {"/lights", 5, "/lights"},                        {"/ambient/lux", -1, "/ambient/lux"},
-      {"/lights/0/power", 3, "/lights/0/power"},        {"/title", 7, "/title"},
+      {"/lights/0/distance", -3, "/lights/0/distance"},
+      {"/lights/0/distance", "near", "/lights/0/distance"},
+      {"/camera/iso", 0, "/camera/iso"},
+      {"/camera/aperture", 1e9, "/camera/aperture"},
+      {"/room/height", nullptr, "/room/height"},
+      {"/sitter/turn", 4000, "/sitter/turn"},
+      {"/lights/0/role", "boss", "/lights/0/role"},
+      {"/lights/0/id", "AA", "/lights/0/id"},
+      {"/lights", 5, "/lights"},
+      {"/ambient/lux", -1, "/ambient/lux"},
+      {"/lights/0/power", 3, "/lights/0/power"},
+      {"/title", 7, "/title"},
   };
   for (const Case& c : cases) {
     json j = demoJson();
@@ -98,10 +108,14 @@ TEST(PlanFile, HostileTextIsRefused) {
   EXPECT_FALSE(refusal("[]").empty());
   EXPECT_FALSE(refusal("{\"format\":\"something-else\",\"version\":1}").empty());
   EXPECT_FALSE(refusal(std::string(200000, '[')).empty()) << "deep nesting must not exhaust the stack";
-  EXPECT_FALSE(refusal(std::string("{\"format\":\"jolly-easel-plan\",\"version\":1,\"a\":") + std::string(100000, '[') + "}").empty());
-  EXPECT_FALSE(refusal("{\"format\":\"jolly-easel-plan\",\"version\":1,\"camera\":{\"iso\":NaN}}").empty()) << "JSON has no NaN";
+  EXPECT_FALSE(
+      refusal(std::string("{\"format\":\"jolly-easel-plan\",\"version\":1,\"a\":") + std::string(100000, '[') + "}")
+          .empty());
+  EXPECT_FALSE(refusal("{\"format\":\"jolly-easel-plan\",\"version\":1,\"camera\":{\"iso\":NaN}}").empty())
+      << "JSON has no NaN";
   EXPECT_FALSE(refusal("{\"format\":\"jolly-easel-plan\",\"version\":1,\"camera\":{\"iso\":1e999}}").empty());
-  EXPECT_FALSE(refusal("{\"format\":\"jolly-easel-plan\",\"version\":1,\"title\":\"\xff\xfe\"}").empty()) << "not UTF-8";
+  EXPECT_FALSE(refusal("{\"format\":\"jolly-easel-plan\",\"version\":1,\"title\":\"\xff\xfe\"}").empty())
+      << "not UTF-8";
   EXPECT_FALSE(refusal(std::string("\0\0\0\0", 4)).empty());
 }
 

@@ -26,7 +26,8 @@ TEST(Placement, LightsAimAtTheFaceUnlessFeathered) {
   EXPECT_NEAR(dot(to, lightPose(plan, l).frame.n), 1, 1e-5);
   l.pan = 20;
   EXPECT_NEAR(degrees(std::acos(dot(Vec3{to.x, 0, to.z} / std::hypot(to.x, to.z),
-                                    normalize(Vec3{lightPose(plan, l).frame.n.x, 0, lightPose(plan, l).frame.n.z})))), 20, 0.05);
+                                    normalize(Vec3{lightPose(plan, l).frame.n.x, 0, lightPose(plan, l).frame.n.z})))),
+              20, 0.05);
   l.pan = 0;
   const double down = downTilt(plan, l);
   l.tiltOffset = 10;
@@ -65,8 +66,9 @@ TEST(Edit, EveryEditHasAnInverse) {
   room.height = 4;
   SitterPlace sitter = plan.sitter;
   sitter.turn = 30;
-  const Edit edits[] = {SetTitle{"x", "y"}, SetRoom{room}, SetSitter{sitter}, SetCamera{camera}, SetBackdrop{backdrop}, SetAmbient{ambient},
-                        SetReceptor{Receptor::Dome}, SetLight{changed}, AddLight{added, 0}, RemoveLight{"A"}};
+  const Edit edits[] = {SetTitle{"x", "y"},    SetRoom{room},       SetSitter{sitter},           SetCamera{camera},
+                        SetBackdrop{backdrop}, SetAmbient{ambient}, SetReceptor{Receptor::Dome}, SetLight{changed},
+                        AddLight{added, 0},    RemoveLight{"A"}};
   for (const Edit& e : edits) {
     Plan now = plan;
     const Edit back = apply(now, e);

@@ -1,8 +1,9 @@
+#include "exposure/power_scale.h"
+
 #include <gtest/gtest.h>
 
 #include <cmath>
 
-#include "exposure/power_scale.h"
 #include "gear/kit.h"
 
 namespace easel {
@@ -28,7 +29,8 @@ TEST(PowerScale, WritesInItsOwnNotation) {
 
 TEST(PowerScale, ReadsWhatItWrites) {
   for (const PowerScale& s : {kTenths, kThirds, kNumbers})
-    for (double stops = s.lowestStops; stops <= 1e-9; stops += s.step) EXPECT_NEAR(s.read(s.write(stops)), stops, 0.04) << s.write(stops);
+    for (double stops = s.lowestStops; stops <= 1e-9; stops += s.step)
+      EXPECT_NEAR(s.read(s.write(stops)), stops, 0.04) << s.write(stops);
   EXPECT_NEAR(kThirds.read("1/8 + 0.3"), -3 + 1.0 / 3, 1e-9) << "0.3 on a unit in thirds is a third";
   EXPECT_NEAR(kTenths.read("1/2+0.7"), -0.3, 1e-9);
   EXPECT_NEAR(kTenths.read("full"), 0, 1e-9);
@@ -37,7 +39,8 @@ TEST(PowerScale, ReadsWhatItWrites) {
 }
 
 TEST(PowerScale, RefusesNonsense) {
-  for (const char* text : {"", "lots", "1/0", "0/4", "1/2 + x", "-1/4", "1/2/3", "1/2+0.7z"}) EXPECT_THROW(kTenths.read(text), std::exception) << text;
+  for (const char* text : {"", "lots", "1/0", "0/4", "1/2 + x", "-1/4", "1/2/3", "1/2+0.7z"})
+    EXPECT_THROW(kTenths.read(text), std::exception) << text;
 }
 
 TEST(PowerScale, SettingKeepsToStepAndRange) {
@@ -61,7 +64,8 @@ TEST(Kit, FullPowerOfTheUnits) {
   EXPECT_DOUBLE_EQ(mains->lumenSeconds(-2, 1.0 / 8000), 400 * 25 / 4.0) << "the shutter does not change flash";
   const Unit* led = findUnit("led-150");
   ASSERT_TRUE(led);
-  EXPECT_DOUBLE_EQ(led->lumenSeconds(0, 1.0 / 100) * 2, led->lumenSeconds(0, 1.0 / 50)) << "continuous light adds up over the shutter time";
+  EXPECT_DOUBLE_EQ(led->lumenSeconds(0, 1.0 / 100) * 2, led->lumenSeconds(0, 1.0 / 50))
+      << "continuous light adds up over the shutter time";
   EXPECT_FALSE(findUnit("none"));
 }
 

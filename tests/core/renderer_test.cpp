@@ -1,3 +1,5 @@
+#include "light/renderer.h"
+
 #include <gtest/gtest.h>
 
 #include <chrono>
@@ -5,7 +7,6 @@
 #include <mutex>
 #include <set>
 
-#include "light/renderer.h"
 #include "support.h"
 
 namespace easel {
@@ -71,7 +72,7 @@ TEST(Renderer, AFastHandStillSeesThePictureMove) {
   std::uint64_t serial = r.setPlan(p, {}, 640, 800);
   ASSERT_TRUE(c.waitFor([&](const Result& x) { return x.layers->current; }));
   std::set<const LayerPicture*> seen;
-  for (int i = 0; i < 150; ++i) {   // a move every 10 ms, far faster than a preview
+  for (int i = 0; i < 150; ++i) {  // a move every 10 ms, far faster than a preview
     p.lights[0].hour += 0.005;
     serial = r.setPlan(p, {}, 640, 800);
     std::this_thread::sleep_for(10ms);

@@ -1,6 +1,7 @@
+#include "light/scene.h"
+
 #include <gtest/gtest.h>
 
-#include "light/scene.h"
 #include "light/studio.h"
 #include "plan/placement.h"
 #include "sitters/sitter_file.h"
@@ -15,7 +16,9 @@ class SceneTest : public ::testing::Test {
   std::shared_ptr<const Sitter> sitter = loadSitter(plan.sitter.id);
   Scene scene{plan, sitter};
   Vec3 eye = cameraPose(plan, 0.8).eye;
-  std::optional<SurfacePoint> towards(Vec3 local) { return scene.meet(eye, normalize(scene.studioPoint(local) - eye), 1); }
+  std::optional<SurfacePoint> towards(Vec3 local) {
+    return scene.meet(eye, normalize(scene.studioPoint(local) - eye), 1);
+  }
 };
 
 TEST_F(SceneTest, TheCameraSeesTheFaceWhereItsLandmarksAre) {
@@ -29,7 +32,8 @@ TEST_F(SceneTest, TheCameraSeesTheFaceWhereItsLandmarksAre) {
 TEST_F(SceneTest, TheCorneaIsClearAndMirrors) {
   int eyes = 0;
   for (int i = -4; i <= 4; ++i)
-    if (const auto e = towards(sitter->landmarks.eyeLeft + Vec3{0.001f * float(i), 0, 0.012f}); e && e->surface == Surface::Eye) {
+    if (const auto e = towards(sitter->landmarks.eyeLeft + Vec3{0.001f * float(i), 0, 0.012f});
+        e && e->surface == Surface::Eye) {
       ++eyes;
       EXPECT_NEAR(length(e->coatNormal), 1, 1e-3);
     }

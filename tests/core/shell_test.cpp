@@ -13,7 +13,10 @@
 namespace easel {
 namespace {
 
-struct Ran { int status; std::string out, err; };
+struct Ran {
+  int status;
+  std::string out, err;
+};
 Ran run(const std::string& arguments) {
   test::TemporaryFolder folder;
   const std::string err = (folder.path / "err").string();
@@ -53,7 +56,8 @@ TEST(Shell, RendersPngAndExr) {
 TEST(Shell, BalanceWritesAPlanThatMetersOnItsTargets) {
   test::TemporaryFolder folder;
   const std::string out = (folder.path / "balanced.easel.json").string();
-  const Ran r = run("balance " + std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json --out " + out + " --json");
+  const Ran r =
+      run("balance " + std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json --out " + out + " --json");
   ASSERT_EQ(r.status, 0) << r.err;
   const auto j = nlohmann::json::parse(r.out);
   const Plan plan = loadPlan(out);
@@ -67,11 +71,12 @@ TEST(Shell, BadInputIsStatusTwoAndOneSentence) {
   test::TemporaryFolder folder;
   std::ofstream(folder.path / "broken.json") << "{\"format\":";
   const std::string demo = test::demoFile(), broken = (folder.path / "broken.json").string();
-  for (const std::string& arguments : std::vector<std::string>
-       {"", "dance", "meter", "meter /nowhere.json", "meter " + broken, "power " + demo + " --aperture loud",
-        "power " + demo, "render " + demo + " --out /tmp/x.gif", "render " + demo + " --out /tmp/x.png --size 3x3",
-        "render " + demo + " --out /tmp/x.png --size 40x50 --solo Q", "render " + demo + " --out /nowhere/x.png --size 40x50 --samples 1",
-        "render " + demo + " --out /tmp/x.png --samples 0", "render " + demo + " --out /tmp/x.png --samples nan"}) {
+  for (const std::string& arguments : std::vector<std::string>{
+           "", "dance", "meter", "meter /nowhere.json", "meter " + broken, "power " + demo + " --aperture loud",
+           "power " + demo, "render " + demo + " --out /tmp/x.gif", "render " + demo + " --out /tmp/x.png --size 3x3",
+           "render " + demo + " --out /tmp/x.png --size 40x50 --solo Q",
+           "render " + demo + " --out /nowhere/x.png --size 40x50 --samples 1",
+           "render " + demo + " --out /tmp/x.png --samples 0", "render " + demo + " --out /tmp/x.png --samples nan"}) {
     const Ran r = run(arguments);
     EXPECT_EQ(r.status, 2) << arguments;
     EXPECT_EQ(r.err.rfind("easel: ", 0), 0u) << arguments << " said " << r.err;

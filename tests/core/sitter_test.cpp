@@ -19,7 +19,8 @@ TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
       EXPECT_GT(p.triangles.size(), 100u);
       for (const Vec3& n : p.normal) ASSERT_NEAR(length(n), 1, 1e-3);
     }
-    for (Surface need : {Surface::Skin, Surface::Eye, Surface::Cornea, Surface::Brow, Surface::Lash, Surface::Hair, Surface::Cloth})
+    for (Surface need :
+         {Surface::Skin, Surface::Eye, Surface::Cornea, Surface::Brow, Surface::Lash, Surface::Hair, Surface::Cloth})
       EXPECT_EQ(parts[need], 1) << info.id << " " << int(need);
   }
 }
@@ -68,12 +69,16 @@ TEST(SitterFile, MissingOrBrokenSaysWhatToDo) {
   const std::string bytes = readWholeFile(good);
   const auto file = folder.path / "wren.sitter";
   EXPECT_NE(refusal(file).find("run-demo"), std::string::npos);
-  struct Case { const char* name; std::string bytes; };
+  struct Case {
+    const char* name;
+    std::string bytes;
+  };
   std::string flipped = bytes, version = bytes;
   flipped[bytes.size() / 2] = char(flipped[bytes.size() / 2] ^ 0x40);
   version[8] = 99;
-  for (const Case& c : {Case{"empty", ""}, Case{"cut", bytes.substr(0, bytes.size() / 3)}, Case{"head only", bytes.substr(0, 20)},
-                        Case{"one bit", flipped}, Case{"version", version}, Case{"other file", "PNG" + bytes}}) {
+  for (const Case& c :
+       {Case{"empty", ""}, Case{"cut", bytes.substr(0, bytes.size() / 3)}, Case{"head only", bytes.substr(0, 20)},
+        Case{"one bit", flipped}, Case{"version", version}, Case{"other file", "PNG" + bytes}}) {
     std::ofstream(file, std::ios::binary) << c.bytes;
     const std::string said = refusal(file);
     EXPECT_NE(said.find("wren.sitter"), std::string::npos) << c.name;

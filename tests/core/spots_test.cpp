@@ -1,3 +1,5 @@
+#include "light/spots.h"
+
 #include <gtest/gtest.h>
 
 #include <set>
@@ -5,7 +7,6 @@
 
 #include "exposure/meter.h"
 #include "light/answers.h"
-#include "light/spots.h"
 #include "light/studio.h"
 #include "support.h"
 
@@ -46,7 +47,8 @@ TEST(Spots, StandOffTheSurfaceAndLookOutOfIt) {
 
 TEST(Spots, TheKeySideCheekReadsMoreOfTheKey) {
   const Table t(masterPlan());
-  EXPECT_GT(t.at("cheek-left", "A"), 1.3 * t.at("cheek-right", "A")) << "the key stands camera right, on the sitter's left";
+  EXPECT_GT(t.at("cheek-left", "A"), 1.3 * t.at("cheek-right", "A"))
+      << "the key stands camera right, on the sitter's left";
   EXPECT_GT(t.at("hair-top", "C"), 5 * t.at("chin", "C"));
   EXPECT_GT(t.at("backdrop", "D"), 20 * t.at("face", "D"));
 }

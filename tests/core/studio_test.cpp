@@ -1,15 +1,17 @@
 // What practitioners see, asked of the predicted picture: common practice, no source, unless one is named.
+#include "light/studio.h"
+
 #include <gtest/gtest.h>
 
 #include "light/point_meter.h"
-#include "light/studio.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
 
 namespace easel {
 namespace {
 
-// How much of the light each place sees, along a line across the upper lip, in steps of half a millimetre: the nose's shadow.
+// How much of the light each place sees, along a line across the upper lip, in steps of half a millimetre: the nose's
+// shadow.
 std::vector<double> seenAcross(const Plan& plan) {
   Studio s(8, 8);
   s.setPlan(plan);
@@ -22,7 +24,8 @@ std::vector<double> seenAcross(const Plan& plan) {
     const auto hit = scene->meet(eye, normalize(to - eye), 1);
     if (!hit) continue;
     const Vec3 p = hit->position + hit->facet * 5e-4f, n = normalize(e.pose().centre - p);
-    row.push_back(directLux(scene.get(), e, p, n, Receptor::Flat, 1024) / directLux(nullptr, e, p, n, Receptor::Flat, 1024));
+    row.push_back(directLux(scene.get(), e, p, n, Receptor::Flat, 1024) /
+                  directLux(nullptr, e, p, n, Receptor::Flat, 1024));
   }
   return row;
 }
@@ -48,7 +51,8 @@ Plan shadowPlan(const char* modifier, double distance) {
 }
 
 TEST(Practice, ALargerModifierAtTheSamePlaceIsSofter) {
-  const double hard = steepest(seenAcross(shadowPlan("reflector-18", 1.2))), soft = steepest(seenAcross(shadowPlan("octa-120", 1.2)));
+  const double hard = steepest(seenAcross(shadowPlan("reflector-18", 1.2))),
+               soft = steepest(seenAcross(shadowPlan("octa-120", 1.2)));
   EXPECT_GT(hard, 1.5 * soft);
   EXPECT_GT(hard, 0.2) << "there is an edge at all";
 }
@@ -79,7 +83,7 @@ TEST(Practice, TheCatchlightShowsTheModifiersShape) {
   auto brightest = [](double hour) {
     Plan p = test::demoPlan();
     p.lights[0].hour = hour;
-    p.camera.focalLength = 1000;   // one eye fills the picture
+    p.camera.focalLength = 1000;  // one eye fills the picture
     p.camera.aimBelowEyes = 0.0;
     p.camera.height = p.sitter.eyeHeight;
     p.sitter.id = "wren";

@@ -1,5 +1,5 @@
-// Made by tools/reference/area_light.py with POV-Ray 3.7.0.10 (Debian 12). Emitter 0.6 x 0.9 m at z = 1, luminance 1, facing the
-// plane z = 0; flagged: the half plane x < 0 at z = 0.5 stops light. Columns: flagged, x, y, irradiance.
+// Made by tools/reference/area_light.py with POV-Ray 3.7.0.10 (Debian 12). Emitter 0.6 x 0.9 m at z = 1, luminance 1,
+// facing the plane z = 0; flagged: the half plane x < 0 at z = 0.5 stops light. Columns: flagged, x, y, irradiance.
 #pragma once
 
 struct ReferenceSpot {

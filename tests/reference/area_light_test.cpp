@@ -18,7 +18,8 @@ Modifier panel(double width, double height) {
   return m;
 }
 
-// The same geometry in a studio: the backdrop (10 m wide) is the flag, its right edge at x = 5; everything is shifted there.
+// The same geometry in a studio: the backdrop (10 m wide) is the flag, its right edge at x = 5; everything is shifted
+// there.
 constexpr float kX = 5, kY = 3, kFlagZ = -2;
 Plan flagPlan() {
   Plan p;

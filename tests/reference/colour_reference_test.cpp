@@ -16,8 +16,11 @@ TEST(ColourReference, Srgb) {
 
 TEST(ColourReference, Daylight) {
   // CIE 15: D50, D55, D65, D75 chromaticities; their temperatures on the present scale are 5003, 5503, 6504, 7504 K.
-  struct Row { double kelvin, x, y; };
-  for (const Row& r : {Row{5003, 0.3457, 0.3585}, {5503, 0.3324, 0.3474}, {6504, 0.3127, 0.3290}, {7504, 0.2990, 0.3149}}) {
+  struct Row {
+    double kelvin, x, y;
+  };
+  for (const Row& r :
+       {Row{5003, 0.3457, 0.3585}, {5503, 0.3324, 0.3474}, {6504, 0.3127, 0.3290}, {7504, 0.2990, 0.3149}}) {
     const Chromaticity c = chromaticityOf(r.kelvin);
     EXPECT_NEAR(c.x, r.x, 0.0005) << r.kelvin;
     EXPECT_NEAR(c.y, r.y, 0.0005) << r.kelvin;

@@ -39,7 +39,8 @@ TEST(ExposureReference, Apex) {
 }
 
 TEST(ExposureReference, IncidentEquation) {
-  // ISO 2720:1974: N^2 / t = E S / C. With C = 250 (flat receptor): 2500 lx at ISO 100 is EV 10 (2500 = 2.5 * 2^10 for C = 250).
+  // ISO 2720:1974: N^2 / t = E S / C. With C = 250 (flat receptor): 2500 lx at ISO 100 is EV 10 (2500 = 2.5 * 2^10 for
+  // C = 250).
   const double n = apertureForExposure(2.5 * 1024 / 16, 100);
   EXPECT_NEAR(n * n * 16, 1024, 1e-9) << "EV 10 at 1/16 s";
   for (Receptor r : {Receptor::Flat, Receptor::Dome}) {

@@ -1,5 +1,6 @@
-// View factors from a differential element: closed forms as published in J. R. Howell, "A Catalog of Radiation Heat Transfer
-// Configuration Factors" (B-13: element to parallel disc on its axis and off it; B-3/B-4: element to rectangle corner).
+// View factors from a differential element: closed forms as published in J. R. Howell, "A Catalog of Radiation Heat
+// Transfer Configuration Factors" (B-13: element to parallel disc on its axis and off it; B-3/B-4: element to rectangle
+// corner).
 #include <gtest/gtest.h>
 
 #include "light/point_meter.h"
@@ -27,7 +28,8 @@ double discFactor(double r, double h, double a) {
 // Element facing a parallel rectangle a x b at distance c, under its corner.
 double cornerFactor(double a, double b, double c) {
   const double A = a / c, B = b / c;
-  return (A / std::sqrt(1 + A * A) * std::atan(B / std::sqrt(1 + A * A)) + B / std::sqrt(1 + B * B) * std::atan(A / std::sqrt(1 + B * B))) /
+  return (A / std::sqrt(1 + A * A) * std::atan(B / std::sqrt(1 + A * A)) +
+          B / std::sqrt(1 + B * B) * std::atan(A / std::sqrt(1 + B * B))) /
          (2 * kPi);
 }
 // Element perpendicular to the plane of the rectangle (looking along it), corner at the foot.
@@ -44,7 +46,12 @@ double factorOf(const Modifier& m, Vec3 centre, Vec3 facing, Vec3 normal) {
 }
 
 TEST(ViewFactor, ElementToParallelDisc) {
-  for (auto [r, h, a] : {std::tuple{0.3, 1.0, 0.0}, {0.6, 0.6, 0.0}, {0.3, 1.0, 0.5}, {0.6, 0.8, 1.2}, {0.09, 2.0, 1.0}, {1.0, 0.5, 0.3}}) {
+  for (auto [r, h, a] : {std::tuple{0.3, 1.0, 0.0},
+                         {0.6, 0.6, 0.0},
+                         {0.3, 1.0, 0.5},
+                         {0.6, 0.8, 1.2},
+                         {0.09, 2.0, 1.0},
+                         {1.0, 0.5, 0.3}}) {
     const double ours = factorOf(flat(Outline::Disc, 2 * r, 2 * r), {float(a), 0, float(h)}, {0, 0, -1}, {0, 0, 1});
     const double published = a == 0 ? r * r / (h * h + r * r) : discFactor(r, h, a);
     EXPECT_NEAR(ours, published, 0.005 * published) << r << " " << h << " " << a;
@@ -64,8 +71,8 @@ TEST(ViewFactor, ElementToParallelRectangle) {
 TEST(ViewFactor, ElementToPerpendicularRectangle) {
   // Element at the origin facing +z; the rectangle stands at x = c, from z = 0 up to a, from y = 0 to b, facing -x.
   for (auto [a, b, c] : {std::tuple{0.9, 0.6, 1.0}, {1.2, 0.5, 0.5}, {2.0, 1.0, 1.5}}) {
-    const Emitter e(flat(Outline::Rectangle, b, a), {{float(c), float(b / 2), float(a / 2)},
-                                                     Frame{{0, 1, 0}, {0, 0, 1}, {-1, 0, 0}}});
+    const Emitter e(flat(Outline::Rectangle, b, a),
+                    {{float(c), float(b / 2), float(a / 2)}, Frame{{0, 1, 0}, {0, 0, 1}, {-1, 0, 0}}});
     const double ours = directLux(nullptr, e, {0, 0, 0}, {0, 0, 1}, Receptor::Flat, 65536) * a * b;
     EXPECT_NEAR(ours, perpendicularFactor(a, b, c), 0.005 * ours) << a << " " << b << " " << c;
   }
@@ -84,7 +91,8 @@ TEST(ViewFactor, InverseSquareAtADistance) {
 TEST(ViewFactor, ADiscNearByFallsOffSlowerThanInverseSquare) {
   // From 0.5 m to 1 m a 1.2 m disc loses log2((1 + .36) / (.25 + .36)) stops by the closed form, not two.
   const Modifier m = flat(Outline::Disc, 1.2, 1.2);
-  const double loss = std::log2(factorOf(m, {0, 0, 0.5f}, {0, 0, -1}, {0, 0, 1}) / factorOf(m, {0, 0, 1}, {0, 0, -1}, {0, 0, 1}));
+  const double loss =
+      std::log2(factorOf(m, {0, 0, 0.5f}, {0, 0, -1}, {0, 0, 1}) / factorOf(m, {0, 0, 1}, {0, 0, -1}, {0, 0, 1}));
   EXPECT_NEAR(loss, std::log2(1.36 / 0.61), 0.01);
 }
 

@@ -59,7 +59,12 @@ HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) 
     for (int at = int(b); at >= 0; at = bones[size_t(at)].at("parent").get<int>()) {
       std::string name = bones[size_t(at)].at("name");
       name = name.substr(0, name.find("____"));
-      auto share = [&](float w) { if (!headKnown) { head[b] = w; headKnown = true; } };
+      auto share = [&](float w) {
+        if (!headKnown) {
+          head[b] = w;
+          headKnown = true;
+        }
+      };
       if (name == "head") share(1);
       if (name == "neck03") share(0.75f);
       if (name == "neck02") share(0.5f);
@@ -124,8 +129,9 @@ std::vector<Vec3> HumanPackage::shaped(const Shape& s) const {
   const char* ancestries[] = {"african", "asian", "caucasian"};
   auto three = [](double x, const char* what) {
     const double max = std::max(0.0, 2 * x - 1), min = std::max(0.0, 1 - 2 * x);
-    return std::array<std::pair<std::string, double>, 3>{
-        {{std::string("max") + what, max}, {std::string("min") + what, min}, {std::string("average") + what, 1 - max - min}}};
+    return std::array<std::pair<std::string, double>, 3>{{{std::string("max") + what, max},
+                                                          {std::string("min") + what, min},
+                                                          {std::string("average") + what, 1 - max - min}}};
   };
   for (const auto& [gender, wg] : genders)
     for (const auto& [age, wa] : ages) {
@@ -133,7 +139,8 @@ std::vector<Vec3> HumanPackage::shaped(const Shape& s) const {
         addTarget(v, fmt::format("macrodetails/{}-{}-{}", ancestries[r], gender, age), wg * wa * s.ancestry[size_t(r)]);
       for (const auto& [muscle, wm] : three(s.muscle, "muscle"))
         for (const auto& [weight, ww] : three(s.weight, "weight"))
-          addTarget(v, fmt::format("macrodetails/universal-{}-{}-{}-{}", gender, age, muscle, weight), wg * wa * wm * ww);
+          addTarget(v, fmt::format("macrodetails/universal-{}-{}-{}-{}", gender, age, muscle, weight),
+                    wg * wa * wm * ww);
     }
   for (const auto& [name, w] : s.details) addTarget(v, name, w);
 

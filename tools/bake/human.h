@@ -1,7 +1,7 @@
 // The general-purpose human data set, unpacked: base mesh, shape targets, and parts fitted to the shaped mesh.
 //
-// Units of the package: decimetres, +y up, the face looks +z, the sitter's left is +x. Layout of the files and the fitting
-// rule are described in docs/formats/sitters.md.
+// Units of the package: decimetres, +y up, the face looks +z, the sitter's left is +x. Layout of the files and the
+// fitting rule are described in docs/formats/sitters.md.
 #pragma once
 
 #include <array>
@@ -24,11 +24,11 @@ struct QuadMesh {
 
 /// What makes one person.
 struct Shape {
-  double female = 0.5;                                     ///< 1 = woman, 0 = man
-  double age = 0.5;                                        ///< 0.1875 = 10 y, 0.5 = 25 y, 1 = 90 y
-  double muscle = 0.5, weight = 0.5;                       ///< 0..1
+  double female = 0.5;                                        ///< 1 = woman, 0 = man
+  double age = 0.5;                                           ///< 0.1875 = 10 y, 0.5 = 25 y, 1 = 90 y
+  double muscle = 0.5, weight = 0.5;                          ///< 0..1
   std::array<double, 3> ancestry{1.0 / 3, 1.0 / 3, 1.0 / 3};  ///< african, asian, caucasian targets; sums to 1
-  std::map<std::string, double> details;                   ///< target file (without folder data/targets and ending) -> weight
+  std::map<std::string, double> details;  ///< target file (without folder data/targets and ending) -> weight
   double armsDownDegrees = 30;
 };
 

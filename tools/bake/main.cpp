@@ -18,7 +18,8 @@ int main(int argc, char** argv) {
   if (std::string_view(argv[1]) == "--check") {
     // 0 when every sitter of the catalogue stands in the cache and can be read by this version.
     try {
-      for (const auto& info : easel::sitterCatalogue()) easel::readSitter(easel::sitterFolder() / (info.id + ".sitter"));
+      for (const auto& info : easel::sitterCatalogue())
+        easel::readSitter(easel::sitterFolder() / (info.id + ".sitter"));
       return 0;
     } catch (const std::exception& e) {
       fmt::print(stderr, "{}\n", e.what());

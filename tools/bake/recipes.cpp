@@ -1,8 +1,9 @@
 #include "recipes.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
-#include <fmt/format.h>
 
 #include "formats/picture_file.h"
 #include "sitters/sitter_file.h"
@@ -62,7 +63,8 @@ MeshPart plainTop(const QuadMesh& body, Vec3 neck, float bottom) {
   QuadMesh fine = subdivided(top, 2);
   // uv carry the place on the unturned body: the apron and the weave are drawn from it.
   fine.uv.resize(fine.position.size());
-  for (size_t i = 0; i < fine.uv.size(); ++i) fine.uv[i] = {fine.position[i].x * kMetresPerUnit, fine.position[i].y * kMetresPerUnit};
+  for (size_t i = 0; i < fine.uv.size(); ++i)
+    fine.uv[i] = {fine.position[i].x * kMetresPerUnit, fine.position[i].y * kMetresPerUnit};
   fine.faceUv = fine.face;
   MeshPart part = triangulated(fine, Surface::Cloth, -1);
 
@@ -92,7 +94,8 @@ MeshPart plainTop(const QuadMesh& body, Vec3 neck, float bottom) {
   // The collar's rib: a short turned-in edge gives the cloth its thickness. Pulled in along the normal at the rim.
   for (size_t i = 0; i < cut.position.size(); ++i) {
     const float below = -aboveNeckline(cut.position[i], neck);
-    if (below < 0.22f && below >= -0.01f) cut.position[i] += cut.normal[i] * (0.05f * std::sin(kPiF * std::clamp(below / 0.22f, 0.f, 1.f)));
+    if (below < 0.22f && below >= -0.01f)
+      cut.position[i] += cut.normal[i] * (0.05f * std::sin(kPiF * std::clamp(below / 0.22f, 0.f, 1.f)));
   }
   return cut;
 }
@@ -110,7 +113,10 @@ Landmarks findLandmarks(const HumanPackage& package, const QuadMesh& body, const
     Vec3 found = used[0];
     float top = -1e9f;
     for (Vec3 p : used)
-      if (inside(p) && score(p) > top) { top = score(p); found = p; }
+      if (inside(p) && score(p) > top) {
+        top = score(p);
+        found = p;
+      }
     return found;
   };
   auto front = [](Vec3 p) { return p.z; };
@@ -119,8 +125,10 @@ Landmarks findLandmarks(const HumanPackage& package, const QuadMesh& body, const
   l.forehead = best([&](Vec3 p) { return std::abs(p.x) < 0.1f && p.y > eyeY + 0.42f && p.y < eyeY + 0.58f; }, front);
   l.crown = best([&](Vec3 p) { return std::abs(p.x) < 0.3f; }, [](Vec3 p) { return p.y; });
   const float out = std::abs(l.eyeLeft.x);
-  l.cheekLeft = best([&](Vec3 p) { return std::abs(p.x - out * 1.25f) < 0.07f && std::abs(p.y - eyeY + 0.42f) < 0.08f; }, front);
-  l.cheekRight = best([&](Vec3 p) { return std::abs(p.x + out * 1.25f) < 0.07f && std::abs(p.y - eyeY + 0.42f) < 0.08f; }, front);
+  l.cheekLeft =
+      best([&](Vec3 p) { return std::abs(p.x - out * 1.25f) < 0.07f && std::abs(p.y - eyeY + 0.42f) < 0.08f; }, front);
+  l.cheekRight =
+      best([&](Vec3 p) { return std::abs(p.x + out * 1.25f) < 0.07f && std::abs(p.y - eyeY + 0.42f) < 0.08f; }, front);
   return l;
 }
 
@@ -129,8 +137,8 @@ Landmarks findLandmarks(const HumanPackage& package, const QuadMesh& body, const
 const std::vector<Recipe>& recipes() {
   static const std::vector<Recipe> all = [] {
     std::vector<Recipe> r;
-    auto person = [&](const char* id, const char* skin, const char* eyes, const char* brow, const char* hair, Vec3 hairTint,
-                      Vec3 skinTint) -> Shape& {
+    auto person = [&](const char* id, const char* skin, const char* eyes, const char* brow, const char* hair,
+                      Vec3 hairTint, Vec3 skinTint) -> Shape& {
       Recipe& one = r.emplace_back();
       one.id = id;
       one.skin = skin;
@@ -149,20 +157,20 @@ const std::vector<Recipe>& recipes() {
       s.ancestry = ancestry;
     };
     r.reserve(4);
-    Shape& ottoline = person("ottoline", "old_asian_female/textures/old_lightskinned_female_diffuse2.png", "brownlight", "eyebrow006",
-                             "short04", {0.42f, 0.415f, 0.41f}, {0.98f, 0.97f, 0.95f});
+    Shape& ottoline = person("ottoline", "old_asian_female/textures/old_lightskinned_female_diffuse2.png", "brownlight",
+                             "eyebrow006", "short04", {0.42f, 0.415f, 0.41f}, {0.98f, 0.97f, 0.95f});
     build(ottoline, 0.95, 0.72, 0.5, 0.52, {0.1, 0.35, 0.55});
     ottoline.details["expression/units/caucasian/mouth-corner-puller"] = 0.18;
-    Shape& tobiah = person("tobiah", "young_african_male/textures/young_darkskinned_male_diffuse.png", "brown", "eyebrow010", "short04",
-                           {0.042f, 0.037f, 0.034f}, {0.92f, 0.92f, 0.92f});
+    Shape& tobiah = person("tobiah", "young_african_male/textures/young_darkskinned_male_diffuse.png", "brown",
+                           "eyebrow010", "short04", {0.042f, 0.037f, 0.034f}, {0.92f, 0.92f, 0.92f});
     build(tobiah, 0.04, 0.55, 0.58, 0.5, {0.85, 0.05, 0.10});
     tobiah.details["expression/units/african/mouth-corner-puller"] = 0.25;
-    Shape& wren = person("wren", "young_caucasian_female/textures/young_lightskinned_female_diffuse.png", "green", "eyebrow001",
-                         "ponytail01", {0.185f, 0.115f, 0.068f}, {1.f, 0.98f, 0.96f});
+    Shape& wren = person("wren", "young_caucasian_female/textures/young_lightskinned_female_diffuse.png", "green",
+                         "eyebrow001", "ponytail01", {0.185f, 0.115f, 0.068f}, {1.f, 0.98f, 0.96f});
     build(wren, 0.97, 0.47, 0.48, 0.47, {0.05, 0.15, 0.80});
     wren.details["expression/units/caucasian/mouth-corner-puller"] = 0.2;
-    Shape& anselm = person("anselm", "old_caucasian_male/textures/old_lightskinned_male_diffuse.png", "grey", "eyebrow008", "short04",
-                           {0.64f, 0.635f, 0.63f}, {1.f, 0.97f, 0.95f});
+    Shape& anselm = person("anselm", "old_caucasian_male/textures/old_lightskinned_male_diffuse.png", "grey",
+                           "eyebrow008", "short04", {0.64f, 0.635f, 0.63f}, {1.f, 0.97f, 0.95f});
     build(anselm, 0.04, 0.76, 0.48, 0.56, {0.05, 0.05, 0.90});
     anselm.details["head/head-age-more"] = 0.3;
     anselm.details["nose/nose-hump-morehump"] = 0.4;
@@ -201,7 +209,8 @@ Sitter bakeSitter(const HumanPackage& package, const Recipe& recipe) {
     // 4.5 mm of skin go on below the collar; out on the shoulder and down the arm nothing does.
     shown[f] = highest > (out < 1.05f ? -0.45f : 0.1f) && highest > -0.45f && (out < 1.5f);
   }
-  s.parts.push_back(triangulated(subdivided(keepFaces(body, shown), 2), Surface::Skin, texture("skins/" + recipe.skin)));
+  s.parts.push_back(
+      triangulated(subdivided(keepFaces(body, shown), 2), Surface::Skin, texture("skins/" + recipe.skin)));
   s.parts.push_back(plainTop(body, neck, eyeY - kBelowEyes));
 
   const QuadMesh eyes = subdivided(package.part("eyes", "HighPolyEyes", v), 1);
@@ -217,7 +226,8 @@ Sitter bakeSitter(const HumanPackage& package, const Recipe& recipe) {
 
   auto card = [&](const std::string& kind, const std::string& name, const std::string& png, Surface surface) {
     const QuadMesh m = package.part(kind, name, v);
-    s.parts.push_back(triangulated(subdivided(m, 1), surface, texture(fmt::format("proxies/{}/{}/textures/{}", kind, name, png))));
+    s.parts.push_back(
+        triangulated(subdivided(m, 1), surface, texture(fmt::format("proxies/{}/{}/textures/{}", kind, name, png))));
   };
   card("eyebrows", recipe.brow, recipe.brow + ".png", Surface::Brow);
   card("eyelashes", "Eyelashes01", "eyelashes01.png", Surface::Lash);
@@ -232,7 +242,8 @@ Sitter bakeSitter(const HumanPackage& package, const Recipe& recipe) {
       for (Vec2& t : p.uv) t.y -= eyeY * kMetresPerUnit;
   }
   Landmarks& l = s.landmarks;
-  for (Vec3* p : {&l.eyeLeft, &l.eyeRight, &l.noseTip, &l.chin, &l.forehead, &l.crown, &l.cheekLeft, &l.cheekRight, &l.neckPivot})
+  for (Vec3* p :
+       {&l.eyeLeft, &l.eyeRight, &l.noseTip, &l.chin, &l.forehead, &l.crown, &l.cheekLeft, &l.cheekRight, &l.neckPivot})
     *p = local(*p);
   return s;
 }

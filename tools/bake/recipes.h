@@ -9,8 +9,8 @@ namespace easel::bake {
 struct Recipe {
   std::string id;
   Shape shape;
-  std::string skin;                     ///< texture file below public/data/skins
-  std::string eyeTexture, brow, hair;   ///< eye texture name; names of the parts
+  std::string skin;                    ///< texture file below public/data/skins
+  std::string eyeTexture, brow, hair;  ///< eye texture name; names of the parts
   Vec3 hairTint, skinTint;
 };
 const std::vector<Recipe>& recipes();

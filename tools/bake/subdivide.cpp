@@ -14,13 +14,22 @@ namespace Osd = OpenSubdiv;
 struct Corner {  // what a vertex carries through subdivision
   Vec3 p;
   float w = 0;
-  void Clear() { p = {}; w = 0; }
-  void AddWithWeight(const Corner& o, float k) { p += o.p * k; w += o.w * k; }
+  void Clear() {
+    p = {};
+    w = 0;
+  }
+  void AddWithWeight(const Corner& o, float k) {
+    p += o.p * k;
+    w += o.w * k;
+  }
 };
 struct Uv {
   Vec2 t;
   void Clear() { t = {}; }
-  void AddWithWeight(const Uv& o, float k) { t.x += o.t.x * k; t.y += o.t.y * k; }
+  void AddWithWeight(const Uv& o, float k) {
+    t.x += o.t.x * k;
+    t.y += o.t.y * k;
+  }
 };
 
 }  // namespace
