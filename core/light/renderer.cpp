@@ -70,7 +70,7 @@ void Renderer::run() {
       deliver_(std::move(r));
     };
     try {
-      const Interrupt interrupt(epoch_);
+      const Interrupt interrupt(epoch_, now.serial);
       if (fresh) {
         idle = false;
         answersFresh = false;

@@ -1,0 +1,87 @@
+// What the camera sees, kept: packing, completeness, and that an interruption changes nothing.
+#include "light/samples.h"
+
+#include <gtest/gtest.h>
+
+#include "light/sampling.h"
+#include "sitters/sitter_file.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+TEST(Packed, DirectionsComeBackWithinAHundredthOfADegree) {
+  for (std::uint32_t i = 0; i < 2000; ++i) {
+    const Vec2 u = sobol2(i, 4);
+    const float z = 1 - 2 * u.x, r = std::sqrt(std::max(0.f, 1 - z * z));
+    const Vec3 d{r * std::cos(2 * kPiF * u.y), r * std::sin(2 * kPiF * u.y), z};
+    EXPECT_LT(length(PackedDirection::of(d).unpacked() - d), 1.7e-4f);
+  }
+  for (Vec3 d : {Vec3{0, 0, 1}, Vec3{0, 0, -1}, Vec3{1, 0, 0}, Vec3{0, -1, 0}})
+    EXPECT_LT(length(PackedDirection::of(d).unpacked() - d), 1e-3f);
+}
+
+TEST(Packed, ColoursComeBackFinelyInTheShadows) {
+  for (float v : {0.f, 0.005f, 0.02f, 0.18f, 0.5f, 0.9f, 1.f}) {
+    const Vec3 c = PackedColour::of({v, v, v}, Surface::Skin).unpacked();
+    EXPECT_NEAR(c.x, v, 0.004f + 0.005f * v) << v;
+  }
+  EXPECT_EQ(PackedColour::of({2, -1, 0}, Surface::Hair).r, 255) << "clamped";
+  EXPECT_EQ(PackedColour::of({2, -1, 0}, Surface::Hair).g, 0);
+}
+
+class SetsTest : public ::testing::Test {
+ protected:
+  Plan plan = test::demoPlan();
+  std::shared_ptr<const Scene> scene = std::make_shared<const Scene>(plan, loadSitter(plan.sitter.id));
+  View view{cameraPose(plan, 0.8), 48, 60};
+};
+
+TEST_F(SetsTest, EveryPixelSeesSomethingInAStudioWithWalls) {
+  SampleSets sets(scene, view);
+  ASSERT_TRUE(sets.build(0, Interrupt()));
+  EXPECT_EQ(sets.complete(), 1);
+  int skin = 0, backdrop = 0;
+  for (const PixelSample& s : sets.set(0)) {
+    EXPECT_NE(s.albedo.surface, Surface::Nothing);
+    skin += s.albedo.surface == Surface::Skin;
+    backdrop += s.albedo.surface == Surface::Backdrop;
+  }
+  EXPECT_GT(skin, 200);
+  EXPECT_GT(backdrop, 600);
+}
+
+TEST_F(SetsTest, AnInterruptedSetGoesOnAndIsTheSame) {
+  SampleSets straight(scene, view), broken(scene, view);
+  straight.build(0, Interrupt());
+  std::atomic<std::uint64_t> epoch{5};
+  EXPECT_FALSE(broken.build(0, Interrupt(epoch, 4))) << "raised before it began";
+  EXPECT_EQ(broken.complete(), 0);
+  EXPECT_TRUE(broken.build(0, Interrupt(epoch, 5)));
+  for (size_t i = 0; i < straight.set(0).size(); ++i) {
+    ASSERT_EQ(straight.set(0)[i].position.x, broken.set(0)[i].position.x);
+    ASSERT_EQ(straight.set(0)[i].bouncePosition.y, broken.set(0)[i].bouncePosition.y);
+  }
+}
+
+TEST_F(SetsTest, MeanAlbedoIsTheMeanOfThePrefix) {
+  SampleSets sets(scene, view);
+  for (int k = 0; k < 4; ++k) sets.build(k, Interrupt());
+  for (size_t i = 0; i < 48 * 60; i += 37)
+    for (int n : {1, 2, 4}) {
+      Vec3 sum;
+      for (int k = 0; k < n; ++k) sum += sets.set(k)[i].albedo.unpacked();
+      EXPECT_NEAR(sets.meanAlbedo(n, i).y, sum.y / float(n), 1e-3f);
+    }
+  EXPECT_EQ(sets.meanAlbedo(3, 5).x, sets.meanAlbedo(2, 5).x) << "the largest power of two that is covered";
+}
+
+TEST_F(SetsTest, TheViewLooksWhereThePictureHasIt) {
+  const Vec3 centre = view.direction(24, 30);
+  EXPECT_NEAR(dot(centre, -view.camera.frame.n), 1, 1e-5);
+  EXPECT_GT(view.direction(48, 30).x, centre.x) << "picture right is camera right";
+  EXPECT_GT(view.direction(24, 0).y, centre.y) << "rows run downwards";
+}
+
+}  // namespace
+}  // namespace easel
