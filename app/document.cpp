@@ -21,7 +21,6 @@ QString Document::autosaveFolder() {
 }
 
 Document::Document(QObject* parent) : QObject(parent), history_(freshPlan()) {
-  history_.reset(freshPlan());
   QDir().mkpath(autosaveFolder());
   session_ = autosaveFolder() + "/" + QUuid::createUuid().toString(QUuid::WithoutBraces);
   lock_ = std::make_unique<QLockFile>(session_ + ".lock");

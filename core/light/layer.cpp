@@ -149,14 +149,13 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
   return true;
 }
 
-std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets, const Interrupt& interrupt) const {
+std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const {
   const View& view = sets.view();
   const int w = (view.width + 1) / 2, h = (view.height + 1) / 2;
   const auto& set = sets.set(0);
   Irradiance half(w, h);
   const int across = (w + kTile - 1) / kTile, down = (h + kTile - 1) / kTile;
   tbb::parallel_for(0, across * down, [&](int tile) {
-    if (interrupt.raised()) return;
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
     for (int y = y0; y < std::min(y0 + kTile, h); ++y)
       for (int x = x0; x < std::min(x0 + kTile, w); ++x) {
@@ -170,7 +169,6 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets, const
         half.set(x, y, l.diffuse, s.albedo.unpacked(), l.sheen, s.albedo.surface != Surface::Nothing);
       }
   });
-  if (interrupt.raised()) return nullptr;
   half.guideFromHalf(sets);
   half.smooth(3, 1);
   return half.joinedToFull(sets);

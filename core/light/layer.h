@@ -30,7 +30,7 @@ class Layer {
   Layer() : key_(0xa3b1e47u) {}
 
   /// Half resolution, one sample, smoothed, joined to the full-resolution guides: the picture while something moves.
-  std::shared_ptr<const LayerPicture> preview(const SampleSets& sets, const Interrupt& interrupt) const;
+  std::shared_ptr<const LayerPicture> preview(const SampleSets& sets) const;
 
   /// One more full-resolution pass (needs set passes() % kSampleSets). False when interrupted; a later call goes on.
   bool trace(const SampleSets& sets, const Interrupt& interrupt);

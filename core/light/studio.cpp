@@ -179,14 +179,14 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
     layers_.usable = layers_.current = usable;
   };
   if (ambient_.published < 0) {
-    layers_.ambient = ambient_.layer->preview(*sets_, never);
+    layers_.ambient = ambient_.layer->preview(*sets_);
     ambient_.published = 0;
   }
   bool previewed = false;
   for (const Light& l : plan_.lights) {
     Kept& k = kept_[l.id];
     if (k.published >= 0) continue;
-    layers_.lights[l.id] = k.layer->preview(*sets_, never);
+    layers_.lights[l.id] = k.layer->preview(*sets_);
     k.published = 0;
     previewed = true;
   }

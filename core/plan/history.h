@@ -11,7 +11,7 @@ namespace easel {
 
 class History {
  public:
-  explicit History(Plan plan = {}) : plan_(std::move(plan)) {}
+  explicit History(Plan plan = {}) : plan_(std::move(plan)), saved_(plan_) {}
 
   const Plan& plan() const { return plan_; }
 
