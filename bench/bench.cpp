@@ -7,10 +7,13 @@
 #include <fstream>
 #include <string>
 
+#include "balance/balance.h"
 #include "formats/plan_json.h"
 #include "light/develop.h"
 #include "light/point_meter.h"
+#include "light/spots.h"
 #include "light/studio.h"
+#include "plan/roles.h"
 
 namespace {
 
@@ -93,6 +96,96 @@ void FlatMeterReadingAtTheFace(benchmark::State& state) {
   state.counters["stops_rms"] = std::sqrt(std::max(0.0, squares / n - sum / n * sum / n));
 }
 BENCHMARK(FlatMeterReadingAtTheFace)->Unit(benchmark::kMillisecond);
+
+// The master's portrait grown to eight lights, as a set with kickers and accents is.
+Plan eightLights() {
+  Plan plan = loadPlan(EASEL_DEMO_DIR "/marrow-lane-master.easel.json");
+  for (const char* school : {"rim-under", "kicker", "fill-below", "rim-accent"})
+    plan.lights.push_back(proposeLight(plan, school).light);
+  return plan;
+}
+struct Eight {
+  Plan plan = eightLights();
+  Studio studio{640, 800};
+  Eight() {
+    studio.setPlan(plan);
+    studio.finish(2);
+  }
+};
+Eight& eight() {
+  static Eight e;
+  return e;
+}
+
+// What re-weights layers only: mute, solo, power, ISO, aperture, white balance.
+template <class Change>
+void reweigh(benchmark::State& state, Change change) {
+  Eight& e = eight();
+  Plan plan = e.plan;
+  bool odd = false;
+  for (auto _ : state) {
+    odd = !odd;
+    Show show;
+    change(plan, show, odd);
+    e.studio.setPlan(plan);
+    benchmark::DoNotOptimize(developPicture(e.studio.layers(), plan, show).rgba.data());
+  }
+  e.studio.setPlan(e.plan);
+}
+void EightLightsMute(benchmark::State& s) {
+  reweigh(s, [](Plan& p, Show&, bool odd) { p.lights[1].on = odd; });
+}
+void EightLightsSolo(benchmark::State& s) {
+  reweigh(s, [](Plan&, Show& show, bool odd) { show = {Show::What::Solo, odd ? "B" : "C"}; });
+}
+void EightLightsPower(benchmark::State& s) {
+  reweigh(s, [](Plan& p, Show&, bool odd) { p.lights[0].power = odd ? -3.0 : -3.1; });
+}
+void EightLightsIsoApertureWhiteBalance(benchmark::State& s) {
+  reweigh(s, [](Plan& p, Show&, bool odd) {
+    p.camera.iso = odd ? 100 : 200;
+    p.camera.aperture = odd ? 8 : 11;
+    p.camera.whiteBalance = odd ? 5600 : 4800;
+  });
+}
+BENCHMARK(EightLightsMute)->Unit(benchmark::kMillisecond);
+BENCHMARK(EightLightsSolo)->Unit(benchmark::kMillisecond);
+BENCHMARK(EightLightsPower)->Unit(benchmark::kMillisecond);
+BENCHMARK(EightLightsIsoApertureWhiteBalance)->Unit(benchmark::kMillisecond);
+
+// Moving one light of `n`: to the first picture that shows it where it is.
+void MovingOneLightOf(benchmark::State& state) {
+  Plan plan = eight().plan;
+  plan.lights.resize(size_t(state.range(0)));
+  Studio studio(640, 800);
+  studio.setPlan(plan);
+  studio.finish(2);
+  const Interrupt never;
+  double hour = 4.5;
+  for (auto _ : state) {
+    hour = hour > 5 ? 4.0 : hour + 0.05;
+    plan.lights[0].hour = hour;
+    studio.setPlan(plan);
+    while (studio.step(never) != Studio::Progress::Improved) {
+    }
+    benchmark::DoNotOptimize(developPicture(studio.layers(), plan).rgba.data());
+  }
+}
+BENCHMARK(MovingOneLightOf)->Arg(1)->Arg(8)->Unit(benchmark::kMillisecond);
+
+void SpotTableOfEight(benchmark::State& state) {
+  Eight& e = eight();
+  const auto scene = e.studio.scene();
+  for (auto _ : state) benchmark::DoNotOptimize(spotTable(*scene, e.plan).together.data());
+}
+BENCHMARK(SpotTableOfEight)->Unit(benchmark::kMillisecond);
+
+void BalanceOfEight(benchmark::State& state) {
+  Eight& e = eight();
+  const Answers answers = computeAnswers(*e.studio.scene(), e.plan);
+  for (auto _ : state) benchmark::DoNotOptimize(balance(e.plan, answers, BalanceBy::Sum).lights.data());
+}
+BENCHMARK(BalanceOfEight)->Unit(benchmark::kMillisecond);
 
 std::vector<float> toned(const Layers& layers, const Plan& plan) {
   std::vector<float> planes[3], out;

@@ -119,6 +119,13 @@ Emitter::Point Emitter::sample(Vec3 receiver, Vec2 u) const {
   return out;
 }
 
+bool Emitter::mayLight(Vec3 point) const {
+  return outline_ == Outline::Ball || dot(point - pose_.centre, pose_.frame.n) > 0;
+}
+bool Emitter::mayLight(Vec3 point, Vec3 normal) const {
+  return mayLight(point) && dot(pose_.centre - point, normal) > -std::hypot(halfWidth_, halfHeight_);
+}
+
 std::optional<Vec2> Emitter::meet(Vec3 origin, Vec3 direction, float limit, float* distance) const {
   const float facing = dot(direction, pose_.frame.n);
   if (std::abs(facing) < 1e-6f) return {};

@@ -31,6 +31,10 @@ class Emitter {
   /// The point of the surface for `u` in [0,1)^2, as seen from `receiver`. geometry is 0 behind the emitter.
   Point sample(Vec3 receiver, Vec2 u) const;
 
+  /// False when the receiver certainly gets nothing: it lies behind the emitter, or the emitter behind its surface.
+  bool mayLight(Vec3 point) const;
+  bool mayLight(Vec3 point, Vec3 normal) const;
+
   /// Luminance seen from `origin` along the unit `direction` at a distance below `limit`; empty when the ray misses the
   /// front. `distance` gets the hit distance.
   std::optional<float> seen(Vec3 origin, Vec3 direction, float limit, float* distance = nullptr) const;

@@ -28,10 +28,28 @@ float skinSheen(float nl, float nv, float nh, float vh) {
   return schlick(0.028f, vh) * (0.75f * microfacet(nl, nv, nh, 0.32f) + 0.25f * microfacet(nl, nv, nh, 0.11f));
 }
 
+// Eight bounces a pixel are few and the later rounds of passes would only meet them again, so those take the bounce of
+// a neighbour a few pixels off on the same surface: the light that arrives there is the same but for a hair's breadth.
+const PixelSample& bounceFor(const std::vector<PixelSample>& set, const View& view, int x, int y, int pass) {
+  const size_t own = size_t(y) * size_t(view.width) + size_t(x);
+  const PixelSample& s = set[own];
+  if (pass < kSampleSets || s.albedo.surface == Surface::Nothing) return s;
+  constexpr float kReach = 6;  // pixels
+  const Vec2 d = concentricDisc(sobol2(std::uint32_t(pass / kSampleSets), hash32(std::uint32_t(own) ^ 0xb0a7u)));
+  const int nx = x + int(std::lround(d.x * kReach)), ny = y + int(std::lround(d.y * kReach));
+  if (nx < 0 || ny < 0 || nx >= view.width || ny >= view.height) return s;
+  const PixelSample& q = set[size_t(ny) * size_t(view.width) + size_t(nx)];
+  if (q.albedo.surface != s.albedo.surface) return s;
+  const Vec3 n = s.normal.unpacked(), apart = q.position - s.position;
+  // Cosine-distributed about its own normal: only where the normals nearly agree is it a fair sample here.
+  if (dot(n, q.normal.unpacked()) < 0.9f || std::abs(dot(apart, n)) > 0.35f * length(apart)) return s;
+  return q;
+}
+
 }  // namespace
 
-Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                            std::uint32_t pixelKey, Vec3 viewRay) const {
+Layer::Light Layer::lightAt(const PixelSample& s, const PixelSample* bounce, const View& view, const Scene& scene,
+                            std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const {
   Light out;
   const Surface surface = s.albedo.surface;
   if (surface == Surface::Nothing) {
@@ -45,17 +63,17 @@ Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene&
     // Ambient: what is not sitter glows evenly; the sitter's own surfaces pass on a part of it.
     const Surface b = s.bounceAlbedo.surface;
     const bool own = b <= Surface::Cloth;
-    out.diffuse = albedo * (own ? s.bounceAlbedo.unpacked() * 0.45f : Vec3{1, 1, 1}) * (1 / kPiF);
+    out.direct = albedo * (own ? s.bounceAlbedo.unpacked() * 0.45f : Vec3{1, 1, 1}) * (1 / kPiF);
     return out;
   }
 
   const std::uint32_t seed = hashPair(pixelKey, key_);
-  const Vec3 normal = s.normal.unpacked(), facet = s.facet.unpacked();
-  const Vec3 toEye = -viewRay;
-  const Emitter::Point e = emitter_->sample(s.position, sobol2(pass, seed));
-  if (e.geometry > 0) {
+  const Vec3 facet = s.facet.unpacked(), toEye = -viewRay;
+  const bool hair = surface == Surface::Hair;
+  const bool may = hair ? emitter_->mayLight(s.position) : emitter_->mayLight(s.position, facet);
+  if (const auto e = may ? emitter_->sample(s.position, sobol2(pass, seed)) : Emitter::Point{}; e.geometry > 0) {
+    const Vec3 normal = s.normal.unpacked();
     const float nl = dot(normal, e.direction);
-    const bool hair = surface == Surface::Hair;
     if ((nl > 0 || hair) && dot(facet, e.direction) > (hair ? -1.f : 0.f)) {
       const Vec3 side = dot(facet, e.direction) >= 0 ? facet : -facet;
       if (!scene.occluded(s.position + side * kOffset, e.direction, 0, e.distance * 0.9999f, hashPair(seed, pass))) {
@@ -70,11 +88,11 @@ Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene&
           const float mass = std::clamp(0.35f + 0.65f * nl, 0.f, 1.f);
           const float s4 = sin2 * sin2, s8 = s4 * s4, s16 = s8 * s8;
           const float broad = s8 * 0.9f, narrow = s16 * s16 * s8;
-          out.diffuse += albedo * (e.geometry * mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
+          out.direct += albedo * (e.geometry * mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
           out.sheen += e.geometry * mass * 0.016f * narrow;
         } else {
           const float lux = e.geometry * nl;
-          out.diffuse += albedo * (lux / kPiF);
+          out.direct += albedo * (lux / kPiF);
           const Vec3 h = normalize(e.direction + toEye);
           const float nv = std::max(0.05f, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
           if (surface == Surface::Skin)
@@ -87,14 +105,16 @@ Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene&
       }
     }
   }
-  // One diffuse bounce, from the point that the camera's side has kept.
-  if (s.bounceAlbedo.surface != Surface::Nothing) {
-    const Vec3 n = s.bounceNormal.unpacked();
-    const Emitter::Point b = emitter_->sample(s.bouncePosition, sobol2(pass, seed ^ 0x77e1a5u));
+  // One diffuse bounce, from a point that the camera's side has kept.
+  if (bounce && bounce->bounceAlbedo.surface != Surface::Nothing) {
+    const Vec3 n = bounce->bounceNormal.unpacked();
+    const auto b = emitter_->mayLight(bounce->bouncePosition, n)
+                       ? emitter_->sample(bounce->bouncePosition, sobol2(pass, seed ^ 0x77e1a5u))
+                       : Emitter::Point{};
     const float nl = dot(n, b.direction);
     if (b.geometry > 0 && nl > 0 &&
-        !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
-      out.diffuse += albedo * s.bounceAlbedo.unpacked() * (std::min(b.geometry * nl, 40.f) / kPiF);
+        !scene.occluded(bounce->bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
+      out.bounced = bounce->bounceAlbedo.unpacked() * (std::min(b.geometry * nl, 40.f) / kPiF);
   }
   // The wet eye mirrors the modifier itself: a catchlight of its real shape.
   if (surface == Surface::Eye) {
@@ -108,7 +128,7 @@ Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene&
   }
   // A lamp inside the frame is seen itself.
   const float depth = length(s.position - view.camera.eye);
-  if (const auto l = emitter_->seen(view.camera.eye, viewRay, depth)) out = {{}, *l};
+  if (const auto l = emitter_->seen(view.camera.eye, viewRay, depth)) out = {{}, {}, *l};
   return out;
 }
 
@@ -118,6 +138,7 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
   const size_t pixels = size_t(view.width) * size_t(view.height);
   if (sum_.empty()) {
     sum_.assign(pixels * 4, 0);
+    bounced_.assign(size_t((view.width + 1) / 2) * size_t((view.height + 1) / 2) * 4, 0);
     evenSum_.assign(pixels, 0);
   }
   if (tileDone_.empty()) tileDone_.assign(size_t(across) * size_t(down), 0);
@@ -132,13 +153,24 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
         const PixelSample& s = set[i];
         const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
                                                               : normalize(s.position - view.camera.eye);
-        const Light l = lightAt(s, view, sets.scene(), std::uint32_t(passes_), hash32(std::uint32_t(i)), ray);
+        // The bounce is asked for at one pixel of four: that of the half-resolution picture.
+        const bool asks = emitter_ && x % 2 == 0 && (y - (x / 2 & 1)) % 2 == 0 && y >= (x / 2 & 1) &&
+                          s.albedo.surface != Surface::Nothing && s.albedo.surface == sets.set(0)[i].albedo.surface;
+        const Light l = lightAt(s, asks ? &bounceFor(set, view, x, y, passes_) : nullptr, view, sets.scene(),
+                                std::uint32_t(passes_), hash32(std::uint32_t(i)), ray);
         float* out = &sum_[i * 4];
-        out[0] += l.diffuse.x;
-        out[1] += l.diffuse.y;
-        out[2] += l.diffuse.z;
+        out[0] += l.direct.x;
+        out[1] += l.direct.y;
+        out[2] += l.direct.z;
         out[3] += l.sheen;
-        if (even) evenSum_[i] += luminance(l.diffuse);
+        if (asks) {
+          float* bounced = &bounced_[(size_t(y / 2) * size_t((view.width + 1) / 2) + size_t(x / 2)) * 4];
+          bounced[0] += l.bounced.x;
+          bounced[1] += l.bounced.y;
+          bounced[2] += l.bounced.z;
+          ++bounced[3];
+        }
+        if (even) evenSum_[i] += luminance(l.direct);
       }
     tileDone_[size_t(tile)] = 1;
   });
@@ -165,62 +197,69 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
         const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(2 * x) + 0.5f, float(2 * y) + 0.5f)
                                                               : normalize(s.position - view.camera.eye);
         // One pattern of pass numbers per 4x4 block spreads the noise evenly for the filter.
-        const Light l = lightAt(s, view, sets.scene(), std::uint32_t((x & 3) + 4 * (y & 3)), 0x1234567u, ray);
-        half.set(x, y, l.diffuse, s.albedo.unpacked(), l.sheen, s.albedo.surface != Surface::Nothing);
+        const Light l = lightAt(s, &s, view, sets.scene(), std::uint32_t((x & 3) + 4 * (y & 3)), 0x1234567u, ray);
+        const Vec3 albedo = s.albedo.unpacked();
+        half.set(x, y, l.direct + albedo * l.bounced, albedo, l.sheen, s.albedo.surface != Surface::Nothing);
       }
   });
   half.guideFromHalf(sets);
   half.smooth(3, 1);
-  return half.joinedToFull(sets);
+  Irradiance full(view.width, view.height);
+  half.addToFull(sets, full);
+  return finished(full, sets);
+}
+
+std::shared_ptr<const LayerPicture> Layer::finished(const Irradiance& full, const SampleSets& sets) const {
+  auto out = std::make_shared<LayerPicture>();
+  out->width = sets.view().width;
+  out->height = sets.view().height;
+  out->passes = passes_;
+  const size_t pixels = size_t(out->width) * size_t(out->height);
+  for (auto* plane : {&out->r, &out->g, &out->b}) plane->resize(pixels);
+  full.finish(sets, *out);
+  return out;
 }
 
 std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool smooth) const {
   const View& view = sets.view();
-  auto out = std::make_shared<LayerPicture>();
-  out->width = view.width;
-  out->height = view.height;
-  out->passes = passes_;
-  const size_t pixels = size_t(view.width) * size_t(view.height);
-  out->r.resize(pixels);
-  out->g.resize(pixels);
-  out->b.resize(pixels);
   const float scale = 1 / float(std::max(1, passes_));
-  if (!smooth) {
-    tbb::parallel_for(tbb::blocked_range<size_t>(0, pixels, 8192), [&](const auto& range) {
-      for (size_t i = range.begin(); i < range.end(); ++i) {
-        const float* s = &sum_[i * 4];
-        out->r[i] = (s[0] + s[3]) * scale;
-        out->g[i] = (s[1] + s[3]) * scale;
-        out->b[i] = (s[2] + s[3]) * scale;
-      }
-    });
-    return out;
-  }
   Irradiance full(view.width, view.height);
   tbb::parallel_for(tbb::blocked_range<int>(0, view.height, 16), [&](const auto& rows) {
     for (int y = rows.begin(); y < rows.end(); ++y)
       for (int x = 0; x < view.width; ++x) {
         const size_t i = size_t(y) * size_t(view.width) + size_t(x);
         const float* s = &sum_[i * 4];
-        const Vec3 diffuse{s[0] * scale, s[1] * scale, s[2] * scale};
-        full.set(x, y, diffuse, sets.meanAlbedo(passes_, i), s[3] * scale,
+        const Vec3 albedo = sets.meanAlbedo(passes_, i);
+        full.set(x, y, Vec3{s[0], s[1], s[2]} * scale, albedo, s[3] * scale,
                  sets.set(0)[i].albedo.surface != Surface::Nothing);
-        if (passes_ > 1) {
+        if (smooth && passes_ > 1) {
           const int evens = (passes_ + 1) / 2, odds = passes_ / 2;
           const float evenMean = evenSum_[i] / float(evens);
           const float oddMean = (luminance({s[0], s[1], s[2]}) - evenSum_[i]) / float(odds);
-          full.setNoise(x, y, (evenMean - oddMean) / 2, luminance(sets.meanAlbedo(passes_, i)));
+          full.setNoise(x, y, (evenMean - oddMean) / 2, luminance(albedo));
         }
       }
   });
   full.guideFromFull(sets);
   // The filter fades as the passes mount. More rounds lower the noise of skin no further and cost hair and shadow edges
   // (measured against 512 passes).
-  const int rounds = passes_ <= 24 ? 2 : passes_ < 48 ? 1 : 0;
+  const int rounds = !smooth ? 0 : passes_ <= 24 ? 2 : passes_ < 48 ? 1 : 0;
   if (rounds) full.smooth(rounds, passes_);
-  full.scatterInSkin();
-  full.finish(sets, *out);
-  return out;
+  if (emitter_) {
+    const int w = (view.width + 1) / 2, h = (view.height + 1) / 2;
+    Irradiance bounced(w, h);
+    for (int y = 0; y < h; ++y)
+      for (int x = 0; x < w; ++x) {
+        const float* b = &bounced_[(size_t(y) * size_t(w) + size_t(x)) * 4];
+        bounced.set(x, y, Vec3{b[0], b[1], b[2]} / std::max(1.f, b[3]), {1, 1, 1}, 0, b[3] > 0);
+      }
+    bounced.guideFromHalf(sets);
+    // The bounce changes slowly over a surface: however many passes, it is smoothed further than shadow edges may be.
+    if (smooth) bounced.smoothWide(4);
+    bounced.addToFull(sets, full);
+  }
+  if (smooth) full.scatterInSkin();
+  return finished(full, sets);
 }
 
 }  // namespace easel

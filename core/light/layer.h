@@ -15,6 +15,8 @@
 
 namespace easel {
 
+class Irradiance;
+
 /// Linear RGB planes of one layer, per unit of light. Immutable once published.
 struct LayerPicture {
   int width = 0, height = 0;
@@ -40,17 +42,22 @@ class Layer {
   std::shared_ptr<const LayerPicture> picture(const SampleSets& sets, bool smooth = true) const;
 
  private:
+  std::shared_ptr<const LayerPicture> finished(const Irradiance& full, const SampleSets& sets) const;
   struct Light {
-    Vec3 diffuse;
+    Vec3 direct;   ///< albedo * irradiance / pi
+    Vec3 bounced;  ///< irradiance / pi
     float sheen = 0;
   };
-  Light lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
-                Vec3 viewRay) const;
+  /// `bounce`: whose bounce to follow; nullptr for none.
+  Light lightAt(const PixelSample& s, const PixelSample* bounce, const View& view, const Scene& scene,
+                std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const;
 
   std::optional<Emitter> emitter_;
   std::uint32_t key_;
   int passes_ = 0;
-  std::vector<float> sum_;      ///< r g b sheen per pixel: albedo * irradiance / pi, and sheen
+  std::vector<float> sum_;  ///< r g b sheen per pixel: albedo * direct irradiance / pi, and sheen
+  /// The bounce, smooth by nature, at half resolution: r g b of irradiance / pi and a count.
+  std::vector<float> bounced_;
   std::vector<float> evenSum_;  ///< luminance of the even passes, for the noise estimate
   std::vector<std::uint8_t> tileDone_;
 };

@@ -46,7 +46,8 @@ Vec3 View::direction(float px, float py) const {
   return normalize(camera.frame.u * x + camera.frame.v * y - camera.frame.n);
 }
 
-SampleSets::SampleSets(std::shared_ptr<const Scene> scene, const View& view) : scene_(std::move(scene)), view_(view) {}
+SampleSets::SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed)
+    : scene_(std::move(scene)), view_(view), seed_(seed) {}
 
 bool SampleSets::build(int k, const Interrupt& interrupt) {
   if (k < complete_) return true;
@@ -72,7 +73,7 @@ void SampleSets::buildTile(int k, int tileX, int tileY) {
   for (int y = tileY * kTile; y < std::min((tileY + 1) * kTile, view_.height); ++y)
     for (int x = tileX * kTile; x < std::min((tileX + 1) * kTile, view_.width); ++x) {
       const size_t pixel = size_t(y) * size_t(view_.width) + size_t(x);
-      const std::uint32_t key = hash32(std::uint32_t(pixel) + 0x5151u);
+      const std::uint32_t key = hash32(std::uint32_t(pixel) + 0x5151u + seed_ * 0x632be59bu);
       const Vec2 j = sobol2(std::uint32_t(k), key);
       const Vec3 direction = view_.direction(float(x) + j.x, float(y) + j.y);
       PixelSample p;

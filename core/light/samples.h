@@ -51,7 +51,8 @@ struct View {
 
 class SampleSets {
  public:
-  SampleSets(std::shared_ptr<const Scene> scene, const View& view);
+  /// Another `seed` gives other sub-pixel places and bounces: for measuring errors against an independent picture.
+  SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed = 0);
 
   /// Builds set `k` as far as the interrupt lets it; a later call goes on. True when it is complete.
   bool build(int k, const Interrupt& interrupt);
@@ -70,6 +71,7 @@ class SampleSets {
 
   std::shared_ptr<const Scene> scene_;
   View view_;
+  std::uint32_t seed_;
   std::vector<PixelSample> sets_[kSampleSets];
   std::vector<std::uint8_t> tileDone_;
   std::vector<std::uint16_t> mean_[4];  ///< three per pixel, square-root coded

@@ -143,6 +143,53 @@ void Irradiance::smooth(int rounds, int passes) {
   }
 }
 
+void Irradiance::smoothWide(int rounds) {
+  constexpr float kKernel[3] = {0.25f, 0.5f, 0.25f};
+  std::vector<float> next(value_.size());
+  for (int round = 0; round < rounds; ++round) {
+    const int step = 1 << round;
+    rows(height_, [&](int y) {
+      for (int x = 0; x < width_; ++x) {
+        const size_t i = at(x, y);
+        const Guide& g = guide_[i];
+        const float* own = &value_[i * 4];
+        float* out = &next[i * 4];
+        if (g.surface == std::uint8_t(Surface::Nothing)) {
+          for (int c = 0; c < 4; ++c) out[c] = own[c];
+          continue;
+        }
+        const float plane = 1 / (2.0f * g.spread * float(step) + 1e-6f);
+        const bool hair = g.surface == std::uint8_t(Surface::Hair);
+        float sum[3] = {0, 0, 0}, weights = 0;
+        for (int dy = -1; dy <= 1; ++dy) {
+          const int yy = y + dy * step;
+          if (yy < 0 || yy >= height_) continue;
+          for (int dx = -1; dx <= 1; ++dx) {
+            const int xx = x + dx * step;
+            if (xx < 0 || xx >= width_) continue;
+            const size_t j = at(xx, yy);
+            const Guide& q = guide_[j];
+            if (q.surface != g.surface) continue;
+            const float* v = &value_[j * 4];
+            const float off = std::abs(dot(q.position - g.position, g.normal)) * plane;
+            float facing = std::max(0.f, dot(q.normal, g.normal));
+            facing *= facing;
+            // The cards of hair turn every way; the tuft as a whole is what the room lights.
+            const float w = kKernel[dx + 1] * kKernel[dy + 1] *
+                            (hair ? 0.1f + facing : facing * facing * facing * facing) /
+                            (1 + off * off * (hair ? 0.1f : 1.f));
+            for (int c = 0; c < 3; ++c) sum[c] += w * v[c];
+            weights += w;
+          }
+        }
+        for (int c = 0; c < 3; ++c) out[c] = weights > 1e-6f ? sum[c] / weights : own[c];
+        out[3] = own[3];
+      }
+    });
+    value_.swap(next);
+  }
+}
+
 void Irradiance::scatterInSkin() {
   // Widths (standard deviation) on the face: red 1.9 mm, green 0.8 mm, blue 0.45 mm; the order of the published skin
   // profiles (E. d'Eon, D. Luebke, GPU Gems 3, ch. 14, sums of Gaussians), as one Gaussian a channel.
@@ -212,17 +259,9 @@ void Irradiance::finish(const SampleSets& sets, LayerPicture& out) const {
   });
 }
 
-std::shared_ptr<const LayerPicture> Irradiance::joinedToFull(const SampleSets& sets) const {
+void Irradiance::addToFull(const SampleSets& sets, Irradiance& full) const {
   const View& view = sets.view();
-  auto out = std::make_shared<LayerPicture>();
-  out->width = view.width;
-  out->height = view.height;
-  const size_t pixels = size_t(view.width) * size_t(view.height);
-  out->r.resize(pixels);
-  out->g.resize(pixels);
-  out->b.resize(pixels);
   const auto& set = sets.set(0);
-  const int best = sets.complete();
   // Where the four neighbours agree, as they do on most of a picture, plain interpolation is right and much cheaper.
   std::vector<std::uint8_t> even(value_.size() / 4);
   rows(height_, [&](int y) {
@@ -245,13 +284,9 @@ std::shared_ptr<const LayerPicture> Irradiance::joinedToFull(const SampleSets& s
         const float fx = (x & 1) ? 0.5f : 0.f, fy = (y & 1) ? 0.5f : 0.f;
         const float *a = &value_[at(cx, cy) * 4], *b = &value_[at(x1, cy) * 4], *c = &value_[at(cx, y1) * 4],
                     *d = &value_[at(x1, y1) * 4];
-        float v[4];
+        float* v = &full.value_[i * 4];
         for (int k = 0; k < 4; ++k)
-          v[k] = (a[k] * (1 - fx) + b[k] * fx) * (1 - fy) + (c[k] * (1 - fx) + d[k] * fx) * fy;
-        const Vec3 albedo = sets.meanAlbedo(best, i);
-        out->r[i] = v[0] * std::max(kDark, albedo.x) + v[3];
-        out->g[i] = v[1] * std::max(kDark, albedo.y) + v[3];
-        out->b[i] = v[2] * std::max(kDark, albedo.z) + v[3];
+          v[k] += (a[k] * (1 - fx) + b[k] * fx) * (1 - fy) + (c[k] * (1 - fx) + d[k] * fx) * fy;
         continue;
       }
       const Vec3 n = s.normal.unpacked();
@@ -272,14 +307,9 @@ std::shared_ptr<const LayerPicture> Irradiance::joinedToFull(const SampleSets& s
           for (int c = 0; c < 4; ++c) sum[c] += w * v[c];
           weights += w;
         }
-      const Vec3 albedo = sets.meanAlbedo(best, i);
-      const float k = 1 / weights, sheen = sum[3] * k;
-      out->r[i] = sum[0] * k * std::max(kDark, albedo.x) + sheen;
-      out->g[i] = sum[1] * k * std::max(kDark, albedo.y) + sheen;
-      out->b[i] = sum[2] * k * std::max(kDark, albedo.z) + sheen;
+      for (size_t c = 0; c < 4; ++c) full.value_[i * 4 + c] += sum[c] / weights;
     }
   });
-  return out;
 }
 
 }  // namespace easel

@@ -30,11 +30,14 @@ class Irradiance {
   /// `rounds` of the filter with steps 1, 2, 4...; `passes` 1 means that the noise is unknown.
   void smooth(int rounds, int passes);
 
+  /// For light that changes slowly (the bounce): `rounds` of the same filter, guided by the surface alone.
+  void smoothWide(int rounds);
+
   /// Light that enters skin leaves it nearby, red furthest: a Gaussian blur on skin, widths in millimetres on the face.
   void scatterInSkin();
 
-  /// Half resolution to full: joint bilateral with the full-resolution guides; applies the mean albedo.
-  std::shared_ptr<const LayerPicture> joinedToFull(const SampleSets& sets) const;
+  /// Half resolution to full, on top of what stands there: joint bilateral with the full-resolution guides.
+  void addToFull(const SampleSets& sets, Irradiance& full) const;
   /// Applies the mean albedo.
   void finish(const SampleSets& sets, LayerPicture& out) const;
 

@@ -144,7 +144,7 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   scene();
   if (!sets_) {
     const View view{cameraPose(plan_, double(width_) / height_), width_, height_};
-    sets_ = std::make_unique<SampleSets>(scene_, view);
+    sets_ = std::make_unique<SampleSets>(scene_, view, seed_);
     kept_.clear();
     ambient_ = {};
     layers_ = {};
@@ -164,7 +164,7 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
     Kept& k = kept_[l.id];
     if (k.layer) continue;
     k.light = l;
-    k.layer = std::make_unique<Layer>(emitterOf(plan_, l), hash32(std::uint32_t(l.id[0])));
+    k.layer = std::make_unique<Layer>(emitterOf(plan_, l), hash32(std::uint32_t(l.id[0]) + seed_ * 0x9e3779b9u));
   }
   // Previews first: the light that moved is the one that is looked at.
   auto summarise = [&] {

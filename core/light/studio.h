@@ -71,6 +71,8 @@ class Studio {
   bool sceneStands() const { return scene_ != nullptr; }
   /// Plain means without smoothing, for measuring errors.
   void setSmooth(bool smooth) { smooth_ = smooth; }
+  /// Other samples throughout: independent pictures whose mean is a reference. Before the first step().
+  void setSeed(std::uint32_t seed) { seed_ = seed; }
 
  private:
   struct Kept {
@@ -83,6 +85,7 @@ class Studio {
 
   int width_, height_;
   bool smooth_ = true;
+  std::uint32_t seed_ = 0;
   Plan plan_;
   bool havePlan_ = false;
   std::shared_ptr<const Sitter> sitter_;
