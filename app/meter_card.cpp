@@ -15,7 +15,7 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
       {{"flat", tr("Flat, towards the light (one at a time)")}, {"dome", tr("Dome out, towards the camera")}},
       [this] { return document_->plan().receptor == Receptor::Flat ? QString("flat") : QString("dome"); },
       [this](const QString& id) {
-        document_->perform(SetReceptor{id == "flat" ? Receptor::Flat : Receptor::Dome}, tr("Receptor"));
+        document_->perform(SetReceptor{id == "flat" ? Receptor::Flat : Receptor::Dome, id == "flat" ? MeterAim::Light : MeterAim::Camera}, tr("Receptor"));
       })
       ->setObjectName("receptor");
   text_ = new QLabel(this);

@@ -8,6 +8,7 @@
 #include "balance/balance.h"
 #include "exposure/aperture.h"
 #include "formats/answers_json.h"
+#include "formats/contact_sheet.h"
 #include "formats/picture_file.h"
 #include "formats/plan_json.h"
 #include "gear/kit.h"
@@ -123,6 +124,27 @@ void render(const std::string& file, const std::string& out, const std::string& 
   }
 }
 
+void series(const std::string& file, const std::string& vary, const std::string& out, const std::string& size,
+            bool hold, int samples) {
+  int width = 0, height = 0;
+  char end = 0;
+  if (std::sscanf(size.c_str(), "%dx%d%c", &width, &height, &end) != 2 || width < 64 || height < 64 || width > 2048 ||
+      height > 2048)
+    throw std::runtime_error(
+        fmt::format("\"{}\" is not a picture size. Write it like 320x400, each between 64 and 2048.", size));
+  if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
+  if (!out.ends_with(".png"))
+    throw std::runtime_error(fmt::format("{} does not end in .png: name the output so.", out));
+  const Variation v = readVariation(vary);
+  const Plan plan = loadPlan(file);
+  const auto pictures = renderSeries(plan, v, hold, width, height, samples, {});
+  const Picture sheet = contactSheet(
+      pictures,
+      {plan.title, fmt::format("{}{}", variedName(v.path), hold ? ", powered again for its target each time" : "")});
+  writePng(out, sheet.width, sheet.height, sheet.rgba);
+  for (const SeriesPicture& p : pictures) fmt::print("{:<16} face reads {}\n", p.caption, p.reading);
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -155,6 +177,16 @@ int main(int argc, char** argv) {
   r->add_option("--solo", solo, "one light alone, by its letter");
   r->add_option("--samples", samples, "passes, default 64");
   r->add_flag("--plain", plain, "without noise filter and without scattering in skin");
+  bool hold = false;
+  std::string vary, sheetSize = "320x400";
+  int sheetSamples = 16;
+  auto* s = app.add_subcommand("series", "One thing varied: a contact sheet of pictures");
+  s->add_option("PLAN", plan)->required();
+  s->add_option("--vary", vary, "light.A.distance=0.5:3:6 (from:to:how many) or light.A.hour=3,4.5,6")->required();
+  s->add_option("--out", out, "FILE.png")->required();
+  s->add_option("--size", sheetSize, "of each picture, default 320x400");
+  s->add_flag("--hold", hold, "power the light again for its target at each step");
+  s->add_option("--samples", sheetSamples, "passes, default 16");
 
   try {
     app.parse(argc, argv);
@@ -168,6 +200,7 @@ int main(int argc, char** argv) {
     if (*p) power(plan, aperture, json);
     if (*b) balancePlan(plan, sum, out, json);
     if (*r) render(plan, out, size, solo, samples, plain);
+    if (*s) series(plan, vary, out, sheetSize, hold, sheetSamples);
     return 0;
   } catch (const std::exception& e) {
     fmt::print(stderr, "easel: {}\n", e.what());

@@ -20,6 +20,10 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
       const LightAnswer* r = answers.light(l.id);
       const Unit* unit = findUnit(l.unit);
       if (!r || !unit || !l.on || r->apertureFull <= 0) continue;
+      if (l.locked) {
+        face += r->atFace.total();
+        continue;
+      }
       const double before = plan.light(l.id)->power;
       const auto s = unit->scale.settingFor(r->wantedPower - out.loweredBy);
       l.power = s.stops;
@@ -30,6 +34,16 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
     }
     if (by == BalanceBy::Sum && round == 0 && face > 0) out.loweredBy = std::max(0.0, std::log2(face / wanted));
   }
+  return out;
+}
+
+Balanced lowered(const Plan& plan, const Answers& answers) {
+  Plan asTheyStand = plan;
+  Answers a = answers;
+  // Where each light stands is taken for its target.
+  for (LightAnswer& r : a.lights)
+    if (const Light* l = plan.light(r.id)) r.wantedPower = l->power;
+  Balanced out = balance(asTheyStand, a, BalanceBy::Sum);
   return out;
 }
 

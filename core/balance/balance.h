@@ -19,7 +19,11 @@ struct Balanced {
   std::vector<std::string> outOfReach;  ///< sentences for lights that cannot get there
 };
 
-/// `answers` must be of this plan. Lights that are off keep their power.
+/// `answers` must be of this plan. Lights that are off or locked keep their power.
 Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by);
+
+/// All lights as they stand, lowered equally until everything on gives the working aperture at the face: the ratios
+/// stay as they are, targets reached or not.
+Balanced lowered(const Plan& plan, const Answers& answers);
 
 }  // namespace easel

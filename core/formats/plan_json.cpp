@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 #include <memory>
 #include <nlohmann/json.hpp>
 #include <set>
@@ -79,6 +80,9 @@ void visit(Members& m, SitterPlace& s) {
   m.member("turn", s.turn);
   m.member("tilt", s.tilt);
   m.member("nod", s.nod);
+  m.member("hairColour", s.hairColour);
+  m.member("hairStyle", s.hairStyle);
+  m.member("skinTone", s.skinTone);
   m.extra(s.extra);
 }
 void visit(Members& m, Camera& c) {
@@ -92,6 +96,7 @@ void visit(Members& m, Camera& c) {
   m.member("shutter", c.shutter);
   m.member("syncShutter", c.syncShutter);
   m.member("aperture", c.aperture);
+  m.member("closedBy", c.closedBy);
   m.member("whiteBalance", c.whiteBalance);
   m.extra(c.extra);
 }
@@ -122,7 +127,21 @@ void visit(Members& m, Light& l) {
   m.member("power", l.power);
   m.member("on", l.on);
   m.member("targetStops", l.targetStops);
+  m.member("locked", l.locked);
   m.extra(l.extra);
+}
+
+void visit(Members& m, PinnedSpot& s) {
+  m.member("id", s.id);
+  m.member("name", s.name);
+  m.member("x", s.x);
+  m.member("y", s.y);
+  m.member("z", s.z);
+  m.member("nx", s.nx);
+  m.member("ny", s.ny);
+  m.member("nz", s.nz);
+  m.member("onHead", s.onHead);
+  m.extra(s.extra);
 }
 
 template <class T>
@@ -142,6 +161,8 @@ constexpr const char* kFormat = "jolly-easel-plan";
 
 const char* receptorName(Receptor r) { return r == Receptor::Flat ? "flat" : "dome"; }
 void receptorFrom(const std::string& s, Receptor& r) { r = s == "dome" ? Receptor::Dome : Receptor::Flat; }
+const char* aimName(MeterAim a) { return a == MeterAim::Light ? "light" : "camera"; }
+void aimFrom(const std::string& s, MeterAim& a) { a = s == "camera" ? MeterAim::Camera : MeterAim::Light; }
 
 void validate(const Json& json) {
   static const std::unique_ptr<valijson::Schema> schema = [] {
@@ -235,13 +256,27 @@ Plan readPlanText(std::string_view text) {
     m.member("title", p.title);
     m.member("notes", p.notes);
     m.named("receptor", p.receptor, receptorName, receptorFrom);
-    for (const char* name : {"room", "sitter", "camera", "backdrop", "ambient", "lights"}) m.known(name);
+    // Older files know the two usual pairs alone.
+    p.meterAim = p.receptor == Receptor::Flat ? MeterAim::Light : MeterAim::Camera;
+    m.named("meterAim", p.meterAim, aimName, aimFrom);
+    for (const char* name : {"room", "sitter", "camera", "backdrop", "ambient", "spots", "lights"}) m.known(name);
     if (json.contains("room")) readInto(json["room"], p.room);
     if (json.contains("sitter")) readInto(json["sitter"], p.sitter);
     if (json.contains("camera")) readInto(json["camera"], p.camera);
     p.camera.aperture = exactFromEngraved(p.camera.aperture);  // people write 22 and mean the stop
     if (json.contains("backdrop")) readInto(json["backdrop"], p.backdrop);
     if (json.contains("ambient")) readInto(json["ambient"], p.ambient);
+    if (json.contains("spots"))
+      for (const Json& each : json["spots"]) {
+        PinnedSpot s;
+        readInto(each, s);
+        const double n = std::hypot(s.nx, s.ny, s.nz);
+        if (n < 1e-6) throw PlanFileError(fmt::format("The pinned spot \"{}\" looks nowhere. Give it a normal.", s.id));
+        s.nx /= n;
+        s.ny /= n;
+        s.nz /= n;
+        p.spots.push_back(std::move(s));
+      }
     if (json.contains("lights"))
       for (const Json& each : json["lights"]) {
         Light l;
@@ -267,11 +302,14 @@ std::string writePlanText(const Plan& plan) {
   m.member("title", p.title);
   m.member("notes", p.notes);
   m.named("receptor", p.receptor, receptorName, receptorFrom);
+  m.named("meterAim", p.meterAim, aimName, aimFrom);
   json["room"] = written(p.room);
   json["sitter"] = written(p.sitter);
   json["camera"] = written(p.camera);
   json["backdrop"] = written(p.backdrop);
   json["ambient"] = written(p.ambient);
+  json["spots"] = Json::array();
+  for (const PinnedSpot& s : p.spots) json["spots"].push_back(written(s));
   json["lights"] = Json::array();
   for (const Light& l : p.lights) json["lights"].push_back(written(l));
   m.extra(p.extra);

@@ -27,6 +27,26 @@ double Modifier::area() const {
   return 0;
 }
 
+double Modifier::axialIntensity() const {
+  constexpr double pi = std::numbers::pi;
+  if (outline == Outline::Ball) return transmission / (4 * pi);
+  return transmission / profileIntegral();
+}
+
+double Modifier::profileIntegral() const {
+  constexpr double pi = std::numbers::pi;
+  if (grid <= 0) return 2 * pi / (lobe + 1);
+  // Integral of cos^lobe (1 - tan theta / tan grid) over the solid angle, midpoint rule.
+  constexpr int n = 2000;
+  const double edge = grid * pi / 180, step = edge / n;
+  double sum = 0;
+  for (int i = 0; i < n; ++i) {
+    const double a = (i + 0.5) * step;
+    sum += std::pow(std::cos(a), lobe) * (1 - std::tan(a) / std::tan(edge)) * std::sin(a) * step;
+  }
+  return 2 * pi * sum;
+}
+
 const std::vector<Unit>& units() {
   static const std::vector<Unit> all = [] {
     std::vector<Unit> u;
@@ -64,8 +84,35 @@ const std::vector<Unit>& units() {
   return all;
 }
 
+// A grid cuts the light off at its angle and costs a little on the axis too; it never adds any.
+static Modifier gridded(const std::vector<Modifier>& plain, const char* of, const char* id, const char* name,
+                        double degrees, double axisLossStops, const char* source) {
+  Modifier m;
+  for (const Modifier& p : plain)
+    if (p.id == of) m = p;
+  const double axis = m.axialIntensity() * std::exp2(-axisLossStops);
+  m.id = id;
+  m.name = name;
+  m.grid = degrees;
+  m.transmission = axis * m.profileIntegral();
+  m.source = source;
+  return m;
+}
+static std::vector<Modifier> withGrids(std::vector<Modifier> all) {
+  const char* fabric =
+      "fabric grid: off the axis nothing beyond its angle, half a stop lost on it; common practice, no source";
+  const char* honeycomb =
+      "honeycomb: off the axis nothing beyond its angle, 0.6 stop lost on it; common practice, no source";
+  all.push_back(gridded(all, "strip-30x120", "strip-30x120-grid", "Strip 30 x 120 cm, fabric grid", 40, 0.5, fabric));
+  all.push_back(
+      gridded(all, "softbox-40x40", "softbox-40x40-grid", "Softbox 40 x 40 cm, fabric grid", 40, 0.5, fabric));
+  all.push_back(
+      gridded(all, "reflector-18", "reflector-18-grid20", "Open reflector 18 cm, 20 degree grid", 20, 0.6, honeycomb));
+  return all;
+}
+
 const std::vector<Modifier>& modifiers() {
-  static const std::vector<Modifier> all = {
+  static const std::vector<Modifier> all = withGrids({
       {"bare", "Bare bulb", Outline::Ball, 0.08, 0.08, 0, 0.15, 0.95, 0, 0,
        "glass dome of a studio head, 5 % lost in the socket: from memory"},
       {"reflector-18", "Open reflector 18 cm", Outline::Disc, 0.18, 0.18, 0, 0.18, 0.80, 9, 1.0,
@@ -82,7 +129,7 @@ const std::vector<Modifier>& modifiers() {
        "inner and outer diffuser lose about one stop, common practice, no source"},
       {"octa-120", "Octagon softbox 120 cm", Outline::Octagon, 1.20, 1.20, 0, 0.50, 0.50, 1.3, 0.6,
        "inner and outer diffuser lose about one stop, common practice, no source"},
-  };
+  });
   return all;
 }
 
@@ -97,8 +144,27 @@ const std::vector<BackdropMaterial>& backdropMaterials() {
       {"paper-light-grey", "Seamless paper, light grey", {0.45, 0.45, 0.45}, 0.0, "from memory"},
       {"paper-mid-grey", "Seamless paper, mid grey", {0.18, 0.18, 0.18}, 0.0, "18 % by definition of mid grey"},
       {"paper-dark-grey", "Seamless paper, dark grey", {0.08, 0.08, 0.08}, 0.0, "from memory"},
+      {"cloth-black",
+       "Cloth, black",
+       {0.064, 0.064, 0.065},
+       0.06,
+       "one and a half stops over the key lift it to mid grey: common practice, no source"},
       {"paper-black", "Seamless paper, black", {0.045, 0.045, 0.046}, 0.0, "black paper 0.04 to 0.06, from memory"},
-      {"velvet-black", "Velvet, black", {0.005, 0.005, 0.005}, 0.0, "cotton velvet 0.003 to 0.008, from memory"},
+      {"velvet-black",
+       "Velvet, black",
+       {0.0225, 0.0225, 0.0225},
+       0.0,
+       "three stops over the key lift it to mid grey: common practice, no source"},
+      {"velvet-deep",
+       "Velvet, black, deep pile",
+       {0.005, 0.005, 0.005},
+       0.0,
+       "0.003 to 0.008 seen along the pile, from memory"},
+      {"paper-blue", "Seamless paper, slate blue", {0.055, 0.095, 0.19}, 0.0, "from memory"},
+      {"paper-green", "Seamless paper, moss green", {0.075, 0.13, 0.055}, 0.0, "from memory"},
+      {"paper-red", "Seamless paper, brick red", {0.27, 0.055, 0.04}, 0.0, "from memory"},
+      {"paper-ochre", "Seamless paper, ochre", {0.47, 0.29, 0.08}, 0.0, "from memory"},
+      {"canvas-umber", "Painted canvas, umber", {0.105, 0.075, 0.052}, 0.25, "from memory"},
   };
   return all;
 }

@@ -49,8 +49,15 @@ struct Modifier {
   double lobe = 1;               ///< luminous intensity ~ cos^lobe of the angle off axis; 1 = Lambertian diffuser
   double hotCentre = 0;          ///< luminance at the centre over that at the edge, in stops; 0 = even
   std::string source;
+  /// Honeycomb or fabric grid: nothing leaves at more than this many degrees off the axis, and up to there the share
+  /// that passes falls evenly with the tangent (cells as deep as the tangent says). 0: no grid.
+  double grid = 0;
 
-  double area() const;  ///< m^2 of the light-giving surface
+  double area() const;
+  /// cd on the axis per lumen of the bare head: how much light a change of modifier brings or costs.
+  double axialIntensity() const;
+  /// Integral of the angular profile (1 on the axis) times its solid angle [sr].
+  double profileIntegral() const;  ///< m^2 of the light-giving surface
 };
 
 const std::vector<Unit>& units();
@@ -65,6 +72,8 @@ struct BackdropMaterial {
   double reflectance[3];  ///< linear RGB, 0..1
   double mottle;          ///< painted unevenness, +- share of the reflectance
   std::string source;
+
+  double luminance() const { return 0.2126 * reflectance[0] + 0.7152 * reflectance[1] + 0.0722 * reflectance[2]; }
 };
 const std::vector<BackdropMaterial>& backdropMaterials();
 const BackdropMaterial* findBackdrop(std::string_view id);

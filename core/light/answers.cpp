@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 #include "exposure/aperture.h"
 #include "exposure/shutter.h"
@@ -49,7 +50,7 @@ std::string toneName(double v) {
   if (v < 0.09) return "dark grey";
   if (v < 0.28) return "mid grey";
   if (v < 0.55) return "light grey";
-  if (v < 0.90) return "white";
+  if (v < 2.2) return "white";  // 253 of 255 after the tone curve
   return "pure white";
 }
 
@@ -67,40 +68,68 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
 
   a.ambient.steady = plan.ambient.lux * cam.shutter;
   a.ambientStops = stopsOf(a.ambient.total() / wanted);
-  Reading backdrop, faceFlat;
-  backdrop.steady = faceFlat.steady = a.ambient.steady;
+  Reading backdrop;
+  backdrop.steady = a.ambient.steady;
   a.face = a.ambient;
+  auto add = [](Reading& to, const Reading& from) {
+    to.flash += from.flash;
+    to.steady += from.steady;
+  };
 
-  for (const Light& l : plan.lights) {
+  // Per lumen of each light: at the face, on the backdrop, and at the spots of hair and edge lights.
+  struct Place {
+    std::optional<Emitter> emitter;
+    bool own = false;  // metered at a spot of its own
+    Vec3 spot, towards;
+    double atFace = 0, onBackdrop = 0;
+  };
+  std::vector<Place> places(plan.lights.size());
+  for (size_t i = 0; i < places.size(); ++i) {
+    const Light& l = plan.lights[i];
+    Place& p = places[i];
+    if (!findUnit(l.unit) || !findModifier(l.modifier)) continue;
+    p.emitter = emitterOf(plan, l);
+    const Vec3 centre = p.emitter->pose().centre;
+    const Vec3 aim = plan.meterAim == MeterAim::Light ? normalize(centre - a.meterSpot) : toCamera;
+    p.atFace = luxAt(scene, *p.emitter, a.meterSpot, aim, plan.receptor);
+    p.onBackdrop = luxAt(scene, *p.emitter, backdropSpot, {0, 0, 1}, Receptor::Flat);
+    p.own = l.role == Role::Hair || l.role == Role::Rim || l.role == Role::Kicker;
+    if (!p.own) continue;
+    const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
+    Vec3 out = centre - head;
+    out.y = 0;
+    p.spot = l.role == Role::Hair ? scene.studioPoint(marks.crown) + Vec3{0, 0.04f, 0} : head + normalize(out) * 0.16f;
+    p.towards = normalize(centre - p.spot);
+  }
+
+  for (size_t i = 0; i < places.size(); ++i) {
+    const Light& l = plan.lights[i];
+    const Place& p = places[i];
     LightAnswer r;
     r.id = l.id;
     const Unit* unit = findUnit(l.unit);
-    const Modifier* modifier = findModifier(l.modifier);
-    if (!unit || !modifier) {
+    if (!p.emitter) {
       a.lights.push_back(r);
       continue;
     }
-    const Emitter e = emitterOf(plan, l);
-    const Vec3 toLight = normalize(e.pose().centre - a.meterSpot);
-    const Vec3 aim = plan.receptor == Receptor::Flat ? toLight : toCamera;
-    const double atFace = luxAt(scene, e, a.meterSpot, aim, plan.receptor);
-    const double onBackdrop = luxAt(scene, e, backdropSpot, {0, 0, 1}, Receptor::Flat);
-    double perLumen = atFace;
-    r.spot = "face";
-    if (l.role == Role::Background) {
-      r.spot = "backdrop";
-      perLumen = onBackdrop;
-    } else if (l.role == Role::Hair || l.role == Role::Rim || l.role == Role::Kicker) {
-      r.spot = l.role == Role::Hair ? "hair" : "edge";
-      const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
-      Vec3 out = l.role == Role::Hair ? Vec3{0, 1, 0} : e.pose().centre - head;
-      if (l.role != Role::Hair) out.y = 0;
-      const Vec3 place =
-          l.role == Role::Hair ? scene.studioPoint(marks.crown) + Vec3{0, 0.04f, 0} : head + normalize(out) * 0.16f;
-      perLumen = luxAt(scene, e, place, normalize(e.pose().centre - place), Receptor::Flat);
-    }
+    const Emitter& e = *p.emitter;
+    r.spot = p.own ? (l.role == Role::Hair ? "hair" : "edge") : l.role == Role::Background ? "backdrop" : "face";
+    // What a light that is metered elsewhere brings to this light's spot: the same receptor, the same aim.
+    auto here = [&](const Place& other) {
+      if (!other.emitter) return 0.0;
+      if (p.own) return luxAt(scene, *other.emitter, p.spot, p.towards, Receptor::Flat);
+      return l.role == Role::Background ? other.onBackdrop : other.atFace;
+    };
+    const double perLumen = here(p);
     r.alone = readingOf(l, cam, perLumen);
-    r.atFace = readingOf(l, cam, atFace);
+    r.atFace = readingOf(l, cam, p.atFace);
+    r.together.steady = a.ambient.steady;
+    for (size_t k = 0; k < places.size(); ++k) {
+      const Reading theirs = k == i ? r.alone : readingOf(plan.lights[k], cam, here(places[k]));
+      if (plan.lights[k].on) add(r.together, theirs);
+      if (k != i) r.others.emplace_back(plan.lights[k].id, stopsOf(theirs.total() / std::max(1e-12, r.alone.total())));
+    }
+    r.togetherStops = stopsOf(r.together.total() / wanted);
     const double full = unit->lumenSeconds(0, cam.shutter) * perLumen;
     r.aperture = apertureForExposure(r.alone.total(), cam.iso, c);
     r.stopsFromWorking = stopsOf(r.alone.total() / wanted);
@@ -111,24 +140,24 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     r.distance = distanceToFace(plan, l);
     r.elevation = elevationFromFace(plan, l);
     r.apparentSize = 2 * degrees(std::atan(e.extent() / 2 / std::max(0.01f, float(r.distance))));
+    const Vec3 to = e.pose().centre - a.meterSpot;
+    const double near = directLux(nullptr, e, a.meterSpot + to * 0.5f, normalize(to), Receptor::Flat, 64),
+                 there = directLux(nullptr, e, a.meterSpot, normalize(to), Receptor::Flat, 64);
+    r.halfWayStops = there > 0 && near > 0 ? stopsOf(near / there) : 0;
 
-    r.backdropStops = atFace > 0 ? stopsOf(onBackdrop / atFace) : 0;
+    r.backdropStops = p.atFace > 0 ? stopsOf(p.onBackdrop / p.atFace) : 0;
     if (l.on) {
-      auto add = [](Reading& to, const Reading& from) {
-        to.flash += from.flash;
-        to.steady += from.steady;
-      };
-      add(backdrop, readingOf(l, cam, onBackdrop));
+      add(backdrop, readingOf(l, cam, p.onBackdrop));
       // Everything on is read the way the camera is set: the dome at the camera, or flat towards the key.
       add(a.face, r.atFace);
     }
-    a.lights.push_back(r);
+    a.lights.push_back(std::move(r));
   }
   a.aperture = apertureForExposure(a.face.total(), cam.iso, c);
   a.backdropStops = stopsOf(backdrop.total() / std::max(1e-12, a.face.total()));
   const BackdropMaterial* m = findBackdrop(plan.backdrop.material);
-  const double rho = m ? 0.2126 * m->reflectance[0] + 0.7152 * m->reflectance[1] + 0.0722 * m->reflectance[2] : 0.18;
-  a.backdropValue = rho / kPi * backdrop.total() * cameraGain(cam.iso, cam.aperture);
+  const double rho = m ? m->luminance() : 0.18;
+  a.backdropValue = rho / kPi * backdrop.total() * cameraGain(cam.iso, cam.shootingAperture());
   a.backdropTone = toneName(a.backdropValue);
   return a;
 }
@@ -145,7 +174,9 @@ PowerScale::Setting powerForAperture(const Answers& answers, const Light& light,
 std::vector<std::string> remedies(const Plan& plan, const Light& light, const LightAnswer& r, bool metres) {
   std::vector<std::string> out;
   const double miss = r.setting.shortfall;
-  if (miss == 0) return out;
+  const Unit* unit = findUnit(light.unit);
+  const Modifier* modifier = findModifier(light.modifier);
+  if (miss == 0 || !unit || !modifier) return out;
   // Inverse square on the distance to the face: a good first step for a stand that is further off than its box is wide.
   const double factor = ratioFromStops(-std::abs(miss) / 2);
   auto length = [&](double m) { return metres ? fmt::format("{:.2f} m", m) : fmt::format("{:.1f} ft", m / 0.3048); };
@@ -154,18 +185,41 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
   if (const auto at = std::find(marks.begin(), marks.end(), iso);
       miss > 0 && iso < plan.camera.iso * ratioFromStops(miss) * 0.999 && at + 1 < marks.end())
     iso = *(at + 1);  // rounded to the side that helps
+  // The modifier of the kit that mends it with the least change, by its intensity on the axis.
+  const Modifier* other = nullptr;
+  double gain = 0;
+  for (const Modifier& m : modifiers()) {
+    const double by = stopsFromRatio(m.axialIntensity() / modifier->axialIntensity());
+    if ((miss > 0 ? by >= miss : by <= miss) && (!other || std::abs(by) < std::abs(gain))) {
+      other = &m;
+      gain = by;
+    }
+  }
+  // Units of the kit that reach it from the same place with the same modifier.
+  std::string units;
+  const double now = unit->lumenSeconds(0, plan.camera.shutter);
+  for (const Unit& u : easel::units()) {
+    if (u.id == unit->id) continue;
+    const auto s = u.scale.settingFor(r.wantedPower + stopsFromRatio(now / u.lumenSeconds(0, plan.camera.shutter)));
+    if (s.shortfall == 0)
+      units += fmt::format("{}{} at {}", units.empty() ? "" : ", or ", u.name, u.scale.write(s.stops));
+  }
   if (miss > 0) {
     if (r.distance * factor > 0.4)
       out.push_back(fmt::format("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
+    if (!units.empty()) out.push_back(fmt::format("From the kit: {}.", units));
+    if (other) out.push_back(fmt::format("Less diffusion: {} gives {:+.1f} stops.", other->name, gain));
     if (iso <= 6400) out.push_back(fmt::format("Raise ISO to {:.0f} (ambient rises with it).", iso));
     out.push_back(fmt::format("Open up to {}.",
                               writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
-    if (light.modifier != "reflector-18") out.push_back("Take diffusion out or choose a stronger unit.");
   } else {
     out.push_back(fmt::format("Put ND {:.1f} ({:.1f} stops) on it.", std::ceil(-miss * 3 - 1e-6) * 0.1, -miss));
     out.push_back(fmt::format("Move {} back to about {} from the face.", light.id, length(r.distance / factor)));
+    if (!units.empty()) out.push_back(fmt::format("From the kit: {}.", units));
+    if (other) out.push_back(fmt::format("More diffusion: {} gives {:+.1f} stops.", other->name, gain));
     if (iso >= 50) out.push_back(fmt::format("Lower ISO to {:.0f}.", iso));
-    out.push_back("Choose a smaller unit.");
+    out.push_back(fmt::format("Close down to {}.",
+                              writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
   }
   return out;
 }

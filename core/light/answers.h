@@ -2,7 +2,7 @@
 //
 // The meter is held where the light works: for key, fill and others 4 cm in front of the nose; for hair over the crown;
 // for rim and kicker beside the head; for a background light on the backdrop behind the head. At the face by the plan's
-// school: flat towards the light that is read (one at a time), or dome towards the camera. "All together" is always
+// school: flat or dome, towards the light that is read or towards the camera. "All together" is always
 // read with the dome's or the flat receptor's own constant C.
 #pragma once
 
@@ -18,10 +18,15 @@ namespace easel {
 
 struct LightAnswer {
   std::string id;
-  std::string spot;             ///< where it is metered: "face", "hair", "edge", "backdrop", by its role
-  Reading alone;                ///< lx s at that spot with this light alone, at its present power, even when it is off
-  Reading atFace;               ///< lx s that it adds at the face
-  double aperture = 0;          ///< f-number of that reading
+  std::string spot;          ///< where it is metered: "face", "hair", "edge", "backdrop", by its role
+  Reading alone;             ///< lx s at that spot with this light alone, at its present power, even when it is off
+  Reading atFace;            ///< lx s that it adds at the face
+  Reading together;          ///< lx s at that spot with everything that is on, and the ambient
+  double togetherStops = 0;  ///< the same against the working aperture
+  std::vector<std::pair<std::string, double>>
+      others;                   ///< stops under the light's own reading of each other light there
+  double halfWayStops = 0;      ///< stops that a meter held half-way to the light reads too high
+  double aperture = 0;          ///< f-number of the reading alone
   double stopsFromWorking = 0;  ///< stops over (+) or under (-) the working aperture
   double wantedPower = 0;       ///< stops below full for working aperture + targetStops; may be outside the range
   PowerScale::Setting setting;  ///< what the unit can give of it

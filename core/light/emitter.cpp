@@ -19,7 +19,8 @@ Emitter::Emitter(const Modifier& m, const LightPose& pose)
       area_(float(m.area())),
       flux_(float(m.transmission)),
       lobe_(float(m.lobe)),
-      hot_(float(m.hotCentre)) {
+      hot_(float(m.hotCentre)),
+      gridTangent_(m.grid > 0 ? std::tan(radians(float(m.grid))) : 0) {
   if (!(m.width > 0.001 && m.height > 0.001 && m.width < 20 && m.height < 20 && area_ > 0) || !(m.transmission > 0) ||
       m.transmission > 1 || !(m.centre < m.width))
     throw std::invalid_argument(fmt::format(
@@ -34,7 +35,7 @@ Emitter::Emitter(const Modifier& m, const LightPose& pose)
   double even = 0;
   constexpr int n = 4096;
   for (int i = 0; i < n; ++i) even += evenness(onOutline(sobol2(std::uint32_t(i), 7)));
-  peak_ = float(flux_ / (even / n * area_ * 2 * kPi / (lobe_ + 1)));
+  peak_ = float(flux_ / (even / n * area_ * m.profileIntegral()));
 }
 
 float Emitter::extent() const { return 2 * std::hypot(halfWidth_, halfHeight_); }
@@ -47,7 +48,9 @@ float Emitter::evenness(Vec2 p) const {
 
 float Emitter::luminanceAt(Vec2 p, float cosine) const {
   if (cosine <= 0) return 0;
-  const float lobe = lobe_ == 1 ? 1.f : std::pow(cosine, lobe_ - 1);
+  float lobe = lobe_ == 1 ? 1.f : std::pow(cosine, lobe_ - 1);
+  if (gridTangent_ > 0)
+    lobe *= std::max(0.f, 1 - std::sqrt(std::max(0.f, 1 - cosine * cosine)) / (cosine * gridTangent_));
   return peak_ * evenness(p) * lobe;
 }
 

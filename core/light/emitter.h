@@ -2,7 +2,7 @@
 //
 // A flat outline (rectangle, octagon, disc, ring) or a ball in studio space that gives luminance
 //
-//   L(x, theta) = peak * evenness(x) * cos(theta)^(lobe - 1)
+//   L(x, theta) = peak * evenness(x) * cos(theta)^(lobe - 1) * grid(theta)
 //
 // normalised so that its flux is `transmission` lumens per lumen of the bare head: no modifier creates light. Luminous
 // intensity goes with cos^lobe; lobe 1 is a Lambertian diffuser. Hard or soft is no switch: it follows from size and
@@ -57,7 +57,7 @@ class Emitter {
 
   Outline outline_;
   LightPose pose_;
-  float halfWidth_, halfHeight_, centre_, area_, flux_, lobe_, hot_, peak_;
+  float halfWidth_, halfHeight_, centre_, area_, flux_, lobe_, hot_, gridTangent_, peak_;
 };
 
 /// The emitter of a light of the plan. Throws std::invalid_argument when the modifier is unknown.

@@ -12,6 +12,7 @@
 #include "gear/kit.h"
 #include "light/sampling.h"
 #include "plan/placement.h"
+#include "sitters/looks.h"
 
 namespace easel {
 namespace {
@@ -139,6 +140,7 @@ struct Scene::Impl {
   std::shared_ptr<const Sitter> sitter;
   HeadPose pose;
   Plan plan;
+  Vec3 hairTint{1, 1, 1}, skinTint{1, 1, 1};
 
   ~Impl() {
     if (all) rtcReleaseScene(all);
@@ -203,7 +205,16 @@ struct Scene::Impl {
   void addSitter() {
     const Vec3 up{0, float(plan.sitter.eyeHeight), 0};
     const Vec3 pivot = sitter->landmarks.neckPivot;
+    hairTint = sitter->hairTint;
+    skinTint = sitter->skinTint;
+    if (const Look* hair = findHairColour(plan.sitter.hairColour); hair && hair->id != "own")
+      hairTint = hair->reflectance;
+    if (const Look* skin = findSkinTone(plan.sitter.skinTone); skin && skin->id != "own") {
+      const Vec3 own = faceReflectance(*sitter);
+      for (int c = 0; c < 3; ++c) skinTint[c] *= skin->reflectance[c] / std::max(0.01f, own[c]);
+    }
     for (const MeshPart& p : sitter->parts) {
+      if (p.surface == Surface::Hair && plan.sitter.hairStyle == "shaved") continue;
       auto g = std::make_unique<Geometry>();
       g->part = &p;
       g->surface = p.surface;
@@ -250,7 +261,7 @@ struct Scene::Impl {
         // The unposed place is what pores and blotches are fixed to.
         const Vec3 rest = g.part->position[i[0]] * w + g.part->position[i[1]] * u + g.part->position[i[2]] * v;
         const float blotch = fractalNoise(rest * 90.f, 3), pore = fractalNoise(rest * 900.f, 2);
-        s.albedo = t.colour * sitter->skinTint * (1 + 0.05f * blotch + 0.05f * pore);
+        s.albedo = t.colour * skinTint * (1 + 0.05f * blotch + 0.05f * pore);
         s.albedo.x *= 1 + 0.03f * blotch;
         // Fine relief at the scale of pores: three offsets of the same noise give the slope.
         const float e = 0.0006f;
@@ -274,14 +285,14 @@ struct Scene::Impl {
         if (g.surface == Surface::Lash) s.albedo = {0.02f, 0.018f, 0.016f};
         if (g.surface == Surface::Brow) {
           const float y = std::min(1.f, luminance(s.albedo) * 1.5f + 0.2f);
-          s.albedo = (sitter->hairTint * 0.55f + Vec3{0.02f, 0.016f, 0.012f}) * y;
+          s.albedo = (hairTint * 0.55f + Vec3{0.02f, 0.016f, 0.012f}) * y;
         }
         break;
       case Surface::Hair: {
         const Vec2 t = uvAt(*g.part, r.hit.primID, u, v);
         const float y = luminance(fetch(*g.texture, t).colour);
         // The texture gives the strands, the tint the colour: only its contrast about its own mean is used.
-        s.albedo = sitter->hairTint * std::clamp(0.12f + 0.88f * std::pow(y / g.meanLuminance, 0.8f), 0.1f, 1.7f);
+        s.albedo = hairTint * std::clamp(0.12f + 0.88f * std::pow(y / g.meanLuminance, 0.8f), 0.1f, 1.7f);
         for (int c = 0; c < 3; ++c) s.albedo[c] = std::min(s.albedo[c], 0.92f);
         // Strands run along v of the texture.
         const Vec2 ta = g.part->uv[i[0]], tb = g.part->uv[i[1]], tc = g.part->uv[i[2]];

@@ -2,11 +2,14 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "exposure/meter.h"
 #include "gear/kit.h"
 #include "light/point_meter.h"
+#include "light/samples.h"
+#include "plan/placement.h"
 
 namespace easel {
 
@@ -27,6 +30,7 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   onHead("cheek-left", "Left cheek (the sitter's)", l.cheekLeft, front);
   onHead("cheek-right", "Right cheek (the sitter's)", l.cheekRight, front);
   onHead("chin", "Chin", l.chin, front);
+  onHead("neck", "Neck under the chin", {0, l.chin.y - 0.05f, 0.03f}, front);
   onHead("hair-top", "Hair, top", l.crown, {0, 1, 0});
   onHead("hair-left", "Hair, left side", {0, l.forehead.y, 0.0f}, {1, 0, 0});
   onHead("hair-right", "Hair, right side", {0, l.forehead.y, 0.0f}, {-1, 0, 0});
@@ -41,15 +45,29 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
                      {0, 1, 0}});
   }
   const float z = -float(plan.backdrop.distance) + 0.01f;
-  const float half = std::min(float(plan.backdrop.width) / 2 - 0.1f, 0.9f),
-              top = std::min(float(plan.backdrop.height) - 0.1f, eyes + 0.7f);
   spots.push_back({"backdrop", "Backdrop behind the shoulder blades", {0, eyes - 0.3f, z}, front});
+  // The corners of the backdrop as the picture has them, a little inside; where the picture goes past the cloth, its
+  // edge.
+  const View view{cameraPose(plan, 0.8), 8, 10};
   for (int corner = 0; corner < 4; ++corner) {
     const bool right = corner & 1, low = corner & 2;
+    const Vec3 d = view.direction(right ? 7.5f : 0.5f, low ? 9.5f : 0.5f);
+    const float t = d.z < -1e-4f ? (z - view.camera.eye.z) / d.z : 0;
+    const float half = float(plan.backdrop.width) / 2 - 0.05f;
+    const float x = std::clamp(view.camera.eye.x + d.x * t, -half, half),
+                y = std::clamp(view.camera.eye.y + d.y * t, 0.05f, float(plan.backdrop.height) - 0.05f);
     spots.push_back({fmt::format("backdrop-{}-{}", low ? "low" : "high", right ? "right" : "left"),
-                     fmt::format("Backdrop, {} camera {}", low ? "low" : "high", right ? "right" : "left"),
-                     {right ? half : -half, low ? std::max(0.2f, eyes - 0.9f) : top, z},
+                     fmt::format("Backdrop in the picture, {} {}", low ? "low" : "high", right ? "right" : "left"),
+                     {x, y, z},
                      front});
+  }
+  for (const PinnedSpot& p : plan.spots) {
+    Vec3 at{float(p.x), float(p.y), float(p.z)}, n{float(p.nx), float(p.ny), float(p.nz)};
+    if (p.onHead) {
+      at = scene.studioPoint(at);
+      n = posedDirection(n, 1, {plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod});
+    }
+    spots.push_back({p.id, p.name.empty() ? p.id : p.name, at, n});
   }
   return spots;
 }
@@ -103,6 +121,33 @@ std::string writeSpotCsv(const SpotTable& t, const Plan& plan) {
     out += "\r\n";
   }
   return out;
+}
+
+PinnedSpot pinAt(const Scene& scene, const Plan& plan, const SurfacePoint& point) {
+  PinnedSpot p;
+  for (int n = 1;; ++n) {
+    p.id = fmt::format("pin-{}", n);
+    if (std::none_of(plan.spots.begin(), plan.spots.end(), [&](const PinnedSpot& s) { return s.id == p.id; })) {
+      p.name = fmt::format("Pin {}", n);
+      break;
+    }
+  }
+  Vec3 at = point.position + point.facet * 0.01f, n = point.normal;
+  // Skin and hair go with the head; what is on shoulders, backdrop and floor stays where it is.
+  p.onHead =
+      point.surface <= Surface::Hair && at.y > float(plan.sitter.eyeHeight) + scene.sitter().landmarks.neckPivot.y;
+  if (p.onHead) {
+    const HeadPose pose{plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod};
+    at = unposed(at - Vec3{0, float(plan.sitter.eyeHeight), 0}, 1, scene.sitter().landmarks.neckPivot, pose);
+    n = unposedDirection(n, 1, pose);
+  }
+  p.x = at.x;
+  p.y = at.y;
+  p.z = at.z;
+  p.nx = n.x;
+  p.ny = n.y;
+  p.nz = n.z;
+  return p;
 }
 
 }  // namespace easel

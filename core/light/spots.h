@@ -19,6 +19,9 @@ struct MeterSpot {
 };
 std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan);
 
+/// A pin where a ray met the scene, named "Pin 1", "Pin 2" ...; on the head it will turn with it.
+PinnedSpot pinAt(const Scene& scene, const Plan& plan, const SurfacePoint& point);
+
 struct SpotTable {
   std::vector<MeterSpot> spots;
   std::vector<std::string> lights;              ///< letters, in plan order, and "ambient" last

@@ -32,7 +32,7 @@ bool sameLight(const Light& a, const Light& b) {
 std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const Show& show) {
   std::vector<WeightedLayer> out;
   const Camera& cam = plan.camera;
-  const auto gain = float(cameraGain(cam.iso, cam.aperture));
+  const auto gain = float(cameraGain(cam.iso, cam.shootingAperture()));
   bool past = false;
   for (const Light& l : plan.lights) {
     const auto at = layers.lights.find(l.id);

@@ -20,8 +20,24 @@ struct Applier {
   Edit operator()(const SetCamera& e) { return SetCamera{std::exchange(plan.camera, e.camera)}; }
   Edit operator()(const SetBackdrop& e) { return SetBackdrop{std::exchange(plan.backdrop, e.backdrop)}; }
   Edit operator()(const SetAmbient& e) { return SetAmbient{std::exchange(plan.ambient, e.ambient)}; }
-  Edit operator()(const SetReceptor& e) { return SetReceptor{std::exchange(plan.receptor, e.receptor)}; }
-  Edit operator()(const SetLight& e) { return SetLight{std::exchange(*need(e.light.id), e.light)}; }
+  Edit operator()(const SetReceptor& e) {
+    return SetReceptor{std::exchange(plan.receptor, e.receptor), std::exchange(plan.meterAim, e.aim)};
+  }
+  Edit operator()(const SetSpots& e) { return SetSpots{std::exchange(plan.spots, e.spots)}; }
+  Edit operator()(const SetLight& e) {
+    Light& l = *need(e.light.id);
+    if (l.locked) {
+      Light same = e.light;
+      same.name = l.name;
+      same.on = l.on;
+      same.locked = l.locked;
+      same.role = l.role;
+      if (!(same == l))
+        throw std::invalid_argument(
+            fmt::format("Light {} is locked. Unlock it (Ctrl+Shift+K) to change its place or power.", l.id));
+    }
+    return SetLight{std::exchange(l, e.light)};
+  }
   Edit operator()(const AddLight& e) {
     if (plan.light(e.light.id)) throw std::invalid_argument(fmt::format("There is already a light {}.", e.light.id));
     plan.lights.insert(plan.lights.begin() + long(std::min(e.at, plan.lights.size())), e.light);
@@ -29,6 +45,8 @@ struct Applier {
   }
   Edit operator()(const RemoveLight& e) {
     const auto at = size_t(need(e.id) - plan.lights.data());
+    if (plan.lights[at].locked)
+      throw std::invalid_argument(fmt::format("Light {} is locked. Unlock it (Ctrl+Shift+K) to remove it.", e.id));
     AddLight back{plan.lights[at], at};
     plan.lights.erase(plan.lights.begin() + long(at));
     return back;

@@ -28,6 +28,10 @@ struct SetAmbient {
 };
 struct SetReceptor {
   Receptor receptor;
+  MeterAim aim;
+};
+struct SetSpots {
+  std::vector<PinnedSpot> spots;
 };
 struct SetLight {
   Light light;
@@ -46,11 +50,11 @@ struct SetPlan {
   Plan plan;
 };  ///< the whole set: mirror
 
-using Edit = std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetLight,
-                          AddLight, RemoveLight, SetLights, SetPlan>;
+using Edit = std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetSpots,
+                          SetLight, AddLight, RemoveLight, SetLights, SetPlan>;
 
 /// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light
-/// is missing or its letter is taken.
+/// is missing, its letter is taken, or it is locked and would change in anything but name, letter, on and locked.
 Edit apply(Plan& plan, const Edit& edit);
 
 /// The first free letter A..P. Empty when all sixteen are taken.

@@ -5,6 +5,7 @@
 // loading. `extra` members keep unknown fields of a file as JSON text, so that they survive a round trip.
 #pragma once
 
+#include <cmath>
 #include <string>
 #include <vector>
 
@@ -25,9 +26,12 @@ struct Room {
 
 struct SitterPlace {
   std::string id = "ottoline";
-  double eyeHeight = 1.25;   ///< floor to eyes [m]: seated about 1.2, standing about 1.6
-  double turn = 0;           ///< head, degrees to the sitter's left (camera right)
-  double tilt = 0, nod = 0;  ///< head, degrees
+  double eyeHeight = 1.25;         ///< floor to eyes [m]: seated about 1.2, standing about 1.6
+  double turn = 0;                 ///< head, degrees to the sitter's left (camera right)
+  double tilt = 0, nod = 0;        ///< head, degrees
+  std::string hairColour = "own";  ///< sitters/looks.h
+  std::string hairStyle = "own";   ///< "own" or "shaved"
+  std::string skinTone = "own";    ///< sitters/looks.h
   std::string extra;
   bool operator==(const SitterPlace&) const = default;
 };
@@ -41,9 +45,12 @@ struct Camera {
   double iso = 100;
   double shutter = 1.0 / 160;      ///< s
   double syncShutter = 1.0 / 200;  ///< shortest time that synchronises with flash [s]
-  double aperture = 8;             ///< working aperture, exact f-number
+  double aperture = 8;             ///< working aperture, exact f-number: what the lights are balanced round
+  double closedBy = 0;             ///< stops that the lens is closed beyond it, when set to the sum of all lights
   double whiteBalance = 5600;      ///< K
   std::string extra;
+
+  double shootingAperture() const { return aperture * std::exp2(closedBy / 2); }
   bool operator==(const Camera&) const = default;
 };
 
@@ -78,9 +85,23 @@ struct Light {
   double power = -3;      ///< stops below full
   bool on = true;
   double targetStops = 0;  ///< wanted level against the key
+  bool locked = false;     ///< place, modifier, unit and power are not to be changed
   std::string extra;
   bool operator==(const Light&) const = default;
 };
+
+/// A place where the user holds the meter: studio space, as the head stood when it was pinned.
+struct PinnedSpot {
+  std::string id, name;
+  double x = 0, y = 0, z = 0;     ///< [m]
+  double nx = 0, ny = 0, nz = 1;  ///< the receptor's normal, unit
+  bool onHead = false;            ///< turns and tilts with the head: kept in the sitter's own space, head unturned
+  std::string extra;
+  bool operator==(const PinnedSpot&) const = default;
+};
+
+/// Where the receptor looks when it is held at the face.
+enum class MeterAim { Light, Camera };
 
 struct Plan {
   std::string title = "Untitled";
@@ -90,7 +111,9 @@ struct Plan {
   Camera camera;
   Backdrop backdrop;
   Ambient ambient;
-  Receptor receptor = Receptor::Flat;  ///< the user's metering school for single lights
+  Receptor receptor = Receptor::Flat;   ///< the user's metering school for single lights
+  MeterAim meterAim = MeterAim::Light;  ///< flat goes with the light, dome with the camera; both can be had
+  std::vector<PinnedSpot> spots;
   std::vector<Light> lights;
   std::string extra;
 

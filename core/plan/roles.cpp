@@ -8,7 +8,8 @@
 
 #include "gear/kit.h"
 #include "plan/edit.h"
-#include "sitters/sitter_file.h"
+#include "plan/placement.h"
+#include "sitters/looks.h"
 
 namespace easel {
 namespace {
@@ -19,12 +20,6 @@ const Light* keyOf(const Plan& plan) {
   return nullptr;
 }
 double mirrorHour(double h) { return h >= 12 ? 12 : 12 - h; }
-
-bool lightHair(const Plan& plan) {
-  for (const SitterInfo& s : sitterCatalogue())
-    if (s.id == plan.sitter.id) return s.lightHair;
-  return false;
-}
 
 }  // namespace
 
@@ -38,6 +33,7 @@ const std::vector<RoleSchool>& roleSchools() {
       {"hair-under", Role::Hair, "Hair, under the key"},
       {"hair-over", Role::Hair, "Hair, over the key"},
       {"background", Role::Background, "Background"},
+      {"background-side", Role::Background, "Background, from the side (one of two)"},
       {"rim-under", Role::Rim, "Rim, a stop under"},
       {"rim-accent", Role::Rim, "Rim, as an accent"},
       {"kicker", Role::Kicker, "Kicker"},
@@ -110,7 +106,7 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
     l.hour = keyRight ? 11 : 1;
     l.distance = std::clamp(behind - 0.45, 0.35, 0.9);
     l.height = std::min(eyes + 0.95, ceiling - 0.25);
-    const bool pale = lightHair(plan);
+    const bool pale = paleHead(plan.sitter.id, plan.sitter.hairColour, plan.sitter.hairStyle);
     l.targetStops = school == "hair-over" ? 1.0 : pale ? -2 : -1;
     p.why =
         school == "hair-over"
@@ -118,6 +114,26 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
         : pale
             ? "Hair light two stops under: light from behind looks about twice as strong, and pale hair takes little."
             : "Hair light one stop under: light from behind looks about twice as strong; dark hair needs it most.";
+  } else if (school == "background-side") {
+    // The second goes to the other side of the first.
+    const bool left = std::none_of(plan.lights.begin(), plan.lights.end(), [](const Light& o) {
+      return o.role == Role::Background && o.hour > 8 && o.hour < 11.5;
+    });
+    l.modifier = "softbox-40x40";
+    l.hour = left ? 10 : 2;
+    l.distance = std::min(1.5, plan.room.width / 2);
+    l.height = eyes + 0.1;
+    // Aimed across at the far third of the backdrop, so that the two overlap and even each other out.
+    const Vec3 from = towardsHour(l.hour) * float(l.distance);
+    const Vec3 aim{-0.25f * from.x, 0, -float(behind)};
+    const double wanted = std::atan2(aim.x - from.x, -(aim.z - from.z)), now = std::atan2(-from.x, -(0.12 - from.z));
+    l.pan = std::remainder((wanted - now) * 180 / kPi, 360.0);
+    const BackdropMaterial* m = findBackdrop(plan.backdrop.material);
+    l.targetStops = m && m->luminance() > 0.6 ? 1 : -1;  // two of them add a stop
+    p.why = left ? "First of two background lights at ten o'clock, aimed across: with one at two they light a white "
+                   "backdrop "
+                   "evenly, each a stop under what the two give."
+                 : "Second of two background lights, at two o'clock, aimed across: it evens out the first.";
   } else if (school == "background") {
     l.modifier = "reflector-18";
     l.hour = 12;
@@ -129,7 +145,7 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
     if (rho > 0.6) {
       l.targetStops = 2;
       p.why = "Background light two stops over the key on white: pure white; more would flare.";
-    } else if (rho < 0.02) {
+    } else if (rho < 0.03) {
       l.targetStops = 3;
       p.why = "Background light three stops over on velvet, to lift it to mid grey.";
     } else if (rho < 0.1) {
@@ -140,7 +156,7 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
       p.why = "Background light a stop under on grey, hidden low behind the sitter: a spot behind the shoulder blades.";
     }
   } else if (school == "rim-under" || school == "rim-accent") {
-    l.modifier = "strip-30x120";
+    l.modifier = "strip-30x120-grid";
     l.hour = keyRight ? 10 : 2;
     l.distance = std::clamp(behind / 0.5 - 0.6, 0.6, 1.3);
     l.height = eyes + 0.05;
@@ -182,6 +198,42 @@ Plan mirrored(const Plan& plan) {
     l.hour = mirrorHour(l.hour);
     l.pan = l.pan == 180 ? 180 : -l.pan;
   }
+  return out;
+}
+
+Plan keySideSwapped(const Plan& plan) {
+  Plan out = mirrored(plan);
+  out.sitter = plan.sitter;
+  return out;
+}
+
+Light copyOf(const Plan& plan, const Light& light) {
+  Light l = light;
+  l.id = l.group = freeLetter(plan);
+  if (l.id.empty()) throw std::invalid_argument("Sixteen lights are the most a plan can hold. Remove one first.");
+  l.locked = false;
+  l.name = light.name.empty() ? std::string() : light.name + ", copy";
+  l.hour += l.hour > 11.5 ? -0.5 : 0.5;  // beside the first, so that it can be seen and taken hold of
+  return l;
+}
+
+std::vector<Light> withLettersInOrder(const Plan& plan) {
+  std::vector<Light> out = plan.lights;
+  for (size_t i = 0; i < out.size(); ++i) {
+    const std::string letter(1, char('A' + i));
+    if (out[i].group == out[i].id) out[i].group = letter;
+    out[i].id = letter;
+  }
+  return out;
+}
+
+std::vector<Light> movedTo(const Plan& plan, const std::string& id, size_t place) {
+  std::vector<Light> out = plan.lights;
+  const auto at = std::find_if(out.begin(), out.end(), [&](const Light& l) { return l.id == id; });
+  if (at == out.end()) return out;
+  const Light moved = *at;
+  out.erase(at);
+  out.insert(out.begin() + long(std::min(place, out.size())), moved);
   return out;
 }
 

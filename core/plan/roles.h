@@ -30,5 +30,14 @@ std::string nextInUsualOrder(const Plan& plan);
 
 /// The whole set as in a mirror: left and right change places, the head too.
 Plan mirrored(const Plan& plan);
+/// The lights alone on the other side; the sitter stays as posed.
+Plan keySideSwapped(const Plan& plan);
+
+/// A copy with the next free letter, half an hour along the clock. Throws std::invalid_argument when the plan is full.
+Light copyOf(const Plan& plan, const Light& light);
+/// Letters A, B, C... in the building order; a trigger group that had the light's letter goes with it.
+std::vector<Light> withLettersInOrder(const Plan& plan);
+/// The lights with `id` at `place` in the building order.
+std::vector<Light> movedTo(const Plan& plan, const std::string& id, size_t place);
 
 }  // namespace easel

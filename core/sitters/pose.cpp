@@ -12,4 +12,13 @@ Vec3 posedDirection(Vec3 d, float w, const HeadPose& pose) {
 
 Vec3 posed(Vec3 p, float w, Vec3 pivot, const HeadPose& pose) { return pivot + posedDirection(p - pivot, w, pose); }
 
+Vec3 unposedDirection(Vec3 d, float w, const HeadPose& pose) {
+  if (w <= 0) return d;
+  d = rotateAbout(d, {0, 1, 0}, -radians(float(pose.turn)) * w);
+  d = rotateAbout(d, {0, 0, 1}, radians(float(pose.tilt)) * w);
+  return rotateAbout(d, {1, 0, 0}, -radians(float(pose.nod)) * w);
+}
+
+Vec3 unposed(Vec3 p, float w, Vec3 pivot, const HeadPose& pose) { return pivot + unposedDirection(p - pivot, w, pose); }
+
 }  // namespace easel

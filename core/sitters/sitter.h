@@ -65,6 +65,9 @@ struct HeadPose {
 
 /// `p` (with its head weight) after the head has taken the pose about the neck pivot.
 Vec3 posed(Vec3 p, float headWeight, Vec3 pivot, const HeadPose& pose);
+/// Takes the pose back.
+Vec3 unposed(Vec3 p, float headWeight, Vec3 pivot, const HeadPose& pose);
+Vec3 unposedDirection(Vec3 d, float headWeight, const HeadPose& pose);
 /// Direction version (normals).
 Vec3 posedDirection(Vec3 d, float headWeight, const HeadPose& pose);
 

@@ -95,7 +95,7 @@ TEST(Answers, ContinuousLightIsAmbientToTheMeter) {
 TEST(Answers, BackdropTonesAreNamedInOrder) {
   std::string last;
   int changes = 0;
-  for (double v : {0.002, 0.02, 0.06, 0.18, 0.4, 0.7, 1.2}) {
+  for (double v : {0.002, 0.02, 0.06, 0.18, 0.4, 0.84, 3.3}) {
     const std::string name = toneName(v);
     changes += name != last;
     last = name;

@@ -1,0 +1,17 @@
+// What the readings give cause to say: where it is, how much, and what to do about it. Rules: common practice, no
+// source, unless the sentence is plain arithmetic.
+#pragma once
+
+#include "light/answers.h"
+#include "light/spots.h"
+#include "plan/check.h"
+
+namespace easel {
+
+/// Worst first. `table` may be null; without it nothing is said about how even the backdrop is.
+std::vector<Finding> adviceOn(const Plan& plan, const Answers& answers, const SpotTable* table);
+
+/// Stops between the lightest and the darkest of the backdrop's spots in the picture.
+double backdropUnevenness(const SpotTable& table);
+
+}  // namespace easel

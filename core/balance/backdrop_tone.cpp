@@ -1,0 +1,91 @@
+#include "balance/backdrop_tone.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <stdexcept>
+
+#include "exposure/meter.h"
+#include "gear/kit.h"
+
+namespace easel {
+
+const std::vector<Tone>& backdropTones() {
+  static const std::vector<Tone> all = {
+      {"black", "black", 0.005},         {"almost-black", "almost black", 0.015}, {"dark-grey", "dark grey", 0.05},
+      {"mid-grey", "mid grey", 0.18},    {"light-grey", "light grey", 0.40},      {"white", "white", 0.84},
+      {"pure-white", "pure white", 3.3},
+  };
+  return all;
+}
+
+BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std::string& id) {
+  const auto tone =
+      std::find_if(backdropTones().begin(), backdropTones().end(), [&](const Tone& t) { return t.id == id; });
+  if (tone == backdropTones().end()) throw std::invalid_argument(fmt::format("There is no tone called \"{}\".", id));
+  const BackdropMaterial* m = findBackdrop(plan.backdrop.material);
+  const double rho = m ? m->luminance() : 0.18;
+  BackdropLight out;
+  out.onBackdrop = std::log2(tone->value / rho);
+
+  // In lux-seconds on the backdrop: the camera's own constant is that of the flat receptor.
+  const double atStops0 = exposureForAperture(plan.camera.shootingAperture(), plan.camera.iso);
+  const double wanted = atStops0 * std::exp2(out.onBackdrop);
+  double all = answers.backdropValue / rho * atStops0, own = 0;
+  int lights = 0;
+  for (const Light& l : plan.lights)
+    if (l.role == Role::Background)
+      if (const LightAnswer* r = answers.light(l.id)) {
+        ++lights;
+        if (l.on) own += r->alone.total();
+      }
+  const double spill = std::max(1e-9, all - own);
+  out.spill = std::log2(spill / atStops0);
+  const double spillValue = rho * spill / atStops0;
+
+  if (spill > wanted * 1.12) {
+    // Spill falls roughly with the square of the key's way to the backdrop.
+    const double back = std::log2(spill / wanted);
+    out.sentence = fmt::format(
+        "The other lights alone make it {} ({:+.1f} stops on it, {:+.1f} wanted): move the backdrop further back, "
+        "feather "
+        "the key, or take a darker backdrop. It is {:.1f} stops too much.",
+        toneName(spillValue), out.spill, out.onBackdrop, back);
+    return out;
+  }
+  if (spill > wanted * 0.89) {
+    out.reachable = true;
+    out.target = -12;
+    out.sentence = fmt::format("The other lights alone make it {}: no background light is needed.", tone->name);
+    return out;
+  }
+  const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso, calibrationConstant(plan.receptor));
+  out.target = std::log2((wanted - spill) / std::max(1, lights) / working);
+  out.sentence = fmt::format("For {} the backdrop wants {:+.1f} stops of light; the others spill {:+.1f}.", tone->name,
+                             out.onBackdrop, out.spill);
+  if (!lights) {
+    out.sentence += " There is no background light: add one from the Light menu.";
+    return out;
+  }
+  out.reachable = true;
+  out.sentence += lights == 1 ? fmt::format(" The background light alone: {:+.1f} stops.", out.target)
+                              : fmt::format(" Each of {} background lights alone: {:+.1f} stops.", lights, out.target);
+  if (rho > 0.6 && out.onBackdrop > 2.1) out.sentence += " More than two stops over on white flares.";
+  return out;
+}
+
+Plan withBackdropTone(const Plan& plan, const Answers& answers, const std::string& tone) {
+  const BackdropLight b = backgroundFor(plan, answers, tone);
+  Plan out = plan;
+  for (Light& l : out.lights) {
+    if (l.role != Role::Background || l.locked) continue;
+    l.on = b.target > -11.5 && (b.reachable || b.target != 0);
+    if (!l.on) continue;
+    l.targetStops = std::clamp(std::round(b.target * 10) / 10, -12.0, 12.0);
+    l.power = powerForAperture(answers, l, plan.camera.aperture * std::exp2(l.targetStops / 2)).stops;
+  }
+  return out;
+}
+
+}  // namespace easel

@@ -1,0 +1,68 @@
+#include "balance/camera_setting.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+#include "exposure/aperture.h"
+
+namespace easel {
+namespace {
+
+const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers) {
+  for (const Light& l : plan.lights)
+    if (l.role == Role::Key && l.on)
+      if (const LightAnswer* r = answers.light(l.id); r && r->alone.total() > 0) return r;
+  return nullptr;
+}
+std::string tenths(double n) { return writeAperture(n, ApertureStyle::Tenths); }
+std::string thirds(double n) { return writeAperture(n, ApertureStyle::Thirds); }
+double inThirds(double stops) { return std::round(stops * 3) / 3; }
+
+}  // namespace
+
+std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& a) {
+  const LightAnswer* key = keyAnswer(plan, a);
+  if (!key || a.aperture <= 0) return {};
+  const double working = plan.camera.aperture;
+  const double sumOverKey = 2 * std::log2(a.aperture / key->aperture);
+  const double close = inThirds(2 * std::log2(a.aperture / working));
+  const double over = 2 * std::log2(a.aperture / working);
+  const double keyOver = 2 * std::log2(key->aperture / working);
+  CameraSetting k{CameraSchool::KeyOnly, "Key only", key->aperture, 0, {}, false};
+  k.sentence = fmt::format("{} alone reads {}: set {}. Everything on brings the face {:.1f} stop more.", key->id,
+                           tenths(key->aperture), thirds(key->aperture), sumOverKey);
+  k.standing = std::abs(keyOver) < 0.17 && plan.camera.closedBy == 0 && over > 0.1;
+  CameraSetting e{CameraSchool::EverythingOn, "Everything on", working * std::exp2(close / 2), 0, {}, false};
+  e.sentence = fmt::format("All together read {}: set {}. The key itself then lies {:.1f} stop under.",
+                           tenths(a.aperture), thirds(e.aperture), close - keyOver);
+  e.standing = std::abs(plan.camera.closedBy - close) < 0.1 && close != 0;
+  CameraSetting l{CameraSchool::LowerAll, "Lower all", working, std::max(0.0, over), {}, false};
+  l.sentence = over > 0.05
+                   ? fmt::format("Stay at {} and take {:.1f} stop off every light: everything on then reads {}.",
+                                 thirds(working), over, thirds(working))
+                   : fmt::format("Everything on reads {}, which is not over {}: nothing to take off.",
+                                 tenths(a.aperture), thirds(working));
+  l.standing = std::abs(over) <= 0.1 && plan.camera.closedBy == 0;
+  return {k, e, l};
+}
+
+Plan withCameraSetting(const Plan& plan, const Answers& a, CameraSchool school) {
+  Plan out = plan;
+  for (const CameraSetting& s : cameraSettings(plan, a)) {
+    if (s.school != school) continue;
+    out.camera.closedBy = 0;
+    if (school == CameraSchool::KeyOnly) {
+      // Within a third the engraved stop is the key's; beyond, the lens follows the key.
+      const double off = 2 * std::log2(s.aperture / plan.camera.aperture);
+      if (std::abs(off) > 0.17) out.camera.aperture = plan.camera.aperture * std::exp2(inThirds(off) / 2);
+    } else if (school == CameraSchool::EverythingOn) {
+      out.camera.closedBy = 2 * std::log2(s.aperture / plan.camera.aperture);
+    } else {
+      out.lights = lowered(plan, a).lights;
+    }
+  }
+  return out;
+}
+
+}  // namespace easel

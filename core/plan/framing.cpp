@@ -1,0 +1,64 @@
+#include "plan/framing.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "gear/kit.h"
+
+namespace easel {
+
+const std::vector<Framing>& framings() {
+  static const std::vector<Framing> all = {
+      {"tight", "Tight face", 0.30, 0.015},
+      {"headshot", "Headshot", 0.42, 0.045},
+      {"shoulders", "Head and shoulders", 0.62, 0.10},
+      {"half", "Half length", 0.86, 0.20},
+  };
+  return all;
+}
+
+namespace {
+// The picture keeps the proportions 4:5, so an upright sensor is cut at the long side.
+double usedHeight(const Camera& c) { return std::min(c.sensorHeight, c.sensorWidth / 0.8); }
+constexpr double kFaceDepth = 0.08;  // the framing is wanted at the face, in front of the axis [m]
+}  // namespace
+
+Camera framed(const Plan& plan, const Framing& f) {
+  Camera c = plan.camera;
+  c.distance = std::clamp(f.height * c.focalLength / usedHeight(c) + kFaceDepth, 0.5, 50.0);
+  c.aimBelowEyes = f.belowEyes;
+  c.height = plan.sitter.eyeHeight - f.belowEyes + 0.03;
+  return c;
+}
+
+const Framing& framingOf(const Plan& plan) {
+  const double height = (plan.camera.distance - kFaceDepth) * usedHeight(plan.camera) / plan.camera.focalLength;
+  return *std::min_element(framings().begin(), framings().end(), [&](const Framing& a, const Framing& b) {
+    return std::abs(std::log(a.height / height)) < std::abs(std::log(b.height / height));
+  });
+}
+
+const std::vector<Sensor>& sensors() {
+  static const std::vector<Sensor> all = {
+      {"24x36", "24 x 36 mm", 24, 36},       {"15.6x23.5", "15.6 x 23.5 mm", 15.6, 23.5},
+      {"13x17.3", "13 x 17.3 mm", 13, 17.3}, {"33x44", "33 x 44 mm", 33, 44},
+      {"40x54", "40 x 54 mm", 40, 54},
+  };
+  return all;
+}
+
+Plan withEyesAt(const Plan& plan, double eyeHeight) {
+  Plan out = plan;
+  const double by = eyeHeight - plan.sitter.eyeHeight;
+  out.sitter.eyeHeight = eyeHeight;
+  out.camera.height = std::clamp(plan.camera.height + by, 0.05, 10.0);
+  for (Light& l : out.lights) {
+    if (l.locked) continue;
+    const Modifier* m = findModifier(l.modifier);
+    const double half = m ? m->height / 2 : 0.1;
+    l.height = std::clamp(l.height + by, std::min(0.1 + half, l.height), std::max(l.height, plan.room.height - half));
+  }
+  return out;
+}
+
+}  // namespace easel

@@ -1,0 +1,39 @@
+// Where the camera stands for a framing: the height of the picture at the sitter, with the lens and sensor as they are.
+//
+// Heights at the sitter (metres) and the place of the eyes are common practice, no source: a headshot cuts just under
+// the collar, head and shoulders at the chest, half length at the waist. Eyes on the upper third or a little above.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "plan/plan.h"
+
+namespace easel {
+
+struct Framing {
+  std::string id, name;
+  double height;     ///< of the picture at the sitter [m]
+  double belowEyes;  ///< picture centre below the eyes [m]
+};
+/// From tight to wide. Sitters are modelled down to 0.64 m below the eyes, so half length is the widest.
+const std::vector<Framing>& framings();
+
+/// The camera moved (and its lens raised a little above the picture's centre) so that the framing fills the sensor.
+/// Distance is kept between 0.5 and 50 m.
+Camera framed(const Plan& plan, const Framing& framing);
+/// The framing that the camera shows now: the nearest in height.
+const Framing& framingOf(const Plan& plan);
+
+struct Sensor {
+  std::string id, name;
+  double shortSide, longSide;  ///< mm
+};
+const std::vector<Sensor>& sensors();
+
+/// Standing or seated: the height of the eyes above the floor goes with it.
+constexpr double kSeatedEyes = 1.20, kStandingEyes = 1.60;
+/// The sitter up or down to `eyeHeight`, with lights and camera as far up or down as the eyes go, inside the room.
+Plan withEyesAt(const Plan& plan, double eyeHeight);
+
+}  // namespace easel
