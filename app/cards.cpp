@@ -3,6 +3,7 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
+#include <QTabWidget>
 #include <cmath>
 
 #include "exposure/ratio.h"
@@ -19,6 +20,21 @@ Card::Card(Document* document, QWidget* parent) : QWidget(parent), document_(doc
   grid_->setHorizontalSpacing(8);
   grid_->setVerticalSpacing(5);
   connect(document_, &Document::changed, this, [this] { refresh(); });
+}
+
+void Card::startPage(const QString& name) {
+  if (!pages_) {
+    pages_ = new QTabWidget(this);
+    pages_->setDocumentMode(true);
+    grid_->setContentsMargins(4, 0, 4, 0);
+    grid_->addWidget(pages_, 0, 0);
+  }
+  auto* page = new QWidget;
+  grid_ = new QGridLayout(page);
+  grid_->setContentsMargins(8, 5, 8, 2);
+  grid_->setHorizontalSpacing(8);
+  grid_->setVerticalSpacing(3);
+  pages_->addTab(page, name);
 }
 
 void Card::refresh() {
@@ -171,6 +187,40 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
       })
       ->setObjectName("askFor");
 
+  auto* ratio = addSpoken(
+      5, 0, tr("Rati&o"),
+      [this] {
+        const LightAnswer* r = light() && answers_ ? answers_->light(light()->id) : nullptr;
+        return r && light()->role != Role::Key
+                   ? QString::fromStdString(writeRatio(-light()->targetStops, Preferences::current().ratios))
+                   : QStringLiteral("--");
+      },
+      [this](const QString& t) {
+        if (!light() || light()->role == Role::Key || t.trimmed() == QStringLiteral("--")) return;
+        const double under = stopsUnderFromRatioText(t);
+        edit(tr("Ratio"), {}, [&](Light& l) {
+          l.targetStops = -under;
+          if (answers_)
+            l.power =
+                powerForAperture(*answers_, l, document_->plan().camera.aperture * ratioFromStops(-under / 2)).stops;
+        });
+      });
+  ratio->setObjectName("ratio");
+  ratio->setToolTip(
+      tr("This light against the key. \"3:1\" is read in the school that leads (View menu); \"1.5 stops\" always "
+         "means stops under."));
+  auto* school = addChoice(
+      5, 1, tr("Reckoned b&y"),
+      {{"0", tr("unit to unit, each alone")}, {"1", tr("lit side to shadow side")}, {"2", tr("stops under")}},
+      [] { return QString::number(int(Preferences::current().ratios)); },
+      [this](const QString& id) {
+        Preferences::current().ratios = RatioSchool(id.toInt());
+        Preferences::current().save();
+        emit preferencesChanged();
+        refresh();
+      });
+  school->setObjectName("ratioSchool");
+
   addNumber(0, 1, tr("&Clock"), 0.01, 12, 0.1, 2, tr(" o'clock"), value(&Light::hour),
             setter(tr("Clock place"), "hour", &Light::hour))
       ->setObjectName("hour");
@@ -198,9 +248,9 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   advice_ = new QLabel(this);
   advice_->setWordWrap(true);
   advice_->setObjectName("problem");
-  grid_->addWidget(facts_, 5, 0, 1, 4);
-  grid_->addWidget(advice_, 6, 0, 1, 4);
-  grid_->setRowStretch(7, 1);
+  grid_->addWidget(facts_, 6, 0, 1, 4);
+  grid_->addWidget(advice_, 7, 0, 1, 4);
+  grid_->setRowStretch(8, 1);
   grid_->setColumnStretch(1, 1);
   grid_->setColumnStretch(3, 1);
 }
@@ -213,6 +263,12 @@ void BuildCard::edit(const QString& label, const QString& key, F change) {
   Light l = *light();
   change(l);
   document_->perform(SetLight{l}, label, key.isEmpty() ? key : "card-" + key + selected_);
+}
+
+double BuildCard::stopsUnderFromRatioText(const QString& text) {
+  // A plain number of stops is meant as such whatever school leads.
+  const bool stops = text.contains(QStringLiteral("stop"));
+  return readRatio(text.toStdString(), stops ? RatioSchool::StopsUnder : Preferences::current().ratios);
 }
 
 void BuildCard::setSelected(const QString& id) {
@@ -248,6 +304,15 @@ void BuildCard::refresh() {
                                  QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow))));
         break;
       }
+  // Cross-talk: what the others add where this one is metered.
+  QStringList others;
+  for (const auto& [id, stops] : r->others)
+    if (const Light* o = document_->plan().light(id); o && o->on && stops > -5)
+      others << tr("%1 %2").arg(QString::fromStdString(id), shortStops(stops));
+  if (!others.isEmpty() && r->alone.total() > 0)
+    facts_->setText(facts_->text() +
+                    tr("\nAt its spot the others come to, against it: %1. Together %2 stops over it alone.")
+                        .arg(others.join(QStringLiteral(", ")), shortStops(r->togetherStops - r->stopsFromWorking)));
   if (r->setting.shortfall != 0) {
     QString text = r->setting.shortfall > 0
                        ? tr("%1 stops too weak at full power: ").arg(r->setting.shortfall, 0, 'f', 1)

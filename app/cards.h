@@ -9,12 +9,15 @@
 
 #include "document.h"
 #include "fields.h"
-#include "light/answers.h"
+#include "light/renderer.h"
 
 class QComboBox;
 class QCheckBox;
 class QGridLayout;
 class QLabel;
+class QPushButton;
+class QTableWidget;
+class QTabWidget;
 
 namespace easel::app {
 
@@ -32,6 +35,8 @@ class Card : public QWidget {
  protected:
   using Get = std::function<double()>;
   using Set = std::function<void(double)>;
+  /// What follows goes onto a page of its own, with a tab.
+  void startPage(const QString& name);
   QLabel* addLabel(int row, int column, const QString& text, QWidget* buddy);
   LengthField* addLength(int row, int column, const QString& label, double least, double most, Get get, Set set);
   QDoubleSpinBox* addNumber(int row, int column, const QString& label, double least, double most, double step,
@@ -44,6 +49,7 @@ class Card : public QWidget {
 
   Document* document_;
   QGridLayout* grid_;
+  QTabWidget* pages_ = nullptr;
   bool refreshing_ = false;
 
  private:
@@ -59,7 +65,11 @@ class BuildCard : public Card {
   void setAnswers(std::shared_ptr<const Answers> answers);
   void refresh() override;
 
+ signals:
+  void preferencesChanged();
+
  private:
+  static double stopsUnderFromRatioText(const QString& text);
   template <class F>
   void edit(const QString& label, const QString& key, F change);
   const Light* light() const;
@@ -74,18 +84,35 @@ class SetCard : public Card {
   Q_OBJECT
  public:
   explicit SetCard(Document* document, QWidget* parent = nullptr);
+  void setAnswers(std::shared_ptr<const Answers> answers);
+  void refresh() override;
+
+ private:
+  std::shared_ptr<const Answers> answers_;
+  QLabel *lens_, *tone_, *ambient_;
 };
 
 class MeterCard : public Card {
   Q_OBJECT
  public:
   explicit MeterCard(Document* document, QWidget* parent = nullptr);
-  void setAnswers(std::shared_ptr<const Answers> answers);
+  void setResult(std::shared_ptr<const Result> result);
   void refresh() override;
 
+ signals:
+  void setCamera(int school);  ///< CameraSchool
+  void exportWanted();
+
  private:
-  std::shared_ptr<const Answers> answers_;
-  QLabel* text_;
+  void fillTable();
+  std::shared_ptr<const Result> result_;
+  QLabel *text_, *advice_;
+  QTableWidget* table_;
+  struct School {
+    QLabel* sentence;
+    QPushButton* apply;
+  };
+  std::vector<School> schools_;
 };
 
 }  // namespace easel::app

@@ -6,6 +6,7 @@
 #include <QPainterPath>
 #include <cmath>
 
+#include "light/spots.h"
 #include "plan/placement.h"
 #include "theme.h"
 #include "unit_painting.h"
@@ -137,6 +138,15 @@ void DialView::paintEvent(QPaintEvent*) {
                .arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
   p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
              p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
+  for (const PinnedSpot& s : plan.spots) {
+    if (s.onHead) continue;
+    const QRectF box(toWidget(s.x, s.z) - QPointF(8, 8), QSizeF(16, 16));
+    p.setPen(QPen(t.text, 1.3));
+    p.setBrush(t.panel);
+    p.drawRect(box);
+    p.setFont(lettering(8.5, true));
+    p.drawText(box, Qt::AlignCenter, QString::fromStdString(s.id).section('-', -1));
+  }
   paintFocus(p, *this);
 }
 
@@ -170,7 +180,13 @@ void DialView::mousePressEvent(QMouseEvent* e) {
       grabOffset_ = h - e->position();
     }
   }
-  if (found.isEmpty()) return;
+  if (found.isEmpty()) {
+    if (e->modifiers() & Qt::ShiftModifier) {
+      const QPointF s = toStudio(e->position());
+      emit pinned(pinInAir(document_->plan(), s.x(), s.y()));
+    }
+    return;
+  }
   dragged_ = found;
   onlyRing_ = e->modifiers() & Qt::ShiftModifier;
   onlyRay_ = e->modifiers() & Qt::ControlModifier;

@@ -28,6 +28,7 @@ class DialView : public QWidget {
 
  signals:
   void selected(const QString& id);
+  void pinned(const easel::PinnedSpot& spot);  ///< Shift+click where no light stands
 
  protected:
   void paintEvent(QPaintEvent*) override;

@@ -54,7 +54,13 @@ QString Document::displayName() const {
 }
 
 void Document::perform(const Edit& edit, const QString& label, const QString& mergeKey) {
-  history_.perform(edit, label.toStdString(), mergeKey.toStdString());
+  try {
+    history_.perform(edit, label.toStdString(), mergeKey.toStdString());
+  } catch (const std::invalid_argument& e) {
+    emit changed();  // whatever shows the refused value goes back
+    emit refused(QString::fromUtf8(e.what()));
+    return;
+  }
   touched();
 }
 void Document::undo() {

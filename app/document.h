@@ -24,7 +24,8 @@ class Document : public QObject {
   bool modified() const { return history_.modified(); }
   QString displayName() const;
 
-  /// Edits with the same non-empty key become one undo step until endMerge().
+  /// Edits with the same non-empty key become one undo step until endMerge(). What the plan refuses comes out of
+  /// refused() instead.
   void perform(const Edit& edit, const QString& label, const QString& mergeKey = {});
   void endMerge() { history_.endMerge(); }
   void undo();
@@ -43,8 +44,9 @@ class Document : public QObject {
   static Plan freshPlan();
 
  signals:
-  void changed();       ///< the plan
-  void stateChanged();  ///< file, saved or not, undo and redo
+  void changed();                         ///< the plan
+  void refused(const QString& sentence);  ///< an edit that the plan does not take; nothing has changed
+  void stateChanged();                    ///< file, saved or not, undo and redo
 
  private:
   void touched();

@@ -4,6 +4,8 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <algorithm>
+#include <cmath>
 
 #include "theme.h"
 #include "wording.h"
@@ -14,7 +16,9 @@ EaselView::EaselView(QWidget* parent) : QWidget(parent) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setAccessibleName(tr("Easel: the predicted portrait"));
-  setWhatsThis(tr("Rest the pointer anywhere: it reads like a meter. Arrow keys move it."));
+  setWhatsThis(tr(
+      "Rest the pointer anywhere: it reads like a meter. Arrow keys move it. Shift+click pins the meter there.\n"
+      "K keeps the picture, W wipes between it and what is shown now, F flips. H histogram, S stops map, C clipping."));
 }
 
 void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {
@@ -23,6 +27,9 @@ void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {
   if (result_ && !result_->picture.rgba.empty()) {
     const Picture& p = result_->picture;
     image_ = QImage(p.rgba.data(), p.width, p.height, p.width * 4, QImage::Format_RGBA8888).copy();
+    const Picture& m = result_->map;
+    mapImage_ = m.rgba.empty() ? QImage()
+                               : QImage(m.rgba.data(), m.width, m.height, m.width * 4, QImage::Format_RGBA8888).copy();
     setClippingShown(clipping_);
   }
   readThere();
@@ -47,6 +54,24 @@ void EaselView::setClippingShown(bool on) {
       }
     }
   }
+  update();
+}
+
+void EaselView::setStopsMapShown(bool on) {
+  map_ = on;
+  update();
+}
+void EaselView::setHistogramShown(bool on) {
+  histogram_ = on;
+  update();
+}
+void EaselView::keepBefore(const QString& name) {
+  before_ = image_;
+  beforeName_ = name;
+  update();
+}
+void EaselView::setCompare(Compare mode) {
+  compare_ = before_.isNull() ? Compare::Off : mode;
   update();
 }
 
@@ -86,7 +111,30 @@ void EaselView::readThere() {
       tr("%1: %2, %3 (incident)%4").arg(surfaceText(s.surface), stopsText(s.stops), apertureText(s.aperture), shares));
 }
 
+void EaselView::mousePressEvent(QMouseEvent* e) {
+  const QRectF r = pictureRect();
+  if (compare_ == Compare::Wipe && std::abs(e->position().x() - (r.left() + wipe_ * r.width())) < 14) {
+    wiping_ = true;
+    return;
+  }
+  if (!(e->modifiers() & Qt::ShiftModifier) || !result_ || !result_->layers || !r.contains(e->position())) return;
+  const double px = (e->position().x() - r.x()) / r.width() * result_->layers->width;
+  const double py = (e->position().y() - r.y()) / r.height() * result_->layers->height;
+  if (const auto hit = surfaceAt(*result_->layers, px, py))
+    emit pinned(pinAt(*result_->layers->scene, result_->plan, *hit));
+}
+void EaselView::mouseReleaseEvent(QMouseEvent*) { wiping_ = false; }
+
 void EaselView::mouseMoveEvent(QMouseEvent* e) {
+  const QRectF r = pictureRect();
+  if (wiping_) {
+    wipe_ = std::clamp((e->position().x() - r.left()) / r.width(), 0.02, 0.98);
+    update();
+    return;
+  }
+  setCursor(compare_ == Compare::Wipe && std::abs(e->position().x() - (r.left() + wipe_ * r.width())) < 14
+                ? Qt::SplitHCursor
+                : Qt::ArrowCursor);
   pointer_ = e->position();
   readThere();
   update();
@@ -139,8 +187,40 @@ void EaselView::paintEvent(QPaintEvent*) {
     p.setFont(lettering(13));
     if (!result_ || result_->problem.empty()) p.drawText(rect(), Qt::AlignCenter, tr("Setting up the studio..."));
   } else {
-    p.drawImage(r, image_);
-    if (clipping_ && !clipped_.isNull()) p.drawImage(r, clipped_);
+    const bool mapped = map_ && !mapImage_.isNull();
+    p.drawImage(r, compare_ == Compare::Flip ? before_ : mapped ? mapImage_ : image_);
+    if (clipping_ && !clipped_.isNull() && compare_ != Compare::Flip && !mapped) p.drawImage(r, clipped_);
+    if (compare_ == Compare::Wipe) {
+      const double x = wipe_ * r.width();
+      p.drawImage(QRectF(r.left(), r.top(), x, r.height()), before_,
+                  QRectF(0, 0, wipe_ * before_.width(), before_.height()));
+      p.setPen(QPen(Qt::black, 4));
+      p.drawLine(QPointF(r.left() + x, r.top()), QPointF(r.left() + x, r.bottom()));
+      p.setPen(QPen(Qt::white, 2));
+      p.drawLine(QPointF(r.left() + x, r.top()), QPointF(r.left() + x, r.bottom()));
+      p.setBrush(t.panel);
+      p.setPen(QPen(t.line, 1));
+      p.drawEllipse(QPointF(r.left() + x, r.bottom() - 34), 9, 9);
+    }
+    if (compare_ != Compare::Off) {
+      auto tag = [&](const QString& words, bool left) {
+        p.setFont(lettering(10, true));
+        const double most = r.width() / 2 - 24;
+        const QString shown = p.fontMetrics().elidedText(words, Qt::ElideRight, int(most));
+        const double w = p.fontMetrics().horizontalAdvance(shown) + 16;
+        const QRectF box(left ? r.left() + 8 : r.right() - 8 - w, r.top() + 8, w, 24);
+        p.setPen(Qt::NoPen);
+        p.setBrush(t.panel);
+        p.drawRoundedRect(box, 4, 4);
+        p.setPen(t.text);
+        p.drawText(box, Qt::AlignCenter, shown);
+      };
+      tag(tr("Kept: %1").arg(beforeName_), true);
+      if (compare_ == Compare::Wipe) tag(tr("Now"), false);
+    }
+    if (mapped && compare_ == Compare::Off) drawMapLegend(p, r);
+    if (pins_) drawPins(p, r);
+    if (histogram_ && result_) drawHistogram(p, r);
   }
   if (hasFocus() && keyboardFocus_) {
     p.setPen(QPen(t.accent, 2));
@@ -172,6 +252,82 @@ void EaselView::paintEvent(QPaintEvent*) {
   if (reading_) drawReading(p);
 }
 
+void EaselView::drawHistogram(QPainter& p, const QRectF& r) {
+  const Theme& t = Theme::current();
+  const QRectF box(r.left() + 10, r.bottom() - 118, 190, 108);
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(t.panel);
+  p.drawRoundedRect(box, 4, 4);
+  const QRectF plot = box.adjusted(10, 8, -10, -38);
+  const Histogram& h = result_->histogram;
+  // The tallest bars (an even backdrop) would flatten all else: scaled to the 98th of 100.
+  auto sorted = h.count;
+  std::sort(sorted.begin(), sorted.end());
+  const double most = std::max(1, sorted[250]);
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.quiet);
+  for (int i = 0; i < 256; ++i) {
+    const double tall = std::min(1.0, h.count[size_t(i)] / most) * plot.height();
+    p.drawRect(QRectF(plot.left() + i / 256.0 * plot.width(), plot.bottom() - tall, plot.width() / 256.0 + 0.3, tall));
+  }
+  // Mid grey, so that the eye finds the middle.
+  p.setPen(QPen(t.accent, 1, Qt::DashLine));
+  const double mid = plot.left() + 118 / 256.0 * plot.width();
+  p.drawLine(QPointF(mid, plot.top()), QPointF(mid, plot.bottom()));
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(Qt::NoBrush);
+  p.drawRect(plot);
+  p.setPen(t.text);
+  p.setFont(lettering(9));
+  p.drawText(QRectF(box.left() + 10, plot.bottom() + 4, box.width() - 20, 14), Qt::AlignLeft,
+             tr("blocked %1 %").arg(100 * h.blocked, 0, 'f', 1));
+  p.drawText(QRectF(box.left() + 10, plot.bottom() + 4, box.width() - 20, 14), Qt::AlignRight,
+             tr("burnt %1 %").arg(100 * h.burnt, 0, 'f', 1));
+  p.setPen(t.accent);
+  p.drawText(QRectF(box.left() + 10, plot.bottom() + 18, box.width() - 20, 14), Qt::AlignCenter, tr("mid grey"));
+}
+
+void EaselView::drawMapLegend(QPainter& p, const QRectF& r) {
+  const Theme& t = Theme::current();
+  const int n = kStopsMost - kStopsLeast + 1;
+  const QRectF box(r.right() - 66, r.top() + 10, 56, n * 22 + 30);
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(t.panel);
+  p.drawRoundedRect(box, 4, 4);
+  p.setFont(lettering(9));
+  for (int i = 0; i < n; ++i) {
+    const int stops = kStopsMost - i;
+    const auto c = stopsColour(stops);
+    const QRectF patch(box.left() + 6, box.top() + 6 + i * 22, 18, 20);
+    p.setPen(Qt::NoPen);
+    p.setBrush(QColor(c[0], c[1], c[2]));
+    p.drawRect(patch);
+    p.setPen(t.text);
+    p.drawText(QRectF(patch.right() + 4, patch.top(), 28, 20), Qt::AlignLeft | Qt::AlignVCenter, shortStops(stops));
+  }
+  p.setPen(t.quiet);
+  p.drawText(QRectF(box.left(), box.bottom() - 22, box.width(), 18), Qt::AlignCenter, tr("0: grey"));
+}
+
+void EaselView::drawPins(QPainter& p, const QRectF& r) {
+  if (!result_ || !result_->layers || !result_->layers->scene || !result_->table) return;
+  const Theme& t = Theme::current();
+  p.setFont(lettering(9, true));
+  for (const MeterSpot& s : result_->table->spots) {
+    if (s.id.rfind("pin-", 0) != 0) continue;
+    const auto at = pixelOf(*result_->layers, s.position);
+    if (!at) continue;
+    const QPointF c(r.left() + double(at->x) / result_->layers->width * r.width(),
+                    r.top() + double(at->y) / result_->layers->height * r.height());
+    const QRectF box(c.x() - 9, c.y() - 9, 18, 18);
+    p.setPen(QPen(t.text, 1.5));
+    p.setBrush(t.panel);
+    p.drawRect(box);
+    p.setPen(t.text);
+    p.drawText(box, Qt::AlignCenter, QString::fromStdString(s.id.substr(4)));
+  }
+}
+
 void EaselView::drawReading(QPainter& p) {
   const Theme& t = Theme::current();
   const QPointF at = *pointer_;
@@ -186,7 +342,7 @@ void EaselView::drawReading(QPainter& p) {
   QSizeF size(std::max(QFontMetricsF(lettering(15, true)).horizontalAdvance(first),
                        QFontMetricsF(lettering(10.5)).horizontalAdvance(second)) +
                   24,
-              66);
+              70);
   QRectF box(at + QPointF(16, 14), size);
   if (box.right() > width() - 4) box.moveRight(at.x() - 16);
   if (box.bottom() > height() - 4) box.moveBottom(at.y() - 14);
@@ -199,15 +355,21 @@ void EaselView::drawReading(QPainter& p) {
   p.setFont(lettering(10.5));
   p.drawText(box.adjusted(12, 30, -8, 0), Qt::AlignLeft | Qt::AlignTop, second);
   // What each light brings, as a bar with letters.
-  const QRectF bar(box.left() + 12, box.bottom() - 15, box.width() - 24, 9);
+  const QRectF bar(box.left() + 12, box.bottom() - 19, box.width() - 24, 13);
   double x = bar.left();
   for (size_t i = 0; i < reading_->shares.size(); ++i) {
     const auto& s = reading_->shares[i];
     const double w = bar.width() * s.share;
     const bool ambient = s.id == "ambient";
     p.setPen(Qt::NoPen);
-    p.setBrush(ambient ? QBrush(t.quiet, Qt::Dense5Pattern) : QBrush(t.accent.lighter(100 + 25 * int(i % 3))));
+    p.setBrush(ambient ? QBrush(t.quiet, Qt::Dense5Pattern) : QBrush(t.accent.lighter(100 + 14 * int(i % 3))));
     p.drawRect(QRectF(x, bar.top(), w, bar.height()));
+    if (w >= 12) {
+      p.setPen(ambient ? t.text : t.onAccent);
+      p.setFont(lettering(8, true));
+      p.drawText(QRectF(x, bar.top(), w, bar.height()), Qt::AlignCenter,
+                 ambient ? tr("amb") : QString::fromStdString(s.id));
+    }
     x += w;
   }
   p.setPen(QPen(t.line, 1));

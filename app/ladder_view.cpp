@@ -22,6 +22,7 @@ LadderView::LadderView(Document* document, QWidget* parent) : QWidget(parent), d
   setAccessibleName(tr("Stop ladder: targets and power"));
   setToolTip(
       tr("Drag the peg to say where the light should be: its power follows. Click the letter to switch it on or off.\n"
+         "The open diamond is the same spot with everything on: what the other lights spill there.\n"
          "Keys: left and right move the peg by a tenth, + and - the power by one step, Enter puts power on the peg."));
   connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
 }
@@ -84,8 +85,18 @@ void LadderView::paintEvent(QPaintEvent*) {
     if (!l.on) p.drawLine(badge + QPointF(-11, 11), badge + QPointF(11, -11));
     p.setPen(t.text);
     p.setFont(lettering(10, true));
-    p.drawText(QRectF(40, row.top(), kLeft - 42, kRow - 4), Qt::AlignLeft | Qt::AlignVCenter,
-               p.fontMetrics().elidedText(roleText(l.role), Qt::ElideRight, int(kLeft - 42)));
+    const bool alone = l.role == Role::Key && !l.locked;  // nothing stands under the name
+    p.drawText(QRectF(40, row.top() + (alone ? 0 : 2), kLeft - 42, alone ? kRow - 4 : 26),
+               Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(lightText(l), Qt::ElideRight, int(kLeft - 42)));
+    p.setFont(lettering(8.5));
+    p.setPen(t.quiet);
+    QString small = l.role == Role::Key
+                        ? QString()
+                        : QString::fromStdString(writeRatio(-l.targetStops, Preferences::current().ratios));
+    if (l.locked) small = tr("locked") + (small.isEmpty() ? QString() : QStringLiteral(", ") + small);
+    p.drawText(QRectF(40, row.top() + 26, kLeft - 42, 14), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(small, Qt::ElideRight, int(kLeft - 42)));
 
     const LightAnswer* r = answers_ ? answers_->light(l.id) : nullptr;
     const double barY = row.top() + 25;
@@ -101,6 +112,14 @@ void LadderView::paintEvent(QPaintEvent*) {
       p.setBrush(t.quiet);
       if (from < -kUnder) p.drawPolygon(QPolygonF({{x0, barY}, {x0 + 8, barY - 6}, {x0 + 8, barY + 6}}));
       if (to > kOver) p.drawPolygon(QPolygonF({{x1, barY}, {x1 - 8, barY - 6}, {x1 - 8, barY + 6}}));
+      // Cross-talk: an open tick where the spot stands with everything on.
+      if (l.on && r->togetherStops - r->stopsFromWorking > 0.08) {
+        const double xt = std::clamp(xOfStops(r->togetherStops), kLeft, width() - kRight);
+        p.setPen(QPen(t.text, 1.6));
+        p.drawLine(QPointF(xOfStops(r->stopsFromWorking), barY), QPointF(xt, barY));
+        p.setBrush(t.panel);
+        p.drawPolygon(QPolygonF({{xt, barY - 6}, {xt + 5, barY}, {xt, barY + 6}, {xt - 5, barY}}));
+      }
       const double dot = r->stopsFromWorking;
       const double xd = std::clamp(xOfStops(dot), kLeft, width() - kRight);
       p.setPen(QPen(t.panel, 2));

@@ -8,6 +8,8 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QInputDialog>
+#include <QLineEdit>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QPushButton>
@@ -22,6 +24,7 @@
 #include <cmath>
 
 #include "balance/balance.h"
+#include "balance/camera_setting.h"
 #include "formats/atomic_file.h"
 #include "formats/plan_json.h"
 #include "light/spots.h"
@@ -165,6 +168,16 @@ void MainWindow::buildLayout() {
 
   connect(easel_, &EaselView::pointed, pointer_, &QLabel::setText);
   connect(ledge_, &LedgeView::chosen, this, &MainWindow::showOnly);
+  connect(ledge_, &LedgeView::modeChosen, this, &MainWindow::setLedgeMode);
+  connect(ledge_, &LedgeView::tried, this, &MainWindow::tryOut);
+  connect(ledge_, &LedgeView::taken, this, &MainWindow::takeOver);
+  connect(ledge_, &LedgeView::moved, this, &MainWindow::reorder);
+  connect(easel_, &EaselView::pinned, this, &MainWindow::pin);
+  connect(dial_, &DialView::pinned, this, &MainWindow::pin);
+  connect(meter_, &MeterCard::setCamera, this, &MainWindow::setCamera);
+  connect(meter_, &MeterCard::exportWanted, this, &MainWindow::exportReadings);
+  connect(build_, &BuildCard::preferencesChanged, this, [this] { ladder_->update(); });
+  connect(document_, &Document::refused, this, [this](const QString& why) { showNotice(why, true); });
   connect(dial_, &DialView::selected, this, &MainWindow::select);
   connect(rail_, &RailView::selected, this, &MainWindow::select);
   connect(ladder_, &LadderView::selected, this, &MainWindow::select);
@@ -205,13 +218,55 @@ void MainWindow::buildMenus() {
     document_->endMerge();
     document_->perform(SetPlan{mirrored(document_->plan())}, tr("Mirror"));
   });
+  add(light, tr("Swap the &key's side"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M), [this] {
+    document_->endMerge();
+    document_->perform(SetLights{keySideSwapped(document_->plan()).lights}, tr("Swap the key's side"));
+  });
+  light->addSeparator();
+  add(light, tr("&Copy the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), [this] {
+    const Light* l = document_->plan().light(selected_.toStdString());
+    if (!l) return;
+    try {
+      const Light copy = copyOf(document_->plan(), *l);
+      document_->endMerge();
+      document_->perform(AddLight{copy, 99}, tr("Copy %1").arg(selected_));
+      select(QString::fromStdString(copy.id));
+    } catch (const std::exception& e) {
+      showNotice(QString::fromUtf8(e.what()), true);
+    }
+  });
+  add(light, tr("Re&name the light..."), QKeySequence(Qt::Key_F2), [this] { renameLight(); });
+  lockAction_ = add(light, tr("Loc&k the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
+                    [this] { changeLight(tr("Lock %1").arg(selected_), [](Light& l) { l.locked = !l.locked; }); });
+  auto step = [this](int by) {
+    const auto& lights = document_->plan().lights;
+    for (size_t i = 0; i < lights.size(); ++i)
+      if (QString::fromStdString(lights[i].id) == selected_ && int(i) + by >= 0 && int(i) + by < int(lights.size())) {
+        reorder(selected_, int(i) + by);
+        return;
+      }
+  };
+  add(light, tr("Build it ea&rlier"), QKeySequence(Qt::ALT | Qt::Key_Up), [step] { step(-1); });
+  add(light, tr("Build it la&ter"), QKeySequence(Qt::ALT | Qt::Key_Down), [step] { step(1); });
+  add(light, tr("L&etters in building order"), {}, [this] {
+    const auto& lights = document_->plan().lights;
+    int at = 0;
+    for (size_t i = 0; i < lights.size(); ++i)
+      if (QString::fromStdString(lights[i].id) == selected_) at = int(i);
+    document_->endMerge();
+    document_->perform(SetLights{withLettersInOrder(document_->plan())}, tr("Letters in order"));
+    if (!document_->plan().lights.empty()) select(QString::fromStdString(document_->plan().lights[size_t(at)].id));
+  });
   add(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { removeLight(); });
   add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::Key_P),
       [this] { ladder_->matchTarget(selected_); });
   add(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
     showOnly(show_.what == Show::What::Solo ? Show{} : Show{Show::What::Solo, selected_.toStdString()});
   });
-  add(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] { showOnly({}); });
+  add(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] {
+    setCompare(EaselView::Compare::Off);
+    showOnly({});
+  });
   light->addSeparator();
   for (int i = 1; i <= 9; ++i)
     add(light, tr("Switch light %1 on or off").arg(i), QKeySequence(Qt::Key_0 + i), [this, i] {
@@ -226,11 +281,14 @@ void MainWindow::buildMenus() {
   clippingAction_ = add(view, tr("Show &clipping"), QKeySequence(Qt::Key_C),
                         [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
   clippingAction_->setCheckable(true);
-  auto* buildUp = add(view, tr("Ledge shows the build-&up"), QKeySequence(Qt::Key_B), [this] {
-    ledge_->setBuildUp(!ledge_->buildUp());
-    showOnly({});
+  mapAction_ = add(view, tr("Show the sto&ps map"), QKeySequence(Qt::Key_S), [this] {
+    easel_->setStopsMapShown(mapAction_->isChecked());
+    requestPicture();
   });
-  buildUp->setCheckable(true);
+  mapAction_->setCheckable(true);
+  histogramAction_ = add(view, tr("Show the &histogram"), QKeySequence(Qt::Key_H),
+                         [this] { easel_->setHistogramShown(histogramAction_->isChecked()); });
+  histogramAction_->setCheckable(true);
   view->addSeparator();
   dimAction_ = add(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D),
                    [this] { setTheme(dimAction_->isChecked()); });
@@ -247,6 +305,33 @@ void MainWindow::buildMenus() {
   thirdsAction_ = add(view, tr("Readings in &thirds"), {}, [this] { setUnits(); });
   thirdsAction_->setCheckable(true);
   thirdsAction_->setChecked(Preferences::current().apertures == ApertureStyle::Thirds);
+
+  auto* compare = menuBar()->addMenu(tr("&Compare"));
+  add(compare, tr("&Keep this picture"), QKeySequence(Qt::Key_K), [this] {
+    easel_->keepBefore(!triedLabel_.isEmpty()              ? triedLabel_
+                       : show_.what == Show::What::Solo    ? tr("%1 alone").arg(QString::fromStdString(show_.light))
+                       : show_.what == Show::What::UpTo    ? tr("up to %1").arg(QString::fromStdString(show_.light))
+                       : show_.what == Show::What::Ambient ? tr("all off")
+                                                           : tr("as it was"));
+    showNotice(tr("Kept. W wipes between it and whatever you show next, F flips."));
+  });
+  auto mode = [this](EaselView::Compare m) {
+    return [this, m] {
+      if (!easel_->hasBefore())
+        showNotice(tr("Keep a picture first (K); then change something, or show another print."));
+      else
+        setCompare(easel_->compare() == m ? EaselView::Compare::Off : m);
+    };
+  };
+  add(compare, tr("&Wipe"), QKeySequence(Qt::Key_W), mode(EaselView::Compare::Wipe));
+  add(compare, tr("&Flip"), QKeySequence(Qt::Key_F), mode(EaselView::Compare::Flip));
+  compare->addSeparator();
+  auto ledgeMode = [this](LedgeView::Mode m) {
+    return [this, m] { setLedgeMode(ledge_->mode() == m ? LedgeView::Mode::Alone : m); };
+  };
+  add(compare, tr("The picture as it &grows"), QKeySequence(Qt::Key_B), ledgeMode(LedgeView::Mode::BuildUp));
+  add(compare, tr("The set at five &ratios"), QKeySequence(Qt::Key_R), ledgeMode(LedgeView::Mode::Ratios));
+  add(compare, tr("&Series: one thing varied..."), QKeySequence(Qt::CTRL | Qt::Key_R), [this] { openSeries(); });
 
   auto* go = menuBar()->addMenu(tr("&Go"));
   auto focus = [&](const QString& text, int key, QWidget* w) {
@@ -266,6 +351,7 @@ void MainWindow::buildMenus() {
 void MainWindow::setStage(int stage) {
   stage = std::clamp(stage, 0, 2);
   cards_->setCurrentIndex(stage);
+  easel_->setPinsShown(stage == 2);
   stages_->button(stage)->setChecked(true);
 }
 
@@ -273,7 +359,13 @@ void MainWindow::planChanged() {
   if (!document_->plan().light(selected_.toStdString()))
     select(document_->plan().lights.empty() ? QString() : QString::fromStdString(document_->plan().lights.front().id));
   if (!show_.light.empty() && !document_->plan().light(show_.light)) show_ = {};
+  // A try-out belongs to the plan that it was made from.
+  tried_.reset();
+  triedLabel_.clear();
+  ledge_->setTried({});
   requestPicture();
+  if (const Light* l = document_->plan().light(selected_.toStdString()))
+    lockAction_->setText(l->locked ? tr("Unloc&k the light") : tr("Loc&k the light"));
   // Four rows stand open; more of them scroll.
   const int rows = int(std::max<size_t>(1, document_->plan().lights.size()));
   ladder_->setMinimumHeight(44 + 46 * rows);
@@ -282,18 +374,21 @@ void MainWindow::planChanged() {
 
 void MainWindow::requestPicture() {
   ledge_->setShow(show_);
-  link_.request(document_->plan(), show_, kPictureWidth, kPictureHeight);
+  link_.request(tried_ ? *tried_ : document_->plan(), tried_ ? Show{} : show_, kPictureWidth, kPictureHeight,
+                {mapAction_->isChecked(), ledge_->mode() == LedgeView::Mode::Ratios});
 }
 
 void MainWindow::resultArrived() {
   const auto& r = link_.latest();
   easel_->setResult(r, link_.upToDate());
-  ledge_->setResult(r);
+  if (tried_) return;  // the instruments stay with the open plan
+  if (r->plan == document_->plan()) ledge_->setResult(r);
   // Readings of a plan that has moved on would put the dot where it no longer is.
   if (r->answersCurrent && link_.upToDate()) {
     ladder_->setAnswers(r->answers);
     build_->setAnswers(r->answers);
-    meter_->setAnswers(r->answers);
+    set_->setAnswers(r->answers);
+    meter_->setResult(r);
   }
   const Plan& plan = document_->plan();
   const Light* l = plan.light(selected_.toStdString());
@@ -359,8 +454,105 @@ void MainWindow::select(const QString& id) {
   if (link_.latest()) resultArrived();
 }
 
+void MainWindow::tryOut(const Plan& plan, const QString& label) {
+  triedLabel_ = label;
+  ledge_->setTried(label);
+  if (label.isEmpty())
+    tried_.reset();
+  else
+    tried_ = plan;
+  showNotice(label.isEmpty()
+                 ? QString()
+                 : tr("Trying %1. Enter on the ledge or a double click takes it; Escape goes back.").arg(label));
+  requestPicture();
+}
+
+void MainWindow::takeOver(const Plan& plan, const QString& label) {
+  const Plan taken = plan;  // the signal's argument lives in the ledge, which is about to be rebuilt
+  document_->endMerge();
+  document_->perform(SetPlan{taken}, tr("Take %1").arg(label));
+  showNotice(tr("Taken: %1.").arg(label));
+}
+
+void MainWindow::setLedgeMode(LedgeView::Mode mode) {
+  ledge_->setMode(mode);
+  show_ = {};
+  tryOut({}, {});
+  if (mode == LedgeView::Mode::Series && ledge_->series().empty()) openSeries();
+}
+
+void MainWindow::setCompare(EaselView::Compare mode) { easel_->setCompare(mode); }
+
+void MainWindow::setCamera(int school) {
+  const auto& r = link_.latest();
+  if (!r || !r->answers || !r->answersCurrent || !link_.upToDate() || tried_) {
+    showNotice(tr("The readings are still being taken. Try again in a moment."));
+    return;
+  }
+  document_->endMerge();
+  document_->perform(SetPlan{withCameraSetting(document_->plan(), *r->answers, CameraSchool(school))},
+                     tr("Set the camera"));
+}
+
+void MainWindow::pin(const PinnedSpot& spot) {
+  auto spots = document_->plan().spots;
+  if (spots.size() >= 64) {
+    showNotice(tr("Sixty-four pins are the most a plan can hold. Take one away first."), true);
+    return;
+  }
+  spots.push_back(spot);
+  document_->endMerge();
+  document_->perform(SetSpots{spots}, tr("Pin the meter"));
+  showNotice(tr("%1 is pinned: its readings stand on the Meter page, under Every spot.")
+                 .arg(QString::fromStdString(spot.name)));
+}
+
+template <class F>
+void MainWindow::changeLight(const QString& label, F change) {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  if (!l) return;
+  Light changed = *l;
+  change(changed);
+  document_->endMerge();
+  document_->perform(SetLight{changed}, label);
+}
+
+void MainWindow::renameLight() {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  if (!l) return;
+  bool ok = false;
+  const QString name = QInputDialog::getText(this, tr("Rename light %1").arg(selected_), tr("Name"), QLineEdit::Normal,
+                                             lightText(*l), &ok);
+  if (ok)
+    changeLight(tr("Rename %1").arg(selected_),
+                [&](Light& changed) { changed.name = name.trimmed().left(80).toStdString(); });
+}
+
+void MainWindow::reorder(const QString& id, int place) {
+  document_->endMerge();
+  document_->perform(SetLights{movedTo(document_->plan(), id.toStdString(), size_t(std::max(0, place)))},
+                     tr("Building order"));
+}
+
+void MainWindow::openSeries() {
+  if (!series_) {
+    series_ = new SeriesDialog(document_, this);
+    connect(series_, &SeriesDialog::made, this, [this](const std::vector<SeriesPicture>& pictures) {
+      ledge_->setSeries(pictures);
+      ledge_->setMode(LedgeView::Mode::Series);
+    });
+    connect(series_, &SeriesDialog::said, this, &MainWindow::showNotice);
+  }
+  series_->setLight(selected_);
+  series_->show();
+  series_->raise();
+}
+
 void MainWindow::showOnly(const Show& show) {
   show_ = show;
+  tried_.reset();
+  triedLabel_.clear();
+  ledge_->setTried({});
   requestPicture();
 }
 
@@ -380,7 +572,7 @@ void MainWindow::addBySchool(const std::string& school) {
 
 void MainWindow::balanceAll(bool sum) {
   const auto& r = link_.latest();
-  if (!r || !r->answers || !r->answersCurrent || !link_.upToDate()) {
+  if (!r || !r->answers || !r->answersCurrent || !link_.upToDate() || tried_) {
     showNotice(tr("The readings are still being taken. Balance again in a moment."));
     return;
   }

@@ -6,6 +6,7 @@
 #include <QPointer>
 #include <QSplitter>
 #include <memory>
+#include <optional>
 
 #include "cards.h"
 #include "dial_view.h"
@@ -15,6 +16,7 @@
 #include "ledge_view.h"
 #include "rail_view.h"
 #include "render_link.h"
+#include "series_dialog.h"
 
 class QButtonGroup;
 class QStackedWidget;
@@ -37,6 +39,8 @@ class MainWindow : public QMainWindow {
   RailView* rail() { return rail_; }
   LadderView* ladder() { return ladder_; }
   QString selectedLight() const { return selected_; }
+  bool tryingOut() const { return tried_.has_value(); }
+  SeriesDialog* seriesDialog() { return series_; }
 
   /// Opens the file; a problem is shown as a sentence in the window, never as a box in front of it. False then.
   bool openFile(const QString& file);
@@ -60,6 +64,17 @@ class MainWindow : public QMainWindow {
   void requestPicture();
   void select(const QString& id);
   void showOnly(const Show& show);
+  void tryOut(const Plan& plan, const QString& label);
+  void takeOver(const Plan& plan, const QString& label);
+  void setLedgeMode(LedgeView::Mode mode);
+  void setCompare(EaselView::Compare mode);
+  void setCamera(int school);
+  void pin(const PinnedSpot& spot);
+  void renameLight();
+  void reorder(const QString& id, int place);
+  void openSeries();
+  template <class F>
+  void changeLight(const QString& label, F change);
   void addLight();
   void addBySchool(const std::string& school);
   void balanceAll(bool sum);
@@ -97,9 +112,13 @@ class MainWindow : public QMainWindow {
   QWidget* ladderFrame_;
   QLabel *answer_, *subAnswer_, *notice_, *pointer_;
   QMenu* recent_;
-  QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_;
+  QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_, *mapAction_,
+      *histogramAction_, *lockAction_;
   QString selected_;
   Show show_;
+  std::optional<Plan> tried_;  ///< another plan than the open one on the easel: a ratio, a step of a series
+  QString triedLabel_;
+  QPointer<SeriesDialog> series_;
   QPointer<QThread> exporting_;
   bool quiet_ = false;
 };

@@ -18,8 +18,8 @@ RenderLink::RenderLink(QObject* parent) : QObject(parent) {
 
 RenderLink::~RenderLink() { renderer_.reset(); }
 
-void RenderLink::request(const Plan& plan, const Show& show, int width, int height) {
-  serial_ = renderer_->setPlan(plan, show, width, height);
+void RenderLink::request(const Plan& plan, const Show& show, int width, int height, Extras extras) {
+  serial_ = renderer_->setPlan(plan, show, width, height, extras);
 }
 
 }  // namespace easel::app

@@ -15,7 +15,7 @@ class RenderLink : public QObject {
   explicit RenderLink(QObject* parent = nullptr);
   ~RenderLink() override;
 
-  void request(const Plan& plan, const Show& show, int width, int height);
+  void request(const Plan& plan, const Show& show, int width, int height, Extras extras = {});
   const std::shared_ptr<const Result>& latest() const { return latest_; }
   bool upToDate() const { return latest_ && latest_->serial == serial_; }
 

@@ -91,6 +91,13 @@ void Theme::apply(QApplication& application, bool dim) {
           "QLabel#problem { color: %5; font-weight: 600; }"
           "QPushButton#stage { padding: 5px 16px; border: 1px solid %3; border-radius: 4px; background: %2; }"
           "QPushButton#stage:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
+          "QPushButton#ledgeMode { padding: 2px 4px; border: 1px solid %3; border-radius: 3px; background: %2; }"
+          "QPushButton#ledgeMode:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
+          "QPushButton#ledgeMode:focus { border: 2px solid %1; }"
+          "QTabBar::tab { padding: 3px 12px; margin-right: 2px; border: 1px solid %3; border-bottom: none; "
+          "border-top-left-radius: 4px; border-top-right-radius: 4px; background: %2; color: %1; }"
+          "QTabBar::tab:selected { border-bottom: 3px solid %6; font-weight: 600; }"
+          "QTabBar::tab:focus { border: 2px solid %1; }"
           "QPushButton#stage:focus { border: 2px solid %1; }")
           .arg(t.text.name(), t.panel.name(), t.line.name(), t.quiet.name(), t.warn.name(), t.accent.name(),
                t.onAccent.name()));

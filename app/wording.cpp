@@ -17,11 +17,20 @@ void Preferences::load() {
   QSettings s;
   metres = s.value("units/metres", true).toBool();
   apertures = s.value("units/thirds", false).toBool() ? ApertureStyle::Thirds : ApertureStyle::Tenths;
+  ratios = RatioSchool(std::clamp(s.value("units/ratios", 0).toInt(), 0, 2));
 }
 void Preferences::save() const {
   QSettings s;
   s.setValue("units/metres", metres);
   s.setValue("units/thirds", apertures == ApertureStyle::Thirds);
+  s.setValue("units/ratios", int(ratios));
+}
+
+QString lightText(const Light& l) {
+  // Names given by proposals ("Fill, opposite the key") say how the light got there; a name of the user's own leads.
+  const QString name = QString::fromStdString(l.name);
+  const bool own = !name.isEmpty() && name.compare(roleText(l.role), Qt::CaseInsensitive) != 0 && !name.contains(u',');
+  return own ? name : roleText(l.role);
 }
 
 QString lengthText(double metres) {

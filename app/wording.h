@@ -4,6 +4,7 @@
 #include <QString>
 
 #include "exposure/aperture.h"
+#include "exposure/ratio.h"
 #include "gear/kit.h"
 #include "plan/plan.h"
 #include "sitters/sitter.h"
@@ -14,6 +15,7 @@ namespace easel::app {
 struct Preferences {
   bool metres = true;
   ApertureStyle apertures = ApertureStyle::Tenths;
+  RatioSchool ratios = RatioSchool::UnitToUnit;  ///< the school that leads
   static Preferences& current();
   void load();
   void save() const;
@@ -24,6 +26,7 @@ QString apertureText(double fNumber);  ///< in the chosen style
 QString stopsText(double stops);       ///< "0.3 stop under", "1.7 stops over", "spot on"
 QString shortStops(double stops);      ///< "-0.3", "+1.7", "0"
 QString roleText(Role role);
+QString lightText(const Light& light);  ///< its own name where it has one that is not just the role's, else the role
 QString surfaceText(Surface surface);
 QString unitText(const Light& light);
 QString modifierText(const Light& light);

@@ -15,12 +15,12 @@ Renderer::~Renderer() {
   worker_.join();
 }
 
-std::uint64_t Renderer::setPlan(const Plan& plan, const Show& show, int width, int height) {
+std::uint64_t Renderer::setPlan(const Plan& plan, const Show& show, int width, int height, Extras extras) {
   std::uint64_t serial;
   {
     std::lock_guard lock(guard_);
     serial = ++epoch_;
-    next_ = Request{plan, show, width, height, serial};
+    next_ = Request{plan, show, width, height, extras, serial};
   }
   wake_.notify_all();
   return serial;
@@ -31,6 +31,7 @@ void Renderer::run() {
   Request now;
   bool idle = true;
   std::shared_ptr<const Answers> answers;
+  std::shared_ptr<const SpotTable> table;
   bool answersFresh = false;
   for (;;) {
     bool fresh = false;
@@ -54,8 +55,16 @@ void Renderer::run() {
       r->done = done;
       r->answers = answers;
       r->answersCurrent = answersFresh;
+      r->table = table;
       if (r->problem.empty() && r->layers->usable) {
         r->picture = developPicture(*r->layers, now.plan, now.show);
+        r->histogram = histogramOf(r->picture);
+        if (now.extras.stopsMap) r->map = stopsMap(*r->layers, now.plan, now.show);
+        if (now.extras.ratios && answersFresh)
+          for (RatioStep& step : ratioStrip(now.plan, *answers)) {
+            Picture p = developPicture(*r->layers, step.plan, {}, 4);
+            r->ratios.emplace_back(std::move(step), std::move(p));
+          }
         if (withPrints) {
           // A quarter of the size is plenty for the ledge.
           for (const Light& l : now.plan.lights)
@@ -74,6 +83,7 @@ void Renderer::run() {
       if (fresh) {
         idle = false;
         answersFresh = false;
+        table.reset();
         studio.setSize(now.width, now.height);
         studio.setPlan(now.plan);
         // While the room stands the meter answers in a millisecond a light: numbers follow the hand at once, and so
@@ -92,6 +102,9 @@ void Renderer::run() {
         send(false, {}, true);
         continue;
       }
+      // Never in front of a picture that waits to be seen.
+      if (!table && progress != Studio::Progress::Improved && !interrupt.raised())
+        table = std::make_shared<const SpotTable>(spotTable(*studio.scene(), now.plan));
       if (progress == Studio::Progress::Done) idle = true;
       if (fresh || progress == Studio::Progress::Improved || progress == Studio::Progress::Done)
         send(progress == Studio::Progress::Done, {}, true);

@@ -13,9 +13,17 @@
 #include <string>
 #include <thread>
 
+#include "light/overlays.h"
+#include "light/series.h"
+#include "light/spots.h"
 #include "light/studio.h"
 
 namespace easel {
+
+/// What else is wanted with the picture.
+struct Extras {
+  bool stopsMap = false, ratios = false;
+};
 
 /// What the worker hands over; immutable.
 struct Result {
@@ -25,9 +33,13 @@ struct Result {
   Picture picture;                                      ///< what is to be shown
   std::vector<std::pair<std::string, Picture>> prints;  ///< small: "A" ... solo, "ambient", "all"; empty when unchanged
   std::vector<std::pair<std::string, Picture>> buildUp;  ///< small: the ambient and the lights up to "A", up to "B" ...
+  std::vector<std::pair<RatioStep, Picture>> ratios;     ///< small, when asked for
+  Picture map;                                           ///< the stops map, when asked for
+  Histogram histogram;                                   ///< of `picture`
   std::shared_ptr<const Answers> answers;
-  bool answersCurrent = false;  ///< the answers are those of `plan`, not of the one before
-  std::string problem;          ///< a sentence, when the plan cannot be computed
+  std::shared_ptr<const SpotTable> table;  ///< every light at every spot; of `plan`, missing until it has been taken
+  bool answersCurrent = false;             ///< the answers are those of `plan`, not of the one before
+  std::string problem;                     ///< a sentence, when the plan cannot be computed
   int passes = 0;
   bool done = false;
 };
@@ -39,13 +51,14 @@ class Renderer {
   ~Renderer();
 
   /// Returns the serial that results will carry. `show`: what the large picture shows.
-  std::uint64_t setPlan(const Plan& plan, const Show& show, int width, int height);
+  std::uint64_t setPlan(const Plan& plan, const Show& show, int width, int height, Extras extras = {});
 
  private:
   struct Request {
     Plan plan;
     Show show;
     int width = 0, height = 0;
+    Extras extras;
     std::uint64_t serial = 0;
   };
   void run();

@@ -123,15 +123,29 @@ std::string writeSpotCsv(const SpotTable& t, const Plan& plan) {
   return out;
 }
 
-PinnedSpot pinAt(const Scene& scene, const Plan& plan, const SurfacePoint& point) {
+static PinnedSpot freePin(const Plan& plan) {
   PinnedSpot p;
   for (int n = 1;; ++n) {
     p.id = fmt::format("pin-{}", n);
-    if (std::none_of(plan.spots.begin(), plan.spots.end(), [&](const PinnedSpot& s) { return s.id == p.id; })) {
-      p.name = fmt::format("Pin {}", n);
-      break;
-    }
+    p.name = fmt::format("Pin {}", n);
+    if (std::none_of(plan.spots.begin(), plan.spots.end(), [&](const PinnedSpot& s) { return s.id == p.id; })) return p;
   }
+}
+
+PinnedSpot pinInAir(const Plan& plan, double x, double z) {
+  PinnedSpot p = freePin(plan);
+  p.x = x;
+  p.y = plan.sitter.eyeHeight;
+  p.z = z;
+  const Vec3 n = normalize(cameraPose(plan, 0.8).eye - Vec3{float(p.x), float(p.y), float(p.z)});
+  p.nx = n.x;
+  p.ny = n.y;
+  p.nz = n.z;
+  return p;
+}
+
+PinnedSpot pinAt(const Scene& scene, const Plan& plan, const SurfacePoint& point) {
+  PinnedSpot p = freePin(plan);
   Vec3 at = point.position + point.facet * 0.01f, n = point.normal;
   // Skin and hair go with the head; what is on shoulders, backdrop and floor stays where it is.
   p.onHead =

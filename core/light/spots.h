@@ -22,6 +22,9 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan);
 /// A pin where a ray met the scene, named "Pin 1", "Pin 2" ...; on the head it will turn with it.
 PinnedSpot pinAt(const Scene& scene, const Plan& plan, const SurfacePoint& point);
 
+/// A pin in the air over a place of the floor plan, at eye level, looking at the camera.
+PinnedSpot pinInAir(const Plan& plan, double x, double z);
+
 struct SpotTable {
   std::vector<MeterSpot> spots;
   std::vector<std::string> lights;              ///< letters, in plan order, and "ambient" last

@@ -81,9 +81,25 @@ void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std
   combineLinear(weigh(layers, plan, show), layers.width, layers.height, planes);
 }
 
-SpotReading readPixel(const Layers& layers, const Plan& plan, double px, double py) {
+std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py) {
   if (!layers.scene) return {};
-  const auto hit = layers.scene->meet(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1);
+  return layers.scene->meet(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1);
+}
+
+std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point) {
+  const CameraPose& c = layers.view.camera;
+  const Vec3 d = point - c.eye;
+  const float depth = -dot(d, c.frame.n);
+  if (depth < 0.05f || layers.height <= 0) return {};
+  const float scale = float(layers.height) / 2 / (c.tanHalfHeight * depth);
+  const Vec2 p{float(layers.width) / 2 + dot(d, c.frame.u) * scale,
+               float(layers.height) / 2 - dot(d, c.frame.v) * scale};
+  if (p.x < 0 || p.y < 0 || p.x >= float(layers.width) || p.y >= float(layers.height)) return {};
+  return p;
+}
+
+SpotReading readPixel(const Layers& layers, const Plan& plan, double px, double py) {
+  const auto hit = surfaceAt(layers, px, py);
   if (!hit) return {};
   return readSpot(*layers.scene, plan, hit->position + hit->facet * 5e-4f, hit->normal, hit->surface);
 }

@@ -4,6 +4,7 @@
 
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -43,6 +44,11 @@ struct Picture {
 Picture developPicture(const Layers& layers, const Plan& plan, const Show& show = {}, int reduce = 1);
 /// Linear planes before the tone curve.
 void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std::vector<float> planes[3]);
+
+/// What shows at a place of the picture, in pixels of the layers; empty when nothing does.
+std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py);
+/// Where a point of the studio shows in the picture, in pixels; empty when it is behind the camera or out of frame.
+std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point);
 
 /// The meter under the pointer: reads the surface that shows at a place of the picture (in pixels of the layers).
 /// Surface Nothing when there is none. A fraction of a millisecond a light.

@@ -170,7 +170,7 @@ TEST(Ledge, BuildUpShowsThePictureAsItGrows) {
   LedgeView* ledge = s.window.ledge();
   ASSERT_TRUE(QTest::qWaitFor([&] { return ledge->printCount() == 6; }, 20000));
   QTest::keyClick(&s.window, Qt::Key_B);
-  EXPECT_TRUE(ledge->buildUp());
+  EXPECT_EQ(ledge->mode(), LedgeView::Mode::BuildUp);
   ASSERT_EQ(ledge->printCount(), 4u);
   auto brightness = [&](size_t print) {
     QTest::mouseClick(ledge, Qt::LeftButton, {}, ledge->printRect(print).center().toPoint());

@@ -1,0 +1,185 @@
+#include "series_dialog.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QThread>
+#include <QVBoxLayout>
+
+#include "formats/contact_sheet.h"
+#include "formats/picture_file.h"
+#include "wording.h"
+
+namespace easel::app {
+
+SeriesDialog::SeriesDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
+  setWindowTitle(tr("Series: one thing varied"));
+  setObjectName("series");
+  auto* box = new QVBoxLayout(this);
+  auto* form = new QFormLayout;
+  thing_ = new QComboBox;
+  thing_->setObjectName("seriesThing");
+  form->addRow(tr("&Vary"), thing_);
+  auto number = [&](const char* name) {
+    auto* f = new QDoubleSpinBox;
+    f->setObjectName(name);
+    f->setRange(-100000, 200000);
+    f->setDecimals(3);
+    f->setKeyboardTracking(false);
+    return f;
+  };
+  from_ = number("seriesFrom");
+  to_ = number("seriesTo");
+  form->addRow(tr("&From"), from_);
+  form->addRow(tr("&To"), to_);
+  count_ = new QSpinBox;
+  count_->setObjectName("seriesCount");
+  count_->setRange(2, 12);
+  count_->setValue(5);
+  form->addRow(tr("&Pictures"), count_);
+  hold_ = new QCheckBox(tr("&Keep the light on its target (power it again each time)"));
+  hold_->setObjectName("seriesHold");
+  hold_->setChecked(true);
+  form->addRow(hold_);
+  box->addLayout(form);
+  progress_ = new QProgressBar;
+  progress_->setRange(0, 1000);
+  box->addWidget(progress_);
+  state_ = new QLabel(tr("The pictures come to the ledge."));
+  state_->setWordWrap(true);
+  box->addWidget(state_);
+  auto* buttons = new QHBoxLayout;
+  make_ = new QPushButton(tr("&Make the series"));
+  make_->setObjectName("seriesMake");
+  make_->setDefault(true);
+  cancel_ = new QPushButton(tr("&Stop"));
+  cancel_->setEnabled(false);
+  save_ = new QPushButton(tr("Save contact &sheet..."));
+  save_->setEnabled(false);
+  for (auto* b : {make_, cancel_, save_}) buttons->addWidget(b);
+  box->addLayout(buttons);
+  connect(make_, &QPushButton::clicked, this, &SeriesDialog::make);
+  connect(cancel_, &QPushButton::clicked, this, &SeriesDialog::cancel);
+  connect(save_, &QPushButton::clicked, this, &SeriesDialog::saveSheet);
+  connect(thing_, &QComboBox::currentIndexChanged, this, &SeriesDialog::thingChosen);
+  fillThings();
+}
+
+SeriesDialog::~SeriesDialog() {
+  cancel();
+  if (job_) job_->wait();
+}
+
+void SeriesDialog::setLight(const QString& id) {
+  if (id.isEmpty() || id == light_) return;
+  light_ = id;
+  const int at = thing_->currentIndex();
+  fillThings();
+  thing_->setCurrentIndex(std::max(0, at));
+}
+
+void SeriesDialog::fillThings() {
+  const QSignalBlocker quiet(thing_);
+  thing_->clear();
+  for (const Varied& v : variedThings()) {
+    QString path = QString::fromStdString(v.path);
+    if (path.startsWith("light.")) path[6] = light_[0];
+    QString text = QString::fromStdString(variedName(path.toStdString()));
+    if (!v.unit.empty()) text += QStringLiteral(" (%1)").arg(QString::fromStdString(v.unit));
+    thing_->addItem(text, path);
+  }
+  thingChosen();
+}
+
+void SeriesDialog::thingChosen() {
+  const int i = std::max(0, thing_->currentIndex());
+  const Varied& v = variedThings()[size_t(i)];
+  from_->setValue(v.from);
+  to_->setValue(v.to);
+  hold_->setEnabled(v.path.rfind("light.", 0) == 0 && v.path != "light.A.power");
+}
+
+void SeriesDialog::make() {
+  if (job_) return;
+  Variation variation;
+  try {
+    variation = readVariation(QStringLiteral("%1=%2:%3:%4")
+                                  .arg(thing_->currentData().toString())
+                                  .arg(from_->value(), 0, 'f', 6)
+                                  .arg(to_->value(), 0, 'f', 6)
+                                  .arg(count_->value())
+                                  .toStdString());
+    for (double v : variation.values) varied(document_->plan(), variation.path, v);  // refuses before any work is done
+  } catch (const std::exception& e) {
+    state_->setText(QString::fromUtf8(e.what()));
+    return;
+  }
+  const bool hold = hold_->isEnabled() && hold_->isChecked();
+  title_ = QString::fromStdString(variedName(variation.path)) + (hold ? tr(", its reading kept") : QString());
+  cancelled_->store(false);
+  make_->setEnabled(false);
+  cancel_->setEnabled(true);
+  state_->setText(tr("Working..."));
+  // The dialogue waits for its job when it goes, so that `this` outlives the calls.
+  job_ = QThread::create([this, plan = document_->plan(), variation, hold, cancelled = cancelled_,
+                          metres = Preferences::current().metres] {
+    std::vector<SeriesPicture> out;
+    QString problem;
+    try {
+      out = renderSeries(
+          plan, variation, hold, 320, 400, 16,
+          [&](double share) {
+            QMetaObject::invokeMethod(
+                this, [this, share] { progress_->setValue(int(share * 1000)); }, Qt::QueuedConnection);
+            return !cancelled->load();
+          },
+          metres);
+    } catch (const std::exception& e) {
+      problem = QString::fromUtf8(e.what());
+    }
+    QMetaObject::invokeMethod(
+        this,
+        [this, out = std::move(out), problem, stopped = cancelled->load()] {
+          series_ = out;
+          make_->setEnabled(true);
+          cancel_->setEnabled(false);
+          save_->setEnabled(!series_.empty());
+          progress_->setValue(problem.isEmpty() && !stopped ? 1000 : 0);
+          state_->setText(!problem.isEmpty() ? problem
+                          : stopped          ? tr("Stopped after %n picture(s).", nullptr, int(series_.size()))
+                                             : tr("%n picture(s) on the ledge.", nullptr, int(series_.size())));
+          if (!series_.empty()) emit made(series_, title_);
+        },
+        Qt::QueuedConnection);
+  });
+  connect(job_, &QThread::finished, job_, &QObject::deleteLater);
+  job_->start();
+}
+
+void SeriesDialog::saveSheet() {
+  const QString f = QFileDialog::getSaveFileName(
+      this, tr("Save the contact sheet"), document_->displayName() + tr("-series.png"), tr("PNG pictures (*.png)"));
+  if (!f.isEmpty()) saveSheetTo(f);
+}
+
+bool SeriesDialog::saveSheetTo(const QString& file) {
+  try {
+    const Picture sheet = contactSheet(series_, {document_->plan().title, title_.toStdString()});
+    writePng(file.toStdString(), sheet.width, sheet.height, sheet.rgba);
+    emit said(tr("The contact sheet is in %1.").arg(QFileInfo(file).fileName()), false);
+    return true;
+  } catch (const std::exception& e) {
+    emit said(QString::fromUtf8(e.what()), true);
+    return false;
+  }
+}
+
+}  // namespace easel::app
