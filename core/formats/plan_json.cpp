@@ -272,9 +272,11 @@ Plan readPlanText(std::string_view text) {
         readInto(each, s);
         const double n = std::hypot(s.nx, s.ny, s.nz);
         if (n < 1e-6) throw PlanFileError(fmt::format("The pinned spot \"{}\" looks nowhere. Give it a normal.", s.id));
-        s.nx /= n;
-        s.ny /= n;
-        s.nz /= n;
+        if (std::abs(n - 1) > 1e-4) {  // what was written as a unit comes back to the last digit
+          s.nx /= n;
+          s.ny /= n;
+          s.nz /= n;
+        }
         p.spots.push_back(std::move(s));
       }
     if (json.contains("lights"))

@@ -177,6 +177,12 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
   const Unit* unit = findUnit(light.unit);
   const Modifier* modifier = findModifier(light.modifier);
   if (miss == 0 || !unit || !modifier) return out;
+  if (r.apertureFull <= 0) {
+    out.push_back(fmt::format(
+        "None of {}'s light comes to its spot: it points away, or something stands between. Turn it or move it.",
+        light.id));
+    return out;
+  }
   // Inverse square on the distance to the face: a good first step for a stand that is further off than its box is wide.
   const double factor = ratioFromStops(-std::abs(miss) / 2);
   auto length = [&](double m) { return metres ? fmt::format("{:.2f} m", m) : fmt::format("{:.1f} ft", m / 0.3048); };

@@ -38,7 +38,8 @@ TEST(Program, WritesAPictureOfTheWindow) {
 TEST(Program, ABrokenPlanIsStatusTwoAndASentence) {
   test::TemporaryFolder folder;
   std::ofstream(folder.path / "b.easel.json") << "{\"format\":\"jolly-easel-plan\",\"version\":7}";
-  const Ended e = start({QString::fromStdString((folder.path / "b.easel.json").string()), "--picture", "/tmp/never.png"});
+  const Ended e =
+      start({QString::fromStdString((folder.path / "b.easel.json").string()), "--picture", "/tmp/never.png"});
   EXPECT_EQ(e.status, 2);
   EXPECT_TRUE(e.err.contains("version 7")) << e.err.toStdString();
 }

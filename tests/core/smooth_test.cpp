@@ -56,11 +56,14 @@ class SmoothTest : public ::testing::Test {
 SampleSets* SmoothTest::sets = nullptr;
 
 TEST_F(SmoothTest, EvenLightStaysEven) {
-  const auto out = filtered([](int, int) { return Vec3{0.5f, 0.5f, 0.5f}; },
-                            [](Irradiance& e) {
-                              e.smooth(4, 1);
-                              e.scatterInSkin();
-                            });
+  const auto out = filtered(
+      [](int, int) {
+        return Vec3{0.5f, 0.5f, 0.5f};
+      },
+      [](Irradiance& e) {
+        e.smooth(4, 1);
+        e.scatterInSkin();
+      });
   for (const Vec3& v : out) ASSERT_NEAR(v.y, 0.5f, 1e-4f);
 }
 

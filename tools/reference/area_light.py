@@ -67,4 +67,5 @@ def main():
                 print("    {%s, %.4f, %.4f, %.6f}," % ("true" if flag else "false", *best))
 
 
-main()
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,268 @@
+// The lighting day in the window: compare, ratios, series, camera, pins, locks.
+#include <gtest/gtest.h>
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QTabWidget>
+#include <QTableWidget>
+#include <cmath>
+
+#include "window_support.h"
+#include "wording.h"
+
+namespace easel::app {
+namespace {
+
+struct Master : Shown {
+  Master() : Shown(false) {
+    window.openFile(QString::fromStdString(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"));
+    EXPECT_TRUE(settled());
+  }
+  const Plan& plan() { return window.document()->plan(); }
+  template <class T>
+  T* field(const char* name) {
+    T* f = window.findChild<T*>(name);
+    EXPECT_NE(f, nullptr) << name;
+    return f;
+  }
+  void choose(const char* name, const QString& id) {
+    auto* box = field<QComboBox>(name);
+    const int at = box->findData(id);
+    ASSERT_GE(at, 0) << id.toStdString();
+    box->setCurrentIndex(at);
+    emit box->activated(at);
+  }
+  void type(const char* name, const QString& text) {
+    auto* f = field<QLineEdit>(name);
+    f->setFocus();
+    f->selectAll();
+    QTest::keyClicks(f, text);
+    QTest::keyClick(f, Qt::Key_Return);
+  }
+  /// The print of that index, once there are as many as wanted.
+  void click(size_t print) {
+    QTest::mouseClick(window.ledge(), Qt::LeftButton, {}, window.ledge()->printRect(print).center().toPoint());
+  }
+  double light() {
+    const QImage p = window.easel()->picture();
+    double sum = 0;
+    for (int y = 0; y < p.height(); y += 8)
+      for (int x = 0; x < p.width(); x += 8) sum += qGray(p.pixel(x, y));
+    return sum;
+  }
+};
+
+TEST(Day, RatioIsTypedInTheSchoolThatLeads) {
+  Master m;
+  m.window.setStage(1);
+  QTest::keyClick(m.window.ladder(), Qt::Key_Down);
+  ASSERT_EQ(m.window.selectedLight(), "B");
+  m.choose("ratioSchool", "0");
+  m.type("ratio", "4:1");
+  EXPECT_NEAR(m.plan().light("B")->targetStops, -2, 1e-6);
+  m.choose("ratioSchool", "1");
+  m.type("ratio", "3:1");
+  EXPECT_NEAR(m.plan().light("B")->targetStops, -1, 1e-6);
+  ASSERT_TRUE(m.settled());
+  EXPECT_NEAR(m.window.renderLink()->latest()->answers->light("B")->stopsFromWorking, -1, 0.06) << "the power follows";
+  m.type("ratio", "1.5 stops");
+  EXPECT_NEAR(m.plan().light("B")->targetStops, -1.5, 1e-6);
+  m.type("ratio", "rubbish");
+  EXPECT_NEAR(m.plan().light("B")->targetStops, -1.5, 1e-6);
+  EXPECT_FALSE(m.window.notice().isEmpty());
+  m.choose("ratioSchool", "0");
+}
+
+TEST(Day, TheCameraIsSetByEachSchool) {
+  Master m;
+  m.window.setStage(2);
+  QTest::mouseClick(m.field<QPushButton>("cameraSchool1"), Qt::LeftButton);
+  EXPECT_GT(m.plan().camera.closedBy, 0.3);
+  ASSERT_TRUE(m.settled());
+  QTest::mouseClick(m.field<QPushButton>("cameraSchool0"), Qt::LeftButton);
+  EXPECT_EQ(m.plan().camera.closedBy, 0);
+  ASSERT_TRUE(m.settled());
+  const double power = m.plan().lights[0].power;
+  QTest::mouseClick(m.field<QPushButton>("cameraSchool2"), Qt::LeftButton);
+  EXPECT_LT(m.plan().lights[0].power, power - 0.3);
+  m.window.document()->undo();
+  EXPECT_EQ(m.plan().lights[0].power, power);
+}
+
+TEST(Day, RatiosAreTriedThenTaken) {
+  Master m;
+  QTest::keyClick(&m.window, Qt::Key_R);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return m.window.ledge()->printCount() == 5; }, 20000));
+  const Plan before = m.plan();
+  m.click(4);
+  EXPECT_TRUE(m.window.tryingOut());
+  EXPECT_TRUE(m.plan() == before) << "a try-out changes nothing";
+  ASSERT_TRUE(QTest::qWaitFor([&] { return m.window.renderLink()->upToDate(); }, 20000));
+  const double dark = m.light();
+  QTest::keyClick(&m.window, Qt::Key_Escape);
+  EXPECT_FALSE(m.window.tryingOut());
+  ASSERT_TRUE(m.settled());
+  EXPECT_GT(m.light(), dark) << "16:1 is darker than the plan's own fill";
+  m.click(2);
+  QTest::keyClick(m.window.ledge(), Qt::Key_Return);
+  EXPECT_NEAR(m.plan().light("B")->targetStops, -2, 0.06);
+  EXPECT_FALSE(m.window.tryingOut());
+  m.window.document()->undo();
+  EXPECT_TRUE(m.plan() == before) << "one step";
+}
+
+TEST(Day, WipeAndFlipWantAKeptPicture) {
+  Master m;
+  QTest::keyClick(&m.window, Qt::Key_W);
+  EXPECT_EQ(m.window.easel()->compare(), EaselView::Compare::Off);
+  EXPECT_TRUE(m.window.notice().contains("K"));
+  QTest::keyClick(&m.window, Qt::Key_K);
+  QTest::keyClick(&m.window, Qt::Key_W);
+  EXPECT_EQ(m.window.easel()->compare(), EaselView::Compare::Wipe);
+  // Now the key alone off: the left half still shows what was kept.
+  QTest::keyClick(&m.window, Qt::Key_1);
+  ASSERT_TRUE(m.settled());
+  const QRectF r = m.window.easel()->pictureRect();
+  const QImage shown = m.window.easel()->grab().toImage();
+  auto gray = [&](double x) {
+    return qGray(shown.pixel(int(r.left() + x * r.width()), int(r.top() + 0.42 * r.height())));
+  };
+  EXPECT_GT(gray(0.47), gray(0.56) + 15);
+  Shown::drag(m.window.easel(), QPointF(r.center().x(), r.center().y()),
+              QPointF(r.left() + 0.8 * r.width(), r.center().y()));
+  EXPECT_NEAR(m.window.easel()->wipe(), 0.8, 0.02);
+  QTest::keyClick(&m.window, Qt::Key_F);
+  EXPECT_EQ(m.window.easel()->compare(), EaselView::Compare::Flip);
+  QTest::keyClick(&m.window, Qt::Key_Escape);
+  EXPECT_EQ(m.window.easel()->compare(), EaselView::Compare::Off);
+}
+
+TEST(Day, PinsByShiftClickOnEaselAndDialComeIntoTheTable) {
+  Master m;
+  m.window.setStage(2);
+  auto* table = m.field<QTableWidget>("spotTable");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return table->rowCount() >= 15; }, 20000));
+  const int rows = table->rowCount();
+  EXPECT_EQ(table->columnCount(), 6) << "together, four lights, ambient";
+  const QRectF r = m.window.easel()->pictureRect();
+  QTest::mouseClick(m.window.easel(), Qt::LeftButton, Qt::ShiftModifier, r.center().toPoint());
+  ASSERT_EQ(m.plan().spots.size(), 1u);
+  QTest::mouseClick(m.window.dial(), Qt::LeftButton, Qt::ShiftModifier,
+                    m.window.dial()->toWidget(-1.2, -0.3).toPoint());
+  ASSERT_EQ(m.plan().spots.size(), 2u);
+  EXPECT_NEAR(m.plan().spots[1].x, -1.2, 0.02);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return table->rowCount() == rows + 2; }, 20000));
+  EXPECT_FALSE(table->item(rows, 0)->text().isEmpty());
+  table->setCurrentCell(rows, 0);
+  for (QAction* a : table->actions()) a->trigger();
+  EXPECT_EQ(m.plan().spots.size(), 1u);
+  m.window.document()->undo();
+  EXPECT_EQ(m.plan().spots.size(), 2u);
+}
+
+TEST(Day, ALockedLightStaysAndSaysSo) {
+  Master m;
+  QTest::keyClick(&m.window, Qt::Key_K, Qt::ControlModifier | Qt::ShiftModifier);
+  ASSERT_TRUE(m.key().locked);
+  const Light before = m.key();
+  DialView* dial = m.window.dial();
+  Shown::drag(dial, dial->handleOf(before), dial->toWidget(-1, 1));
+  EXPECT_EQ(m.key().hour, before.hour);
+  EXPECT_TRUE(m.window.notice().contains("locked")) << m.window.notice().toStdString();
+  QTest::keyClick(&m.window, Qt::Key_Backspace, Qt::ControlModifier);
+  EXPECT_EQ(m.plan().lights.size(), 4u);
+  QTest::keyClick(&m.window, Qt::Key_1);
+  EXPECT_FALSE(m.key().on) << "it can still be switched";
+  QTest::keyClick(&m.window, Qt::Key_K, Qt::ControlModifier | Qt::ShiftModifier);
+  EXPECT_FALSE(m.key().locked);
+}
+
+TEST(Day, PrintsAreDraggedIntoAnotherBuildingOrder) {
+  Master m;
+  LedgeView* ledge = m.window.ledge();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return ledge->printCount() == 6; }, 20000));
+  Shown::drag(ledge, ledge->printRect(3).center(), ledge->printRect(1).center() - QPointF(20, 0));
+  std::string order;
+  for (const Light& l : m.plan().lights) order += l.id;
+  EXPECT_EQ(order, "ADBC");
+  m.window.document()->undo();
+  EXPECT_EQ(m.plan().lights[1].id, "B");
+  QTest::keyClick(&m.window, Qt::Key_Down, Qt::AltModifier);
+  EXPECT_EQ(m.plan().lights[1].id, "A") << "the chosen light is built later";
+}
+
+TEST(Day, CopySwapAndPosture) {
+  Master m;
+  QTest::keyClick(&m.window, Qt::Key_C, Qt::ControlModifier | Qt::ShiftModifier);
+  ASSERT_EQ(m.plan().lights.size(), 5u);
+  EXPECT_EQ(m.window.selectedLight(), "E");
+  QTest::keyClick(&m.window, Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
+  EXPECT_NEAR(m.plan().lights[0].hour, 7.5, 1e-9);
+  EXPECT_EQ(m.plan().sitter.turn, 8);
+  const double eyes = m.plan().sitter.eyeHeight, key = m.plan().lights[0].height;
+  m.choose("posture", "standing");
+  EXPECT_GT(m.plan().sitter.eyeHeight, eyes + 0.2);
+  EXPECT_GT(m.plan().lights[0].height, key + 0.1);
+}
+
+TEST(Day, SetPageDrivesLooksFramingAmbientAndBackdrop) {
+  Master m;
+  m.window.setStage(0);
+  const double before = m.light();
+  m.choose("skinTone", "6-darkest");
+  m.choose("hairColour", "black");
+  ASSERT_TRUE(m.settled());
+  EXPECT_LT(m.light(), before);
+  const double distance = m.plan().camera.distance;
+  m.choose("framing", "half");
+  EXPECT_GT(m.plan().camera.distance, distance + 0.5);
+  m.type("ambient", "f/2.8 at 1/15");
+  EXPECT_NEAR(m.plan().ambient.lux, 320, 1);
+  m.type("ambient", "nonsense");
+  EXPECT_NEAR(m.plan().ambient.lux, 320, 1);
+  ASSERT_TRUE(m.settled());
+  m.choose("wantedTone", "light-grey");
+  ASSERT_TRUE(m.settled());
+  const auto answers = m.window.renderLink()->latest()->answers;
+  EXPECT_EQ(answers->backdropTone, "light grey");
+}
+
+TEST(Day, OverlaysSwitchByKeys) {
+  Master m;
+  QTest::keyClick(&m.window, Qt::Key_S);
+  EXPECT_TRUE(m.window.easel()->stopsMapShown());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !m.window.renderLink()->latest()->map.rgba.empty(); }, 20000));
+  QTest::keyClick(&m.window, Qt::Key_H);
+  EXPECT_TRUE(m.window.easel()->histogramShown());
+  EXPECT_FALSE(m.window.grab().isNull());
+  QTest::keyClick(&m.window, Qt::Key_S);
+  EXPECT_FALSE(m.window.easel()->stopsMapShown());
+}
+
+TEST(Day, ASeriesComesToTheLedgeAndOntoASheet) {
+  test::TemporaryFolder folder;
+  Master m;
+  QTest::keyClick(&m.window, Qt::Key_R, Qt::ControlModifier);
+  SeriesDialog* d = m.window.seriesDialog();
+  ASSERT_TRUE(d);
+  EXPECT_FALSE(d->isModal()) << "the picture stays in reach";
+  d->findChild<QSpinBox*>("seriesCount")->setValue(2);
+  QTest::mouseClick(d->findChild<QPushButton*>("seriesMake"), Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return m.window.ledge()->series().size() == 2; }, 60000));
+  EXPECT_EQ(m.window.ledge()->mode(), LedgeView::Mode::Series);
+  const QString file = QString::fromStdString((folder.path / "sheet.png").string());
+  EXPECT_TRUE(d->saveSheetTo(file));
+  EXPECT_GT(QImage(file).width(), 640);
+  EXPECT_FALSE(d->saveSheetTo("/nowhere/at/all.png"));
+  EXPECT_TRUE(m.window.notice().contains("nowhere")) << m.window.notice().toStdString();
+  const Plan before = m.plan();
+  m.click(0);
+  EXPECT_TRUE(m.window.tryingOut());
+  QTest::keyClick(m.window.ledge(), Qt::Key_Return);
+  EXPECT_NE(m.plan().lights[0].distance, before.lights[0].distance);
+}
+
+}  // namespace
+}  // namespace easel::app

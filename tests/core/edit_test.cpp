@@ -1,0 +1,172 @@
+// Edits of a set with several lights: locks, copies, order, letters, pins.
+#include "plan/edit.h"
+
+#include <gtest/gtest.h>
+
+#include "balance/balance.h"
+#include "formats/plan_json.h"
+#include "light/spots.h"
+#include "light/studio.h"
+#include "plan/history.h"
+#include "plan/roles.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+Plan masterPlan() { return loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"); }
+
+TEST(Lock, KeepsPlaceAndPowerButNotTheSwitch) {
+  Plan p = masterPlan();
+  p.lights[0].locked = true;
+  const Plan before = p;
+  Light moved = p.lights[0];
+  moved.hour = 7;
+  EXPECT_THROW(apply(p, SetLight{moved}), std::invalid_argument);
+  EXPECT_THROW(apply(p, RemoveLight{"A"}), std::invalid_argument);
+  EXPECT_TRUE(p == before);
+  Light off = p.lights[0];
+  off.on = false;
+  off.name = "the old key";
+  apply(p, SetLight{off});
+  EXPECT_FALSE(p.lights[0].on);
+  off.locked = false;
+  apply(p, SetLight{off});
+  apply(p, SetLight{moved = [&] {
+          Light l = off;
+          l.hour = 7;
+          return l;
+        }()});
+  EXPECT_EQ(p.lights[0].hour, 7);
+}
+
+TEST(Lock, BalanceWorksRoundALockedLight) {
+  Plan p = masterPlan();
+  p.lights[1].locked = true;
+  p.lights[1].power = -2;
+  p.lights[2].power = -1;
+  Studio s(8, 8);
+  s.setPlan(p);
+  const Balanced b = balance(p, computeAnswers(*s.scene(), p), BalanceBy::EachAlone);
+  EXPECT_EQ(b.lights[1].power, -2);
+  EXPECT_NE(b.lights[2].power, -1);
+}
+
+TEST(Order, MovedTakesItsPlaceAndLettersFollowWhenAsked) {
+  Plan p = masterPlan();
+  p.lights = movedTo(p, "D", 1);
+  std::string order;
+  for (const Light& l : p.lights) order += l.id;
+  EXPECT_EQ(order, "ADBC");
+  EXPECT_EQ(movedTo(p, "Z", 0).size(), 4u);
+  EXPECT_EQ(movedTo(p, "A", 99).back().id, "A");
+  const Role second = p.lights[1].role;
+  p.lights = withLettersInOrder(p);
+  order.clear();
+  for (const Light& l : p.lights) order += l.id;
+  EXPECT_EQ(order, "ABCD");
+  EXPECT_EQ(p.lights[1].role, second);
+  EXPECT_EQ(p.lights[1].group, "B") << "a group of its own goes with the letter";
+}
+
+TEST(Copies, StandBesideAndAreFree) {
+  Plan p = masterPlan();
+  p.lights[0].locked = true;
+  const Light c = copyOf(p, p.lights[0]);
+  EXPECT_EQ(c.id, "E");
+  EXPECT_FALSE(c.locked);
+  EXPECT_NE(c.hour, p.lights[0].hour);
+  EXPECT_EQ(c.modifier, p.lights[0].modifier);
+  while (p.lights.size() < 16) p.lights.push_back(copyOf(p, p.lights[0]));
+  EXPECT_THROW(copyOf(p, p.lights[0]), std::invalid_argument);
+}
+
+TEST(KeySide, SwapsTheLightsAndLeavesTheSitter) {
+  const Plan p = masterPlan();
+  const Plan s = keySideSwapped(p);
+  EXPECT_NEAR(s.lights[0].hour, 7.5, 1e-9);
+  EXPECT_EQ(s.sitter.turn, p.sitter.turn);
+  EXPECT_TRUE(keySideSwapped(s).lights == p.lights);
+}
+
+TEST(Roles, TwoBackgroundLightsAtTenAndTwoAreEvenOnWhite) {
+  Plan p = masterPlan();
+  p.backdrop.material = "paper-white";
+  std::erase_if(p.lights, [](const Light& l) { return l.role != Role::Key; });
+  for (int i = 0; i < 2; ++i) {
+    const Proposal one = proposeLight(p, "background-side");
+    EXPECT_EQ(one.light.hour, i ? 2 : 10);
+    p.lights.push_back(one.light);
+  }
+  p.lights[0].on = false;
+  Studio s(8, 8);
+  s.setPlan(p);
+  const SpotTable t = spotTable(*s.scene(), p);
+  double least = 1e9, most = 0;
+  for (size_t i = 0; i < t.spots.size(); ++i)
+    if (t.spots[i].id.rfind("backdrop", 0) == 0) {
+      least = std::min(least, t.together[i]);
+      most = std::max(most, t.together[i]);
+    }
+  EXPECT_LT(std::log2(most / least), 0.8) << "across the picture";
+}
+
+TEST(Pins, GoWithTheHeadAndSurviveTheFile) {
+  Plan p = masterPlan();
+  p.sitter.turn = 0;
+  Studio s(80, 100);
+  s.setPlan(p);
+  s.finish(1);
+  const auto hit = surfaceAt(s.layers(), 40, 48);
+  ASSERT_TRUE(hit && hit->surface == Surface::Skin);
+  p.spots.push_back(pinAt(*s.scene(), p, *hit));
+  p.spots.push_back(pinInAir(p, 0.5, 0.8));
+  EXPECT_TRUE(p.spots[0].onHead);
+  EXPECT_EQ(p.spots[1].id, "pin-2");
+  const Plan back = readPlanText(writePlanText(p));
+  EXPECT_TRUE(back == p);
+
+  auto spotOf = [](const Plan& plan, const char* id) {
+    Studio st(8, 8);
+    st.setPlan(plan);
+    for (const MeterSpot& m : meterSpots(*st.scene(), plan))
+      if (m.id == id) return m;
+    ADD_FAILURE() << id;
+    return MeterSpot{};
+  };
+  const MeterSpot before = spotOf(p, "pin-1");
+  EXPECT_LT(length(before.position - hit->position), 0.02f);
+  Plan turned = p;
+  turned.sitter.turn = 40;
+  const MeterSpot after = spotOf(turned, "pin-1");
+  EXPECT_GT(after.position.x, before.position.x + 0.03f) << "the head turns to camera right and takes the pin along";
+  EXPECT_EQ(spotOf(turned, "pin-2").position.x, 0.5f);
+}
+
+TEST(Pins, APixelIsWhereItsPointShows) {
+  Plan p = masterPlan();
+  Studio s(80, 100);
+  s.setPlan(p);
+  s.finish(1);
+  for (auto [x, y] : {std::pair{40.0, 50.0}, {10.0, 20.0}, {60.0, 90.0}}) {
+    const auto hit = surfaceAt(s.layers(), x, y);
+    ASSERT_TRUE(hit);
+    const auto px = pixelOf(s.layers(), hit->position);
+    ASSERT_TRUE(px);
+    EXPECT_NEAR(px->x, x, 0.2);
+    EXPECT_NEAR(px->y, y, 0.2);
+  }
+  EXPECT_FALSE(pixelOf(s.layers(), {0, 1, 50}));
+}
+
+TEST(PlanFile, OlderFilesGetTheAimOfTheirReceptor) {
+  const char* head = R"({"format":"jolly-easel-plan","version":1,)";
+  EXPECT_EQ(readPlanText(std::string(head) + R"("receptor":"dome"})").meterAim, MeterAim::Camera);
+  EXPECT_EQ(readPlanText(std::string(head) + R"("receptor":"flat"})").meterAim, MeterAim::Light);
+  EXPECT_EQ(readPlanText(std::string(head) + R"("receptor":"flat","meterAim":"camera"})").meterAim, MeterAim::Camera);
+  EXPECT_THROW(readPlanText(std::string(head) + R"("spots":[{"id":"a","nx":0,"ny":0,"nz":0}]})"), PlanFileError);
+  EXPECT_THROW(readPlanText(std::string(head) + R"("spots":[{"id":"a","x":1e9}]})"), PlanFileError);
+}
+
+}  // namespace
+}  // namespace easel
