@@ -71,25 +71,30 @@ void LedgeView::rebuild() {
     const Light* l = result_->plan.light(id);
     return QStringLiteral("%1 %2").arg(QString::fromStdString(id), l ? lightText(*l) : QString());
   };
+  auto other = [&](const QString& label, const Picture& picture, const Plan& plan) {
+    Print print;
+    print.label = label;
+    print.image = imageOf(picture);
+    print.plan = std::make_shared<const Plan>(plan);
+    prints_.push_back(std::move(print));
+  };
   if (mode_ == Mode::Series) {
-    for (const SeriesPicture& s : series_)
-      prints_.push_back(
-          {QString::fromStdString(s.caption), imageOf(s.picture), {}, false, {}, std::make_shared<const Plan>(s.plan)});
+    for (const SeriesPicture& s : series_) other(QString::fromStdString(s.caption), s.picture, s.plan);
   } else if (!result_) {
     return;
   } else if (mode_ == Mode::Ratios) {
     for (const auto& [step, picture] : result_->ratios)
-      prints_.push_back({QString::fromStdString(step.name) + (step.reached ? QString() : tr(" (not reached)")),
-                         imageOf(picture),
-                         {},
-                         false,
-                         {},
-                         std::make_shared<const Plan>(step.plan)});
+      other(QString::fromStdString(step.name) + (step.reached ? QString() : tr(" (not reached)")), picture, step.plan);
   } else if (mode_ == Mode::BuildUp) {
     for (const auto& [id, picture] : result_->buildUp) {
       const Light* l = result_->plan.light(id);
-      prints_.push_back({(prints_.empty() ? QString() : QStringLiteral("+ ")) + nameOf(id), imageOf(picture),
-                         Show{Show::What::UpTo, id}, l && !l->on, QString::fromStdString(id), nullptr});
+      Print print;
+      print.label = (prints_.empty() ? QString() : QStringLiteral("+ ")) + nameOf(id);
+      print.image = imageOf(picture);
+      print.show = Show{Show::What::UpTo, id};
+      print.off = l && !l->on;
+      print.light = QString::fromStdString(id);
+      prints_.push_back(std::move(print));
     }
   } else {
     for (const auto& [id, picture] : result_->prints) {

@@ -176,7 +176,29 @@ BENCHMARK(MovingOneLightOf)->Arg(1)->Arg(8)->Unit(benchmark::kMillisecond);
 void SpotTableOfEight(benchmark::State& state) {
   Eight& e = eight();
   const auto scene = e.studio.scene();
-  for (auto _ : state) benchmark::DoNotOptimize(spotTable(*scene, e.plan).together.data());
+  SpotTable t;
+  for (auto _ : state) {
+    t = spotTable(*scene, e.plan);
+    benchmark::DoNotOptimize(t.together.data());
+  }
+  // Against 64 times the samples: root mean square over all lights and spots that matter (down to eight stops under).
+  double squares = 0;
+  int n = 0;
+  const double working = exposureForAperture(e.plan.camera.aperture, e.plan.camera.iso);
+  for (size_t s = 0; s < t.spots.size(); ++s)
+    for (size_t k = 0; k + 1 < t.lights.size(); ++k) {
+      const Light& l = e.plan.lights[k];
+      const Emitter em = emitterOf(e.plan, l);
+      const double truth =
+          findUnit(l.unit)->lumenSeconds(l.power, e.plan.camera.shutter) *
+          (directLux(scene.get(), em, t.spots[s].position, t.spots[s].normal, Receptor::Flat, 16384, 99) +
+           bouncedLux(*scene, em, t.spots[s].position, t.spots[s].normal, Receptor::Flat, 8192, 99));
+      if (truth < working / 256 || t.luxSeconds[s][k] <= 0) continue;
+      const double off = std::log2(t.luxSeconds[s][k] / truth);
+      squares += off * off;
+      ++n;
+    }
+  state.counters["stops_rms"] = std::sqrt(squares / n);
 }
 BENCHMARK(SpotTableOfEight)->Unit(benchmark::kMillisecond);
 
@@ -238,6 +260,53 @@ void KeyLayerWithinTwoPercent(benchmark::State& state) {
   state.counters["rmse_percent"] = error * 100;
 }
 BENCHMARK(KeyLayerWithinTwoPercent)->Unit(benchmark::kMillisecond)->Iterations(3);
+
+// An edge light alone: time to its last pass, and how far it is then, and near three seconds, from a reference of
+// many passes over the same camera samples. Percent of the picture's own mean, and of full scale: most of these
+// pictures is black.
+void EdgeLayer(benchmark::State& state, const char* school) {
+  Plan plan = eight().plan;
+  plan.lights = {proposeLight(loadPlan(EASEL_DEMO_DIR "/marrow-lane-master.easel.json"), school).light};
+  plan.ambient.lux = 0;
+  Studio studio(640, 800), reference(640, 800);
+  reference.setPlan(plan);
+  plan.lights = balance(plan, computeAnswers(*reference.scene(), plan), BalanceBy::EachAlone).lights;
+  reference.setPlan(plan);
+  const char* quick = std::getenv("EASEL_BENCH_REFERENCE");
+  reference.finish(quick ? std::atoi(quick) : 1024);
+  const std::vector<float> truth = toned(reference.layers(), plan);
+  double mean = 0;
+  for (float v : truth) mean += v;
+  mean /= double(truth.size());
+  studio.setPlan(plan);
+  studio.finish(kSampleSets);
+  const Interrupt never;
+  double spent = 0, atThree = 0;
+  for (auto _ : state) {
+    Plan moved = plan;
+    moved.lights[0].hour += 0.01;
+    studio.setPlan(moved);
+    studio.step(never);
+    studio.setPlan(plan);
+    spent = 0;
+    int last = 0;
+    for (bool done = false; !done;) {
+      const auto from = std::chrono::steady_clock::now();
+      done = studio.step(never, 64) == Studio::Progress::Done;
+      spent += std::chrono::duration<double>(std::chrono::steady_clock::now() - from).count();
+      if (studio.layers().passes != last && spent <= 3) atThree = rmse(toned(studio.layers(), plan), truth);
+      last = studio.layers().passes;
+    }
+    state.SetIterationTime(spent);
+  }
+  const double end = rmse(toned(studio.layers(), plan), truth);
+  state.counters["rmse_percent_at_3s"] = 100 * atThree;
+  state.counters["rmse_percent_at_end"] = 100 * end;
+  state.counters["of_full_scale_at_3s"] = 100 * atThree * mean;
+}
+BENCHMARK_CAPTURE(EdgeLayer, hair, "hair-under")->Unit(benchmark::kMillisecond)->Iterations(1)->UseManualTime();
+BENCHMARK_CAPTURE(EdgeLayer, gridded_rim, "rim-under")->Unit(benchmark::kMillisecond)->Iterations(1)->UseManualTime();
+BENCHMARK_CAPTURE(EdgeLayer, kicker, "kicker")->Unit(benchmark::kMillisecond)->Iterations(1)->UseManualTime();
 
 void ResidentMemory(benchmark::State& state) {
   for (auto _ : state) {

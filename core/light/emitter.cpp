@@ -122,6 +122,11 @@ Emitter::Point Emitter::sample(Vec3 receiver, Vec2 u) const {
   return out;
 }
 
+float Emitter::density(Vec3 direction, float distance) const {
+  if (outline_ == Outline::Ball) return distance * distance / (area_ / 4);
+  return distance * distance / (std::max(1e-4f, -dot(direction, pose_.frame.n)) * area_);
+}
+
 bool Emitter::mayLight(Vec3 point) const {
   return outline_ == Outline::Ball || dot(point - pose_.centre, pose_.frame.n) > 0;
 }

@@ -31,6 +31,9 @@ class Emitter {
   /// The point of the surface for `u` in [0,1)^2, as seen from `receiver`. geometry is 0 behind the emitter.
   Point sample(Vec3 receiver, Vec2 u) const;
 
+  /// Density per solid angle with which sample() chooses a point `distance` away along the unit `direction`.
+  float density(Vec3 direction, float distance) const;
+
   /// False when the receiver certainly gets nothing: it lies behind the emitter, or the emitter behind its surface.
   bool mayLight(Vec3 point) const;
   bool mayLight(Vec3 point, Vec3 normal) const;

@@ -3,6 +3,8 @@
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
+
 #include "light/smooth.h"
 
 namespace easel {
@@ -24,8 +26,25 @@ float schlick(float f0, float cosine) {
 }
 
 // Two lobes, a broad one and the oily one on top: F0 of skin 0.028 (index 1.4).
+constexpr float kBroad = 0.32f, kOily = 0.11f;
 float skinSheen(float nl, float nv, float nh, float vh) {
-  return schlick(0.028f, vh) * (0.75f * microfacet(nl, nv, nh, 0.32f) + 0.25f * microfacet(nl, nv, nh, 0.11f));
+  return schlick(0.028f, vh) * (0.75f * microfacet(nl, nv, nh, kBroad) + 0.25f * microfacet(nl, nv, nh, kOily));
+}
+
+// A light at a grazing angle shines from a small part of the modifier: points taken all over it seldom meet that part,
+// mirror directions do. Both are tried and weighted by their densities (balance heuristic: E. Veach, L. Guibas,
+// "Optimally combining sampling techniques", 1995). Density per solid angle of sheenDirection(), half of it each lobe.
+float normalDistribution(float nh, float alpha) {
+  const float a2 = alpha * alpha, d = nh * nh * (a2 - 1) + 1;
+  return a2 / (kPiF * d * d);
+}
+float sheenDensity(float nh, float vh) {
+  return 0.5f * (normalDistribution(nh, kBroad) + normalDistribution(nh, kOily)) * nh / (4 * std::max(1e-4f, vh));
+}
+Vec3 sheenHalfVector(Vec3 normal, Vec2 u, bool oily) {
+  const float a2 = oily ? kOily * kOily : kBroad * kBroad;
+  const float c2 = (1 - u.x) / (1 + (a2 - 1) * u.x), c = std::sqrt(c2), s = std::sqrt(std::max(0.f, 1 - c2));
+  return anyFrame(normal).toWorld({s * std::cos(2 * kPiF * u.y), s * std::sin(2 * kPiF * u.y), c});
 }
 
 // Eight bounces a pixel are few and the later rounds of passes would only meet them again, so those take the bounce of
@@ -95,15 +114,29 @@ Layer::Light Layer::lightAt(const PixelSample& s, const PixelSample* bounce, con
           out.direct += albedo * (lux / kPiF);
           const Vec3 h = normalize(e.direction + toEye);
           const float nv = std::max(0.05f, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
-          if (surface == Surface::Skin)
-            out.sheen += lux * skinSheen(nl, nv, nh, vh);
-          else if (surface == Surface::Cloth)
+          if (surface == Surface::Skin) {
+            const float here = emitter_->density(e.direction, e.distance);
+            out.sheen += lux * skinSheen(nl, nv, nh, vh) * here / (here + sheenDensity(nh, vh));
+          } else if (surface == Surface::Cloth)
             out.sheen += lux * schlick(0.03f, vh) * microfacet(nl, nv, nh, 0.65f) * 0.5f;
           else if (surface == Surface::Brow || surface == Surface::Lash)
             out.sheen += lux * 0.02f * microfacet(nl, nv, nh, 0.5f);
         }
       }
     }
+  }
+  if (surface == Surface::Skin && may) {
+    const Vec3 normal = s.normal.unpacked();
+    const Vec3 h = sheenHalfVector(normal, sobol2(pass, seed ^ 0x5ee2u), (pass ^ (pass / kSampleSets)) & 1);
+    const float vh = dot(toEye, h), nh = dot(normal, h);
+    const Vec3 l = h * (2 * vh) - toEye;
+    const float nl = dot(normal, l);
+    float distance = 0;
+    if (vh > 0 && nl > 0 && dot(facet, l) > 0)
+      if (const auto luminance = emitter_->seen(s.position, l, 1e6f, &distance))
+        if (!scene.occluded(s.position + facet * kOffset, l, 0, distance * 0.9999f, hashPair(seed, pass + 57)))
+          out.sheen += *luminance * nl * skinSheen(nl, std::max(0.05f, dot(normal, toEye)), nh, vh) /
+                       (emitter_->density(l, distance) + sheenDensity(nh, vh));
   }
   // One diffuse bounce, from a point that the camera's side has kept.
   if (bounce && bounce->bounceAlbedo.surface != Surface::Nothing) {
@@ -132,20 +165,65 @@ Layer::Light Layer::lightAt(const PixelSample& s, const PixelSample* bounce, con
   return out;
 }
 
+namespace {
+constexpr int kEven = 16;      // passes that the whole picture gets
+constexpr double kHot = 0.3;   // share of the tiles that go on with every pass
+constexpr int kCalmEvery = 4;  // the others take part in one of so many
+int tilesAcross(const View& v) { return (v.width + kTile - 1) / kTile; }
+int tilesDown(const View& v) { return (v.height + kTile - 1) / kTile; }
+}  // namespace
+
+void Layer::findCalmTiles(const View& view) {
+  const int across = tilesAcross(view), tiles = across * tilesDown(view);
+  double total = 0;
+  for (size_t i = 0; i < evenSum_.size(); ++i)
+    total += double(luminance({sum_[i * 4], sum_[i * 4 + 1], sum_[i * 4 + 2]}));
+  const double floor = 0.05 * total / double(std::max<size_t>(1, evenSum_.size())) / passes_ + 1e-12;
+  std::vector<double> error(static_cast<size_t>(tiles));
+  tbb::parallel_for(0, tiles, [&](int tile) {
+    const int n = tilePasses_[size_t(tile)], evens = (n + 1) / 2, odds = n / 2;
+    const int x0 = tile % across * kTile, y0 = tile / across * kTile;
+    double squares = 0;
+    for (int y = y0; y < std::min(y0 + kTile, view.height); ++y)
+      for (int x = x0; x < std::min(x0 + kTile, view.width); ++x) {
+        const size_t i = size_t(y) * size_t(view.width) + size_t(x);
+        const float* s = &sum_[i * 4];
+        const double all = double(luminance({s[0], s[1], s[2]}) + s[3]), even = double(evenSum_[i] + evenSheen_[i]);
+        const double difference = even / evens - (all - even) / std::max(1, odds);
+        // As the eye weighs it: the tone curve is near a square root.
+        squares += difference * difference / (all / n + floor);
+      }
+    error[size_t(tile)] = squares;
+  });
+  std::vector<double> sorted = error;
+  const auto edge = sorted.begin() + long(double(tiles) * (1 - kHot));
+  std::nth_element(sorted.begin(), edge, sorted.end());
+  tileCalm_.assign(size_t(tiles), 0);
+  for (int t = 0; t < tiles; ++t) tileCalm_[size_t(t)] = error[size_t(t)] < *edge || error[size_t(t)] == 0;
+}
+
 bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
   const View& view = sets.view();
-  const int across = (view.width + kTile - 1) / kTile, down = (view.height + kTile - 1) / kTile;
+  const int across = tilesAcross(view), tiles = across * tilesDown(view);
   const size_t pixels = size_t(view.width) * size_t(view.height);
   if (sum_.empty()) {
     sum_.assign(pixels * 4, 0);
     bounced_.assign(size_t((view.width + 1) / 2) * size_t((view.height + 1) / 2) * 4, 0);
     evenSum_.assign(pixels, 0);
+    evenSheen_.assign(pixels, 0);
+    tilePasses_.assign(size_t(tiles), 0);
+    tileCalm_.assign(size_t(tiles), 0);
   }
-  if (tileDone_.empty()) tileDone_.assign(size_t(across) * size_t(down), 0);
-  const auto& set = sets.set(passes_ % kSampleSets);
-  const bool even = passes_ % 2 == 0;
-  tbb::parallel_for(0, across * down, [&](int tile) {
+  if (tileDone_.empty()) {
+    tileDone_.assign(size_t(tiles), 0);
+    if (passes_ >= kEven && passes_ % kEven == 0) findCalmTiles(view);
+    if (passes_ >= kEven && passes_ % kCalmEvery != 0) tileDone_ = tileCalm_;
+  }
+  tbb::parallel_for(0, tiles, [&](int tile) {
     if (tileDone_[size_t(tile)] || interrupt.raised()) return;
+    const int pass = tilePasses_[size_t(tile)];
+    const auto& set = sets.set(pass % kSampleSets);
+    const bool even = pass % 2 == 0;
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
     for (int y = y0; y < std::min(y0 + kTile, view.height); ++y)
       for (int x = x0; x < std::min(x0 + kTile, view.width); ++x) {
@@ -154,10 +232,11 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
         const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
                                                               : normalize(s.position - view.camera.eye);
         // The bounce is asked for at one pixel of four: that of the half-resolution picture.
-        const bool asks = emitter_ && x % 2 == 0 && (y - (x / 2 & 1)) % 2 == 0 && y >= (x / 2 & 1) &&
+        const int shift = x / 2 & 1;
+        const bool asks = emitter_ && x % 2 == 0 && y >= shift && (y - shift) % 2 == 0 &&
                           s.albedo.surface != Surface::Nothing && s.albedo.surface == sets.set(0)[i].albedo.surface;
-        const Light l = lightAt(s, asks ? &bounceFor(set, view, x, y, passes_) : nullptr, view, sets.scene(),
-                                std::uint32_t(passes_), hash32(std::uint32_t(i)), ray);
+        const Light l = lightAt(s, asks ? &bounceFor(set, view, x, y, pass) : nullptr, view, sets.scene(),
+                                std::uint32_t(pass), hash32(std::uint32_t(i)), ray);
         float* out = &sum_[i * 4];
         out[0] += l.direct.x;
         out[1] += l.direct.y;
@@ -170,8 +249,12 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
           bounced[2] += l.bounced.z;
           ++bounced[3];
         }
-        if (even) evenSum_[i] += luminance(l.direct);
+        if (even) {
+          evenSum_[i] += luminance(l.direct);
+          evenSheen_[i] += l.sheen;
+        }
       }
+    ++tilePasses_[size_t(tile)];
     tileDone_[size_t(tile)] = 1;
   });
   for (std::uint8_t done : tileDone_)
@@ -222,18 +305,20 @@ std::shared_ptr<const LayerPicture> Layer::finished(const Irradiance& full, cons
 
 std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool smooth) const {
   const View& view = sets.view();
-  const float scale = 1 / float(std::max(1, passes_));
+  const int across = tilesAcross(view);
   Irradiance full(view.width, view.height);
   tbb::parallel_for(tbb::blocked_range<int>(0, view.height, 16), [&](const auto& rows) {
     for (int y = rows.begin(); y < rows.end(); ++y)
       for (int x = 0; x < view.width; ++x) {
         const size_t i = size_t(y) * size_t(view.width) + size_t(x);
         const float* s = &sum_[i * 4];
-        const Vec3 albedo = sets.meanAlbedo(passes_, i);
+        const int n = std::max(1, tilePasses_.empty() ? 1 : tilePasses_[size_t(y / kTile * across + x / kTile)]);
+        const float scale = 1 / float(n);
+        const Vec3 albedo = sets.meanAlbedo(n, i);
         full.set(x, y, Vec3{s[0], s[1], s[2]} * scale, albedo, s[3] * scale,
                  sets.set(0)[i].albedo.surface != Surface::Nothing);
-        if (smooth && passes_ > 1) {
-          const int evens = (passes_ + 1) / 2, odds = passes_ / 2;
+        if (smooth && n > 1) {
+          const int evens = (n + 1) / 2, odds = n / 2;
           const float evenMean = evenSum_[i] / float(evens);
           const float oddMean = (luminance({s[0], s[1], s[2]}) - evenSum_[i]) / float(odds);
           full.setNoise(x, y, (evenMean - oddMean) / 2, luminance(albedo));

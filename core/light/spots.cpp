@@ -1,9 +1,11 @@
 #include "light/spots.h"
 
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 #include "exposure/meter.h"
 #include "gear/kit.h"
@@ -77,25 +79,28 @@ SpotTable spotTable(const Scene& scene, const Plan& plan) {
   t.spots = meterSpots(scene, plan);
   for (const Light& l : plan.lights) t.lights.push_back(l.id);
   t.lights.push_back("ambient");
-  for (const MeterSpot& spot : t.spots) {
-    std::vector<double> row;
+  std::vector<std::optional<Emitter>> emitters;
+  for (const Light& l : plan.lights)
+    emitters.push_back(findUnit(l.unit) && findModifier(l.modifier) ? std::optional(emitterOf(plan, l)) : std::nullopt);
+  t.together.assign(t.spots.size(), 0);
+  t.luxSeconds.assign(t.spots.size(), {});
+  tbb::parallel_for(size_t(0), t.spots.size(), [&](size_t s) {
+    const MeterSpot& spot = t.spots[s];
+    std::vector<double>& row = t.luxSeconds[s];
     double sum = 0;
-    for (const Light& l : plan.lights) {
-      const Unit* unit = findUnit(l.unit);
+    for (size_t k = 0; k < plan.lights.size(); ++k) {
+      const Light& l = plan.lights[k];
       double h = 0;
-      if (unit && findModifier(l.modifier)) {
-        const Emitter e = emitterOf(plan, l);
-        h = unit->lumenSeconds(l.power, plan.camera.shutter) *
-            (directLux(&scene, e, spot.position, spot.normal, Receptor::Flat, 256) +
-             bouncedLux(scene, e, spot.position, spot.normal, Receptor::Flat, 128));
-      }
+      if (emitters[k])
+        h = findUnit(l.unit)->lumenSeconds(l.power, plan.camera.shutter) *
+            (directLux(&scene, *emitters[k], spot.position, spot.normal, Receptor::Flat, 768) +
+             bouncedLux(scene, *emitters[k], spot.position, spot.normal, Receptor::Flat, 896));
       row.push_back(h);
       if (l.on) sum += h;
     }
     row.push_back(plan.ambient.lux * plan.camera.shutter);
-    t.together.push_back(sum + row.back());
-    t.luxSeconds.push_back(std::move(row));
-  }
+    t.together[s] = sum + row.back();
+  });
   return t;
 }
 
