@@ -287,9 +287,13 @@ void BuildCard::refresh() {
   advice_->clear();
   const LightAnswer* r = light() && answers_ ? answers_->light(light()->id) : nullptr;
   if (!r) return;
-  facts_->setText(tr("%1 from the face, %2 above it, looks %3 wide. Alone it puts the backdrop %4 stops from the face.")
-                      .arg(lengthText(r->distance), QStringLiteral("%1\u00b0").arg(r->elevation, 0, 'f', 0),
-                           QStringLiteral("%1\u00b0").arg(r->apparentSize, 0, 'f', 0), shortStops(r->backdropStops)));
+  auto degreesText = [](double d) { return QStringLiteral("%1\u00b0").arg(std::abs(d), 0, 'f', 0); };
+  facts_->setText((r->elevation < -0.5 ? tr("%1 from the face, %2 below it, looks %3 wide.")
+                                       : tr("%1 from the face, %2 above it, looks %3 wide."))
+                      .arg(lengthText(r->distance), degreesText(r->elevation), degreesText(r->apparentSize)));
+  if (r->spot == "face" && r->backdropStops > -12)
+    facts_->setText(facts_->text() +
+                    tr(" Alone it puts the backdrop %1 stops from the face.").arg(shortStops(r->backdropStops)));
   // The ratio to the key in the three schools, as it is metered, not as it is wished.
   if (light()->role != Role::Key)
     for (const Light& k : document_->plan().lights)

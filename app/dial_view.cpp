@@ -136,6 +136,7 @@ void DialView::paintEvent(QPaintEvent*) {
   if (const Light* l = plan.light(selected_.toStdString()))
     foot = tr("%1 at %2 o'clock, %3 from the face")
                .arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
+  paintFootGround(p, *this);
   p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
              p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
   for (const PinnedSpot& s : plan.spots) {

@@ -23,6 +23,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "balance/advice.h"
 #include "balance/balance.h"
 #include "balance/camera_setting.h"
 #include "formats/atomic_file.h"
@@ -416,6 +417,9 @@ void MainWindow::resultArrived() {
     QString worst;
     for (const Finding& f : checkPlan(plan))
       if (f.severity != Severity::Note || worst.isEmpty()) worst = QString::fromStdString(f.sentence);
+    if (worst.isEmpty() && r->answers && r->answersCurrent)
+      for (const Finding& f : adviceOn(plan, *r->answers, r->table.get()))
+        if (f.severity == Severity::Warning && worst.isEmpty()) worst = QString::fromStdString(f.sentence);
     if (!r->problem.empty())
       showNotice(QString::fromStdString(r->problem), true);
     else if (!worst.isEmpty())
@@ -544,12 +548,19 @@ void MainWindow::openSeries() {
     connect(series_, &SeriesDialog::said, this, &MainWindow::showNotice);
   }
   series_->setLight(selected_);
+  // Over the cards: the picture and the ledge, where the series goes, stay free.
+  if (!series_->isVisible()) {
+    series_->adjustSize();
+    series_->move(mapToGlobal(QPoint(width() - series_->width() - 16, height() - series_->height() - 40)));
+  }
   series_->show();
   series_->raise();
+  series_->activateWindow();
 }
 
 void MainWindow::showOnly(const Show& show) {
   show_ = show;
+  if (tried_) showNotice({});
   tried_.reset();
   triedLabel_.clear();
   ledge_->setTried({});

@@ -1,5 +1,6 @@
 #include <QComboBox>
 #include <QGridLayout>
+#include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
@@ -59,13 +60,17 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   table_->setToolTip(tr(
       "Stops against the working aperture, and the f-number there. Pin more spots: Shift+click on the easel or on the "
       "dial. Delete takes the chosen pin away."));
-  grid_->addWidget(table_, 0, 0, 1, 2);
-  auto* pins = new QLabel(tr("Shift+click on the easel or the dial pins the meter there."));
+  grid_->addWidget(table_, 0, 0);
+  auto* corner = new QWidget;
+  auto* cornerBox = new QHBoxLayout(corner);
+  cornerBox->setContentsMargins(0, 0, 4, 0);
+  auto* pins = new QLabel(tr("Shift+click on easel or dial: a pin"));
   pins->setObjectName("quiet");
-  auto* exported = new QPushButton(tr("Export as CSV..."));
+  auto* exported = new QPushButton(tr("Export CSV..."));
   connect(exported, &QPushButton::clicked, this, &MeterCard::exportWanted);
-  grid_->addWidget(pins, 1, 0);
-  grid_->addWidget(exported, 1, 1, Qt::AlignRight);
+  cornerBox->addWidget(pins);
+  cornerBox->addWidget(exported);
+  pages_->setCornerWidget(corner);
   grid_->setRowStretch(0, 1);
   auto* drop = new QAction(tr("Take the pin away"), table_);
   drop->setShortcut(Qt::Key_Delete);

@@ -44,8 +44,11 @@ void RailView::fit() {
   double front = std::min(p.camera.distance, 3.0) + 0.25, back = std::clamp(p.backdrop.distance, 0.3, 2.5) + 0.15;
   for (const Light& l : p.lights) {
     const double d = signedDistance(l);
-    front = std::max(front, d + 0.6);
-    back = std::max(back, -d + 0.6);
+    // Room for the body behind the front, its letter, and the heights at the edge.
+    const Modifier* m = findModifier(l.modifier);
+    const double room = 0.4 + (m ? m->depth : 0.2);
+    front = std::max(front, d + room);
+    back = std::max(back, -d + room);
   }
   scale_ = std::min((width() - 16) / (front + back), (height() - 44) / (p.room.height + 0.05));
   originX_ = 8 + (width() - 16 - (front + back) * scale_) / 2 + back * scale_;
@@ -148,6 +151,7 @@ void RailView::paintEvent(QPaintEvent*) {
                .arg(selected_, lengthText(std::abs(above)), above >= 0 ? tr("above") : tr("below"),
                     QStringLiteral("%1°").arg(std::abs(tilt), 0, 'f', 0), tilt >= 0 ? tr("down") : tr("up"));
   }
+  paintFootGround(p, *this);
   p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
              p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
   paintFocus(p, *this);

@@ -54,4 +54,10 @@ void paintFocus(QPainter& p, const QWidget& instrument) {
   p.drawRect(instrument.rect().adjusted(1, 1, -2, -2));
 }
 
+void paintFootGround(QPainter& p, const QWidget& instrument) {
+  QColor ground = Theme::current().panel;
+  ground.setAlpha(225);
+  p.fillRect(QRectF(0, instrument.height() - 22, instrument.width(), 22), ground);
+}
+
 }  // namespace easel::app

@@ -17,6 +17,8 @@ void paintBeam(QPainter& p, const Placing& at, double extent, double reach, cons
 void paintBody(QPainter& p, const Placing& at, double extent, double depth, bool on, bool chosen);
 /// The letter on the head.
 void paintBadge(QPainter& p, QPointF centre, const QString& letter, bool chosen);
+/// A ground for the line of words at an instrument's foot, so that what is drawn there does not run into it.
+void paintFootGround(QPainter& p, const QWidget& instrument);
 /// The frame of the instrument that has the keys.
 void paintFocus(QPainter& p, const QWidget& instrument);
 

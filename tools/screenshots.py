@@ -47,3 +47,37 @@ MASTER = "demo/marrow-lane-master.easel.json"
 for name, file, arguments in (("window", DEMO, []), ("window-set-dim", DEMO, ["--stage", "0", "--dim"]), ("window-meter", MASTER, ["--stage", "2"]),
                               ("window-four-lights", MASTER, [])):
     subprocess.run([APP, file, "--picture", f"{OUT}/{name}.png", *arguments], check=True, env=env, capture_output=True)
+
+# Views that want keys pressed: the real program in a display of its own (xvfb, xdotool).
+import time
+display = ":57"
+server = subprocess.Popen(["Xvfb", display, "-screen", "0", "1280x800x24"], stderr=subprocess.DEVNULL)
+live = dict(os.environ, DISPLAY=display, XDG_CONFIG_HOME=f"{work}/live", XDG_STATE_HOME=f"{work}/live")
+
+
+def session(file, steps, crop=None):
+    """Runs the program on the plan; each step is xdotool arguments, a pause in seconds, or a name to keep the picture under."""
+    app = subprocess.Popen([APP, file], env=live, stderr=subprocess.DEVNULL)
+    time.sleep(5)
+    window = subprocess.run(["xdotool", "search", "--onlyvisible", "--pid", str(app.pid)], env=live, capture_output=True, text=True).stdout.split()[-1]
+    subprocess.run(["xdotool", "windowmove", window, "0", "0", "windowsize", window, "1280", "800", "windowfocus", window], env=live)
+    time.sleep(3)
+    for step in steps:
+        if isinstance(step, (int, float)): time.sleep(step)
+        elif step.endswith(".png"):
+            subprocess.run(["import", "-window", "root", *(["-crop", crop] if crop else []), "+repage", f"{OUT}/{step}"], env=live, check=True)
+        else:
+            subprocess.run(["xdotool", *step.split()], env=live, check=True)
+            time.sleep(0.4)
+    app.kill()
+    app.wait()
+
+
+try:
+    time.sleep(1)
+    session(MASTER, ["key s", "key h", 4, "stops-map.png", "key s", "key h", 2, "key k", "mousemove 120 700 click 1", 2, "key w", 1, "wipe.png"], "545x780+0+20")
+    session(MASTER, ["key F7", "mousemove 707 596 click 1", 4, "every-spot.png"])
+    session("demo/marrow-lane-two-lights.easel.json", ["key r", 4, "mousemove 300 700 click 1", 3, "ratios.png"])
+finally:
+    server.kill()
+subprocess.run([EASEL, "series", MASTER, "--vary", "light.A.distance=0.6:2.4:5", "--hold", "--size", "240x300", "--out", f"{OUT}/series.png"], check=True, capture_output=True)
