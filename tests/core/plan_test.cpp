@@ -66,9 +66,17 @@ TEST(Edit, EveryEditHasAnInverse) {
   room.height = 4;
   SitterPlace sitter = plan.sitter;
   sitter.turn = 30;
-  const Edit edits[] = {SetTitle{"x", "y"},    SetRoom{room},       SetSitter{sitter},           SetCamera{camera},
-                        SetBackdrop{backdrop}, SetAmbient{ambient}, SetReceptor{Receptor::Dome}, SetLight{changed},
-                        AddLight{added, 0},    RemoveLight{"A"}};
+  const Edit edits[] = {SetTitle{"x", "y"},
+                        SetRoom{room},
+                        SetSitter{sitter},
+                        SetCamera{camera},
+                        SetBackdrop{backdrop},
+                        SetAmbient{ambient},
+                        SetReceptor{Receptor::Dome, MeterAim::Camera},
+                        SetLight{changed},
+                        AddLight{added, 0},
+                        RemoveLight{"A"},
+                        SetSpots{{PinnedSpot{"pin-1", "Pin 1", 1, 1, 1, 0, 0, 1, false, {}}}}};
   for (const Edit& e : edits) {
     Plan now = plan;
     const Edit back = apply(now, e);
