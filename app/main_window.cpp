@@ -403,7 +403,7 @@ void MainWindow::resultArrived() {
                      : there                   ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
                              : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want));
     subAnswer_->setText(tr("%1, ISO %2. Flash %3 %, ambient %4. Backdrop %5 (%6)")
-                            .arg(apertureText(plan.camera.aperture))
+                            .arg(apertureText(plan.camera.shootingAperture()))
                             .arg(std::lround(plan.camera.iso))
                             .arg(std::lround(100 * r->answers->face.flashShare()))
                             .arg(shortStops(r->answers->ambientStops), QString::fromStdString(r->answers->backdropTone),

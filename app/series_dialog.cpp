@@ -108,7 +108,7 @@ void SeriesDialog::thingChosen() {
 }
 
 void SeriesDialog::make() {
-  if (job_) return;
+  if (running()) return;
   Variation variation;
   try {
     variation = readVariation(QStringLiteral("%1=%2:%3:%4")
@@ -170,16 +170,30 @@ void SeriesDialog::saveSheet() {
   if (!f.isEmpty()) saveSheetTo(f);
 }
 
-bool SeriesDialog::saveSheetTo(const QString& file) {
-  try {
-    const Picture sheet = contactSheet(series_, {document_->plan().title, title_.toStdString()});
-    writePng(file.toStdString(), sheet.width, sheet.height, sheet.rgba);
-    emit said(tr("The contact sheet is in %1.").arg(QFileInfo(file).fileName()), false);
-    return true;
-  } catch (const std::exception& e) {
-    emit said(QString::fromUtf8(e.what()), true);
-    return false;
-  }
+void SeriesDialog::saveSheetTo(const QString& file) {
+  if (running()) return;
+  // Drawing and packing a large sheet takes longer than a frame.
+  job_ =
+      QThread::create([this, file, series = series_, text = SheetText{document_->plan().title, title_.toStdString()}] {
+        QString words = tr("The contact sheet is in %1.").arg(QFileInfo(file).fileName());
+        bool problem = false;
+        try {
+          const Picture sheet = contactSheet(series, text);
+          writePng(file.toStdString(), sheet.width, sheet.height, sheet.rgba);
+        } catch (const std::exception& e) {
+          words = QString::fromUtf8(e.what());
+          problem = true;
+        }
+        QMetaObject::invokeMethod(
+            this,
+            [this, words, problem] {
+              state_->setText(words);
+              emit said(words, problem);
+            },
+            Qt::QueuedConnection);
+      });
+  connect(job_, &QThread::finished, job_, &QObject::deleteLater);
+  job_->start();
 }
 
 }  // namespace easel::app

@@ -27,13 +27,13 @@ class SeriesDialog : public QDialog {
   explicit SeriesDialog(Document* document, QWidget* parent = nullptr);
   ~SeriesDialog() override;
   void setLight(const QString& id);
-  bool running() const { return job_ != nullptr; }
+  bool running() const { return job_ && job_->isRunning(); }
 
  public slots:
   void make();
   void cancel() { cancelled_->store(true); }
   void saveSheet();
-  bool saveSheetTo(const QString& file);
+  void saveSheetTo(const QString& file);
 
  signals:
   void made(const std::vector<easel::SeriesPicture>& series, const QString& title);

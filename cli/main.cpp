@@ -51,6 +51,9 @@ void meter(const std::string& file, bool json, bool csv) {
                writeAperture(r.aperture, ApertureStyle::Tenths), r.stopsFromWorking, unit->scale.write(l->power),
                l->on ? "on " : "off", r.backdropStops);
   }
+  if (plan.camera.closedBy != 0)
+    fmt::print("the lens stands at {} for everything on\n",
+               writeAperture(plan.camera.shootingAperture(), ApertureStyle::Thirds));
   fmt::print("all together {}, flash {:.0f} %, ambient {:.1f} stops under\n",
              writeAperture(a.aperture, ApertureStyle::Tenths), 100 * a.face.flashShare(), -a.ambientStops);
   fmt::print("backdrop {:+.1f} stops from the face, {}\n", a.backdropStops, a.backdropTone);

@@ -5,6 +5,7 @@
 #include "exposure/shutter.h"
 #include "gear/kit.h"
 #include "plan/placement.h"
+#include "sitters/looks.h"
 #include "sitters/sitter_file.h"
 
 namespace easel {
@@ -35,6 +36,15 @@ std::vector<Finding> checkPlan(const Plan& plan) {
                     cam.distance, room.depth - room.behind));
   if (plan.sitter.eyeHeight + 0.13 > room.height)
     say(Severity::Warning, "sitter", "The sitter's head is at the ceiling. Lower the eye height or raise the ceiling.");
+
+  if (!findHairColour(plan.sitter.hairColour))
+    say(Severity::Warning, "sitter",
+        fmt::format("There is no hair colour \"{}\": the sitter's own is shown. Choose one on the Set page.",
+                    plan.sitter.hairColour));
+  if (!findSkinTone(plan.sitter.skinTone))
+    say(Severity::Warning, "sitter",
+        fmt::format("There is no skin tone \"{}\": the sitter's own is shown. Choose one on the Set page.",
+                    plan.sitter.skinTone));
 
   bool flash = false;
   for (const Light& l : plan.lights) {
