@@ -150,7 +150,8 @@ void LedgeView::paintEvent(QPaintEvent*) {
       p.drawRect(r.adjusted(-2, -2, 2, 2));
     }
     p.setPen(ink);
-    const QString label = (prints_[i].off ? tr("%1 (off)").arg(prints_[i].label) : prints_[i].label);
+    QString label = prints_[i].off ? tr("%1 (off)").arg(prints_[i].label) : prints_[i].label;
+    if (r.width() < 44 && !prints_[i].light.isEmpty()) label = prints_[i].light;  // the letter says enough
     p.drawText(QRectF(r.left() - 4, r.bottom() + 3, r.width() + 8, 18), Qt::AlignCenter,
                p.fontMetrics().elidedText(label, Qt::ElideRight, int(r.width() + 8)));
   }

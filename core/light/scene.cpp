@@ -13,6 +13,7 @@
 #include "light/sampling.h"
 #include "plan/placement.h"
 #include "sitters/looks.h"
+#include "sitters/sitter_file.h"
 
 namespace easel {
 namespace {
@@ -209,9 +210,14 @@ struct Scene::Impl {
     skinTint = sitter->skinTint;
     if (const Look* hair = findHairColour(plan.sitter.hairColour); hair && hair->id != "own")
       hairTint = hair->reflectance;
+    const Vec3 own = faceReflectance(*sitter);
     if (const Look* skin = findSkinTone(plan.sitter.skinTone); skin && skin->id != "own") {
-      const Vec3 own = faceReflectance(*sitter);
       for (int c = 0; c < 3; ++c) skinTint[c] *= skin->reflectance[c] / std::max(0.01f, own[c]);
+    } else {
+      // The textures are painted for the eye, up to a stop too light; a predicted picture wants the reflectance of
+      // skin.
+      for (const SitterInfo& s : sitterCatalogue())
+        if (s.id == plan.sitter.id) skinTint *= float(s.skin) / std::max(0.01f, luminance(own));
     }
     for (const MeshPart& p : sitter->parts) {
       if (p.surface == Surface::Hair && plan.sitter.hairStyle == "shaved") continue;

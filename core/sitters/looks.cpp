@@ -1,5 +1,6 @@
 #include "sitters/looks.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "sitters/sitter_file.h"
@@ -46,23 +47,31 @@ Vec3 faceReflectance(const Sitter& s) {
     const double e = v / 255.0;
     return float(e <= 0.04045 ? e / 12.92 : std::pow((e + 0.055) / 1.055, 2.4));
   };
-  Vec3 sum;
-  size_t count = 0;
+  // Cheeks and forehead, where the tone is metered; lips, lids and what is inside the mouth would redden the mean. The
+  // median, because stubble and freckles are outliers.
+  const Vec3 places[] = {s.landmarks.cheekLeft, s.landmarks.cheekRight, s.landmarks.forehead};
+  std::vector<float> channel[3];
   for (const MeshPart& p : s.parts) {
     if (p.surface != Surface::Skin || p.texture < 0) continue;
     const Texture& t = s.textures[size_t(p.texture)];
-    // The front of the face, brow to chin: hair lines and neck say little about the tone that is metered.
     for (size_t i = 0; i < p.position.size(); ++i) {
-      const Vec3 at = p.position[i];
-      if (at.y > 0.05f || at.y < -0.11f || at.z < 0.06f || p.headWeight[i] < 0.9f) continue;
+      if (p.normal[i].z < 0.2f ||
+          std::none_of(std::begin(places), std::end(places), [&](Vec3 c) { return length(p.position[i] - c) < 0.02f; }))
+        continue;
       const int x = std::clamp(int(p.uv[i].x * float(t.width)), 0, t.width - 1),
                 y = std::clamp(int((1 - p.uv[i].y) * float(t.height)), 0, t.height - 1);
       const std::uint8_t* c = &t.rgba[(size_t(y) * size_t(t.width) + size_t(x)) * 4];
-      sum += Vec3{linear(c[0]), linear(c[1]), linear(c[2])} * s.skinTint;
-      ++count;
+      for (size_t k = 0; k < 3; ++k) channel[k].push_back(linear(c[k]) * s.skinTint[int(k)]);
     }
   }
-  return count ? sum / float(count) : Vec3{0.4f, 0.25f, 0.18f};
+  if (channel[0].empty()) return {0.4f, 0.25f, 0.18f};
+  Vec3 out;
+  for (size_t k = 0; k < 3; ++k) {
+    const auto middle = channel[k].begin() + long(channel[k].size() / 2);
+    std::nth_element(channel[k].begin(), middle, channel[k].end());
+    out[int(k)] = *middle;
+  }
+  return out;
 }
 
 bool paleHead(const std::string& sitterId, const std::string& hairColour, const std::string& hairStyle) {

@@ -24,7 +24,7 @@ const std::vector<Look>& skinTones();
 const Look* findHairColour(std::string_view id);
 const Look* findSkinTone(std::string_view id);
 
-/// Mean reflectance of the sitter's face as baked, from its skin texture.
+/// Reflectance of the sitter's face as baked: median of cheeks and forehead in its skin texture.
 Vec3 faceReflectance(const Sitter& sitter);
 
 /// Whether a hair light needs the lesser level: blond, grey, white, or no hair at all.

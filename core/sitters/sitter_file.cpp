@@ -101,10 +101,10 @@ struct In {
 
 const std::vector<SitterInfo>& sitterCatalogue() {
   static const std::vector<SitterInfo> all = {
-      {"ottoline", "Ottoline", "Master maker, about 60, grey short hair, light olive skin", true},
-      {"tobiah", "Tobiah", "Maker, about 35, black short hair, dark brown skin", false},
-      {"wren", "Wren", "Apprentice, about 22, brown hair tied back, fair skin", false},
-      {"anselm", "Anselm", "Visiting fiddler, about 65, white short hair, fair skin", true},
+      {"ottoline", "Ottoline", "Master maker, about 60, grey short hair, light olive skin", true, 0.33},
+      {"tobiah", "Tobiah", "Maker, about 35, black short hair, dark brown skin", false, 0.065},
+      {"wren", "Wren", "Apprentice, about 22, brown hair tied back, fair skin", false, 0.40},
+      {"anselm", "Anselm", "Visiting fiddler, about 65, white short hair, fair skin", true, 0.39},
   };
   return all;
 }

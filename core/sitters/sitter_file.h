@@ -19,6 +19,7 @@ constexpr std::uint32_t kSitterFileVersion = 4;
 struct SitterInfo {
   std::string id, name, description;
   bool lightHair = false;  ///< blond, grey or white: the hair light needs less
+  double skin = 0.35;      ///< luminous reflectance of the face: fair skin about a stop over mid grey (from memory)
 };
 const std::vector<SitterInfo>& sitterCatalogue();
 

@@ -56,6 +56,49 @@ TEST(Looks, ATonesFaceIsAsBrightAsItsReflectanceSays) {
   EXPECT_NEAR(std::log2(light / tan), wanted, 0.25);
 }
 
+TEST(Looks, EveryToneOnEverySitterIsRedderThanGreenAndGreenerThanBlue) {
+  Plan p = test::demoPlan();
+  for (const SitterInfo& sitter : sitterCatalogue())
+    for (const char* tone : {"own", "1-lightest", "3-olive", "6-darkest"}) {
+      p.sitter.id = sitter.id;
+      p.sitter.skinTone = tone;
+      Studio s(80, 100);
+      s.setPlan(p);
+      s.finish(1);
+      std::vector<float> planes[3];
+      linearPicture(s.layers(), p, {}, planes);
+      double sum[3] = {0, 0, 0};
+      for (size_t c = 0; c < 3; ++c)
+        for (size_t y = 42; y < 54; ++y)
+          for (size_t x = 36; x < 44; ++x) sum[c] += double(planes[c][y * 80 + x]);
+      EXPECT_GT(sum[0], 1.1 * sum[1]) << sitter.id << " " << tone;
+      EXPECT_GT(sum[1], 1.05 * sum[2]) << sitter.id << " " << tone;
+    }
+}
+
+TEST(Looks, FairSkinIsAboutAStopOverMidGrey) {
+  // Common practice, no source: open up one stop from mid grey for fair skin. So where the pointer's meter reads the
+  // working aperture on a fair cheek, the picture stands about a stop over mid grey.
+  Plan p = test::demoPlan();
+  p.sitter.id = "wren";
+  p.lights[0].hour = 5.5;
+  Studio s(160, 200);
+  s.setPlan(p);
+  s.finish(8);
+  std::vector<float> planes[3];
+  linearPicture(s.layers(), p, {}, planes);
+  const Landmarks& marks = s.scene()->sitter().landmarks;
+  for (Vec3 place : {marks.cheekLeft, marks.cheekRight, marks.forehead}) {
+    const auto px = pixelOf(s.layers(), s.scene()->studioPoint(place));
+    ASSERT_TRUE(px);
+    const SpotReading r = readPixel(s.layers(), p, px->x, px->y);
+    ASSERT_EQ(r.surface, Surface::Skin);
+    const size_t i = size_t(px->y) * 160 + size_t(px->x);
+    const double y = 0.2126 * double(planes[0][i]) + 0.7152 * double(planes[1][i]) + 0.0722 * double(planes[2][i]);
+    EXPECT_NEAR(std::log2(y / 0.18) - r.stops, 1.15, 0.5) << "sheen comes on top";
+  }
+}
+
 TEST(Looks, FaceReflectanceIsThatOfSkin) {
   for (const SitterInfo& s : sitterCatalogue()) {
     const double y = luminance(faceReflectance(*loadSitter(s.id)));
