@@ -213,6 +213,18 @@ void MainWindow::buildMenus() {
   auto* byRole = light->addMenu(tr("Add by r&ole"));
   for (const RoleSchool& school : roleSchools())
     byRole->addAction(QString::fromStdString(school.name), this, [this, id = school.id] { addBySchool(id); });
+  add(light, tr("By the other sc&hool"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] {
+    const Light* l = document_->plan().light(selected_.toStdString());
+    if (!l) return;
+    try {
+      const Proposal p = byOtherSchool(document_->plan(), *l);
+      document_->endMerge();
+      showNotice(QString::fromStdString(p.light.id + ": " + p.why));
+      document_->perform(SetLight{p.light}, tr("The other school for %1").arg(selected_));
+    } catch (const std::exception& e) {
+      showNotice(QString::fromUtf8(e.what()), true);
+    }
+  });
   add(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { balanceAll(false); });
   add(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B), [this] { balanceAll(true); });
   add(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] {

@@ -179,6 +179,30 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
   return p;
 }
 
+Proposal byOtherSchool(const Plan& plan, const Light& light) {
+  std::vector<const RoleSchool*> own;
+  size_t now = 0;
+  for (const RoleSchool& s : roleSchools()) {
+    if (s.role != light.role) continue;
+    if (s.name == light.name) now = own.size();
+    own.push_back(&s);
+  }
+  if (own.size() < 2)
+    throw std::invalid_argument(
+        fmt::format("Practice knows one way only to put up light {}: move it by hand.", light.id));
+  Plan without = plan;
+  std::erase_if(without.lights, [&](const Light& l) { return l.id == light.id; });
+  Proposal p = proposeLight(without, own[(now + 1) % own.size()]->id);
+  p.light.id = light.id;
+  p.light.group = light.group;
+  p.light.unit = light.unit;
+  p.light.power = light.power;
+  p.light.on = light.on;
+  p.light.locked = light.locked;
+  p.light.extra = light.extra;
+  return p;
+}
+
 std::string nextInUsualOrder(const Plan& plan) {
   for (const char* school : {"key", "fill-opposite", "hair-under", "background", "rim-under", "kicker"}) {
     const Role role = std::find_if(roleSchools().begin(), roleSchools().end(), [&](const RoleSchool& s) {

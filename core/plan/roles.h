@@ -25,6 +25,10 @@ struct Proposal {
 /// when all sixteen letters are taken.
 Proposal proposeLight(const Plan& plan, const std::string& school);
 
+/// The same light put up by the next school of its role (by its name, "Fill, opposite the key" -> "Fill, near the
+/// camera ..."): letter, group, unit and power stay. Throws std::invalid_argument when its role has one school only.
+Proposal byOtherSchool(const Plan& plan, const Light& light);
+
 /// The school of the role that the usual order puts next: key, fill, hair, background, rim, then other edges.
 std::string nextInUsualOrder(const Plan& plan);
 

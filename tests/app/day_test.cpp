@@ -207,6 +207,18 @@ TEST(Day, CopySwapAndPosture) {
   EXPECT_GT(m.plan().lights[0].height, key + 0.1);
 }
 
+TEST(Day, TheOtherSchoolIsOneKeyAway) {
+  Shown s(false);
+  QTest::keyClick(&s.window, Qt::Key_L, Qt::ControlModifier);
+  ASSERT_EQ(s.window.selectedLight(), "B");
+  const Light before = *s.window.document()->plan().light("B");
+  QTest::keyClick(&s.window, Qt::Key_T, Qt::ControlModifier);
+  EXPECT_NE(s.window.document()->plan().light("B")->hour, before.hour);
+  EXPECT_TRUE(s.window.notice().contains("key's side")) << s.window.notice().toStdString();
+  s.window.document()->undo();
+  EXPECT_TRUE(*s.window.document()->plan().light("B") == before);
+}
+
 TEST(Day, SetPageDrivesLooksFramingAmbientAndBackdrop) {
   Master m;
   m.window.setStage(0);

@@ -2,6 +2,9 @@
 
 #include <gtest/gtest.h>
 
+#include <filesystem>
+
+#include "light/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -67,6 +70,23 @@ TEST(Check, ABoomOverTheSitterIsCautioned) {
   p.lights[0].distance = 0.2;
   p.lights[0].height = 2.1;
   EXPECT_TRUE(says(p, "light A", Severity::Note));
+}
+
+TEST(Demo, EveryPlanStandsInItsRoomAndItsLightsStandOnTheirPegs) {
+  int plans = 0;
+  for (const auto& entry : std::filesystem::directory_iterator(std::string(EASEL_SOURCE_DIR) + "/demo")) {
+    if (entry.path().extension() != ".json") continue;
+    ++plans;
+    const Plan p = loadPlan(entry.path());
+    for (const Finding& f : checkPlan(p)) EXPECT_EQ(f.severity, Severity::Note) << entry.path() << ": " << f.sentence;
+    Studio s(8, 8);
+    s.setPlan(p);
+    const Answers a = computeAnswers(*s.scene(), p);
+    for (const Light& l : p.lights)
+      EXPECT_NEAR(a.light(l.id)->stopsFromWorking, l.targetStops, 0.18) << entry.path() << " " << l.id;
+    EXPECT_EQ(p.title.rfind("Marrow Lane Luthiers", 0), 0u);
+  }
+  EXPECT_GE(plans, 3);
 }
 
 }  // namespace

@@ -81,6 +81,33 @@ TEST(Copies, StandBesideAndAreFree) {
   EXPECT_THROW(copyOf(p, p.lights[0]), std::invalid_argument);
 }
 
+TEST(OtherSchool, GoesRoundTheSchoolsOfTheRole) {
+  Plan p = masterPlan();
+  p.lights[1] = proposeLight(
+                    [&] {
+                      Plan without = p;
+                      without.lights.erase(without.lights.begin() + 1);
+                      return without;
+                    }(),
+                    "fill-opposite")
+                    .light;
+  p.lights[1].power = -5;
+  const Light first = p.lights[1];
+  std::vector<std::string> names;
+  for (int i = 0; i < 4; ++i) {
+    const Proposal next = byOtherSchool(p, p.lights[1]);
+    EXPECT_EQ(next.light.id, first.id);
+    EXPECT_EQ(next.light.power, -5);
+    EXPECT_FALSE(next.why.empty());
+    apply(p, SetLight{next.light});
+    names.push_back(next.light.name);
+  }
+  EXPECT_EQ(names.back(), first.name) << "four schools of fill, and round";
+  EXPECT_NE(names[0], names[1]);
+  EXPECT_EQ(p.lights[1].hour, first.hour);
+  EXPECT_THROW(byOtherSchool(p, p.lights[0]), std::invalid_argument) << "a key";
+}
+
 TEST(KeySide, SwapsTheLightsAndLeavesTheSitter) {
   const Plan p = masterPlan();
   const Plan s = keySideSwapped(p);
