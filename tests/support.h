@@ -6,12 +6,20 @@
 #include <string>
 
 #include "formats/plan_json.h"
+#include "light/studio.h"
 #include "plan/plan.h"
 
 namespace easel::test {
 
 inline std::string demoFile() { return std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-first-light.easel.json"; }
 inline Plan demoPlan() { return loadPlan(demoFile()); }
+
+/// What the meter says of a plan.
+inline Answers answersOf(const Plan& plan) {
+  Studio s(8, 8);
+  s.setPlan(plan);
+  return computeAnswers(*s.scene(), plan);
+}
 
 /// A folder that goes when the test ends.
 struct TemporaryFolder {

@@ -11,11 +11,7 @@
 namespace easel {
 namespace {
 
-Answers answersOf(const Plan& p) {
-  Studio s(8, 8);
-  s.setPlan(p);
-  return computeAnswers(*s.scene(), p);
-}
+using test::answersOf;
 
 TEST(Answers, ThePowerItNamesGivesTheApertureAskedFor) {
   Plan p = test::demoPlan();

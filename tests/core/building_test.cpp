@@ -13,11 +13,8 @@
 namespace easel {
 namespace {
 
-Answers answersOf(const Plan& p) {
-  Studio s(8, 8);
-  s.setPlan(p);
-  return computeAnswers(*s.scene(), p);
-}
+using test::answersOf;
+
 Plan built(const std::vector<std::string>& schools) {
   Plan p = test::demoPlan();
   p.lights.clear();

@@ -15,11 +15,8 @@ namespace {
 
 Plan masterPlan() { return loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"); }
 
-Answers answersOf(const Plan& plan) {
-  Studio s(8, 8);
-  s.setPlan(plan);
-  return computeAnswers(*s.scene(), plan);
-}
+using test::answersOf;
+
 bool says(const std::vector<Finding>& all, const std::string& words) {
   for (const Finding& f : all)
     if (f.sentence.find(words) != std::string::npos) return true;

@@ -17,11 +17,7 @@
 namespace easel {
 namespace {
 
-Answers answersOf(const Plan& plan) {
-  Studio s(8, 8);
-  s.setPlan(plan);
-  return computeAnswers(*s.scene(), plan);
-}
+using test::answersOf;
 
 Plan oneLight() {
   Plan p = test::demoPlan();
