@@ -1,12 +1,8 @@
 #include "main_window.h"
 
-#include <QActionGroup>
 #include <QApplication>
 #include <QButtonGroup>
 #include <QCloseEvent>
-#include <QDialog>
-#include <QFileDialog>
-#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QLineEdit>
@@ -18,17 +14,12 @@
 #include <QStackedWidget>
 #include <QStatusBar>
 #include <QStyle>
-#include <QTextBrowser>
-#include <QThread>
 #include <QVBoxLayout>
 #include <cmath>
 
 #include "balance/advice.h"
 #include "balance/balance.h"
 #include "balance/camera_setting.h"
-#include "formats/atomic_file.h"
-#include "formats/plan_json.h"
-#include "light/spots.h"
 #include "plan/check.h"
 #include "plan/roles.h"
 #include "theme.h"
@@ -37,8 +28,6 @@
 namespace easel::app {
 namespace {
 constexpr int kPictureWidth = 640, kPictureHeight = 800;
-const char* const kFileFilter =
-    QT_TRANSLATE_NOOP("easel::app::MainWindow", "Jolly Easel plans (*.easel.json);;All files (*)");
 }  // namespace
 
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Document(this)) {
@@ -184,183 +173,6 @@ void MainWindow::buildLayout() {
   connect(ladder_, &LadderView::selected, this, &MainWindow::select);
 }
 
-void MainWindow::buildMenus() {
-  auto add = [this](QMenu* menu, const QString& text, const QKeySequence& key, auto slot) {
-    auto* a = menu->addAction(text);
-    a->setShortcut(key);
-    connect(a, &QAction::triggered, this, slot);
-    return a;
-  };
-  auto* file = menuBar()->addMenu(tr("&File"));
-  add(file, tr("&New plan"), QKeySequence::New, [this] { newPlan(); });
-  add(file, tr("&Open..."), QKeySequence::Open, [this] { openDialog(); });
-  recent_ = file->addMenu(tr("Open &recent"));
-  connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
-  add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
-  add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
-  file->addSeparator();
-  add(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportPicture(); });
-  add(file, tr("Export &readings..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), [this] { exportReadings(); });
-  file->addSeparator();
-  add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
-
-  auto* edit = menuBar()->addMenu(tr("&Edit"));
-  undo_ = add(edit, tr("&Undo"), QKeySequence::Undo, [this] { document_->undo(); });
-  redo_ = add(edit, tr("&Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_->redo(); });
-
-  auto* light = menuBar()->addMenu(tr("&Light"));
-  add(light, tr("&Add the next light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { addLight(); });
-  auto* byRole = light->addMenu(tr("Add by r&ole"));
-  for (const RoleSchool& school : roleSchools())
-    byRole->addAction(QString::fromStdString(school.name), this, [this, id = school.id] { addBySchool(id); });
-  add(light, tr("By the other sc&hool"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] {
-    const Light* l = document_->plan().light(selected_.toStdString());
-    if (!l) return;
-    try {
-      const Proposal p = byOtherSchool(document_->plan(), *l);
-      document_->endMerge();
-      showNotice(QString::fromStdString(p.light.id + ": " + p.why));
-      document_->perform(SetLight{p.light}, tr("The other school for %1").arg(selected_));
-    } catch (const std::exception& e) {
-      showNotice(QString::fromUtf8(e.what()), true);
-    }
-  });
-  add(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { balanceAll(false); });
-  add(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B), [this] { balanceAll(true); });
-  add(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] {
-    document_->endMerge();
-    document_->perform(SetPlan{mirrored(document_->plan())}, tr("Mirror"));
-  });
-  add(light, tr("Swap the &key's side"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M), [this] {
-    document_->endMerge();
-    document_->perform(SetLights{keySideSwapped(document_->plan()).lights}, tr("Swap the key's side"));
-  });
-  light->addSeparator();
-  add(light, tr("&Copy the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), [this] {
-    const Light* l = document_->plan().light(selected_.toStdString());
-    if (!l) return;
-    try {
-      const Light copy = copyOf(document_->plan(), *l);
-      document_->endMerge();
-      document_->perform(AddLight{copy, 99}, tr("Copy %1").arg(selected_));
-      select(QString::fromStdString(copy.id));
-    } catch (const std::exception& e) {
-      showNotice(QString::fromUtf8(e.what()), true);
-    }
-  });
-  add(light, tr("Re&name the light..."), QKeySequence(Qt::Key_F2), [this] { renameLight(); });
-  lockAction_ = add(light, tr("Loc&k the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
-                    [this] { changeLight(tr("Lock %1").arg(selected_), [](Light& l) { l.locked = !l.locked; }); });
-  auto step = [this](int by) {
-    const auto& lights = document_->plan().lights;
-    for (size_t i = 0; i < lights.size(); ++i)
-      if (QString::fromStdString(lights[i].id) == selected_ && int(i) + by >= 0 && int(i) + by < int(lights.size())) {
-        reorder(selected_, int(i) + by);
-        return;
-      }
-  };
-  add(light, tr("Build it ea&rlier"), QKeySequence(Qt::ALT | Qt::Key_Up), [step] { step(-1); });
-  add(light, tr("Build it la&ter"), QKeySequence(Qt::ALT | Qt::Key_Down), [step] { step(1); });
-  add(light, tr("L&etters in building order"), {}, [this] {
-    const auto& lights = document_->plan().lights;
-    int at = 0;
-    for (size_t i = 0; i < lights.size(); ++i)
-      if (QString::fromStdString(lights[i].id) == selected_) at = int(i);
-    document_->endMerge();
-    document_->perform(SetLights{withLettersInOrder(document_->plan())}, tr("Letters in order"));
-    if (!document_->plan().lights.empty()) select(QString::fromStdString(document_->plan().lights[size_t(at)].id));
-  });
-  add(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { removeLight(); });
-  add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::Key_P),
-      [this] { ladder_->matchTarget(selected_); });
-  add(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
-    showOnly(show_.what == Show::What::Solo ? Show{} : Show{Show::What::Solo, selected_.toStdString()});
-  });
-  add(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] {
-    setCompare(EaselView::Compare::Off);
-    showOnly({});
-  });
-  light->addSeparator();
-  for (int i = 1; i <= 9; ++i)
-    add(light, tr("Switch light %1 on or off").arg(i), QKeySequence(Qt::Key_0 + i), [this, i] {
-      toggleLight(i - 1);
-    })->setVisible(i <= 3);
-
-  auto* view = menuBar()->addMenu(tr("&View"));
-  add(view, tr("&Set"), QKeySequence(Qt::Key_F5), [this] { setStage(0); });
-  add(view, tr("&Build"), QKeySequence(Qt::Key_F6), [this] { setStage(1); });
-  add(view, tr("&Meter"), QKeySequence(Qt::Key_F7), [this] { setStage(2); });
-  view->addSeparator();
-  clippingAction_ = add(view, tr("Show &clipping"), QKeySequence(Qt::Key_C),
-                        [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
-  clippingAction_->setCheckable(true);
-  mapAction_ = add(view, tr("Show the sto&ps map"), QKeySequence(Qt::Key_S), [this] {
-    easel_->setStopsMapShown(mapAction_->isChecked());
-    requestPicture();
-  });
-  mapAction_->setCheckable(true);
-  histogramAction_ = add(view, tr("Show the &histogram"), QKeySequence(Qt::Key_H),
-                         [this] { easel_->setHistogramShown(histogramAction_->isChecked()); });
-  histogramAction_->setCheckable(true);
-  view->addSeparator();
-  dimAction_ = add(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D),
-                   [this] { setTheme(dimAction_->isChecked()); });
-  dimAction_->setCheckable(true);
-  dimAction_->setChecked(Theme::current().dim);
-  auto* lengths = new QActionGroup(this);
-  metresAction_ = add(view, tr("Lengths in &metres"), {}, [this] { setUnits(); });
-  feetAction_ = add(view, tr("Lengths in &feet"), {}, [this] { setUnits(); });
-  for (auto* a : {metresAction_, feetAction_}) {
-    a->setCheckable(true);
-    lengths->addAction(a);
-  }
-  (Preferences::current().metres ? metresAction_ : feetAction_)->setChecked(true);
-  thirdsAction_ = add(view, tr("Readings in &thirds"), {}, [this] { setUnits(); });
-  thirdsAction_->setCheckable(true);
-  thirdsAction_->setChecked(Preferences::current().apertures == ApertureStyle::Thirds);
-
-  auto* compare = menuBar()->addMenu(tr("&Compare"));
-  add(compare, tr("&Keep this picture"), QKeySequence(Qt::Key_K), [this] {
-    easel_->keepBefore(!triedLabel_.isEmpty()              ? triedLabel_
-                       : show_.what == Show::What::Solo    ? tr("%1 alone").arg(QString::fromStdString(show_.light))
-                       : show_.what == Show::What::UpTo    ? tr("up to %1").arg(QString::fromStdString(show_.light))
-                       : show_.what == Show::What::Ambient ? tr("all off")
-                                                           : tr("as it was"));
-    showNotice(tr("Kept. W wipes between it and whatever you show next, F flips."));
-  });
-  auto mode = [this](EaselView::Compare m) {
-    return [this, m] {
-      if (!easel_->hasBefore())
-        showNotice(tr("Keep a picture first (K); then change something, or show another print."));
-      else
-        setCompare(easel_->compare() == m ? EaselView::Compare::Off : m);
-    };
-  };
-  add(compare, tr("&Wipe"), QKeySequence(Qt::Key_W), mode(EaselView::Compare::Wipe));
-  add(compare, tr("&Flip"), QKeySequence(Qt::Key_F), mode(EaselView::Compare::Flip));
-  compare->addSeparator();
-  auto ledgeMode = [this](LedgeView::Mode m) {
-    return [this, m] { setLedgeMode(ledge_->mode() == m ? LedgeView::Mode::Alone : m); };
-  };
-  add(compare, tr("The picture as it &grows"), QKeySequence(Qt::Key_B), ledgeMode(LedgeView::Mode::BuildUp));
-  add(compare, tr("The set at five &ratios"), QKeySequence(Qt::Key_R), ledgeMode(LedgeView::Mode::Ratios));
-  add(compare, tr("&Series: one thing varied..."), QKeySequence(Qt::CTRL | Qt::Key_R), [this] { openSeries(); });
-
-  auto* go = menuBar()->addMenu(tr("&Go"));
-  auto focus = [&](const QString& text, int key, QWidget* w) {
-    add(go, text, QKeySequence(Qt::ALT | Qt::Key(key)), [w] { w->setFocus(Qt::ShortcutFocusReason); });
-  };
-  focus(tr("&Easel"), Qt::Key_1, easel_);
-  focus(tr("&Ledge"), Qt::Key_2, ledge_);
-  focus(tr("&Dial"), Qt::Key_3, dial_);
-  focus(tr("&Height rail"), Qt::Key_4, rail_);
-  focus(tr("&Stop ladder"), Qt::Key_5, ladder_);
-
-  auto* help = menuBar()->addMenu(tr("&Help"));
-  add(help, tr("&Keys and gestures"), QKeySequence::HelpContents, [this] { showShortcuts(); });
-  add(help, tr("&About Jolly Easel"), {}, [this] { about(); });
-}
-
 void MainWindow::setStage(int stage) {
   stage = std::clamp(stage, 0, 2);
   cards_->setCurrentIndex(stage);
@@ -373,9 +185,7 @@ void MainWindow::planChanged() {
     select(document_->plan().lights.empty() ? QString() : QString::fromStdString(document_->plan().lights.front().id));
   if (!show_.light.empty() && !document_->plan().light(show_.light)) show_ = {};
   // A try-out belongs to the plan that it was made from.
-  tried_.reset();
-  triedLabel_.clear();
-  ledge_->setTried({});
+  setTried({}, {});
   requestPicture();
   if (const Light* l = document_->plan().light(selected_.toStdString()))
     lockAction_->setText(l->locked ? tr("Unloc&k the light") : tr("Loc&k the light"));
@@ -470,13 +280,14 @@ void MainWindow::select(const QString& id) {
   if (link_.latest()) resultArrived();
 }
 
-void MainWindow::tryOut(const Plan& plan, const QString& label) {
+void MainWindow::setTried(const std::optional<Plan>& plan, const QString& label) {
+  tried_ = plan;
   triedLabel_ = label;
   ledge_->setTried(label);
-  if (label.isEmpty())
-    tried_.reset();
-  else
-    tried_ = plan;
+}
+
+void MainWindow::tryOut(const Plan& plan, const QString& label) {
+  setTried(label.isEmpty() ? std::nullopt : std::optional(plan), label);
   showNotice(label.isEmpty()
                  ? QString()
                  : tr("Trying %1. Enter on the ledge or a double click takes it; Escape goes back.").arg(label));
@@ -497,16 +308,27 @@ void MainWindow::setLedgeMode(LedgeView::Mode mode) {
   if (mode == LedgeView::Mode::Series && ledge_->series().empty()) openSeries();
 }
 
-void MainWindow::setCompare(EaselView::Compare mode) { easel_->setCompare(mode); }
+void MainWindow::keepPicture() {
+  easel_->keepBefore(tried_                              ? triedLabel_
+                     : show_.what == Show::What::Solo    ? tr("%1 alone").arg(QString::fromStdString(show_.light))
+                     : show_.what == Show::What::UpTo    ? tr("up to %1").arg(QString::fromStdString(show_.light))
+                     : show_.what == Show::What::Ambient ? tr("all off")
+                                                         : tr("as it was"));
+  showNotice(tr("Kept. W wipes between it and whatever you show next, F flips."));
+}
+
+std::shared_ptr<const Answers> MainWindow::answersNow() {
+  const auto& r = link_.latest();
+  if (r && r->answers && r->answersCurrent && link_.upToDate() && !tried_) return r->answers;
+  showNotice(tr("The readings are still being taken. Try again in a moment."));
+  return nullptr;
+}
 
 void MainWindow::setCamera(int school) {
-  const auto& r = link_.latest();
-  if (!r || !r->answers || !r->answersCurrent || !link_.upToDate() || tried_) {
-    showNotice(tr("The readings are still being taken. Try again in a moment."));
-    return;
-  }
+  const auto answers = answersNow();
+  if (!answers) return;
   document_->endMerge();
-  document_->perform(SetPlan{withCameraSetting(document_->plan(), *r->answers, CameraSchool(school))},
+  document_->perform(SetPlan{withCameraSetting(document_->plan(), *answers, CameraSchool(school))},
                      tr("Set the camera"));
 }
 
@@ -523,8 +345,7 @@ void MainWindow::pin(const PinnedSpot& spot) {
                  .arg(QString::fromStdString(spot.name)));
 }
 
-template <class F>
-void MainWindow::changeLight(const QString& label, F change) {
+void MainWindow::changeLight(const QString& label, const std::function<void(Light&)>& change) {
   const Light* l = document_->plan().light(selected_.toStdString());
   if (!l) return;
   Light changed = *l;
@@ -542,6 +363,20 @@ void MainWindow::renameLight() {
   if (ok)
     changeLight(tr("Rename %1").arg(selected_),
                 [&](Light& changed) { changed.name = name.trimmed().left(80).toStdString(); });
+}
+
+int MainWindow::place() const {
+  const auto& lights = document_->plan().lights;
+  const auto at = std::find_if(lights.begin(), lights.end(),
+                               [&](const Light& l) { return QString::fromStdString(l.id) == selected_; });
+  return int(at - lights.begin());
+}
+
+void MainWindow::putLettersInOrder() {
+  const size_t at = size_t(place());
+  document_->endMerge();
+  document_->perform(SetLights{withLettersInOrder(document_->plan())}, tr("Letters in order"));
+  if (at < document_->plan().lights.size()) select(QString::fromStdString(document_->plan().lights[at].id));
 }
 
 void MainWindow::reorder(const QString& id, int place) {
@@ -573,33 +408,56 @@ void MainWindow::openSeries() {
 void MainWindow::showOnly(const Show& show) {
   show_ = show;
   if (tried_) showNotice({});
-  tried_.reset();
-  triedLabel_.clear();
-  ledge_->setTried({});
+  setTried({}, {});
   requestPicture();
 }
 
 void MainWindow::addLight() { addBySchool(nextInUsualOrder(document_->plan())); }
 
-void MainWindow::addBySchool(const std::string& school) {
+bool MainWindow::attempt(const std::function<void()>& work) {
   try {
-    const Proposal p = proposeLight(document_->plan(), school);
-    document_->endMerge();
-    document_->perform(AddLight{p.light, 99}, tr("Add %1").arg(QString::fromStdString(p.light.id)));
-    select(QString::fromStdString(p.light.id));
-    showNotice(QString::fromStdString(p.light.id + ": " + p.why));
+    work();
+    return true;
   } catch (const std::exception& e) {
     showNotice(QString::fromUtf8(e.what()), true);
+    return false;
   }
 }
 
+void MainWindow::putUp(const Light& light, const QString& label) {
+  document_->endMerge();
+  document_->perform(AddLight{light, 99}, label);
+  select(QString::fromStdString(light.id));
+}
+
+void MainWindow::addBySchool(const std::string& school) {
+  attempt([&] {
+    const Proposal p = proposeLight(document_->plan(), school);
+    putUp(p.light, tr("Add %1").arg(QString::fromStdString(p.light.id)));
+    showNotice(QString::fromStdString(p.light.id + ": " + p.why));
+  });
+}
+
+void MainWindow::otherSchool() {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  if (!l) return;
+  attempt([&] {
+    const Proposal p = byOtherSchool(document_->plan(), *l);
+    document_->endMerge();
+    showNotice(QString::fromStdString(p.light.id + ": " + p.why));
+    document_->perform(SetLight{p.light}, tr("The other school for %1").arg(selected_));
+  });
+}
+
+void MainWindow::copyLight() {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  if (l) attempt([&] { putUp(copyOf(document_->plan(), *l), tr("Copy %1").arg(selected_)); });
+}
+
 void MainWindow::balanceAll(bool sum) {
-  const auto& r = link_.latest();
-  if (!r || !r->answers || !r->answersCurrent || !link_.upToDate() || tried_) {
-    showNotice(tr("The readings are still being taken. Balance again in a moment."));
-    return;
-  }
-  const Balanced b = balance(document_->plan(), *r->answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
+  const auto answers = answersNow();
+  if (!answers) return;
+  const Balanced b = balance(document_->plan(), *answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
   document_->endMerge();
   document_->perform(SetLights{b.lights}, tr("Balance"));
   QString said = sum ? tr("Balanced by the sum: every light %1 stops lower.").arg(b.loweredBy, 0, 'f', 1)
@@ -622,133 +480,6 @@ void MainWindow::toggleLight(int index) {
   document_->perform(SetLight{l}, tr("Switch %1").arg(QString::fromStdString(l.id)));
 }
 
-bool MainWindow::mayDrop() {
-  if (quiet_ || !document_->modified()) return true;
-  QMessageBox box(QMessageBox::Question, tr("Jolly Easel"),
-                  tr("\"%1\" has changes that are not saved.").arg(document_->displayName()),
-                  QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
-  switch (box.exec()) {
-    case QMessageBox::Save:
-      return save();
-    case QMessageBox::Discard:
-      return true;
-    default:
-      return false;
-  }
-}
-
-void MainWindow::newPlan() {
-  if (!mayDrop()) return;
-  show_ = {};
-  document_->startNew();
-  showNotice(tr("A new plan with one key light."));
-}
-
-void MainWindow::openDialog() {
-  if (!mayDrop()) return;
-  const QString f =
-      QFileDialog::getOpenFileName(this, tr("Open a plan"), QFileInfo(document_->file()).path(), tr(kFileFilter));
-  if (!f.isEmpty()) openFile(f);
-}
-
-bool MainWindow::openFile(const QString& file) {
-  try {
-    show_ = {};
-    document_->open(file);
-    remember(file);
-    showNotice(tr("Opened %1.").arg(QFileInfo(file).fileName()));
-    return true;
-  } catch (const std::exception& e) {
-    showNotice(QString::fromUtf8(e.what()), true);
-    return false;
-  }
-}
-
-bool MainWindow::recoverUnsaved() {
-  if (!document_->recover()) return false;
-  showNotice(tr("Brought back the unsaved plan of the last session. Save it, or choose File, New plan."));
-  return true;
-}
-
-bool MainWindow::saveTo(const QString& file) {
-  try {
-    document_->saveTo(file);
-    remember(file);
-    showNotice(tr("Saved as %1.").arg(QFileInfo(file).fileName()));
-    return true;
-  } catch (const std::exception& e) {
-    showNotice(QString::fromUtf8(e.what()), true);
-    return false;
-  }
-}
-
-bool MainWindow::save() { return document_->file().isEmpty() ? saveAs() : saveTo(document_->file()); }
-
-bool MainWindow::saveAs() {
-  QString start = document_->file();
-  if (start.isEmpty()) start = QString::fromStdString(document_->plan().title).replace('/', '-') + ".easel.json";
-  QString f = QFileDialog::getSaveFileName(this, tr("Save the plan"), start, tr(kFileFilter));
-  if (f.isEmpty()) return false;
-  if (!f.endsWith(".json")) f += ".easel.json";
-  return saveTo(f);
-}
-
-void MainWindow::remember(const QString& file) {
-  QSettings s;
-  QStringList all = s.value("recent").toStringList();
-  const QString absolute = QFileInfo(file).absoluteFilePath();
-  all.removeAll(absolute);
-  all.prepend(absolute);
-  s.setValue("recent", all.mid(0, 8));
-}
-
-void MainWindow::fillRecent() {
-  recent_->clear();
-  for (const QString& f : QSettings().value("recent").toStringList())
-    recent_->addAction(f, this, [this, f] {
-      if (mayDrop()) openFile(f);
-    });
-  if (recent_->isEmpty()) recent_->addAction(tr("None yet"))->setEnabled(false);
-}
-
-void MainWindow::exportPicture() {
-  const QString f = QFileDialog::getSaveFileName(this, tr("Export the picture"), document_->displayName() + ".png",
-                                                 tr("PNG pictures (*.png)"));
-  if (f.isEmpty()) return;
-  if (easel_->picture().save(f, "PNG"))
-    showNotice(tr("The picture is in %1.").arg(QFileInfo(f).fileName()));
-  else
-    showNotice(tr("%1 could not be written. Choose another folder.").arg(f), true);
-}
-
-void MainWindow::exportReadings() {
-  const auto& r = link_.latest();
-  if (!r || !r->layers || !r->layers->scene || !r->problem.empty()) {
-    showNotice(tr("There are no readings yet."), true);
-    return;
-  }
-  const QString f = QFileDialog::getSaveFileName(this, tr("Export readings"), document_->displayName() + ".csv",
-                                                 tr("CSV tables (*.csv)"));
-  if (f.isEmpty()) return;
-  showNotice(tr("Reading every light at every spot..."));
-  // On a thread of its own: many lights at many spots take longer than a frame.
-  if (exporting_) exporting_->wait();
-  QThread* job = exporting_ = QThread::create([this, scene = r->layers->scene, plan = r->plan, f] {
-    QString said = tr("The readings are in %1.").arg(QFileInfo(f).fileName());
-    bool problem = false;
-    try {
-      writeFileAtomically(f.toStdString(), writeSpotCsv(spotTable(*scene, plan), plan));
-    } catch (const std::exception& e) {
-      said = QString::fromUtf8(e.what());
-      problem = true;
-    }
-    QMetaObject::invokeMethod(
-        this, [this, said, problem] { showNotice(said, problem); }, Qt::QueuedConnection);
-  });
-  connect(job, &QThread::finished, job, &QObject::deleteLater);
-  job->start();
-}
-
 void MainWindow::setTheme(bool dim) {
   Theme::apply(*qApp, dim);
   QSettings().setValue("theme/dim", dim);
@@ -763,42 +494,6 @@ void MainWindow::setUnits() {
   for (Card* c : {static_cast<Card*>(build_), static_cast<Card*>(set_), static_cast<Card*>(meter_)}) c->refresh();
   for (QWidget* w : findChildren<QWidget*>()) w->update();
   if (link_.latest()) resultArrived();
-}
-
-void MainWindow::showShortcuts() {
-  auto* d = new QDialog(this);
-  d->setAttribute(Qt::WA_DeleteOnClose);
-  d->setWindowTitle(tr("Keys and gestures"));
-  d->resize(620, 560);
-  auto* text = new QTextBrowser;
-  QString html = "<h3>" + tr("Keys") + "</h3><table cellspacing='4'>";
-  for (QAction* menu : menuBar()->actions())
-    for (QAction* a : menu->menu()->actions())
-      if (!a->shortcut().isEmpty())
-        html += "<tr><td><b>" + a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped() +
-                "</b>&nbsp;&nbsp;</td><td>" + a->text().remove('&').toHtmlEscaped() + "</td></tr>";
-  html += "</table>";
-  for (QWidget* w : {static_cast<QWidget*>(easel_), static_cast<QWidget*>(ledge_), static_cast<QWidget*>(dial_),
-                     static_cast<QWidget*>(rail_), static_cast<QWidget*>(ladder_)})
-    html += "<h3>" + w->accessibleName().toHtmlEscaped() + "</h3><p>" +
-            (w->whatsThis().isEmpty() ? w->toolTip() : w->whatsThis()).toHtmlEscaped().replace("\n", "<br>") + "</p>";
-  html += "<p>" +
-          tr("Overhead booms want a counterweight, a safety line and a sandbag; cables want tape; hot lamps want air. "
-             "Local rules and "
-             "licensed trades decide.") +
-          "</p>";
-  text->setHtml(html);
-  auto* box = new QVBoxLayout(d);
-  box->addWidget(text);
-  d->show();
-}
-
-void MainWindow::about() {
-  QMessageBox::about(this, tr("About Jolly Easel"),
-                     tr("<h3>Jolly Easel %1</h3><p>Plans multi-light studio portraits and predicts the "
-                        "picture.</p><p>GPL-3.0-or-later. "
-                        "Libraries, font and sitter data under their own licences: see THIRD_PARTY.md.</p>")
-                         .arg(EASEL_VERSION));
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {

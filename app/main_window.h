@@ -5,6 +5,7 @@
 #include <QMainWindow>
 #include <QPointer>
 #include <QSplitter>
+#include <functional>
 #include <memory>
 #include <optional>
 
@@ -64,17 +65,27 @@ class MainWindow : public QMainWindow {
   void requestPicture();
   void select(const QString& id);
   void showOnly(const Show& show);
+  /// What the easel shows instead of the open plan; nothing and no label: the open plan again.
+  void setTried(const std::optional<Plan>& plan, const QString& label);
   void tryOut(const Plan& plan, const QString& label);
   void takeOver(const Plan& plan, const QString& label);
   void setLedgeMode(LedgeView::Mode mode);
-  void setCompare(EaselView::Compare mode);
+  void keepPicture();
   void setCamera(int school);
   void pin(const PinnedSpot& spot);
   void renameLight();
   void reorder(const QString& id, int place);
   void openSeries();
-  template <class F>
-  void changeLight(const QString& label, F change);
+  int place() const;  ///< of the chosen light in the building order
+  void putLettersInOrder();
+  void changeLight(const QString& label, const std::function<void(Light&)>& change);
+  /// The readings of the plan as it is; says so and gives nothing while they are being taken.
+  std::shared_ptr<const Answers> answersNow();
+  /// False, with the sentence as a notice, when `work` throws.
+  bool attempt(const std::function<void()>& work);
+  void putUp(const Light& light, const QString& label);
+  void otherSchool();
+  void copyLight();
   void addLight();
   void addBySchool(const std::string& school);
   void balanceAll(bool sum);

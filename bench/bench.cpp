@@ -25,16 +25,17 @@ Plan demoPlan() {
   return plan;
 }
 
+// A plan with its samples and first passes taken, so that a benchmark meets the state of a set that is worked on.
 struct Ready {
-  Plan plan = demoPlan();
+  Plan plan;
   Studio studio{640, 800};
-  Ready() {
+  Ready(Plan p, int passes) : plan(std::move(p)) {
     studio.setPlan(plan);
-    studio.finish(kSampleSets);
+    studio.finish(passes);
   }
 };
 Ready& ready() {
-  static Ready r;
+  static Ready r(demoPlan(), kSampleSets);
   return r;
 }
 
@@ -104,23 +105,15 @@ Plan eightLights() {
     plan.lights.push_back(proposeLight(plan, school).light);
   return plan;
 }
-struct Eight {
-  Plan plan = eightLights();
-  Studio studio{640, 800};
-  Eight() {
-    studio.setPlan(plan);
-    studio.finish(2);
-  }
-};
-Eight& eight() {
-  static Eight e;
-  return e;
+Ready& eight() {
+  static Ready r(eightLights(), 2);
+  return r;
 }
 
 // What re-weights layers only: mute, solo, power, ISO, aperture, white balance.
 template <class Change>
 void reweigh(benchmark::State& state, Change change) {
-  Eight& e = eight();
+  Ready& e = eight();
   Plan plan = e.plan;
   bool odd = false;
   for (auto _ : state) {
@@ -174,7 +167,7 @@ void MovingOneLightOf(benchmark::State& state) {
 BENCHMARK(MovingOneLightOf)->Arg(1)->Arg(8)->Unit(benchmark::kMillisecond);
 
 void SpotTableOfEight(benchmark::State& state) {
-  Eight& e = eight();
+  Ready& e = eight();
   const auto scene = e.studio.scene();
   SpotTable t;
   for (auto _ : state) {
@@ -203,7 +196,7 @@ void SpotTableOfEight(benchmark::State& state) {
 BENCHMARK(SpotTableOfEight)->Unit(benchmark::kMillisecond);
 
 void BalanceOfEight(benchmark::State& state) {
-  Eight& e = eight();
+  Ready& e = eight();
   const Answers answers = computeAnswers(*e.studio.scene(), e.plan);
   for (auto _ : state) benchmark::DoNotOptimize(balance(e.plan, answers, BalanceBy::Sum).lights.data());
 }

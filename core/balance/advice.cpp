@@ -27,11 +27,9 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
   auto say = [&](Severity s, std::string where, std::string sentence) {
     out.push_back({s, std::move(where), std::move(sentence)});
   };
-  const LightAnswer* key = nullptr;
+  const LightAnswer* key = keyAnswer(plan, a);
   bool flash = false;
   for (const Light& l : plan.lights) {
-    const LightAnswer* r = a.light(l.id);
-    if (l.role == Role::Key && l.on && r && !key) key = r;
     const Unit* u = findUnit(l.unit);
     flash |= l.on && u && u->kind == UnitKind::Flash;
   }
@@ -46,8 +44,7 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
                 "Fill {} is {:.1f} stop over the key{}: lower it by at least that, or move it back to {:.2f} m.", l.id,
                 over, l.height < plan.sitter.eyeHeight - 0.2 ? ", from below" : "", r->distance * std::exp2(over / 2)));
     }
-  const BackdropMaterial* m = findBackdrop(plan.backdrop.material);
-  const double rho = m ? m->luminance() : 0.18;
+  const double rho = backdropLuminance(plan.backdrop.material);
   if (const double over = a.backdropValue > 0 ? std::log2(a.backdropValue / rho) : -99; rho > 0.6 && over > 2.1)
     say(Severity::Warning, "backdrop",
         fmt::format("The white backdrop gets {:.1f} stops over the camera's setting: beyond two it flares and eats the "

@@ -24,15 +24,14 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
   const auto tone =
       std::find_if(backdropTones().begin(), backdropTones().end(), [&](const Tone& t) { return t.id == id; });
   if (tone == backdropTones().end()) throw std::invalid_argument(fmt::format("There is no tone called \"{}\".", id));
-  const BackdropMaterial* m = findBackdrop(plan.backdrop.material);
-  const double rho = m ? m->luminance() : 0.18;
+  const double rho = backdropLuminance(plan.backdrop.material);
   BackdropLight out;
   out.onBackdrop = std::log2(tone->value / rho);
 
   // In lux-seconds on the backdrop: the camera's own constant is that of the flat receptor.
   const double atStops0 = exposureForAperture(plan.camera.shootingAperture(), plan.camera.iso);
   const double wanted = atStops0 * std::exp2(out.onBackdrop);
-  double all = answers.backdropValue / rho * atStops0, own = 0;
+  double own = 0;
   int lights = 0;
   for (const Light& l : plan.lights)
     if (l.role == Role::Background)
@@ -40,26 +39,22 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
         ++lights;
         if (l.on) own += r->alone.total();
       }
-  const double spill = std::max(1e-9, all - own);
+  const double spill = std::max(1e-9, answers.backdrop.total() - own);
   out.spill = std::log2(spill / atStops0);
-  const double spillValue = rho * spill / atStops0;
 
   if (spill > wanted * 1.12) {
-    // Spill falls roughly with the square of the key's way to the backdrop.
-    const double back = std::log2(spill / wanted);
     out.sentence = fmt::format(
         "The other lights alone make it {} ({:+.1f} stops on it, {:+.1f} wanted): move the backdrop further back, "
-        "feather "
-        "the key, or take a darker backdrop. It is {:.1f} stops too much.",
-        toneName(spillValue), out.spill, out.onBackdrop, back);
+        "feather the key, or take a darker backdrop. It is {:.1f} stops too much.",
+        toneName(rho * spill / atStops0), out.spill, out.onBackdrop, out.spill - out.onBackdrop);
     return out;
   }
   if (spill > wanted * 0.89) {
     out.reachable = true;
-    out.target = -12;
     out.sentence = fmt::format("The other lights alone make it {}: no background light is needed.", tone->name);
     return out;
   }
+  out.needed = true;
   const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso, calibrationConstant(plan.receptor));
   out.target = std::log2((wanted - spill) / std::max(1, lights) / working);
   out.sentence = fmt::format("For {} the backdrop wants {:+.1f} stops of light; the others spill {:+.1f}.", tone->name,
@@ -78,9 +73,10 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
 Plan withBackdropTone(const Plan& plan, const Answers& answers, const std::string& tone) {
   const BackdropLight b = backgroundFor(plan, answers, tone);
   Plan out = plan;
+  if (!b.reachable) return out;
   for (Light& l : out.lights) {
     if (l.role != Role::Background || l.locked) continue;
-    l.on = b.target > -11.5 && (b.reachable || b.target != 0);
+    l.on = b.needed;
     if (!l.on) continue;
     l.targetStops = std::clamp(std::round(b.target * 10) / 10, -12.0, 12.0);
     l.power = powerForAperture(answers, l, plan.camera.aperture * std::exp2(l.targetStops / 2)).stops;

@@ -23,13 +23,15 @@ struct BackdropLight {
   double onBackdrop = 0;   ///< stops of all light wanted on the backdrop against the camera's setting
   double spill = 0;        ///< stops that the lights which are not background lights bring there now
   double target = 0;       ///< stops each background light should be set to, alone, against the working aperture
+  bool needed = false;     ///< false when the spill alone does it; the target says nothing then
   bool reachable = false;  ///< false when the spill alone is too much, or there is no background light
   std::string sentence;    ///< with numbers, and what to do when it is not reachable
 };
 /// Throws std::invalid_argument for an unknown tone.
 BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std::string& tone);
 
-/// The plan with its background lights on that target and powered for it. Switches them off when none is wanted.
+/// The plan with its background lights on that target and powered for it, or off when none is needed. Unchanged when
+/// the tone cannot be reached.
 Plan withBackdropTone(const Plan& plan, const Answers& answers, const std::string& tone);
 
 }  // namespace easel

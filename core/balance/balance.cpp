@@ -38,13 +38,11 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
 }
 
 Balanced lowered(const Plan& plan, const Answers& answers) {
-  Plan asTheyStand = plan;
   Answers a = answers;
   // Where each light stands is taken for its target.
   for (LightAnswer& r : a.lights)
     if (const Light* l = plan.light(r.id)) r.wantedPower = l->power;
-  Balanced out = balance(asTheyStand, a, BalanceBy::Sum);
-  return out;
+  return balance(plan, a, BalanceBy::Sum);
 }
 
 }  // namespace easel

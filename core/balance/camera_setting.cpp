@@ -9,12 +9,6 @@
 namespace easel {
 namespace {
 
-const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers) {
-  for (const Light& l : plan.lights)
-    if (l.role == Role::Key && l.on)
-      if (const LightAnswer* r = answers.light(l.id); r && r->alone.total() > 0) return r;
-  return nullptr;
-}
 std::string tenths(double n) { return writeAperture(n, ApertureStyle::Tenths); }
 std::string thirds(double n) { return writeAperture(n, ApertureStyle::Thirds); }
 double inThirds(double stops) { return std::round(stops * 3) / 3; }

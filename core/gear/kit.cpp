@@ -178,5 +178,9 @@ static const T* find(const std::vector<T>& all, std::string_view id) {
 const Unit* findUnit(std::string_view id) { return find(units(), id); }
 const Modifier* findModifier(std::string_view id) { return find(modifiers(), id); }
 const BackdropMaterial* findBackdrop(std::string_view id) { return find(backdropMaterials(), id); }
+double backdropLuminance(std::string_view id) {
+  const BackdropMaterial* m = findBackdrop(id);
+  return m ? m->luminance() : 0.18;
+}
 
 }  // namespace easel

@@ -77,5 +77,7 @@ struct BackdropMaterial {
 };
 const std::vector<BackdropMaterial>& backdropMaterials();
 const BackdropMaterial* findBackdrop(std::string_view id);
+/// Luminous reflectance of the material, 0..1; of mid grey when there is none of that id.
+double backdropLuminance(std::string_view id);
 
 }  // namespace easel

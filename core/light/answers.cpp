@@ -43,6 +43,13 @@ const LightAnswer* Answers::light(const std::string& id) const {
   return nullptr;
 }
 
+const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers) {
+  for (const Light& l : plan.lights)
+    if (l.role == Role::Key && l.on)
+      if (const LightAnswer* r = answers.light(l.id); r && r->alone.total() > 0) return r;
+  return nullptr;
+}
+
 std::string toneName(double v) {
   // Halfway, in stops, between the tones that photographers name; 0.18 is mid grey.
   if (v < 0.008) return "black";
@@ -68,9 +75,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
 
   a.ambient.steady = plan.ambient.lux * cam.shutter;
   a.ambientStops = stopsOf(a.ambient.total() / wanted);
-  Reading backdrop;
-  backdrop.steady = a.ambient.steady;
-  a.face = a.ambient;
+  a.backdrop = a.face = a.ambient;
   auto add = [](Reading& to, const Reading& from) {
     to.flash += from.flash;
     to.steady += from.steady;
@@ -147,17 +152,16 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
 
     r.backdropStops = p.atFace > 0 ? stopsOf(p.onBackdrop / p.atFace) : 0;
     if (l.on) {
-      add(backdrop, readingOf(l, cam, p.onBackdrop));
+      add(a.backdrop, readingOf(l, cam, p.onBackdrop));
       // Everything on is read the way the camera is set: the dome at the camera, or flat towards the key.
       add(a.face, r.atFace);
     }
     a.lights.push_back(std::move(r));
   }
   a.aperture = apertureForExposure(a.face.total(), cam.iso, c);
-  a.backdropStops = stopsOf(backdrop.total() / std::max(1e-12, a.face.total()));
-  const BackdropMaterial* m = findBackdrop(plan.backdrop.material);
-  const double rho = m ? m->luminance() : 0.18;
-  a.backdropValue = rho / kPi * backdrop.total() * cameraGain(cam.iso, cam.shootingAperture());
+  a.backdropStops = stopsOf(a.backdrop.total() / std::max(1e-12, a.face.total()));
+  a.backdropValue = backdropLuminance(plan.backdrop.material) / kPi * a.backdrop.total() *
+                    cameraGain(cam.iso, cam.shootingAperture());
   a.backdropTone = toneName(a.backdropValue);
   return a;
 }

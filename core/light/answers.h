@@ -43,6 +43,7 @@ struct Answers {
   double ambientStops = 0;   ///< against the working aperture
   Reading face;              ///< everything that is on
   double aperture = 0;       ///< f-number with everything on
+  Reading backdrop;          ///< lx s on the backdrop behind the head with everything on, flat receptor
   double backdropStops = 0;  ///< backdrop behind the head against the face with everything on
   double backdropValue = 0;  ///< linear picture value there (0.18 = mid grey)
   std::string backdropTone;  ///< "dark grey"...
@@ -50,6 +51,9 @@ struct Answers {
 
   const LightAnswer* light(const std::string& id) const;
 };
+
+/// Of the first key that is on and gives light at its spot; nullptr when there is none.
+const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers);
 
 /// Holds the meter for every light. About a millisecond a light.
 Answers computeAnswers(const Scene& scene, const Plan& plan);

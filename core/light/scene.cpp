@@ -210,7 +210,7 @@ struct Scene::Impl {
     skinTint = sitter->skinTint;
     if (const Look* hair = findHairColour(plan.sitter.hairColour); hair && hair->id != "own")
       hairTint = hair->reflectance;
-    const Vec3 own = faceReflectance(*sitter);
+    const Vec3 own = sitter->faceReflectance;
     if (const Look* skin = findSkinTone(plan.sitter.skinTone); skin && skin->id != "own") {
       for (int c = 0; c < 3; ++c) skinTint[c] *= skin->reflectance[c] / std::max(0.01f, own[c]);
     } else {

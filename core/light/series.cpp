@@ -226,13 +226,10 @@ std::vector<SeriesPicture> renderSeries(const Plan& plan, const Variation& varia
 }
 
 std::vector<RatioStep> ratioStrip(const Plan& plan, const Answers& answers) {
-  const LightAnswer* key = nullptr;
-  bool fill = false;
-  for (const Light& l : plan.lights) {
-    if (l.role == Role::Key && l.on && !key) key = answers.light(l.id);
-    fill |= l.role == Role::Fill && l.on;
-  }
-  if (!key || !fill || key->aperture <= 0) return {};
+  const LightAnswer* key = keyAnswer(plan, answers);
+  const bool fill =
+      std::any_of(plan.lights.begin(), plan.lights.end(), [](const Light& l) { return l.role == Role::Fill && l.on; });
+  if (!key || !fill) return {};
   std::vector<RatioStep> out;
   for (int stops = 0; stops <= 4; ++stops) {
     RatioStep s{fmt::format("{}:1", 1 << stops), double(stops), plan, true};

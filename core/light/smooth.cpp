@@ -74,8 +74,44 @@ void Irradiance::guideFromHalf(const SampleSets& sets) {
   });
 }
 
-void Irradiance::smooth(int rounds, int passes) {
+template <class Channels, class Weigh>
+void Irradiance::round(int step, Channels channels, Weigh weighFrom) {
   constexpr float kKernel[3] = {0.25f, 0.5f, 0.25f};
+  std::vector<float> next(value_.size());
+  rows(height_, [&](int y) {
+    for (int x = 0; x < width_; ++x) {
+      const size_t i = at(x, y);
+      const Guide& g = guide_[i];
+      const float* own = &value_[i * 4];
+      float* out = &next[i * 4];
+      for (int c = 0; c < 4; ++c) out[c] = own[c];
+      if (g.surface == std::uint8_t(Surface::Nothing)) continue;
+      const float plane = 1 / (2.0f * g.spread * float(step) + 1e-6f);
+      const auto weight = weighFrom(i);
+      float sum[4] = {0, 0, 0, 0}, weights = 0;
+      for (int dy = -1; dy <= 1; ++dy) {
+        const int yy = y + dy * step;
+        if (yy < 0 || yy >= height_) continue;
+        for (int dx = -1; dx <= 1; ++dx) {
+          const int xx = x + dx * step;
+          if (xx < 0 || xx >= width_) continue;
+          const size_t j = at(xx, yy);
+          const Guide& q = guide_[j];
+          if (q.surface != g.surface) continue;
+          const float off = std::abs(dot(q.position - g.position, g.normal)) * plane;
+          const float w = kKernel[dx + 1] * kKernel[dy + 1] * weight(j, off);
+          for (int c = 0; c < 4; ++c) sum[c] += w * value_[j * 4 + size_t(c)];
+          weights += w;
+        }
+      }
+      if (weights > 1e-6f)
+        for (int c = 0; c < channels(g); ++c) out[c] = sum[c] / weights;
+    }
+  });
+  value_.swap(next);
+}
+
+void Irradiance::smooth(int rounds, int passes) {
   // The two-halves estimate is itself noisy: a 5 x 5 mean makes it usable. After one pass there is none: take most of
   // the light.
   std::vector<float> noise(noise_.size());
@@ -97,97 +133,35 @@ void Irradiance::smooth(int rounds, int passes) {
       noise[at(x, y)] = passes > 1 ? std::sqrt(sum / count) : 0.8f * sum / count;
     }
   });
-  std::vector<float> next(value_.size());
-  for (int round = 0; round < rounds; ++round) {
-    const int step = 1 << round;
-    rows(height_, [&](int y) {
-      for (int x = 0; x < width_; ++x) {
-        const size_t i = at(x, y);
-        const Guide& g = guide_[i];
-        const float* own = &value_[i * 4];
-        float* out = &next[i * 4];
-        const bool eye = g.surface == std::uint8_t(Surface::Eye);
-        if (g.surface == std::uint8_t(Surface::Nothing) || eye) {
-          for (int c = 0; c < 4; ++c) out[c] = own[c];
-          if (!eye) continue;
-        }
-        const float ownLight = 0.2126f * own[0] + 0.7152f * own[1] + 0.0722f * own[2];
-        const float stop = 1 / (1.5f * noise[i] * (round == 0 ? 1.f : 0.5f) + 1e-7f + 0.004f * ownLight);
-        const float plane = 1 / (2.0f * g.spread * float(step) + 1e-6f);
-        float sum[4] = {0, 0, 0, 0}, weights = 0;
-        for (int dy = -1; dy <= 1; ++dy) {
-          const int yy = y + dy * step;
-          if (yy < 0 || yy >= height_) continue;
-          for (int dx = -1; dx <= 1; ++dx) {
-            const int xx = x + dx * step;
-            if (xx < 0 || xx >= width_) continue;
-            const size_t j = at(xx, yy);
-            const Guide& q = guide_[j];
-            if (q.surface != g.surface) continue;
-            const float* v = &value_[j * 4];
-            const float off = std::abs(dot(q.position - g.position, g.normal)) * plane;
-            const float light = std::abs(0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2] - ownLight) * stop;
-            const float w = kKernel[dx + 1] * kKernel[dy + 1] * power32(dot(q.normal, g.normal)) /
-                            ((1 + off * off) * (1 + light * light * light));
-            for (int c = 0; c < 4; ++c) sum[c] += w * v[c];
-            weights += w;
-          }
-        }
-        if (weights > 1e-6f)
-          for (int c = 0; c < (eye ? 3 : 4); ++c) out[c] = sum[c] / weights;
-        else
-          for (int c = 0; c < 4; ++c) out[c] = own[c];
-      }
+  auto lightOf = [&](size_t i) {
+    const float* v = &value_[i * 4];
+    return 0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2];
+  };
+  // The mirror in the eye is no texture to be smoothed.
+  auto channels = [](const Guide& g) { return g.surface == std::uint8_t(Surface::Eye) ? 3 : 4; };
+  for (int k = 0; k < rounds; ++k)
+    round(1 << k, channels, [&](size_t i) {
+      const float own = lightOf(i);
+      const float stop = 1 / (1.5f * noise[i] * (k == 0 ? 1.f : 0.5f) + 1e-7f + 0.004f * own);
+      return [&, own, stop, normal = guide_[i].normal](size_t j, float off) {
+        const float light = std::abs(lightOf(j) - own) * stop;
+        return power32(dot(guide_[j].normal, normal)) / ((1 + off * off) * (1 + light * light * light));
+      };
     });
-    value_.swap(next);
-  }
 }
 
 void Irradiance::smoothWide(int rounds) {
-  constexpr float kKernel[3] = {0.25f, 0.5f, 0.25f};
-  std::vector<float> next(value_.size());
-  for (int round = 0; round < rounds; ++round) {
-    const int step = 1 << round;
-    rows(height_, [&](int y) {
-      for (int x = 0; x < width_; ++x) {
-        const size_t i = at(x, y);
-        const Guide& g = guide_[i];
-        const float* own = &value_[i * 4];
-        float* out = &next[i * 4];
-        if (g.surface == std::uint8_t(Surface::Nothing)) {
-          for (int c = 0; c < 4; ++c) out[c] = own[c];
-          continue;
-        }
-        const float plane = 1 / (2.0f * g.spread * float(step) + 1e-6f);
-        const bool hair = g.surface == std::uint8_t(Surface::Hair);
-        float sum[3] = {0, 0, 0}, weights = 0;
-        for (int dy = -1; dy <= 1; ++dy) {
-          const int yy = y + dy * step;
-          if (yy < 0 || yy >= height_) continue;
-          for (int dx = -1; dx <= 1; ++dx) {
-            const int xx = x + dx * step;
-            if (xx < 0 || xx >= width_) continue;
-            const size_t j = at(xx, yy);
-            const Guide& q = guide_[j];
-            if (q.surface != g.surface) continue;
-            const float* v = &value_[j * 4];
-            const float off = std::abs(dot(q.position - g.position, g.normal)) * plane;
-            float facing = std::max(0.f, dot(q.normal, g.normal));
-            facing *= facing;
-            // The cards of hair turn every way; the tuft as a whole is what the room lights.
-            const float w = kKernel[dx + 1] * kKernel[dy + 1] *
-                            (hair ? 0.1f + facing : facing * facing * facing * facing) /
-                            (1 + off * off * (hair ? 0.1f : 1.f));
-            for (int c = 0; c < 3; ++c) sum[c] += w * v[c];
-            weights += w;
-          }
-        }
-        for (int c = 0; c < 3; ++c) out[c] = weights > 1e-6f ? sum[c] / weights : own[c];
-        out[3] = own[3];
-      }
+  auto channels = [](const Guide&) { return 3; };
+  for (int k = 0; k < rounds; ++k)
+    round(1 << k, channels, [&](size_t i) {
+      // The cards of hair turn every way; the tuft as a whole is what the room lights.
+      const bool hair = guide_[i].surface == std::uint8_t(Surface::Hair);
+      return [&, hair, normal = guide_[i].normal](size_t j, float off) {
+        float facing = std::max(0.f, dot(guide_[j].normal, normal));
+        facing *= facing;
+        return (hair ? 0.1f + facing : facing * facing * facing * facing) / (1 + off * off * (hair ? 0.1f : 1.f));
+      };
     });
-    value_.swap(next);
-  }
 }
 
 void Irradiance::scatterInSkin() {

@@ -47,6 +47,11 @@ class Irradiance {
     float spread = 0;  ///< how far a step of one pixel goes on the surface [m]
     std::uint8_t surface = 0;
   };
+  /// One round of the wavelet, `step` pixels apart: light of the same surface round each pixel, weighted by the kernel
+  /// times `weighFrom(pixel)(neighbour, off)`, `off` being the neighbour's distance from the pixel's tangent plane in
+  /// steps. `channels(guide)` says how many of r g b sheen take part; the rest stay.
+  template <class Channels, class Weigh>
+  void round(int step, Channels channels, Weigh weighFrom);
   size_t at(int x, int y) const { return size_t(y) * size_t(width_) + size_t(x); }
 
   int width_, height_;

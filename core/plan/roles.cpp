@@ -14,6 +14,12 @@
 namespace easel {
 namespace {
 
+std::string letterFor(const Plan& plan) {
+  std::string letter = freeLetter(plan);
+  if (letter.empty()) throw std::invalid_argument("Sixteen lights are the most a plan can hold. Remove one first.");
+  return letter;
+}
+
 const Light* keyOf(const Plan& plan) {
   for (const Light& l : plan.lights)
     if (l.role == Role::Key) return &l;
@@ -44,8 +50,7 @@ const std::vector<RoleSchool>& roleSchools() {
 Proposal proposeLight(const Plan& plan, const std::string& school) {
   Proposal p;
   Light& l = p.light;
-  l.id = l.group = freeLetter(plan);
-  if (l.id.empty()) throw std::invalid_argument("Sixteen lights are the most a plan can hold. Remove one first.");
+  l.id = l.group = letterFor(plan);
   const auto at =
       std::find_if(roleSchools().begin(), roleSchools().end(), [&](const RoleSchool& s) { return s.id == school; });
   if (at == roleSchools().end())
@@ -128,8 +133,7 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
     const Vec3 aim{-0.25f * from.x, 0, -float(behind)};
     const double wanted = std::atan2(aim.x - from.x, -(aim.z - from.z)), now = std::atan2(-from.x, -(0.12 - from.z));
     l.pan = std::remainder((wanted - now) * 180 / kPi, 360.0);
-    const BackdropMaterial* m = findBackdrop(plan.backdrop.material);
-    l.targetStops = m && m->luminance() > 0.6 ? 1 : -1;  // two of them add a stop
+    l.targetStops = backdropLuminance(plan.backdrop.material) > 0.6 ? 1 : -1;  // two of them add a stop
     p.why = left ? "First of two background lights at ten o'clock, aimed across: with one at two they light a white "
                    "backdrop "
                    "evenly, each a stop under what the two give."
@@ -140,8 +144,7 @@ Proposal proposeLight(const Plan& plan, const std::string& school) {
     l.distance = std::clamp(behind * 0.45, 0.25, 1.0);
     l.height = std::max(0.35, eyes - 0.45);
     l.pan = 180;
-    const BackdropMaterial* m = findBackdrop(plan.backdrop.material);
-    const double rho = m ? m->reflectance[1] : 0.18;
+    const double rho = backdropLuminance(plan.backdrop.material);
     if (rho > 0.6) {
       l.targetStops = 2;
       p.why = "Background light two stops over the key on white: pure white; more would flare.";
@@ -233,8 +236,7 @@ Plan keySideSwapped(const Plan& plan) {
 
 Light copyOf(const Plan& plan, const Light& light) {
   Light l = light;
-  l.id = l.group = freeLetter(plan);
-  if (l.id.empty()) throw std::invalid_argument("Sixteen lights are the most a plan can hold. Remove one first.");
+  l.id = l.group = letterFor(plan);
   l.locked = false;
   l.name = light.name.empty() ? std::string() : light.name + ", copy";
   l.hour += l.hour > 11.5 ? -0.5 : 0.5;  // beside the first, so that it can be seen and taken hold of

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "colour/colour.h"
 #include "sitters/sitter_file.h"
 
 namespace easel {
@@ -43,10 +44,6 @@ const Look* findHairColour(std::string_view id) { return find(hairColours(), id)
 const Look* findSkinTone(std::string_view id) { return find(skinTones(), id); }
 
 Vec3 faceReflectance(const Sitter& s) {
-  auto linear = [](std::uint8_t v) {
-    const double e = v / 255.0;
-    return float(e <= 0.04045 ? e / 12.92 : std::pow((e + 0.055) / 1.055, 2.4));
-  };
   // Cheeks and forehead, where the tone is metered; lips, lids and what is inside the mouth would redden the mean. The
   // median, because stubble and freckles are outliers.
   const Vec3 places[] = {s.landmarks.cheekLeft, s.landmarks.cheekRight, s.landmarks.forehead};
@@ -54,6 +51,7 @@ Vec3 faceReflectance(const Sitter& s) {
   for (const MeshPart& p : s.parts) {
     if (p.surface != Surface::Skin || p.texture < 0) continue;
     const Texture& t = s.textures[size_t(p.texture)];
+    if (t.rgba.empty()) continue;
     for (size_t i = 0; i < p.position.size(); ++i) {
       if (p.normal[i].z < 0.2f ||
           std::none_of(std::begin(places), std::end(places), [&](Vec3 c) { return length(p.position[i] - c) < 0.02f; }))
@@ -61,10 +59,10 @@ Vec3 faceReflectance(const Sitter& s) {
       const int x = std::clamp(int(p.uv[i].x * float(t.width)), 0, t.width - 1),
                 y = std::clamp(int((1 - p.uv[i].y) * float(t.height)), 0, t.height - 1);
       const std::uint8_t* c = &t.rgba[(size_t(y) * size_t(t.width) + size_t(x)) * 4];
-      for (size_t k = 0; k < 3; ++k) channel[k].push_back(linear(c[k]) * s.skinTint[int(k)]);
+      for (size_t k = 0; k < 3; ++k) channel[k].push_back(float(srgbDecode(c[k] / 255.0)) * s.skinTint[int(k)]);
     }
   }
-  if (channel[0].empty()) return {0.4f, 0.25f, 0.18f};
+  if (channel[0].empty()) return s.faceReflectance;
   Vec3 out;
   for (size_t k = 0; k < 3; ++k) {
     const auto middle = channel[k].begin() + long(channel[k].size() / 2);

@@ -24,7 +24,8 @@ const std::vector<Look>& skinTones();
 const Look* findHairColour(std::string_view id);
 const Look* findSkinTone(std::string_view id);
 
-/// Reflectance of the sitter's face as baked: median of cheeks and forehead in its skin texture.
+/// Reflectance of the sitter's face as baked: median of cheeks and forehead in its skin texture. A pass over
+/// all vertices: readSitter() keeps it in the sitter.
 Vec3 faceReflectance(const Sitter& sitter);
 
 /// Whether a hair light needs the lesser level: blond, grey, white, or no hair at all.

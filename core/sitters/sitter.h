@@ -50,8 +50,9 @@ struct Landmarks {
 
 struct Sitter {
   std::string id, name;
-  Vec3 hairTint{1, 1, 1};  ///< multiplies the luminance of the hair texture
-  Vec3 skinTint{1, 1, 1};  ///< multiplies the skin texture
+  Vec3 hairTint{1, 1, 1};                    ///< multiplies the luminance of the hair texture
+  Vec3 skinTint{1, 1, 1};                    ///< multiplies the skin texture
+  Vec3 faceReflectance{0.4f, 0.25f, 0.18f};  ///< as baked, skinTint included; taken from the texture on reading
   std::vector<Texture> textures;
   std::vector<MeshPart> parts;
   Landmarks landmarks;

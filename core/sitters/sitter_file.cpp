@@ -11,6 +11,7 @@
 #include <stdexcept>
 
 #include "formats/atomic_file.h"
+#include "sitters/looks.h"
 
 namespace easel {
 namespace {
@@ -201,6 +202,7 @@ Sitter readSitter(const std::filesystem::path& file) {
       for (std::uint32_t i : p.triangles)
         if (i >= n) throw std::runtime_error("a mesh names a vertex that is not there");
     }
+    s.faceReflectance = faceReflectance(s);
     return s;
   } catch (const std::runtime_error& e) {
     refuse(file, e.what());

@@ -85,13 +85,18 @@ TEST(Practice, RatioSchools) {
   }
 }
 
+// A square Lambertian panel 1.2 m up at the sitter's place, square to the backdrop.
+Emitter facingTheBackdrop(double side) {
+  Modifier m;
+  m.name = "panel";
+  m.outline = Outline::Rectangle;
+  m.width = m.height = side;
+  return Emitter(m, {{0, 1.2f, 0}, Frame::facing({0, 0, -1})});
+}
+
 TEST(Practice, ASmallSourceFallsOffOnTheBackdropWithTheSquareOfTheDistance) {
   // The inverse square law. The source is a 6 cm patch square to the backdrop.
-  Modifier m;
-  m.name = "patch";
-  m.outline = Outline::Rectangle;
-  m.width = m.height = 0.06;
-  const Emitter e(m, {{0, 1.2f, 0}, Frame::facing({0, 0, -1})});
+  const Emitter e = facingTheBackdrop(0.06);
   const double near = directLux(nullptr, e, {0, 1.2f, -1}, {0, 0, 1}, Receptor::Flat, 256);
   for (float d : {1.5f, 2.f, 3.f, 5.f})
     EXPECT_NEAR(std::log2(near / directLux(nullptr, e, {0, 1.2f, -d}, {0, 0, 1}, Receptor::Flat, 256)),
@@ -100,11 +105,7 @@ TEST(Practice, ASmallSourceFallsOffOnTheBackdropWithTheSquareOfTheDistance) {
 }
 
 TEST(Practice, ALargeSourceFallsOffOnTheBackdropAsInTheReferenceRenderer) {
-  Modifier m;
-  m.name = "scrim";
-  m.outline = Outline::Rectangle;
-  m.width = m.height = 1.2;
-  const Emitter e(m, {{0, 1.2f, 0}, Frame::facing({0, 0, -1})});
+  const Emitter e = facingTheBackdrop(1.2);
   const double luminance = 1 / (kPi * 1.2 * 1.2);
   for (const FalloffSpot& r : kBackdropFalloffPovray) {
     const double ours =
