@@ -255,13 +255,14 @@ void KeyLayerWithinTwoPercent(benchmark::State& state) {
 BENCHMARK(KeyLayerWithinTwoPercent)->Unit(benchmark::kMillisecond)->Iterations(3);
 
 // An edge light alone: time to its last pass, and how far it is then, and near three seconds, from a reference of
-// many passes over the same camera samples. Percent of the picture's own mean, and of full scale: most of these
+// many passes with its own camera samples. Percent of the picture's own mean, and of full scale: most of these
 // pictures is black.
 void EdgeLayer(benchmark::State& state, const char* school) {
   Plan plan = eight().plan;
   plan.lights = {proposeLight(loadPlan(EASEL_DEMO_DIR "/marrow-lane-master.easel.json"), school).light};
   plan.ambient.lux = 0;
   Studio studio(640, 800), reference(640, 800);
+  reference.setSeed(1);
   reference.setPlan(plan);
   plan.lights = balance(plan, computeAnswers(*reference.scene(), plan), BalanceBy::EachAlone).lights;
   reference.setPlan(plan);

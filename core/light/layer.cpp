@@ -166,40 +166,61 @@ Layer::Light Layer::lightAt(const PixelSample& s, const PixelSample* bounce, con
 }
 
 namespace {
-constexpr int kEven = 16;      // passes that the whole picture gets
-constexpr double kHot = 0.3;   // share of the tiles that go on with every pass
-constexpr int kCalmEvery = 4;  // the others take part in one of so many
+constexpr int kEven = kSampleSets;  // passes that the whole picture gets alike
+// After those, in samples a pass and pixel: what all pixels get, the mean of what is handed out by noise, and the most
+// that one may have.
+constexpr float kLeast = 0.125f, kHandedOut = 0.35f, kMost = 15;
 int tilesAcross(const View& v) { return (v.width + kTile - 1) / kTile; }
 int tilesDown(const View& v) { return (v.height + kTile - 1) / kTile; }
+
+// Mean over (2 r + 1)^2 pixels, edge pixels over what is there. A single pixel's own estimate of its noise is noise.
+void boxMean(std::vector<float>& v, int w, int h, int r) {
+  std::vector<float> across(v.size());
+  tbb::parallel_for(0, h, [&](int y) {
+    for (int x = 0; x < w; ++x) {
+      float sum = 0;
+      const int x0 = std::max(0, x - r), x1 = std::min(w - 1, x + r);
+      for (int k = x0; k <= x1; ++k) sum += v[size_t(y) * size_t(w) + size_t(k)];
+      across[size_t(y) * size_t(w) + size_t(x)] = sum / float(x1 - x0 + 1);
+    }
+  });
+  tbb::parallel_for(0, h, [&](int y) {
+    const int y0 = std::max(0, y - r), y1 = std::min(h - 1, y + r);
+    for (int x = 0; x < w; ++x) {
+      float sum = 0;
+      for (int k = y0; k <= y1; ++k) sum += across[size_t(k) * size_t(w) + size_t(x)];
+      v[size_t(y) * size_t(w) + size_t(x)] = sum / float(y1 - y0 + 1);
+    }
+  });
+}
 }  // namespace
 
-void Layer::findCalmTiles(const View& view) {
-  const int across = tilesAcross(view), tiles = across * tilesDown(view);
+// The total error is least when samples go in proportion to the standard deviation of one (Neyman's allocation).
+void Layer::shareOut(const View& view) {
+  const size_t pixels = count_.size();
   double total = 0;
-  for (size_t i = 0; i < evenSum_.size(); ++i)
-    total += double(luminance({sum_[i * 4], sum_[i * 4 + 1], sum_[i * 4 + 2]}));
-  const double floor = 0.05 * total / double(std::max<size_t>(1, evenSum_.size())) / passes_ + 1e-12;
-  std::vector<double> error(static_cast<size_t>(tiles));
-  tbb::parallel_for(0, tiles, [&](int tile) {
-    const int n = tilePasses_[size_t(tile)], evens = (n + 1) / 2, odds = n / 2;
-    const int x0 = tile % across * kTile, y0 = tile / across * kTile;
-    double squares = 0;
-    for (int y = y0; y < std::min(y0 + kTile, view.height); ++y)
-      for (int x = x0; x < std::min(x0 + kTile, view.width); ++x) {
-        const size_t i = size_t(y) * size_t(view.width) + size_t(x);
-        const float* s = &sum_[i * 4];
-        const double all = double(luminance({s[0], s[1], s[2]}) + s[3]), even = double(evenSum_[i] + evenSheen_[i]);
-        const double difference = even / evens - (all - even) / std::max(1, odds);
-        // As the eye weighs it: the tone curve is near a square root.
-        squares += difference * difference / (all / n + floor);
-      }
-    error[size_t(tile)] = squares;
+  for (size_t i = 0; i < pixels; ++i)
+    total += double(luminance({sum_[i * 4], sum_[i * 4 + 1], sum_[i * 4 + 2]})) / std::max(1u, count_[i]);
+  const auto floor = float(0.05 * total / double(pixels) + 1e-12);
+  std::vector<float> deviation(pixels);
+  tbb::parallel_for(tbb::blocked_range<size_t>(0, pixels, 8192), [&](const auto& range) {
+    for (size_t i = range.begin(); i < range.end(); ++i) {
+      const float* s = &sum_[i * 4];
+      const int n = int(count_[i]), evens = (n + 1) / 2, odds = n / 2;
+      if (odds < 1) continue;
+      const float all = luminance({s[0], s[1], s[2]}) + s[3], even = evenSum_[i] + evenSheen_[i];
+      const float difference = even / float(evens) - (all - even) / float(odds);
+      // As the eye weighs it: the tone curve is near a square root. Times n / 4: variance of a single sample.
+      deviation[i] = difference * difference * float(n) / (all / float(n) + floor);
+    }
   });
-  std::vector<double> sorted = error;
-  const auto edge = sorted.begin() + long(double(tiles) * (1 - kHot));
-  std::nth_element(sorted.begin(), edge, sorted.end());
-  tileCalm_.assign(size_t(tiles), 0);
-  for (int t = 0; t < tiles; ++t) tileCalm_[size_t(t)] = error[size_t(t)] < *edge || error[size_t(t)] == 0;
+  boxMean(deviation, view.width, view.height, 2);
+  double sum = 0;
+  for (float& d : deviation) sum += double(d = std::sqrt(d));
+  share_.resize(pixels);
+  const float scale = sum > 0 ? float(kHandedOut * double(pixels) / sum) : 0.f;
+  for (size_t i = 0; i < pixels; ++i)
+    share_[i] = std::uint8_t(std::lround(16 * std::min(kMost, kLeast + deviation[i] * scale)));
 }
 
 bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
@@ -211,50 +232,59 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
     bounced_.assign(size_t((view.width + 1) / 2) * size_t((view.height + 1) / 2) * 4, 0);
     evenSum_.assign(pixels, 0);
     evenSheen_.assign(pixels, 0);
-    tilePasses_.assign(size_t(tiles), 0);
-    tileCalm_.assign(size_t(tiles), 0);
+    count_.assign(pixels, 0);
   }
   if (tileDone_.empty()) {
     tileDone_.assign(size_t(tiles), 0);
-    if (passes_ >= kEven && passes_ % kEven == 0) findCalmTiles(view);
-    if (passes_ >= kEven && passes_ % kCalmEvery != 0) tileDone_ = tileCalm_;
+    if (passes_ >= kEven && passes_ % kEven == 0) shareOut(view);
   }
   tbb::parallel_for(0, tiles, [&](int tile) {
     if (tileDone_[size_t(tile)] || interrupt.raised()) return;
-    const int pass = tilePasses_[size_t(tile)];
-    const auto& set = sets.set(pass % kSampleSets);
-    const bool even = pass % 2 == 0;
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
     for (int y = y0; y < std::min(y0 + kTile, view.height); ++y)
       for (int x = x0; x < std::min(x0 + kTile, view.width); ++x) {
         const size_t i = size_t(y) * size_t(view.width) + size_t(x);
-        const PixelSample& s = set[i];
-        const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
-                                                              : normalize(s.position - view.camera.eye);
-        // The bounce is asked for at one pixel of four: that of the half-resolution picture.
-        const int shift = x / 2 & 1;
-        const bool asks = emitter_ && x % 2 == 0 && y >= shift && (y - shift) % 2 == 0 &&
-                          s.albedo.surface != Surface::Nothing && s.albedo.surface == sets.set(0)[i].albedo.surface;
-        const Light l = lightAt(s, asks ? &bounceFor(set, view, x, y, pass) : nullptr, view, sets.scene(),
-                                std::uint32_t(pass), hash32(std::uint32_t(i)), ray);
-        float* out = &sum_[i * 4];
-        out[0] += l.direct.x;
-        out[1] += l.direct.y;
-        out[2] += l.direct.z;
-        out[3] += l.sheen;
-        if (asks) {
-          float* bounced = &bounced_[(size_t(y / 2) * size_t((view.width + 1) / 2) + size_t(x / 2)) * 4];
-          bounced[0] += l.bounced.x;
-          bounced[1] += l.bounced.y;
-          bounced[2] += l.bounced.z;
-          ++bounced[3];
+        const std::uint32_t pixelKey = hash32(std::uint32_t(i));
+        int samples = 1;
+        if (!share_.empty()) {
+          // Shares are sixteenths: every pixel has its own phase, so that a part of them is due in every pass.
+          const int phase = int(pixelKey & 15), share = share_[i];
+          samples = ((passes_ + 1) * share + phase) / 16 - (passes_ * share + phase) / 16;
         }
-        if (even) {
-          evenSum_[i] += luminance(l.direct);
-          evenSheen_[i] += l.sheen;
+        for (int k = 0; k < samples; ++k) {
+          const int n = int(count_[i]++);
+          const auto& set = sets.set(n % kSampleSets);
+          const PixelSample& kept = set[i];
+          const PixelSample s = n >= kEven && sets.rough(i) ? sets.fresh(x, y, n) : kept;
+          const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
+                                                                : normalize(s.position - view.camera.eye);
+          // The bounce is asked for at one pixel of four: that of the half-resolution picture.
+          const int shift = x / 2 & 1;
+          const bool place = k == 0 && emitter_ && x % 2 == 0 && y >= shift && (y - shift) % 2 == 0;
+          const Surface mostly = place ? sets.guide(i).surface : Surface::Nothing;
+          float* bounced = &bounced_[(size_t(y / 2) * size_t((view.width + 1) / 2) + size_t(x / 2)) * 4];
+          // Once all sets stand it may turn out that the first had met the lesser part of the pixel.
+          if (place && n == kSampleSets && mostly != sets.set(0)[i].albedo.surface) std::fill_n(bounced, 4, 0.f);
+          const bool asks = mostly != Surface::Nothing && kept.albedo.surface == mostly;
+          const Light l = lightAt(s, asks ? &bounceFor(set, view, x, y, n) : nullptr, view, sets.scene(),
+                                  std::uint32_t(n), pixelKey, ray);
+          float* out = &sum_[i * 4];
+          out[0] += l.direct.x;
+          out[1] += l.direct.y;
+          out[2] += l.direct.z;
+          out[3] += l.sheen;
+          if (asks && s.albedo.surface != Surface::Nothing) {
+            bounced[0] += l.bounced.x;
+            bounced[1] += l.bounced.y;
+            bounced[2] += l.bounced.z;
+            ++bounced[3];
+          }
+          if (n % 2 == 0) {
+            evenSum_[i] += luminance(l.direct);
+            evenSheen_[i] += l.sheen;
+          }
         }
       }
-    ++tilePasses_[size_t(tile)];
     tileDone_[size_t(tile)] = 1;
   });
   for (std::uint8_t done : tileDone_)
@@ -285,10 +315,11 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
         half.set(x, y, l.direct + albedo * l.bounced, albedo, l.sheen, s.albedo.surface != Surface::Nothing);
       }
   });
-  half.guideFromHalf(sets);
+  half.guideFrom(sets, 2);
   half.smooth(3, 1);
   Irradiance full(view.width, view.height);
-  half.addToFull(sets, full);
+  full.guideFrom(sets, 1);
+  half.addToFull(full);
   return finished(full, sets);
 }
 
@@ -305,18 +336,16 @@ std::shared_ptr<const LayerPicture> Layer::finished(const Irradiance& full, cons
 
 std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool smooth) const {
   const View& view = sets.view();
-  const int across = tilesAcross(view);
   Irradiance full(view.width, view.height);
   tbb::parallel_for(tbb::blocked_range<int>(0, view.height, 16), [&](const auto& rows) {
     for (int y = rows.begin(); y < rows.end(); ++y)
       for (int x = 0; x < view.width; ++x) {
         const size_t i = size_t(y) * size_t(view.width) + size_t(x);
         const float* s = &sum_[i * 4];
-        const int n = std::max(1, tilePasses_.empty() ? 1 : tilePasses_[size_t(y / kTile * across + x / kTile)]);
+        const int n = std::max(1, count_.empty() ? 1 : int(count_[i]));
         const float scale = 1 / float(n);
         const Vec3 albedo = sets.meanAlbedo(n, i);
-        full.set(x, y, Vec3{s[0], s[1], s[2]} * scale, albedo, s[3] * scale,
-                 sets.set(0)[i].albedo.surface != Surface::Nothing);
+        full.set(x, y, Vec3{s[0], s[1], s[2]} * scale, albedo, s[3] * scale, sets.guide(i).surface != Surface::Nothing);
         if (smooth && n > 1) {
           const int evens = (n + 1) / 2, odds = n / 2;
           const float evenMean = evenSum_[i] / float(evens);
@@ -325,7 +354,7 @@ std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool 
         }
       }
   });
-  full.guideFromFull(sets);
+  full.guideFrom(sets, 1);
   // The filter fades as the passes mount. More rounds lower the noise of skin no further and cost hair and shadow edges
   // (measured against 512 passes).
   const int rounds = !smooth ? 0 : passes_ <= 24 ? 2 : passes_ < 48 ? 1 : 0;
@@ -338,10 +367,10 @@ std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool 
         const float* b = &bounced_[(size_t(y) * size_t(w) + size_t(x)) * 4];
         bounced.set(x, y, Vec3{b[0], b[1], b[2]} / std::max(1.f, b[3]), {1, 1, 1}, 0, b[3] > 0);
       }
-    bounced.guideFromHalf(sets);
+    bounced.guideFrom(sets, 2);
     // The bounce changes slowly over a surface: however many passes, it is smoothed further than shadow edges may be.
     if (smooth) bounced.smoothWide(4);
-    bounced.addToFull(sets, full);
+    bounced.addToFull(full);
   }
   if (smooth) full.scatterInSkin();
   return finished(full, sets);

@@ -35,8 +35,8 @@ class Layer {
   std::shared_ptr<const LayerPicture> preview(const SampleSets& sets) const;
 
   /// One more full-resolution pass (needs set passes() % kSampleSets). False when interrupted; a later call goes on.
-  /// From the sixteenth on, the calmer part of the picture takes part in every fourth only: what is noisy (edges lit at
-  /// a grazing angle, hair) gets the time.
+  /// After one round of the sets every pixel takes part in proportion to its noise: what is noisy (edges lit at a
+  /// grazing angle, hair, penumbrae) gets the time.
   bool trace(const SampleSets& sets, const Interrupt& interrupt);
   int passes() const { return passes_; }
 
@@ -44,7 +44,7 @@ class Layer {
   std::shared_ptr<const LayerPicture> picture(const SampleSets& sets, bool smooth = true) const;
 
  private:
-  void findCalmTiles(const View& view);
+  void shareOut(const View& view);
   std::shared_ptr<const LayerPicture> finished(const Irradiance& full, const SampleSets& sets) const;
   struct Light {
     Vec3 direct;   ///< albedo * irradiance / pi
@@ -61,10 +61,11 @@ class Layer {
   std::vector<float> sum_;  ///< r g b sheen per pixel: albedo * direct irradiance / pi, and sheen
   /// The bounce, smooth by nature, at half resolution: r g b of irradiance / pi and a count.
   std::vector<float> bounced_;
-  std::vector<float> evenSum_;    ///< luminance of the even passes, for the noise estimate
-  std::vector<float> evenSheen_;  ///< sheen of the even passes
-  std::vector<std::uint8_t> tileDone_, tileCalm_;
-  std::vector<int> tilePasses_;
+  std::vector<float> evenSum_;        ///< luminance of the even samples, for the noise estimate
+  std::vector<float> evenSheen_;      ///< sheen of the even samples
+  std::vector<std::uint32_t> count_;  ///< samples taken, per pixel
+  std::vector<std::uint8_t> share_;   ///< samples a pass, per pixel, in sixteenths; empty: one each
+  std::vector<std::uint8_t> tileDone_;
 };
 
 }  // namespace easel

@@ -3,6 +3,8 @@
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
+
 #include "light/sampling.h"
 
 namespace easel {
@@ -66,28 +68,52 @@ bool SampleSets::build(int k, const Interrupt& interrupt) {
     if (!done) return false;
   finishMean(k);
   complete_ = k + 1;
+  if (complete_ == kSampleSets) survey();
   return true;
+}
+
+std::uint32_t SampleSets::keyOf(size_t pixel) const {
+  return hash32(std::uint32_t(pixel) + 0x5151u + seed_ * 0x632be59bu);
+}
+
+std::optional<SurfacePoint> SampleSets::meet(int x, int y, int k) const {
+  const std::uint32_t key = keyOf(size_t(y) * size_t(view_.width) + size_t(x));
+  const Vec2 j = sobol2(std::uint32_t(k), key);
+  // Thresholds in van der Corput order: any prefix of the samples is spread evenly.
+  float order = 0, step = 0.5f;
+  for (int i = k; i; i >>= 1, step /= 2)
+    if (i & 1) order += step;
+  float threshold = unitFloat(hash32(key)) + order;
+  threshold -= std::floor(threshold);
+  return scene_->meet(view_.camera.eye, view_.direction(float(x) + j.x, float(y) + j.y),
+                      hashPair(key, std::uint32_t(k)), threshold);
+}
+
+namespace {
+PixelSample packed(const SurfacePoint& hit) {
+  PixelSample p;
+  p.position = hit.position;
+  p.normal = PackedDirection::of(hit.normal);
+  p.facet = PackedDirection::of(hit.facet);
+  p.special = PackedDirection::of(hit.surface == Surface::Hair ? hit.tangent : hit.coatNormal);
+  p.albedo = PackedColour::of(hit.albedo, hit.surface);
+  return p;
+}
+}  // namespace
+
+PixelSample SampleSets::fresh(int x, int y, int k) const {
+  const auto hit = meet(x, y, k);
+  return hit ? packed(*hit) : PixelSample{};
 }
 
 void SampleSets::buildTile(int k, int tileX, int tileY) {
   for (int y = tileY * kTile; y < std::min((tileY + 1) * kTile, view_.height); ++y)
     for (int x = tileX * kTile; x < std::min((tileX + 1) * kTile, view_.width); ++x) {
       const size_t pixel = size_t(y) * size_t(view_.width) + size_t(x);
-      const std::uint32_t key = hash32(std::uint32_t(pixel) + 0x5151u + seed_ * 0x632be59bu);
-      const Vec2 j = sobol2(std::uint32_t(k), key);
-      const Vec3 direction = view_.direction(float(x) + j.x, float(y) + j.y);
+      const std::uint32_t key = keyOf(pixel);
       PixelSample p;
-      // Thresholds in van der Corput order: any prefix of the sets is spread evenly.
-      constexpr float kOrder[kSampleSets] = {0, 4, 2, 6, 1, 5, 3, 7};
-      float threshold = unitFloat(hash32(key)) + kOrder[k] / kSampleSets;
-      threshold -= std::floor(threshold);
-      const auto hit = scene_->meet(view_.camera.eye, direction, hashPair(key, std::uint32_t(k)), threshold);
-      if (hit) {
-        p.position = hit->position;
-        p.normal = PackedDirection::of(hit->normal);
-        p.facet = PackedDirection::of(hit->facet);
-        p.special = PackedDirection::of(hit->surface == Surface::Hair ? hit->tangent : hit->coatNormal);
-        p.albedo = PackedColour::of(hit->albedo, hit->surface);
+      if (const auto hit = meet(x, y, k)) {
+        p = packed(*hit);
         const Vec3 out = cosineDirection(anyFrame(hit->normal), sobol2(std::uint32_t(k), key ^ 0xb0b0b0u));
         // Directions below the facet (shading normals do that) see the surface itself: no light from there.
         if (dot(out, hit->facet) > 0) {
@@ -105,6 +131,49 @@ void SampleSets::buildTile(int k, int tileX, int tileY) {
       }
       sets_[k][pixel] = p;
     }
+}
+
+void SampleSets::survey() {
+  const size_t pixels = sets_[0].size();
+  rough_.assign(pixels, 0);
+  guide_.resize(pixels);
+  tbb::parallel_for(tbb::blocked_range<size_t>(0, pixels, 8192), [&](const auto& range) {
+    for (size_t i = range.begin(); i < range.end(); ++i) {
+      int votes[kSurfaces] = {};
+      for (const auto& set : sets_) ++votes[size_t(set[i].albedo.surface)];
+      const auto most = Surface(std::max_element(votes, votes + kSurfaces) - votes);
+      PixelGuide& g = guide_[i];
+      g.surface = most;
+      g.share = std::uint8_t(votes[size_t(most)]);
+      Vec3 normal;
+      for (const auto& set : sets_) {
+        if (set[i].albedo.surface != most) continue;
+        g.position += set[i].position / float(g.share);
+        normal += set[i].normal.unpacked();
+      }
+      g.normal = PackedDirection::of(normalize(normal));
+      // The mean of unit normals is shorter than one where they spread: here by more than about four degrees.
+      constexpr float kSpread = 0.997f;
+      rough_[i] = g.share < kSampleSets || most == Surface::Hair || most == Surface::Brow || most == Surface::Lash ||
+                  (most != Surface::Nothing && length(normal) < kSpread * kSampleSets);
+    }
+  });
+  // A bright rim may take a twentieth of a pixel that all eight samples have passed by.
+  auto differs = [&](size_t a, size_t b) {
+    if (guide_[a].surface != guide_[b].surface) rough_[a] = rough_[b] = 1;
+  };
+  for (int y = 0; y < view_.height; ++y)
+    for (int x = 0; x < view_.width; ++x) {
+      const size_t i = size_t(y) * size_t(view_.width) + size_t(x);
+      if (x + 1 < view_.width) differs(i, i + 1);
+      if (y + 1 < view_.height) differs(i, i + size_t(view_.width));
+    }
+}
+
+PixelGuide SampleSets::guide(size_t pixel) const {
+  if (!guide_.empty()) return guide_[pixel];
+  const PixelSample& s = sets_[0][pixel];
+  return {s.position, s.normal, s.albedo.surface, kSampleSets};
 }
 
 void SampleSets::finishMean(int k) {

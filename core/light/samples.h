@@ -2,11 +2,13 @@
 // from.
 //
 // Both depend on sitter, room and camera only, so moving a light costs shadow rays alone. Eight passes with their own
-// sub-pixel place give the edges; later passes use them again with other light samples.
+// sub-pixel place give the edges; later passes use them again with other light samples, except where eight are too few
+// (hair, outlines, skin seen at a grazing angle): fresh() goes on from there.
 #pragma once
 
 #include <cstdint>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "light/interrupt.h"
@@ -42,6 +44,14 @@ struct PixelSample {
 
 constexpr int kSampleSets = 8;
 
+/// What a pixel mostly shows: the surface that most of its samples met, and their mean place and normal.
+struct PixelGuide {
+  Vec3 position;
+  PackedDirection normal;
+  Surface surface = Surface::Nothing;
+  std::uint8_t share = kSampleSets;  ///< how many of the kSampleSets samples met it
+};
+
 struct View {
   CameraPose camera;
   int width = 0, height = 0;
@@ -62,18 +72,30 @@ class SampleSets {
   const Scene& scene() const { return *scene_; }
   std::shared_ptr<const Scene> sceneShared() const { return scene_; }
 
+  /// Whether eight places do not stand for the whole pixel: hair, an outline, relief seen at a grazing angle. Known
+  /// once all sets are complete.
+  bool rough(size_t pixel) const { return !rough_.empty() && rough_[pixel]; }
+  /// From set 0 alone until all sets are complete.
+  PixelGuide guide(size_t pixel) const;
+  /// What sample `k` of a pixel meets, k from 0 on without end, traced anew; without its bounce.
+  PixelSample fresh(int x, int y, int k) const;
+
   /// Mean albedo over the first n sets, n = 1, 2, 4 or 8 (largest such n <= `passes`), linear.
   Vec3 meanAlbedo(int passes, size_t pixel) const;
 
  private:
   void buildTile(int k, int tileX, int tileY);
   void finishMean(int k);
+  void survey();
+  std::uint32_t keyOf(size_t pixel) const;
+  std::optional<SurfacePoint> meet(int x, int y, int k) const;
 
   std::shared_ptr<const Scene> scene_;
   View view_;
   std::uint32_t seed_;
   std::vector<PixelSample> sets_[kSampleSets];
-  std::vector<std::uint8_t> tileDone_;
+  std::vector<std::uint8_t> tileDone_, rough_;
+  std::vector<PixelGuide> guide_;
   std::vector<std::uint16_t> mean_[4];  ///< three per pixel, square-root coded
   int complete_ = 0;
 };

@@ -47,29 +47,17 @@ void Irradiance::setNoise(int x, int y, float difference, float albedoLuminance)
   noise_[at(x, y)] = std::abs(difference) / std::max(kDark, albedoLuminance);
 }
 
-void Irradiance::guideFromFull(const SampleSets& sets) {
-  const float perMetre = 2 * sets.view().camera.tanHalfHeight / float(height_);
-  const auto& set = sets.set(0);
-  rows(height_, [&](int y) {
-    for (int x = 0; x < width_; ++x) {
-      const PixelSample& s = set[at(x, y)];
-      guide_[at(x, y)] = {s.position, s.normal.unpacked(), perMetre * length(s.position - sets.view().camera.eye),
-                          std::uint8_t(s.albedo.surface)};
-    }
-  });
-}
-
-void Irradiance::guideFromHalf(const SampleSets& sets) {
+void Irradiance::guideFrom(const SampleSets& sets, int reduce) {
   const View& v = sets.view();
   const float perMetre = 2 * v.camera.tanHalfHeight / float(height_);
-  const auto& set = sets.set(0);
   rows(height_, [&](int y) {
     for (int x = 0; x < width_; ++x) {
-      const size_t full =
-          size_t(std::min(2 * y + (x & 1), v.height - 1)) * size_t(v.width) + size_t(std::min(2 * x, v.width - 1));
-      const PixelSample& s = set[full];
-      guide_[at(x, y)] = {s.position, s.normal.unpacked(), perMetre * length(s.position - v.camera.eye),
-                          std::uint8_t(s.albedo.surface)};
+      // Half resolution looks at alternating pixels of the four that it stands for.
+      const int fx = std::min(reduce * x, v.width - 1),
+                fy = std::min(reduce * y + (reduce > 1 ? x & 1 : 0), v.height - 1);
+      const PixelGuide g = sets.guide(size_t(fy) * size_t(v.width) + size_t(fx));
+      guide_[at(x, y)] = {g.position, g.normal.unpacked(), perMetre * length(g.position - v.camera.eye),
+                          std::uint8_t(g.surface), g.share};
     }
   });
 }
@@ -208,11 +196,14 @@ void Irradiance::scatterInSkin() {
           if (entry >= entries) continue;
           const float* w = &table[size_t(entry) * 3];
           for (size_t c = 0; c < 3; ++c) {
-            sum[c] += w[c] * value_[j * 4 + c];
-            weight[c] += w[c];
+            const float weighed = w[c] * float(q.share);
+            sum[c] += weighed * value_[j * 4 + c];
+            weight[c] += weighed;
           }
         }
-        for (size_t c = 0; c < 3; ++c) next[i * 4 + c] = sum[c] / weight[c];
+        // What shares the pixel with the skin (a hair, the backdrop beyond the outline) keeps its own light.
+        const float skin = float(g.share) / kSampleSets;
+        for (size_t c = 0; c < 3; ++c) next[i * 4 + c] = value_[i * 4 + c] * (1 - skin) + sum[c] / weight[c] * skin;
       }
     });
     value_ = next;
@@ -233,9 +224,7 @@ void Irradiance::finish(const SampleSets& sets, LayerPicture& out) const {
   });
 }
 
-void Irradiance::addToFull(const SampleSets& sets, Irradiance& full) const {
-  const View& view = sets.view();
-  const auto& set = sets.set(0);
+void Irradiance::addToFull(Irradiance& full) const {
   // Where the four neighbours agree, as they do on most of a picture, plain interpolation is right and much cheaper.
   std::vector<std::uint8_t> even(value_.size() / 4);
   rows(height_, [&](int y) {
@@ -248,12 +237,11 @@ void Irradiance::addToFull(const SampleSets& sets, Irradiance& full) const {
       even[at(x, y)] = same;
     }
   });
-  rows(view.height, [&](int y) {
-    for (int x = 0; x < view.width; ++x) {
-      const size_t i = size_t(y) * size_t(view.width) + size_t(x);
-      const PixelSample& s = set[i];
-      if (const int cx = x / 2, cy = y / 2;
-          even[at(cx, cy)] && guide_[at(cx, cy)].surface == std::uint8_t(s.albedo.surface)) {
+  rows(full.height_, [&](int y) {
+    for (int x = 0; x < full.width_; ++x) {
+      const size_t i = full.at(x, y);
+      const Guide& s = full.guide_[i];
+      if (const int cx = x / 2, cy = y / 2; even[at(cx, cy)] && guide_[at(cx, cy)].surface == s.surface) {
         const int x1 = std::min(cx + 1, width_ - 1), y1 = std::min(cy + 1, height_ - 1);
         const float fx = (x & 1) ? 0.5f : 0.f, fy = (y & 1) ? 0.5f : 0.f;
         const float *a = &value_[at(cx, cy) * 4], *b = &value_[at(x1, cy) * 4], *c = &value_[at(cx, y1) * 4],
@@ -263,8 +251,8 @@ void Irradiance::addToFull(const SampleSets& sets, Irradiance& full) const {
           v[k] += (a[k] * (1 - fx) + b[k] * fx) * (1 - fy) + (c[k] * (1 - fx) + d[k] * fx) * fy;
         continue;
       }
-      const Vec3 n = s.normal.unpacked();
-      const auto surface = std::uint8_t(s.albedo.surface);
+      const Vec3 n = s.normal;
+      const auto surface = s.surface;
       const float hx = float(x) / 2, hy = float(y) / 2;
       float sum[4] = {0, 0, 0, 0}, weights = 0;
       for (int dy = 0; dy <= 1; ++dy)

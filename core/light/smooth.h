@@ -24,8 +24,8 @@ class Irradiance {
   /// Standard error of the diffuse luminance from the two halves of the passes.
   void setNoise(int x, int y, float difference, float albedoLuminance);
 
-  void guideFromFull(const SampleSets& sets);
-  void guideFromHalf(const SampleSets& sets);
+  /// `reduce` 2: this is the half-resolution picture of the sets.
+  void guideFrom(const SampleSets& sets, int reduce);
 
   /// `rounds` of the filter with steps 1, 2, 4...; `passes` 1 means that the noise is unknown.
   void smooth(int rounds, int passes);
@@ -36,8 +36,8 @@ class Irradiance {
   /// Light that enters skin leaves it nearby, red furthest: a Gaussian blur on skin, widths in millimetres on the face.
   void scatterInSkin();
 
-  /// Half resolution to full, on top of what stands there: joint bilateral with the full-resolution guides.
-  void addToFull(const SampleSets& sets, Irradiance& full) const;
+  /// Half resolution to full, on top of what stands there: joint bilateral. Both have their guides.
+  void addToFull(Irradiance& full) const;
   /// Applies the mean albedo.
   void finish(const SampleSets& sets, LayerPicture& out) const;
 
@@ -45,7 +45,7 @@ class Irradiance {
   struct Guide {
     Vec3 position, normal;
     float spread = 0;  ///< how far a step of one pixel goes on the surface [m]
-    std::uint8_t surface = 0;
+    std::uint8_t surface = 0, share = kSampleSets;
   };
   /// One round of the wavelet, `step` pixels apart: light of the same surface round each pixel, weighted by the kernel
   /// times `weighFrom(pixel)(neighbour, off)`, `off` being the neighbour's distance from the pixel's tangent plane in

@@ -26,6 +26,7 @@ enum class Surface : std::uint8_t {
   Wall = 9,
   Nothing = 10  // of the studio
 };
+constexpr int kSurfaces = 11;
 
 /// 8-bit sRGB + straight alpha, rows from the top.
 struct Texture {

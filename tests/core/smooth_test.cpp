@@ -36,7 +36,7 @@ class SmoothTest : public ::testing::Test {
         // Below 0.002 an albedo counts as 0.002: nothing is divided by less.
         e.set(x, y, v * Vec3{std::max(0.002f, a.x), std::max(0.002f, a.y), std::max(0.002f, a.z)}, a, 0, true);
       }
-    e.guideFromFull(*sets);
+    e.guideFrom(*sets, 1);
     work(e);
     LayerPicture p;
     p.r.resize(kW * kH);
