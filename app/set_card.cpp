@@ -74,8 +74,11 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   addChoice(1, 0, tr("Ha&ir colour"), named(hairColours()), lookNow(&SitterPlace::hairColour),
             look(tr("Hair colour"), &SitterPlace::hairColour))
       ->setObjectName("hairColour");
-  addChoice(2, 0, tr("Hair st&yle"), {{"own", tr("As the sitter's")}, {"shaved", tr("Shaved")}},
-            lookNow(&SitterPlace::hairStyle), look(tr("Hair style"), &SitterPlace::hairStyle))
+  std::vector<std::pair<QString, QString>> styles;
+  for (const auto& [id, name] : hairStyles())
+    styles.emplace_back(QString::fromStdString(id), QString::fromStdString(name));
+  addChoice(2, 0, tr("Hair st&yle"), styles, lookNow(&SitterPlace::hairStyle),
+            look(tr("Hair style"), &SitterPlace::hairStyle))
       ->setObjectName("hairStyle");
   addChoice(3, 0, tr("S&kin tone"), named(skinTones()), lookNow(&SitterPlace::skinTone),
             look(tr("Skin tone"), &SitterPlace::skinTone))

@@ -116,8 +116,14 @@ void cardFilter(const RTCFilterFunctionNArguments* args) {
 
 // Cloth of Marrow Lane: a linen shirt in blue-grey, and the black apron with its bib and straps drawn on the chest.
 // `t` is the place on the unturned body in metres (x, y below the eyes); front tells the chest from the back.
-Vec3 clothAlbedo(Vec2 t, bool front) {
-  const Vec3 shirt{0.235f, 0.25f, 0.275f}, apron{0.030f, 0.030f, 0.032f};
+Vec3 clothAlbedo(const MeshPart& part, Vec2 t, bool front) {
+  const Garment garment = part.garment;
+  const Vec3 shirt{0.235f, 0.25f, 0.275f}, apron{0.030f, 0.030f, 0.032f}, trousers{0.085f, 0.082f, 0.080f},
+      leather{0.045f, 0.033f, 0.026f};
+  if (garment == Garment::Apron) return apron;
+  if (garment == Garment::Shoes) return leather;
+  if (garment == Garment::Trousers)  // seated, the skirt of the apron lies on the thighs
+    return front && part.wear == "seated" && t.y > -1.02f && std::abs(t.x) < 0.26f ? apron : trousers;
   const float x = std::abs(t.x), bibTop = -0.335f;
   bool onApron = false;
   if (front) {
@@ -203,6 +209,34 @@ struct Scene::Impl {
             {0, float(b.height), 0});
   }
 
+  static float seatedSoles(const Sitter& s) {
+    float lowest = 0;
+    for (const MeshPart& p : s.parts)
+      if (p.wear == "seated")
+        for (Vec3 q : p.position) lowest = std::min(lowest, q.y);
+    return lowest;
+  }
+
+  // A plain wooden stool with its top at `height`.
+  void addStool(float height) {
+    if (height < 0.1f) return;
+    const Vec3 wood{0.16f, 0.105f, 0.065f};
+    const float h = 0.17f, z = 0.02f, top = height, low = height - 0.04f, leg = 0.02f;
+    auto box = [&](Vec3 a, Vec3 b) {
+      addQuad(Surface::Floor, wood, 0.1f, {a.x, b.y, b.z}, {b.x - a.x, 0, 0}, {0, 0, a.z - b.z});  // top
+      addQuad(Surface::Floor, wood, 0.1f, {a.x, a.y, b.z}, {b.x - a.x, 0, 0}, {0, b.y - a.y, 0});  // front
+      addQuad(Surface::Floor, wood, 0.1f, {a.x, a.y, a.z}, {0, 0, b.z - a.z}, {0, b.y - a.y, 0});  // left
+      addQuad(Surface::Floor, wood, 0.1f, {b.x, a.y, b.z}, {0, 0, a.z - b.z}, {0, b.y - a.y, 0});  // right
+      addQuad(Surface::Floor, wood, 0.1f, {b.x, a.y, a.z}, {a.x - b.x, 0, 0}, {0, b.y - a.y, 0});  // back
+    };
+    box({-h, low, z - h}, {h, top, z + h});
+    for (float sx : {-1.f, 1.f})
+      for (float sz : {-1.f, 1.f}) {
+        const float x = sx * (h - 2 * leg), d = z + sz * (h - 2 * leg);
+        box({x - leg, 0, d - leg}, {x + leg, low, d + leg});
+      }
+  }
+
   void addSitter() {
     const Vec3 up{0, float(plan.sitter.eyeHeight), 0};
     const Vec3 pivot = sitter->landmarks.neckPivot;
@@ -219,8 +253,14 @@ struct Scene::Impl {
       for (const SitterInfo& s : sitterCatalogue())
         if (s.id == plan.sitter.id) skinTint *= float(s.skin) / std::max(0.01f, luminance(own));
     }
+    const bool sits = seated(*sitter, plan.sitter.eyeHeight);
+    const float legsFrom = sitter->hips - (sits ? 0.12f : 0.f);
+    const float soles = sits ? seatedSoles(*sitter) : sitter->soles;
+    const float legLength = std::clamp((float(plan.sitter.eyeHeight) + legsFrom) / (legsFrom - soles), 0.6f, 1.4f);
+    if (sits) addStool(sitter->hips + up.y - 0.11f);
     for (const MeshPart& p : sitter->parts) {
-      if (p.surface == Surface::Hair && plan.sitter.hairStyle == "shaved") continue;
+      const bool legs = p.wear == "standing" || p.wear == "seated";
+      if (!worn(*sitter, p, plan.sitter.hairStyle, plan.sitter.eyeHeight)) continue;
       auto g = std::make_unique<Geometry>();
       g->part = &p;
       g->surface = p.surface;
@@ -229,7 +269,10 @@ struct Scene::Impl {
       g->position.resize(p.position.size());
       g->normal.resize(p.normal.size());
       for (size_t i = 0; i < p.position.size(); ++i) {
-        g->position[i] = posed(p.position[i], p.headWeight[i], pivot, pose) + up;
+        Vec3 rest = p.position[i];
+        // Legs are as long as the floor is far.
+        if (legs && rest.y < legsFrom) rest.y = legsFrom + (rest.y - legsFrom) * legLength;
+        g->position[i] = posed(rest, p.headWeight[i], pivot, pose) + up;
         g->normal[i] = posedDirection(p.normal[i], p.headWeight[i], pose);
       }
       attach(std::move(g));
@@ -311,7 +354,7 @@ struct Scene::Impl {
       }
       case Surface::Cloth: {
         const Vec2 t = uvAt(*g.part, r.hit.primID, u, v);
-        s.albedo = clothAlbedo(t, s.normal.z > -0.05f);
+        s.albedo = clothAlbedo(*g.part, t, s.normal.z > -0.05f);
         const float weave = fractalNoise(Vec3{t.x * 1400.f, t.y * 500.f, 3.f}, 1) * 0.5f +
                             fractalNoise(Vec3{t.x * 400.f, t.y * 1500.f, 9.f}, 1) * 0.5f;
         s.albedo *= 1 + 0.16f * weave;

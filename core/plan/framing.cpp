@@ -13,6 +13,8 @@ const std::vector<Framing>& framings() {
       {"headshot", "Headshot", 0.42, 0.045},
       {"shoulders", "Head and shoulders", 0.62, 0.10},
       {"half", "Half length", 0.86, 0.20},
+      {"three-quarter", "Three-quarter length", 1.30, 0.40},
+      {"full", "Full length", 1.96, 0.72},
   };
   return all;
 }

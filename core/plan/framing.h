@@ -1,7 +1,8 @@
 // Where the camera stands for a framing: the height of the picture at the sitter, with the lens and sensor as they are.
 //
 // Heights at the sitter (metres) and the place of the eyes are common practice, no source: a headshot cuts just under
-// the collar, head and shoulders at the chest, half length at the waist. Eyes on the upper third or a little above.
+// the collar, head and shoulders at the chest, half length at the waist,
+// three-quarter length above the knee. Eyes on the upper third or a little above.
 #pragma once
 
 #include <string>
@@ -16,7 +17,7 @@ struct Framing {
   double height;     ///< of the picture at the sitter [m]
   double belowEyes;  ///< picture centre below the eyes [m]
 };
-/// From tight to wide. Sitters are modelled down to 0.64 m below the eyes, so half length is the widest.
+/// From tight to wide; full length is for a standing adult.
 const std::vector<Framing>& framings();
 
 /// The camera moved (and its lens raised a little above the picture's centre) so that the framing fills the sensor.

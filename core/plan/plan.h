@@ -30,7 +30,7 @@ struct SitterPlace {
   double turn = 0;                 ///< head, degrees to the sitter's left (camera right)
   double tilt = 0, nod = 0;        ///< head, degrees
   std::string hairColour = "own";  ///< sitters/looks.h
-  std::string hairStyle = "own";   ///< "own" or "shaved"
+  std::string hairStyle = "own";   ///< an id of hairStyles()
   std::string skinTone = "own";    ///< sitters/looks.h
   std::string extra;
   bool operator==(const SitterPlace&) const = default;

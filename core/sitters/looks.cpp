@@ -35,6 +35,15 @@ const std::vector<Look>& skinTones() {
   return all;
 }
 
+const std::vector<std::pair<std::string, std::string>>& hairStyles() {
+  static const std::vector<std::pair<std::string, std::string>> all = {
+      {"own", "As the sitter's"}, {"short", "Short, combed back"},
+      {"cropped", "Cropped"},     {"tied", "Tied back"},
+      {"long", "Long"},           {"shaved", "Shaved"},
+  };
+  return all;
+}
+
 static const Look* find(const std::vector<Look>& all, std::string_view id) {
   for (const Look& l : all)
     if (l.id == id) return &l;

@@ -6,6 +6,7 @@
 
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 #include "geometry/vec.h"
@@ -20,6 +21,8 @@ struct Look {
 /// The first of each is "own": what the sitter was baked with (its reflectance says nothing).
 const std::vector<Look>& hairColours();
 const std::vector<Look>& skinTones();
+/// Ids and names: "own" first, then what every sitter can wear, "shaved" last.
+const std::vector<std::pair<std::string, std::string>>& hairStyles();
 /// nullptr when there is none of that id.
 const Look* findHairColour(std::string_view id);
 const Look* findSkinTone(std::string_view id);

@@ -2,6 +2,13 @@
 
 namespace easel {
 
+bool seated(const Sitter& s, double eyeHeight) { return eyeHeight < -0.84 * double(s.soles); }
+
+bool worn(const Sitter& s, const MeshPart& p, const std::string& hairStyle, double eyeHeight) {
+  if (p.surface == Surface::Hair) return p.wear == (hairStyle == "own" ? s.hairStyle : hairStyle);
+  return p.wear.empty() || p.wear == (seated(s, eyeHeight) ? "seated" : "standing");
+}
+
 Vec3 posedDirection(Vec3 d, float w, const HeadPose& pose) {
   if (w <= 0) return d;
   // Fractions of one rotation per vertex keep the neck a smooth twist rather than a hinge.

@@ -34,8 +34,13 @@ struct Texture {
   std::vector<std::uint8_t> rgba;
 };
 
+/// What a cloth part is: how it is coloured.
+enum class Garment : std::uint8_t { Top, Trousers, Shoes, Apron };
+
 struct MeshPart {
   Surface surface = Surface::Skin;
+  Garment garment = Garment::Top;
+  std::string wear;                      ///< empty: always; "standing", "seated", or a hair style ("short", ...)
   std::int32_t texture = -1;             ///< index into Sitter::textures, -1 for none
   std::vector<Vec3> position;            ///< metres
   std::vector<Vec3> normal;              ///< unit
@@ -51,6 +56,8 @@ struct Landmarks {
 
 struct Sitter {
   std::string id, name;
+  std::string hairStyle;                     ///< the one of their own
+  float hips = -0.70f, soles = -1.53f;       ///< joint of the hips and soles of the feet, standing: y [m]
   Vec3 hairTint{1, 1, 1};                    ///< multiplies the luminance of the hair texture
   Vec3 skinTint{1, 1, 1};                    ///< multiplies the skin texture
   Vec3 faceReflectance{0.4f, 0.25f, 0.18f};  ///< as baked, skinTint included; taken from the texture on reading
@@ -58,6 +65,11 @@ struct Sitter {
   std::vector<MeshPart> parts;
   Landmarks landmarks;
 };
+
+/// Whether the sitter sits when the eyes are at `eyeHeight` [m] above the floor: clearly lower than they would stand.
+bool seated(const Sitter& sitter, double eyeHeight);
+/// Whether the part is worn: the standing or the seated legs, the hair of `hairStyle` ("own", a style, "shaved").
+bool worn(const Sitter& sitter, const MeshPart& part, const std::string& hairStyle, double eyeHeight);
 
 /// Head attitude, degrees. Turn > 0: to the sitter's left (camera right); tilt > 0: towards the sitter's left shoulder;
 /// nod > 0: chin down.

@@ -122,6 +122,9 @@ void writeSitter(const std::filesystem::path& file, const Sitter& s) {
   Out o;
   o.text(s.id);
   o.text(s.name);
+  o.text(s.hairStyle);
+  o.value(s.hips);
+  o.value(s.soles);
   o.value(s.hairTint);
   o.value(s.skinTint);
   o.value(s.landmarks);
@@ -134,6 +137,8 @@ void writeSitter(const std::filesystem::path& file, const Sitter& s) {
   o.value(std::uint32_t(s.parts.size()));
   for (const MeshPart& p : s.parts) {
     o.value(p.surface);
+    o.value(p.garment);
+    o.text(p.wear);
     o.value(p.texture);
     o.array(p.position);
     o.array(p.normal);
@@ -175,6 +180,9 @@ Sitter readSitter(const std::filesystem::path& file) {
     Sitter s;
     s.id = in.text();
     s.name = in.text();
+    s.hairStyle = in.text();
+    s.hips = in.value<float>();
+    s.soles = in.value<float>();
     s.hairTint = in.value<Vec3>();
     s.skinTint = in.value<Vec3>();
     s.landmarks = in.value<Landmarks>();
@@ -189,6 +197,8 @@ Sitter readSitter(const std::filesystem::path& file) {
     s.parts.resize(in.checked(in.value<std::uint32_t>(), 8));
     for (MeshPart& p : s.parts) {
       p.surface = in.value<Surface>();
+      p.garment = in.value<Garment>();
+      p.wear = in.text();
       p.texture = in.value<std::int32_t>();
       p.position = in.array<Vec3>();
       p.normal = in.array<Vec3>();

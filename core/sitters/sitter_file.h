@@ -13,7 +13,7 @@
 
 namespace easel {
 
-constexpr std::uint32_t kSitterFileVersion = 4;
+constexpr std::uint32_t kSitterFileVersion = 5;
 
 /// One of the sitters that ship: what the plan stores is the id.
 struct SitterInfo {

@@ -1,9 +1,12 @@
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <fstream>
 #include <map>
 
 #include "formats/atomic_file.h"
+#include "light/scene.h"
+#include "sitters/looks.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
 
@@ -13,15 +16,21 @@ namespace {
 TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
   for (const SitterInfo& info : sitterCatalogue()) {
     const auto s = loadSitter(info.id);
+    for (const auto& [style, name] : hairStyles())
+      EXPECT_EQ(std::count_if(s->parts.begin(), s->parts.end(),
+                              [&](const MeshPart& p) { return p.surface == Surface::Hair && worn(*s, p, style, 1.6); }),
+                style == "shaved" ? 0 : 1)
+          << info.id << " " << style;
     std::map<Surface, int> parts;
     for (const MeshPart& p : s->parts) {
-      ++parts[p.surface];
+      if (worn(*s, p, "own", 1.6)) ++parts[p.surface];
       EXPECT_GT(p.triangles.size(), 100u);
       for (const Vec3& n : p.normal) ASSERT_NEAR(length(n), 1, 1e-3);
     }
-    for (Surface need :
-         {Surface::Skin, Surface::Eye, Surface::Cornea, Surface::Brow, Surface::Lash, Surface::Hair, Surface::Cloth})
+    for (Surface need : {Surface::Eye, Surface::Cornea, Surface::Brow, Surface::Lash, Surface::Hair})
       EXPECT_EQ(parts[need], 1) << info.id << " " << int(need);
+    EXPECT_EQ(parts[Surface::Skin], 2) << "head and hands";
+    EXPECT_EQ(parts[Surface::Cloth], 4) << "top, trousers, shoes, apron";
   }
 }
 
@@ -41,6 +50,49 @@ TEST(Sitters, LandmarksAreWhereAFaceHasThem) {
     EXPECT_LT(l.cheekRight.x, 0);
     EXPECT_NEAR(l.crown.y - l.chin.y, 0.225, 0.035) << "head height of an adult, m";
   }
+}
+
+// Whether something of the sitter stands between `low` and `high` above the floor, seen from the front.
+bool clothBetween(const Scene& scene, float low, float high) {
+  for (float y = low; y <= high; y += 0.005f)
+    for (float x = -0.5f; x <= 0.5f; x += 0.01f)
+      if (const auto hit = scene.meet({x, y, 3}, {0, 0, -1}, 1); hit && hit->surface == Surface::Cloth) return true;
+  return false;
+}
+
+TEST(Sitters, FeetStandOnTheFloorWhateverTheHeight) {
+  Plan plan = test::demoPlan();
+  for (const SitterInfo& info : sitterCatalogue())
+    for (double eyes : {1.15, 1.25, 1.45, 1.6, 1.75}) {
+      plan.sitter.id = info.id;
+      plan.sitter.eyeHeight = eyes;
+      const auto s = loadSitter(info.id);
+      EXPECT_EQ(seated(*s, eyes), eyes < 1.3) << info.id;
+      const Scene scene(plan, s);
+      EXPECT_TRUE(clothBetween(scene, 0.005f, 0.02f)) << info.id << " hovers at " << eyes;
+      // Nothing sinks in: the soles are the lowest of what is worn.
+      bool below = false;
+      for (float x = -0.5f; x <= 0.5f; x += 0.01f)
+        for (float z = -0.2f; z < 0.7f; z += 0.02f) {
+          const auto hit = scene.meet({x, -1, z}, {0, 1, 0}, 1);
+          below |= hit && hit->surface == Surface::Cloth && hit->position.y < -0.02f;
+        }
+      EXPECT_FALSE(below) << info.id << " at " << eyes;
+    }
+}
+
+TEST(Sitters, ASeatedOneHasAStoolAndKneesInFront) {
+  Plan plan = test::demoPlan();
+  auto depthAt = [&](double eyes) {
+    plan.sitter.eyeHeight = eyes;
+    const Scene scene(plan, loadSitter(plan.sitter.id));
+    float nearest = -10;
+    for (float x = -0.3f; x <= 0.3f; x += 0.02f)
+      if (const auto hit = scene.meet({x, float(eyes) - 0.75f, 3}, {0, 0, -1}, 1); hit)
+        nearest = std::max(nearest, hit->position.z);
+    return nearest;
+  };
+  EXPECT_GT(depthAt(1.2), depthAt(1.6) + 0.25f);
 }
 
 TEST(Sitters, TurningToTheirLeftMovesTheNoseToCameraRight) {

@@ -53,7 +53,10 @@ HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) 
 
   // Share of the head's and of each arm's motion, from the skinning weights. The neck follows in steps.
   const Json& bones = model.at("bones");
-  std::vector<float> head(bones.size()), left(bones.size()), right(bones.size());
+  std::vector<float> head(bones.size()), left(bones.size()), right(bones.size()), hand(bones.size());
+  std::vector<float> thigh[2], shin[2];
+  for (auto* share : {thigh, shin})
+    for (int side = 0; side < 2; ++side) share[side].resize(bones.size());
   for (size_t b = 0; b < bones.size(); ++b) {
     bool headKnown = false;
     for (int at = int(b); at >= 0; at = bones[size_t(at)].at("parent").get<int>()) {
@@ -71,6 +74,11 @@ HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) 
       if (name == "neck01") share(0.2f);
       if (name == "upperarm01.L") left[b] = 1;
       if (name == "upperarm01.R") right[b] = 1;
+      if (name == "wrist.L" || name == "wrist.R") hand[b] = 1;
+      for (int side = 0; side < 2; ++side) {
+        if (name == (side ? "upperleg01.R" : "upperleg01.L")) thigh[side][b] = 1;
+        if (name == (side ? "lowerleg01.R" : "lowerleg01.L")) shin[side][b] = 1;
+      }
     }
   }
   const Json& index = model.at("skinIndices");
@@ -78,6 +86,9 @@ HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) 
   headWeight_.resize(base_.size());
   armLeft_.resize(base_.size());
   armRight_.resize(base_.size());
+  hands_.resize(base_.size());
+  for (auto* share : {thigh_, shin_})
+    for (int side = 0; side < 2; ++side) share[side].resize(base_.size());
   for (size_t i = 0; i < base_.size(); ++i) {
     for (size_t k = 0; k < 4; ++k) {
       const size_t b = index[4 * i + k];
@@ -86,8 +97,14 @@ HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) 
       headWeight_[i] += w * head[b];
       armLeft_[i] += w * left[b];
       armRight_[i] += w * right[b];
+      hands_[i] += w * hand[b];
+      for (int side = 0; side < 2; ++side) {
+        thigh_[side][i] += w * thigh[side][b];
+        shin_[side][i] += w * shin[side][b];
+      }
     }
   }
+  for (size_t i = 0; i < base_.size(); ++i) arms_.push_back(armLeft_[i] + armRight_[i]);
 
   const Json list = readJson(file("src/json/targets/target-list.json")).at("targets");
   size_t row = 0;
@@ -150,6 +167,21 @@ std::vector<Vec3> HumanPackage::shaped(const Shape& s) const {
     const float angle = radians(float(s.armsDownDegrees)) * (side ? 1.f : -1.f);
     for (size_t i = 0; i < v.size(); ++i)
       if (share[i] > 0) v[i] = pivot + rotateAbout(v[i] - pivot, {0, 0, 1}, angle * share[i]);
+  }
+  return v;
+}
+
+std::vector<Vec3> HumanPackage::sitting(const std::vector<Vec3>& vertices) const {
+  std::vector<Vec3> v = vertices;
+  for (int side = 0; side < 2; ++side) {
+    const Vec3 hip = joint(side ? "upperleg01.R____head" : "upperleg01.L____head", vertices);
+    const Vec3 knee = joint(side ? "lowerleg01.R____head" : "lowerleg01.L____head", vertices);
+    // The shin first, about the knee where it still stands; then the whole leg about the hip.
+    const float bend = radians(84.f);
+    for (size_t i = 0; i < v.size(); ++i) {
+      if (shin_[side][i] > 0) v[i] = knee + rotateAbout(v[i] - knee, {1, 0, 0}, bend * shin_[side][i]);
+      if (thigh_[side][i] > 0) v[i] = hip + rotateAbout(v[i] - hip, {1, 0, 0}, -bend * thigh_[side][i]);
+    }
   }
   return v;
 }

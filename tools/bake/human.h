@@ -39,6 +39,12 @@ class HumanPackage {
 
   /// Base mesh with the shape applied, arms lowered. All vertices, helper ones too (parts are fitted to them).
   std::vector<Vec3> shaped(const Shape& shape) const;
+  /// Shares (0..1) of the body's parts in a vertex, from the skinning weights: arm from the shoulder, hand from the
+  /// wrist, foot from the ankle.
+  const std::vector<float>& arms() const { return arms_; }
+  const std::vector<float>& hands() const { return hands_; }
+  /// `vertices` (as given by shaped()) sitting: thighs forward, shins down.
+  std::vector<Vec3> sitting(const std::vector<Vec3>& vertices) const;
   /// The body's quads only, on `vertices` as given by shaped().
   QuadMesh body(const std::vector<Vec3>& vertices) const;
   /// A part of the kind (eyes, eyebrows, eyelashes, hair) fitted to the shaped vertices.
@@ -51,7 +57,8 @@ class HumanPackage {
 
   std::filesystem::path root_;
   std::vector<Vec3> base_;
-  std::vector<float> headWeight_, armLeft_, armRight_;
+  std::vector<float> headWeight_, armLeft_, armRight_, arms_, hands_;
+  std::vector<float> thigh_[2], shin_[2];  ///< left, right
   QuadMesh body_;
   std::map<std::string, std::vector<int>> joints_;
   std::map<std::string, size_t> targetRow_;

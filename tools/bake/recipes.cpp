@@ -13,23 +13,26 @@ namespace easel::bake {
 namespace {
 
 constexpr float kMetresPerUnit = 0.1f;
-constexpr float kBelowEyes = 6.4f;  // dm kept below the eyes: chest and upper arms, enough for a half-length picture
 
 // Height above the neckline of a crew-neck top, in dm: a plane through the base of the neck, lower in front.
 float aboveNeckline(Vec3 p, Vec3 neck) { return p.y - (neck.y + 0.16f - 0.62f * (p.z - neck.z)) - 0.08f * p.x * p.x; }
 
 // A plain top, modelled here: the shaped body pushed outwards, smoothed like cloth, and cut along the neckline.
-MeshPart plainTop(const QuadMesh& body, Vec3 neck, float bottom) {
+// `hem`: where it ends below the hips; sleeves go down to the wrists.
+MeshPart plainTop(const QuadMesh& body, Vec3 neck, float hem, const std::vector<float>& arms,
+                  const std::vector<float>& hands, Vec3 wristLeft, Vec3 wristRight) {
   std::vector<bool> keep(body.face.size());
   for (size_t f = 0; f < keep.size(); ++f) {
-    float lowest = 1e9f, highest = -1e9f, y = 1e9f;
+    float lowest = 1e9f, highest = -1e9f, y = 1e9f, arm = 0, hand = 0;
     for (int i : body.face[f]) {
       const Vec3 p = body.position[size_t(i)];
+      arm = std::max(arm, arms[size_t(i)]);
+      hand = std::max(hand, hands[size_t(i)]);
       lowest = std::min(lowest, aboveNeckline(p, neck));
       highest = std::max(highest, aboveNeckline(p, neck));
       y = std::min(y, p.y);
     }
-    keep[f] = lowest < 0.35f && highest < 2.0f && y > bottom;
+    keep[f] = lowest < 0.35f && highest < 2.0f && (y > hem || arm > 0.5f) && hand < 0.1f;
   }
   QuadMesh top = keepFaces(body, keep);
   const std::vector<Vec3> skin = top.position, out = vertexNormals(top);
@@ -41,7 +44,8 @@ MeshPart plainTop(const QuadMesh& body, Vec3 neck, float bottom) {
     }
   auto clearance = [&](size_t i) {
     const float below = -aboveNeckline(skin[i], neck);
-    return 0.05f + 0.09f * std::clamp(below / 0.8f, 0.f, 1.f);
+    const float wrist = std::min(length(skin[i] - wristLeft), length(skin[i] - wristRight));
+    return 0.05f + 0.09f * std::clamp(below / 0.8f, 0.f, 1.f) * std::clamp(wrist / 1.6f - 0.3f, 0.f, 1.f);
   };
   for (size_t i = 0; i < skin.size(); ++i) top.position[i] += out[i] * clearance(i);
   // Cloth hangs over what is below it: no body stands under the top away from the collar, so it may be smoothed freely.
@@ -50,7 +54,8 @@ MeshPart plainTop(const QuadMesh& body, Vec3 neck, float bottom) {
     const float step = round % 2 ? -0.62f : 0.6f;
     std::vector<Vec3> next = top.position;
     for (size_t i = 0; i < next.size(); ++i) {
-      if (around[i].size() < 8 || aboveNeckline(skin[i], neck) > -0.15f) continue;  // rims and collar stay
+      const float above = aboveNeckline(skin[i], neck);
+      if (above > -0.15f || (around[i].size() < 8 && above > -1)) continue;  // the collar and its rim stay
       Vec3 mean;
       for (int j : around[i]) mean += top.position[size_t(j)];
       next[i] = lerp(top.position[i], mean / float(around[i].size()), step);
@@ -98,6 +103,82 @@ MeshPart plainTop(const QuadMesh& body, Vec3 neck, float bottom) {
       cut.position[i] += cut.normal[i] * (0.05f * std::sin(kPiF * std::clamp(below / 0.22f, 0.f, 1.f)));
   }
   return cut;
+}
+
+// A loose garment over a part of the body: the faces in `keep`, pushed out by `clearance(rest position)`, smoothed
+// `rounds` times. `rest` is the standing body, of the same vertices: uv carry the place on it.
+template <class Clearance>
+MeshPart garment(const QuadMesh& body, const QuadMesh& rest, const std::vector<bool>& keep, Garment kind, int rounds,
+                 Clearance clearance) {
+  QuadMesh worn = keepFaces(body, keep);
+  const QuadMesh standing = keepFaces(rest, keep);
+  const std::vector<Vec3> out = vertexNormals(worn);
+  std::vector<std::vector<int>> around(worn.position.size());
+  for (const auto& f : worn.face)
+    for (size_t k = 0; k < 4; ++k) {
+      around[size_t(f[k])].push_back(f[(k + 1) % 4]);
+      around[size_t(f[k])].push_back(f[(k + 3) % 4]);
+    }
+  for (size_t i = 0; i < out.size(); ++i) worn.position[i] += out[i] * clearance(standing.position[i]);
+  for (int round = 0; round < rounds; ++round) {
+    std::vector<Vec3> next = worn.position;
+    for (size_t i = 0; i < next.size(); ++i) {
+      if (around[i].size() < 8) continue;  // rims stay
+      Vec3 mean;
+      for (int j : around[i]) mean += worn.position[size_t(j)];
+      next[i] = lerp(worn.position[i], mean / float(around[i].size()), round % 2 ? -0.52f : 0.5f);
+    }
+    worn.position = next;
+  }
+  for (float& w : worn.headWeight) w = 0;
+  worn.uv.clear();
+  for (Vec3 p : standing.position) worn.uv.push_back({p.x * kMetresPerUnit, p.y * kMetresPerUnit});
+  worn.faceUv = worn.face;
+  MeshPart part = triangulated(subdivided(worn, 1), Surface::Cloth, -1);
+  part.garment = kind;
+  return part;
+}
+
+// The skirt of the apron: a sheet that hangs from the waist in front of whatever stands out furthest there.
+MeshPart apronSkirt(const std::vector<const MeshPart*>& over, float waist, float knee) {
+  constexpr int kAcross = 30, kDown = 30;
+  const float half = 1.42f, flare = 0.35f;  // as wide as the bib where it begins
+  std::vector<float> front(kAcross + 1, -1e9f);
+  for (const MeshPart* p : over)
+    for (Vec3 q : p->position)
+      if (q.y < waist && q.y > waist - 3.2f)
+        for (int i = 0; i <= kAcross; ++i)
+          if (std::abs(q.x - half * (2 * float(i) / kAcross - 1)) < 0.35f)
+            front[size_t(i)] = std::max(front[size_t(i)], q.z);
+  MeshPart sheet;
+  sheet.surface = Surface::Cloth;
+  sheet.garment = Garment::Apron;
+  for (int j = 0; j <= kDown; ++j)
+    for (int i = 0; i <= kAcross; ++i) {
+      const float t = float(j) / kDown, x = (half + flare * t) * (2 * float(i) / kAcross - 1);
+      float z = 0, weight = 0;  // a stiff cloth spans the hollows
+      for (int k = 0; k <= kAcross; ++k) {
+        const float w = std::exp(-0.5f * float((i - k) * (i - k)) / 30.f);
+        z += w * std::max(front[size_t(k)], -0.5f);
+        weight += w;
+      }
+      // It folds a little more the further down, and turns back at the sides.
+      z = z / weight + 0.08f + t * (0.10f * std::sin(x * 2.6f) + 0.05f * std::sin(x * 5.3f + 1)) - 0.08f * x * x * t +
+          0.2f * t;
+      sheet.position.push_back({x, waist + (knee - waist) * t, z});
+      sheet.uv.push_back({x * kMetresPerUnit, (waist + (knee - waist) * t) * kMetresPerUnit});
+    }
+  sheet.headWeight.assign(sheet.position.size(), 0);
+  sheet.normal.assign(sheet.position.size(), {});
+  for (int j = 0; j < kDown; ++j)
+    for (int i = 0; i < kAcross; ++i) {
+      const auto a = std::uint32_t(j * (kAcross + 1) + i), b = a + 1, c = a + kAcross + 1, d = c + 1;
+      for (std::uint32_t k : {a, c, b, b, c, d}) sheet.triangles.push_back(k);
+      const Vec3 n = cross(sheet.position[c] - sheet.position[a], sheet.position[b] - sheet.position[a]);
+      for (std::uint32_t k : {a, b, c, d}) sheet.normal[k] += n;
+    }
+  for (Vec3& n : sheet.normal) n = normalize(n);
+  return sheet;
 }
 
 Landmarks findLandmarks(const HumanPackage& package, const QuadMesh& body, const std::vector<Vec3>& v) {
@@ -158,19 +239,19 @@ const std::vector<Recipe>& recipes() {
     };
     r.reserve(4);
     Shape& ottoline = person("ottoline", "old_asian_female/textures/old_lightskinned_female_diffuse2.png", "brownlight",
-                             "eyebrow006", "short04", {0.42f, 0.415f, 0.41f}, {0.98f, 0.97f, 0.95f});
+                             "eyebrow006", "short", {0.42f, 0.415f, 0.41f}, {0.98f, 0.97f, 0.95f});
     build(ottoline, 0.95, 0.72, 0.5, 0.52, {0.1, 0.35, 0.55});
     ottoline.details["expression/units/caucasian/mouth-corner-puller"] = 0.18;
     Shape& tobiah = person("tobiah", "young_african_male/textures/young_darkskinned_male_diffuse.png", "brown",
-                           "eyebrow010", "short04", {0.042f, 0.037f, 0.034f}, {0.92f, 0.92f, 0.92f});
+                           "eyebrow010", "short", {0.042f, 0.037f, 0.034f}, {0.92f, 0.92f, 0.92f});
     build(tobiah, 0.04, 0.55, 0.58, 0.5, {0.85, 0.05, 0.10});
     tobiah.details["expression/units/african/mouth-corner-puller"] = 0.25;
     Shape& wren = person("wren", "young_caucasian_female/textures/young_lightskinned_female_diffuse.png", "green",
-                         "eyebrow001", "ponytail01", {0.185f, 0.115f, 0.068f}, {1.f, 0.98f, 0.96f});
+                         "eyebrow001", "tied", {0.185f, 0.115f, 0.068f}, {1.f, 0.98f, 0.96f});
     build(wren, 0.97, 0.47, 0.48, 0.47, {0.05, 0.15, 0.80});
     wren.details["expression/units/caucasian/mouth-corner-puller"] = 0.2;
     Shape& anselm = person("anselm", "old_caucasian_male/textures/old_lightskinned_male_diffuse.png", "grey",
-                           "eyebrow008", "short04", {0.64f, 0.635f, 0.63f}, {1.f, 0.97f, 0.95f});
+                           "eyebrow008", "short", {0.64f, 0.635f, 0.63f}, {1.f, 0.97f, 0.95f});
     build(anselm, 0.04, 0.76, 0.48, 0.56, {0.05, 0.05, 0.90});
     anselm.details["head/head-age-more"] = 0.3;
     anselm.details["nose/nose-hump-morehump"] = 0.4;
@@ -211,7 +292,61 @@ Sitter bakeSitter(const HumanPackage& package, const Recipe& recipe) {
   }
   s.parts.push_back(
       triangulated(subdivided(keepFaces(body, shown), 2), Surface::Skin, texture("skins/" + recipe.skin)));
-  s.parts.push_back(plainTop(body, neck, eyeY - kBelowEyes));
+  const Vec3 hip = package.joint("upperleg01.L____head", v), ankle = package.joint("foot.L____head", v);
+  const std::vector<float>&arms = package.arms(), &hands = package.hands();
+  s.parts.push_back(plainTop(body, neck, hip.y - 0.35f, arms, hands, package.joint("wrist.L____head", v),
+                             package.joint("wrist.R____head", v)));
+  std::vector<bool> hand(body.face.size());
+  float sole = 1e9f;
+  for (size_t f = 0; f < hand.size(); ++f) {
+    float share = 0;
+    for (int i : body.face[f]) {
+      share = std::max(share, hands[size_t(i)]);
+      sole = std::min(sole, v[size_t(i)].y);
+    }
+    hand[f] = share > 0.01f;
+  }
+  s.parts.push_back(triangulated(subdivided(keepFaces(body, hand), 1), Surface::Skin, s.parts[0].texture));
+  auto facesBetween = [&](float low, float high) {
+    std::vector<bool> keep(body.face.size());
+    for (size_t f = 0; f < keep.size(); ++f) {
+      float lowest = 1e9f, highest = -1e9f, arm = 0;
+      for (int i : body.face[f]) {
+        lowest = std::min(lowest, v[size_t(i)].y);
+        highest = std::max(highest, v[size_t(i)].y);
+        arm = std::max(arm, arms[size_t(i)] + hands[size_t(i)]);
+      }
+      keep[f] = lowest >= low && highest <= high && arm < 0.3f;
+    }
+    return keep;
+  };
+  const auto legs = facesBetween(ankle.y - 0.35f, hip.y + 0.9f);
+  for (const char* pose : {"standing", "seated"}) {
+    const bool sits = std::string_view(pose) == "seated";
+    const QuadMesh posedBody = sits ? package.body(package.sitting(v)) : body;
+    // Trousers hang wider the further down they are.
+    MeshPart trousers = garment(posedBody, body, legs, Garment::Trousers, 24, [&](Vec3 p) {
+      return 0.08f + 0.16f * std::clamp((hip.y - p.y) / (hip.y - ankle.y), 0.f, 1.f);
+    });
+    QuadMesh pair = package.part("clothes", "shoes02", posedBody.position);
+    pair.uv.clear();  // coloured by what they are
+    for (Vec3 q : pair.position) {
+      pair.uv.push_back({q.x * kMetresPerUnit, q.y * kMetresPerUnit});
+      if (!sits) sole = std::min(sole, q.y);
+    }
+    pair.faceUv = pair.face;
+    pair.headWeight.assign(pair.position.size(), 0);
+    MeshPart shoes = triangulated(subdivided(pair, 1), Surface::Cloth, -1);
+    shoes.garment = Garment::Shoes;
+    trousers.wear = shoes.wear = pose;
+    if (!sits) {
+      MeshPart skirt = apronSkirt({&trousers, &s.parts[1]}, hip.y + 1.1f, hip.y - 4.2f);
+      skirt.wear = pose;
+      s.parts.push_back(std::move(skirt));
+    }
+    s.parts.push_back(std::move(trousers));
+    s.parts.push_back(std::move(shoes));
+  }
 
   const QuadMesh eyes = subdivided(package.part("eyes", "HighPolyEyes", v), 1);
   std::vector<bool> ball(eyes.face.size());
@@ -231,7 +366,13 @@ Sitter bakeSitter(const HumanPackage& package, const Recipe& recipe) {
   };
   card("eyebrows", recipe.brow, recipe.brow + ".png", Surface::Brow);
   card("eyelashes", "Eyelashes01", "eyelashes01.png", Surface::Lash);
-  card("hair", recipe.hair, recipe.hair + "_diffuse.png", Surface::Hair);
+  s.hairStyle = recipe.hair;
+  const std::pair<const char*, const char*> styles[] = {
+      {"short", "short04"}, {"cropped", "short01"}, {"tied", "ponytail01"}, {"long", "long01"}};
+  for (const auto& [style, model] : styles) {
+    card("hair", model, std::string(model) + "_diffuse.png", Surface::Hair);
+    s.parts.back().wear = style;
+  }
 
   // Into local space: metres, eye level, plane of symmetry, axis of the neck.
   const Vec3 origin{0, eyeY, s.landmarks.neckPivot.z};
@@ -241,6 +382,8 @@ Sitter bakeSitter(const HumanPackage& package, const Recipe& recipe) {
     if (p.surface == Surface::Cloth)
       for (Vec2& t : p.uv) t.y -= eyeY * kMetresPerUnit;
   }
+  s.hips = local(hip).y;
+  s.soles = local({0, sole, 0}).y;
   Landmarks& l = s.landmarks;
   for (Vec3* p :
        {&l.eyeLeft, &l.eyeRight, &l.noseTip, &l.chin, &l.forehead, &l.crown, &l.cheekLeft, &l.cheekRight, &l.neckPivot})
