@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "plan/placement.h"
+#include "sitters/sitter_file.h"
 #include "theme.h"
 #include "unit_painting.h"
 #include "wording.h"
@@ -118,10 +119,27 @@ void RailView::paintEvent(QPaintEvent*) {
   p.setPen(QPen(t.text, 1.4));
   p.setBrush(t.panel.darker(t.dim ? 80 : 112));
   const double s = scale_;
+  // Trunk, then legs: straight down, or forward from the hip and down from the knee.
+  const double floor = floorY_ - eyes;
+  const bool sits = seated(sitterInfo(plan.sitter.id).standingEyes, plan.sitter.eyeHeight);
+  const double hip = std::min(sits ? 0.72 * s : 0.44 * floor, floor);
   QPainterPath body;
   body.moveTo(-0.07 * s, 0.16 * s);
-  body.cubicTo(-0.16 * s, 0.24 * s, -0.15 * s, 0.45 * s, -0.13 * s, std::min(0.75 * s, floorY_ - eyes));
-  body.lineTo(0.13 * s, std::min(0.75 * s, floorY_ - eyes));
+  body.cubicTo(-0.16 * s, 0.24 * s, -0.15 * s, 0.45 * s, -0.13 * s, hip);
+  if (sits) {
+    body.lineTo(-0.12 * s, hip + 0.08 * s);
+    body.lineTo(0.32 * s, hip + 0.06 * s);
+    body.lineTo(0.34 * s, floor - 0.02 * s);
+    body.lineTo(0.56 * s, floor);
+    body.lineTo(0.45 * s, floor - 0.07 * s);
+    body.lineTo(0.45 * s, hip - 0.06 * s);
+    body.lineTo(0.12 * s, hip - 0.08 * s);
+  } else {
+    body.lineTo(-0.07 * s, floor);
+    body.lineTo(0.17 * s, floor);
+    body.lineTo(0.06 * s, floor - 0.07 * s);
+    body.lineTo(0.13 * s, hip);
+  }
   body.cubicTo(0.16 * s, 0.45 * s, 0.13 * s, 0.28 * s, 0.06 * s, 0.2 * s);
   body.closeSubpath();
   p.drawPath(body);

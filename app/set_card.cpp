@@ -93,12 +93,14 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   auto* posture = addChoice(
       3, 1, tr("&Posture"), {{"seated", tr("Seated")}, {"standing", tr("Standing")}},
       [this] {
-        return document_->plan().sitter.eyeHeight < (kSeatedEyes + kStandingEyes) / 2 ? QStringLiteral("seated")
-                                                                                      : QStringLiteral("standing");
+        const SitterPlace& s = document_->plan().sitter;
+        return seated(sitterInfo(s.id).standingEyes, s.eyeHeight) ? QStringLiteral("seated")
+                                                                  : QStringLiteral("standing");
       },
       [this](const QString& id) {
-        document_->perform(SetPlan{withEyesAt(document_->plan(), id == "seated" ? kSeatedEyes : kStandingEyes)},
-                           tr("Posture"));
+        const Plan& plan = document_->plan();
+        const double stands = sitterInfo(plan.sitter.id).standingEyes;
+        document_->perform(SetPlan{withEyesAt(plan, id == "seated" ? seatedEyes(stands) : stands)}, tr("Posture"));
       });
   posture->setObjectName("posture");
   posture->setToolTip(tr("Camera and lights go up or down with the eyes."));

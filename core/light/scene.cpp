@@ -253,7 +253,7 @@ struct Scene::Impl {
       for (const SitterInfo& s : sitterCatalogue())
         if (s.id == plan.sitter.id) skinTint *= float(s.skin) / std::max(0.01f, luminance(own));
     }
-    const bool sits = seated(*sitter, plan.sitter.eyeHeight);
+    const bool sits = seated(-double(sitter->soles), plan.sitter.eyeHeight);
     const float legsFrom = sitter->hips - (sits ? 0.12f : 0.f);
     const float soles = sits ? seatedSoles(*sitter) : sitter->soles;
     const float legLength = std::clamp((float(plan.sitter.eyeHeight) + legsFrom) / (legsFrom - soles), 0.6f, 1.4f);

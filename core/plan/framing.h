@@ -32,8 +32,8 @@ struct Sensor {
 };
 const std::vector<Sensor>& sensors();
 
-/// Standing or seated: the height of the eyes above the floor goes with it.
-constexpr double kSeatedEyes = 1.20, kStandingEyes = 1.60;
+/// Height of the eyes on a stool, of a sitter who stands at `standingEyes` [m] (common practice, no source).
+constexpr double seatedEyes(double standingEyes) { return 0.76 * standingEyes; }
 /// The sitter up or down to `eyeHeight`, with lights and camera as far up or down as the eyes go, inside the room.
 Plan withEyesAt(const Plan& plan, double eyeHeight);
 

@@ -2,11 +2,9 @@
 
 namespace easel {
 
-bool seated(const Sitter& s, double eyeHeight) { return eyeHeight < -0.84 * double(s.soles); }
-
 bool worn(const Sitter& s, const MeshPart& p, const std::string& hairStyle, double eyeHeight) {
   if (p.surface == Surface::Hair) return p.wear == (hairStyle == "own" ? s.hairStyle : hairStyle);
-  return p.wear.empty() || p.wear == (seated(s, eyeHeight) ? "seated" : "standing");
+  return p.wear.empty() || p.wear == (seated(-double(s.soles), eyeHeight) ? "seated" : "standing");
 }
 
 Vec3 posedDirection(Vec3 d, float w, const HeadPose& pose) {

@@ -102,12 +102,18 @@ struct In {
 
 const std::vector<SitterInfo>& sitterCatalogue() {
   static const std::vector<SitterInfo> all = {
-      {"ottoline", "Ottoline", "Master maker, about 60, grey short hair, light olive skin", true, 0.33},
-      {"tobiah", "Tobiah", "Maker, about 35, black short hair, dark brown skin", false, 0.065},
-      {"wren", "Wren", "Apprentice, about 22, brown hair tied back, fair skin", false, 0.40},
-      {"anselm", "Anselm", "Visiting fiddler, about 65, white short hair, fair skin", true, 0.39},
+      {"ottoline", "Ottoline", "Master maker, about 60, grey short hair, light olive skin", true, 0.33, 1.485},
+      {"tobiah", "Tobiah", "Maker, about 35, black short hair, dark brown skin", false, 0.065, 1.70},
+      {"wren", "Wren", "Apprentice, about 22, brown hair tied back, fair skin", false, 0.40, 1.475},
+      {"anselm", "Anselm", "Visiting fiddler, about 65, white short hair, fair skin", true, 0.39, 1.635},
   };
   return all;
+}
+
+const SitterInfo& sitterInfo(const std::string& id) {
+  for (const SitterInfo& s : sitterCatalogue())
+    if (s.id == id) return s;
+  return sitterCatalogue().front();
 }
 
 std::filesystem::path sitterFolder() {
