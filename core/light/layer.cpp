@@ -67,8 +67,22 @@ const PixelSample& bounceFor(const std::vector<PixelSample>& set, const View& vi
 
 }  // namespace
 
-Layer::Light Layer::lightAt(const PixelSample& s, const PixelSample* bounce, const View& view, const Scene& scene,
-                            std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const {
+// One diffuse bounce, from a point that the camera's side has kept: irradiance / pi.
+Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const {
+  if (s.bounceAlbedo.surface == Surface::Nothing) return {};
+  const std::uint32_t seed = hashPair(pixelKey, key_);
+  const Vec3 n = s.bounceNormal.unpacked();
+  if (!emitter_->mayLight(s.bouncePosition, n)) return {};
+  const auto b = emitter_->sample(s.bouncePosition, sobol2(pass, seed ^ 0x77e1a5u));
+  const float nl = dot(n, b.direction);
+  if (b.geometry <= 0 || nl <= 0 ||
+      scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
+    return {};
+  return s.bounceAlbedo.unpacked() * (std::min(b.geometry * nl, 40.f) / kPiF);
+}
+
+Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
+                            std::uint32_t pixelKey, Vec3 viewRay) const {
   Light out;
   const Surface surface = s.albedo.surface;
   if (surface == Surface::Nothing) {
@@ -138,17 +152,6 @@ Layer::Light Layer::lightAt(const PixelSample& s, const PixelSample* bounce, con
           out.sheen += *luminance * nl * skinSheen(nl, std::max(0.05f, dot(normal, toEye)), nh, vh) /
                        (emitter_->density(l, distance) + sheenDensity(nh, vh));
   }
-  // One diffuse bounce, from a point that the camera's side has kept.
-  if (bounce && bounce->bounceAlbedo.surface != Surface::Nothing) {
-    const Vec3 n = bounce->bounceNormal.unpacked();
-    const auto b = emitter_->mayLight(bounce->bouncePosition, n)
-                       ? emitter_->sample(bounce->bouncePosition, sobol2(pass, seed ^ 0x77e1a5u))
-                       : Emitter::Point{};
-    const float nl = dot(n, b.direction);
-    if (b.geometry > 0 && nl > 0 &&
-        !scene.occluded(bounce->bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
-      out.bounced = bounce->bounceAlbedo.unpacked() * (std::min(b.geometry * nl, 40.f) / kPiF);
-  }
   // The wet eye mirrors the modifier itself: a catchlight of its real shape.
   if (surface == Surface::Eye) {
     const Vec3 coat = s.special.unpacked();
@@ -161,7 +164,7 @@ Layer::Light Layer::lightAt(const PixelSample& s, const PixelSample* bounce, con
   }
   // A lamp inside the frame is seen itself.
   const float depth = length(s.position - view.camera.eye);
-  if (const auto l = emitter_->seen(view.camera.eye, viewRay, depth)) out = {{}, {}, *l};
+  if (const auto l = emitter_->seen(view.camera.eye, viewRay, depth)) out = {{}, *l};
   return out;
 }
 
@@ -223,6 +226,31 @@ void Layer::shareOut(const View& view) {
     share_[i] = std::uint8_t(std::lround(16 * std::min(kMost, kLeast + deviation[i] * scale)));
 }
 
+// The bounce is asked for at one pixel of four, that of the half-resolution picture; after the first round of the sets
+// at half of those in turn.
+bool Layer::bounceDue(int x, int y) const {
+  const int shift = x / 2 & 1;
+  if (x % 2 != 0 || y < shift || (y - shift) % 2 != 0) return false;
+  return passes_ < kSampleSets || ((x / 2 + y / 2 + passes_) & 1) == 0;
+}
+
+void Layer::addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey) {
+  const View& view = sets.view();
+  const size_t i = size_t(y) * size_t(view.width) + size_t(x);
+  const int n = passes_ < kSampleSets ? passes_ : kSampleSets + (passes_ - kSampleSets) / 2;
+  const Surface mostly = sets.guide(i).surface;
+  float* sum = &bounced_[(size_t(y / 2) * size_t((view.width + 1) / 2) + size_t(x / 2)) * 4];
+  // Once all sets stand it may turn out that the first had met the lesser part of the pixel.
+  if (n == kSampleSets && mostly != sets.set(0)[i].albedo.surface) std::fill_n(sum, 4, 0.f);
+  const auto& set = sets.set(n % kSampleSets);
+  if (mostly == Surface::Nothing || set[i].albedo.surface != mostly) return;
+  const Vec3 light = bouncedAt(bounceFor(set, view, x, y, n), sets.scene(), std::uint32_t(n), pixelKey);
+  sum[0] += light.x;
+  sum[1] += light.y;
+  sum[2] += light.z;
+  ++sum[3];
+}
+
 bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
   const View& view = sets.view();
   const int across = tilesAcross(view), tiles = across * tilesDown(view);
@@ -253,37 +281,21 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
         }
         for (int k = 0; k < samples; ++k) {
           const int n = int(count_[i]++);
-          const auto& set = sets.set(n % kSampleSets);
-          const PixelSample& kept = set[i];
-          const PixelSample s = n >= kEven && sets.rough(i) ? sets.fresh(x, y, n) : kept;
+          const PixelSample s = n >= kEven && sets.rough(i) ? sets.fresh(x, y, n) : sets.set(n % kSampleSets)[i];
           const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
                                                                 : normalize(s.position - view.camera.eye);
-          // The bounce is asked for at one pixel of four: that of the half-resolution picture.
-          const int shift = x / 2 & 1;
-          const bool place = k == 0 && emitter_ && x % 2 == 0 && y >= shift && (y - shift) % 2 == 0;
-          const Surface mostly = place ? sets.guide(i).surface : Surface::Nothing;
-          float* bounced = &bounced_[(size_t(y / 2) * size_t((view.width + 1) / 2) + size_t(x / 2)) * 4];
-          // Once all sets stand it may turn out that the first had met the lesser part of the pixel.
-          if (place && n == kSampleSets && mostly != sets.set(0)[i].albedo.surface) std::fill_n(bounced, 4, 0.f);
-          const bool asks = mostly != Surface::Nothing && kept.albedo.surface == mostly;
-          const Light l = lightAt(s, asks ? &bounceFor(set, view, x, y, n) : nullptr, view, sets.scene(),
-                                  std::uint32_t(n), pixelKey, ray);
+          const Light l = lightAt(s, view, sets.scene(), std::uint32_t(n), pixelKey, ray);
           float* out = &sum_[i * 4];
           out[0] += l.direct.x;
           out[1] += l.direct.y;
           out[2] += l.direct.z;
           out[3] += l.sheen;
-          if (asks && s.albedo.surface != Surface::Nothing) {
-            bounced[0] += l.bounced.x;
-            bounced[1] += l.bounced.y;
-            bounced[2] += l.bounced.z;
-            ++bounced[3];
-          }
           if (n % 2 == 0) {
             evenSum_[i] += luminance(l.direct);
             evenSheen_[i] += l.sheen;
           }
         }
+        if (emitter_ && bounceDue(x, y)) addBounce(sets, x, y, pixelKey);
       }
     tileDone_[size_t(tile)] = 1;
   });
@@ -310,9 +322,12 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
         const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(2 * x) + 0.5f, float(2 * y) + 0.5f)
                                                               : normalize(s.position - view.camera.eye);
         // One pattern of pass numbers per 4x4 block spreads the noise evenly for the filter.
-        const Light l = lightAt(s, &s, view, sets.scene(), std::uint32_t((x & 3) + 4 * (y & 3)), 0x1234567u, ray);
+        const auto pattern = std::uint32_t((x & 3) + 4 * (y & 3));
+        const Light l = lightAt(s, view, sets.scene(), pattern, 0x1234567u, ray);
         const Vec3 albedo = s.albedo.unpacked();
-        half.set(x, y, l.direct + albedo * l.bounced, albedo, l.sheen, s.albedo.surface != Surface::Nothing);
+        const bool bounces = emitter_ && s.albedo.surface != Surface::Nothing;
+        half.set(x, y, l.direct + (bounces ? albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u) : Vec3{}), albedo,
+                 l.sheen, s.albedo.surface != Surface::Nothing);
       }
   });
   half.guideFrom(sets, 2);
@@ -357,7 +372,7 @@ std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool 
   full.guideFrom(sets, 1);
   // The filter fades as the passes mount. More rounds lower the noise of skin no further and cost hair and shadow edges
   // (measured against 512 passes).
-  const int rounds = !smooth ? 0 : passes_ <= 24 ? 2 : passes_ < 48 ? 1 : 0;
+  const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 16 ? 1 : 0;
   if (rounds) full.smooth(rounds, passes_);
   if (emitter_) {
     const int w = (view.width + 1) / 2, h = (view.height + 1) / 2;

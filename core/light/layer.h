@@ -46,14 +46,15 @@ class Layer {
  private:
   void shareOut(const View& view);
   std::shared_ptr<const LayerPicture> finished(const Irradiance& full, const SampleSets& sets) const;
+  bool bounceDue(int x, int y) const;
+  void addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey);
   struct Light {
-    Vec3 direct;   ///< albedo * irradiance / pi
-    Vec3 bounced;  ///< irradiance / pi
+    Vec3 direct;  ///< albedo * irradiance / pi
     float sheen = 0;
   };
-  /// `bounce`: whose bounce to follow; nullptr for none.
-  Light lightAt(const PixelSample& s, const PixelSample* bounce, const View& view, const Scene& scene,
-                std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const;
+  Light lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
+                Vec3 viewRay) const;
+  Vec3 bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const;
 
   std::optional<Emitter> emitter_;
   std::uint32_t key_;

@@ -182,28 +182,27 @@ void Irradiance::scatterInSkin() {
       for (int x = 0; x < width_; ++x) {
         const size_t i = at(x, y);
         const Guide& g = guide_[i];
-        if (g.surface != std::uint8_t(Surface::Skin)) continue;
+        // What shares a pixel with the skin (a hair, the backdrop beyond the outline) has light of its own: only pixels
+        // of nothing but skin take part.
+        if (g.surface != std::uint8_t(Surface::Skin) || g.share < kSampleSets) continue;
         float sum[3] = {0, 0, 0}, weight[3] = {0, 0, 0};
         for (int k = -reach; k <= reach; ++k) {
           const int xx = pass ? x : x + k, yy = pass ? y + k : y;
           if (xx < 0 || yy < 0 || xx >= width_ || yy >= height_) continue;
           const size_t j = at(xx, yy);
           const Guide& q = guide_[j];
-          if (q.surface != g.surface) continue;
+          if (q.surface != g.surface || q.share < kSampleSets) continue;
           // Distance in space, so that the nose does not bleed onto the cheek behind it.
           const Vec3 apart = q.position - g.position;
           const int entry = int(std::max(float(k * k), dot(apart, apart) * perPixel2) * kSteps);
           if (entry >= entries) continue;
           const float* w = &table[size_t(entry) * 3];
           for (size_t c = 0; c < 3; ++c) {
-            const float weighed = w[c] * float(q.share);
-            sum[c] += weighed * value_[j * 4 + c];
-            weight[c] += weighed;
+            sum[c] += w[c] * value_[j * 4 + c];
+            weight[c] += w[c];
           }
         }
-        // What shares the pixel with the skin (a hair, the backdrop beyond the outline) keeps its own light.
-        const float skin = float(g.share) / kSampleSets;
-        for (size_t c = 0; c < 3; ++c) next[i * 4 + c] = value_[i * 4 + c] * (1 - skin) + sum[c] / weight[c] * skin;
+        for (size_t c = 0; c < 3; ++c) next[i * 4 + c] = sum[c] / weight[c];
       }
     });
     value_ = next;
