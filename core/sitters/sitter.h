@@ -68,7 +68,7 @@ struct Sitter {
 
 /// Whether a sitter whose eyes are at `standingEyes` when standing sits when they are at `eyeHeight` [m above the
 /// floor]: clearly lower.
-inline bool seated(double standingEyes, double eyeHeight) { return eyeHeight < 0.84 * standingEyes; }
+inline bool seated(double standingEyes, double eyeHeight) { return eyeHeight < 0.86 * standingEyes; }
 /// Whether the part is worn: the standing or the seated legs, the hair of `hairStyle` ("own", a style, "shaved").
 bool worn(const Sitter& sitter, const MeshPart& part, const std::string& hairStyle, double eyeHeight);
 
