@@ -130,6 +130,7 @@ std::vector<std::pair<QString, QString>> choicesOf(const std::vector<T>& all) {
 }  // namespace
 
 BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, parent) {
+  startPage(tr("Light"));
   auto value = [this](auto member) { return [this, member] { return light() ? light()->*member : 0.0; }; };
   auto setter = [this](const QString& label, const QString& key, double Light::*member) {
     return [=, this](double v) { edit(label, key, [&](Light& l) { l.*member = v; }); };
@@ -253,6 +254,39 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   grid_->setRowStretch(8, 1);
   grid_->setColumnStretch(1, 1);
   grid_->setColumnStretch(3, 1);
+
+  startPage(tr("On the light"));
+  auto worn = [this](std::string Filters::*m) {
+    return [this, m] { return light() ? QString::fromStdString(light()->filters.*m) : QString(); };
+  };
+  auto wear = [this](const QString& label, std::string Filters::*m) {
+    return [=, this](const QString& id) { edit(label, {}, [&](Light& l) { l.filters.*m = id.toStdString(); }); };
+  };
+  addChoice(0, 0, tr("&Gel"), choicesOf(gels()), worn(&Filters::gel), wear(tr("Gel"), &Filters::gel))
+      ->setObjectName("gel");
+  addChoice(1, 0, tr("Di&ffusion"), choicesOf(diffusions()), worn(&Filters::diffusion),
+            wear(tr("Diffusion"), &Filters::diffusion))
+      ->setObjectName("diffusion");
+  auto* nd = addNumber(
+      0, 1, tr("&Neutral density"), 0, 12, 1.0 / 3, 1, tr(" stops"),
+      [this] { return light() ? light()->filters.nd : 0; },
+      [this](double v) { edit(tr("Neutral density"), "nd", [&](Light& l) { l.filters.nd = v; }); });
+  nd->setObjectName("nd");
+  nd->setToolTip(tr("A density of 0.3 is one stop."));
+  auto* grid = addNumber(
+      1, 1, tr("G&rid"), 0, 60, 10, 0, QStringLiteral("\u00b0"), [this] { return light() ? light()->filters.grid : 0; },
+      [this](double v) { edit(tr("Grid"), "grid", [&](Light& l) { l.filters.grid = v; }); });
+  grid->setObjectName("grid");
+  grid->setSpecialValueText(tr("none"));
+  grid->setToolTip(
+      tr("Nothing leaves further off the axis than this. Honeycombs: 5 to 40\u00b0; fabric: about 40\u00b0."));
+  losses_ = new QLabel(this);
+  losses_->setWordWrap(true);
+  losses_->setObjectName("losses");
+  grid_->addWidget(losses_, 2, 0, 1, 4);
+  grid_->setRowStretch(3, 1);
+  grid_->setColumnStretch(1, 1);
+  grid_->setColumnStretch(3, 1);
 }
 
 const Light* BuildCard::light() const { return document_->plan().light(selected_.toStdString()); }
@@ -280,11 +314,27 @@ void BuildCard::setAnswers(std::shared_ptr<const Answers> answers) {
   refresh();
 }
 
+QString BuildCard::lossesText() const {
+  const Modifier* m = light() ? findModifier(light()->modifier) : nullptr;
+  const Unit* u = light() ? findUnit(light()->unit) : nullptr;
+  if (!m || !u) return {};
+  const auto lost = losses(*m, light()->filters, u->kelvin);
+  if (lost.empty()) return tr("Nothing is on it: it gives what the modifier passes.");
+  QStringList parts;
+  double sum = 0;
+  for (const auto& [name, stops] : lost) {
+    parts << QStringLiteral("%1 %2").arg(QString::fromStdString(name)).arg(stops, 0, 'f', 1);
+    sum += stops;
+  }
+  return tr("Lost on the axis: %1 = %2 stops.").arg(parts.join(QStringLiteral(" + "))).arg(sum, 0, 'f', 1);
+}
+
 void BuildCard::refresh() {
   Card::refresh();
   setEnabled(light() != nullptr);
   facts_->clear();
   advice_->clear();
+  losses_->setText(lossesText());
   const LightAnswer* r = light() && answers_ ? answers_->light(light()->id) : nullptr;
   if (!r) return;
   auto degreesText = [](double d) { return QStringLiteral("%1\u00b0").arg(std::abs(d), 0, 'f', 0); };

@@ -69,6 +69,7 @@ class BuildCard : public Card {
   void preferencesChanged();
 
  private:
+  QString lossesText() const;
   static double stopsUnderFromRatioText(const QString& text);
   template <class F>
   void edit(const QString& label, const QString& key, F change);
@@ -78,6 +79,7 @@ class BuildCard : public Card {
   std::shared_ptr<const Answers> answers_;
   QLabel* facts_;
   QLabel* advice_;
+  QLabel* losses_;
 };
 
 class SetCard : public Card {

@@ -119,6 +119,10 @@ void visit(Members& m, Light& l) {
   m.member("group", l.group);
   m.member("unit", l.unit);
   m.member("modifier", l.modifier);
+  m.member("gel", l.filters.gel);
+  m.member("nd", l.filters.nd);
+  m.member("diffusion", l.filters.diffusion);
+  m.member("grid", l.filters.grid);
   m.member("hour", l.hour);
   m.member("distance", l.distance);
   m.member("height", l.height);

@@ -12,6 +12,7 @@
 #include "gear/kit.h"
 #include "light/develop.h"
 #include "light/point_meter.h"
+#include "plan/lamp.h"
 #include "plan/placement.h"
 
 namespace easel {
@@ -30,7 +31,7 @@ Reading readingOf(const Light& light, const Camera& camera, double luxPerLumen) 
   Reading r;
   const Unit* unit = findUnit(light.unit);
   if (!unit) return r;
-  const double h = unit->lumenSeconds(light.power, camera.shutter) * luxPerLumen;
+  const double h = lampEnergy(light, camera.shutter) * luxPerLumen;
   (unit->kind == UnitKind::Flash ? r.flash : r.steady) = h;
   return r;
 }
@@ -135,7 +136,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
       if (k != i) r.others.emplace_back(plan.lights[k].id, stopsOf(theirs.total() / std::max(1e-12, r.alone.total())));
     }
     r.togetherStops = stopsOf(r.together.total() / wanted);
-    const double full = unit->lumenSeconds(0, cam.shutter) * perLumen;
+    const double full = lampEnergy(l, 0, cam.shutter) * perLumen;
     r.aperture = apertureForExposure(r.alone.total(), cam.iso, c);
     r.stopsFromWorking = stopsOf(r.alone.total() / wanted);
     r.apertureFull = apertureForExposure(full, cam.iso, c);

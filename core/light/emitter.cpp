@@ -5,6 +5,8 @@
 #include <numbers>
 #include <stdexcept>
 
+#include "plan/lamp.h"
+
 namespace easel {
 namespace {
 constexpr float kOctagonCut = std::numbers::sqrt2_v<float>;  // |x| + |y| <= half width * sqrt 2
@@ -168,12 +170,6 @@ bool Emitter::blocks(Vec3 origin, Vec3 direction, float limit) const {
   return inside(*p);
 }
 
-Emitter emitterOf(const Plan& plan, const Light& light) {
-  const Modifier* m = findModifier(light.modifier);
-  if (!m)
-    throw std::invalid_argument(
-        fmt::format("Light {} uses the modifier \"{}\", which is not in the kit.", light.id, light.modifier));
-  return Emitter(*m, lightPose(plan, light));
-}
+Emitter emitterOf(const Plan& plan, const Light& light) { return Emitter(frontOf(light), lightPose(plan, light)); }
 
 }  // namespace easel

@@ -11,6 +11,7 @@
 #include "gear/kit.h"
 #include "light/point_meter.h"
 #include "light/samples.h"
+#include "plan/lamp.h"
 #include "plan/placement.h"
 
 namespace easel {
@@ -92,7 +93,7 @@ SpotTable spotTable(const Scene& scene, const Plan& plan) {
       const Light& l = plan.lights[k];
       double h = 0;
       if (emitters[k])
-        h = findUnit(l.unit)->lumenSeconds(l.power, plan.camera.shutter) *
+        h = lampEnergy(l, plan.camera.shutter) *
             (directLux(&scene, *emitters[k], spot.position, spot.normal, Receptor::Flat, 768) +
              bouncedLux(scene, *emitters[k], spot.position, spot.normal, Receptor::Flat, 896));
       row.push_back(h);

@@ -7,6 +7,7 @@
 #include "gear/kit.h"
 #include "light/develop.h"
 #include "plan/check.h"
+#include "plan/lamp.h"
 #include "sitters/sitter_file.h"
 
 namespace easel {
@@ -25,8 +26,9 @@ bool sameView(const Plan& a, const Plan& b) {
          a.sitter.eyeHeight == b.sitter.eyeHeight;
 }
 bool sameLight(const Light& a, const Light& b) {
-  return a.modifier == b.modifier && a.hour == b.hour && a.distance == b.distance && a.height == b.height &&
-         a.pan == b.pan && a.tiltOffset == b.tiltOffset;
+  return a.modifier == b.modifier && a.filters.diffusion == b.filters.diffusion && a.filters.grid == b.filters.grid &&
+         a.hour == b.hour && a.distance == b.distance && a.height == b.height && a.pan == b.pan &&
+         a.tiltOffset == b.tiltOffset;
 }
 
 std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const Show& show) {
@@ -43,8 +45,8 @@ std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const S
                                                         : false;
     if (show.what == Show::What::UpTo && l.id == show.light) past = true;
     if (!wanted || !unit || at == layers.lights.end() || !at->second) continue;
-    const auto units = float(unit->lumenSeconds(l.power, cam.shutter));
-    out.push_back({at->second.get(), lightColour(unit->kelvin, cam.whiteBalance) * (units * gain)});
+    const auto units = float(lampEnergy(l, cam.shutter));
+    out.push_back({at->second.get(), lampColour(l, cam.whiteBalance) * (units * gain)});
   }
   if (layers.ambient && show.what != Show::What::Solo)
     out.push_back({layers.ambient.get(), lightColour(plan.ambient.kelvin, cam.whiteBalance) *

@@ -60,6 +60,20 @@ std::vector<Finding> checkPlan(const Plan& plan) {
                       l.modifier));
       continue;
     }
+    if (!findGel(l.filters.gel))
+      say(Severity::Warning, where,
+          fmt::format("Light {} has the gel \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
+                      l.filters.gel));
+    if (!findDiffusion(l.filters.diffusion))
+      say(Severity::Warning, where,
+          fmt::format("Light {} has the diffusion \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
+                      l.filters.diffusion));
+    if (l.filters.gel != "none" && unit && unit->modellingWatts > 0)
+      say(Severity::Note, where,
+          fmt::format(
+              "Light {} has a gel before a modelling lamp: gels scorch. Leave an air gap, turn the lamp down, and "
+              "do not leave it alone.",
+              l.id));
     flash |= unit && unit->kind == UnitKind::Flash && l.on;
     const LightPose pose = lightPose(plan, l);
     const Vec3 head = sitterToStudio(plan, {0, 0, 0.05f});

@@ -1,0 +1,127 @@
+#include "gear/filters.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "colour/colour.h"
+
+namespace easel {
+
+const std::vector<Gel>& gels() {
+  static const std::vector<Gel> all = [] {
+    const char* memory = "shift and transmission of the usual sheets, from memory";
+    const char* party = "shares of red, green and blue by eye, from memory";
+    std::vector<Gel> g = {
+        {"none", "No gel", 0, 1, {1, 1, 1}, ""},
+        {"warm-quarter", "Warm, quarter (+33 mired)", 33, 0.80, {1, 1, 1}, memory},
+        {"warm-half", "Warm, half (+66 mired)", 66, 0.70, {1, 1, 1}, memory},
+        {"warm-full", "Warm, full (+131 mired)", 131, 0.55, {1, 1, 1}, memory},
+        {"cool-quarter", "Cool, quarter (\u221233 mired)", -33, 0.68, {1, 1, 1}, memory},
+        {"cool-half", "Cool, half (\u221266 mired)", -66, 0.52, {1, 1, 1}, memory},
+        {"cool-full", "Cool, full (\u2212131 mired)", -131, 0.34, {1, 1, 1}, memory},
+        {"amber", "Amber", 0, 1, {0.90f, 0.42f, 0.04f}, party},
+        {"yellow", "Yellow", 0, 1, {0.92f, 0.78f, 0.06f}, party},
+        {"red", "Red", 0, 1, {0.75f, 0.025f, 0.03f}, party},
+        {"rose", "Rose", 0, 1, {0.85f, 0.20f, 0.42f}, party},
+        {"violet", "Violet", 0, 1, {0.38f, 0.12f, 0.72f}, party},
+        {"blue", "Blue", 0, 1, {0.04f, 0.11f, 0.62f}, party},
+        {"teal", "Teal", 0, 1, {0.05f, 0.44f, 0.47f}, party},
+        {"green", "Green", 0, 1, {0.10f, 0.55f, 0.12f}, party},
+    };
+    for (Gel& gel : g)
+      if (gel.source == party) {
+        const Vec3 head = rawLightColour(5600);
+        gel.transmission = double(luminance(head * gel.passes) / luminance(head));
+      }
+    return g;
+  }();
+  return all;
+}
+
+const std::vector<Diffusion>& diffusions() {
+  static const std::vector<Diffusion> all = {
+      {"none", "No diffusion", 1, 0, ""},
+      {"frost", "Frost, light", 0.80, 0.35, "a third of a stop, from memory"},
+      {"sock", "Sock or half white", 0.66, 0.70, "a sock costs about 0.6 stop: common practice, no source"},
+      {"white", "Full white", 0.42, 1.0, "a full sheet costs about a stop and a quarter, from memory"},
+  };
+  return all;
+}
+
+template <class T>
+static const T* find(const std::vector<T>& all, std::string_view id) {
+  for (const T& t : all)
+    if (t.id == id) return &t;
+  return nullptr;
+}
+const Gel* findGel(std::string_view id) { return find(gels(), id); }
+const Diffusion* findDiffusion(std::string_view id) { return find(diffusions(), id); }
+
+double shifted(double kelvin, double miredShift) {
+  return std::clamp(1e6 / std::max(1.0, mired(kelvin) + miredShift), 1667.0, 25000.0);
+}
+
+Modifier fronted(const Modifier& modifier, const Filters& f) {
+  Modifier m = modifier;
+  if (m.outline == Outline::Ball) return m;  // nothing holds a sheet or a grid in front of a bare tube
+  if (const Diffusion* d = findDiffusion(f.diffusion); d && d->scatter > 0) {
+    m.transmission *= d->transmission;
+    m.lobe = m.lobe + (1 - m.lobe) * d->scatter;
+    m.hotCentre *= 1 - 0.5 * d->scatter;  // a sheet on the front evens little across it
+    if (m.grid > 0) m.grid += (60 - m.grid) * d->scatter;
+  }
+  if (f.grid > 0) {
+    // Cells pass on the axis what they do not cover, and nothing beyond their angle: it takes away, it never adds.
+    constexpr double kOpen = 0.75;
+    const double axis = m.axialIntensity() * kOpen;
+    m.grid = m.grid > 0 ? std::min(m.grid, f.grid) : f.grid;
+    m.transmission = axis * m.profileIntegral();
+  }
+  return m;
+}
+
+FilteredLight filtered(const Filters& f, double kelvin, double whiteKelvin) {
+  FilteredLight out;
+  out.transmission = std::exp2(-f.nd);
+  const Gel* g = findGel(f.gel);
+  if (!g || g->id == "none") {
+    out.colour = lightColour(kelvin, whiteKelvin);
+    return out;
+  }
+  if (g->mired != 0) {
+    out.colour = lightColour(shifted(kelvin, g->mired), whiteKelvin);
+    out.transmission *= g->transmission;
+    return out;
+  }
+  const Vec3 head = rawLightColour(kelvin), through = head * g->passes, white = rawLightColour(whiteKelvin);
+  out.transmission *= double(luminance(through) / luminance(head));
+  const Vec3 seen{through.x / white.x, through.y / white.y, through.z / white.z};
+  out.colour = seen / luminance(seen);
+  return out;
+}
+
+std::vector<std::pair<std::string, double>> losses(const Modifier& modifier, const Filters& f, double kelvin) {
+  std::vector<std::pair<std::string, double>> out;
+  auto stops = [](double before, double after) { return std::log2(before / after); };
+  Filters worn;
+  double axis = modifier.axialIntensity();
+  if (const Diffusion* d = findDiffusion(f.diffusion); d && d->scatter > 0) {
+    worn.diffusion = f.diffusion;
+    const double now = fronted(modifier, worn).axialIntensity();
+    out.emplace_back(d->name, stops(axis, now));
+    axis = now;
+  }
+  if (f.grid > 0) {
+    worn.grid = f.grid;
+    out.emplace_back("grid", stops(axis, fronted(modifier, worn).axialIntensity()));
+  }
+  if (const Gel* g = findGel(f.gel); g && g->id != "none") {
+    Filters gel;
+    gel.gel = f.gel;
+    out.emplace_back(g->name, -std::log2(filtered(gel, kelvin, kelvin).transmission));
+  }
+  if (f.nd > 0) out.emplace_back("ND", f.nd);
+  return out;
+}
+
+}  // namespace easel
