@@ -256,26 +256,26 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   grid_->setColumnStretch(3, 1);
 
   startPage(tr("On the light"));
-  auto worn = [this](std::string Filters::*m) {
-    return [this, m] { return light() ? QString::fromStdString(light()->filters.*m) : QString(); };
+  auto worn = [this](std::string Fittings::*m) {
+    return [this, m] { return light() ? QString::fromStdString(light()->fittings.*m) : QString(); };
   };
-  auto wear = [this](const QString& label, std::string Filters::*m) {
-    return [=, this](const QString& id) { edit(label, {}, [&](Light& l) { l.filters.*m = id.toStdString(); }); };
+  auto wear = [this](const QString& label, std::string Fittings::*m) {
+    return [=, this](const QString& id) { edit(label, {}, [&](Light& l) { l.fittings.*m = id.toStdString(); }); };
   };
-  addChoice(0, 0, tr("&Gel"), choicesOf(gels()), worn(&Filters::gel), wear(tr("Gel"), &Filters::gel))
+  addChoice(0, 0, tr("&Gel"), choicesOf(gels()), worn(&Fittings::gel), wear(tr("Gel"), &Fittings::gel))
       ->setObjectName("gel");
-  addChoice(1, 0, tr("Di&ffusion"), choicesOf(diffusions()), worn(&Filters::diffusion),
-            wear(tr("Diffusion"), &Filters::diffusion))
+  addChoice(1, 0, tr("Di&ffusion"), choicesOf(diffusions()), worn(&Fittings::diffusion),
+            wear(tr("Diffusion"), &Fittings::diffusion))
       ->setObjectName("diffusion");
   auto* nd = addNumber(
       0, 1, tr("&Neutral density"), 0, 12, 1.0 / 3, 1, tr(" stops"),
-      [this] { return light() ? light()->filters.nd : 0; },
-      [this](double v) { edit(tr("Neutral density"), "nd", [&](Light& l) { l.filters.nd = v; }); });
+      [this] { return light() ? light()->fittings.nd : 0; },
+      [this](double v) { edit(tr("Neutral density"), "nd", [&](Light& l) { l.fittings.nd = v; }); });
   nd->setObjectName("nd");
   nd->setToolTip(tr("A density of 0.3 is one stop."));
   auto* grid = addNumber(
-      1, 1, tr("G&rid"), 0, 60, 10, 0, QStringLiteral("\u00b0"), [this] { return light() ? light()->filters.grid : 0; },
-      [this](double v) { edit(tr("Grid"), "grid", [&](Light& l) { l.filters.grid = v; }); });
+      1, 1, tr("G&rid"), 0, 60, 10, 0, QStringLiteral("\u00b0"), [this] { return light() ? light()->fittings.grid : 0; },
+      [this](double v) { edit(tr("Grid"), "grid", [&](Light& l) { l.fittings.grid = v; }); });
   grid->setObjectName("grid");
   grid->setSpecialValueText(tr("none"));
   grid->setToolTip(
@@ -318,7 +318,7 @@ QString BuildCard::lossesText() const {
   const Modifier* m = light() ? findModifier(light()->modifier) : nullptr;
   const Unit* u = light() ? findUnit(light()->unit) : nullptr;
   if (!m || !u) return {};
-  const auto lost = losses(*m, light()->filters, u->kelvin);
+  const auto lost = losses(*m, light()->fittings, u->kelvin);
   if (lost.empty()) return tr("Nothing is on it: it gives what the modifier passes.");
   QStringList parts;
   double sum = 0;

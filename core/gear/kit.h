@@ -10,6 +10,7 @@
 #include <vector>
 
 #include "exposure/power_scale.h"
+#include "gear/profile.h"
 
 namespace easel {
 
@@ -22,6 +23,8 @@ struct Unit {
   double efficacy = 0;     ///< lm s per Ws of the bare head (flash)
   double lumens = 0;       ///< luminous flux of the bare head at full power (continuous)
   double kelvin = 5600;    ///< correlated colour temperature
+  double kelvinTo = 0;     ///< bi-colour units: the other end of the range they can be set to; 0: fixed
+  double recycle = 0;      ///< seconds from a full-power flash to ready; 0: not known, or continuous
   PowerScale scale;
   double modellingWatts = 0;  ///< mains load of the modelling lamp (or of the LED itself)
   std::string source;         ///< where the figures come from
@@ -38,9 +41,16 @@ enum class Outline {
   Ball,       ///< bare tube: a sphere of diameter `width`
 };
 
+/// Where a modifier can be: on a stand, or round the lens.
+enum class Mount { Stand, Lens };
+/// For what a list shows together.
+enum class ModifierFamily { Reflector, Dish, Softbox, Umbrella, Spot, Small, Continuous, Large };
+constexpr int kModifierFamilies = 8;
+
 /// What stands in front of the head. Lengths in metres.
 struct Modifier {
   std::string id, name;
+  ModifierFamily family = ModifierFamily::Reflector;
   Outline outline = Outline::Disc;
   double width = 0, height = 0;  ///< of the light-giving surface
   double centre = 0;             ///< Ring: diameter of the dark centre
@@ -48,16 +58,30 @@ struct Modifier {
   double transmission = 1;       ///< lm out / lm of the bare head, 0..1
   double lobe = 1;               ///< luminous intensity ~ cos^lobe of the angle off axis; 1 = Lambertian diffuser
   double hotCentre = 0;          ///< luminance at the centre over that at the edge, in stops; 0 = even
-  std::string source;
+  std::string source;            ///< where the figures come from
   /// Honeycomb or fabric grid: nothing leaves at more than this many degrees off the axis, and up to there the share
   /// that passes falls evenly with the tangent (cells as deep as the tangent says). 0: no grid.
   double grid = 0;
+  /// Lens or tube: even luminance up to this many degrees off the axis, nothing beyond. 0: none.
+  double cutOff = 0;
+  double backShare = 0;          ///< share of the flux that leaves backwards (shoot-through umbrella), 0..0.9
+  Mount mount = Mount::Stand;
+  bool zooms = false;            ///< a hot-shoe head, whose zoom is set in mm
+  bool projects = false;         ///< a focusing spot, which takes patterns and a spread
+  bool innerDiffuser = false;    ///< a box whose inner diffuser can be taken out
+  bool takesDeflector = false, takesDoors = false;
+  std::shared_ptr<const AngularProfile> profile;  ///< measured (IES): takes the place of the lobe
 
-  double area() const;
+  double area() const;  ///< m^2 of the light-giving surface
+  /// Luminous intensity `degrees` off the axis (horizontal angle `around` for measured profiles), 1 on the axis of an
+  /// unmeasured one. 0 backwards.
+  double shape(double degrees, double around = 0) const;
   /// cd on the axis per lumen of the bare head: how much light a change of modifier brings or costs.
   double axialIntensity() const;
-  /// Integral of the angular profile (1 on the axis) times its solid angle [sr].
-  double profileIntegral() const;  ///< m^2 of the light-giving surface
+  /// Integral of shape() over the hemisphere [sr].
+  double profileIntegral() const;
+  /// lm that leave forwards per lumen of the bare head.
+  double forward() const { return transmission * (1 - backShare); }
 };
 
 const std::vector<Unit>& units();

@@ -2,16 +2,22 @@
 //
 // A flat outline (rectangle, octagon, disc, ring) or a ball in studio space that gives luminance
 //
-//   L(x, theta) = peak * evenness(x) * cos(theta)^(lobe - 1) * grid(theta)
+//   L(x, theta) = peak * evenness(x) * shape(theta) / cos(theta)
 //
-// normalised so that its flux is `transmission` lumens per lumen of the bare head: no modifier creates light. Luminous
-// intensity goes with cos^lobe; lobe 1 is a Lambertian diffuser. Hard or soft is no switch: it follows from size and
-// distance. Units: metres; luminance in cd/m^2 per lm of the head, or in cd s/m^2 per lm s, which is the same number.
+// normalised so that its flux is `transmission` lumens per lumen of the bare head: no modifier creates light. shape() is
+// cos^lobe (1: a Lambertian diffuser), or what was measured, cut by grid or lens. A share may leave backwards, even and
+// Lambertian (shoot-through umbrella). Barn doors and projected patterns take light away after that. Hard or soft is no
+// switch: it follows from size and distance.
+//
+// A pattern is sharp in the plane at its focus: a ray's place in the pattern is where it crosses that plane, so nearer
+// and further it softens by the size of the lens, as a real one does. Units: metres; luminance in cd/m^2 per lm of the head, or in cd s/m^2 per lm s, which is the same number.
 #pragma once
 
 #include <optional>
 
+#include "gear/fittings.h"
 #include "gear/kit.h"
+#include "gear/pattern.h"
 #include "light/sampling.h"
 #include "plan/placement.h"
 
@@ -20,7 +26,9 @@ namespace easel {
 class Emitter {
  public:
   /// `modifier` must have an area > 0; throws std::invalid_argument with a sentence otherwise.
-  Emitter(const Modifier& modifier, const LightPose& pose);
+  /// Of `fittings` the doors count, and pattern and focus when the modifier projects; the rest is in `modifier` already
+  /// (fronted()).
+  Emitter(const Modifier& modifier, const LightPose& pose, const Fittings& fittings = {});
 
   struct Point {
     Vec3 position;
@@ -55,12 +63,20 @@ class Emitter {
   Vec2 onOutline(Vec2 u) const;  ///< local coordinates, uniform by area
   bool inside(Vec2 p) const;
   float evenness(Vec2 p) const;
-  float luminanceAt(Vec2 p, float cosine) const;
+  float luminanceAt(Vec2 p, Vec3 leaving) const;
+  float luminanceCut(Vec2 p, Vec3 leaving, float cosine) const;
   std::optional<Vec2> meet(Vec3 origin, Vec3 direction, float limit, float* distance) const;
 
   Outline outline_;
   LightPose pose_;
   float halfWidth_, halfHeight_, centre_, area_, flux_, lobe_, hot_, gridTangent_, peak_;
+  float back_ = 0;           ///< luminance backwards
+  float cutCosine_ = 0;      ///< cosine of the cut-off, 0: none
+  std::shared_ptr<const AngularProfile> profile_;
+  std::shared_ptr<const Pattern> pattern_;
+  float focus_ = 1, slide_ = 1;  ///< distance of the sharp plane, and the pattern's half size there [m]
+  bool cut_ = false;             ///< profile, pattern or doors: the slow way
+  Doors doors_;
 };
 
 /// The emitter of a light of the plan. Throws std::invalid_argument when the modifier is unknown.

@@ -26,9 +26,14 @@ bool sameView(const Plan& a, const Plan& b) {
          a.sitter.eyeHeight == b.sitter.eyeHeight;
 }
 bool sameLight(const Light& a, const Light& b) {
-  return a.modifier == b.modifier && a.filters.diffusion == b.filters.diffusion && a.filters.grid == b.filters.grid &&
-         a.hour == b.hour && a.distance == b.distance && a.height == b.height && a.pan == b.pan &&
-         a.tiltOffset == b.tiltOffset;
+  // Gel, ND and colour temperature only weigh the layer.
+  Fittings x = a.fittings, y = b.fittings;
+  for (Fittings* f : {&x, &y}) {
+    f->gel.clear();
+    f->nd = f->kelvin = 0;
+  }
+  return a.modifier == b.modifier && x == y && a.hour == b.hour && a.distance == b.distance && a.height == b.height &&
+         a.pan == b.pan && a.tiltOffset == b.tiltOffset;
 }
 
 std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const Show& show) {

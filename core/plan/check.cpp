@@ -4,6 +4,7 @@
 
 #include "exposure/shutter.h"
 #include "gear/kit.h"
+#include "gear/pattern.h"
 #include "plan/placement.h"
 #include "sitters/looks.h"
 #include "sitters/sitter_file.h"
@@ -60,15 +61,20 @@ std::vector<Finding> checkPlan(const Plan& plan) {
                       l.modifier));
       continue;
     }
-    if (!findGel(l.filters.gel))
+    if (!findGel(l.fittings.gel))
       say(Severity::Warning, where,
           fmt::format("Light {} has the gel \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
-                      l.filters.gel));
-    if (!findDiffusion(l.filters.diffusion))
+                      l.fittings.gel));
+    if (!findDiffusion(l.fittings.diffusion))
       say(Severity::Warning, where,
           fmt::format("Light {} has the diffusion \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
-                      l.filters.diffusion));
-    if (l.filters.gel != "none" && unit && unit->modellingWatts > 0)
+                      l.fittings.diffusion));
+    if (l.fittings.pattern != "none" && modifier->projects && !findPattern(l.fittings.pattern))
+      say(Severity::Warning, where,
+          fmt::format("Light {} projects the pattern \"{}\", which is not here or cannot be read: a plain disc is "
+                      "shown. Load it (On the light page) or choose another.",
+                      l.id, l.fittings.pattern));
+    if (l.fittings.gel != "none" && unit && unit->modellingWatts > 0)
       say(Severity::Note, where,
           fmt::format(
               "Light {} has a gel before a modelling lamp: gels scorch. Leave an air gap, turn the lamp down, and "

@@ -1,7 +1,7 @@
 // What leaves a light of the plan: luminous energy, colour and front, with everything that is on it.
 #pragma once
 
-#include "gear/filters.h"
+#include "gear/fittings.h"
 #include "plan/plan.h"
 
 namespace easel {
@@ -12,9 +12,11 @@ double lampEnergy(const Light& light, double power, double shutterSeconds);
 inline double lampEnergy(const Light& light, double shutterSeconds) {
   return lampEnergy(light, light.power, shutterSeconds);
 }
+/// Colour temperature that the head is set to: the unit's own, or within its range what the light says.
+double lampKelvin(const Light& light);
 /// Linear RGB of luminance 1 as a camera balanced for `whiteKelvin` sees it.
 Vec3 lampColour(const Light& light, double whiteKelvin);
-/// The modifier with diffusion and grid; throws std::invalid_argument when it is not in the kit.
+/// The modifier with all that is on it; throws std::invalid_argument when it is not in the kit.
 Modifier frontOf(const Light& light);
 
 }  // namespace easel

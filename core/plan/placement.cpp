@@ -1,5 +1,7 @@
 #include "plan/placement.h"
 
+#include "gear/kit.h"
+
 namespace easel {
 
 Vec3 towardsHour(double hour) {
@@ -22,6 +24,12 @@ Vec3 facePoint(const Plan& plan) {
 
 LightPose lightPose(const Plan& plan, const Light& light) {
   LightPose pose;
+  if (onLens(light)) {  // the front ring of a portrait lens: 8 cm before its optical middle
+    const CameraPose camera = cameraPose(plan, 0.8);
+    pose.centre = camera.eye - camera.frame.n * 0.08f;
+    pose.frame = Frame::facing(-camera.frame.n);
+    return pose;
+  }
   pose.centre = towardsHour(light.hour) * float(light.distance);
   pose.centre.y = float(light.height);
   Vec3 aim = facePoint(plan) - pose.centre;
@@ -39,6 +47,11 @@ LightPose lightPose(const Plan& plan, const Light& light) {
         Frame{rotateAbout(pose.frame.u, up, a), rotateAbout(pose.frame.v, up, a), rotateAbout(pose.frame.n, up, a)};
   }
   return pose;
+}
+
+bool onLens(const Light& light) {
+  const Modifier* m = findModifier(light.modifier);
+  return m && m->mount == Mount::Lens;
 }
 
 double distanceToFace(const Plan& plan, const Light& light) {

@@ -23,6 +23,9 @@ struct LightPose {
 };
 LightPose lightPose(const Plan& plan, const Light& light);
 
+/// Whether the light sits round the lens: its place is the camera's, not the one that the light says.
+bool onLens(const Light& light);
+
 /// Straight-line distance from the modifier's centre to the face point [m], and the elevation of that line [degrees].
 double distanceToFace(const Plan& plan, const Light& light);
 double elevationFromFace(const Plan& plan, const Light& light);

@@ -10,7 +10,7 @@
 #include <vector>
 
 #include "exposure/meter.h"
-#include "gear/filters.h"
+#include "gear/fittings.h"
 #include "sitters/sitter.h"
 
 namespace easel {
@@ -78,7 +78,7 @@ struct Light {
   Role role = Role::Key;
   std::string group = "A";  ///< trigger group
   std::string unit = "mains-400", modifier = "octa-90";
-  Filters filters;        ///< gel, ND, diffusion, grid
+  Fittings fittings;        ///< gel, ND, diffusion, grid
   double hour = 4.5;      ///< clock place, (0, 12]
   double distance = 1.1;  ///< horizontally from the sitter's axis to the front of the modifier [m]
   double height = 1.75;   ///< of the modifier's centre above the floor [m]

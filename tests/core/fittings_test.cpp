@@ -1,16 +1,17 @@
-#include "gear/filters.h"
+#include "gear/fittings.h"
 
 #include <gtest/gtest.h>
 
 #include "colour/colour.h"
 #include "light/develop.h"
 #include "plan/check.h"
+#include "plan/placement.h"
 #include "support.h"
 
 namespace easel {
 namespace {
 
-TEST(Filters, WarmFullTakesFlashToTungsten) {
+TEST(Fittings, WarmFullTakesFlashToTungsten) {
   // 5600 K is 178.6 mired; with 131 more it is 309.6 mired = 3230 K: "5600 K to about 3200 K".
   EXPECT_NEAR(shifted(5600, 131), 3230, 5);
   EXPECT_NEAR(shifted(shifted(5600, 131), -131), 5600, 1);
@@ -19,8 +20,8 @@ TEST(Filters, WarmFullTakesFlashToTungsten) {
   EXPECT_GT(10000 - shifted(10000, 66), 3200 - shifted(3200, 66));
 }
 
-TEST(Filters, WarmGelUnderWarmBalanceIsNeutral) {
-  Filters f;
+TEST(Fittings, WarmGelUnderWarmBalanceIsNeutral) {
+  Fittings f;
   f.gel = "warm-full";
   const Vec3 c = filtered(f, 5600, shifted(5600, 131)).colour;
   EXPECT_NEAR(c.x, 1, 1e-3);
@@ -29,10 +30,10 @@ TEST(Filters, WarmGelUnderWarmBalanceIsNeutral) {
   EXPECT_GT(plain.z, plain.x * 1.5f) << "an unfiltered rim under a warm balance looks blue";
 }
 
-TEST(Filters, NothingGainsLight) {
+TEST(Fittings, NothingGainsLight) {
   for (const Gel& g : gels())
     for (double kelvin : {2800.0, 3200.0, 5600.0, 10000.0}) {
-      Filters f;
+      Fittings f;
       f.gel = g.id;
       const FilteredLight l = filtered(f, kelvin, 5600);
       EXPECT_GT(l.transmission, 0) << g.id;
@@ -42,22 +43,23 @@ TEST(Filters, NothingGainsLight) {
   for (const Modifier& m : modifiers())
     for (const Diffusion& d : diffusions())
       for (double grid : {0.0, 5.0, 20.0, 40.0, 60.0}) {
-        Filters f;
+        Fittings f;
         f.diffusion = d.id;
         f.grid = grid;
         const Modifier w = fronted(m, f);
         EXPECT_LE(w.transmission, m.transmission * (1 + 1e-9)) << m.id << " " << d.id << " " << grid;
         EXPECT_GT(w.transmission, 0);
-        EXPECT_LE(w.axialIntensity(), m.axialIntensity() * (1 + 1e-9)) << m.id << " " << d.id << " " << grid;
+        // A zoom or a spot gathers by its own setting; what is put on it only takes away.
+        EXPECT_LE(w.axialIntensity(), fronted(m, {}).axialIntensity() * (1 + 1e-9)) << m.id << " " << d.id << " " << grid;
       }
 }
 
-TEST(Filters, LossesAddUpToWhatTheMeterLoses) {
+TEST(Fittings, LossesAddUpToWhatTheMeterLoses) {
   Plan p = test::demoPlan();
   p.lights[0].modifier = "dish-55";
   p.lights[0].distance = 3;
   const double before = test::answersOf(p).lights[0].alone.total();
-  Filters& f = p.lights[0].filters;
+  Fittings& f = p.lights[0].fittings;
   f.gel = "warm-half";
   f.nd = 2;
   const double after = test::answersOf(p).lights[0].alone.total();
@@ -67,9 +69,9 @@ TEST(Filters, LossesAddUpToWhatTheMeterLoses) {
   EXPECT_EQ(losses(*findModifier("dish-55"), {}, 5600).size(), 0u);
 }
 
-TEST(Filters, AGridOnADishCostsAStopAtMostAndNarrowsThePool) {  // common practice, no source
+TEST(Fittings, AGridOnADishCostsAStopAtMostAndNarrowsThePool) {  // common practice, no source
   const Modifier& dish = *findModifier("dish-55");
-  Filters f;
+  Fittings f;
   f.grid = 30;
   const auto lost = losses(dish, f, 5600);
   ASSERT_EQ(lost.size(), 1u);
@@ -78,13 +80,62 @@ TEST(Filters, AGridOnADishCostsAStopAtMostAndNarrowsThePool) {  // common practi
   Plan p = test::demoPlan();
   p.lights[0].modifier = "dish-55";
   const LightAnswer open = test::answersOf(p).lights[0];
-  p.lights[0].filters.grid = 30;
+  p.lights[0].fittings.grid = 30;
   const LightAnswer gridded = test::answersOf(p).lights[0];
   EXPECT_LT(gridded.backdropStops, open.backdropStops - 1) << "off the axis, on the backdrop, much more is gone";
 }
 
-TEST(Filters, MorePowerMakesAGelPalerOnlyOnceAChannelClips) {
-  Filters f;
+TEST(Fittings, TheZoomNarrowsAndBrightens) {
+  const Modifier& head = *findModifier("zoom-head");
+  Fittings wide, tele;
+  wide.zoom = 24;
+  tele.zoom = 200;
+  const Modifier w = fronted(head, wide), t = fronted(head, tele);
+  EXPECT_LT(t.transmission, w.transmission);
+  // Twice the guide number is two stops: common practice, no source.
+  const double gain = std::log2(t.axialIntensity() / w.axialIntensity());
+  EXPECT_GT(gain, 1.5);
+  EXPECT_LT(gain, 3);
+  // 24 mm covers the corners of the picture, 42 degrees off, at half intensity.
+  EXPECT_NEAR(w.shape(42.03), 0.5, 0.01);
+  EXPECT_LT(t.shape(42), 0.001);
+}
+
+TEST(Fittings, WhatIsTakenOutOrPutInHasItsPrice) {
+  Fittings f;
+  f.inner = false;
+  const auto box = losses(*findModifier("softbox-60x90"), f, 5600);
+  ASSERT_EQ(box.size(), 1u);
+  EXPECT_LT(box[0].second, 0) << "without its inner diffuser a box gains";
+  EXPECT_GT(fronted(*findModifier("softbox-60x90"), f).hotCentre, 1) << "and gets a hot centre";
+  Fittings d;
+  d.deflector = true;
+  d.diffusion = "sock";
+  d.grid = 30;
+  const auto dish = losses(*findModifier("dish-55"), d, 5600);
+  ASSERT_EQ(dish.size(), 3u);
+  EXPECT_EQ(dish[0].first, "deflector");
+  double sum = 0;
+  for (const auto& [name, stops] : dish) sum += stops;
+  EXPECT_NEAR(sum, std::log2(findModifier("dish-55")->axialIntensity() / fronted(*findModifier("dish-55"), d).axialIntensity()), 1e-6);
+}
+
+TEST(Fittings, TheRingSitsRoundTheLens) {
+  Plan p = test::demoPlan();
+  p.lights[0].modifier = "ring-20";
+  const LightPose pose = lightPose(p, p.lights[0]);
+  const CameraPose camera = cameraPose(p, 0.8);
+  EXPECT_LT(length(pose.centre - camera.eye), 0.1f);
+  EXPECT_GT(dot(pose.frame.n, -camera.frame.n), 0.9999f);
+  // It moves with the camera, not with what the light says.
+  p.lights[0].hour = 2;
+  EXPECT_EQ(length(lightPose(p, p.lights[0]).centre - pose.centre), 0);
+  p.camera.distance = 3;
+  EXPECT_GT(length(lightPose(p, p.lights[0]).centre - pose.centre), 0.9f);
+}
+
+TEST(Fittings, MorePowerMakesAGelPalerOnlyOnceAChannelClips) {
+  Fittings f;
   f.gel = "red";
   const Vec3 c = filtered(f, 5600, 5600).colour;
   auto saturation = [&](float level) {
@@ -96,13 +147,23 @@ TEST(Filters, MorePowerMakesAGelPalerOnlyOnceAChannelClips) {
   EXPECT_GT(saturation(0.05f), saturation(8.f));
 }
 
-TEST(Filters, SurviveTheFileAndUnknownOnesAreSaid) {
+TEST(Fittings, SurviveTheFileAndUnknownOnesAreSaid) {
   Plan p = test::demoPlan();
-  p.lights[0].filters = {"teal", "sock", 1.5, 20};
+  Fittings& f = p.lights[0].fittings;
+  f.gel = "teal";
+  f.diffusion = "sock";
+  f.nd = 1.5;
+  f.grid = 20;
+  f.doors.left = 35;
+  f.deflector = true;
+  f.inner = false;
+  f.pattern = "slats";
+  f.spread = 8;
+  f.kelvin = 3400;
   EXPECT_EQ(readPlanText(writePlanText(p)), p);
-  p.lights[0].filters.gel = "mauve";
+  f.gel = "mauve";
   bool said = false;
-  for (const Finding& f : checkPlan(p)) said |= f.sentence.find("mauve") != std::string::npos;
+  for (const Finding& found : checkPlan(p)) said |= found.sentence.find("mauve") != std::string::npos;
   EXPECT_TRUE(said);
   EXPECT_GT(test::answersOf(p).lights[0].alone.total(), 0) << "an unknown gel stops nothing";
 }

@@ -1,4 +1,4 @@
-#include "gear/filters.h"
+#include "gear/fittings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -61,26 +61,73 @@ double shifted(double kelvin, double miredShift) {
   return std::clamp(1e6 / std::max(1.0, mired(kelvin) + miredShift), 1667.0, 25000.0);
 }
 
-Modifier fronted(const Modifier& modifier, const Filters& f) {
+Modifier fronted(const Modifier& modifier, const Fittings& f) {
   Modifier m = modifier;
   if (m.outline == Outline::Ball) return m;  // nothing holds a sheet or a grid in front of a bare tube
+  if (m.zooms) {
+    // The half-intensity angle goes with the picture's diagonal, but slower than it: small heads are no searchlights.
+    const double wide = std::atan(21.63 / 24), covers = std::atan(21.63 / std::clamp(f.zoom, 14.0, 300.0));
+    const double half = wide * std::pow(covers / wide, 0.6);
+    m.lobe = std::log(0.5) / std::log(std::cos(half));
+    m.transmission *= std::pow(24 / std::clamp(f.zoom, 24.0, 300.0), 0.25);
+  }
+  if (m.projects) m.cutOff = std::clamp(f.spread, 3.0, 35.0);
+  if (m.innerDiffuser && !f.inner) {
+    m.transmission = std::min(1.0, m.transmission * std::exp2(0.45));
+    m.lobe += 0.5;
+    m.hotCentre += 1.3;
+  }
+  if (m.takesDeflector && f.deflector) {  // costs a little, evens the middle, widens the lobe
+    m.transmission *= 0.85;
+    m.lobe = 1 + (m.lobe - 1) * 0.7;
+    m.hotCentre *= 0.3;
+  }
   if (const Diffusion* d = findDiffusion(f.diffusion); d && d->scatter > 0) {
     m.transmission *= d->transmission;
     m.lobe = m.lobe + (1 - m.lobe) * d->scatter;
     m.hotCentre *= 1 - 0.5 * d->scatter;  // a sheet on the front evens little across it
     if (m.grid > 0) m.grid += (60 - m.grid) * d->scatter;
+    if (m.cutOff > 0) m.cutOff += (80 - m.cutOff) * d->scatter;
   }
   if (f.grid > 0) {
     // Cells pass on the axis what they do not cover, and nothing beyond their angle: it takes away, it never adds.
     constexpr double kOpen = 0.75;
     const double axis = m.axialIntensity() * kOpen;
     m.grid = m.grid > 0 ? std::min(m.grid, f.grid) : f.grid;
-    m.transmission = axis * m.profileIntegral();
+    m.transmission = axis * m.profileIntegral() / std::max(1e-9, m.shape(0)) / (1 - m.backShare);
   }
   return m;
 }
 
-FilteredLight filtered(const Filters& f, double kelvin, double whiteKelvin) {
+std::vector<std::pair<std::string, double>> losses(const Modifier& modifier, const Fittings& f, double kelvin) {
+  std::vector<std::pair<std::string, double>> out;
+  Fittings worn;
+  worn.zoom = f.zoom;
+  worn.spread = f.spread;
+  double axis = fronted(modifier, worn).axialIntensity();
+  auto lost = [&](const std::string& name) {
+    const double now = fronted(modifier, worn).axialIntensity();
+    if (std::abs(std::log2(axis / now)) > 0.005) out.emplace_back(name, std::log2(axis / now));
+    axis = now;
+  };
+  worn.inner = f.inner;
+  lost("no inner diffuser");
+  worn.deflector = f.deflector;
+  lost("deflector");
+  worn.diffusion = f.diffusion;
+  if (const Diffusion* d = findDiffusion(f.diffusion)) lost(d->name);
+  worn.grid = f.grid;
+  lost("grid");
+  if (const Gel* g = findGel(f.gel); g && g->id != "none") {
+    Fittings gel;
+    gel.gel = f.gel;
+    out.emplace_back(g->name, -std::log2(filtered(gel, kelvin, kelvin).transmission));
+  }
+  if (f.nd > 0) out.emplace_back("ND", f.nd);
+  return out;
+}
+
+FilteredLight filtered(const Fittings& f, double kelvin, double whiteKelvin) {
   FilteredLight out;
   out.transmission = std::exp2(-f.nd);
   const Gel* g = findGel(f.gel);
@@ -100,28 +147,5 @@ FilteredLight filtered(const Filters& f, double kelvin, double whiteKelvin) {
   return out;
 }
 
-std::vector<std::pair<std::string, double>> losses(const Modifier& modifier, const Filters& f, double kelvin) {
-  std::vector<std::pair<std::string, double>> out;
-  auto stops = [](double before, double after) { return std::log2(before / after); };
-  Filters worn;
-  double axis = modifier.axialIntensity();
-  if (const Diffusion* d = findDiffusion(f.diffusion); d && d->scatter > 0) {
-    worn.diffusion = f.diffusion;
-    const double now = fronted(modifier, worn).axialIntensity();
-    out.emplace_back(d->name, stops(axis, now));
-    axis = now;
-  }
-  if (f.grid > 0) {
-    worn.grid = f.grid;
-    out.emplace_back("grid", stops(axis, fronted(modifier, worn).axialIntensity()));
-  }
-  if (const Gel* g = findGel(f.gel); g && g->id != "none") {
-    Filters gel;
-    gel.gel = f.gel;
-    out.emplace_back(g->name, -std::log2(filtered(gel, kelvin, kelvin).transmission));
-  }
-  if (f.nd > 0) out.emplace_back("ND", f.nd);
-  return out;
-}
 
 }  // namespace easel

@@ -2,7 +2,7 @@
 //
 // A gel for colour temperature shifts the light by a fixed number of mired (1e6 / K), so that the same sheet does more
 // to warm light than to cool light; a party colour passes linear Rec. 709 red, green and blue by stated shares. Figures
-// "from memory" are the usual order of size of lighting filters; calibrate with a meter through the sheet.
+// "from memory" are the usual order of size of lighting fittings; calibrate with a meter through the sheet.
 #pragma once
 
 #include <string>
@@ -40,20 +40,36 @@ struct Diffusion {
 const std::vector<Diffusion>& diffusions();
 const Diffusion* findDiffusion(std::string_view id);
 
-/// What a light wears beside its modifier.
-struct Filters {
-  std::string gel = "none", diffusion = "none";
-  double nd = 0;    ///< neutral density in stops (0.3 of density = 1 stop), 0..12
-  double grid = 0;  ///< honeycomb or fabric grid: cut-off angle [degrees], 0 = none, up to 60
-  bool operator==(const Filters&) const = default;
+/// Barn doors: four leaves as long as the reflector is wide, named as one sees them from behind the light. Degrees off
+/// the axis: 90 out of the way, 0 straight ahead, negative closing over the front.
+struct Doors {
+  double left = 90, right = 90, top = 90, bottom = 90;
+  bool closed() const { return left < 90 || right < 90 || top < 90 || bottom < 90; }
+  bool operator==(const Doors&) const = default;
 };
 
-/// The modifier with diffusion and grid on it: flux, lobe and cut-off change, the outline stays. Unknown ids do
-/// nothing.
-Modifier fronted(const Modifier& modifier, const Filters& filters);
+/// What is on a light, and how its head is set.
+struct Fittings {
+  std::string gel = "none", diffusion = "none";
+  double nd = 0;             ///< neutral density in stops (0.3 of density = 1 stop), 0..12
+  double grid = 0;           ///< honeycomb or fabric grid: cut-off angle [degrees], 0 = none, up to 60
+  bool deflector = false;    ///< inner deflector of a dish or reflector
+  bool inner = true;         ///< a box's inner diffuser is in
+  Doors doors;
+  double zoom = 50;          ///< mm, of zoom heads, 24..200
+  double spread = 15;        ///< focusing spot: half angle of its beam [degrees], 3..35
+  double focus = 0;          ///< focusing spot: distance at which the pattern is sharp [m]; 0: at the face
+  std::string pattern = "none";  ///< focusing spot: gear/pattern.h
+  double kelvin = 0;         ///< bi-colour units: set to; 0: the unit's own
+  bool operator==(const Fittings&) const = default;
+};
+
+/// The modifier with all that changes where its light goes: diffusion, grid, deflector, zoom, spread, inner diffuser.
+/// Flux, lobe and cut-off change, the outline stays. Unknown ids do nothing.
+Modifier fronted(const Modifier& modifier, const Fittings& fittings);
 
 /// What each part costs on the axis, in stops, in the order in which light meets them: ("sock", 0.6), ...
-std::vector<std::pair<std::string, double>> losses(const Modifier& modifier, const Filters& filters, double kelvin);
+std::vector<std::pair<std::string, double>> losses(const Modifier& modifier, const Fittings& fittings, double kelvin);
 
 /// Colour (luminance 1) and luminous transmission of gel and ND together, for a head of `kelvin`, seen by a camera
 /// balanced for `whiteKelvin`.
@@ -61,6 +77,6 @@ struct FilteredLight {
   Vec3 colour{1, 1, 1};
   double transmission = 1;
 };
-FilteredLight filtered(const Filters& filters, double kelvin, double whiteKelvin);
+FilteredLight filtered(const Fittings& fittings, double kelvin, double whiteKelvin);
 
 }  // namespace easel
