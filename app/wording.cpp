@@ -96,6 +96,10 @@ QString surfaceText(Surface s) {
       return tr("floor");
     case Surface::Wall:
       return tr("wall");
+    case Surface::Panel:
+      return tr("panel");
+    case Surface::Scrim:
+      return tr("scrim");
     case Surface::Nothing:
       break;
   }

@@ -80,15 +80,14 @@ BENCHMARK(OnePassOfTheKey)->Unit(benchmark::kMillisecond);
 void FlatMeterReadingAtTheFace(benchmark::State& state) {
   Ready& r = ready();
   const auto scene = r.studio.scene();
-  const Emitter e = emitterOf(r.plan, r.plan.lights[0]);
+  const Source e = sourceOf(r.plan, r.plan.lights[0]);
   const Vec3 nose = scene->studioPoint(scene->sitter().landmarks.noseTip) + Vec3{0, 0, 0.04f};
-  const Vec3 to = normalize(e.pose().centre - nose);
+  const Vec3 to = normalize(e.emitter().pose().centre - nose);
   std::uint32_t seed = 1;
   double sum = 0, squares = 0;
   int n = 0;
   for (auto _ : state) {
-    const double h = directLux(scene.get(), e, nose, to, Receptor::Flat, 256, seed) +
-                     bouncedLux(*scene, e, nose, to, Receptor::Flat, 192, seed);
+    const double h = meteredLux(*scene, e, nose, to, Receptor::Flat, 256, 192, seed);
     ++seed;
     const double stops = std::log2(h);
     sum += stops;
@@ -182,11 +181,10 @@ void SpotTableOfEight(benchmark::State& state) {
   for (size_t s = 0; s < t.spots.size(); ++s)
     for (size_t k = 0; k + 1 < t.lights.size(); ++k) {
       const Light& l = e.plan.lights[k];
-      const Emitter em = emitterOf(e.plan, l);
+      const Source em = sourceOf(e.plan, l);
       const double truth =
           lampEnergy(l, e.plan.camera.shutter) *
-          (directLux(scene.get(), em, t.spots[s].position, t.spots[s].normal, Receptor::Flat, 16384, 99) +
-           bouncedLux(*scene, em, t.spots[s].position, t.spots[s].normal, Receptor::Flat, 8192, 99));
+          meteredLux(*scene, em, t.spots[s].position, t.spots[s].normal, Receptor::Flat, 16384, 8192, 99);
       if (truth < working / 256 || t.luxSeconds[s][k] <= 0) continue;
       const double off = std::log2(t.luxSeconds[s][k] / truth);
       squares += off * off;

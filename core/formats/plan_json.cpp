@@ -72,6 +72,7 @@ void visit(Members& m, Room& r) {
   m.member("wallReflectance", r.wallReflectance);
   m.member("floorReflectance", r.floorReflectance);
   m.member("ceilingReflectance", r.ceilingReflectance);
+  m.member("paint", r.paint);
   m.extra(r.extra);
 }
 void visit(Members& m, SitterPlace& s) {
@@ -144,6 +145,27 @@ void visit(Members& m, Light& l) {
   m.member("targetStops", l.targetStops);
   m.member("locked", l.locked);
   m.extra(l.extra);
+}
+
+void visit(Members& m, Panel& p) {
+  m.member("id", p.id);
+  m.member("name", p.name);
+  m.member("kind", p.kind);
+  m.member("front", p.front);
+  m.member("back", p.back);
+  m.member("width", p.width);
+  m.member("height", p.height);
+  m.member("fold", p.fold);
+  m.member("gap", p.gap);
+  m.member("pattern", p.pattern);
+  m.member("hour", p.hour);
+  m.member("distance", p.distance);
+  m.member("above", p.above);
+  m.member("turn", p.turn);
+  m.member("tilt", p.tilt);
+  m.member("on", p.on);
+  m.member("locked", p.locked);
+  m.extra(p.extra);
 }
 
 void visit(Members& m, PinnedSpot& s) {
@@ -274,7 +296,8 @@ Plan readPlanText(std::string_view text) {
     // Older files know the two usual pairs alone.
     p.meterAim = p.receptor == Receptor::Flat ? MeterAim::Light : MeterAim::Camera;
     m.named("meterAim", p.meterAim, aimName, aimFrom);
-    for (const char* name : {"room", "sitter", "camera", "backdrop", "ambient", "spots", "lights"}) m.known(name);
+    for (const char* name : {"room", "sitter", "camera", "backdrop", "ambient", "spots", "panels", "lights"}) m.known(name);
+    m.member("haze", p.haze);
     if (json.contains("room")) readInto(json["room"], p.room);
     if (json.contains("sitter")) readInto(json["sitter"], p.sitter);
     if (json.contains("camera")) readInto(json["camera"], p.camera);
@@ -293,6 +316,15 @@ Plan readPlanText(std::string_view text) {
           s.nz /= n;
         }
         p.spots.push_back(std::move(s));
+      }
+    if (json.contains("panels"))
+      for (const Json& each : json["panels"]) {
+        Panel one;
+        readInto(each, one);
+        if (p.panel(one.id))
+          throw PlanFileError(
+              fmt::format("This plan has two panels with the number {}. Give one another number.", one.id));
+        p.panels.push_back(std::move(one));
       }
     if (json.contains("lights"))
       for (const Json& each : json["lights"]) {
@@ -327,6 +359,9 @@ std::string writePlanText(const Plan& plan) {
   json["ambient"] = written(p.ambient);
   json["spots"] = Json::array();
   for (const PinnedSpot& s : p.spots) json["spots"].push_back(written(s));
+  json["panels"] = Json::array();
+  for (const Panel& one : p.panels) json["panels"].push_back(written(one));
+  m.member("haze", p.haze);
   json["lights"] = Json::array();
   for (const Light& l : p.lights) json["lights"].push_back(written(l));
   m.extra(p.extra);

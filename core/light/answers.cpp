@@ -20,8 +20,8 @@ namespace {
 
 constexpr int kDirect = 256, kBounce = 192;
 
-double luxAt(const Scene& scene, const Emitter& e, Vec3 p, Vec3 n, Receptor r) {
-  return directLux(&scene, e, p, n, r, kDirect) + bouncedLux(scene, e, p, n, r, kBounce);
+double luxAt(const Scene& scene, const Source& s, Vec3 p, Vec3 n, Receptor r) {
+  return meteredLux(scene, s, p, n, r, kDirect, kBounce);
 }
 
 double stopsOf(double ratio) { return ratio > 0 ? stopsFromRatio(ratio) : -99.0; }
@@ -84,7 +84,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
 
   // Per lumen of each light: at the face, on the backdrop, and at the spots of hair and edge lights.
   struct Place {
-    std::optional<Emitter> emitter;
+    std::optional<Source> source;
     bool own = false;  // metered at a spot of its own
     Vec3 spot, towards;
     double atFace = 0, onBackdrop = 0;
@@ -94,11 +94,11 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     const Light& l = plan.lights[i];
     Place& p = places[i];
     if (!findUnit(l.unit) || !findModifier(l.modifier)) continue;
-    p.emitter = emitterOf(plan, l);
-    const Vec3 centre = p.emitter->pose().centre;
+    p.source = sourceOf(plan, l);
+    const Vec3 centre = p.source->emitter().pose().centre;
     const Vec3 aim = plan.meterAim == MeterAim::Light ? normalize(centre - a.meterSpot) : toCamera;
-    p.atFace = luxAt(scene, *p.emitter, a.meterSpot, aim, plan.receptor);
-    p.onBackdrop = luxAt(scene, *p.emitter, backdropSpot, {0, 0, 1}, Receptor::Flat);
+    p.atFace = luxAt(scene, *p.source, a.meterSpot, aim, plan.receptor);
+    p.onBackdrop = luxAt(scene, *p.source, backdropSpot, {0, 0, 1}, Receptor::Flat);
     p.own = l.role == Role::Hair || l.role == Role::Rim || l.role == Role::Kicker;
     if (!p.own) continue;
     const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
@@ -114,16 +114,16 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     LightAnswer r;
     r.id = l.id;
     const Unit* unit = findUnit(l.unit);
-    if (!p.emitter) {
+    if (!p.source) {
       a.lights.push_back(r);
       continue;
     }
-    const Emitter& e = *p.emitter;
+    const Emitter& e = p.source->emitter();
     r.spot = p.own ? (l.role == Role::Hair ? "hair" : "edge") : l.role == Role::Background ? "backdrop" : "face";
     // What a light that is metered elsewhere brings to this light's spot: the same receptor, the same aim.
     auto here = [&](const Place& other) {
-      if (!other.emitter) return 0.0;
-      if (p.own) return luxAt(scene, *other.emitter, p.spot, p.towards, Receptor::Flat);
+      if (!other.source) return 0.0;
+      if (p.own) return luxAt(scene, *other.source, p.spot, p.towards, Receptor::Flat);
       return l.role == Role::Background ? other.onBackdrop : other.atFace;
     };
     const double perLumen = here(p);
@@ -247,11 +247,7 @@ SpotReading readSpot(const Scene& scene, const Plan& plan, Vec3 point, Vec3 norm
   for (const Light& l : plan.lights) {
     double v = 0;
     if (l.on && findUnit(l.unit) && findModifier(l.modifier)) {
-      const Emitter e = emitterOf(plan, l);
-      v = readingOf(l, plan.camera,
-                    directLux(&scene, e, point, normal, Receptor::Flat, 64) +
-                        bouncedLux(scene, e, point, normal, Receptor::Flat, 48))
-              .total();
+      v = readingOf(l, plan.camera, meteredLux(scene, sourceOf(plan, l), point, normal, Receptor::Flat, 64, 48)).total();
     }
     h.push_back(v);
     total += v;

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 
+#include "light/microfacet.h"
 #include "light/smooth.h"
 
 namespace easel {
@@ -12,14 +13,6 @@ namespace {
 
 constexpr float kOffset = 2e-4f;  // metres: leaves the surface, below any detail of the meshes
 
-// Trowbridge-Reitz microfacet sheen with Smith's height-correlated shadowing (Walter et al., EGSR 2007; Heitz, JCGT
-// 2014).
-float microfacet(float nl, float nv, float nh, float alpha) {
-  const float a2 = alpha * alpha, d = nh * nh * (a2 - 1) + 1;
-  const float D = a2 / (kPiF * d * d);
-  const float vis = 0.5f / (nl * std::sqrt(nv * nv * (1 - a2) + a2) + nv * std::sqrt(nl * nl * (1 - a2) + a2) + 1e-6f);
-  return D * vis;
-}
 float schlick(float f0, float cosine) {
   const float m = 1 - std::clamp(cosine, 0.f, 1.f), m2 = m * m;
   return f0 + (1 - f0) * m2 * m2 * m;
@@ -67,18 +60,29 @@ const PixelSample& bounceFor(const std::vector<PixelSample>& set, const View& vi
 
 }  // namespace
 
-// One diffuse bounce, from a point that the camera's side has kept: irradiance / pi.
+// One diffuse bounce, from a point that the camera's side has kept: irradiance / pi. Panels are sampled as emitters of
+// their own and not met here.
 Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const {
-  if (s.bounceAlbedo.surface == Surface::Nothing) return {};
+  const Surface there = s.bounceAlbedo.surface;
+  if (there == Surface::Nothing || there == Surface::Panel || there == Surface::Scrim) return {};
   const std::uint32_t seed = hashPair(pixelKey, key_);
   const Vec3 n = s.bounceNormal.unpacked();
-  if (!emitter_->mayLight(s.bouncePosition, n)) return {};
-  const auto b = emitter_->sample(s.bouncePosition, sobol2(pass, seed ^ 0x77e1a5u));
-  const float nl = dot(n, b.direction);
-  if (b.geometry <= 0 || nl <= 0 ||
-      scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
-    return {};
-  return s.bounceAlbedo.unpacked() * (std::min(b.geometry * nl, 40.f) / kPiF);
+  Vec3 lux;
+  if (emitter_->mayLight(s.bouncePosition, n)) {
+    const auto b = emitter_->sample(s.bouncePosition, sobol2(pass, seed ^ 0x77e1a5u));
+    const float nl = dot(n, b.direction);
+    if (b.geometry > 0 && nl > 0 &&
+        !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
+      lux = Vec3{1, 1, 1} * std::min(b.geometry * nl, 40.f);
+  }
+  if (source_->feedsPanels()) {
+    const auto b = source_->sample(&scene, s.bouncePosition, pass, seed ^ 0x6a09u);
+    const float nl = dot(n, b.direction);
+    if (nl > 0 && luminance(b.lux) > 0 &&
+        !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 881)))
+      lux += b.lux * (nl * std::min(1.f, 40 / luminance(b.lux)));
+  }
+  return s.bounceAlbedo.unpacked() * lux / kPiF;
 }
 
 Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
@@ -93,54 +97,70 @@ Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene&
   const Vec3 albedo = s.albedo.unpacked();
 
   if (!emitter_) {
-    // Ambient: what is not sitter glows evenly; the sitter's own surfaces pass on a part of it.
+    // Ambient: what is not sitter glows evenly; the sitter's own surfaces pass on a part of it, panels their share.
     const Surface b = s.bounceAlbedo.surface;
-    const bool own = b <= Surface::Cloth;
-    out.direct = albedo * (own ? s.bounceAlbedo.unpacked() * 0.45f : Vec3{1, 1, 1}) * (1 / kPiF);
+    const bool own = b <= Surface::Cloth, panel = b == Surface::Panel || b == Surface::Scrim;
+    const Vec3 passed = s.bounceAlbedo.unpacked();
+    out.direct = albedo * (own ? passed * 0.45f : panel ? passed : Vec3{1, 1, 1}) * (1 / kPiF);
     return out;
   }
 
   const std::uint32_t seed = hashPair(pixelKey, key_);
-  const Vec3 facet = s.facet.unpacked(), toEye = -viewRay;
-  const bool hair = surface == Surface::Hair;
-  const bool may = hair ? emitter_->mayLight(s.position) : emitter_->mayLight(s.position, facet);
-  if (const auto e = may ? emitter_->sample(s.position, sobol2(pass, seed)) : Emitter::Point{}; e.geometry > 0) {
-    const Vec3 normal = s.normal.unpacked();
-    const float nl = dot(normal, e.direction);
-    if ((nl > 0 || hair) && dot(facet, e.direction) > (hair ? -1.f : 0.f)) {
-      const Vec3 side = dot(facet, e.direction) >= 0 ? facet : -facet;
-      if (!scene.occluded(s.position + side * kOffset, e.direction, 0, e.distance * 0.9999f, hashPair(seed, pass))) {
-        if (hair) {
-          // A strand is a cylinder: diffuse with the sine to the strand, two highlights along it (Kajiya and Kay,
-          // 1989).
-          const Vec3 t = s.special.unpacked();
-          const Vec3 h = normalize(e.direction + toEye);
-          const float tl = dot(t, e.direction), sinTL = std::sqrt(std::max(0.f, 1 - tl * tl));
-          const float th = dot(t, h), sin2 = std::max(0.f, 1 - th * th);
-          // The card's side still matters: the mass of hair behind it shades.
-          const float mass = std::clamp(0.35f + 0.65f * nl, 0.f, 1.f);
-          const float s4 = sin2 * sin2, s8 = s4 * s4, s16 = s8 * s8;
-          const float broad = s8 * 0.9f, narrow = s16 * s16 * s8;
-          out.direct += albedo * (e.geometry * mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
-          out.sheen += e.geometry * mass * 0.016f * narrow;
-        } else {
-          const float lux = e.geometry * nl;
-          out.direct += albedo * (lux / kPiF);
-          const Vec3 h = normalize(e.direction + toEye);
-          const float nv = std::max(0.05f, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
-          if (surface == Surface::Skin) {
-            const float here = emitter_->density(e.direction, e.distance);
-            out.sheen += lux * skinSheen(nl, nv, nh, vh) * here / (here + sheenDensity(nh, vh));
-          } else if (surface == Surface::Cloth)
-            out.sheen += lux * schlick(0.03f, vh) * microfacet(nl, nv, nh, 0.65f) * 0.5f;
-          else if (surface == Surface::Brow || surface == Surface::Lash)
-            out.sheen += lux * 0.02f * microfacet(nl, nv, nh, 0.5f);
-        }
-      }
+  const Vec3 facet = s.facet.unpacked(), toEye = -viewRay, normal = s.normal.unpacked();
+  const bool hair = surface == Surface::Hair, scrim = surface == Surface::Scrim;
+  // What arrives along a direction; `weight` is the share of the sheen that this way of sampling has.
+  auto receive = [&](Vec3 from, Vec3 lux, float weight) {
+    float nl = dot(normal, from);
+    if (hair) {
+      // A strand is a cylinder: diffuse with the sine to the strand, two highlights along it (Kajiya and Kay, 1989).
+      const Vec3 t = s.special.unpacked();
+      const Vec3 h = normalize(from + toEye);
+      const float tl = dot(t, from), sinTL = std::sqrt(std::max(0.f, 1 - tl * tl));
+      const float th = dot(t, h), sin2 = std::max(0.f, 1 - th * th);
+      // The card's side still matters: the mass of hair behind it shades.
+      const float mass = std::clamp(0.35f + 0.65f * nl, 0.f, 1.f);
+      const float s4 = sin2 * sin2, s8 = s4 * s4, s16 = s8 * s8;
+      const float broad = s8 * 0.9f, narrow = s16 * s16 * s8;
+      out.direct += albedo * lux * (mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
+      out.sheen += luminance(lux) * mass * 0.016f * narrow;
+      return;
     }
+    if (scrim) nl = std::abs(nl);
+    const Vec3 falls = lux * nl;
+    out.direct += albedo * falls * (1 / kPiF);
+    const Vec3 h = normalize(from + toEye);
+    const float nv = std::max(0.05f, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
+    if (surface == Surface::Skin)
+      out.sheen += luminance(falls) * skinSheen(nl, nv, nh, vh) * weight;
+    else if (surface == Surface::Cloth)
+      out.sheen += luminance(falls) * schlick(0.03f, vh) * microfacet(nl, nv, nh, 0.65f) * 0.5f;
+    else if (surface == Surface::Brow || surface == Surface::Lash)
+      out.sheen += luminance(falls) * 0.02f * microfacet(nl, nv, nh, 0.5f);
+  };
+  // Whether light from there can count at all, and nothing stands between.
+  auto open = [&](Vec3 from, float distance, std::uint32_t salt) {
+    const float nl = dot(normal, from), fl = dot(facet, from);
+    if (!(hair || scrim) && (nl <= 0 || fl <= 0)) return false;
+    const Vec3 side = fl >= 0 ? facet : -facet;
+    return !scene.occluded(s.position + side * kOffset, from, 0, distance * 0.9999f, hashPair(seed, pass + salt));
+  };
+
+  const bool may = hair || scrim ? emitter_->mayLight(s.position) : emitter_->mayLight(s.position, facet);
+  if (const auto e = may ? emitter_->sample(s.position, sobol2(pass, seed)) : Emitter::Point{};
+      e.geometry > 0 && open(e.direction, e.distance, 0)) {
+    float weight = 1;
+    if (surface == Surface::Skin) {
+      const Vec3 h = normalize(e.direction + toEye);
+      const float here = emitter_->density(e.direction, e.distance);
+      weight = here / (here + sheenDensity(std::max(0.f, dot(normal, h)), dot(toEye, h)));
+    }
+    receive(e.direction, Vec3{1, 1, 1} * e.geometry, weight);
+  }
+  if (source_->feedsPanels() && (surface != Surface::Panel || scrim)) {
+    const auto p = source_->sample(&scene, s.position, pass, seed ^ 0x9a7eu);
+    if (maxOf(p.lux) > 0 && open(p.direction, p.distance, 313)) receive(p.direction, p.lux, 1);
   }
   if (surface == Surface::Skin && may) {
-    const Vec3 normal = s.normal.unpacked();
     const Vec3 h = sheenHalfVector(normal, sobol2(pass, seed ^ 0x5ee2u), (pass ^ (pass / kSampleSets)) & 1);
     const float vh = dot(toEye, h), nh = dot(normal, h);
     const Vec3 l = h * (2 * vh) - toEye;
@@ -161,6 +181,10 @@ Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene&
     if (const auto l = emitter_->seen(from, mirrored, 1e6f, &distance))
       if (!scene.occluded(from, mirrored, 0.001f, distance * 0.999f, hashPair(seed, pass)))
         out.sheen += *l * schlick(0.025f, dot(toEye, coat));
+    if (source_->feedsPanels())
+      if (const auto l = source_->seenPanel(scene, from, mirrored, 20, pass, seed ^ 0x3e3eu, &distance))
+        if (!scene.occluded(from, mirrored, 0.001f, distance * 0.999f, hashPair(seed, pass + 7)))
+          out.sheen += luminance(*l) * schlick(0.025f, dot(toEye, coat));
   }
   // A lamp inside the frame is seen itself.
   const float depth = length(s.position - view.camera.eye);

@@ -9,9 +9,9 @@
 #include <optional>
 #include <vector>
 
-#include "light/emitter.h"
 #include "light/interrupt.h"
 #include "light/samples.h"
+#include "light/source.h"
 
 namespace easel {
 
@@ -27,12 +27,16 @@ struct LayerPicture {
 class Layer {
  public:
   /// Of a light. `key` tells lights apart in the random numbers: its letter.
-  Layer(const Emitter& emitter, std::uint32_t key) : emitter_(emitter), key_(key) {}
+  Layer(Source source, std::uint32_t key) : source_(std::move(source)), emitter_(&source_->emitter()), key_(key) {}
+  Layer(const Emitter& emitter, std::uint32_t key) : Layer(Source(emitter, {}), key) {}
   /// Of the ambient: even light from everywhere that is not the sitter.
   Layer() : key_(0xa3b1e47u) {}
 
   /// Half resolution, one sample, smoothed, joined to the full-resolution guides: the picture while something moves.
   std::shared_ptr<const LayerPicture> preview(const SampleSets& sets) const;
+
+  Layer(const Layer&) = delete;
+  Layer& operator=(const Layer&) = delete;
 
   /// One more full-resolution pass (needs set passes() % kSampleSets). False when interrupted; a later call goes on.
   /// After one round of the sets every pixel takes part in proportion to its noise: what is noisy (edges lit at a
@@ -56,7 +60,8 @@ class Layer {
                 Vec3 viewRay) const;
   Vec3 bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const;
 
-  std::optional<Emitter> emitter_;
+  std::optional<Source> source_;
+  const Emitter* emitter_ = nullptr;  ///< the source's; null: the ambient
   std::uint32_t key_;
   int passes_ = 0;
   std::vector<float> sum_;  ///< r g b sheen per pixel: albedo * direct irradiance / pi, and sheen

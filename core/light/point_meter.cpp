@@ -21,7 +21,21 @@ double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 no
   return sum / samples;
 }
 
-double bouncedLux(const Scene& scene, const Emitter& emitter, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+double panelLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                int only, std::uint32_t seed) {
+  if (!source.feedsPanels()) return 0;
+  double sum = 0;
+  for (int i = 0; i < samples; ++i) {
+    const auto p = source.sample(&scene, point, std::uint32_t(i), seed ^ 0x9a7eu, only);
+    const float r = response(receptor, dot(normal, p.direction));
+    if (r <= 0 || maxOf(p.lux) <= 0) continue;
+    if (scene.occluded(point, p.direction, 1e-4f, p.distance * 0.9999f, hashPair(seed, std::uint32_t(i) + 3))) continue;
+    sum += double(luminance(p.lux) * r);
+  }
+  return sum / samples;
+}
+
+double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
                   std::uint32_t seed) {
   double sum = 0;
   for (int i = 0; i < samples; ++i) {
@@ -37,15 +51,27 @@ double bouncedLux(const Scene& scene, const Emitter& emitter, Vec3 point, Vec3 n
       weight = response(receptor, z) * 4 * kPiF;
     }
     const auto hit = scene.meet(point, d, hashPair(seed, std::uint32_t(i) + 5));
-    if (!hit) continue;
+    if (!hit || hit->surface == Surface::Panel || hit->surface == Surface::Scrim) continue;
     const Vec3 from = hit->position + hit->facet * 2e-4f;
-    const Emitter::Point e = emitter.sample(from, sobol2(std::uint32_t(i), seed ^ 0xb0u));
-    const float nl = dot(hit->normal, e.direction);
-    if (e.geometry <= 0 || nl <= 0) continue;
-    if (scene.occluded(from, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, std::uint32_t(i) + 9))) continue;
-    sum += double(weight * luminance(hit->albedo) / kPiF * std::min(e.geometry * nl, 40.f));
+    const double passed = double(weight * luminance(hit->albedo) / kPiF);
+    const Emitter::Point e = source.emitter().sample(from, sobol2(std::uint32_t(i), seed ^ 0xb0u));
+    if (const float nl = dot(hit->normal, e.direction); e.geometry > 0 && nl > 0)
+      if (!scene.occluded(from, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, std::uint32_t(i) + 9)))
+        sum += passed * double(std::min(e.geometry * nl, 40.f));
+    if (!source.feedsPanels()) continue;
+    const auto p = source.sample(&scene, from, std::uint32_t(i), seed ^ 0x6a09u);
+    if (const float nl = dot(hit->normal, p.direction); nl > 0 && maxOf(p.lux) > 0)
+      if (!scene.occluded(from, p.direction, 1e-4f, p.distance * 0.9999f, hashPair(seed, std::uint32_t(i) + 13)))
+        sum += passed * double(std::min(luminance(p.lux) * nl, 40.f));
   }
   return sum / samples;
+}
+
+double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,
+                  int bounced, std::uint32_t seed) {
+  return directLux(&scene, source.emitter(), point, normal, receptor, direct, seed) +
+         panelLux(scene, source, point, normal, receptor, direct * 2, -1, seed) +
+         bouncedLux(scene, source, point, normal, receptor, bounced, seed);
 }
 
 }  // namespace easel

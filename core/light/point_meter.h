@@ -5,8 +5,8 @@
 #pragma once
 
 #include "exposure/meter.h"
-#include "light/emitter.h"
 #include "light/scene.h"
+#include "light/source.h"
 
 namespace easel {
 
@@ -15,8 +15,16 @@ namespace easel {
 double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 normal, Receptor receptor, int samples,
                  std::uint32_t seed = 1);
 
-/// Light of the same emitter that arrives by one diffuse reflection from the surfaces of the scene.
-double bouncedLux(const Scene& scene, const Emitter& emitter, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+/// Light of the same source that panels pass on to the point, all of them or one of the plan (`only` >= 0).
+double panelLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                int only = -1, std::uint32_t seed = 1);
+
+/// Light of the same source that arrives by one diffuse reflection from the surfaces of the scene other than panels.
+double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
                   std::uint32_t seed = 1);
+
+/// All three: what a meter reads of this light.
+double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,
+                  int bounced, std::uint32_t seed = 1);
 
 }  // namespace easel

@@ -11,6 +11,7 @@
 #include "colour/colour.h"
 #include "gear/kit.h"
 #include "light/sampling.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "sitters/looks.h"
 #include "sitters/sitter_file.h"
@@ -25,6 +26,8 @@ struct Geometry {
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
   float meanLuminance = 1;  // hair: of the opaque part of the texture, linear
+  Vec3 backAlbedo{0.5f, 0.5f, 0.5f};  // panels: of the side that faces away from `normal`
+  std::shared_ptr<const Pattern> pattern;  // cut out of the quad
   std::vector<Vec3> position, normal;
   std::vector<std::uint32_t> triangles;  // studio only
 };
@@ -114,6 +117,20 @@ void cardFilter(const RTCFilterFunctionNArguments* args) {
   }
 }
 
+// A cut-out: its quad's corners are (0,0), (1,0), (1,1), (0,1), the triangles 0 1 2 and 0 2 3.
+void cutOutFilter(const RTCFilterFunctionNArguments* args) {
+  const auto* g = static_cast<const Geometry*>(args->geometryUserPtr);
+  const auto* context = reinterpret_cast<const Context*>(args->context);
+  for (unsigned k = 0; k < args->N; ++k) {
+    if (args->valid[k] != -1) continue;
+    const unsigned triangle = RTCHitN_primID(args->hit, args->N, k);
+    const float u = RTCHitN_u(args->hit, args->N, k), v = RTCHitN_v(args->hit, args->N, k);
+    const Vec2 at = triangle == 0 ? Vec2{u + v, v} : Vec2{u, u + v};
+    const float passes = g->pattern->at(1 - 2 * at.x, 2 * at.y - 1);
+    if (passes > 0.97f || unitFloat(hashPair(context->seed, 0xc07u + triangle)) < passes) args->valid[k] = 0;
+  }
+}
+
 // Cloth of Marrow Lane: a linen shirt in blue-grey, and the black apron with its bib and straps drawn on the chest.
 // `t` is the place on the unturned body in metres (x, y below the eyes); front tells the chest from the back.
 Vec3 clothAlbedo(const MeshPart& part, Vec2 t, bool front) {
@@ -169,6 +186,10 @@ struct Scene::Impl {
       rtcSetGeometryIntersectFilterFunction(geometry, cardFilter);
       rtcSetGeometryOccludedFilterFunction(geometry, cardFilter);
     }
+    if (g->pattern) {
+      rtcSetGeometryIntersectFilterFunction(geometry, cutOutFilter);
+      rtcSetGeometryOccludedFilterFunction(geometry, cutOutFilter);
+    }
     rtcCommitGeometry(geometry);
     const auto id = unsigned(geometries.size());
     rtcAttachGeometryByID(all, geometry, id);
@@ -195,18 +216,47 @@ struct Scene::Impl {
     // The wall behind the photographer never comes between lens and sitter.
     const float front = float(std::max(r.depth - r.behind, plan.camera.distance + 0.3));
     auto grey = [](double v) { return Vec3{float(v), float(v), float(v)}; };
+    Vec3 wall = paintColour(r.paint) * float(r.wallReflectance);
+    for (int c = 0; c < 3; ++c) wall[c] = std::min(wall[c], 0.95f);
     addQuad(Surface::Floor, grey(r.floorReflectance), 0.1f, {-w / 2, 0, front}, {w, 0, 0}, {0, 0, back - front});
     addQuad(Surface::Wall, grey(r.ceilingReflectance), 0, {-w / 2, h, back}, {w, 0, 0}, {0, 0, front - back});
-    addQuad(Surface::Wall, grey(r.wallReflectance), 0, {-w / 2, 0, back}, {w, 0, 0}, {0, h, 0});
-    addQuad(Surface::Wall, grey(r.wallReflectance), 0, {w / 2, 0, front}, {-w, 0, 0}, {0, h, 0});
-    addQuad(Surface::Wall, grey(r.wallReflectance), 0, {-w / 2, 0, front}, {0, 0, back - front}, {0, h, 0});
-    addQuad(Surface::Wall, grey(r.wallReflectance), 0, {w / 2, 0, back}, {0, 0, front - back}, {0, h, 0});
+    addQuad(Surface::Wall, wall, 0, {-w / 2, 0, back}, {w, 0, 0}, {0, h, 0});
+    addQuad(Surface::Wall, wall, 0, {w / 2, 0, front}, {-w, 0, 0}, {0, h, 0});
+    addQuad(Surface::Wall, wall, 0, {-w / 2, 0, front}, {0, 0, back - front}, {0, h, 0});
+    addQuad(Surface::Wall, wall, 0, {w / 2, 0, back}, {0, 0, front - back}, {0, h, 0});
     const Backdrop& b = plan.backdrop;
     const BackdropMaterial* m = findBackdrop(b.material);
     if (!m) m = &backdropMaterials().front();
     addQuad(Surface::Backdrop, {float(m->reflectance[0]), float(m->reflectance[1]), float(m->reflectance[2])},
             float(m->mottle), {-float(b.width) / 2, 0.001f, -float(b.distance)}, {float(b.width), 0, 0},
             {0, float(b.height), 0});
+  }
+
+  void addPanels() {
+    for (const Leaf& l : leavesOf(plan)) {
+      auto g = std::make_unique<Geometry>();
+      g->surface = l.front.through > 0 || l.back.through > 0 ? Surface::Scrim : Surface::Panel;
+      // Light that goes through is seen like light that is thrown back; the gloss is mostly elsewhere.
+      auto shown = [](const Finish& f) { return f.diffuse + f.gloss * 0.4f + Vec3{1, 1, 1} * (f.through * 0.3f); };
+      g->albedo = shown(l.front);
+      g->backAlbedo = shown(l.back);
+      g->pattern = l.pattern;
+      const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * l.halfHeight;
+      if (l.disc) {
+        constexpr std::uint32_t n = 40;
+        g->position.push_back(l.centre);
+        for (std::uint32_t k = 0; k < n; ++k) {
+          const float a = 2 * kPiF * float(k) / n;
+          g->position.push_back(l.centre + u * std::cos(a) + v * std::sin(a));
+          for (std::uint32_t i : {0u, k + 1, (k + 1) % n + 1}) g->triangles.push_back(i);
+        }
+      } else {
+        g->position = {l.centre - u - v, l.centre + u - v, l.centre + u + v, l.centre - u + v};
+        g->triangles = {0, 1, 2, 0, 2, 3};
+      }
+      g->normal.assign(g->position.size(), l.frame.n);
+      attach(std::move(g));
+    }
   }
 
   static float seatedSoles(const Sitter& s) {
@@ -360,6 +410,10 @@ struct Scene::Impl {
         s.albedo *= 1 + 0.16f * weave;
         break;
       }
+      case Surface::Panel:
+      case Surface::Scrim:
+        s.albedo = flipped ? g.backAlbedo : g.albedo;
+        break;
       default:
         s.albedo = g.albedo;
         if (g.mottle > 0) {
@@ -379,6 +433,7 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter) : impl_(std
   impl_->all = rtcNewScene(impl_->device);
   impl_->solid = rtcNewScene(impl_->device);
   impl_->addStudio();
+  impl_->addPanels();
   if (impl_->sitter) impl_->addSitter();
   for (RTCScene s : {impl_->all, impl_->solid}) rtcCommitScene(s);
   if (const RTCError error = rtcGetDeviceError(impl_->device); error != RTC_ERROR_NONE)

@@ -80,9 +80,9 @@ SpotTable spotTable(const Scene& scene, const Plan& plan) {
   t.spots = meterSpots(scene, plan);
   for (const Light& l : plan.lights) t.lights.push_back(l.id);
   t.lights.push_back("ambient");
-  std::vector<std::optional<Emitter>> emitters;
+  std::vector<std::optional<Source>> sources;
   for (const Light& l : plan.lights)
-    emitters.push_back(findUnit(l.unit) && findModifier(l.modifier) ? std::optional(emitterOf(plan, l)) : std::nullopt);
+    sources.push_back(findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(plan, l)) : std::nullopt);
   t.together.assign(t.spots.size(), 0);
   t.luxSeconds.assign(t.spots.size(), {});
   tbb::parallel_for(size_t(0), t.spots.size(), [&](size_t s) {
@@ -92,10 +92,9 @@ SpotTable spotTable(const Scene& scene, const Plan& plan) {
     for (size_t k = 0; k < plan.lights.size(); ++k) {
       const Light& l = plan.lights[k];
       double h = 0;
-      if (emitters[k])
+      if (sources[k])
         h = lampEnergy(l, plan.camera.shutter) *
-            (directLux(&scene, *emitters[k], spot.position, spot.normal, Receptor::Flat, 768) +
-             bouncedLux(scene, *emitters[k], spot.position, spot.normal, Receptor::Flat, 896));
+            meteredLux(scene, *sources[k], spot.position, spot.normal, Receptor::Flat, 768, 896);
       row.push_back(h);
       if (l.on) sum += h;
     }

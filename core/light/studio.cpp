@@ -8,6 +8,7 @@
 #include "light/develop.h"
 #include "plan/check.h"
 #include "plan/lamp.h"
+#include "plan/panels.h"
 #include "sitters/sitter_file.h"
 
 namespace easel {
@@ -15,7 +16,7 @@ namespace {
 
 bool sameScene(const Plan& a, const Plan& b) {
   // The camera's distance moves the wall behind the photographer only when it stands outside the room.
-  return a.sitter == b.sitter && a.room == b.room && a.backdrop == b.backdrop &&
+  return a.sitter == b.sitter && a.room == b.room && a.backdrop == b.backdrop && samePanels(a, b) &&
          std::max(a.room.depth - a.room.behind, a.camera.distance + 0.3) ==
              std::max(b.room.depth - b.room.behind, b.camera.distance + 0.3);
 }
@@ -187,7 +188,7 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
     Kept& k = kept_[l.id];
     if (k.layer) continue;
     k.light = l;
-    k.layer = std::make_unique<Layer>(emitterOf(plan_, l), hash32(std::uint32_t(l.id[0]) + seed_ * 0x9e3779b9u));
+    k.layer = std::make_unique<Layer>(sourceOf(plan_, l), hash32(std::uint32_t(l.id[0]) + seed_ * 0x9e3779b9u));
   }
   // Previews first: the light that moved is the one that is looked at.
   auto summarise = [&] {

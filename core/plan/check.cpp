@@ -5,6 +5,7 @@
 #include "exposure/shutter.h"
 #include "gear/kit.h"
 #include "gear/pattern.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "sitters/looks.h"
 #include "sitters/sitter_file.h"
@@ -114,6 +115,57 @@ std::vector<Finding> checkPlan(const Plan& plan) {
               "while it is moved. Local rules decide.",
               l.id));
   }
+  for (const Panel& p : plan.panels) {
+    const std::string where = "panel " + p.id;
+    if (!findPanelKind(p.kind))
+      say(Severity::Warning, where,
+          fmt::format("Panel {} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.", p.id,
+                      p.kind));
+    for (const std::string& finish : {p.front, p.back})
+      if (!findFinish(finish))
+        say(Severity::Warning, where,
+            fmt::format("Panel {} has the finish \"{}\", which is not in the kit: grey is shown. Choose another.", p.id,
+                        finish));
+    const PanelKind* kind = findPanelKind(p.kind);
+    if (kind && kind->shape == PanelShape::CutOut && !findPattern(p.pattern))
+      say(Severity::Warning, where,
+          fmt::format("Panel {} wants the pattern \"{}\", which is not here or cannot be read: a whole board is shown. "
+                      "Load it or choose another.",
+                      p.id, p.pattern));
+    if (!p.on) continue;
+    const Vec3 lens = cameraPose(plan, 0.8).eye, face = facePoint(plan), head = sitterToStudio(plan, {0, 0, 0.02f});
+    bool between = false, inside = false, outside = false;
+    for (const Leaf& l : leavesOf(plan, p)) {
+      auto within = [&](Vec3 q) {
+        const Vec3 d = q - l.centre;
+        return std::abs(dot(d, l.frame.u)) < l.halfWidth && std::abs(dot(d, l.frame.v)) < l.halfHeight;
+      };
+      const float a = dot(lens - l.centre, l.frame.n), b = dot(face - l.centre, l.frame.n);
+      between |= a * b < 0 && within(lens + (face - lens) * (a / (a - b)));
+      inside |= std::abs(dot(head - l.centre, l.frame.n)) < 0.09f && within(head);
+      const Vec3 c = l.centre;
+      outside |= std::abs(c.x) > room.width / 2 || c.z > room.depth - room.behind || c.z < -room.behind;
+    }
+    if (inside)
+      say(Severity::Warning, where,
+          fmt::format("Panel {} stands inside the sitter's head. Move it at least 0.3 m out.",
+                      p.id));
+    else if (between)
+      say(Severity::Warning, where,
+          fmt::format("Panel {} stands between the lens and the face: the picture shows its back. Move it aside, or "
+                      "lower it.",
+                      p.id));
+    if (outside)
+      say(Severity::Warning, where,
+          fmt::format("Panel {} stands outside the room. Bring it nearer or widen the room.", p.id));
+    if (kind && p.on && p.height >= 1.8 && kind->shape != PanelShape::Photographer)
+      say(Severity::Note, where,
+          fmt::format("Panel {} is {:.1f} m tall: two stands or weights on its foot, and none of them in a draught.", p.id,
+                      p.height));
+  }
+  if (plan.haze > 0)
+    say(Severity::Note, "air",
+        "Haze is on: ventilate, ask about asthma, and tell whoever minds the smoke detectors. The venue's rules decide.");
   if (flash && cam.shutter < cam.syncShutter * 0.98)
     say(Severity::Warning, "camera",
         fmt::format(

@@ -52,7 +52,40 @@ struct Applier {
     return back;
   }
   Edit operator()(const SetLights& e) { return SetLights{std::exchange(plan.lights, e.lights)}; }
+  Edit operator()(const SetPanel& e) {
+    Panel& p = *needPanel(e.panel.id);
+    if (p.locked) {
+      Panel same = e.panel;
+      same.name = p.name;
+      same.on = p.on;
+      same.locked = p.locked;
+      if (!(same == p))
+        throw std::invalid_argument(fmt::format("Panel {} is locked. Unlock it to change its place.", p.id));
+    }
+    return SetPanel{std::exchange(p, e.panel)};
+  }
+  Edit operator()(const AddPanel& e) {
+    if (plan.panel(e.panel.id)) throw std::invalid_argument(fmt::format("There is already a panel {}.", e.panel.id));
+    if (plan.panels.size() >= kMostPanels)
+      throw std::invalid_argument("Sixteen panels are the most a plan can hold. Remove one first.");
+    plan.panels.insert(plan.panels.begin() + long(std::min(e.at, plan.panels.size())), e.panel);
+    return RemovePanel{e.panel.id};
+  }
+  Edit operator()(const RemovePanel& e) {
+    const auto at = size_t(needPanel(e.id) - plan.panels.data());
+    if (plan.panels[at].locked)
+      throw std::invalid_argument(fmt::format("Panel {} is locked. Unlock it to remove it.", e.id));
+    AddPanel back{plan.panels[at], at};
+    plan.panels.erase(plan.panels.begin() + long(at));
+    return back;
+  }
+  Edit operator()(const SetHaze& e) { return SetHaze{std::exchange(plan.haze, e.haze)}; }
   Edit operator()(const SetPlan& e) { return SetPlan{std::exchange(plan, e.plan)}; }
+  Panel* needPanel(const std::string& id) {
+    for (Panel& p : plan.panels)
+      if (p.id == id) return &p;
+    throw std::invalid_argument(fmt::format("There is no panel {} in this plan.", id));
+  }
   Light* need(const std::string& id) {
     Light* l = plan.light(id);
     if (!l) throw std::invalid_argument(fmt::format("There is no light {} in this plan.", id));
@@ -67,6 +100,12 @@ Edit apply(Plan& plan, const Edit& edit) { return std::visit(Applier{plan}, edit
 std::string freeLetter(const Plan& plan) {
   for (char c = 'A'; c <= 'P'; ++c)
     if (!plan.light(std::string(1, c))) return std::string(1, c);
+  return {};
+}
+
+std::string freeNumber(const Plan& plan) {
+  for (size_t i = 1; i <= kMostPanels; ++i)
+    if (!plan.panel(std::to_string(i))) return std::to_string(i);
   return {};
 }
 

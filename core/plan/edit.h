@@ -46,18 +46,33 @@ struct RemoveLight {
 struct SetLights {
   std::vector<Light> lights;
 };  ///< all of them: balance, order
+struct SetPanel {
+  Panel panel;
+};  ///< replaces the panel of the same id
+struct AddPanel {
+  Panel panel;
+  size_t at = 0;
+};  ///< `at` beyond the end: appended
+struct RemovePanel {
+  std::string id;
+};
+struct SetHaze {
+  double haze;
+};
 struct SetPlan {
   Plan plan;
 };  ///< the whole set: mirror
 
 using Edit = std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetSpots,
-                          SetLight, AddLight, RemoveLight, SetLights, SetPlan>;
+                          SetLight, AddLight, RemoveLight, SetLights, SetPanel, AddPanel, RemovePanel, SetHaze, SetPlan>;
 
 /// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light
-/// is missing, its letter is taken, or it is locked and would change in anything but name, letter, on and locked.
+/// or panel is missing, its letter is taken, or it is locked and would change in anything but name, letter, on and locked.
 Edit apply(Plan& plan, const Edit& edit);
 
 /// The first free letter A..P. Empty when all sixteen are taken.
 std::string freeLetter(const Plan& plan);
+/// The first free panel number "1".."16". Empty when all are taken.
+std::string freeNumber(const Plan& plan);
 
 }  // namespace easel

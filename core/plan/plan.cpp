@@ -8,6 +8,11 @@ namespace {
 constexpr std::array<const char*, kRoleCount> kRoles = {"key", "fill", "hair", "rim", "kicker", "background", "other"};
 }
 
+const Panel* Plan::panel(const std::string& id) const {
+  for (const Panel& p : panels)
+    if (p.id == id) return &p;
+  return nullptr;
+}
 const Light* Plan::light(const std::string& id) const {
   for (const Light& l : lights)
     if (l.id == id) return &l;

@@ -21,6 +21,7 @@ struct Room {
   double height = 2.6;  ///< floor to ceiling [m]
   double behind = 2.5;  ///< wall behind the backdrop, distance from the sitter [m]
   double wallReflectance = 0.35, floorReflectance = 0.20, ceilingReflectance = 0.55;
+  std::string paint = "neutral";  ///< of the walls: gear/panels.h
   std::string extra;
   bool operator==(const Room&) const = default;
 };
@@ -92,6 +93,28 @@ struct Light {
   bool operator==(const Light&) const = default;
 };
 
+/// A board, flag, reflector, scrim ... in the set: gear/panels.h. Upright, its front towards the sitter's axis, then
+/// turned and tilted off that.
+struct Panel {
+  std::string id;            ///< "1" .. "16", unique in the plan
+  std::string name;
+  std::string kind = "board";
+  std::string front = "white", back = "white";  ///< finishes
+  double width = 1, height = 0.7;               ///< of one leaf [m]
+  double fold = 90;                             ///< V-flat: angle between its leaves [degrees], 180 flat
+  double gap = 0.05;                            ///< slit: between its boards [m]
+  std::string pattern = "branch";               ///< cut-out: gear/pattern.h
+  double hour = 8, distance = 0.8;              ///< clock place, horizontally from the sitter's axis to its centre [m]
+  double above = 1.1;                           ///< its centre above the floor [m]
+  double turn = 0;                              ///< off facing the sitter, degrees, > 0 clockwise seen from above
+  double tilt = 0;                              ///< front turned up, degrees; 90: it lies and looks up
+  bool on = true;                               ///< in the set; off: carried out
+  bool locked = false;
+  std::string extra;
+  bool operator==(const Panel&) const = default;
+};
+constexpr size_t kMostPanels = 16;
+
 /// A place where the user holds the meter: studio space, as the head stood when it was pinned.
 struct PinnedSpot {
   std::string id, name;
@@ -116,9 +139,12 @@ struct Plan {
   Receptor receptor = Receptor::Flat;   ///< the user's metering school for single lights
   MeterAim meterAim = MeterAim::Light;  ///< flat goes with the light, dome with the camera; both can be had
   std::vector<PinnedSpot> spots;
+  std::vector<Panel> panels;
+  double haze = 0;  ///< extinction of smoke or haze in the air [1/m], 0 clear .. 0.5
   std::vector<Light> lights;
   std::string extra;
 
+  const Panel* panel(const std::string& id) const;
   const Light* light(const std::string& id) const;
   Light* light(const std::string& id);
   bool operator==(const Plan&) const = default;

@@ -224,6 +224,11 @@ Plan mirrored(const Plan& plan) {
   for (Light& l : out.lights) {
     l.hour = mirrorHour(l.hour);
     l.pan = l.pan == 180 ? 180 : -l.pan;
+    std::swap(l.fittings.doors.left, l.fittings.doors.right);
+  }
+  for (Panel& p : out.panels) {
+    p.hour = mirrorHour(p.hour);
+    p.turn = p.turn == 180 ? 180 : -p.turn;
   }
   return out;
 }

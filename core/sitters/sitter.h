@@ -24,9 +24,11 @@ enum class Surface : std::uint8_t {
   Backdrop = 7,
   Floor = 8,
   Wall = 9,
-  Nothing = 10  // of the studio
+  Panel = 10,
+  Scrim = 11,   // a panel that lets light through
+  Nothing = 12  // of the studio
 };
-constexpr int kSurfaces = 11;
+constexpr int kSurfaces = 13;
 
 /// 8-bit sRGB + straight alpha, rows from the top.
 struct Texture {

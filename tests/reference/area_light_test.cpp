@@ -23,7 +23,7 @@ Modifier panel(double width, double height) {
 constexpr float kX = 5, kY = 3, kFlagZ = -2;
 Plan flagPlan() {
   Plan p;
-  p.room = {30, 20, 12, 8, 0, 0, 0, {}};
+  p.room = {30, 20, 12, 8, 0, 0, 0, "neutral", {}};
   p.backdrop.distance = -kFlagZ;
   p.backdrop.width = 2 * kX;
   p.backdrop.height = 11;

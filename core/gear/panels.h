@@ -1,0 +1,58 @@
+// What stands round the lights: boards, V-flats, hand reflectors, flags, slits, cut-outs, scrims, and the photographer.
+//
+// A panel gives no light of its own. Its finishes say what they do with light that falls on them: reflect it diffusely,
+// reflect it along the mirror direction more or less widely (crinkled silver), or let it through scattered (scrim).
+// Shares of the light that arrives, linear Rec. 709, 0..1; diffuse + gloss + through never exceed 1.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "geometry/vec.h"
+
+namespace easel {
+
+struct Finish {
+  std::string id, name;
+  Vec3 diffuse{0.5f, 0.5f, 0.5f};
+  Vec3 gloss{0, 0, 0};
+  float roughness = 0.35f;  ///< of the gloss: alpha of the microfacet lobe, 0.25..0.6
+  float through = 0;        ///< scattered to the other side
+  std::string source;
+};
+const std::vector<Finish>& finishes();
+/// nullptr when there is none of that id.
+const Finish* findFinish(std::string_view id);
+
+enum class PanelShape {
+  Board,         ///< width x height
+  Fold,          ///< two boards of that size hinged upright, opening towards the sitter
+  Disc,          ///< width = diameter
+  Slit,          ///< two boards of that size, side by side with a gap between
+  CutOut,        ///< a board with a pattern cut out of it
+  Photographer,  ///< somebody standing there, `height` tall
+};
+
+/// What can be put up, with its usual size and finish.
+struct PanelKind {
+  std::string id, name;
+  PanelShape shape = PanelShape::Board;
+  double width = 1, height = 1;  ///< m, of one leaf
+  std::string front, back;       ///< finishes; the front looks at the sitter
+  double above = 0;              ///< usual height of its centre above the floor [m]
+  std::string use;               ///< in a line
+};
+const std::vector<PanelKind>& panelKinds();
+const PanelKind* findPanelKind(std::string_view id);
+
+/// Paint of walls: their colour at luminance 1 (multiplied by the room's reflectance).
+struct Paint {
+  std::string id, name;
+  Vec3 colour{1, 1, 1};
+};
+const std::vector<Paint>& paints();
+/// Neutral when there is none of that id.
+Vec3 paintColour(std::string_view id);
+
+}  // namespace easel

@@ -1,0 +1,317 @@
+#include "plan/panels.h"
+
+#include <gtest/gtest.h>
+
+#include "light/layer.h"
+#include "light/panel_shares.h"
+#include "light/point_meter.h"
+#include "light/spots.h"
+#include "plan/check.h"
+#include "plan/history.h"
+#include "plan/placement.h"
+#include "plan/roles.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+// A black room so large that nothing comes back from it.
+Plan blackRoom() {
+  Plan p = test::demoPlan();
+  p.room = {30, 30, 15, 14, 0, 0, 0, "neutral", {}};
+  p.backdrop.distance = 13;
+  p.backdrop.material = "velvet-deep";
+  p.ambient.lux = 0;
+  return p;
+}
+Panel board(double hour, double distance, double above, double width, double height, const char* front) {
+  Panel b;
+  b.id = "1";
+  b.kind = "board";
+  b.front = b.back = front;
+  b.width = width;
+  b.height = height;
+  b.hour = hour;
+  b.distance = distance;
+  b.above = above;
+  return b;
+}
+
+TEST(Panels, LeavesStandWhereThePlanSays) {
+  Plan p;
+  Panel b = board(3, 1, 1.2, 1.2, 2.4, "white");
+  p.panels = {b};
+  auto leaves = leavesOf(p);
+  ASSERT_EQ(leaves.size(), 1u);
+  EXPECT_NEAR(leaves[0].centre.x, 1, 1e-5);
+  EXPECT_NEAR(leaves[0].frame.n.x, -1, 1e-5) << "the front looks at the sitter";
+  p.panels[0].tilt = 90;
+  EXPECT_NEAR(leavesOf(p)[0].frame.n.y, 1, 1e-5) << "tilted up it lies and looks up";
+  p.panels[0].tilt = 0;
+  p.panels[0].kind = "v-flat";
+  leaves = leavesOf(p);
+  ASSERT_EQ(leaves.size(), 2u);
+  EXPECT_NEAR(dot(leaves[0].frame.n, leaves[1].frame.n), 0, 1e-5) << "folded to a right angle";
+  for (const Leaf& l : leaves) {
+    EXPECT_LT(l.centre.x, 1) << "its leaves open towards the sitter";
+    // Both meet in the hinge.
+    const float side = dot(l.frame.u, Vec3{1, 0, 0} - l.centre + Vec3{0, 1.2f, 0}) > 0 ? 1.f : -1.f;
+    EXPECT_LT(length(l.centre + l.frame.u * (side * l.halfWidth) - Vec3{1, 1.2f, 0}), 1e-4f);
+  }
+  p.panels[0].kind = "slit";
+  p.panels[0].gap = 0.1;
+  leaves = leavesOf(p);
+  ASSERT_EQ(leaves.size(), 2u);
+  EXPECT_NEAR(length(leaves[0].centre - leaves[1].centre), 1.3, 1e-5);
+  p.panels[0].kind = "photographer";
+  p.panels[0].height = 1.75;
+  float top = 0;
+  for (const Leaf& l : leavesOf(p)) top = std::max(top, l.centre.y + l.halfHeight);
+  EXPECT_NEAR(top, 1.75, 1e-4);
+  p.panels[0].on = false;
+  EXPECT_TRUE(leavesOf(p).empty());
+}
+
+TEST(Panels, NoFinishGivesMoreThanItGets) {
+  for (const Finish& f : finishes())
+    for (int c = 0; c < 3; ++c) {
+      EXPECT_LE(f.diffuse[c] + f.gloss[c] + f.through, 1) << f.id;
+      EXPECT_GE(f.diffuse[c], 0) << f.id;
+    }
+}
+
+// All that a panel sends out, caught on a large sphere round it, against what falls on it.
+TEST(Panels, PassOnWhatTheyStateAndNoMore) {
+  for (const char* id : {"white", "silver", "gold", "scrim", "black"}) {
+    Plan p = blackRoom();
+    p.sitter.eyeHeight = 1.25;
+    p.panels = {board(3, 4, 6, 0.3, 0.3, id)};
+    Light& l = p.lights[0];
+    l.modifier = "octa-90";
+    const Vec3 centre = leavesOf(p)[0].centre;
+    // A lamp a metre before the board, facing it.
+    const Emitter e(*findModifier("reflector-18"), {centre + Vec3{-1, 0, 0}, Frame::facing({1, 0, 0})});
+    const Source s(e, leavesOf(p));
+    double falls = 0, gives = 0;
+    constexpr int n = 20000;
+    for (int i = 0; i < 256; ++i) {
+      const Vec2 u = sobol2(std::uint32_t(i), 1);
+      const Vec3 q = centre + Vec3{0, 0.3f * (u.x - 0.5f), 0.3f * (u.y - 0.5f)};
+      const auto at = e.sample(q, sobol2(std::uint32_t(i), 2));
+      falls += double(at.geometry) * -dot(at.direction, Vec3{1, 0, 0}) * 0.09 / 256;
+    }
+    for (int i = 0; i < n; ++i) {
+      const Vec2 u = sobol2(std::uint32_t(i), 9);
+      const float z = 1 - 2 * u.x, r = std::sqrt(std::max(0.f, 1 - z * z));
+      const Vec3 out{r * std::cos(2 * kPiF * u.y), r * std::sin(2 * kPiF * u.y), z};
+      const auto f = s.sample(nullptr, centre + out * 30.f, std::uint32_t(i), 5);
+      gives += double(luminance(f.lux)) * 4 * kPi * 900 / n;
+    }
+    const Finish& finish = *findFinish(id);
+    const double stated = double(luminance(finish.diffuse + finish.gloss)) + finish.through;
+    if (finish.gloss.x > 0) {
+      // Single scattering between the facets loses a little of rough gloss; it never adds.
+      EXPECT_LT(gives / falls, stated * 1.01) << id;
+      EXPECT_GT(gives / falls, stated * 0.85) << id;
+    } else {
+      EXPECT_NEAR(gives / falls, stated, 0.02 * stated) << id;
+    }
+  }
+}
+
+// A white board as a secondary emitter, against an integral of our own by brute force over both areas.
+TEST(Panels, ABoardLightsAsItsIlluminatedAreaDoes) {
+  Plan p = blackRoom();
+  p.panels = {board(9, 1.2, 1.2, 1.0, 1.4, "white")};
+  p.panels[0].turn = 20;
+  Light& l = p.lights[0];
+  l.modifier = "softbox-60x90";
+  l.hour = 4;
+  l.distance = 2;
+  const auto leaf = leavesOf(p)[0];
+  const Source s = sourceOf(p, l);
+  const Scene scene(p, nullptr);
+  const Vec3 spot{0.3f, 1.2f, 0.4f}, normal = normalize(Vec3{-1, 0, 0.2f});
+  const double ours = panelLux(scene, s, spot, normal, Receptor::Flat, 4096);
+  double sum = 0;
+  constexpr int n = 60;
+  for (int i = 0; i < n; ++i)
+    for (int k = 0; k < n; ++k) {
+      const float x = (2 * (float(i) + 0.5f) / n - 1) * leaf.halfWidth, y = (2 * (float(k) + 0.5f) / n - 1) * leaf.halfHeight;
+      const Vec3 q = leaf.centre + leaf.frame.u * x + leaf.frame.v * y;
+      const double e = directLux(nullptr, s.emitter(), q, leaf.frame.n, Receptor::Flat, 64);
+      const Vec3 d = spot - q;
+      const double d2 = double(dot(d, d));
+      const double cosQ = std::max(0.f, dot(leaf.frame.n, d)) / std::sqrt(d2), cosR = std::max(0.f, -dot(normal, d)) / std::sqrt(d2);
+      sum += e * double(luminance(leaf.front.diffuse)) / kPi * cosQ * cosR / d2 * double(leaf.area()) / (n * n);
+    }
+  EXPECT_NEAR(ours, sum, 0.02 * sum);
+}
+
+TEST(Panels, AFlagTakesTheLightAndAWhiteBoardAddsSome) {
+  Plan p = test::demoPlan();
+  p.lights[0].hour = 4;
+  const double open = test::answersOf(p).lights[0].alone.total();
+  Plan flagged = p;
+  Panel flag = proposePanel(p, "flag").panel;
+  flag.above = p.sitter.eyeHeight + 0.2;
+  flag.width = flag.height = 1.6;
+  flagged.panels = {flag};
+  EXPECT_LT(test::answersOf(flagged).lights[0].alone.total(), 0.4 * open);
+
+  Studio before(8, 8), after(8, 8);
+  before.setPlan(p);
+  Plan filled = p;
+  filled.panels = {proposePanel(p, "v-flat").panel};
+  after.setPlan(filled);
+  auto shadowCheek = [](Studio& s, const Plan& plan) {
+    const SpotTable t = spotTable(*s.scene(), plan);
+    for (size_t i = 0; i < t.spots.size(); ++i)
+      if (t.spots[i].id == "cheek-right") return t.luxSeconds[i][0];
+    return 0.0;
+  };
+  const double dark = shadowCheek(before, p), lit = shadowCheek(after, filled);
+  EXPECT_GT(std::log2(lit / dark), 0.3) << "a white V-flat opposite the key fills the shadow cheek";
+  filled.panels[0].front = "black";
+  after.setPlan(filled);
+  EXPECT_LT(shadowCheek(after, filled), dark) << "a black one takes the room's own bounce away";
+}
+
+TEST(Panels, EachPanelsShareCanBeReadAndTheSharesAddUp) {
+  Plan p = test::demoPlan();
+  Panel a = proposePanel(p, "v-flat").panel;
+  p.panels = {a};
+  p.panels.push_back(proposePanel(p, "reflector").panel);
+  Studio s(8, 8);
+  s.setPlan(p);
+  const auto shares = panelShares(*s.scene(), p);
+  ASSERT_EQ(shares.size(), 2u);
+  for (const PanelShare& share : shares) {
+    EXPECT_GT(share.stops, 0.02) << share.panel;
+    EXPECT_FALSE(share.spot.empty());
+    EXPECT_FALSE(share.sentence.empty());
+  }
+  const Source source = sourceOf(p, p.lights[0]);
+  const Vec3 spot = computeAnswers(*s.scene(), p).meterSpot;
+  const double all = panelLux(*s.scene(), source, spot, {0, 0, 1}, Receptor::Flat, 16384),
+               first = panelLux(*s.scene(), source, spot, {0, 0, 1}, Receptor::Flat, 16384, 0),
+               second = panelLux(*s.scene(), source, spot, {0, 0, 1}, Receptor::Flat, 16384, 1);
+  EXPECT_NEAR(all, first + second, 0.03 * all);
+}
+
+TEST(Panels, AScrimIsALightOfItsOwnSize) {
+  // A bare reflector through a scrim: softer and weaker, and what passes falls like the scrim, not like the lamp.
+  Plan p = blackRoom();
+  Light& l = p.lights[0];
+  l.modifier = "reflector-18";
+  l.hour = 4.5;
+  l.distance = 3;
+  l.height = 1.6;
+  const double bare = test::answersOf(p).lights[0].alone.total();
+  Panel scrim = proposePanel(p, "scrim-small").panel;
+  scrim.distance = 1.2;
+  p.panels = {scrim};
+  const double through = test::answersOf(p).lights[0].alone.total();
+  EXPECT_LT(through, 0.6 * bare);
+  EXPECT_GT(through, 0.02 * bare);
+  const Source s = sourceOf(p, l);
+  EXPECT_TRUE(s.feedsPanels());
+  const Scene scene(p, nullptr);
+  EXPECT_EQ(directLux(&scene, s.emitter(), {0, 1.25f, 0.1f}, {0, 0, 1}, Receptor::Flat, 64), 0) << "nothing goes round the cloth";
+}
+
+TEST(Panels, TwoPanelsInARowPassLightOnWhenOneIsAScrim) {
+  Plan p = blackRoom();
+  Light& l = p.lights[0];
+  l.modifier = "reflector-18";
+  l.distance = 3;
+  p.panels = {proposePanel(p, "scrim-small").panel};
+  Panel board = proposePanel(p, "board").panel;
+  p.panels.push_back(board);
+  const Source s = sourceOf(p, l);
+  const Scene scene(p, nullptr);
+  const Vec3 cheek{-0.06f, float(p.sitter.eyeHeight) - 0.05f, 0.1f};
+  const Vec3 towards = normalize(leavesOf(p, board)[0].centre - cheek);
+  EXPECT_GT(panelLux(scene, s, cheek, towards, Receptor::Flat, 8192, 1),
+            0.01 * panelLux(scene, s, cheek, -towards, Receptor::Flat, 8192, 0));
+}
+
+TEST(Panels, LayersAddUpAndAreTheSameEachTime) {
+  Plan p = test::demoPlan();
+  p.panels = {proposePanel(p, "reflector").panel};
+  auto picture = [&] {
+    Studio s(64, 80);
+    s.setPlan(p);
+    s.finish(8);
+    return developPicture(s.layers(), p).rgba;
+  };
+  EXPECT_EQ(picture(), picture());
+}
+
+TEST(Panels, SurviveTheFileUndoAndTheMirror) {
+  Plan p = test::demoPlan();
+  History h(p);
+  Panel v = proposePanel(p, "v-flat").panel;
+  v.turn = 15;
+  h.perform(AddPanel{v, 99}, "add");
+  Panel moved = v;
+  moved.distance = 0.9;
+  h.perform(SetPanel{moved}, "move");
+  h.perform(SetHaze{0.05}, "haze");
+  EXPECT_EQ(readPlanText(writePlanText(h.plan())), h.plan());
+  const Plan twice = mirrored(mirrored(h.plan()));
+  EXPECT_NEAR(twice.panels[0].hour, h.plan().panels[0].hour, 1e-9);
+  EXPECT_EQ(mirrored(h.plan()).panels[0].turn, -15);
+  h.perform(RemovePanel{v.id}, "remove");
+  EXPECT_TRUE(h.plan().panels.empty());
+  for (int i = 0; i < 4; ++i) h.undo();
+  EXPECT_EQ(h.plan(), p);
+  EXPECT_THROW(h.perform(SetPanel{v}, "none"), std::invalid_argument);
+  Panel locked = v;
+  locked.locked = true;
+  h.perform(AddPanel{locked, 0}, "add");
+  EXPECT_THROW(h.perform(RemovePanel{v.id}, "x"), std::invalid_argument);
+}
+
+TEST(Panels, TooManyAreRefused) {
+  Plan p = test::demoPlan();
+  for (size_t i = 0; i < kMostPanels; ++i) apply(p, AddPanel{proposePanel(p, "board").panel, 99});
+  EXPECT_THROW(proposePanel(p, "board"), std::invalid_argument);
+  Panel extra;
+  extra.id = "17";
+  EXPECT_THROW(apply(p, AddPanel{extra, 0}), std::invalid_argument);
+}
+
+TEST(Panels, EveryKindCanBePutUpAndNamesWhy) {
+  for (const PanelKind& k : panelKinds()) {
+    Plan p = test::demoPlan();
+    const PanelProposal made = proposePanel(p, k.id);
+    EXPECT_FALSE(made.reason.empty()) << k.id;
+    p.panels = {made.panel};
+    EXPECT_EQ(readPlanText(writePlanText(p)), p) << k.id;
+    for (const Finding& f : checkPlan(p)) EXPECT_NE(f.severity, Severity::Error) << k.id << ": " << f.sentence;
+  }
+  EXPECT_THROW(proposePanel(test::demoPlan(), "hammock"), std::invalid_argument);
+}
+
+TEST(Panels, WhatCannotStandIsSaid) {
+  Plan p = test::demoPlan();
+  Panel b = board(6, 1.0, p.camera.height, 1, 1, "white");  // between lens and face
+  p.panels = {b};
+  auto said = [&](const char* words) {
+    for (const Finding& f : checkPlan(p))
+      if (f.sentence.find(words) != std::string::npos) return true;
+    return false;
+  };
+  EXPECT_TRUE(said("between the lens"));
+  p.panels[0].distance = 0.02;
+  p.panels[0].above = p.sitter.eyeHeight;
+  EXPECT_TRUE(said("inside the sitter"));
+  p.panels[0] = board(9, 9, 1, 1, 1, "white");
+  EXPECT_TRUE(said("outside the room"));
+  p.panels[0] = board(9, 1, 1, 1, 1, "velour");
+  EXPECT_TRUE(said("velour"));
+}
+
+}  // namespace
+}  // namespace easel
