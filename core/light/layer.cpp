@@ -87,6 +87,38 @@ Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pa
 
 Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
                             std::uint32_t pixelKey, Vec3 viewRay) const {
+  const Light seen = onSurface(s, view, scene, pass, pixelKey, viewRay);
+  if (scene.haze() <= 0) return seen;
+  const float depth = s.albedo.surface == Surface::Nothing ? 12.f : length(s.position - view.camera.eye);
+  return throughHaze(seen, depth, view, scene, pass, pixelKey, viewRay);
+}
+
+// Single scattering in even air: what is seen fades by exp(-extinction * depth), and one point of the ray, chosen in
+// proportion to what fades there, sends light of the lamp on. Henyey and Greenstein's phase function (1941), forward
+// by 0.5 as fog is: light from behind shows, light from the camera's side hardly. The way from the lamp to that point
+// is short and taken as clear.
+Layer::Light Layer::throughHaze(const Light& seen, float depth, const View& view, const Scene& scene,
+                                std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const {
+  const float sigma = scene.haze(), clear = std::exp(-sigma * depth);
+  Light out{seen.direct * clear, seen.sheen * clear};
+  if (!emitter_) {
+    out.sheen += (1 - clear) / kPiF;
+    return out;
+  }
+  const std::uint32_t seed = hashPair(pixelKey, key_ ^ 0xf09u);
+  const float t = -std::log(1 - sobol2(pass, seed).x * (1 - clear)) / sigma;
+  const Vec3 p = view.camera.eye + viewRay * t;
+  const auto e = emitter_->sample(p, sobol2(pass, seed ^ 0x33u));
+  if (e.geometry <= 0 || scene.occluded(p, e.direction, 0, e.distance * 0.9999f, hashPair(seed, pass))) return out;
+  constexpr float g = 0.5f;
+  const float base = 1 + g * g - 2 * g * dot(e.direction, viewRay);
+  const float phase = (1 - g * g) / (4 * kPiF * base * std::sqrt(base));
+  out.sheen += (1 - clear) * std::min(e.geometry, 60.f) * phase;
+  return out;
+}
+
+Layer::Light Layer::onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
+                              std::uint32_t pixelKey, Vec3 viewRay) const {
   Light out;
   const Surface surface = s.albedo.surface;
   if (surface == Surface::Nothing) {

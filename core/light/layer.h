@@ -58,6 +58,11 @@ class Layer {
   };
   Light lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
                 Vec3 viewRay) const;
+  Light onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
+                  std::uint32_t pixelKey, Vec3 viewRay) const;
+  /// `seen` through the haze of the scene, and the light that the haze itself sends to the lens.
+  Light throughHaze(const Light& seen, float depth, const View& view, const Scene& scene, std::uint32_t pass,
+                    std::uint32_t pixelKey, Vec3 viewRay) const;
   Vec3 bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const;
 
   std::optional<Source> source_;

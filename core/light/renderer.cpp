@@ -32,6 +32,8 @@ void Renderer::run() {
   bool idle = true;
   std::shared_ptr<const Answers> answers;
   std::shared_ptr<const SpotTable> table;
+  std::shared_ptr<const std::vector<PanelShare>> shares;
+  std::shared_ptr<const std::vector<LightQuality>> quality;
   bool answersFresh = false;
   for (;;) {
     bool fresh = false;
@@ -56,6 +58,8 @@ void Renderer::run() {
       r->answers = answers;
       r->answersCurrent = answersFresh;
       r->table = table;
+      r->shares = shares;
+      r->quality = quality;
       if (r->problem.empty() && r->layers->usable) {
         r->picture = developPicture(*r->layers, now.plan, now.show);
         r->histogram = histogramOf(r->picture);
@@ -84,6 +88,8 @@ void Renderer::run() {
         idle = false;
         answersFresh = false;
         table.reset();
+        shares.reset();
+        quality.reset();
         studio.setSize(now.width, now.height);
         studio.setPlan(now.plan);
         // While the room stands the meter answers in a millisecond a light: numbers follow the hand at once, and so
@@ -105,9 +111,13 @@ void Renderer::run() {
       // Never in front of a picture that waits to be seen.
       if (!table && progress != Studio::Progress::Improved && !interrupt.raised())
         table = std::make_shared<const SpotTable>(spotTable(*studio.scene(), now.plan));
-      if (progress == Studio::Progress::Done) idle = true;
-      if (fresh || progress == Studio::Progress::Improved || progress == Studio::Progress::Done)
-        send(progress == Studio::Progress::Done, {}, true);
+      else if (table && !quality && progress != Studio::Progress::Improved && !interrupt.raised()) {
+        quality = std::make_shared<const std::vector<LightQuality>>(lightQualities(*studio.scene(), now.plan));
+        shares = std::make_shared<const std::vector<PanelShare>>(panelShares(*studio.scene(), now.plan));
+        if (progress != Studio::Progress::Done) send(false, {}, false);
+      }
+      if (progress == Studio::Progress::Done) idle = table && quality;
+      if (fresh || progress == Studio::Progress::Improved || idle) send(idle, {}, true);
     } catch (const std::exception& e) {
       answers.reset();
       send(true, e.what(), false);

@@ -495,6 +495,7 @@ bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::ui
   return r.tfar < 0;
 }
 
+float Scene::haze() const { return float(impl_->plan.haze); }
 const Sitter& Scene::sitter() const { return *impl_->sitter; }
 
 Vec3 Scene::studioPoint(Vec3 local) const {

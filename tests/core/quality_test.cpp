@@ -1,0 +1,96 @@
+#include "light/quality.h"
+
+#include <gtest/gtest.h>
+
+#include "light/panel_shares.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+Plan keyAt(const char* modifier, double distance, double hour = 4.9, double height = 1.75) {
+  Plan p = test::demoPlan();
+  Light& l = p.lights[0];
+  l.modifier = modifier;
+  l.distance = distance;
+  l.hour = hour;
+  l.height = p.sitter.eyeHeight + (height - p.sitter.eyeHeight) * distance / 1.1;
+  p.room = {12, 16, 6, 6, 0.35, 0.2, 0.55, "neutral", {}};
+  return p;
+}
+LightQuality qualityOf(const Plan& p) {
+  Studio s(8, 8);
+  s.setPlan(p);
+  return lightQualities(*s.scene(), p).front();
+}
+
+TEST(Quality, ALargerOrNearerFrontMakesASofterEdge) {
+  const LightQuality small = qualityOf(keyAt("reflector-18", 2.5)), near = qualityOf(keyAt("softbox-60x90", 1.1)),
+                     far = qualityOf(keyAt("softbox-60x90", 3.5));
+  ASSERT_EQ(small.nose.kind, ShadowEdge::Kind::Edge);
+  EXPECT_LT(small.nose.width, 6);
+  ASSERT_NE(far.nose.kind, ShadowEdge::Kind::None);
+  EXPECT_GT(far.nose.width, small.nose.width);
+  EXPECT_GT(near.nose.width, 1.5 * far.nose.width);
+  EXPECT_GT(near.apparentSize, 2.5 * far.apparentSize);
+}
+
+TEST(Quality, TheEdgeFollowsTheSizeOfTheSource) {
+  // Twice the diameter, twice the edge, by similar triangles; the mesh under it is the same.
+  const double narrow = qualityOf(keyAt("reflector-18", 5)).nose.width, wide = qualityOf(keyAt("reflector-18", 2.5)).nose.width;
+  EXPECT_NEAR(wide / narrow, 2, 0.7);
+}
+
+TEST(Quality, FallOffIsThatOfTheDistances) {
+  const LightQuality near = qualityOf(keyAt("softbox-40x40", 0.6, 3.5)), far = qualityOf(keyAt("softbox-40x40", 3.5, 3.5));
+  EXPECT_GT(near.cheekToCheek, 0.2);
+  EXPECT_LT(far.cheekToCheek, 0.12);
+  EXPECT_GT(near.foreheadToChin, 0.05) << "from above the forehead gets more";
+  EXPECT_GT(far.backdrop, near.backdrop) << "far lights fill the backdrop";
+}
+
+TEST(Quality, FromTheLensThereIsNoShadowToMeasure) {
+  Plan p = keyAt("ring-20", 1.1);
+  EXPECT_EQ(qualityOf(p).nose.kind, ShadowEdge::Kind::None);
+}
+
+TEST(Quality, EveryModifierGetsWords) {
+  Plan p = keyAt("octa-90", 1.1);
+  for (const Modifier& m : modifiers()) {
+    p.lights[0].modifier = m.id;
+    for (const std::string& w : qualityOf(p).words) {
+      EXPECT_GT(w.size(), 20u) << m.id;
+      EXPECT_EQ(w.find("nan"), std::string::npos) << m.id << ": " << w;
+      EXPECT_EQ(w.find("inf"), std::string::npos) << m.id << ": " << w;
+    }
+  }
+}
+
+TEST(Haze, ShowsLightFromBehindAndDimsWhatIsFar) {
+  Plan p = test::demoPlan();
+  p.ambient.lux = 0;
+  Light& l = p.lights[0];
+  l.modifier = "reflector-18";
+  l.hour = 11;
+  l.distance = 1.6;
+  l.height = 2.2;
+  l.power = 0;
+  auto mean = [&](double haze) {
+    p.haze = haze;
+    Studio s(64, 80);
+    s.setPlan(p);
+    s.finish(8);
+    std::vector<float> planes[3];
+    linearPicture(s.layers(), p, {}, planes);
+    double sum = 0;
+    for (int x = 0; x < 64; ++x) sum += double(planes[1][size_t(6 * 64 + x)]);  // the air over the head
+    return sum / 64;
+  };
+  const double clear = mean(0), thin = mean(0.02), thick = mean(0.1);
+  EXPECT_GT(thin, clear * 1.05);
+  EXPECT_GT(thick - clear, 2.5 * (thin - clear));
+  EXPECT_LT(thick - clear, 6 * (thin - clear));
+}
+
+}  // namespace
+}  // namespace easel
