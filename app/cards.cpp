@@ -1,14 +1,19 @@
 #include "cards.h"
 
 #include <QComboBox>
+#include <QCheckBox>
+#include <QFileDialog>
 #include <QGridLayout>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QTabWidget>
 #include <cmath>
 
 #include "exposure/ratio.h"
 #include "exposure/stops.h"
+#include "plan/lamp.h"
 #include "plan/placement.h"
+#include "polar_plot.h"
 #include "theme.h"
 #include "wording.h"
 
@@ -255,6 +260,24 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   grid_->setColumnStretch(1, 1);
   grid_->setColumnStretch(3, 1);
 
+  fittingsPage();
+
+  startPage(tr("Quality"));
+  words_ = new QLabel(this);
+  words_->setWordWrap(true);
+  words_->setObjectName("qualityWords");
+  words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  polar_ = new PolarPlot(this);
+  grid_->addWidget(words_, 0, 0);
+  grid_->addWidget(polar_, 0, 1);
+  grid_->setColumnStretch(0, 1);
+  for (int i = 0; i < pages_->count(); ++i) ownPages_.push_back(pages_->widget(i));
+}
+
+void BuildCard::addPage(QWidget* page, const QString& name) { pages_->addTab(page, name); }
+void BuildCard::showPage(QWidget* page) { pages_->setCurrentWidget(page); }
+
+void BuildCard::fittingsPage() {
   startPage(tr("On the light"));
   auto worn = [this](std::string Fittings::*m) {
     return [this, m] { return light() ? QString::fromStdString(light()->fittings.*m) : QString(); };
@@ -262,31 +285,123 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   auto wear = [this](const QString& label, std::string Fittings::*m) {
     return [=, this](const QString& id) { edit(label, {}, [&](Light& l) { l.fittings.*m = id.toStdString(); }); };
   };
+  auto number = [this](double Fittings::*m) { return [this, m] { return light() ? light()->fittings.*m : 0.0; }; };
+  auto set = [this](const QString& label, const QString& key, double Fittings::*m) {
+    return [=, this](double v) { edit(label, key, [&](Light& l) { l.fittings.*m = v; }); };
+  };
+  const QString degree = QStringLiteral("\u00b0");
   addChoice(0, 0, tr("&Gel"), choicesOf(gels()), worn(&Fittings::gel), wear(tr("Gel"), &Fittings::gel))
       ->setObjectName("gel");
   addChoice(1, 0, tr("Di&ffusion"), choicesOf(diffusions()), worn(&Fittings::diffusion),
             wear(tr("Diffusion"), &Fittings::diffusion))
       ->setObjectName("diffusion");
-  auto* nd = addNumber(
-      0, 1, tr("&Neutral density"), 0, 12, 1.0 / 3, 1, tr(" stops"),
-      [this] { return light() ? light()->fittings.nd : 0; },
-      [this](double v) { edit(tr("Neutral density"), "nd", [&](Light& l) { l.fittings.nd = v; }); });
+  auto* nd = addNumber(0, 1, tr("&Neutral density"), 0, 12, 1.0 / 3, 1, tr(" stops"), number(&Fittings::nd),
+                       set(tr("Neutral density"), "nd", &Fittings::nd));
   nd->setObjectName("nd");
   nd->setToolTip(tr("A density of 0.3 is one stop."));
-  auto* grid = addNumber(
-      1, 1, tr("G&rid"), 0, 60, 10, 0, QStringLiteral("\u00b0"), [this] { return light() ? light()->fittings.grid : 0; },
-      [this](double v) { edit(tr("Grid"), "grid", [&](Light& l) { l.fittings.grid = v; }); });
+  auto* grid = addNumber(1, 1, tr("G&rid"), 0, 60, 10, 0, degree, number(&Fittings::grid),
+                         set(tr("Grid"), "grid", &Fittings::grid));
   grid->setObjectName("grid");
   grid->setSpecialValueText(tr("none"));
   grid->setToolTip(
       tr("Nothing leaves further off the axis than this. Honeycombs: 5 to 40\u00b0; fabric: about 40\u00b0."));
+
+  auto* inner = new QCheckBox(tr("Inner diffuser in"), this);
+  inner->setObjectName("inner");
+  connect(inner, &QCheckBox::clicked, this, [this](bool on) {
+    document_->endMerge();
+    edit(tr("Inner diffuser"), {}, [on](Light& l) { l.fittings.inner = on; });
+  });
+  auto* deflector = new QCheckBox(tr("Deflector in"), this);
+  deflector->setObjectName("deflector");
+  connect(deflector, &QCheckBox::clicked, this, [this](bool on) {
+    document_->endMerge();
+    edit(tr("Deflector"), {}, [on](Light& l) { l.fittings.deflector = on; });
+  });
+  auto* boxes = new QHBoxLayout;
+  boxes->addWidget(inner);
+  boxes->addWidget(deflector);
+  boxes->addStretch(1);
+  grid_->addLayout(boxes, 2, 1);
+  auto* kelvin = addNumber(2, 1, tr("Set to"), 0, 10000, 100, 0, tr(" K"), number(&Fittings::kelvin),
+                           set(tr("Colour temperature"), "kelvin", &Fittings::kelvin));
+  kelvin->setSpecialValueText(tr("the unit's own"));
+  kelvin->setObjectName("kelvin");
+
+  pattern_ = addChoice(3, 0, tr("Pattern"), {}, worn(&Fittings::pattern), [this](const QString& id) {
+    if (id == QStringLiteral("?load")) return loadPattern();
+    edit(tr("Pattern"), {}, [&](Light& l) { l.fittings.pattern = id.toStdString(); });
+  });
+  pattern_->setObjectName("pattern");
+  fillPatterns();
+  auto* spread = addNumber(3, 1, tr("Spread"), 3, 35, 1, 0, degree, number(&Fittings::spread),
+                           set(tr("Spread"), "spread", &Fittings::spread));
+  spread->setObjectName("spread");
+  spread->setToolTip(tr("Half the angle of the spot's beam."));
+  auto* focus = addLength(4, 1, tr("Sharp at"), 0, 50, number(&Fittings::focus), set(tr("Focus"), "focus", &Fittings::focus));
+  focus->setObjectName("focus");
+  focus->setToolTip(tr("From the spot's lens; 0: at the face. Nearer and further the pattern softens."));
+  auto* zoom = addNumber(4, 0, tr("Zoom"), 24, 200, 10, 0, tr(" mm"), number(&Fittings::zoom),
+                         set(tr("Zoom"), "zoom", &Fittings::zoom));
+  zoom->setObjectName("zoom");
+
+  // Four leaves in a row, named as one sees them from behind the light.
+  auto* leaves = new QHBoxLayout;
+  leaves->setSpacing(3);
+  auto leaf = [&](const QString& name, double Doors::*m) {
+    auto* f = numberField(-45, 90, 5, 0, degree, this);
+    f->setPrefix(name + QStringLiteral(" "));
+    f->setObjectName("door" + name);
+    f->setAccessibleName(tr("Barn door %1").arg(name));
+    f->setToolTip(tr("Barn door leaf, seen from behind the light: 90\u00b0 out of the way, 0\u00b0 straight ahead."));
+    connect(f, &QDoubleSpinBox::valueChanged, this, [this, m, name](double v) {
+      if (!refreshing_) edit(tr("Barn doors"), "door" + name, [&](Light& l) { l.fittings.doors.*m = v; });
+    });
+    connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });
+    leaves->addWidget(f);
+    doors_.emplace_back(f, m);
+    only_.push_back({f, [](const Modifier& x, const Unit*) { return x.takesDoors; }});
+  };
+  leaf(tr("left"), &Doors::left);
+  leaf(tr("right"), &Doors::right);
+  leaf(tr("top"), &Doors::top);
+  leaf(tr("bottom"), &Doors::bottom);
+  auto* doorLabel = new QLabel(tr("Barn doors"), this);
+  doorLabel->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  grid_->addWidget(doorLabel, 5, 0);
+  grid_->addLayout(leaves, 5, 1, 1, 3);
   losses_ = new QLabel(this);
   losses_->setWordWrap(true);
   losses_->setObjectName("losses");
-  grid_->addWidget(losses_, 2, 0, 1, 4);
-  grid_->setRowStretch(3, 1);
+  grid_->addWidget(losses_, 6, 0, 1, 4);
+  grid_->setRowStretch(7, 1);
   grid_->setColumnStretch(1, 1);
   grid_->setColumnStretch(3, 1);
+  only_.push_back({inner, [](const Modifier& m, const Unit*) { return m.innerDiffuser; }});
+  only_.push_back({deflector, [](const Modifier& m, const Unit*) { return m.takesDeflector; }});
+  only_.push_back({zoom, [](const Modifier& m, const Unit*) { return m.zooms; }});
+  for (QWidget* w : {static_cast<QWidget*>(pattern_), static_cast<QWidget*>(spread), static_cast<QWidget*>(focus)})
+    only_.push_back({w, [](const Modifier& m, const Unit*) { return m.projects; }});
+  only_.push_back({kelvin, [](const Modifier&, const Unit* u) { return u && u->kelvinTo > 0; }});
+}
+
+void BuildCard::fillPatterns() {
+  pattern_->clear();
+  pattern_->addItem(tr("none, a plain disc"), QStringLiteral("none"));
+  for (const PatternName& n : patterns()) pattern_->addItem(QString::fromStdString(n.name), QString::fromStdString(n.id));
+  pattern_->addItem(tr("Load SVG or PNG..."), QStringLiteral("?load"));
+}
+
+void BuildCard::loadPattern() {
+  const QString file = QFileDialog::getOpenFileName(this, tr("Load a pattern"), {}, tr("Cut-outs (*.svg *.png)"));
+  if (!file.isEmpty()) try {
+      const std::string id = importPattern(file.toStdString());
+      fillPatterns();
+      edit(tr("Pattern"), {}, [&](Light& l) { l.fittings.pattern = id; });
+    } catch (const std::runtime_error& e) {
+      emit refused(QString::fromUtf8(e.what()));
+    }
+  refresh();
 }
 
 const Light* BuildCard::light() const { return document_->plan().light(selected_.toStdString()); }
@@ -314,11 +429,16 @@ void BuildCard::setAnswers(std::shared_ptr<const Answers> answers) {
   refresh();
 }
 
+void BuildCard::setQuality(std::shared_ptr<const std::vector<LightQuality>> quality) {
+  quality_ = std::move(quality);
+  refresh();
+}
+
 QString BuildCard::lossesText() const {
   const Modifier* m = light() ? findModifier(light()->modifier) : nullptr;
   const Unit* u = light() ? findUnit(light()->unit) : nullptr;
   if (!m || !u) return {};
-  const auto lost = losses(*m, light()->fittings, u->kelvin);
+  const auto lost = losses(*m, light()->fittings, lampKelvin(*light()));
   if (lost.empty()) return tr("Nothing is on it: it gives what the modifier passes.");
   QStringList parts;
   double sum = 0;
@@ -331,7 +451,23 @@ QString BuildCard::lossesText() const {
 
 void BuildCard::refresh() {
   Card::refresh();
-  setEnabled(light() != nullptr);
+  for (QWidget* page : ownPages_) page->setEnabled(light() != nullptr);
+  const Modifier* m = light() ? findModifier(light()->modifier) : nullptr;
+  const Unit* u = light() ? findUnit(light()->unit) : nullptr;
+  for (const Only& o : only_) o.field->setEnabled(m && o.fits(*m, u));
+  for (const auto& [field, member] : doors_) {
+    const QSignalBlocker quiet(field);
+    field->setValue(light() ? light()->fittings.doors.*member : 90);
+  }
+  findChild<QCheckBox*>("inner")->setChecked(light() && light()->fittings.inner);
+  findChild<QCheckBox*>("deflector")->setChecked(light() && light()->fittings.deflector);
+  polar_->setModifier(m ? std::optional(fronted(*m, light()->fittings)) : std::nullopt);
+  QStringList words;
+  if (light() && quality_)
+    for (const LightQuality& q : *quality_)
+      if (q.light == light()->id)
+        for (const std::string& w : q.words) words << QString::fromStdString(w);
+  words_->setText(words.isEmpty() ? tr("Being measured...") : words.join("\n"));
   facts_->clear();
   advice_->clear();
   losses_->setText(lossesText());

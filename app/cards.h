@@ -21,6 +21,8 @@ class QTabWidget;
 
 namespace easel::app {
 
+class PolarPlot;
+
 /// A grid of labelled fields bound to the plan: each shows a value and performs an edit when it is changed.
 class Card : public QWidget {
   Q_OBJECT
@@ -63,13 +65,20 @@ class BuildCard : public Card {
   explicit BuildCard(Document* document, QWidget* parent = nullptr);
   void setSelected(const QString& id);
   void setAnswers(std::shared_ptr<const Answers> answers);
+  void setQuality(std::shared_ptr<const std::vector<LightQuality>> quality);
   void refresh() override;
+  /// A page made elsewhere, after its own.
+  void addPage(QWidget* page, const QString& name);
+  void showPage(QWidget* page);
 
  signals:
   void preferencesChanged();
 
  private:
   QString lossesText() const;
+  void fittingsPage();
+  void fillPatterns();
+  void loadPattern();
   static double stopsUnderFromRatioText(const QString& text);
   template <class F>
   void edit(const QString& label, const QString& key, F change);
@@ -79,7 +88,17 @@ class BuildCard : public Card {
   std::shared_ptr<const Answers> answers_;
   QLabel* facts_;
   QLabel* advice_;
-  QLabel* losses_;
+  std::shared_ptr<const std::vector<LightQuality>> quality_;
+  QLabel *losses_, *words_;
+  QComboBox* pattern_;
+  PolarPlot* polar_;
+  std::vector<QWidget*> ownPages_;
+  struct Only {
+    QWidget* field;
+    std::function<bool(const Modifier&, const Unit*)> fits;
+  };
+  std::vector<std::pair<QDoubleSpinBox*, double Doors::*>> doors_;
+  std::vector<Only> only_;  ///< fields that only some modifiers or units have
 };
 
 class SetCard : public Card {

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "light/spots.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "theme.h"
 #include "unit_painting.h"
@@ -20,7 +21,8 @@ DialView::DialView(Document* document, QWidget* parent) : QWidget(parent), docum
   setAccessibleName(tr("Dial: the set from above"));
   setToolTip(
       tr("Drag a light round the clock or nearer and further. Shift: along the ring only. Ctrl: along the ray only. "
-         "Wheel: feather.\nKeys: left and right move round, up and down nearer and further, < and > feather."));
+         "Wheel: feather.\nKeys: left and right move round, up and down nearer and further, < and > feather. Panels are dragged "
+         "and turned the same way."));
   connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
@@ -36,6 +38,12 @@ void DialView::fit() {
     front = std::max(front, double(d.z) + 0.5);
     back = std::max(back, -double(d.z) + 0.5);
   }
+  for (const Panel& q : p.panels) {
+    const Vec3 d = towardsHour(q.hour) * float(q.distance);
+    side = std::max(side, std::min(3.0, std::abs(double(d.x)) + 0.4));
+    front = std::max(front, std::min(4.5, double(d.z) + 0.4));
+    back = std::max(back, std::min(4.5, -double(d.z) + 0.4));
+  }
   scale_ = std::min(width() / (2 * side), (height() - 26) / (front + back));
   originX_ = width() / 2.0;
   originY_ = 6 + (height() - 26 - (front + back) * scale_) / 2 + back * scale_;
@@ -45,7 +53,12 @@ QPointF DialView::toWidget(double x, double z) const { return {originX_ + x * sc
 QPointF DialView::toStudio(QPointF w) const { return {(w.x() - originX_) / scale_, (w.y() - originY_) / scale_}; }
 QPointF DialView::handleOf(const Light& l) const {
   const_cast<DialView*>(this)->fit();
-  const Vec3 d = towardsHour(l.hour) * float(l.distance);
+  const Vec3 d = lightPose(document_->plan(), l).centre;
+  return toWidget(d.x, d.z);
+}
+QPointF DialView::handleOf(const Panel& panel) const {
+  const_cast<DialView*>(this)->fit();
+  const Vec3 d = towardsHour(panel.hour) * float(panel.distance);
   return toWidget(d.x, d.z);
 }
 
@@ -111,6 +124,7 @@ void DialView::paintEvent(QPaintEvent*) {
   p.setPen(t.quiet);
   p.drawText(QPointF(lens.x() + 16, lens.y() + 14), lengthText(plan.camera.distance));
 
+  for (const Panel& q : plan.panels) drawPanel(p, q);
   for (const Light& l : plan.lights) drawLight(p, l);
 
   // Sitter: shoulders, head, nose.
@@ -136,6 +150,10 @@ void DialView::paintEvent(QPaintEvent*) {
   if (const Light* l = plan.light(selected_.toStdString()))
     foot = tr("%1 at %2 o'clock, %3 from the face")
                .arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
+  if (const Panel* q = plan.panel(panel_.toStdString()))
+    foot = tr("panel %1 at %2 o'clock, %3 from the sitter, turned %4\u00b0")
+               .arg(panel_, hourText(q->hour), lengthText(q->distance))
+               .arg(q->turn, 0, 'f', 0);
   paintFootGround(p, *this);
   p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
              p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
@@ -154,7 +172,9 @@ void DialView::paintEvent(QPaintEvent*) {
 void DialView::drawLight(QPainter& p, const Light& l) {
   const Plan& plan = document_->plan();
   const LightPose pose = lightPose(plan, l);
-  const Modifier* m = findModifier(l.modifier);
+  const Modifier* known = findModifier(l.modifier);
+  const Modifier worn = known ? fronted(*known, l.fittings) : Modifier{};
+  const Modifier* m = known ? &worn : nullptr;
   const double w = m ? m->width : 0.2, depth = std::max(0.12, m ? m->depth : 0.1);
   const bool chosen = QString::fromStdString(l.id) == selected_;
   // Seen from above the front is a line (or, tilted, a narrow shape) along u.
@@ -168,9 +188,30 @@ void DialView::drawLight(QPainter& p, const Light& l) {
   paintBadge(p, at(0, -depth - 0.02), QString::fromStdString(l.id), chosen);
 }
 
+void DialView::drawPanel(QPainter& p, const Panel& panel) {
+  if (!panel.on) p.setOpacity(0.35);
+  const bool chosen = QString::fromStdString(panel.id) == panel_;
+  for (const Leaf& l : leavesOf(document_->plan(), panel)) {
+    // From above: the leaf's four corners, with a thickness that can be seen.
+    const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * (l.disc ? l.halfWidth : l.halfHeight);
+    Vec3 thick = l.frame.n * float(1.5 / scale_);
+    auto at = [&](Vec3 q) { return toWidget(q.x, q.z); };
+    QPolygonF outline;
+    if (std::abs(l.frame.v.y) > 0.98f)
+      outline << at(l.centre - u - thick) << at(l.centre + u - thick) << at(l.centre + u + thick) << at(l.centre - u + thick);
+    else
+      outline << at(l.centre - u - v) << at(l.centre + u - v) << at(l.centre + u + v) << at(l.centre - u + v);
+    paintLeaf(p, outline, l.front, chosen);
+  }
+  const Vec3 back = towardsHour(panel.hour);
+  paintTag(p, handleOf(panel) + QPointF(back.x, back.z) * 17, QString::fromStdString(panel.id), chosen);
+  p.setOpacity(1);
+}
+
 void DialView::mousePressEvent(QMouseEvent* e) {
   double nearest = 46;
   dragged_.clear();
+  draggingPanel_ = false;
   QString found;
   for (const Light& l : document_->plan().lights) {
     const QPointF h = handleOf(l);
@@ -179,6 +220,16 @@ void DialView::mousePressEvent(QMouseEvent* e) {
       nearest = d;
       found = QString::fromStdString(l.id);
       grabOffset_ = h - e->position();
+    }
+  }
+  for (const Panel& q : document_->plan().panels) {
+    const QPointF h = handleOf(q);
+    const double d = QLineF(h, e->position()).length();
+    if (d < std::min(nearest, 28.0)) {
+      nearest = d;
+      found = QString::fromStdString(q.id);
+      grabOffset_ = h - e->position();
+      draggingPanel_ = true;
     }
   }
   if (found.isEmpty()) {
@@ -191,20 +242,33 @@ void DialView::mousePressEvent(QMouseEvent* e) {
   dragged_ = found;
   onlyRing_ = e->modifiers() & Qt::ShiftModifier;
   onlyRay_ = e->modifiers() & Qt::ControlModifier;
-  emit selected(found);
+  if (draggingPanel_)
+    emit panelSelected(found);
+  else
+    emit selected(found);
 }
 
 void DialView::mouseMoveEvent(QMouseEvent* e) {
   if (dragged_.isEmpty()) {
     bool over = false;
     for (const Light& l : document_->plan().lights) over |= QLineF(handleOf(l), e->position()).length() < 46;
+    for (const Panel& q : document_->plan().panels) over |= QLineF(handleOf(q), e->position()).length() < 28;
     setCursor(over ? Qt::OpenHandCursor : Qt::ArrowCursor);
+    return;
+  }
+  const QPointF s = toStudio(e->position() + grabOffset_);
+  if (draggingPanel_) {
+    if (const Panel* q = document_->plan().panel(dragged_.toStdString())) {
+      Panel moved = *q;
+      if (!onlyRay_) moved.hour = std::round(hourOf(s.x(), s.y()) * 60) / 60;
+      if (!onlyRing_) moved.distance = std::clamp(std::round(std::hypot(s.x(), s.y()) * 100) / 100, 0.05, 20.0);
+      document_->perform(SetPanel{moved}, tr("Move panel %1").arg(dragged_), "dial-panel-" + dragged_);
+    }
     return;
   }
   const Light* l = document_->plan().light(dragged_.toStdString());
   if (!l) return;
   setCursor(Qt::ClosedHandCursor);
-  const QPointF s = toStudio(e->position() + grabOffset_);
   Light moved = *l;
   if (!onlyRay_) moved.hour = std::round(hourOf(s.x(), s.y()) * 60) / 60;
   if (!onlyRing_) moved.distance = std::clamp(std::round(std::hypot(s.x(), s.y()) * 100) / 100, 0.2, 20.0);
@@ -224,6 +288,13 @@ void DialView::change(const Light& light, const QString& label, const QString& k
 }
 
 void DialView::wheelEvent(QWheelEvent* e) {
+  if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
+    Panel turned = *q;
+    turned.turn = std::clamp(turned.turn + (e->angleDelta().y() > 0 ? 3.0 : -3.0), -180.0, 180.0);
+    document_->perform(SetPanel{turned}, tr("Turn panel %1").arg(panel_), "panel-wheel-" + panel_);
+    e->accept();
+    return;
+  }
   if (const Light* l = document_->plan().light(selected_.toStdString())) {
     Light turned = *l;
     turned.pan = std::clamp(turned.pan + (e->angleDelta().y() > 0 ? 2.0 : -2.0), -180.0, 180.0);
@@ -232,7 +303,47 @@ void DialView::wheelEvent(QWheelEvent* e) {
   }
 }
 
+bool DialView::panelKey(QKeyEvent* e, const Panel& panel) {
+  const double big = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
+  Panel q = panel;
+  auto hour = [](double h) { return h <= 0 ? h + 12 : h > 12 ? h - 12 : h; };
+  const double round = (q.hour > 3 && q.hour < 9 ? 1 : -1) * 0.1 * big;
+  switch (e->key()) {
+    case Qt::Key_Left:
+      q.hour = hour(q.hour + round);
+      break;
+    case Qt::Key_Right:
+      q.hour = hour(q.hour - round);
+      break;
+    case Qt::Key_Up:
+      q.distance = std::max(0.05, q.distance - 0.05 * big);
+      break;
+    case Qt::Key_Down:
+      q.distance = std::min(20.0, q.distance + 0.05 * big);
+      break;
+    case Qt::Key_Less:
+    case Qt::Key_Comma:
+      q.turn = std::max(-180.0, q.turn - 3 * big);
+      break;
+    case Qt::Key_Greater:
+    case Qt::Key_Period:
+      q.turn = std::min(180.0, q.turn + 3 * big);
+      break;
+    case Qt::Key_Delete:
+      document_->perform(RemovePanel{q.id}, tr("Take panel %1 away").arg(panel_));
+      return true;
+    default:
+      return false;
+  }
+  document_->perform(SetPanel{q}, tr("Move panel %1").arg(panel_), "panel-key-" + panel_ + QString::number(e->key()));
+  return true;
+}
+
 void DialView::keyPressEvent(QKeyEvent* e) {
+  if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
+    if (!panelKey(e, *q)) QWidget::keyPressEvent(e);
+    return;
+  }
   const Light* l = document_->plan().light(selected_.toStdString());
   if (!l) return QWidget::keyPressEvent(e);
   const double big = e->modifiers() & Qt::ShiftModifier ? 5 : 1;

@@ -19,15 +19,22 @@ class DialView : public QWidget {
     selected_ = id;
     update();
   }
+  /// A panel is chosen beside the light; keys and wheel go to it. Empty: none.
+  void setSelectedPanel(const QString& number) {
+    panel_ = number;
+    update();
+  }
   QSize sizeHint() const override { return {380, 330}; }
   QSize minimumSizeHint() const override { return {240, 220}; }
   /// Place of a light's handle in the widget, and the other way (metres, x to camera right, z to the camera).
   QPointF handleOf(const Light& light) const;
+  QPointF handleOf(const Panel& panel) const;
   QPointF toWidget(double x, double z) const;
   QPointF toStudio(QPointF widget) const;
 
  signals:
   void selected(const QString& id);
+  void panelSelected(const QString& number);
   void pinned(const easel::PinnedSpot& spot);  ///< Shift+click where no light stands
 
  protected:
@@ -42,9 +49,12 @@ class DialView : public QWidget {
   void fit();
   void change(const Light& light, const QString& label, const QString& key);
   void drawLight(QPainter& p, const Light& light);
+  void drawPanel(QPainter& p, const Panel& panel);
+  bool panelKey(QKeyEvent* e, const Panel& panel);
 
   Document* document_;
-  QString selected_, dragged_;
+  QString selected_, dragged_, panel_;
+  bool draggingPanel_ = false;
   bool onlyRing_ = false, onlyRay_ = false;
   QPointF grabOffset_;
   double scale_ = 80, originX_ = 0, originY_ = 0;

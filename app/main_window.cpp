@@ -21,6 +21,7 @@
 #include "balance/balance.h"
 #include "balance/camera_setting.h"
 #include "plan/check.h"
+#include "plan/placement.h"
 #include "plan/roles.h"
 #include "theme.h"
 #include "wording.h"
@@ -60,6 +61,8 @@ void MainWindow::buildLayout() {
   rail_ = new RailView(document_);
   ladder_ = new LadderView(document_);
   build_ = new BuildCard(document_);
+  panels_ = new PanelCard(document_);
+  build_->addPage(panels_, tr("Panels"));
   set_ = new SetCard(document_);
   meter_ = new MeterCard(document_);
 
@@ -171,6 +174,11 @@ void MainWindow::buildLayout() {
   connect(dial_, &DialView::selected, this, &MainWindow::select);
   connect(rail_, &RailView::selected, this, &MainWindow::select);
   connect(ladder_, &LadderView::selected, this, &MainWindow::select);
+  connect(dial_, &DialView::panelSelected, this, &MainWindow::selectPanel);
+  connect(rail_, &RailView::panelSelected, this, &MainWindow::selectPanel);
+  connect(panels_, &PanelCard::chosen, this, &MainWindow::selectPanel);
+  connect(panels_, &PanelCard::said, this, [this](const QString& s) { showNotice(s); });
+  connect(panels_, &Card::refused, this, [this](const QString& why) { showNotice(why, true); });
 }
 
 void MainWindow::setStage(int stage) {
@@ -181,6 +189,12 @@ void MainWindow::setStage(int stage) {
 }
 
 void MainWindow::planChanged() {
+  if (!panel_.isEmpty() && !document_->plan().panel(panel_.toStdString())) {
+    panel_.clear();
+    dial_->setSelectedPanel({});
+    rail_->setSelectedPanel({});
+    panels_->setSelected({});
+  }
   if (!document_->plan().light(selected_.toStdString()))
     select(document_->plan().lights.empty() ? QString() : QString::fromStdString(document_->plan().lights.front().id));
   if (!show_.light.empty() && !document_->plan().light(show_.light)) show_ = {};
@@ -212,6 +226,8 @@ void MainWindow::resultArrived() {
     build_->setAnswers(r->answers);
     set_->setAnswers(r->answers);
     meter_->setResult(r);
+    build_->setQuality(r->quality);
+    panels_->setShares(r->shares);
   }
   const Plan& plan = document_->plan();
   const Light* l = plan.light(selected_.toStdString());
@@ -271,8 +287,27 @@ void MainWindow::stateChanged() {
   easel_->setCaption(QString::fromStdString(document_->plan().title));
 }
 
+void MainWindow::selectPanel(const QString& number) {
+  panel_ = number;
+  dial_->setSelectedPanel(number);
+  rail_->setSelectedPanel(number);
+  panels_->setSelected(number);
+  build_->showPage(panels_);
+  setStage(1);
+}
+
+void MainWindow::featherToEdge() {
+  changeLight(tr("Feather %1 to its edge").arg(selected_), [this](Light& l) {
+    const double edge = edgeFeather(document_->plan(), l);
+    l.pan = l.pan == edge ? 0 : edge;
+  });
+}
+
 void MainWindow::select(const QString& id) {
   selected_ = id;
+  panel_.clear();
+  dial_->setSelectedPanel({});
+  rail_->setSelectedPanel({});
   dial_->setSelected(id);
   rail_->setSelected(id);
   ladder_->setSelected(id);

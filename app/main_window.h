@@ -10,6 +10,7 @@
 #include <optional>
 
 #include "cards.h"
+#include "panel_card.h"
 #include "dial_view.h"
 #include "document.h"
 #include "easel_view.h"
@@ -40,6 +41,7 @@ class MainWindow : public QMainWindow {
   RailView* rail() { return rail_; }
   LadderView* ladder() { return ladder_; }
   QString selectedLight() const { return selected_; }
+  QString selectedPanel() const { return panel_; }
   bool tryingOut() const { return tried_.has_value(); }
   SeriesDialog* seriesDialog() { return series_; }
 
@@ -64,6 +66,8 @@ class MainWindow : public QMainWindow {
   void resultArrived();
   void requestPicture();
   void select(const QString& id);
+  void selectPanel(const QString& number);
+  void featherToEdge();
   void showOnly(const Show& show);
   /// What the easel shows instead of the open plan; nothing and no label: the open plan again.
   void setTried(const std::optional<Plan>& plan, const QString& label);
@@ -114,6 +118,7 @@ class MainWindow : public QMainWindow {
   RailView* rail_;
   LadderView* ladder_;
   BuildCard* build_;
+  PanelCard* panels_;
   SetCard* set_;
   MeterCard* meter_;
   QStackedWidget* cards_;
@@ -125,7 +130,7 @@ class MainWindow : public QMainWindow {
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_, *mapAction_,
       *histogramAction_, *lockAction_;
-  QString selected_;
+  QString selected_, panel_;
   Show show_;
   std::optional<Plan> tried_;  ///< another plan than the open one on the easel: a ratio, a step of a series
   QString triedLabel_;

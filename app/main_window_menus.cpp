@@ -62,6 +62,7 @@ void MainWindow::buildMenus() {
   add(light, tr("Build it la&ter"), QKeySequence(Qt::ALT | Qt::Key_Down), [this] { reorder(selected_, place() + 1); });
   add(light, tr("L&etters in building order"), {}, [this] { putLettersInOrder(); });
   add(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { removeLight(); });
+  add(light, tr("&Feather: edge to the nose"), QKeySequence(Qt::Key_G), [this] { featherToEdge(); });
   add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::Key_P),
       [this] { ladder_->matchTarget(selected_); });
   add(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
@@ -76,6 +77,32 @@ void MainWindow::buildMenus() {
     add(light, tr("Switch light %1 on or off").arg(i), QKeySequence(Qt::Key_0 + i), [this, i] {
       toggleLight(i - 1);
     })->setVisible(i <= 3);
+
+  auto* panel = menuBar()->addMenu(tr("&Panel"));
+  for (const PanelKind& k : panelKinds()) {
+    auto* a = add(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {}, [this, id = k.id] { panels_->putUp(id); });
+    a->setToolTip(QString::fromStdString(k.use));
+    if (k.id == "v-flat") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_W));
+    if (k.id == "flag") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_G));
+    if (k.id == "reflector") a->setShortcut(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_R));
+  }
+  panel->setToolTipsVisible(true);
+  panel->addSeparator();
+  add(panel, tr("&Next panel"), QKeySequence(Qt::CTRL | Qt::Key_J), [this] {
+    const auto& all = document_->plan().panels;
+    if (all.empty()) return showNotice(tr("There is no panel yet. Ctrl+W puts up a V-flat."));
+    size_t i = 0;
+    while (i < all.size() && QString::fromStdString(all[i].id) != panel_) ++i;
+    selectPanel(QString::fromStdString(all[i + 1 < all.size() ? i + 1 : 0].id));
+  });
+  add(panel, tr("In or &out of the set"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_J), [this] {
+    if (const Panel* p = document_->plan().panel(panel_.toStdString())) {
+      Panel q = *p;
+      q.on = !q.on;
+      document_->endMerge();
+      document_->perform(SetPanel{q}, tr("Panel %1 in or out").arg(panel_));
+    }
+  });
 
   auto* view = menuBar()->addMenu(tr("&View"));
   add(view, tr("&Set"), QKeySequence(Qt::Key_F5), [this] { setStage(0); });

@@ -6,6 +6,7 @@
 #include <QPainterPath>
 #include <cmath>
 
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "sitters/sitter_file.h"
 #include "theme.h"
@@ -16,7 +17,10 @@ namespace easel::app {
 namespace {
 
 // Lights behind the sitter are drawn behind: the sign of the clock's z.
-double signedDistance(const Light& l) { return (towardsHour(l.hour).z < -0.05f ? -1 : 1) * l.distance; }
+template <class Thing>
+double signedDistance(const Thing& l) {
+  return (towardsHour(l.hour).z < -0.05f ? -1 : 1) * l.distance;
+}
 
 // -1: the light faces left on the rail. Feathered past the right angle (a background light) it faces away from the
 // sitter.
@@ -58,7 +62,13 @@ void RailView::fit() {
 
 QPointF RailView::handleOf(const Light& l) const {
   const_cast<RailView*>(this)->fit();
+  if (onLens(l)) return toWidget(document_->plan().camera.distance, document_->plan().camera.height);
   return toWidget(signedDistance(l), l.height);
+}
+
+QPointF RailView::handleOf(const Panel& panel) const {
+  const_cast<RailView*>(this)->fit();
+  return toWidget(signedDistance(panel), panel.above);
 }
 
 QPointF RailView::tiltHandleOf(const Light& l) const {
@@ -158,6 +168,7 @@ void RailView::paintEvent(QPaintEvent*) {
   p.drawPath(head);
   p.restore();
 
+  for (const Panel& q : plan.panels) drawPanel(p, q);
   for (const Light& l : plan.lights) drawLight(p, l);
 
   p.setPen(t.quiet);
@@ -177,17 +188,24 @@ void RailView::paintEvent(QPaintEvent*) {
 
 void RailView::drawLight(QPainter& p, const Light& l) {
   const Theme& t = Theme::current();
-  const Modifier* m = findModifier(l.modifier);
+  const Modifier* known = findModifier(l.modifier);
+  const Modifier worn = known ? fronted(*known, l.fittings) : Modifier{};
+  const Modifier* m = known ? &worn : nullptr;
   const double h = m ? m->height : 0.2, depth = std::max(0.12, m ? m->depth : 0.1);
   const bool chosen = QString::fromStdString(l.id) == selected_;
   const double side = facingSide(document_->plan(), l), down = radians(float(downTilt(document_->plan(), l)));
-  const QPointF c = toWidget(signedDistance(l), l.height);
+  const QPointF c = handleOf(l);
   const QPointF n(side * std::cos(down), std::sin(down)), v(-n.y() * side, n.x() * side);
   auto at = [&](double up, double along) { return c + (v * up + n * along) * scale_; };
 
   if (l.on) paintBeam(p, at, h, l.distance + 0.3, m);
-  // Stand.
+  // Stand; a ring sits on the camera.
   const QPointF head = at(0, -depth);
+  if (onLens(l)) {
+    paintBody(p, at, h, depth, l.on, chosen);
+    paintBadge(p, c + QPointF(0, -24), QString::fromStdString(l.id), chosen);
+    return;
+  }
   p.setPen(QPen(t.quiet, 2));
   p.drawLine(head, QPointF(head.x(), floorY_));
   p.drawLine(QPointF(head.x() - 12, floorY_), QPointF(head.x(), floorY_ - 12));
@@ -202,8 +220,34 @@ void RailView::drawLight(QPainter& p, const Light& l) {
   paintBadge(p, head, QString::fromStdString(l.id), chosen);
 }
 
+void RailView::drawPanel(QPainter& p, const Panel& panel) {
+  if (!panel.on) p.setOpacity(0.35);
+  const bool chosen = QString::fromStdString(panel.id) == panel_;
+  const Vec3 away = towardsHour(panel.hour), foot = away * float(panel.distance);
+  const double side = signedDistance(panel) < 0 ? -1 : 1;
+  QPointF low = handleOf(panel);
+  for (const Leaf& l : leavesOf(document_->plan(), panel)) {
+    const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * (l.disc ? l.halfWidth : l.halfHeight);
+    const Vec3 thick = l.frame.n * float(1.5 / scale_);
+    auto at = [&](Vec3 q) { return toWidget(signedDistance(panel) + side * double(dot(q - foot, away)), q.y); };
+    QPolygonF outline;
+    const bool edgeOn = std::abs(dot(l.frame.u, away)) < 0.05f;
+    if (edgeOn)
+      outline << at(l.centre - v - thick) << at(l.centre + v - thick) << at(l.centre + v + thick) << at(l.centre - v + thick);
+    else
+      outline << at(l.centre - u - v) << at(l.centre + u - v) << at(l.centre + u + v) << at(l.centre - u + v);
+    paintLeaf(p, outline, l.front, chosen);
+    low.setY(std::max(low.y(), outline.boundingRect().bottom()));
+  }
+  p.setPen(QPen(Theme::current().quiet, 2));
+  if (low.y() < floorY_ - 3) p.drawLine(low, QPointF(low.x(), floorY_));
+  paintTag(p, handleOf(panel), QString::fromStdString(panel.id), chosen);
+  p.setOpacity(1);
+}
+
 void RailView::mousePressEvent(QMouseEvent* e) {
   double nearest = 40;
+  draggingPanel_ = false;
   QString found;
   for (const Light& l : document_->plan().lights) {
     const double tip = QLineF(tiltHandleOf(l), e->position()).length();
@@ -220,8 +264,18 @@ void RailView::mousePressEvent(QMouseEvent* e) {
       grab_ = handleOf(l).y() - e->position().y();
     }
   }
+  for (const Panel& q : document_->plan().panels)
+    if (const double d = QLineF(handleOf(q), e->position()).length(); d < std::min(nearest, 20.0)) {
+      nearest = d;
+      found = QString::fromStdString(q.id);
+      draggingPanel_ = true;
+      grab_ = handleOf(q).y() - e->position().y();
+    }
   if (found.isEmpty()) return;
-  emit selected(found);
+  if (draggingPanel_)
+    emit panelSelected(found);
+  else
+    emit selected(found);
   dragged_ = found;
 }
 
@@ -231,6 +285,15 @@ void RailView::mouseMoveEvent(QMouseEvent* e) {
     for (const Light& l : document_->plan().lights)
       over |= QLineF(handleOf(l), e->position()).length() < 40 || QLineF(tiltHandleOf(l), e->position()).length() < 13;
     setCursor(over ? Qt::SizeVerCursor : Qt::ArrowCursor);
+    return;
+  }
+  if (draggingPanel_) {
+    if (const Panel* q = document_->plan().panel(dragged_.toStdString())) {
+      Panel moved = *q;
+      moved.above = std::clamp(std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100, 0.0,
+                               document_->plan().room.height);
+      document_->perform(SetPanel{moved}, tr("Height of panel %1").arg(dragged_), "rail-panel-" + dragged_);
+    }
     return;
   }
   const Light* l = document_->plan().light(dragged_.toStdString());
@@ -259,6 +322,13 @@ void RailView::mouseReleaseEvent(QMouseEvent*) {
 }
 
 void RailView::wheelEvent(QWheelEvent* e) {
+  if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
+    Panel moved = *q;
+    moved.tilt = std::clamp(moved.tilt + (e->angleDelta().y() > 0 ? 2.0 : -2.0), -90.0, 90.0);
+    document_->perform(SetPanel{moved}, tr("Tilt panel %1").arg(panel_), "rail-panel-wheel-" + panel_);
+    e->accept();
+    return;
+  }
   if (const Light* l = document_->plan().light(selected_.toStdString())) {
     Light moved = *l;
     moved.tiltOffset = std::clamp(moved.tiltOffset + (e->angleDelta().y() > 0 ? 1.0 : -1.0), -90.0, 90.0);
@@ -268,6 +338,20 @@ void RailView::wheelEvent(QWheelEvent* e) {
 }
 
 void RailView::keyPressEvent(QKeyEvent* e) {
+  if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
+    const double by = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
+    Panel moved = *q;
+    if (e->key() == Qt::Key_Up || e->key() == Qt::Key_Down)
+      moved.above = std::clamp(moved.above + (e->key() == Qt::Key_Up ? 0.05 : -0.05) * by, 0.0,
+                               document_->plan().room.height);
+    else if (e->key() == Qt::Key_PageUp || e->key() == Qt::Key_PageDown)
+      moved.tilt = std::clamp(moved.tilt + (e->key() == Qt::Key_PageUp ? 2 : -2) * by, -90.0, 90.0);
+    else
+      return QWidget::keyPressEvent(e);
+    document_->perform(SetPanel{moved}, tr("Height of panel %1").arg(panel_),
+                       "rail-panel-key-" + panel_ + QString::number(e->key()));
+    return;
+  }
   const Light* l = document_->plan().light(selected_.toStdString());
   if (!l) return QWidget::keyPressEvent(e);
   const double big = e->modifiers() & Qt::ShiftModifier ? 5 : 1;

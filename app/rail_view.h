@@ -17,13 +17,19 @@ class RailView : public QWidget {
     selected_ = id;
     update();
   }
+  void setSelectedPanel(const QString& number) {
+    panel_ = number;
+    update();
+  }
   QSize sizeHint() const override { return {330, 330}; }
   QSize minimumSizeHint() const override { return {220, 220}; }
   QPointF handleOf(const Light& light) const;      ///< centre of the modifier: height
+  QPointF handleOf(const Panel& panel) const;
   QPointF tiltHandleOf(const Light& light) const;  ///< tip of the axis: tilt
 
  signals:
   void selected(const QString& id);
+  void panelSelected(const QString& number);
 
  protected:
   void paintEvent(QPaintEvent*) override;
@@ -37,9 +43,11 @@ class RailView : public QWidget {
   void fit();
   QPointF toWidget(double along, double height) const { return {originX_ + along * scale_, floorY_ - height * scale_}; }
   void drawLight(QPainter& p, const Light& light);
+  void drawPanel(QPainter& p, const Panel& panel);
 
   Document* document_;
-  QString selected_, dragged_;
+  QString selected_, dragged_, panel_;
+  bool draggingPanel_ = false;
   bool tilting_ = false;
   double grab_ = 0;
   double scale_ = 100, originX_ = 80, floorY_ = 300;

@@ -9,7 +9,10 @@
 namespace easel::app {
 
 void paintBeam(QPainter& p, const Placing& at, double extent, double reach, const Modifier* modifier) {
-  const double half = std::acos(std::pow(0.5, 1 / std::max(0.6, modifier ? modifier->lobe : 1.0)));
+  // Out to half intensity, or to where a grid or lens cuts it off.
+  double half = std::acos(std::pow(0.5, 1 / std::max(0.6, modifier ? modifier->lobe : 1.0)));
+  if (modifier && modifier->grid > 0) half = std::min(half, modifier->grid * 0.6 * kPi / 180);
+  if (modifier && modifier->cutOff > 0) half = std::min(half, modifier->cutOff * kPi / 180);
   const double spread = extent / 2 + std::tan(std::min(half, 1.0)) * reach;
   QPainterPath beam;
   beam.moveTo(at(-extent / 2, 0));
@@ -45,6 +48,39 @@ void paintBadge(QPainter& p, QPointF centre, const QString& letter, bool chosen)
   p.setPen(chosen ? t.onAccent : t.text);
   p.setFont(lettering(10, true));
   p.drawText(QRectF(centre.x() - 11, centre.y() - 11, 22, 22), Qt::AlignCenter, letter);
+}
+
+void paintLeaf(QPainter& p, const QPolygonF& outline, const Finish& finish, bool chosen) {
+  const Theme& t = Theme::current();
+  auto shade = [](float v) { return int(std::lround(255 * std::pow(std::clamp(v, 0.f, 1.f), 1 / 2.2f))); };
+  const Vec3 c = finish.diffuse + finish.gloss * 0.6f;
+  const QColor fill(shade(c.x), shade(c.y), shade(c.z));
+  p.setPen(QPen(chosen ? t.accent : t.text, chosen ? 2.5 : 1.3));
+  p.setBrush(fill);
+  p.drawPolygon(outline);
+  if (finish.gloss.x > 0 || finish.through > 0) {
+    p.setPen(Qt::NoPen);
+    p.setBrush(QBrush(finish.through > 0 ? t.text : Qt::white, finish.through > 0 ? Qt::Dense6Pattern : Qt::BDiagPattern));
+    p.drawPolygon(outline);
+  }
+}
+
+void paintTag(QPainter& p, QPointF centre, const QString& number, bool chosen) {
+  const Theme& t = Theme::current();
+  const QRectF box(centre.x() - 13, centre.y() - 8, 26, 16);
+  p.setPen(QPen(t.text, 1.1));
+  p.setBrush(chosen ? t.accent : t.panel);
+  QPainterPath tag;  // a luggage label: one end pointed
+  tag.moveTo(box.topLeft() + QPointF(5, 0));
+  tag.lineTo(box.topRight());
+  tag.lineTo(box.bottomRight());
+  tag.lineTo(box.bottomLeft() + QPointF(5, 0));
+  tag.lineTo(box.left(), box.center().y());
+  tag.closeSubpath();
+  p.drawPath(tag);
+  p.setPen(chosen ? t.onAccent : t.text);
+  p.setFont(lettering(9, true));
+  p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignCenter, number);
 }
 
 void paintFocus(QPainter& p, const QWidget& instrument) {

@@ -5,6 +5,7 @@
 #include <functional>
 
 #include "gear/kit.h"
+#include "gear/panels.h"
 
 namespace easel::app {
 
@@ -17,6 +18,11 @@ void paintBeam(QPainter& p, const Placing& at, double extent, double reach, cons
 void paintBody(QPainter& p, const Placing& at, double extent, double depth, bool on, bool chosen);
 /// The letter on the head.
 void paintBadge(QPainter& p, QPointF centre, const QString& letter, bool chosen);
+/// A panel's leaf as a polygon in the widget, filled by what its nearer side does with light: white, black, silver and
+/// gold hatched, cloth that lets light through dotted.
+void paintLeaf(QPainter& p, const QPolygonF& outline, const Finish& finish, bool chosen);
+/// The number of a panel, on a tag.
+void paintTag(QPainter& p, QPointF centre, const QString& number, bool chosen);
 /// A ground for the line of words at an instrument's foot, so that what is drawn there does not run into it.
 void paintFootGround(QPainter& p, const QWidget& instrument);
 /// The frame of the instrument that has the keys.

@@ -65,6 +65,25 @@ double downTilt(const Plan& plan, const Light& light) {
   return -degrees(std::asin(std::clamp(lightPose(plan, light).frame.n.y, -1.f, 1.f)));
 }
 
+double edgeFeather(const Plan& plan, const Light& light) {
+  const Modifier* m = findModifier(light.modifier);
+  if (!m || m->mount == Mount::Lens) return 0;
+  const double d = std::max(0.2, distanceToFace(plan, light));
+  const double angle = std::round(degrees(std::asin(std::min(0.95f, float(m->width / 2 / d)))));
+  Light turned = light;
+  double best = angle, furthest = -1e9;
+  for (double pan : {angle, -angle}) {
+    turned.pan = pan;
+    const LightPose pose = lightPose(plan, turned);
+    const double z = double((pose.centre + pose.frame.n * float(d)).z);
+    if (z > furthest) {
+      furthest = z;
+      best = pan;
+    }
+  }
+  return best;
+}
+
 CameraPose cameraPose(const Plan& plan, double aspect) {
   const Camera& c = plan.camera;
   CameraPose pose;

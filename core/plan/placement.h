@@ -32,6 +32,10 @@ double elevationFromFace(const Plan& plan, const Light& light);
 /// Degrees the modifier points below the horizontal.
 double downTilt(const Plan& plan, const Light& light);
 
+/// Feather [degrees, as Light::pan] that brings the modifier's edge in line with the face, its body in front of the
+/// sitter, on the camera's side: the even part of the light works, and the backdrop gets less. 0 round the lens.
+double edgeFeather(const Plan& plan, const Light& light);
+
 struct CameraPose {
   Vec3 eye;
   Frame frame;          ///< n points back from the picture towards the photographer (camera looks along -n)

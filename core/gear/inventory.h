@@ -1,0 +1,37 @@
+// The user's own kit: how many of each thing there is, and things of their own beside the catalogue.
+//
+// A count of 0 or none means: not owned. Own units and modifiers are found by findUnit() and findModifier() once they are
+// taken into use; they take precedence over the catalogue's of the same id.
+#pragma once
+
+#include <map>
+#include <string>
+#include <vector>
+
+#include "gear/kit.h"
+
+namespace easel {
+
+/// What holds things up.
+struct Support {
+  std::string id, name;
+  double highest = 2.5;  ///< m
+  double load = 4;       ///< kg
+  bool boom = false;
+};
+const std::vector<Support>& supports();
+
+struct Inventory {
+  std::string name = "My kit";
+  std::map<std::string, int> units, modifiers, panels, supports, gels;  ///< id -> how many
+  std::vector<Unit> ownUnits;
+  std::vector<Modifier> ownModifiers;
+
+  bool empty() const { return units.empty() && modifiers.empty() && panels.empty() && supports.empty() && gels.empty(); }
+};
+
+/// Makes the kit's own units and modifiers known. What earlier calls brought stays valid for those who hold it. Any
+/// thread.
+void takeIntoUse(const Inventory& inventory);
+
+}  // namespace easel
