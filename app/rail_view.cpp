@@ -123,6 +123,8 @@ void RailView::paintEvent(QPaintEvent*) {
   p.setPen(QPen(t.quiet, 1.2));
   p.drawLine(QPointF(lens.x() + 10, lens.y() + 8), QPointF(lens.x() + 10, floorY_));
 
+  for (const Panel& q : plan.panels) drawPanel(p, q);
+
   // Sitter in profile, facing the camera.
   p.save();
   p.translate(originX_, eyes);
@@ -168,7 +170,6 @@ void RailView::paintEvent(QPaintEvent*) {
   p.drawPath(head);
   p.restore();
 
-  for (const Panel& q : plan.panels) drawPanel(p, q);
   for (const Light& l : plan.lights) drawLight(p, l);
 
   p.setPen(t.quiet);

@@ -1,8 +1,12 @@
 #include "gear/kit.h"
 
+#include <atomic>
+
 #include <cmath>
 #include <numbers>
 #include <tuple>
+
+#include "gear/inventory.h"
 
 namespace easel {
 
@@ -260,8 +264,38 @@ static const T* find(const std::vector<T>& all, std::string_view id) {
     if (t.id == id) return &t;
   return nullptr;
 }
-const Unit* findUnit(std::string_view id) { return find(units(), id); }
-const Modifier* findModifier(std::string_view id) { return find(modifiers(), id); }
+
+namespace {
+// The user's own things. A set is never freed: pointers that somebody holds stay good, and few sets are ever made.
+struct Own {
+  std::vector<Unit> units;
+  std::vector<Modifier> modifiers;
+};
+std::atomic<const Own*> own{nullptr};
+}  // namespace
+
+void takeIntoUse(const Inventory& inventory) { own = new Own{inventory.ownUnits, inventory.ownModifiers}; }
+
+std::vector<Unit> knownUnits() {
+  std::vector<Unit> out = units();
+  if (const Own* o = own) out.insert(out.end(), o->units.begin(), o->units.end());
+  return out;
+}
+std::vector<Modifier> knownModifiers() {
+  std::vector<Modifier> out = modifiers();
+  if (const Own* o = own) out.insert(out.end(), o->modifiers.begin(), o->modifiers.end());
+  return out;
+}
+const Unit* findUnit(std::string_view id) {
+  if (const Own* o = own)
+    if (const Unit* u = find(o->units, id)) return u;
+  return find(units(), id);
+}
+const Modifier* findModifier(std::string_view id) {
+  if (const Own* o = own)
+    if (const Modifier* m = find(o->modifiers, id)) return m;
+  return find(modifiers(), id);
+}
 const BackdropMaterial* findBackdrop(std::string_view id) { return find(backdropMaterials(), id); }
 double backdropLuminance(std::string_view id) {
   const BackdropMaterial* m = findBackdrop(id);

@@ -86,6 +86,9 @@ struct Modifier {
 
 const std::vector<Unit>& units();
 const std::vector<Modifier>& modifiers();
+/// The catalogue and, after it, what takeIntoUse() (gear/inventory.h) has brought.
+std::vector<Unit> knownUnits();
+std::vector<Modifier> knownModifiers();
 /// nullptr when there is none of that id.
 const Unit* findUnit(std::string_view id);
 const Modifier* findModifier(std::string_view id);

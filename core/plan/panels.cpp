@@ -152,8 +152,13 @@ PanelProposal proposePanel(const Plan& plan, const std::string& id) {
   const Light* light = keyOf(plan);
   if (id == "v-flat" || id == "board" || id == "cloth") {
     p.hour = other;
-    p.distance = id == "v-flat" ? 1.1 : 0.7;
+    p.distance = 0.7;
     if (id == "board") p.above = eyes - 0.1;
+    if (id != "board") {  // at right angles to the camera, or its near edge stands in the picture
+      p.hour = other > 6 ? 9 : 3;
+      p.distance = id == "v-flat" ? 1.1 : 0.9;
+      p.fold = 120;
+    }
     out.reason = id == "cloth" ? "Opposite the key: takes bounce away, so that the shadow side goes deeper."
                                : "Opposite the key, where its light passes the face and can be sent back into the shadows.";
   } else if (id == "reflector") {

@@ -1,0 +1,30 @@
+// The user's kit as JSON: docs/formats/kit.md, kit.schema.json.
+#pragma once
+
+#include <filesystem>
+#include <stdexcept>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "gear/inventory.h"
+#include "plan/plan.h"
+
+namespace easel {
+
+struct KitFileError : std::runtime_error {
+  using std::runtime_error::runtime_error;
+};
+constexpr int kKitVersion = 1;
+
+/// Throw KitFileError with a sentence that says where.
+Inventory readKitText(std::string_view text);
+std::string writeKitText(const Inventory& inventory);
+Inventory loadKit(const std::filesystem::path& file);
+void saveKit(const std::filesystem::path& file, const Inventory& inventory);  ///< atomic
+
+/// What the plan wants and the kit has not: "Three Mains flash 400 Ws are wanted; the kit has 2." Empty for an empty
+/// kit, which nobody has filled in yet.
+std::vector<std::string> lacking(const Plan& plan, const Inventory& inventory);
+
+}  // namespace easel
