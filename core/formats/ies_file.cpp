@@ -163,6 +163,9 @@ std::string writeIesText(const Modifier& m, double lumens, double watts) {
     horizontal = m.profile->horizontal();
   } else {
     for (int i = 0; i <= 90; ++i) vertical.push_back(i);
+    // Where the profile breaks off a straight line between whole degrees would reach too far.
+    if (m.cutOff > 0) vertical.insert(vertical.end(), {m.cutOff - 1e-3, m.cutOff + 1e-3});
+    std::sort(vertical.begin(), vertical.end());
   }
   // Negative width and length mean a round opening.
   const bool round = m.outline == Outline::Disc || m.outline == Outline::Ring || m.outline == Outline::Ball;

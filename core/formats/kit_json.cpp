@@ -92,7 +92,7 @@ Unit readUnit(const Reader& r) {
   const std::string kind = r.text("kind", "flash");
   u.kind = kind == "continuous" ? UnitKind::Continuous : UnitKind::Flash;
   u.wattSeconds = r.number("wattSeconds", 0, 0, 20000);
-  u.efficacy = r.number("efficacy", 25, 1, 100);
+  u.efficacy = r.number("efficacy", 25, 0, 100);
   u.lumens = r.number("lumens", 0, 0, 1e6);
   u.kelvin = r.number("kelvin", 5600, 1667, 25000);
   u.kelvinTo = r.number("kelvinTo", 0, 0, 25000);
@@ -104,7 +104,7 @@ Unit readUnit(const Reader& r) {
   u.scale.fullWattSeconds = u.wattSeconds;
   u.modellingWatts = r.number("modellingWatts", 0, 0, 5000);
   u.source = r.text("source");
-  if (u.kind == UnitKind::Flash ? u.wattSeconds <= 0 : u.lumens <= 0)
+  if (u.kind == UnitKind::Flash ? u.wattSeconds * u.efficacy <= 0 : u.lumens <= 0)
     throw KitFileError(fmt::format("This is not a usable kit: {} gives no light. A flash wants wattSeconds, a continuous "
                                    "unit lumens.",
                                    r.where("")));

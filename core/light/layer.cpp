@@ -174,7 +174,9 @@ Layer::Light Layer::onSurface(const PixelSample& s, const View& view, const Scen
     const float nl = dot(normal, from), fl = dot(facet, from);
     if (!(hair || scrim) && (nl <= 0 || fl <= 0)) return false;
     const Vec3 side = fl >= 0 ? facet : -facet;
-    return !scene.occluded(s.position + side * kOffset, from, 0, distance * 0.9999f, hashPair(seed, pass + salt));
+    // The ray starts that much nearer: it must not end in the panel that it asks for.
+    const float far = distance * 0.9999f - 2 * kOffset;
+    return !scene.occluded(s.position + side * kOffset, from, 0, far, hashPair(seed, pass + salt));
   };
 
   const bool may = hair || scrim ? emitter_->mayLight(s.position) : emitter_->mayLight(s.position, facet);

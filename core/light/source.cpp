@@ -39,6 +39,25 @@ Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(e
     chains_ |= l.front.through > 0 || l.back.through > 0;
   }
   if (total_ <= 0) return;
+  // What a scrim sends to the other leaves counts for their weights too, or a reflector that only a scrim feeds would be
+  // chosen too seldom: centre to centre, good enough for a weight.
+  if (chains_) {
+    const std::vector<float> direct = weight_;
+    for (size_t k = 0; k < leaves_.size(); ++k)
+      for (size_t s = 0; s < leaves_.size(); ++s) {
+        const Leaf &to = leaves_[k], &from = leaves_[s];
+        if (k == s || (from.front.through <= 0 && from.back.through <= 0)) continue;
+        const Vec3 d = from.centre - to.centre;
+        const float d2 = std::max(dot(d, d), 0.25f * from.area());
+        const float facing = dot(d, to.frame.n) / std::sqrt(d2);
+        const Finish& lit = facing > 0 ? to.front : to.back;
+        const float gives = easel::luminance(lit.diffuse + lit.gloss) + lit.through;
+        weight_[k] += direct[s] * to.area() * std::abs(facing) * std::abs(dot(d, from.frame.n)) / std::sqrt(d2) /
+                      (kPiF * d2) * gives;
+      }
+    total_ = 0;
+    for (float w : weight_) total_ += w;
+  }
   // A part for all alike: sixteen points may have missed where a spot falls, and a scrim's light comes to every board.
   const float even = 0.1f * total_ / float(leaves_.size());
   for (size_t k = 0; k < leaves_.size(); ++k) {

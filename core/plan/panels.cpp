@@ -176,15 +176,14 @@ PanelProposal proposePanel(const Plan& plan, const std::string& id) {
     p.tilt = light ? -degrees(std::atan2(float(light->height - eyes), float(light->distance))) * 0.8 : 0;
     out.reason = cut ? "In the key's way: a pattern on sitter and wall, softer the nearer it is to the lamp."
                      : "Over the line from key to face: keeps the top of the light off hair and backdrop. Lower it to cut more.";
-  } else if (id == "slit") {
-    p.hour = light ? light->hour : key;
-    p.distance = light ? light->distance * 0.7 : 0.8;
-    out.reason = "Between a light and where its line shall fall. Move it nearer the wall for a harder edge.";
-  } else if (id == "scrim" || id == "scrim-small") {
-    p.hour = light ? light->hour : key;
-    p.distance = light ? std::max(0.5, light->distance * 0.6) : 1.2;
-    p.above = std::max(p.height / 2 + 0.02, std::min(eyes + 0.2, plan.room.height - p.height / 2));
-    out.reason = "Between the key and the sitter: the cloth becomes the light, as large as the unit fills it.";
+  } else if (id == "slit" || id == "scrim" || id == "scrim-small") {
+    // Beside the sitter and along the camera's axis: across it, so wide a thing would stand in the picture.
+    p.hour = key < 6 ? 3 : 9;
+    p.distance = id == "scrim-small" ? 0.75 : 0.95;
+    if (id != "slit") p.above = std::max(p.height / 2 + 0.02, std::min(eyes + 0.2, plan.room.height - p.height / 2));
+    out.reason = id == "slit" ? "On the key's side, clear of the picture. A light behind it draws a line; nearer the wall it is sharper."
+                              : "On the key's side, clear of the picture. Put the light behind it, further out: the cloth becomes "
+                                "the light, as large as the unit fills it.";
   } else {
     p.hour = 6;
     p.distance = plan.camera.distance + 0.3;

@@ -2,12 +2,14 @@
 
 #include <gtest/gtest.h>
 
+#include "light/develop.h"
 #include "light/layer.h"
 #include "light/panel_shares.h"
 #include "light/point_meter.h"
 #include "light/spots.h"
 #include "plan/check.h"
 #include "plan/history.h"
+#include "plan/lamp.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
 #include "support.h"
@@ -209,6 +211,7 @@ TEST(Panels, AScrimIsALightOfItsOwnSize) {
   l.height = 1.6;
   const double bare = test::answersOf(p).lights[0].alone.total();
   Panel scrim = proposePanel(p, "scrim-small").panel;
+  scrim.hour = 4.5;
   scrim.distance = 1.2;
   p.panels = {scrim};
   const double through = test::answersOf(p).lights[0].alone.total();
@@ -226,6 +229,7 @@ TEST(Panels, TwoPanelsInARowPassLightOnWhenOneIsAScrim) {
   l.modifier = "reflector-18";
   l.distance = 3;
   p.panels = {proposePanel(p, "scrim-small").panel};
+  p.panels[0].hour = p.lights[0].hour;
   Panel board = proposePanel(p, "board").panel;
   p.panels.push_back(board);
   const Source s = sourceOf(p, l);
@@ -234,6 +238,40 @@ TEST(Panels, TwoPanelsInARowPassLightOnWhenOneIsAScrim) {
   const Vec3 towards = normalize(leavesOf(p, board)[0].centre - cheek);
   EXPECT_GT(panelLux(scene, s, cheek, towards, Receptor::Flat, 8192, 1),
             0.01 * panelLux(scene, s, cheek, -towards, Receptor::Flat, 8192, 0));
+}
+
+TEST(Panels, ThePictureShowsWhatTheMeterReads) {
+  // The lit side of a face under a scrim: picture value against meter reading times albedo, pixel by pixel.
+  Plan p = blackRoom();
+  Light& l = p.lights[0];
+  l.modifier = "reflector-18";
+  l.hour = 4;
+  l.distance = 2.6;
+  p.panels = {proposePanel(p, "scrim-small").panel};
+  p.panels[0].hour = 4;
+  p.panels[0].turn = -30;
+  Studio s(64, 80);
+  s.setSmooth(false);
+  s.setPlan(p);
+  s.finish(32);
+  std::vector<float> planes[3];
+  linearPicture(s.layers(), p, {}, planes);
+  const Source source = sourceOf(p, l);
+  const double scale = lampEnergy(l, p.camera.shutter) * cameraGain(p.camera.iso, p.camera.shootingAperture()) / kPi;
+  int compared = 0;
+  double ours = 0, metered = 0;
+  for (int y = 20; y < 60; y += 2)
+    for (int x = 16; x < 48; x += 2) {
+      const auto hit = surfaceAt(s.layers(), x + 0.5, y + 0.5);
+      if (!hit || hit->surface != Surface::Cloth) continue;
+      metered += panelLux(*s.scene(), source, hit->position + hit->facet * 1e-3f, hit->normal, Receptor::Flat, 256) *
+                 double(luminance(hit->albedo)) * scale;
+      const size_t i = size_t(y) * 64 + size_t(x);
+      ours += double(luminance({planes[0][i], planes[1][i], planes[2][i]}));
+      ++compared;
+    }
+  ASSERT_GT(compared, 20);
+  EXPECT_NEAR(std::log2(ours / metered), 0, 0.25) << "cloth has a little sheen, the pixel a little width";
 }
 
 TEST(Panels, LayersAddUpAndAreTheSameEachTime) {

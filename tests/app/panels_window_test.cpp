@@ -1,0 +1,98 @@
+// Panels and what is on a light, driven in the real window.
+#include <gtest/gtest.h>
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+#include <QTest>
+
+#include "main_window.h"
+#include "window_support.h"
+
+namespace easel::app {
+namespace {
+
+TEST(PanelsInTheWindow, PutUpMovedTurnedReadAndTakenAway) {
+  Shown w;
+  MainWindow& window = w.window;
+  QTest::keyClick(&window, Qt::Key_W, Qt::ControlModifier);
+  ASSERT_EQ(window.document()->plan().panels.size(), 1u);
+  EXPECT_EQ(window.selectedPanel(), "1");
+  EXPECT_TRUE(window.notice().contains("V-flat")) << qPrintable(window.notice());
+  // Dragged on the dial like a light.
+  DialView* dial = window.dial();
+  const Panel before = window.document()->plan().panels[0];
+  const QPointF from = dial->handleOf(before);
+  Shown::drag(dial, from, from + QPointF(0, 30));
+  const Panel moved = window.document()->plan().panels[0];
+  EXPECT_NE(moved.hour, before.hour);
+  dial->setFocus();
+  QTest::keyClick(dial, Qt::Key_Period);
+  EXPECT_EQ(window.document()->plan().panels[0].turn, moved.turn + 3);
+  // Height on the rail.
+  window.rail()->setFocus();
+  QTest::keyClick(window.rail(), Qt::Key_Up);
+  EXPECT_NEAR(window.document()->plan().panels[0].above, moved.above + 0.05, 1e-9);
+  // Its finish by the card; what it brings is said once it has been measured.
+  auto* front = window.findChild<QComboBox*>("front");
+  ASSERT_TRUE(front);
+  front->setCurrentIndex(front->findData("silver"));
+  emit front->activated(front->currentIndex());
+  EXPECT_EQ(window.document()->plan().panels[0].front, "silver");
+  auto* share = window.findChild<QLabel*>("panelShare");
+  EXPECT_TRUE(QTest::qWaitFor([&] { return share->text().contains("adds"); }, 90000)) << qPrintable(share->text());
+  // Away and back.
+  QTest::keyClick(dial, Qt::Key_Delete);
+  EXPECT_TRUE(window.document()->plan().panels.empty());
+  EXPECT_TRUE(window.selectedPanel().isEmpty());
+  window.document()->undo();
+  ASSERT_EQ(window.document()->plan().panels.size(), 1u);
+  EXPECT_EQ(window.document()->plan().panels[0].front, "silver");
+}
+
+TEST(PanelsInTheWindow, OnTheLightPageFitsTheModifier) {
+  Shown w;
+  MainWindow& window = w.window;
+  auto* modifier = window.findChild<QComboBox*>("modifier");
+  ASSERT_TRUE(modifier);
+  auto choose = [&](QComboBox* box, const char* id) {
+    box->setCurrentIndex(box->findData(id));
+    ASSERT_GE(box->currentIndex(), 0) << id;
+    emit box->activated(box->currentIndex());
+  };
+  auto field = [&](const char* name) { return window.findChild<QWidget*>(name); };
+  choose(modifier, "spot");
+  EXPECT_TRUE(field("pattern")->isEnabled());
+  EXPECT_TRUE(field("doorleft")->isEnabled());
+  EXPECT_FALSE(field("zoom")->isEnabled());
+  choose(window.findChild<QComboBox*>("pattern"), "panes");
+  EXPECT_EQ(window.document()->plan().lights[0].fittings.pattern, "panes");
+  window.findChild<QDoubleSpinBox*>("doorleft")->setValue(20);
+  EXPECT_EQ(window.document()->plan().lights[0].fittings.doors.left, 20);
+  choose(modifier, "softbox-60x90");
+  EXPECT_FALSE(field("pattern")->isEnabled());
+  EXPECT_TRUE(field("inner")->isEnabled());
+  window.findChild<QCheckBox*>("inner")->click();
+  EXPECT_FALSE(window.document()->plan().lights[0].fittings.inner);
+  EXPECT_TRUE(window.findChild<QLabel*>("losses")->text().contains("inner diffuser"));
+  window.document()->undo();
+  EXPECT_TRUE(window.document()->plan().lights[0].fittings.inner);
+  // Feathered to the edge and back by one key.
+  QTest::keyClick(&window, Qt::Key_G);
+  EXPECT_NE(window.document()->plan().lights[0].pan, 0);
+  QTest::keyClick(&window, Qt::Key_G);
+  EXPECT_EQ(window.document()->plan().lights[0].pan, 0);
+}
+
+TEST(PanelsInTheWindow, QualityIsSaidInWords) {
+  Shown w;
+  auto* words = w.window.findChild<QLabel*>("qualityWords");
+  ASSERT_TRUE(words);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return words->text().contains("backdrop"); }, 90000)) << qPrintable(words->text());
+}
+
+}  // namespace
+}  // namespace easel::app
