@@ -140,8 +140,8 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   auto setter = [this](const QString& label, const QString& key, double Light::*member) {
     return [=, this](double v) { edit(label, key, [&](Light& l) { l.*member = v; }); };
   };
-  addChoice(
-      0, 0, tr("&Unit"), choicesOf(units()),
+  unit_ = addChoice(
+      0, 0, tr("&Unit"), choicesOf(knownUnits()),
       [this] { return light() ? QString::fromStdString(light()->unit) : QString(); },
       [this](const QString& id) {
         edit(tr("Unit"), {}, [&](Light& l) {
@@ -149,13 +149,13 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
           // The power must stand on the new unit's scale.
           if (const Unit* u = findUnit(l.unit)) l.power = u->scale.settingFor(l.power).stops;
         });
-      })
-      ->setObjectName("unit");
-  addChoice(
-      1, 0, tr("&Modifier"), choicesOf(modifiers()),
+      });
+  unit_->setObjectName("unit");
+  modifier_ = addChoice(
+      1, 0, tr("&Modifier"), choicesOf(knownModifiers()),
       [this] { return light() ? QString::fromStdString(light()->modifier) : QString(); },
-      [this](const QString& id) { edit(tr("Modifier"), {}, [&](Light& l) { l.modifier = id.toStdString(); }); })
-      ->setObjectName("modifier");
+      [this](const QString& id) { edit(tr("Modifier"), {}, [&](Light& l) { l.modifier = id.toStdString(); }); });
+  modifier_->setObjectName("modifier");
   addSpoken(
       2, 0, tr("&Power"), [this] { return light() ? powerText(*light()) : QString(); },
       [this](const QString& t) {
@@ -272,6 +272,17 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   grid_->addWidget(polar_, 0, 1);
   grid_->setColumnStretch(0, 1);
   for (int i = 0; i < pages_->count(); ++i) ownPages_.push_back(pages_->widget(i));
+}
+
+void BuildCard::gearChanged() {
+  auto refill = [](QComboBox* box, const auto& all) {
+    const QSignalBlocker quiet(box);
+    box->clear();
+    for (const auto& [id, name] : choicesOf(all)) box->addItem(name, id);
+  };
+  refill(unit_, knownUnits());
+  refill(modifier_, knownModifiers());
+  refresh();
 }
 
 void BuildCard::addPage(QWidget* page, const QString& name) { pages_->addTab(page, name); }

@@ -67,6 +67,8 @@ class BuildCard : public Card {
   void setAnswers(std::shared_ptr<const Answers> answers);
   void setQuality(std::shared_ptr<const std::vector<LightQuality>> quality);
   void refresh() override;
+  /// Own units and modifiers of the kit have come or gone.
+  void gearChanged();
   /// A page made elsewhere, after its own.
   void addPage(QWidget* page, const QString& name);
   void showPage(QWidget* page);
@@ -90,7 +92,7 @@ class BuildCard : public Card {
   QLabel* advice_;
   std::shared_ptr<const std::vector<LightQuality>> quality_;
   QLabel *losses_, *words_;
-  QComboBox* pattern_;
+  QComboBox *pattern_, *unit_, *modifier_;
   PolarPlot* polar_;
   std::vector<QWidget*> ownPages_;
   struct Only {

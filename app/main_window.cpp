@@ -47,6 +47,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
   select("A");
   planChanged();
   stateChanged();
+  if (!kitProblem_.isEmpty()) showNotice(kitProblem_, true);
 }
 
 MainWindow::~MainWindow() {
@@ -60,6 +61,7 @@ void MainWindow::buildLayout() {
   dial_ = new DialView(document_);
   rail_ = new RailView(document_);
   ladder_ = new LadderView(document_);
+  kitProblem_ = KitDialog::loadAtStart();  // before the cards list what there is
   build_ = new BuildCard(document_);
   panels_ = new PanelCard(document_);
   build_->addPage(panels_, tr("Panels"));
@@ -418,6 +420,19 @@ void MainWindow::reorder(const QString& id, int place) {
   document_->endMerge();
   document_->perform(SetLights{movedTo(document_->plan(), id.toStdString(), size_t(std::max(0, place)))},
                      tr("Building order"));
+}
+
+void MainWindow::openKit() {
+  if (!kit_) {
+    kit_ = new KitDialog(document_, this);
+    connect(kit_, &KitDialog::said, this, &MainWindow::showNotice);
+    connect(kit_, &KitDialog::changed, this, [this] {
+      build_->gearChanged();
+      requestPicture();
+    });
+  }
+  kit_->show();
+  kit_->raise();
 }
 
 void MainWindow::openSeries() {

@@ -14,6 +14,7 @@
 #include "dial_view.h"
 #include "document.h"
 #include "easel_view.h"
+#include "kit_dialog.h"
 #include "ladder_view.h"
 #include "ledge_view.h"
 #include "rail_view.h"
@@ -43,6 +44,7 @@ class MainWindow : public QMainWindow {
   QString selectedLight() const { return selected_; }
   QString selectedPanel() const { return panel_; }
   bool tryingOut() const { return tried_.has_value(); }
+  KitDialog* kitDialog() { return kit_; }
   SeriesDialog* seriesDialog() { return series_; }
 
   /// Opens the file; a problem is shown as a sentence in the window, never as a box in front of it. False then.
@@ -80,6 +82,8 @@ class MainWindow : public QMainWindow {
   void renameLight();
   void reorder(const QString& id, int place);
   void openSeries();
+  void openKit();
+  void exportIes();
   int place() const;  ///< of the chosen light in the building order
   void putLettersInOrder();
   void changeLight(const QString& label, const std::function<void(Light&)>& change);
@@ -130,11 +134,12 @@ class MainWindow : public QMainWindow {
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_, *mapAction_,
       *histogramAction_, *lockAction_;
-  QString selected_, panel_;
+  QString selected_, panel_, kitProblem_;
   Show show_;
   std::optional<Plan> tried_;  ///< another plan than the open one on the easel: a ratio, a step of a series
   QString triedLabel_;
   QPointer<SeriesDialog> series_;
+  QPointer<KitDialog> kit_;
   QPointer<QThread> exporting_;
   bool quiet_ = false;
 };

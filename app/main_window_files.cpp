@@ -7,8 +7,10 @@
 #include <QThread>
 
 #include "formats/atomic_file.h"
+#include "formats/ies_file.h"
 #include "light/spots.h"
 #include "main_window.h"
+#include "plan/lamp.h"
 
 namespace easel::app {
 namespace {
@@ -105,6 +107,20 @@ void MainWindow::exportPicture() {
     showNotice(tr("The picture is in %1.").arg(QFileInfo(f).fileName()));
   else
     showNotice(tr("%1 could not be written. Choose another folder.").arg(f), true);
+}
+
+void MainWindow::exportIes() {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  const Unit* u = l ? findUnit(l->unit) : nullptr;
+  if (!u || !findModifier(l->modifier)) return showNotice(tr("Choose a light first."), true);
+  const QString f = QFileDialog::getSaveFileName(this, tr("Save the profile of light %1").arg(selected_),
+                                                 QString::fromStdString(l->modifier) + ".ies",
+                                                 tr("IES photometry (*.ies)"));
+  if (f.isEmpty()) return;
+  attempt([&] {
+    writeFileAtomically(f.toStdString(), writeIesText(frontOf(*l), u->lumenSeconds(0, 1), u->modellingWatts));
+    showNotice(tr("The profile is in %1.").arg(QFileInfo(f).fileName()));
+  });
 }
 
 void MainWindow::exportReadings() {

@@ -30,6 +30,9 @@ void MainWindow::buildMenus() {
   file->addSeparator();
   add(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportPicture(); });
   add(file, tr("Export &readings..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), [this] { exportReadings(); });
+  add(file, tr("Save the light's &profile as IES..."), {}, [this] { exportIes(); });
+  file->addSeparator();
+  add(file, tr("&Kit..."), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { openKit(); });
   file->addSeparator();
   add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
 

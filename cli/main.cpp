@@ -10,10 +10,16 @@
 #include "formats/answers_json.h"
 #include "formats/contact_sheet.h"
 #include "formats/picture_file.h"
+#include "formats/atomic_file.h"
+#include "formats/ies_file.h"
+#include "formats/kit_json.h"
 #include "formats/plan_json.h"
 #include "gear/kit.h"
 #include "light/spots.h"
+#include "light/panel_shares.h"
+#include "light/quality.h"
 #include "light/studio.h"
+#include "plan/lamp.h"
 #include "plan/check.h"
 
 namespace {
@@ -148,6 +154,33 @@ void series(const std::string& file, const std::string& vary, const std::string&
   for (const SeriesPicture& p : pictures) fmt::print("{:<16} face reads {}\n", p.caption, p.reading);
 }
 
+void quality(const std::string& file) {
+  const Plan plan = loadPlan(file);
+  Studio studio(8, 8);
+  studio.setPlan(plan);
+  for (const LightQuality& q : lightQualities(*studio.scene(), plan)) {
+    fmt::print("{}\n", q.light);
+    for (const std::string& w : q.words) fmt::print("  {}\n", w);
+  }
+  for (const PanelShare& s : panelShares(*studio.scene(), plan)) fmt::print("{}\n", s.sentence);
+}
+
+void kit(const std::string& file, const std::string& kitName) {
+  const Inventory k = loadKit(kitName.empty() ? kitFile() : std::filesystem::path(kitName));
+  takeIntoUse(k);
+  const auto gaps = lacking(loadPlan(file), k);
+  for (const std::string& s : gaps) fmt::print("{}\n", s);
+  if (gaps.empty()) fmt::print("{} has all that the plan wants.\n", k.name);
+}
+
+void ies(const std::string& file, const std::string& light, const std::string& out) {
+  const Plan plan = loadPlan(file);
+  const Light* l = plan.light(light);
+  const Unit* u = l ? findUnit(l->unit) : nullptr;
+  if (!l || !u) throw std::runtime_error(fmt::format("There is no light {} with a known unit in this plan.", light));
+  writeFileAtomically(out, writeIesText(frontOf(*l), u->lumenSeconds(0, 1), u->modellingWatts));
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -191,6 +224,17 @@ int main(int argc, char** argv) {
   s->add_flag("--hold", hold, "power the light again for its target at each step");
   s->add_option("--samples", sheetSamples, "passes, default 16");
 
+  auto* q = app.add_subcommand("quality", "How hard each light is on this face, how it falls off, what panels add");
+  q->add_option("PLAN", plan)->required();
+  std::string kitName, letter;
+  auto* k = app.add_subcommand("kit", "What the plan wants and the kit has not");
+  k->add_option("PLAN", plan)->required();
+  k->add_option("--kit", kitName, "KIT.json (docs/formats/kit.md); else the one kept by the application");
+  auto* i = app.add_subcommand("ies", "The angular profile of a light as IES photometry");
+  i->add_option("PLAN", plan)->required();
+  i->add_option("--light", letter, "its letter")->required();
+  i->add_option("--out", out, "FILE.ies")->required();
+
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {
@@ -199,6 +243,10 @@ int main(int argc, char** argv) {
     return 2;
   }
   try {
+    if (std::filesystem::exists(kitFile())) takeIntoUse(loadKit(kitFile()));
+    if (*q) quality(plan);
+    if (*k) kit(plan, kitName);
+    if (*i) ies(plan, letter, out);
     if (*m) meter(plan, json, csv);
     if (*p) power(plan, aperture, json);
     if (*b) balancePlan(plan, sum, out, json);

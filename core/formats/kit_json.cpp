@@ -8,6 +8,7 @@
 #include "formats/atomic_file.h"
 #include "gear/fittings.h"
 #include "gear/panels.h"
+#include "gear/pattern.h"
 
 namespace easel {
 namespace {
@@ -37,6 +38,12 @@ class Reader {
     if (!j.is_string() || j.get<std::string>().size() > 400)
       throw KitFileError(fmt::format("This is not a usable kit: {} must be a short text.", where(name)));
     return j.get<std::string>();
+  }
+  bool flag(const char* name) const {
+    if (!json_.contains(name)) return false;
+    if (!json_[name].is_boolean())
+      throw KitFileError(fmt::format("This is not a usable kit: {} must be true or false.", where(name)));
+    return json_[name].get<bool>();
   }
   std::string id() const {
     const std::string v = text("id");
@@ -78,7 +85,8 @@ Json written(const Modifier& m) {
   Json j = {{"id", m.id}, {"name", m.name}, {"outline", kOutlines[int(m.outline)]}, {"width", m.width},
             {"height", m.height}, {"centre", m.centre}, {"depth", m.depth}, {"transmission", m.transmission},
             {"lobe", m.lobe}, {"hotCentre", m.hotCentre}, {"grid", m.grid}, {"cutOff", m.cutOff},
-            {"backShare", m.backShare}, {"source", m.source}};
+            {"backShare", m.backShare}, {"innerDiffuser", m.innerDiffuser}, {"takesDeflector", m.takesDeflector},
+            {"takesDoors", m.takesDoors}, {"source", m.source}};
   if (m.profile)
     j["profile"] = {{"vertical", m.profile->vertical()}, {"horizontal", m.profile->horizontal()},
                     {"candela", m.profile->candela()}};
@@ -125,6 +133,9 @@ Modifier readModifier(const Reader& r) {
   m.grid = r.number("grid", 0, 0, 60);
   m.cutOff = r.number("cutOff", 0, 0, 89);
   m.backShare = r.number("backShare", 0, 0, 0.9);
+  m.innerDiffuser = r.flag("innerDiffuser");
+  m.takesDeflector = r.flag("takesDeflector");
+  m.takesDoors = r.flag("takesDoors");
   m.source = r.text("source");
   if (r.json().contains("profile")) try {
       const Json& p = r.json()["profile"];
@@ -203,6 +214,8 @@ Inventory loadKit(const std::filesystem::path& file) {
   }
 }
 void saveKit(const std::filesystem::path& file, const Inventory& k) { writeFileAtomically(file, writeKitText(k)); }
+
+std::filesystem::path kitFile() { return patternFolder().parent_path() / "kit.json"; }
 
 std::vector<std::string> lacking(const Plan& plan, const Inventory& kit) {
   std::vector<std::string> out;

@@ -23,6 +23,9 @@ std::string writeKitText(const Inventory& inventory);
 Inventory loadKit(const std::filesystem::path& file);
 void saveKit(const std::filesystem::path& file, const Inventory& inventory);  ///< atomic
 
+/// Where the program keeps the user's kit: $XDG_DATA_HOME/jolly-easel/kit.json.
+std::filesystem::path kitFile();
+
 /// What the plan wants and the kit has not: "Three Mains flash 400 Ws are wanted; the kit has 2." Empty for an empty
 /// kit, which nobody has filled in yet.
 std::vector<std::string> lacking(const Plan& plan, const Inventory& inventory);

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "colour/colour.h"
 
@@ -68,7 +69,7 @@ Modifier fronted(const Modifier& modifier, const Fittings& f) {
     // The half-intensity angle goes with the picture's diagonal, but slower than it: small heads are no searchlights.
     const double wide = std::atan(21.63 / 24), covers = std::atan(21.63 / std::clamp(f.zoom, 14.0, 300.0));
     const double half = wide * std::pow(covers / wide, 0.6);
-    m.lobe = std::log(0.5) / std::log(std::cos(half));
+    m.lobe = lobeOfHalfAngle(half * 180 / std::numbers::pi);
     m.transmission *= std::pow(24 / std::clamp(f.zoom, 24.0, 300.0), 0.25);
   }
   if (m.projects) m.cutOff = std::clamp(f.spread, 3.0, 35.0);

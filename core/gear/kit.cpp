@@ -1,5 +1,6 @@
 #include "gear/kit.h"
 
+#include <algorithm>
 #include <atomic>
 
 #include <cmath>
@@ -66,6 +67,10 @@ double Modifier::profileIntegral() const {
     sum += ring / around * std::sin(a * pi / 180);
   }
   return 2 * pi * sum * step * pi / 180;
+}
+
+double lobeOfHalfAngle(double degrees) {
+  return std::log(0.5) / std::log(std::cos(std::clamp(degrees, 1.0, 89.0) * std::numbers::pi / 180));
 }
 
 static std::vector<Unit> ownUnits() {

@@ -84,6 +84,9 @@ struct Modifier {
   double forward() const { return transmission * (1 - backShare); }
 };
 
+/// The lobe whose intensity has fallen to half at that many degrees off the axis, 1..89.
+double lobeOfHalfAngle(double degrees);
+
 const std::vector<Unit>& units();
 const std::vector<Modifier>& modifiers();
 /// The catalogue and, after it, what takeIntoUse() (gear/inventory.h) has brought.

@@ -3,11 +3,18 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDialogButtonBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
+#include <QSpinBox>
 #include <QTest>
+#include <fstream>
+
+#include "formats/ies_file.h"
+#include "formats/kit_json.h"
 
 #include "main_window.h"
 #include "window_support.h"
@@ -85,6 +92,53 @@ TEST(PanelsInTheWindow, OnTheLightPageFitsTheModifier) {
   EXPECT_NE(window.document()->plan().lights[0].pan, 0);
   QTest::keyClick(&window, Qt::Key_G);
   EXPECT_EQ(window.document()->plan().lights[0].pan, 0);
+}
+
+TEST(KitInTheWindow, CountsAreKeptAndGapsAreSaid) {
+  test::TemporaryFolder home;
+  const QByteArray before = qgetenv("XDG_DATA_HOME");
+  qputenv("XDG_DATA_HOME", home.path.c_str());
+  {
+    Shown w;
+    QTest::keyClick(&w.window, Qt::Key_K, Qt::ControlModifier);
+    KitDialog* kit = w.window.kitDialog();
+    ASSERT_TRUE(kit);
+    auto count = [&](const std::string& id) {
+      auto* f = kit->findChild<QSpinBox*>(QString::fromStdString("count-" + id));
+      EXPECT_TRUE(f) << id;
+      return f;
+    };
+    count("hotshoe-60")->setValue(1);
+    const QString gaps = kit->findChild<QLabel*>("kitGaps")->text();
+    EXPECT_TRUE(gaps.contains("wanted, the kit has none")) << qPrintable(gaps);
+    // A unit of one's own by the form.
+    kit->findChild<QPushButton*>("ownUnit")->click();
+    auto* form = kit->findChild<QDialog*>("unitForm");
+    ASSERT_TRUE(form);
+    form->findChild<QLineEdit*>("unitName")->setText("Bench flash");
+    form->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok)->click();
+    EXPECT_TRUE(findUnit("own-bench-flash"));
+    auto* units = w.window.findChild<QComboBox*>("unit");
+    EXPECT_GE(units->findData("own-bench-flash"), 0) << "it can be chosen for a light at once";
+    // A measured profile.
+    const auto file = home.path / "bowl.ies";
+    std::ofstream(file) << writeIesText(*findModifier("reflector-18"), 10000, 100);
+    kit->addIes(QString::fromStdString(file.string()));
+    EXPECT_TRUE(findModifier("own-bowl"));
+    std::ofstream(home.path / "bad.ies") << "TILT=NONE\n1 1000 one\n";
+    EXPECT_THROW(kit->addIes(QString::fromStdString((home.path / "bad.ies").string())), std::runtime_error);
+  }
+  Inventory again;
+  EXPECT_TRUE(KitDialog::loadAtStart(&again).isEmpty());
+  EXPECT_EQ(again.units.at("hotshoe-60"), 1);
+  EXPECT_EQ(again.ownModifiers.size(), 1u);
+  std::ofstream(kitFile()) << "{ broken";
+  EXPECT_FALSE(KitDialog::loadAtStart().isEmpty()) << "said, and the program starts all the same";
+  takeIntoUse({});
+  if (before.isNull())
+    qunsetenv("XDG_DATA_HOME");
+  else
+    qputenv("XDG_DATA_HOME", before);
 }
 
 TEST(PanelsInTheWindow, QualityIsSaidInWords) {

@@ -1,0 +1,355 @@
+#include "kit_dialog.h"
+
+#include <QComboBox>
+#include <QDialogButtonBox>
+#include <QDoubleSpinBox>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QTreeWidget>
+#include <QVBoxLayout>
+#include <functional>
+
+#include "fields.h"
+#include "formats/ies_file.h"
+#include "formats/kit_json.h"
+#include "gear/fittings.h"
+#include "gear/panels.h"
+
+namespace easel::app {
+namespace {
+
+/// An id of letters, figures and hyphens out of a name, not yet taken.
+std::string freshId(const QString& name, const std::function<bool(const std::string&)>& taken) {
+  QString base = QStringLiteral("own-");
+  for (QChar c : name.toLower()) base += c.isLetterOrNumber() && c.unicode() < 128 ? c : QChar('-');
+  const std::string plain = base.left(50).toStdString();
+  std::string id = plain;
+  for (int i = 2; taken(id); ++i) id = plain + "-" + std::to_string(i);
+  return id;
+}
+
+}  // namespace
+
+KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
+  setWindowTitle(tr("Kit"));
+  setObjectName("kit");
+  resize(620, 640);
+  auto* box = new QVBoxLayout(this);
+  auto* intro = new QLabel(tr("How many there are of each. A plan says what it lacks; an empty kit lacks nothing."));
+  intro->setWordWrap(true);
+  box->addWidget(intro);
+  tree_ = new QTreeWidget;
+  tree_->setObjectName("kitTree");
+  tree_->setColumnCount(2);
+  tree_->setHeaderLabels({tr("What"), tr("How many")});
+  tree_->header()->setStretchLastSection(false);
+  tree_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
+  tree_->setRootIsDecorated(true);
+  box->addWidget(tree_, 1);
+  gaps_ = new QLabel;
+  gaps_->setWordWrap(true);
+  gaps_->setObjectName("kitGaps");
+  box->addWidget(gaps_);
+  auto* own = new QHBoxLayout;
+  auto* files = new QHBoxLayout;
+  auto button = [&](QHBoxLayout* row, const QString& text, const char* name, auto slot) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(name);
+    b->setAutoDefault(false);
+    connect(b, &QPushButton::clicked, this, slot);
+    row->addWidget(b);
+  };
+  button(own, tr("Own &unit..."), "ownUnit", [this] {
+    Unit u;
+    u.name = tr("My flash").toStdString();
+    u.wattSeconds = 200;
+    u.efficacy = 25;
+    editUnit(u);
+  });
+  button(own, tr("Own &modifier..."), "ownModifier", [this] {
+    Modifier m;
+    m.name = tr("My modifier").toStdString();
+    m.outline = Outline::Rectangle;
+    m.width = 0.6;
+    m.height = 0.6;
+    m.depth = 0.3;
+    m.transmission = 0.5;
+    m.lobe = 1.3;
+    editModifier(m);
+  });
+  button(own, tr("From an I&ES file..."), "fromIes", [this] {
+    const QString f = QFileDialog::getOpenFileName(this, tr("Photometry file"), {}, tr("IES photometry (*.ies *.IES)"));
+    if (!f.isEmpty()) attempt([&] { addIes(f); });
+  });
+  button(own, tr("&Remove own"), "removeOwn", [this] { removeOwn(); });
+  button(files, tr("&Import kit..."), "importKit", [this] {
+    const QString f = QFileDialog::getOpenFileName(this, tr("Import a kit"), {}, tr("Kits (*.json)"));
+    if (!f.isEmpty()) attempt([&] { importKit(f); });
+  });
+  button(files, tr("E&xport kit..."), "exportKit", [this] {
+    const QString f = QFileDialog::getSaveFileName(this, tr("Export the kit"), "kit.json", tr("Kits (*.json)"));
+    if (!f.isEmpty()) attempt([&] { exportKit(f); });
+  });
+  files->addStretch(1);
+  button(files, tr("&Close"), "closeKit", [this] { close(); });
+  box->addLayout(own);
+  box->addLayout(files);
+  connect(document_, &Document::changed, this, &KitDialog::tellGaps);
+  attempt([this] {
+    if (std::filesystem::exists(kitFile())) kit_ = loadKit(kitFile());
+  });
+  fill();
+}
+
+QString KitDialog::loadAtStart(Inventory* kit) {
+  try {
+    if (!std::filesystem::exists(kitFile())) return {};
+    const Inventory k = loadKit(kitFile());
+    takeIntoUse(k);
+    if (kit) *kit = k;
+    return {};
+  } catch (const std::exception& e) {
+    return tr("The kit was left aside: %1").arg(QString::fromUtf8(e.what()));
+  }
+}
+
+void KitDialog::setKit(const Inventory& kit) {
+  kit_ = kit;
+  keep();
+  fill();
+}
+
+void KitDialog::keep() {
+  takeIntoUse(kit_);
+  attempt([this] {
+    std::filesystem::create_directories(kitFile().parent_path());
+    saveKit(kitFile(), kit_);
+  });
+  tellGaps();
+  emit changed();
+}
+
+void KitDialog::fill() {
+  tree_->clear();
+  auto part = [&](const QString& title, auto& things, std::map<std::string, int>& counts, bool open) {
+    auto* top = new QTreeWidgetItem(tree_, {title});
+    top->setExpanded(open);
+    for (const auto& t : things) {
+      auto* item = new QTreeWidgetItem(top, {QString::fromStdString(t.name)});
+      item->setData(0, Qt::UserRole, QString::fromStdString(t.id));
+      auto* count = new QSpinBox;
+      count->setRange(0, 99);
+      count->setSpecialValueText(QStringLiteral("-"));
+      count->setObjectName("count-" + QString::fromStdString(t.id));
+      count->setAccessibleName(tr("How many: %1").arg(QString::fromStdString(t.name)));
+      const auto at = counts.find(t.id);
+      count->setValue(at == counts.end() ? 0 : at->second);
+      connect(count, &QSpinBox::valueChanged, this, [this, &counts, id = t.id](int n) {
+        counts[id] = n;
+        keep();
+      });
+      tree_->setItemWidget(item, 1, count);
+    }
+  };
+  const std::vector<Unit> heads = knownUnits();
+  const std::vector<Modifier> fronts = knownModifiers();
+  std::vector<PanelKind> boards;
+  for (const PanelKind& k : panelKinds())
+    if (k.shape != PanelShape::Photographer) boards.push_back(k);
+  std::vector<Gel> sheets(gels().begin() + 1, gels().end());
+  part(tr("Heads"), heads, kit_.units, true);
+  part(tr("Modifiers"), fronts, kit_.modifiers, false);
+  part(tr("Panels"), boards, kit_.panels, false);
+  part(tr("Stands and booms"), supports(), kit_.supports, true);
+  part(tr("Gels"), sheets, kit_.gels, false);
+  tellGaps();
+}
+
+void KitDialog::tellGaps() {
+  const auto gaps = lacking(document_->plan(), kit_);
+  if (kit_.empty()) return gaps_->setText(tr("Nothing is entered yet."));
+  QStringList lines;
+  for (const std::string& s : gaps) lines << QString::fromStdString(s);
+  gaps_->setText(lines.isEmpty() ? tr("The open plan can be built with this kit.")
+                                 : tr("The open plan lacks: %1").arg(lines.join(' ')));
+}
+
+bool KitDialog::attempt(const std::function<void()>& work) {
+  try {
+    work();
+    return true;
+  } catch (const std::exception& e) {
+    emit said(QString::fromUtf8(e.what()), true);
+    return false;
+  }
+}
+
+void KitDialog::importKit(const QString& file) {
+  const Inventory k = loadKit(file.toStdString());
+  setKit(k);
+  emit said(tr("The kit \"%1\" is in use.").arg(QString::fromStdString(k.name)), false);
+}
+
+void KitDialog::exportKit(const QString& file) {
+  saveKit(file.toStdString(), kit_);
+  emit said(tr("The kit is in %1.").arg(QFileInfo(file).fileName()), false);
+}
+
+void KitDialog::addIes(const QString& file) {
+  const IesFile f = readIes(file.toStdString());
+  const QString name = QFileInfo(file).completeBaseName();
+  const std::string id = freshId(name, [](const std::string& i) { return findModifier(i) != nullptr; });
+  kit_.ownModifiers.push_back(modifierFromIes(f, id, name.toStdString()));
+  kit_.modifiers[id] = 1;
+  keep();
+  fill();
+  emit said(tr("%1 is among the modifiers: %2 lm forwards.").arg(name).arg(f.profile->forwardLumens(), 0, 'f', 0), false);
+}
+
+void KitDialog::removeOwn() {
+  const auto* item = tree_->currentItem();
+  const std::string id = item ? item->data(0, Qt::UserRole).toString().toStdString() : std::string();
+  auto drop = [&](auto& all) {
+    for (size_t i = 0; i < all.size(); ++i)
+      if (all[i].id == id) {
+        all.erase(all.begin() + long(i));
+        return true;
+      }
+    return false;
+  };
+  if (!drop(kit_.ownUnits) && !drop(kit_.ownModifiers)) {
+    emit said(tr("Choose one of your own units or modifiers first; what is in the catalogue stays."), true);
+    return;
+  }
+  kit_.units.erase(id);
+  kit_.modifiers.erase(id);
+  keep();
+  fill();
+}
+
+void KitDialog::editUnit(Unit u) {
+  auto* d = new QDialog(this);
+  d->setAttribute(Qt::WA_DeleteOnClose);
+  d->setWindowTitle(tr("Own unit"));
+  d->setObjectName("unitForm");
+  auto* form = new QFormLayout(d);
+  auto* name = new QLineEdit(QString::fromStdString(u.name));
+  name->setObjectName("unitName");
+  form->addRow(tr("&Name"), name);
+  auto* kind = new QComboBox;
+  kind->addItems({tr("Flash"), tr("Continuous")});
+  form->addRow(tr("&Kind"), kind);
+  auto number = [&](const QString& label, double least, double most, double step, int decimals, const QString& suffix,
+                    double value) {
+    auto* f = numberField(least, most, step, decimals, suffix, d);
+    f->setValue(value);
+    form->addRow(label, f);
+    return f;
+  };
+  auto* ws = number(tr("&Energy at full power"), 1, 20000, 50, 0, tr(" Ws"), u.wattSeconds);
+  auto* efficacy = number(tr("Effi&cacy of the bare head"), 1, 100, 1, 0, tr(" lm s per Ws"), 25);
+  auto* lumens = number(tr("&Flux, when continuous"), 1, 1e6, 500, 0, tr(" lm"), 5000);
+  auto* kelvin = number(tr("C&olour temperature"), 1700, 20000, 100, 0, tr(" K"), 5600);
+  auto* kelvinTo = number(tr("... can be set up to"), 0, 20000, 100, 0, tr(" K"), 0);
+  kelvinTo->setSpecialValueText(tr("fixed"));
+  auto* recycle = number(tr("&Recycles in"), 0, 120, 0.1, 1, tr(" s"), 1.5);
+  auto* lowest = number(tr("&Lowest power, stops under full"), 0.1, 14, 1, 1, {}, 7);
+  auto* step = number(tr("&Step"), 0.05, 1, 0.1, 2, tr(" stop"), 0.1);
+  auto* notation = new QComboBox;
+  notation->addItems({tr("fractions, 1/8"), tr("stop numbers, 6.0"), tr("percent"), tr("watt-seconds")});
+  form->addRow(tr("&Marked in"), notation);
+  auto* watts = number(tr("Mo&delling lamp or mains load"), 0, 5000, 10, 0, tr(" W"), 0);
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
+  form->addRow(buttons);
+  connect(buttons, &QDialogButtonBox::rejected, d, &QDialog::reject);
+  connect(buttons, &QDialogButtonBox::accepted, d, [=, this] {
+    Unit made;
+    made.name = name->text().trimmed().isEmpty() ? tr("My unit").toStdString() : name->text().trimmed().toStdString();
+    made.id = freshId(name->text(), [](const std::string& i) { return findUnit(i) != nullptr; });
+    made.kind = kind->currentIndex() ? UnitKind::Continuous : UnitKind::Flash;
+    made.wattSeconds = made.kind == UnitKind::Flash ? ws->value() : 0;
+    made.efficacy = efficacy->value();
+    made.lumens = made.kind == UnitKind::Flash ? 0 : lumens->value();
+    made.kelvin = kelvin->value();
+    made.kelvinTo = kelvinTo->value();
+    made.recycle = recycle->value();
+    made.scale = {PowerNotation(notation->currentIndex()), -lowest->value(), step->value(), 10, made.wattSeconds};
+    made.modellingWatts = watts->value();
+    made.source = "entered by the user";
+    kit_.ownUnits.push_back(made);
+    kit_.units[made.id] = 1;
+    keep();
+    fill();
+    d->accept();
+  });
+  d->show();
+}
+
+void KitDialog::editModifier(Modifier m) {
+  auto* d = new QDialog(this);
+  d->setAttribute(Qt::WA_DeleteOnClose);
+  d->setWindowTitle(tr("Own modifier"));
+  d->setObjectName("modifierForm");
+  auto* form = new QFormLayout(d);
+  auto* name = new QLineEdit(QString::fromStdString(m.name));
+  name->setObjectName("modifierName");
+  form->addRow(tr("&Name"), name);
+  auto* outline = new QComboBox;
+  outline->addItems({tr("rectangle"), tr("octagon"), tr("disc"), tr("ring"), tr("ball")});
+  form->addRow(tr("&Outline"), outline);
+  auto length = [&](const QString& label, double least, double most, double value) {
+    auto* f = new LengthField(least, most, d);
+    f->setValue(value);
+    form->addRow(label, f);
+    return f;
+  };
+  auto number = [&](const QString& label, double least, double most, double step, int decimals, const QString& suffix,
+                    double value) {
+    auto* f = numberField(least, most, step, decimals, suffix, d);
+    f->setValue(value);
+    form->addRow(label, f);
+    return f;
+  };
+  auto* width = length(tr("&Width or diameter"), 0.01, 8, m.width);
+  auto* height = length(tr("&Height"), 0.01, 8, m.height);
+  auto* centre = length(tr("Dark &centre, of a ring"), 0, 4, 0.15);
+  auto* depth = length(tr("&Depth"), 0, 3, m.depth);
+  auto* passes = number(tr("&Passes, of the bare head's light"), 1, 100, 5, 0, tr(" %"), m.transmission * 100);
+  auto* half = number(tr("Half as bri&ght, off the axis, at"), 5, 85, 5, 0, QStringLiteral("\u00b0"), 54);
+  auto* hot = number(tr("&Middle brighter than the edge by"), 0, 6, 0.1, 1, tr(" stops"), 0.5);
+  auto* grid = number(tr("Fixed &grid"), 0, 60, 10, 0, QStringLiteral("\u00b0"), 0);
+  grid->setSpecialValueText(tr("none"));
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
+  form->addRow(buttons);
+  connect(buttons, &QDialogButtonBox::rejected, d, &QDialog::reject);
+  connect(buttons, &QDialogButtonBox::accepted, d, [=, this] {
+    Modifier made;
+    made.name = name->text().trimmed().isEmpty() ? tr("My modifier").toStdString() : name->text().trimmed().toStdString();
+    made.id = freshId(name->text(), [](const std::string& i) { return findModifier(i) != nullptr; });
+    made.outline = Outline(outline->currentIndex());
+    made.width = width->value();
+    made.height = made.outline == Outline::Rectangle ? height->value() : made.width;
+    made.centre = made.outline == Outline::Ring ? std::min(centre->value(), made.width * 0.9) : 0;
+    made.depth = depth->value();
+    made.transmission = passes->value() / 100;
+    made.lobe = lobeOfHalfAngle(half->value());
+    made.hotCentre = hot->value();
+    made.grid = grid->value();
+    made.source = "entered by the user";
+    kit_.ownModifiers.push_back(made);
+    kit_.modifiers[made.id] = 1;
+    keep();
+    fill();
+    d->accept();
+  });
+  d->show();
+}
+
+}  // namespace easel::app
