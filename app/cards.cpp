@@ -286,6 +286,10 @@ void BuildCard::gearChanged() {
 }
 
 void BuildCard::addPage(QWidget* page, const QString& name) { pages_->addTab(page, name); }
+void BuildCard::showPage(const QString& name) {
+  for (int i = 0; i < pages_->count(); ++i)
+    if (pages_->tabText(i) == name) pages_->setCurrentIndex(i);
+}
 void BuildCard::showPage(QWidget* page) { pages_->setCurrentWidget(page); }
 
 void BuildCard::fittingsPage() {

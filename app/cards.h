@@ -72,6 +72,7 @@ class BuildCard : public Card {
   /// A page made elsewhere, after its own.
   void addPage(QWidget* page, const QString& name);
   void showPage(QWidget* page);
+  void showPage(const QString& name);
 
  signals:
   void preferencesChanged();

@@ -1,4 +1,4 @@
-// jolly-easel [PLAN] [--picture FILE.png [--size WxH] [--stage N] [--dim]]
+// jolly-easel [PLAN] [--picture FILE.png [--size WxH] [--stage N] [--page NAME] [--dim]]
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
@@ -39,6 +39,7 @@ int main(int argc, char** argv) {
   options.addOption({"picture", "Write a picture of the main window to FILE and end.", "FILE"});
   options.addOption({"size", "Window size for --picture.", "WxH", "1280x800"});
   options.addOption({"stage", "Card for --picture: 0 Set, 1 Build, 2 Meter.", "N", "1"});
+  options.addOption({"page", "Page of the Build card for --picture, by its name.", "NAME"});
   options.addOption({"dim", "Dim studio theme for --picture."});
   options.addOption({"timing", "Print when the first picture stood, and end."});
   options.process(application);
@@ -59,6 +60,7 @@ int main(int argc, char** argv) {
     const QStringList size = options.value("size").split('x');
     if (size.size() == 2) window.resize(size[0].toInt(), size[1].toInt());
     if (picture) window.setStage(options.value("stage").toInt());
+    if (options.isSet("page")) window.showPage(options.value("page"));
     int status = 0;
     QObject::connect(window.renderLink(), &RenderLink::arrived, &window, [&] {
       const auto& r = window.renderLink()->latest();
@@ -68,7 +70,9 @@ int main(int argc, char** argv) {
         application.exit(0);
         return;
       }
-      if (!window.renderLink()->upToDate() || !(r->done || (r->passes >= 16 && r->layers->current))) return;
+      if (!window.renderLink()->upToDate() || !(r->done || (r->passes >= 16 && r->layers->current)) ||
+          (options.isSet("page") && !r->quality))
+        return;
       if (!r->problem.empty()) {
         std::fprintf(stderr, "jolly-easel: %s\n", r->problem.c_str());
         status = 2;

@@ -54,6 +54,8 @@ class MainWindow : public QMainWindow {
   void showNotice(const QString& sentence, bool problem = false);
   QString notice() const { return notice_->text(); }
   void setStage(int stage);
+  /// Of the Build card, by its name: "Quality".
+  void showPage(const QString& name) { build_->showPage(name); }
   /// Asks nothing when closing: for tests and pictures.
   void setQuiet(bool quiet) { quiet_ = quiet; }
 

@@ -42,10 +42,17 @@ eyes = dict(camera={"focalLength": 330, "aimBelowEyes": 0.0, "height": 1.25}, si
 board("catchlights.png", 2, [
     (title, render("eye-" + m, modifier=m, hour=5.2, height=1.55, distance=0.95, **json.loads(json.dumps(eyes))))
     for m, title in (("octa-90", "Octagon 90 cm"), ("softbox-60x90", "Softbox 60 x 90 cm"), ("dish-55", "Beauty dish 55 cm"), ("reflector-18", "Open reflector 18 cm"))])
+board("modifiers.png", 6, [
+    (title, render("mod-" + m, size="300x375", modifier=m, hour=4.6, height=1.7, distance=1.1, **extra))
+    for m, title, extra in (
+        ("reflector-18", "Open reflector 18 cm", {}), ("zoom-head", "Zoom head, 50 mm", {}), ("bare", "Bare bulb", {}),
+        ("dish-55", "Beauty dish, white", {}), ("dish-55", "... 30 degree grid", dict(grid=30)), ("softbox-60x90", "Softbox 60 x 90", {}),
+        ("octa-120", "Octagon 120 cm", {}), ("strip-30x120", "Strip 30 x 120", {}), ("umbrella-through", "Umbrella, shoot-through", {}),
+        ("snoot", "Snoot", {}), ("spot", "Spot, slats", dict(pattern="slats", spread=14)), ("ring-20", "Ring on the lens", {}))])
 board("sitters.png", 4, [(n, render(n, sitter={"id": n})) for n in ("ottoline", "tobiah", "wren", "anselm")])
-MASTER = "demo/marrow-lane-master.easel.json"
+MASTER, FIDDLER, MAKER = (f"demo/marrow-lane-{n}.easel.json" for n in ("master", "fiddler", "maker"))
 for name, file, arguments in (("window", DEMO, []), ("window-set-dim", DEMO, ["--stage", "0", "--dim"]), ("window-meter", MASTER, ["--stage", "2"]),
-                              ("window-four-lights", MASTER, [])):
+                              ("window-four-lights", MASTER, []), ("window-panels", FIDDLER, []), ("window-quality", MAKER, ["--page", "Quality"])):
     subprocess.run([APP, file, "--picture", f"{OUT}/{name}.png", *arguments], check=True, env=env, capture_output=True)
 
 # Views that want keys pressed: the real program in a display of its own (xvfb, xdotool).
