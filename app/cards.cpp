@@ -1,7 +1,7 @@
 #include "cards.h"
 
-#include <QComboBox>
 #include <QCheckBox>
+#include <QComboBox>
 #include <QFileDialog>
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -353,7 +353,8 @@ void BuildCard::fittingsPage() {
                            set(tr("Spread"), "spread", &Fittings::spread));
   spread->setObjectName("spread");
   spread->setToolTip(tr("Half the angle of the spot's beam."));
-  auto* focus = addLength(4, 1, tr("Sharp at"), 0, 50, number(&Fittings::focus), set(tr("Focus"), "focus", &Fittings::focus));
+  auto* focus =
+      addLength(4, 1, tr("Sharp at"), 0, 50, number(&Fittings::focus), set(tr("Focus"), "focus", &Fittings::focus));
   focus->setObjectName("focus");
   focus->setToolTip(tr("From the spot's lens; 0: at the face. Nearer and further the pattern softens."));
   auto* zoom = addNumber(4, 0, tr("Zoom"), 24, 200, 10, 0, tr(" mm"), number(&Fittings::zoom),
@@ -403,7 +404,8 @@ void BuildCard::fittingsPage() {
 void BuildCard::fillPatterns() {
   pattern_->clear();
   pattern_->addItem(tr("none, a plain disc"), QStringLiteral("none"));
-  for (const PatternName& n : patterns()) pattern_->addItem(QString::fromStdString(n.name), QString::fromStdString(n.id));
+  for (const PatternName& n : patterns())
+    pattern_->addItem(QString::fromStdString(n.name), QString::fromStdString(n.id));
   pattern_->addItem(tr("Load SVG or PNG..."), QStringLiteral("?load"));
 }
 

@@ -21,7 +21,8 @@ DialView::DialView(Document* document, QWidget* parent) : QWidget(parent), docum
   setAccessibleName(tr("Dial: the set from above"));
   setToolTip(
       tr("Drag a light round the clock or nearer and further. Shift: along the ring only. Ctrl: along the ray only. "
-         "Wheel: feather.\nKeys: left and right move round, up and down nearer and further, < and > feather. Panels are dragged "
+         "Wheel: feather.\nKeys: left and right move round, up and down nearer and further, < and > feather. Panels "
+         "are dragged "
          "and turned the same way."));
   connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
 }
@@ -198,7 +199,8 @@ void DialView::drawPanel(QPainter& p, const Panel& panel) {
     auto at = [&](Vec3 q) { return toWidget(q.x, q.z); };
     QPolygonF outline;
     if (std::abs(l.frame.v.y) > 0.98f)
-      outline << at(l.centre - u - thick) << at(l.centre + u - thick) << at(l.centre + u + thick) << at(l.centre - u + thick);
+      outline << at(l.centre - u - thick) << at(l.centre + u - thick) << at(l.centre + u + thick)
+              << at(l.centre - u + thick);
     else
       outline << at(l.centre - u - v) << at(l.centre + u - v) << at(l.centre + u + v) << at(l.centre - u + v);
     paintLeaf(p, outline, l.front, chosen);

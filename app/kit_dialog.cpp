@@ -210,7 +210,8 @@ void KitDialog::addIes(const QString& file) {
   kit_.modifiers[id] = 1;
   keep();
   fill();
-  emit said(tr("%1 is among the modifiers: %2 lm forwards.").arg(name).arg(f.profile->forwardLumens(), 0, 'f', 0), false);
+  emit said(tr("%1 is among the modifiers: %2 lm forwards.").arg(name).arg(f.profile->forwardLumens(), 0, 'f', 0),
+            false);
 }
 
 void KitDialog::removeOwn() {
@@ -331,7 +332,8 @@ void KitDialog::editModifier(Modifier m) {
   connect(buttons, &QDialogButtonBox::rejected, d, &QDialog::reject);
   connect(buttons, &QDialogButtonBox::accepted, d, [=, this] {
     Modifier made;
-    made.name = name->text().trimmed().isEmpty() ? tr("My modifier").toStdString() : name->text().trimmed().toStdString();
+    made.name =
+        name->text().trimmed().isEmpty() ? tr("My modifier").toStdString() : name->text().trimmed().toStdString();
     made.id = freshId(name->text(), [](const std::string& i) { return findModifier(i) != nullptr; });
     made.outline = Outline(outline->currentIndex());
     made.width = width->value();

@@ -10,13 +10,13 @@
 #include <optional>
 
 #include "cards.h"
-#include "panel_card.h"
 #include "dial_view.h"
 #include "document.h"
 #include "easel_view.h"
 #include "kit_dialog.h"
 #include "ladder_view.h"
 #include "ledge_view.h"
+#include "panel_card.h"
 #include "rail_view.h"
 #include "render_link.h"
 #include "series_dialog.h"

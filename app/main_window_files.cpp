@@ -113,9 +113,9 @@ void MainWindow::exportIes() {
   const Light* l = document_->plan().light(selected_.toStdString());
   const Unit* u = l ? findUnit(l->unit) : nullptr;
   if (!u || !findModifier(l->modifier)) return showNotice(tr("Choose a light first."), true);
-  const QString f = QFileDialog::getSaveFileName(this, tr("Save the profile of light %1").arg(selected_),
-                                                 QString::fromStdString(l->modifier) + ".ies",
-                                                 tr("IES photometry (*.ies)"));
+  const QString f =
+      QFileDialog::getSaveFileName(this, tr("Save the profile of light %1").arg(selected_),
+                                   QString::fromStdString(l->modifier) + ".ies", tr("IES photometry (*.ies)"));
   if (f.isEmpty()) return;
   attempt([&] {
     writeFileAtomically(f.toStdString(), writeIesText(frontOf(*l), u->lumenSeconds(0, 1), u->modellingWatts));

@@ -83,7 +83,8 @@ void MainWindow::buildMenus() {
 
   auto* panel = menuBar()->addMenu(tr("&Panel"));
   for (const PanelKind& k : panelKinds()) {
-    auto* a = add(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {}, [this, id = k.id] { panels_->putUp(id); });
+    auto* a =
+        add(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {}, [this, id = k.id] { panels_->putUp(id); });
     a->setToolTip(QString::fromStdString(k.use));
     if (k.id == "v-flat") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_W));
     if (k.id == "flag") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_G));

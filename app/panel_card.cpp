@@ -63,25 +63,43 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   };
   std::vector<std::pair<QString, QString>> sides, cuts;
   for (const Finish& f : finishes()) sides.emplace_back(QString::fromStdString(f.id), QString::fromStdString(f.name));
-  for (const PatternName& n : patterns()) cuts.emplace_back(QString::fromStdString(n.id), QString::fromStdString(n.name));
+  for (const PatternName& n : patterns())
+    cuts.emplace_back(QString::fromStdString(n.id), QString::fromStdString(n.name));
   auto named = [this](QWidget* w, const char* name) {
     w->setObjectName(name);
     fields_.push_back(w);
     return w;
   };
-  named(addChoice(1, 0, tr("Front, to the sitter"), sides, text(&Panel::front), choose(tr("Front"), &Panel::front)), "front");
+  named(addChoice(1, 0, tr("Front, to the sitter"), sides, text(&Panel::front), choose(tr("Front"), &Panel::front)),
+        "front");
   named(addChoice(2, 0, tr("Back"), sides, text(&Panel::back), choose(tr("Back"), &Panel::back)), "back");
-  named(addLength(3, 0, tr("Width"), 0.05, 12, number(&Panel::width), set(tr("Width"), "width", &Panel::width)), "width");
-  named(addLength(4, 0, tr("Height of it"), 0.05, 12, number(&Panel::height), set(tr("Height"), "size", &Panel::height)), "tall");
+  named(addLength(3, 0, tr("Width"), 0.05, 12, number(&Panel::width), set(tr("Width"), "width", &Panel::width)),
+        "width");
+  named(
+      addLength(4, 0, tr("Height of it"), 0.05, 12, number(&Panel::height), set(tr("Height"), "size", &Panel::height)),
+      "tall");
   const QString degree = QStringLiteral("\u00b0");
-  fold_ = named(addNumber(5, 0, tr("Fold"), 20, 180, 5, 0, degree, number(&Panel::fold), set(tr("Fold"), "fold", &Panel::fold)), "fold");
+  fold_ = named(
+      addNumber(5, 0, tr("Fold"), 20, 180, 5, 0, degree, number(&Panel::fold), set(tr("Fold"), "fold", &Panel::fold)),
+      "fold");
   gap_ = named(addLength(6, 0, tr("Gap"), 0.002, 3, number(&Panel::gap), set(tr("Gap"), "gap", &Panel::gap)), "gap");
-  named(addNumber(1, 1, tr("Clock"), 0.01, 12, 0.1, 2, tr(" o'clock"), number(&Panel::hour), set(tr("Clock place"), "hour", &Panel::hour)), "panelHour");
-  named(addLength(2, 1, tr("Distance"), 0.05, 20, number(&Panel::distance), set(tr("Distance"), "distance", &Panel::distance)), "panelDistance");
-  named(addLength(3, 1, tr("Centre above floor"), 0, 15, number(&Panel::above), set(tr("Height"), "above", &Panel::above)), "panelAbove");
-  named(addNumber(4, 1, tr("Turn"), -180, 180, 5, 0, degree, number(&Panel::turn), set(tr("Turn"), "turn", &Panel::turn)), "panelTurn");
-  named(addNumber(5, 1, tr("Tilt up"), -90, 90, 5, 0, degree, number(&Panel::tilt), set(tr("Tilt"), "tilt", &Panel::tilt)), "panelTilt");
-  pattern_ = named(addChoice(6, 1, tr("Cut-out"), cuts, text(&Panel::pattern), choose(tr("Cut-out"), &Panel::pattern)), "panelPattern");
+  named(addNumber(1, 1, tr("Clock"), 0.01, 12, 0.1, 2, tr(" o'clock"), number(&Panel::hour),
+                  set(tr("Clock place"), "hour", &Panel::hour)),
+        "panelHour");
+  named(addLength(2, 1, tr("Distance"), 0.05, 20, number(&Panel::distance),
+                  set(tr("Distance"), "distance", &Panel::distance)),
+        "panelDistance");
+  named(addLength(3, 1, tr("Centre above floor"), 0, 15, number(&Panel::above),
+                  set(tr("Height"), "above", &Panel::above)),
+        "panelAbove");
+  named(
+      addNumber(4, 1, tr("Turn"), -180, 180, 5, 0, degree, number(&Panel::turn), set(tr("Turn"), "turn", &Panel::turn)),
+      "panelTurn");
+  named(addNumber(5, 1, tr("Tilt up"), -90, 90, 5, 0, degree, number(&Panel::tilt),
+                  set(tr("Tilt"), "tilt", &Panel::tilt)),
+        "panelTilt");
+  pattern_ = named(addChoice(6, 1, tr("Cut-out"), cuts, text(&Panel::pattern), choose(tr("Cut-out"), &Panel::pattern)),
+                   "panelPattern");
   share_ = new QLabel(this);
   share_->setWordWrap(true);
   share_->setObjectName("panelShare");
@@ -123,8 +141,10 @@ void PanelCard::setShares(std::shared_ptr<const std::vector<PanelShare>> shares)
 }
 
 void PanelCard::refresh() {
-  Card::refresh();
   const auto& all = document_->plan().panels;
+  // The page never stands empty while there is something to show.
+  if (!panel()) selected_ = all.empty() ? QString() : QString::fromStdString(all.front().id);
+  Card::refresh();
   {
     const QSignalBlocker quiet(which_);
     which_->clear();
@@ -142,10 +162,10 @@ void PanelCard::refresh() {
   fold_->setEnabled(kind && kind->shape == PanelShape::Fold);
   gap_->setEnabled(kind && kind->shape == PanelShape::Slit);
   pattern_->setEnabled(kind && kind->shape == PanelShape::CutOut);
-  QString text = all.empty() ? tr("No panels yet. Put one up: a white V-flat fills, a black one takes light away, a flag "
-                                  "keeps it off, a scrim makes a wall of light.")
-                 : p         ? QString()
-                             : tr("Choose a panel here, on the dial or on the rail.");
+  QString text = all.empty()
+                     ? tr("No panels yet. Put one up: a white V-flat fills, a black one takes light away, a flag "
+                          "keeps it off, a scrim makes a wall of light.")
+                     : QString();
   if (p && shares_)
     for (const PanelShare& s : *shares_)
       if (s.panel == p->id) text = QString::fromStdString(s.sentence);

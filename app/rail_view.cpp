@@ -234,7 +234,8 @@ void RailView::drawPanel(QPainter& p, const Panel& panel) {
     QPolygonF outline;
     const bool edgeOn = std::abs(dot(l.frame.u, away)) < 0.05f;
     if (edgeOn)
-      outline << at(l.centre - v - thick) << at(l.centre + v - thick) << at(l.centre + v + thick) << at(l.centre - v + thick);
+      outline << at(l.centre - v - thick) << at(l.centre + v - thick) << at(l.centre + v + thick)
+              << at(l.centre - v + thick);
     else
       outline << at(l.centre - u - v) << at(l.centre + u - v) << at(l.centre + u + v) << at(l.centre - u + v);
     paintLeaf(p, outline, l.front, chosen);
@@ -343,8 +344,8 @@ void RailView::keyPressEvent(QKeyEvent* e) {
     const double by = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
     Panel moved = *q;
     if (e->key() == Qt::Key_Up || e->key() == Qt::Key_Down)
-      moved.above = std::clamp(moved.above + (e->key() == Qt::Key_Up ? 0.05 : -0.05) * by, 0.0,
-                               document_->plan().room.height);
+      moved.above =
+          std::clamp(moved.above + (e->key() == Qt::Key_Up ? 0.05 : -0.05) * by, 0.0, document_->plan().room.height);
     else if (e->key() == Qt::Key_PageUp || e->key() == Qt::Key_PageDown)
       moved.tilt = std::clamp(moved.tilt + (e->key() == Qt::Key_PageUp ? 2 : -2) * by, -90.0, 90.0);
     else

@@ -23,7 +23,7 @@ class RailView : public QWidget {
   }
   QSize sizeHint() const override { return {330, 330}; }
   QSize minimumSizeHint() const override { return {220, 220}; }
-  QPointF handleOf(const Light& light) const;      ///< centre of the modifier: height
+  QPointF handleOf(const Light& light) const;  ///< centre of the modifier: height
   QPointF handleOf(const Panel& panel) const;
   QPointF tiltHandleOf(const Light& light) const;  ///< tip of the axis: tilt
 

@@ -271,19 +271,22 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   share(1, tr("&Floor reflects"), &Room::floorReflectance);
   share(2, tr("Ceiling &reflects"), &Room::ceilingReflectance);
   std::vector<std::pair<QString, QString>> colours = named(paints());
-  addChoice(3, 1, tr("Walls &painted"), colours,
-            [this] { return QString::fromStdString(document_->plan().room.paint); },
-            [this](const QString& id) {
-              Room r = document_->plan().room;
-              r.paint = id.toStdString();
-              document_->perform(SetRoom{r}, tr("Paint of the walls"));
-            })
+  addChoice(
+      3, 1, tr("Walls &painted"), colours, [this] { return QString::fromStdString(document_->plan().room.paint); },
+      [this](const QString& id) {
+        Room r = document_->plan().room;
+        r.paint = id.toStdString();
+        document_->perform(SetRoom{r}, tr("Paint of the walls"));
+      })
       ->setObjectName("paint");
-  auto* haze = addNumber(4, 1, tr("Haze in the air"), 0, 0.5, 0.01, 2, tr(" per m"), [this] { return document_->plan().haze; },
-                         [this](double v) { document_->perform(SetHaze{v}, tr("Haze"), "haze"); });
+  auto* haze = addNumber(
+      4, 1, tr("Haze in the air"), 0, 0.5, 0.01, 2, tr(" per m"), [this] { return document_->plan().haze; },
+      [this](double v) { document_->perform(SetHaze{v}, tr("Haze"), "haze"); });
   haze->setObjectName("haze");
   haze->setSpecialValueText(tr("clear"));
-  haze->setToolTip(tr("Extinction per metre: 0.02 is a breath of haze, 0.1 is thick. Ventilate; mind asthma, smoke detectors and the venue's rules."));
+  haze->setToolTip(
+      tr("Extinction per metre: 0.02 is a breath of haze, 0.1 is thick. Ventilate; mind asthma, smoke detectors and "
+         "the venue's rules."));
   grid_->setRowStretch(6, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
   pages_->setObjectName("setPages");

@@ -60,7 +60,8 @@ void paintLeaf(QPainter& p, const QPolygonF& outline, const Finish& finish, bool
   p.drawPolygon(outline);
   if (finish.gloss.x > 0 || finish.through > 0) {
     p.setPen(Qt::NoPen);
-    p.setBrush(QBrush(finish.through > 0 ? t.text : Qt::white, finish.through > 0 ? Qt::Dense6Pattern : Qt::BDiagPattern));
+    p.setBrush(
+        QBrush(finish.through > 0 ? t.text : Qt::white, finish.through > 0 ? Qt::Dense6Pattern : Qt::BDiagPattern));
     p.drawPolygon(outline);
   }
 }

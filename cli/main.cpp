@@ -8,19 +8,19 @@
 #include "balance/balance.h"
 #include "exposure/aperture.h"
 #include "formats/answers_json.h"
-#include "formats/contact_sheet.h"
-#include "formats/picture_file.h"
 #include "formats/atomic_file.h"
+#include "formats/contact_sheet.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
+#include "formats/picture_file.h"
 #include "formats/plan_json.h"
 #include "gear/kit.h"
-#include "light/spots.h"
 #include "light/panel_shares.h"
 #include "light/quality.h"
+#include "light/spots.h"
 #include "light/studio.h"
-#include "plan/lamp.h"
 #include "plan/check.h"
+#include "plan/lamp.h"
 
 namespace {
 

@@ -56,7 +56,8 @@ class Numbers {
     double v = 0;
     const auto [at, error] = std::from_chars(word.data(), word.data() + word.size(), v);
     if (error != std::errc() || at != word.data() + word.size() || !std::isfinite(v))
-      throw IesError(lines_.number(), fmt::format("\"{}\" is no number, where {} should be.", word.substr(0, 30), what));
+      throw IesError(lines_.number(),
+                     fmt::format("\"{}\" is no number, where {} should be.", word.substr(0, 30), what));
     return v;
   }
   int count(const char* what, int most) {
@@ -119,7 +120,8 @@ IesFile readIesText(std::string_view text) {
   const int nv = numbers.count("the number of vertical angles", 2000),
             nh = numbers.count("the number of horizontal angles", 2000);
   const double type = numbers.take("the photometric type");
-  if (type != 1) throw IesError(lines.number(), fmt::format("photometric type {} is not read; only type C (1) is.", type));
+  if (type != 1)
+    throw IesError(lines.number(), fmt::format("photometric type {} is not read; only type C (1) is.", type));
   const double units = numbers.take("the units of length");
   if (units != 1 && units != 2) throw IesError(lines.number(), "the units of length must be 1 (feet) or 2 (metres).");
   const double scale = units == 1 ? kFoot : 1;
@@ -129,7 +131,8 @@ IesFile readIesText(std::string_view text) {
   const double ballast = numbers.take("the ballast factor");
   numbers.take("the future-use factor");
   out.watts = numbers.take("the watts");
-  if (!(multiplier > 0) || !(ballast > 0)) throw IesError(lines.number(), "multiplier and ballast factor must be above 0.");
+  if (!(multiplier > 0) || !(ballast > 0))
+    throw IesError(lines.number(), "multiplier and ballast factor must be above 0.");
   out.lumens = perLamp > 0 ? lamps * perLamp : 0;
   std::vector<double> vertical = numbers.angles(nv, "vertical angle", 0, 180),
                       horizontal = numbers.angles(nh, "horizontal angle", 0, 360);
@@ -144,7 +147,8 @@ IesFile readIesText(std::string_view text) {
     candela.push_back(std::move(row));
   }
   try {
-    out.profile = std::make_shared<const AngularProfile>(std::move(vertical), std::move(horizontal), std::move(candela));
+    out.profile =
+        std::make_shared<const AngularProfile>(std::move(vertical), std::move(horizontal), std::move(candela));
   } catch (const std::invalid_argument& e) {
     throw IesError(lines.number(), e.what());
   }
@@ -171,7 +175,8 @@ std::string writeIesText(const Modifier& m, double lumens, double watts) {
   const bool round = m.outline == Outline::Disc || m.outline == Outline::Ring || m.outline == Outline::Ball;
   const double width = round ? -m.width : m.width, length = round ? -m.width : m.height;
   std::string out = fmt::format(
-      "IESNA:LM-63-2002\n[TEST] computed by Jolly Easel {}\n[ISSUEDATE] \n[MANUFAC] none\n[LUMINAIRE] {}\n[_SOURCE] {}\n"
+      "IESNA:LM-63-2002\n[TEST] computed by Jolly Easel {}\n[ISSUEDATE] \n[MANUFAC] none\n[LUMINAIRE] {}\n[_SOURCE] "
+      "{}\n"
       "TILT=NONE\n1 {:.6g} 1 {} {} 1 2 {:.6g} {:.6g} {:.6g}\n1 1 {:.6g}\n",
       EASEL_VERSION, m.name, m.source, lumens, vertical.size(), horizontal.size(), width, length, 0.0, watts);
   auto row = [&](const std::vector<double>& values) {
@@ -183,7 +188,9 @@ std::string writeIesText(const Modifier& m, double lumens, double watts) {
   const double axis = lumens * m.forward() / m.profileIntegral();  // candela where shape() is 1
   for (double h : horizontal) {
     std::vector<double> values;
-    for (double v : vertical) values.push_back(m.outline == Outline::Ball ? lumens * m.transmission / (4 * 3.14159265358979) : axis * m.shape(v, h));
+    for (double v : vertical)
+      values.push_back(m.outline == Outline::Ball ? lumens * m.transmission / (4 * 3.14159265358979)
+                                                  : axis * m.shape(v, h));
     row(values);
   }
   return out;

@@ -47,7 +47,8 @@ class Reader {
   }
   std::string id() const {
     const std::string v = text("id");
-    if (v.empty() || v.size() > 60) throw KitFileError(fmt::format("This is not a usable kit: {} is missing.", where("id")));
+    if (v.empty() || v.size() > 60)
+      throw KitFileError(fmt::format("This is not a usable kit: {} is missing.", where("id")));
     return v;
   }
   template <size_t N>
@@ -75,20 +76,43 @@ void each(const Json& json, const char* name, F use) {
 }
 
 Json written(const Unit& u) {
-  return {{"id", u.id}, {"name", u.name}, {"kind", u.kind == UnitKind::Flash ? "flash" : "continuous"},
-          {"wattSeconds", u.wattSeconds}, {"efficacy", u.efficacy}, {"lumens", u.lumens}, {"kelvin", u.kelvin},
-          {"kelvinTo", u.kelvinTo}, {"recycle", u.recycle}, {"notation", kNotations[int(u.scale.notation)]},
-          {"lowestStops", u.scale.lowestStops}, {"step", u.scale.step}, {"topNumber", u.scale.topNumber},
-          {"modellingWatts", u.modellingWatts}, {"source", u.source}};
+  return {{"id", u.id},
+          {"name", u.name},
+          {"kind", u.kind == UnitKind::Flash ? "flash" : "continuous"},
+          {"wattSeconds", u.wattSeconds},
+          {"efficacy", u.efficacy},
+          {"lumens", u.lumens},
+          {"kelvin", u.kelvin},
+          {"kelvinTo", u.kelvinTo},
+          {"recycle", u.recycle},
+          {"notation", kNotations[int(u.scale.notation)]},
+          {"lowestStops", u.scale.lowestStops},
+          {"step", u.scale.step},
+          {"topNumber", u.scale.topNumber},
+          {"modellingWatts", u.modellingWatts},
+          {"source", u.source}};
 }
 Json written(const Modifier& m) {
-  Json j = {{"id", m.id}, {"name", m.name}, {"outline", kOutlines[int(m.outline)]}, {"width", m.width},
-            {"height", m.height}, {"centre", m.centre}, {"depth", m.depth}, {"transmission", m.transmission},
-            {"lobe", m.lobe}, {"hotCentre", m.hotCentre}, {"grid", m.grid}, {"cutOff", m.cutOff},
-            {"backShare", m.backShare}, {"innerDiffuser", m.innerDiffuser}, {"takesDeflector", m.takesDeflector},
-            {"takesDoors", m.takesDoors}, {"source", m.source}};
+  Json j = {{"id", m.id},
+            {"name", m.name},
+            {"outline", kOutlines[int(m.outline)]},
+            {"width", m.width},
+            {"height", m.height},
+            {"centre", m.centre},
+            {"depth", m.depth},
+            {"transmission", m.transmission},
+            {"lobe", m.lobe},
+            {"hotCentre", m.hotCentre},
+            {"grid", m.grid},
+            {"cutOff", m.cutOff},
+            {"backShare", m.backShare},
+            {"innerDiffuser", m.innerDiffuser},
+            {"takesDeflector", m.takesDeflector},
+            {"takesDoors", m.takesDoors},
+            {"source", m.source}};
   if (m.profile)
-    j["profile"] = {{"vertical", m.profile->vertical()}, {"horizontal", m.profile->horizontal()},
+    j["profile"] = {{"vertical", m.profile->vertical()},
+                    {"horizontal", m.profile->horizontal()},
                     {"candela", m.profile->candela()}};
   return j;
 }
@@ -113,9 +137,10 @@ Unit readUnit(const Reader& r) {
   u.modellingWatts = r.number("modellingWatts", 0, 0, 5000);
   u.source = r.text("source");
   if (u.kind == UnitKind::Flash ? u.wattSeconds * u.efficacy <= 0 : u.lumens <= 0)
-    throw KitFileError(fmt::format("This is not a usable kit: {} gives no light. A flash wants wattSeconds, a continuous "
-                                   "unit lumens.",
-                                   r.where("")));
+    throw KitFileError(
+        fmt::format("This is not a usable kit: {} gives no light. A flash wants wattSeconds, a continuous "
+                    "unit lumens.",
+                    r.where("")));
   return u;
 }
 Modifier readModifier(const Reader& r) {
@@ -145,9 +170,10 @@ Modifier readModifier(const Reader& r) {
     } catch (const std::invalid_argument& e) {
       throw KitFileError(fmt::format("This is not a usable kit: {}: {}", r.where("profile"), e.what()));
     } catch (const nlohmann::json::exception&) {
-      throw KitFileError(fmt::format("This is not a usable kit: {} wants lists of numbers called vertical, horizontal and "
-                                     "candela.",
-                                     r.where("profile")));
+      throw KitFileError(
+          fmt::format("This is not a usable kit: {} wants lists of numbers called vertical, horizontal and "
+                      "candela.",
+                      r.where("profile")));
     }
   return m;
 }
@@ -164,22 +190,27 @@ Inventory readKitText(std::string_view text) {
   try {
     json = Json::parse(text, shallow);
   } catch (const nlohmann::json::parse_error& e) {
-    throw KitFileError(fmt::format("This is not a kit: the JSON breaks off or is damaged at byte {} of {}.", e.byte, text.size()));
+    throw KitFileError(
+        fmt::format("This is not a kit: the JSON breaks off or is damaged at byte {} of {}.", e.byte, text.size()));
   }
   if (!json.is_object() || !json.contains("format") || json["format"] != kFormat)
     throw KitFileError("This is not a Jolly Easel kit: its \"format\" is not \"jolly-easel-kit\".");
   if (!json.contains("version") || !json["version"].is_number_integer())
     throw KitFileError("This kit does not say its version (a whole number at /version).");
   if (const auto v = json["version"].get<long long>(); v < 1 || v > kKitVersion)
-    throw KitFileError(fmt::format("This kit has format version {}; this program reads up to version {}.", v, kKitVersion));
+    throw KitFileError(
+        fmt::format("This kit has format version {}; this program reads up to version {}.", v, kKitVersion));
   Inventory out;
   out.name = Reader(json, "").text("name", out.name);
   struct Part {
     const char* name;
     std::map<std::string, int>* counts;
   };
-  for (auto [name, counts] : {Part{"units", &out.units}, {"modifiers", &out.modifiers}, {"panels", &out.panels},
-                              {"supports", &out.supports}, {"gels", &out.gels}})
+  for (auto [name, counts] : {Part{"units", &out.units},
+                              {"modifiers", &out.modifiers},
+                              {"panels", &out.panels},
+                              {"supports", &out.supports},
+                              {"gels", &out.gels}})
     each(json, name, [counts = counts](const Reader& r) { (*counts)[r.id()] = int(r.number("count", 1, 0, 999)); });
   each(json, "ownUnits", [&](const Reader& r) { out.ownUnits.push_back(readUnit(r)); });
   each(json, "ownModifiers", [&](const Reader& r) { out.ownModifiers.push_back(readModifier(r)); });
@@ -238,7 +269,9 @@ std::vector<std::string> lacking(const Plan& plan, const Inventory& kit) {
     for (const auto& [id, n] : wanted) {
       const auto at = has.find(id);
       const int there = at == has.end() ? 0 : at->second;
-      if (there < n) out.push_back(fmt::format("{}: {} wanted, the kit has {}.", nameOf(id), n, there == 0 ? "none" : std::to_string(there)));
+      if (there < n)
+        out.push_back(
+            fmt::format("{}: {} wanted, the kit has {}.", nameOf(id), n, there == 0 ? "none" : std::to_string(there)));
     }
   };
   auto named = [](auto* (*finder)(std::string_view)) {
@@ -253,11 +286,15 @@ std::vector<std::string> lacking(const Plan& plan, const Inventory& kit) {
   compare(gels, kit.gels, named(findGel));
   int haveStands = 0, haveBooms = 0;
   for (const Support& s : supports())
-    if (const auto at = kit.supports.find(s.id); at != kit.supports.end()) (s.boom ? haveBooms : haveStands) += at->second;
-  if (stands > haveStands) out.push_back(fmt::format("Stands: {} wanted for the lights, the kit has {}.", stands, haveStands));
+    if (const auto at = kit.supports.find(s.id); at != kit.supports.end())
+      (s.boom ? haveBooms : haveStands) += at->second;
+  if (stands > haveStands)
+    out.push_back(fmt::format("Stands: {} wanted for the lights, the kit has {}.", stands, haveStands));
   if (booms > haveBooms)
     out.push_back(fmt::format("Booms: {} wanted for lights over the sitter, the kit has {}.", booms, haveBooms));
-  if (tallest > 0) out.push_back(fmt::format("{} light{} higher than 3 m: no stand of the catalogue reaches that.", tallest, tallest == 1 ? " hangs" : "s hang"));
+  if (tallest > 0)
+    out.push_back(fmt::format("{} light{} higher than 3 m: no stand of the catalogue reaches that.", tallest,
+                              tallest == 1 ? " hangs" : "s hang"));
   return out;
 }
 

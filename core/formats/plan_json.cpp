@@ -296,7 +296,8 @@ Plan readPlanText(std::string_view text) {
     // Older files know the two usual pairs alone.
     p.meterAim = p.receptor == Receptor::Flat ? MeterAim::Light : MeterAim::Camera;
     m.named("meterAim", p.meterAim, aimName, aimFrom);
-    for (const char* name : {"room", "sitter", "camera", "backdrop", "ambient", "spots", "panels", "lights"}) m.known(name);
+    for (const char* name : {"room", "sitter", "camera", "backdrop", "ambient", "spots", "panels", "lights"})
+      m.known(name);
     m.member("haze", p.haze);
     if (json.contains("room")) readInto(json["room"], p.room);
     if (json.contains("sitter")) readInto(json["sitter"], p.sitter);

@@ -148,5 +148,4 @@ FilteredLight filtered(const Fittings& f, double kelvin, double whiteKelvin) {
   return out;
 }
 
-
 }  // namespace easel

@@ -51,16 +51,16 @@ struct Doors {
 /// What is on a light, and how its head is set.
 struct Fittings {
   std::string gel = "none", diffusion = "none";
-  double nd = 0;             ///< neutral density in stops (0.3 of density = 1 stop), 0..12
-  double grid = 0;           ///< honeycomb or fabric grid: cut-off angle [degrees], 0 = none, up to 60
-  bool deflector = false;    ///< inner deflector of a dish or reflector
-  bool inner = true;         ///< a box's inner diffuser is in
+  double nd = 0;           ///< neutral density in stops (0.3 of density = 1 stop), 0..12
+  double grid = 0;         ///< honeycomb or fabric grid: cut-off angle [degrees], 0 = none, up to 60
+  bool deflector = false;  ///< inner deflector of a dish or reflector
+  bool inner = true;       ///< a box's inner diffuser is in
   Doors doors;
-  double zoom = 50;          ///< mm, of zoom heads, 24..200
-  double spread = 15;        ///< focusing spot: half angle of its beam [degrees], 3..35
-  double focus = 0;          ///< focusing spot: distance at which the pattern is sharp [m]; 0: at the face
+  double zoom = 50;              ///< mm, of zoom heads, 24..200
+  double spread = 15;            ///< focusing spot: half angle of its beam [degrees], 3..35
+  double focus = 0;              ///< focusing spot: distance at which the pattern is sharp [m]; 0: at the face
   std::string pattern = "none";  ///< focusing spot: gear/pattern.h
-  double kelvin = 0;         ///< bi-colour units: set to; 0: the unit's own
+  double kelvin = 0;             ///< bi-colour units: set to; 0: the unit's own
   bool operator==(const Fittings&) const = default;
 };
 

@@ -1,7 +1,7 @@
 // The user's own kit: how many of each thing there is, and things of their own beside the catalogue.
 //
-// A count of 0 or none means: not owned. Own units and modifiers are found by findUnit() and findModifier() once they are
-// taken into use; they take precedence over the catalogue's of the same id.
+// A count of 0 or none means: not owned. Own units and modifiers are found by findUnit() and findModifier() once they
+// are taken into use; they take precedence over the catalogue's of the same id.
 #pragma once
 
 #include <map>
@@ -27,7 +27,9 @@ struct Inventory {
   std::vector<Unit> ownUnits;
   std::vector<Modifier> ownModifiers;
 
-  bool empty() const { return units.empty() && modifiers.empty() && panels.empty() && supports.empty() && gels.empty(); }
+  bool empty() const {
+    return units.empty() && modifiers.empty() && panels.empty() && supports.empty() && gels.empty();
+  }
 };
 
 /// Makes the kit's own units and modifiers known. What earlier calls brought stays valid for those who hold it. Any

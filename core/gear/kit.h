@@ -64,11 +64,11 @@ struct Modifier {
   double grid = 0;
   /// Lens or tube: even luminance up to this many degrees off the axis, nothing beyond. 0: none.
   double cutOff = 0;
-  double backShare = 0;          ///< share of the flux that leaves backwards (shoot-through umbrella), 0..0.9
+  double backShare = 0;  ///< share of the flux that leaves backwards (shoot-through umbrella), 0..0.9
   Mount mount = Mount::Stand;
-  bool zooms = false;            ///< a hot-shoe head, whose zoom is set in mm
-  bool projects = false;         ///< a focusing spot, which takes patterns and a spread
-  bool innerDiffuser = false;    ///< a box whose inner diffuser can be taken out
+  bool zooms = false;          ///< a hot-shoe head, whose zoom is set in mm
+  bool projects = false;       ///< a focusing spot, which takes patterns and a spread
+  bool innerDiffuser = false;  ///< a box whose inner diffuser can be taken out
   bool takesDeflector = false, takesDoors = false;
   std::shared_ptr<const AngularProfile> profile;  ///< measured (IES): takes the place of the lobe
 

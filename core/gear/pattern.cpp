@@ -71,9 +71,10 @@ Pattern fromPng(const std::filesystem::path& file) {
   Surface in(cairo_image_surface_create_from_png(file.c_str()));
   const int w = cairo_image_surface_get_width(in.s), h = cairo_image_surface_get_height(in.s);
   if (cairo_surface_status(in.s) != CAIRO_STATUS_SUCCESS || w < 1 || h < 1 || w > 16384 || h > 16384)
-    throw std::runtime_error(fmt::format("{} is no PNG that can be read, or larger than 16384 pixels a side. "
-                                         "Save it anew as PNG.",
-                                         file.filename().string()));
+    throw std::runtime_error(
+        fmt::format("{} is no PNG that can be read, or larger than 16384 pixels a side. "
+                    "Save it anew as PNG.",
+                    file.filename().string()));
   Surface surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, kSize, kSize));
   cairo_t* c = cairo_create(surface.s);
   cairo_set_source_rgb(c, 0, 0, 0);
@@ -183,7 +184,8 @@ std::string importPattern(const std::filesystem::path& file) {
   std::filesystem::create_directories(patternFolder(), error);
   std::filesystem::copy_file(file, patternFolder() / id, std::filesystem::copy_options::overwrite_existing, error);
   if (error)
-    throw std::runtime_error(fmt::format("{} could not be kept in {}: {}.", id, patternFolder().string(), error.message()));
+    throw std::runtime_error(
+        fmt::format("{} could not be kept in {}: {}.", id, patternFolder().string(), error.message()));
   return id;
 }
 

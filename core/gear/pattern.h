@@ -14,9 +14,9 @@
 namespace easel {
 
 struct Pattern {
-  int size = 0;                   ///< pixels a side
-  std::vector<float> passes;      ///< 0..1, rows from the top
-  double mean = 0;                ///< of all
+  int size = 0;               ///< pixels a side
+  std::vector<float> passes;  ///< 0..1, rows from the top
+  double mean = 0;            ///< of all
   /// At x (right) and y (up) in -1..1, bilinear; 0 outside.
   float at(float x, float y) const;
 };

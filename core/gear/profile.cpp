@@ -50,8 +50,8 @@ double AngularProfile::at(double v, double h) const {
   h = std::fmod(std::fmod(h, 360) + 360, 360);
   const double last = horizontal_.back();
   if (last < 359 && last > 0) {
-    if (last <= 180 + 1e-9 && h > 180) h = 360 - h;   // symmetric about the plane C0-C180
-    if (last <= 90 + 1e-9 && h > 90) h = 180 - h;     // and about C90-C270
+    if (last <= 180 + 1e-9 && h > 180) h = 360 - h;  // symmetric about the plane C0-C180
+    if (last <= 90 + 1e-9 && h > 90) h = 180 - h;    // and about C90-C270
   }
   const auto [i, fi] = between(vertical_, v);
   const auto [j, fj] = between(horizontal_, h);

@@ -247,7 +247,8 @@ SpotReading readSpot(const Scene& scene, const Plan& plan, Vec3 point, Vec3 norm
   for (const Light& l : plan.lights) {
     double v = 0;
     if (l.on && findUnit(l.unit) && findModifier(l.modifier)) {
-      v = readingOf(l, plan.camera, meteredLux(scene, sourceOf(plan, l), point, normal, Receptor::Flat, 64, 48)).total();
+      v = readingOf(l, plan.camera, meteredLux(scene, sourceOf(plan, l), point, normal, Receptor::Flat, 64, 48))
+              .total();
     }
     h.push_back(v);
     total += v;

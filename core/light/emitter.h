@@ -4,13 +4,14 @@
 //
 //   L(x, theta) = peak * evenness(x) * shape(theta) / cos(theta)
 //
-// normalised so that its flux is `transmission` lumens per lumen of the bare head: no modifier creates light. shape() is
-// cos^lobe (1: a Lambertian diffuser), or what was measured, cut by grid or lens. A share may leave backwards, even and
-// Lambertian (shoot-through umbrella). Barn doors and projected patterns take light away after that. Hard or soft is no
-// switch: it follows from size and distance.
+// normalised so that its flux is `transmission` lumens per lumen of the bare head: no modifier creates light. shape()
+// is cos^lobe (1: a Lambertian diffuser), or what was measured, cut by grid or lens. A share may leave backwards, even
+// and Lambertian (shoot-through umbrella). Barn doors and projected patterns take light away after that. Hard or soft
+// is no switch: it follows from size and distance.
 //
 // A pattern is sharp in the plane at its focus: a ray's place in the pattern is where it crosses that plane, so nearer
-// and further it softens by the size of the lens, as a real one does. Units: metres; luminance in cd/m^2 per lm of the head, or in cd s/m^2 per lm s, which is the same number.
+// and further it softens by the size of the lens, as a real one does. Units: metres; luminance in cd/m^2 per lm of the
+// head, or in cd s/m^2 per lm s, which is the same number.
 #pragma once
 
 #include <optional>
@@ -70,8 +71,8 @@ class Emitter {
   Outline outline_;
   LightPose pose_;
   float halfWidth_, halfHeight_, centre_, area_, flux_, lobe_, hot_, gridTangent_, peak_;
-  float back_ = 0;           ///< luminance backwards
-  float cutCosine_ = 0;      ///< cosine of the cut-off, 0: none
+  float back_ = 0;       ///< luminance backwards
+  float cutCosine_ = 0;  ///< cosine of the cut-off, 0: none
   std::shared_ptr<const AngularProfile> profile_;
   std::shared_ptr<const Pattern> pattern_;
   float focus_ = 1, slide_ = 1;  ///< distance of the sharp plane, and the pattern's half size there [m]

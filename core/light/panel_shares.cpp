@@ -23,7 +23,8 @@ std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan) {
       spots.size(), std::vector<std::vector<double>>(n, std::vector<double>(plan.lights.size(), 0)));
   std::vector<std::optional<Source>> sources;
   for (const Light& l : plan.lights)
-    sources.push_back(l.on && findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(plan, l)) : std::nullopt);
+    sources.push_back(l.on && findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(plan, l))
+                                                                           : std::nullopt);
   tbb::parallel_for(size_t(0), spots.size(), [&](size_t s) {
     all[s] = plan.ambient.lux * plan.camera.shutter;
     for (size_t k = 0; k < sources.size(); ++k) {
@@ -32,7 +33,8 @@ std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan) {
       all[s] += energy * meteredLux(scene, *sources[k], spots[s].position, spots[s].normal, Receptor::Flat, 192, 192);
       for (size_t p = 0; p < n; ++p)
         if (plan.panels[p].on)
-          part[s][p][k] = energy * panelLux(scene, *sources[k], spots[s].position, spots[s].normal, Receptor::Flat, 256, int(p));
+          part[s][p][k] =
+              energy * panelLux(scene, *sources[k], spots[s].position, spots[s].normal, Receptor::Flat, 256, int(p));
     }
   });
   std::vector<PanelShare> out;

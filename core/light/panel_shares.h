@@ -10,8 +10,8 @@
 namespace easel {
 
 struct PanelShare {
-  std::string panel;     ///< its number
-  std::string spot;      ///< id of the meter spot on the sitter where it adds most
+  std::string panel;  ///< its number
+  std::string spot;   ///< id of the meter spot on the sitter where it adds most
   std::string spotName;
   double stops = 0;      ///< what it adds there to everything else that is on
   std::string light;     ///< the letter of the light that feeds it most there; empty when none does

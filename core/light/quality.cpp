@@ -49,8 +49,8 @@ ShadowEdge edgeAlong(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forwar
     const Vec3 p = hit->position + hit->facet * 5e-4f;
     const double open = directLux(nullptr, e, p, hit->normal, Receptor::Flat, 128);
     // The flank of the nose that looks away from the light is dark by itself.
-    places.push_back({hit->position, open > 0 ? directLux(&scene, e, p, hit->normal, Receptor::Flat, 128) / open : 0,
-                      open > 0});
+    places.push_back(
+        {hit->position, open > 0 ? directLux(&scene, e, p, hit->normal, Receptor::Flat, 128) / open : 0, open > 0});
   }
   // Into the shadow first, then out of it.
   size_t darkest = 0;
@@ -140,37 +140,58 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan) {
 
     using K = ShadowEdge::Kind;
     const Modifier front = frontOf(l);
+    // Behind a scrim, or turned to a board: the modifier itself is not what the face sees.
+    const bool byPanels = q.panels > 1.5;
+    if (byPanels) {
+      q.nose = {};
+      q.cheekToCheek = q.foreheadToChin = 0;
+      q.words.push_back(
+          fmt::format("Its light comes to the face over the panels ({} of it): their size and nearness make it "
+                      "soft, the modifier only says how evenly it fills them.",
+                      stopsText(q.panels)));
+    }
     const double w = q.nose.width;
-    if (q.nose.kind == K::Edge)
-      q.words.push_back(fmt::format("{}: the nose's shadow has an edge of {:.0f} mm. The front is {:.0f} degrees wide from the "
-                                    "face; half as far away it would be about {:.0f} mm.",
-                                    w < 4 ? "Hard" : w < 10 ? "Firm" : w < 20 ? "Soft" : "Very soft", w, q.apparentSize,
-                                    w * 2));
-    else if (q.nose.kind == K::Wider)
-      q.words.push_back(fmt::format("Very soft: the nose's shadow is never quite dark; its edge was followed for {:.0f} mm. "
-                                    "Smaller or further away makes it firmer.",
-                                    w));
-    else if (q.nose.kind == K::Merges)
-      q.words.push_back("The nose's shadow runs into the shadow side of the cheek. Nearer the camera it would close off.");
-    else
-      q.words.push_back("It throws no shadow of the nose on this side of the face.");
-    if (distance < 2.5 * e.extent() && (q.cheekToCheek > 0.2 || std::abs(q.foreheadToChin) > 0.2))
-      q.words.push_back(fmt::format("Near for its size, so it falls off quickly: {} from cheek to cheek, {} from forehead to "
-                                    "chin. Twice as far away would halve that, and harden the edge.",
-                                    stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
-    else
-      q.words.push_back(fmt::format("Falls off by {} from cheek to cheek and {} from forehead to chin.",
-                                    stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
-    q.words.push_back(q.backdrop > -1.5
-                          ? fmt::format("Spills on the backdrop: {} {} the face there. Feather it, grid it, or move the sitter "
-                                        "forward.",
-                                        stopsText(q.backdrop), q.backdrop > 0 ? "over" : "under")
-                      : q.backdrop > -12 ? fmt::format("The backdrop gets {} less than the face.", stopsText(q.backdrop))
-                                         : std::string("Nothing of it comes to the backdrop behind the head."));
-    if (front.hotCentre > 0.9)
+    if (!byPanels) {
+      if (q.nose.kind == K::Edge)
+        q.words.push_back(
+            fmt::format("{}: the nose's shadow has an edge of {:.0f} mm. The front is {:.0f} degrees wide from the "
+                        "face; half as far away it would be about {:.0f} mm.",
+                        w < 4    ? "Hard"
+                        : w < 10 ? "Firm"
+                        : w < 20 ? "Soft"
+                                 : "Very soft",
+                        w, q.apparentSize, w * 2));
+      else if (q.nose.kind == K::Wider)
+        q.words.push_back(
+            fmt::format("Very soft: the nose's shadow is never quite dark; its edge was followed for {:.0f} mm. "
+                        "Smaller or further away makes it firmer.",
+                        w));
+      else if (q.nose.kind == K::Merges)
+        q.words.push_back(
+            "The nose's shadow runs into the shadow side of the cheek. Nearer the camera it would close off.");
+      else
+        q.words.push_back("It throws no shadow of the nose on this side of the face.");
+      if (distance < 2.5 * e.extent() && (q.cheekToCheek > 0.2 || std::abs(q.foreheadToChin) > 0.2))
+        q.words.push_back(
+            fmt::format("Near for its size, so it falls off quickly: {} from cheek to cheek, {} from forehead to "
+                        "chin. Twice as far away would halve that, and harden the edge.",
+                        stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
+      else
+        q.words.push_back(fmt::format("Falls off by {} from cheek to cheek and {} from forehead to chin.",
+                                      stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
+    }
+    q.words.push_back(
+        q.backdrop > -1.5
+            ? fmt::format("Spills on the backdrop: {} {} the face there. Feather it, grid it, or move the sitter "
+                          "forward.",
+                          stopsText(q.backdrop), q.backdrop > 0 ? "over" : "under")
+        : q.backdrop > -12 ? fmt::format("The backdrop gets {} less than the face.", stopsText(q.backdrop))
+                           : std::string("Nothing of it comes to the backdrop behind the head."));
+    if (!byPanels && front.hotCentre > 0.9)
       q.words.push_back(fmt::format("Its middle is {} brighter than its edge: feathered, the even part works.",
                                     stopsText(front.hotCentre)));
-    if (q.panels > 0.04) q.words.push_back(fmt::format("Panels add {} of it at the face.", stopsText(q.panels)));
+    if (!byPanels && q.panels > 0.04)
+      q.words.push_back(fmt::format("Panels add {} of it at the face.", stopsText(q.panels)));
     all[i] = std::move(q);
   });
   std::vector<LightQuality> out;

@@ -1,8 +1,8 @@
 // The quality of a light on this face, measured: how wide its shadow edge is, how it falls off, how evenly it lies.
 //
-// Measured on the sitter's own mesh with the light alone, at the point meter's accuracy; never from the picture. Lengths
-// in millimetres on the skin, differences in stops. Soft or hard is the width of the nose's shadow edge: the distance
-// over which the share of the light that is seen grows from 10 to 90 %.
+// Measured on the sitter's own mesh with the light alone, at the point meter's accuracy; never from the picture.
+// Lengths in millimetres on the skin, differences in stops. Soft or hard is the width of the nose's shadow edge: the
+// distance over which the share of the light that is seen grows from 10 to 90 %.
 #pragma once
 
 #include <string>
@@ -16,17 +16,17 @@ namespace easel {
 /// The edge of a shadow on the skin.
 struct ShadowEdge {
   enum class Kind {
-    None,     ///< the light throws no shadow of the nose that the camera's side of the face shows
-    Edge,     ///< `width` from 10 to 90 %
-    Wider,    ///< never quite dark: softer than `width`, which is how far it was followed
-    Merges    ///< runs into the shadow side of the cheek before it is over
+    None,   ///< the light throws no shadow of the nose that the camera's side of the face shows
+    Edge,   ///< `width` from 10 to 90 %
+    Wider,  ///< never quite dark: softer than `width`, which is how far it was followed
+    Merges  ///< runs into the shadow side of the cheek before it is over
   } kind = Kind::None;
   double width = 0;  ///< mm
 };
 
 struct LightQuality {
   std::string light;
-  double apparentSize = 0;    ///< degrees from the face
+  double apparentSize = 0;  ///< degrees from the face
   ShadowEdge nose;
   double cheekToCheek = 0;    ///< near cheek over far cheek by distance and angle to the modifier alone, stops, >= 0
   double foreheadToChin = 0;  ///< forehead over chin, the same way, stops, signed

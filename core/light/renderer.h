@@ -40,10 +40,10 @@ struct Result {
   Histogram histogram;                                   ///< of `picture`
   std::shared_ptr<const Answers> answers;
   std::shared_ptr<const SpotTable> table;  ///< every light at every spot; of `plan`, missing until it has been taken
-  std::shared_ptr<const std::vector<PanelShare>> shares;      ///< comes with the table
-  std::shared_ptr<const std::vector<LightQuality>> quality;   ///< comes with the table
-  bool answersCurrent = false;             ///< the answers are those of `plan`, not of the one before
-  std::string problem;                     ///< a sentence, when the plan cannot be computed
+  std::shared_ptr<const std::vector<PanelShare>> shares;     ///< comes with the table
+  std::shared_ptr<const std::vector<LightQuality>> quality;  ///< comes with the table
+  bool answersCurrent = false;                               ///< the answers are those of `plan`, not of the one before
+  std::string problem;                                       ///< a sentence, when the plan cannot be computed
   int passes = 0;
   bool done = false;
 };

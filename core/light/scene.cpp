@@ -25,8 +25,8 @@ struct Geometry {
   Surface surface = Surface::Nothing;
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
-  float meanLuminance = 1;  // hair: of the opaque part of the texture, linear
-  Vec3 backAlbedo{0.5f, 0.5f, 0.5f};  // panels: of the side that faces away from `normal`
+  float meanLuminance = 1;                 // hair: of the opaque part of the texture, linear
+  Vec3 backAlbedo{0.5f, 0.5f, 0.5f};       // panels: of the side that faces away from `normal`
   std::shared_ptr<const Pattern> pattern;  // cut out of the quad
   std::vector<Vec3> position, normal;
   std::vector<std::uint32_t> triangles;  // studio only

@@ -39,8 +39,8 @@ Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(e
     chains_ |= l.front.through > 0 || l.back.through > 0;
   }
   if (total_ <= 0) return;
-  // What a scrim sends to the other leaves counts for their weights too, or a reflector that only a scrim feeds would be
-  // chosen too seldom: centre to centre, good enough for a weight.
+  // What a scrim sends to the other leaves counts for their weights too, or a reflector that only a scrim feeds would
+  // be chosen too seldom: centre to centre, good enough for a weight.
   if (chains_) {
     const std::vector<float> direct = weight_;
     for (size_t k = 0; k < leaves_.size(); ++k)

@@ -119,8 +119,8 @@ std::vector<Finding> checkPlan(const Plan& plan) {
     const std::string where = "panel " + p.id;
     if (!findPanelKind(p.kind))
       say(Severity::Warning, where,
-          fmt::format("Panel {} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.", p.id,
-                      p.kind));
+          fmt::format("Panel {} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.",
+                      p.id, p.kind));
     for (const std::string& finish : {p.front, p.back})
       if (!findFinish(finish))
         say(Severity::Warning, where,
@@ -148,8 +148,7 @@ std::vector<Finding> checkPlan(const Plan& plan) {
     }
     if (inside)
       say(Severity::Warning, where,
-          fmt::format("Panel {} stands inside the sitter's head. Move it at least 0.3 m out.",
-                      p.id));
+          fmt::format("Panel {} stands inside the sitter's head. Move it at least 0.3 m out.", p.id));
     else if (between)
       say(Severity::Warning, where,
           fmt::format("Panel {} stands between the lens and the face: the picture shows its back. Move it aside, or "
@@ -160,12 +159,13 @@ std::vector<Finding> checkPlan(const Plan& plan) {
           fmt::format("Panel {} stands outside the room. Bring it nearer or widen the room.", p.id));
     if (kind && p.on && p.height >= 1.8 && kind->shape != PanelShape::Photographer)
       say(Severity::Note, where,
-          fmt::format("Panel {} is {:.1f} m tall: two stands or weights on its foot, and none of them in a draught.", p.id,
-                      p.height));
+          fmt::format("Panel {} is {:.1f} m tall: two stands or weights on its foot, and none of them in a draught.",
+                      p.id, p.height));
   }
   if (plan.haze > 0)
     say(Severity::Note, "air",
-        "Haze is on: ventilate, ask about asthma, and tell whoever minds the smoke detectors. The venue's rules decide.");
+        "Haze is on: ventilate, ask about asthma, and tell whoever minds the smoke detectors. The venue's rules "
+        "decide.");
   if (flash && cam.shutter < cam.syncShutter * 0.98)
     say(Severity::Warning, "camera",
         fmt::format(

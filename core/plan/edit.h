@@ -63,11 +63,13 @@ struct SetPlan {
   Plan plan;
 };  ///< the whole set: mirror
 
-using Edit = std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetSpots,
-                          SetLight, AddLight, RemoveLight, SetLights, SetPanel, AddPanel, RemovePanel, SetHaze, SetPlan>;
+using Edit =
+    std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetSpots, SetLight,
+                 AddLight, RemoveLight, SetLights, SetPanel, AddPanel, RemovePanel, SetHaze, SetPlan>;
 
 /// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light
-/// or panel is missing, its letter is taken, or it is locked and would change in anything but name, letter, on and locked.
+/// or panel is missing, its letter is taken, or it is locked and would change in anything but name, letter, on and
+/// locked.
 Edit apply(Plan& plan, const Edit& edit);
 
 /// The first free letter A..P. Empty when all sixteen are taken.

@@ -26,7 +26,9 @@ void addPerson(std::vector<Leaf>& out, const Leaf& like, double tall) {
   auto prism = [&](float from, float to, float rx, float rz) {
     for (int k = 0; k < 6; ++k) {
       const float a = float(k) * kPiF / 3, b = a + kPiF / 3;
-      auto corner = [&](float angle) { return like.frame.u * (rx * std::cos(angle)) + like.frame.n * (rz * std::sin(angle)); };
+      auto corner = [&](float angle) {
+        return like.frame.u * (rx * std::cos(angle)) + like.frame.n * (rz * std::sin(angle));
+      };
       const Vec3 p = corner(a), q = corner(b);
       Leaf face = like;
       face.centre = like.centre + (p + q) * 0.5f;
@@ -159,8 +161,9 @@ PanelProposal proposePanel(const Plan& plan, const std::string& id) {
       p.distance = id == "v-flat" ? 1.1 : 0.9;
       p.fold = 120;
     }
-    out.reason = id == "cloth" ? "Opposite the key: takes bounce away, so that the shadow side goes deeper."
-                               : "Opposite the key, where its light passes the face and can be sent back into the shadows.";
+    out.reason = id == "cloth"
+                     ? "Opposite the key: takes bounce away, so that the shadow side goes deeper."
+                     : "Opposite the key, where its light passes the face and can be sent back into the shadows.";
   } else if (id == "reflector") {
     p.hour = 6;
     p.distance = 0.55;
@@ -174,21 +177,25 @@ PanelProposal proposePanel(const Plan& plan, const std::string& id) {
     p.distance = light ? light->distance * (cut ? 0.75 : 0.45) : 0.6;
     p.above = light ? eyes + (light->height - eyes) * (cut ? 0.75 : 0.45) + (cut ? 0 : 0.55) : eyes + 0.5;
     p.tilt = light ? -degrees(std::atan2(float(light->height - eyes), float(light->distance))) * 0.8 : 0;
-    out.reason = cut ? "In the key's way: a pattern on sitter and wall, softer the nearer it is to the lamp."
-                     : "Over the line from key to face: keeps the top of the light off hair and backdrop. Lower it to cut more.";
+    out.reason =
+        cut ? "In the key's way: a pattern on sitter and wall, softer the nearer it is to the lamp."
+            : "Over the line from key to face: keeps the top of the light off hair and backdrop. Lower it to cut more.";
   } else if (id == "slit" || id == "scrim" || id == "scrim-small") {
     // Beside the sitter and along the camera's axis: across it, so wide a thing would stand in the picture.
     p.hour = key < 6 ? 3 : 9;
     p.distance = id == "scrim-small" ? 0.75 : 0.95;
     if (id != "slit") p.above = std::max(p.height / 2 + 0.02, std::min(eyes + 0.2, plan.room.height - p.height / 2));
-    out.reason = id == "slit" ? "On the key's side, clear of the picture. A light behind it draws a line; nearer the wall it is sharper."
-                              : "On the key's side, clear of the picture. Put the light behind it, further out: the cloth becomes "
-                                "the light, as large as the unit fills it.";
+    out.reason =
+        id == "slit"
+            ? "On the key's side, clear of the picture. A light behind it draws a line; nearer the wall it is sharper."
+            : "On the key's side, clear of the picture. Put the light behind it, further out: the cloth becomes "
+              "the light, as large as the unit fills it.";
   } else {
     p.hour = 6;
     p.distance = plan.camera.distance + 0.3;
     p.above = p.height / 2;
-    out.reason = "Behind the camera: in front of a large box the body takes a bite out of its light and its catchlight.";
+    out.reason =
+        "Behind the camera: in front of a large box the body takes a bite out of its light and its catchlight.";
   }
   return out;
 }

@@ -79,7 +79,7 @@ struct Light {
   Role role = Role::Key;
   std::string group = "A";  ///< trigger group
   std::string unit = "mains-400", modifier = "octa-90";
-  Fittings fittings;        ///< gel, ND, diffusion, grid
+  Fittings fittings;      ///< gel, ND, diffusion, grid
   double hour = 4.5;      ///< clock place, (0, 12]
   double distance = 1.1;  ///< horizontally from the sitter's axis to the front of the modifier [m]
   double height = 1.75;   ///< of the modifier's centre above the floor [m]
@@ -96,7 +96,7 @@ struct Light {
 /// A board, flag, reflector, scrim ... in the set: gear/panels.h. Upright, its front towards the sitter's axis, then
 /// turned and tilted off that.
 struct Panel {
-  std::string id;            ///< "1" .. "16", unique in the plan
+  std::string id;  ///< "1" .. "16", unique in the plan
   std::string name;
   std::string kind = "board";
   std::string front = "white", back = "white";  ///< finishes

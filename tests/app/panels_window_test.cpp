@@ -15,7 +15,6 @@
 
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
-
 #include "main_window.h"
 #include "window_support.h"
 

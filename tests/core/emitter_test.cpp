@@ -121,7 +121,8 @@ TEST(Emitter, ALeafCutsItsOwnSide) {
   f.doors.left = 10;  // from behind the light, looking along +z with y up, left is +x
   const Emitter open(m, poseAt({0, 0, 0}, {0, 0, 1})), cut(m, poseAt({0, 0, 0}, {0, 0, 1}), f);
   EXPECT_EQ(luxAt(cut, {3, 0, 2}, {0, 0, -1}), 0);
-  EXPECT_LT(luxAt(cut, {2, 0, 2}, {0, 0, -1}), 0.3 * luxAt(open, {2, 0, 2}, {0, 0, -1})) << "only what starts far right";
+  EXPECT_LT(luxAt(cut, {2, 0, 2}, {0, 0, -1}), 0.3 * luxAt(open, {2, 0, 2}, {0, 0, -1}))
+      << "only what starts far right";
   EXPECT_NEAR(luxAt(cut, {-1, 0, 2}, {0, 0, -1}), luxAt(open, {-1, 0, 2}, {0, 0, -1}), 1e-6);
   EXPECT_NEAR(luxAt(cut, {-0.2f, 0, 3}, {0, 0, -1}), luxAt(open, {-0.2f, 0, 3}, {0, 0, -1}), 1e-6);
   // Closing goes on to the axis and past it.

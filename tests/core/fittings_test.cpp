@@ -50,7 +50,8 @@ TEST(Fittings, NothingGainsLight) {
         EXPECT_LE(w.transmission, m.transmission * (1 + 1e-9)) << m.id << " " << d.id << " " << grid;
         EXPECT_GT(w.transmission, 0);
         // A zoom or a spot gathers by its own setting; what is put on it only takes away.
-        EXPECT_LE(w.axialIntensity(), fronted(m, {}).axialIntensity() * (1 + 1e-9)) << m.id << " " << d.id << " " << grid;
+        EXPECT_LE(w.axialIntensity(), fronted(m, {}).axialIntensity() * (1 + 1e-9))
+            << m.id << " " << d.id << " " << grid;
       }
 }
 
@@ -117,7 +118,9 @@ TEST(Fittings, WhatIsTakenOutOrPutInHasItsPrice) {
   EXPECT_EQ(dish[0].first, "deflector");
   double sum = 0;
   for (const auto& [name, stops] : dish) sum += stops;
-  EXPECT_NEAR(sum, std::log2(findModifier("dish-55")->axialIntensity() / fronted(*findModifier("dish-55"), d).axialIntensity()), 1e-6);
+  EXPECT_NEAR(
+      sum, std::log2(findModifier("dish-55")->axialIntensity() / fronted(*findModifier("dish-55"), d).axialIntensity()),
+      1e-6);
 }
 
 TEST(Fittings, TheRingSitsRoundTheLens) {

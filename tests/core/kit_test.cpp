@@ -1,8 +1,7 @@
-#include "formats/kit_json.h"
-
 #include <gtest/gtest.h>
 
 #include "formats/ies_file.h"
+#include "formats/kit_json.h"
 #include "plan/panels.h"
 #include "support.h"
 
@@ -92,10 +91,13 @@ TEST(Kit, BrokenFilesSayWhere) {
   EXPECT_NE(said(head + "\"units\":[{\"count\":2}]}").find("/units/0/id"), std::string::npos);
   EXPECT_NE(said(head + "\"units\":[{\"id\":\"x\",\"count\":-2}]}").find("/units/0/count"), std::string::npos);
   EXPECT_NE(said(head + "\"ownUnits\":[{\"id\":\"x\"}]}").find("gives no light"), std::string::npos);
-  EXPECT_NE(said(head + "\"ownModifiers\":[{\"id\":\"x\",\"width\":1e9}]}").find("/ownModifiers/0/width"), std::string::npos);
-  EXPECT_NE(said(head + "\"ownModifiers\":[{\"id\":\"x\",\"profile\":{\"vertical\":[5,1],\"horizontal\":[0],\"candela\":[[1,2]]}}]}")
-                .find("ascend"),
+  EXPECT_NE(said(head + "\"ownModifiers\":[{\"id\":\"x\",\"width\":1e9}]}").find("/ownModifiers/0/width"),
             std::string::npos);
+  EXPECT_NE(
+      said(head +
+           "\"ownModifiers\":[{\"id\":\"x\",\"profile\":{\"vertical\":[5,1],\"horizontal\":[0],\"candela\":[[1,2]]}}]}")
+          .find("ascend"),
+      std::string::npos);
   EXPECT_FALSE(said(head + "\"units\":7}").empty());
   EXPECT_FALSE(said(std::string(5000, '[')).empty());
 }

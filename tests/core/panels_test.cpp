@@ -139,12 +139,14 @@ TEST(Panels, ABoardLightsAsItsIlluminatedAreaDoes) {
   constexpr int n = 60;
   for (int i = 0; i < n; ++i)
     for (int k = 0; k < n; ++k) {
-      const float x = (2 * (float(i) + 0.5f) / n - 1) * leaf.halfWidth, y = (2 * (float(k) + 0.5f) / n - 1) * leaf.halfHeight;
+      const float x = (2 * (float(i) + 0.5f) / n - 1) * leaf.halfWidth,
+                  y = (2 * (float(k) + 0.5f) / n - 1) * leaf.halfHeight;
       const Vec3 q = leaf.centre + leaf.frame.u * x + leaf.frame.v * y;
       const double e = directLux(nullptr, s.emitter(), q, leaf.frame.n, Receptor::Flat, 64);
       const Vec3 d = spot - q;
       const double d2 = double(dot(d, d));
-      const double cosQ = std::max(0.f, dot(leaf.frame.n, d)) / std::sqrt(d2), cosR = std::max(0.f, -dot(normal, d)) / std::sqrt(d2);
+      const double cosQ = std::max(0.f, dot(leaf.frame.n, d)) / std::sqrt(d2),
+                   cosR = std::max(0.f, -dot(normal, d)) / std::sqrt(d2);
       sum += e * double(luminance(leaf.front.diffuse)) / kPi * cosQ * cosR / d2 * double(leaf.area()) / (n * n);
     }
   EXPECT_NEAR(ours, sum, 0.02 * sum);
@@ -220,7 +222,8 @@ TEST(Panels, AScrimIsALightOfItsOwnSize) {
   const Source s = sourceOf(p, l);
   EXPECT_TRUE(s.feedsPanels());
   const Scene scene(p, nullptr);
-  EXPECT_EQ(directLux(&scene, s.emitter(), {0, 1.25f, 0.1f}, {0, 0, 1}, Receptor::Flat, 64), 0) << "nothing goes round the cloth";
+  EXPECT_EQ(directLux(&scene, s.emitter(), {0, 1.25f, 0.1f}, {0, 0, 1}, Receptor::Flat, 64), 0)
+      << "nothing goes round the cloth";
 }
 
 TEST(Panels, TwoPanelsInARowPassLightOnWhenOneIsAScrim) {

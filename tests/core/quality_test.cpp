@@ -37,12 +37,14 @@ TEST(Quality, ALargerOrNearerFrontMakesASofterEdge) {
 
 TEST(Quality, TheEdgeFollowsTheSizeOfTheSource) {
   // Twice the diameter, twice the edge, by similar triangles; the mesh under it is the same.
-  const double narrow = qualityOf(keyAt("reflector-18", 5)).nose.width, wide = qualityOf(keyAt("reflector-18", 2.5)).nose.width;
+  const double narrow = qualityOf(keyAt("reflector-18", 5)).nose.width,
+               wide = qualityOf(keyAt("reflector-18", 2.5)).nose.width;
   EXPECT_NEAR(wide / narrow, 2, 0.7);
 }
 
 TEST(Quality, FallOffIsThatOfTheDistances) {
-  const LightQuality near = qualityOf(keyAt("softbox-40x40", 0.6, 3.5)), far = qualityOf(keyAt("softbox-40x40", 3.5, 3.5));
+  const LightQuality near = qualityOf(keyAt("softbox-40x40", 0.6, 3.5)),
+                     far = qualityOf(keyAt("softbox-40x40", 3.5, 3.5));
   EXPECT_GT(near.cheekToCheek, 0.2);
   EXPECT_LT(far.cheekToCheek, 0.12);
   EXPECT_GT(near.foreheadToChin, 0.05) << "from above the forehead gets more";

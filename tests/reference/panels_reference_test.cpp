@@ -34,9 +34,9 @@ Panel disc(const char* front, const char* back, double diameter, double along, d
 }
 
 // Irradiance of an element that lies parallel to a disc of even radiosity, on its axis: E rho r^2 / (r^2 + d^2), and
-// beside its axis 1/2 (1 - (1 + H^2 - R^2) / sqrt((1 + H^2 + R^2)^2 - 4 R^2 H^2)...): published configuration factors of
-// a differential element to a parallel disc (J. R. Howell, "A Catalog of Radiation Heat Transfer Configuration Factors",
-// B-12 and B-13; form from memory, checked against view_factor_test).
+// beside its axis 1/2 (1 - (1 + H^2 - R^2) / sqrt((1 + H^2 + R^2)^2 - 4 R^2 H^2)...): published configuration factors
+// of a differential element to a parallel disc (J. R. Howell, "A Catalog of Radiation Heat Transfer Configuration
+// Factors", B-12 and B-13; form from memory, checked against view_factor_test).
 double discFactor(double radius, double away, double aside) {
   const double h = away / radius, b = aside / radius, z = 1 + h * h + b * b;
   return 0.5 * (1 - (h * h + b * b - 1) / std::sqrt(z * z - 4 * b * b));
@@ -54,7 +54,8 @@ TEST(PanelReference, AWhiteDiscAtTwelveSpots) {
       const Scene scene(p, nullptr);
       const Vec3 centre{0, 6, 3}, spot{float(aside), 6, float(3 - away)};
       const double lit = directLux(nullptr, e, centre, {0, 0, -1}, Receptor::Flat, 256);
-      const double wanted = lit * double(luminance(findFinish("white")->diffuse)) * discFactor(diameter / 2, away, aside);
+      const double wanted =
+          lit * double(luminance(findFinish("white")->diffuse)) * discFactor(diameter / 2, away, aside);
       const double ours = panelLux(scene, s, spot, {0, 0, 1}, Receptor::Flat, 4096);
       EXPECT_NEAR(ours, wanted, 0.05 * wanted) << diameter << " " << away << " " << aside;
     }
