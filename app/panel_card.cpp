@@ -70,40 +70,40 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
     fields_.push_back(w);
     return w;
   };
-  named(addChoice(1, 0, tr("Front, to the sitter"), sides, text(&Panel::front), choose(tr("Front"), &Panel::front)),
+  named(addChoice(2, 0, tr("Front, to the sitter"), sides, text(&Panel::front), choose(tr("Front"), &Panel::front)),
         "front");
-  named(addChoice(2, 0, tr("Back"), sides, text(&Panel::back), choose(tr("Back"), &Panel::back)), "back");
-  named(addLength(3, 0, tr("Width"), 0.05, 12, number(&Panel::width), set(tr("Width"), "width", &Panel::width)),
+  named(addChoice(3, 0, tr("Back"), sides, text(&Panel::back), choose(tr("Back"), &Panel::back)), "back");
+  named(addLength(4, 0, tr("Width"), 0.05, 12, number(&Panel::width), set(tr("Width"), "width", &Panel::width)),
         "width");
   named(
-      addLength(4, 0, tr("Height of it"), 0.05, 12, number(&Panel::height), set(tr("Height"), "size", &Panel::height)),
+      addLength(5, 0, tr("Height of it"), 0.05, 12, number(&Panel::height), set(tr("Height"), "size", &Panel::height)),
       "tall");
   const QString degree = QStringLiteral("\u00b0");
   fold_ = named(
-      addNumber(5, 0, tr("Fold"), 20, 180, 5, 0, degree, number(&Panel::fold), set(tr("Fold"), "fold", &Panel::fold)),
+      addNumber(6, 0, tr("Fold"), 20, 180, 5, 0, degree, number(&Panel::fold), set(tr("Fold"), "fold", &Panel::fold)),
       "fold");
-  gap_ = named(addLength(6, 0, tr("Gap"), 0.002, 3, number(&Panel::gap), set(tr("Gap"), "gap", &Panel::gap)), "gap");
-  named(addNumber(1, 1, tr("Clock"), 0.01, 12, 0.1, 2, tr(" o'clock"), number(&Panel::hour),
+  gap_ = named(addLength(7, 0, tr("Gap"), 0.002, 3, number(&Panel::gap), set(tr("Gap"), "gap", &Panel::gap)), "gap");
+  named(addNumber(2, 1, tr("Clock"), 0.01, 12, 0.1, 2, tr(" o'clock"), number(&Panel::hour),
                   set(tr("Clock place"), "hour", &Panel::hour)),
         "panelHour");
-  named(addLength(2, 1, tr("Distance"), 0.05, 20, number(&Panel::distance),
+  named(addLength(3, 1, tr("Distance"), 0.05, 20, number(&Panel::distance),
                   set(tr("Distance"), "distance", &Panel::distance)),
         "panelDistance");
-  named(addLength(3, 1, tr("Centre above floor"), 0, 15, number(&Panel::above),
+  named(addLength(4, 1, tr("Centre above floor"), 0, 15, number(&Panel::above),
                   set(tr("Height"), "above", &Panel::above)),
         "panelAbove");
   named(
-      addNumber(4, 1, tr("Turn"), -180, 180, 5, 0, degree, number(&Panel::turn), set(tr("Turn"), "turn", &Panel::turn)),
+      addNumber(5, 1, tr("Turn"), -180, 180, 5, 0, degree, number(&Panel::turn), set(tr("Turn"), "turn", &Panel::turn)),
       "panelTurn");
-  named(addNumber(5, 1, tr("Tilt up"), -90, 90, 5, 0, degree, number(&Panel::tilt),
+  named(addNumber(6, 1, tr("Tilt up"), -90, 90, 5, 0, degree, number(&Panel::tilt),
                   set(tr("Tilt"), "tilt", &Panel::tilt)),
         "panelTilt");
-  pattern_ = named(addChoice(6, 1, tr("Cut-out"), cuts, text(&Panel::pattern), choose(tr("Cut-out"), &Panel::pattern)),
+  pattern_ = named(addChoice(7, 1, tr("Cut-out"), cuts, text(&Panel::pattern), choose(tr("Cut-out"), &Panel::pattern)),
                    "panelPattern");
   share_ = new QLabel(this);
   share_->setWordWrap(true);
   share_->setObjectName("panelShare");
-  grid_->addWidget(share_, 7, 0, 1, 4);
+  grid_->addWidget(share_, 1, 0, 1, 4);
   grid_->setRowStretch(8, 1);
   grid_->setColumnStretch(1, 1);
   grid_->setColumnStretch(3, 1);

@@ -14,6 +14,7 @@
 #include "light/spots.h"
 #include "light/studio.h"
 #include "plan/lamp.h"
+#include "plan/panels.h"
 #include "plan/roles.h"
 
 namespace {
@@ -146,11 +147,9 @@ BENCHMARK(EightLightsSolo)->Unit(benchmark::kMillisecond);
 BENCHMARK(EightLightsPower)->Unit(benchmark::kMillisecond);
 BENCHMARK(EightLightsIsoApertureWhiteBalance)->Unit(benchmark::kMillisecond);
 
-// Moving one light of `n`: to the first picture that shows it where it is.
-void MovingOneLightOf(benchmark::State& state) {
-  Plan plan = eight().plan;
-  plan.lights.resize(size_t(state.range(0)));
-  Studio studio(640, 800);
+// From moving the first light to the first picture that shows it where it is.
+void firstPictureAfterMove(benchmark::State& state, Plan plan, int width) {
+  Studio studio(width, width * 5 / 4);
   studio.setPlan(plan);
   studio.finish(2);
   const Interrupt never;
@@ -164,7 +163,33 @@ void MovingOneLightOf(benchmark::State& state) {
     benchmark::DoNotOptimize(developPicture(studio.layers(), plan).rgba.data());
   }
 }
+void MovingOneLightOf(benchmark::State& state) {
+  Plan plan = eight().plan;
+  plan.lights.resize(size_t(state.range(0)));
+  firstPictureAfterMove(state, plan, 640);
+}
 BENCHMARK(MovingOneLightOf)->Arg(1)->Arg(8)->Unit(benchmark::kMillisecond);
+
+// How that grows with lights, panels (one light projects a pattern once there are any) and pixels: arguments are how
+// many lights, how many panels, width of the picture.
+void FirstPictureWithPanels(benchmark::State& state) {
+  Plan plan = eight().plan;
+  plan.lights.resize(size_t(state.range(0)));
+  const char* kinds[] = {"v-flat", "reflector", "flag", "scrim-small"};
+  for (int i = 0; i < int(state.range(1)); ++i) plan.panels.push_back(proposePanel(plan, kinds[i % 4]).panel);
+  if (!plan.panels.empty()) {
+    plan.lights.back().modifier = "spot";
+    plan.lights.back().fittings.pattern = "panes";
+  }
+  firstPictureAfterMove(state, plan, int(state.range(2)));
+}
+BENCHMARK(FirstPictureWithPanels)
+    ->Args({8, 0, 640})
+    ->Args({8, 2, 640})
+    ->Args({8, 4, 640})
+    ->Args({4, 4, 640})
+    ->Args({8, 4, 320})
+    ->Unit(benchmark::kMillisecond);
 
 void SpotTableOfEight(benchmark::State& state) {
   Ready& e = eight();

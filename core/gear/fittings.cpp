@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "colour/colour.h"
+#include "gear/by_id.h"
 
 namespace easel {
 
@@ -49,14 +50,8 @@ const std::vector<Diffusion>& diffusions() {
   return all;
 }
 
-template <class T>
-static const T* find(const std::vector<T>& all, std::string_view id) {
-  for (const T& t : all)
-    if (t.id == id) return &t;
-  return nullptr;
-}
-const Gel* findGel(std::string_view id) { return find(gels(), id); }
-const Diffusion* findDiffusion(std::string_view id) { return find(diffusions(), id); }
+const Gel* findGel(std::string_view id) { return byId(gels(), id); }
+const Diffusion* findDiffusion(std::string_view id) { return byId(diffusions(), id); }
 
 double shifted(double kelvin, double miredShift) {
   return std::clamp(1e6 / std::max(1.0, mired(kelvin) + miredShift), 1667.0, 25000.0);

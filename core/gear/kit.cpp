@@ -6,6 +6,7 @@
 #include <numbers>
 #include <tuple>
 
+#include "gear/by_id.h"
 #include "gear/inventory.h"
 
 namespace easel {
@@ -382,13 +383,6 @@ const std::vector<BackdropMaterial>& backdropMaterials() {
   return all;
 }
 
-template <class T>
-static const T* find(const std::vector<T>& all, std::string_view id) {
-  for (const T& t : all)
-    if (t.id == id) return &t;
-  return nullptr;
-}
-
 namespace {
 // The user's own things. A set is never freed: pointers that somebody holds stay good, and few sets are ever made.
 struct Own {
@@ -412,15 +406,15 @@ std::vector<Modifier> knownModifiers() {
 }
 const Unit* findUnit(std::string_view id) {
   if (const Own* o = own)
-    if (const Unit* u = find(o->units, id)) return u;
-  return find(units(), id);
+    if (const Unit* u = byId(o->units, id)) return u;
+  return byId(units(), id);
 }
 const Modifier* findModifier(std::string_view id) {
   if (const Own* o = own)
-    if (const Modifier* m = find(o->modifiers, id)) return m;
-  return find(modifiers(), id);
+    if (const Modifier* m = byId(o->modifiers, id)) return m;
+  return byId(modifiers(), id);
 }
-const BackdropMaterial* findBackdrop(std::string_view id) { return find(backdropMaterials(), id); }
+const BackdropMaterial* findBackdrop(std::string_view id) { return byId(backdropMaterials(), id); }
 double backdropLuminance(std::string_view id) {
   const BackdropMaterial* m = findBackdrop(id);
   return m ? m->luminance() : 0.18;

@@ -1,5 +1,7 @@
 #include "gear/panels.h"
 
+#include "gear/by_id.h"
+
 namespace easel {
 
 const std::vector<Finish>& finishes() {
@@ -73,16 +75,10 @@ const std::vector<Paint>& paints() {
   return all;
 }
 
-template <class T>
-static const T* find(const std::vector<T>& all, std::string_view id) {
-  for (const T& t : all)
-    if (t.id == id) return &t;
-  return nullptr;
-}
-const Finish* findFinish(std::string_view id) { return find(finishes(), id); }
-const PanelKind* findPanelKind(std::string_view id) { return find(panelKinds(), id); }
+const Finish* findFinish(std::string_view id) { return byId(finishes(), id); }
+const PanelKind* findPanelKind(std::string_view id) { return byId(panelKinds(), id); }
 Vec3 paintColour(std::string_view id) {
-  const Paint* p = find(paints(), id);
+  const Paint* p = byId(paints(), id);
   return p ? p->colour : Vec3{1, 1, 1};
 }
 
