@@ -67,7 +67,7 @@ std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan) {
     std::string name = panel.name.empty() ? panel.kind : panel.name;
     share.sentence = share.stops < 0.05
                          ? fmt::format("{} {} adds nothing that counts; it only keeps light off.", name, panel.id)
-                         : fmt::format("{} {} adds {:.1f} stop{} most at: {} (light {}).", name, panel.id, share.stops,
+                         : fmt::format("{} {} adds {:.1f} stop{} where it adds most: {}, from light {}.", name, panel.id, share.stops,
                                        share.stops < 1.05 ? "" : "s", share.spotName, share.light);
     out.push_back(std::move(share));
   }
