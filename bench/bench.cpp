@@ -111,10 +111,22 @@ Ready& eight() {
   return r;
 }
 
+// The first `lights` of the eight with that many panels; once there are any, one light projects a pattern.
+Plan withPanels(int lights, int panels) {
+  Plan plan = eightLights();
+  plan.lights.resize(size_t(lights));
+  const char* kinds[] = {"v-flat", "reflector", "flag", "scrim-small"};
+  for (int i = 0; i < panels; ++i) plan.panels.push_back(proposePanel(plan, kinds[i % 4]).panel);
+  if (panels > 0) {
+    plan.lights.back().modifier = "spot";
+    plan.lights.back().fittings.pattern = "panes";
+  }
+  return plan;
+}
+
 // What re-weights layers only: mute, solo, power, ISO, aperture, white balance.
 template <class Change>
-void reweigh(benchmark::State& state, Change change) {
-  Ready& e = eight();
+void reweigh(benchmark::State& state, Change change, Ready& e = eight()) {
   Plan plan = e.plan;
   bool odd = false;
   for (auto _ : state) {
@@ -142,6 +154,12 @@ void EightLightsIsoApertureWhiteBalance(benchmark::State& s) {
     p.camera.whiteBalance = odd ? 5600 : 4800;
   });
 }
+void EightLightsFourPanelsPower(benchmark::State& s) {
+  static Ready r(withPanels(8, 4), 2);
+  reweigh(
+      s, [](Plan& p, Show&, bool odd) { p.lights[0].power = odd ? -3.0 : -3.1; }, r);
+}
+BENCHMARK(EightLightsFourPanelsPower)->Unit(benchmark::kMillisecond);
 BENCHMARK(EightLightsMute)->Unit(benchmark::kMillisecond);
 BENCHMARK(EightLightsSolo)->Unit(benchmark::kMillisecond);
 BENCHMARK(EightLightsPower)->Unit(benchmark::kMillisecond);
@@ -170,17 +188,9 @@ void MovingOneLightOf(benchmark::State& state) {
 }
 BENCHMARK(MovingOneLightOf)->Arg(1)->Arg(8)->Unit(benchmark::kMillisecond);
 
-// How that grows with lights, panels (one light projects a pattern once there are any) and pixels: arguments are how
-// many lights, how many panels, width of the picture.
+// How that grows: arguments are how many lights, how many panels, width of the picture.
 void FirstPictureWithPanels(benchmark::State& state) {
-  Plan plan = eight().plan;
-  plan.lights.resize(size_t(state.range(0)));
-  const char* kinds[] = {"v-flat", "reflector", "flag", "scrim-small"};
-  for (int i = 0; i < int(state.range(1)); ++i) plan.panels.push_back(proposePanel(plan, kinds[i % 4]).panel);
-  if (!plan.panels.empty()) {
-    plan.lights.back().modifier = "spot";
-    plan.lights.back().fittings.pattern = "panes";
-  }
+  const Plan plan = withPanels(int(state.range(0)), int(state.range(1)));
   firstPictureAfterMove(state, plan, int(state.range(2)));
 }
 BENCHMARK(FirstPictureWithPanels)

@@ -58,11 +58,16 @@ const PixelSample& bounceFor(const std::vector<PixelSample>& set, const View& vi
   return q;
 }
 
+// The preview asks for the light of panels, which changes slowly, at every second or fourth of its pixels and counts it
+// that many times; the filter spreads it. Numbers of passes stand in blocks of 4 x 4 there: along diagonals of them.
+bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 2) & (oneOf - 1)) == 0; }
+
 }  // namespace
 
 // One diffuse bounce, from a point that the camera's side has kept: irradiance / pi. Panels are sampled as emitters of
 // their own and not met here.
-Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const {
+Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
+                      std::uint32_t oneOf) const {
   const Surface there = s.bounceAlbedo.surface;
   if (there == Surface::Nothing || there == Surface::Panel || there == Surface::Scrim) return {};
   const std::uint32_t seed = hashPair(pixelKey, key_);
@@ -75,8 +80,9 @@ Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pa
         !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
       lux = Vec3{1, 1, 1} * std::min(b.geometry * nl, 40.f);
   }
-  if (source_->feedsPanels()) {
-    const auto b = source_->sample(&scene, s.bouncePosition, pass, seed ^ 0x6a09u);
+  if (source_->feedsPanels() && isOneOf(pass, oneOf)) {
+    auto b = source_->sample(&scene, s.bouncePosition, pass / oneOf, seed ^ 0x6a09u);
+    b.lux *= float(oneOf);
     const float nl = dot(n, b.direction);
     if (nl > 0 && luminance(b.lux) > 0 &&
         !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 881)))
@@ -86,8 +92,8 @@ Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pa
 }
 
 Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                            std::uint32_t pixelKey, Vec3 viewRay) const {
-  const Light seen = onSurface(s, view, scene, pass, pixelKey, viewRay);
+                            std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const {
+  const Light seen = onSurface(s, view, scene, pass, pixelKey, viewRay, oneOf);
   if (scene.haze() <= 0) return seen;
   const float depth = s.albedo.surface == Surface::Nothing ? 12.f : length(s.position - view.camera.eye);
   return throughHaze(seen, depth, view, scene, pass, pixelKey, viewRay);
@@ -118,7 +124,7 @@ Layer::Light Layer::throughHaze(const Light& seen, float depth, const View& view
 }
 
 Layer::Light Layer::onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                              std::uint32_t pixelKey, Vec3 viewRay) const {
+                              std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const {
   Light out;
   const Surface surface = s.albedo.surface;
   if (surface == Surface::Nothing) {
@@ -190,9 +196,9 @@ Layer::Light Layer::onSurface(const PixelSample& s, const View& view, const Scen
     }
     receive(e.direction, Vec3{1, 1, 1} * e.geometry, weight);
   }
-  if (source_->feedsPanels() && (surface != Surface::Panel || scrim)) {
-    const auto p = source_->sample(&scene, s.position, pass, seed ^ 0x9a7eu);
-    if (maxOf(p.lux) > 0 && open(p.direction, p.distance, 313)) receive(p.direction, p.lux, 1);
+  if (source_->feedsPanels() && (surface != Surface::Panel || scrim) && isOneOf(pass, oneOf)) {
+    const auto p = source_->sample(&scene, s.position, pass / oneOf, seed ^ 0x9a7eu);
+    if (maxOf(p.lux) > 0 && open(p.direction, p.distance, 313)) receive(p.direction, p.lux * float(oneOf), 1);
   }
   if (surface == Surface::Skin && may) {
     const Vec3 h = sheenHalfVector(normal, sobol2(pass, seed ^ 0x5ee2u), (pass ^ (pass / kSampleSets)) & 1);
@@ -227,10 +233,10 @@ Layer::Light Layer::onSurface(const PixelSample& s, const View& view, const Scen
 }
 
 namespace {
-constexpr int kEven = kSampleSets;  // passes that the whole picture gets alike
-// After those, in samples a pass and pixel: what all pixels get, the mean of what is handed out by noise, and the most
-// that one may have.
-constexpr float kLeast = 0.125f, kHandedOut = 0.35f, kMost = 15;
+constexpr int kEven = 4;  // passes that the whole picture gets alike
+// After those, in samples a pass and pixel: what all pixels get, what those get that nothing has reached yet, the mean
+// of what is handed out by noise, and the most that one may have.
+constexpr float kLeast = 0.125f, kDarkLeast = 0.03125f, kHandedOut = 0.45f, kMost = 48;
 int tilesAcross(const View& v) { return (v.width + kTile - 1) / kTile; }
 int tilesDown(const View& v) { return (v.height + kTile - 1) / kTile; }
 
@@ -257,45 +263,54 @@ void boxMean(std::vector<float>& v, int w, int h, int r) {
 }  // namespace
 
 // The total error is least when samples go in proportion to the standard deviation of one (Neyman's allocation).
-void Layer::shareOut(const View& view) {
+// Outlines and hair are averaged among their own kind: a rim is a line one pixel wide, and its noise is not that of the
+// cheek beside it.
+void Layer::shareOut(const SampleSets& sets) {
+  const View& view = sets.view();
   const size_t pixels = count_.size();
   double total = 0;
   for (size_t i = 0; i < pixels; ++i)
     total += double(luminance({sum_[i * 4], sum_[i * 4 + 1], sum_[i * 4 + 2]})) / std::max(1u, count_[i]);
   const auto floor = float(0.05 * total / double(pixels) + 1e-12);
-  std::vector<float> deviation(pixels);
+  std::vector<float> deviation(pixels), fine(pixels), kind(pixels);
   tbb::parallel_for(tbb::blocked_range<size_t>(0, pixels, 8192), [&](const auto& range) {
     for (size_t i = range.begin(); i < range.end(); ++i) {
       const float* s = &sum_[i * 4];
       const int n = int(count_[i]), evens = (n + 1) / 2, odds = n / 2;
+      kind[i] = sets.rough(i);
       if (odds < 1) continue;
       const float all = luminance({s[0], s[1], s[2]}) + s[3], even = evenSum_[i] + evenSheen_[i];
       const float difference = even / float(evens) - (all - even) / float(odds);
       // As the eye weighs it: the tone curve is near a square root. Times n / 4: variance of a single sample.
-      deviation[i] = difference * difference * float(n) / (all / float(n) + floor);
+      (kind[i] > 0 ? fine : deviation)[i] = difference * difference * float(n) / (all / float(n) + floor);
     }
   });
-  boxMean(deviation, view.width, view.height, 2);
+  const std::vector<float> rough = kind;
+  for (auto* v : {&deviation, &fine, &kind}) boxMean(*v, view.width, view.height, 2);
   double sum = 0;
-  for (float& d : deviation) sum += double(d = std::sqrt(d));
+  for (size_t i = 0; i < pixels; ++i) {
+    deviation[i] = std::sqrt(rough[i] > 0 ? fine[i] / kind[i] : deviation[i] / (1 - kind[i]));
+    sum += double(deviation[i]);
+  }
   share_.resize(pixels);
   const float scale = sum > 0 ? float(kHandedOut * double(pixels) / sum) : 0.f;
   for (size_t i = 0; i < pixels; ++i)
-    share_[i] = std::uint8_t(std::lround(16 * std::min(kMost, kLeast + deviation[i] * scale)));
+    share_[i] = std::uint16_t(
+        std::lround(16 * std::min(kMost, (deviation[i] > 0 ? kLeast : kDarkLeast) + deviation[i] * scale)));
 }
 
 // The bounce is asked for at one pixel of four, that of the half-resolution picture; after the first round of the sets
-// at half of those in turn.
+// at a quarter of those in turn.
 bool Layer::bounceDue(int x, int y) const {
   const int shift = x / 2 & 1;
   if (x % 2 != 0 || y < shift || (y - shift) % 2 != 0) return false;
-  return passes_ < kSampleSets || ((x / 2 + y / 2 + passes_) & 1) == 0;
+  return passes_ < kSampleSets || ((x / 2 + y / 2 * 2 + passes_) & 3) == 0;
 }
 
 void Layer::addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey) {
   const View& view = sets.view();
   const size_t i = size_t(y) * size_t(view.width) + size_t(x);
-  const int n = passes_ < kSampleSets ? passes_ : kSampleSets + (passes_ - kSampleSets) / 2;
+  const int n = passes_ < kSampleSets ? passes_ : kSampleSets + (passes_ - kSampleSets) / 4;
   const Surface mostly = sets.guide(i).surface;
   float* sum = &bounced_[(size_t(y / 2) * size_t((view.width + 1) / 2) + size_t(x / 2)) * 4];
   // Once all sets stand it may turn out that the first had met the lesser part of the pixel.
@@ -322,7 +337,7 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
   }
   if (tileDone_.empty()) {
     tileDone_.assign(size_t(tiles), 0);
-    if (passes_ >= kEven && passes_ % kEven == 0) shareOut(view);
+    if (passes_ >= kEven && passes_ % (passes_ < 16 ? 2 : 8) == 0) shareOut(sets);
   }
   tbb::parallel_for(0, tiles, [&](int tile) {
     if (tileDone_[size_t(tile)] || interrupt.raised()) return;
@@ -339,7 +354,9 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
         }
         for (int k = 0; k < samples; ++k) {
           const int n = int(count_[i]++);
-          const PixelSample s = n >= kEven && sets.rough(i) ? sets.fresh(x, y, n) : sets.set(n % kSampleSets)[i];
+          // A noisy pixel may be ahead of the sets that stand.
+          const bool own = n % kSampleSets >= sets.complete() || (n >= kSampleSets && sets.rough(i));
+          const PixelSample s = own ? sets.fresh(x, y, n) : sets.set(n % kSampleSets)[i];
           const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
                                                                 : normalize(s.position - view.camera.eye);
           const Light l = lightAt(s, view, sets.scene(), std::uint32_t(n), pixelKey, ray);
@@ -381,11 +398,11 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
                                                               : normalize(s.position - view.camera.eye);
         // One pattern of pass numbers per 4x4 block spreads the noise evenly for the filter.
         const auto pattern = std::uint32_t((x & 3) + 4 * (y & 3));
-        const Light l = lightAt(s, view, sets.scene(), pattern, 0x1234567u, ray);
+        const Light l = lightAt(s, view, sets.scene(), pattern, 0x1234567u, ray, 2);
         const Vec3 albedo = s.albedo.unpacked();
         const bool bounces = emitter_ && s.albedo.surface != Surface::Nothing;
-        half.set(x, y, l.direct + (bounces ? albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u) : Vec3{}), albedo,
-                 l.sheen, s.albedo.surface != Surface::Nothing);
+        half.set(x, y, l.direct + (bounces ? albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u, 4) : Vec3{}),
+                 albedo, l.sheen, s.albedo.surface != Surface::Nothing);
       }
   });
   half.guideFrom(sets, 2);
@@ -417,7 +434,9 @@ std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool 
         const float* s = &sum_[i * 4];
         const int n = std::max(1, count_.empty() ? 1 : int(count_[i]));
         const float scale = 1 / float(n);
-        const Vec3 albedo = sets.meanAlbedo(n, i);
+        // Where several surfaces share the pixel, their light is not one irradiance times the mean albedo: that is
+        // taken out and put back the same.
+        const Vec3 albedo = sets.meanAlbedo(sets.rough(i) ? sets.complete() : n, i);
         full.set(x, y, Vec3{s[0], s[1], s[2]} * scale, albedo, s[3] * scale, sets.guide(i).surface != Surface::Nothing);
         if (smooth && n > 1) {
           const int evens = (n + 1) / 2, odds = n / 2;

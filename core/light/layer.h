@@ -39,7 +39,7 @@ class Layer {
   Layer& operator=(const Layer&) = delete;
 
   /// One more full-resolution pass (needs set passes() % kSampleSets). False when interrupted; a later call goes on.
-  /// After one round of the sets every pixel takes part in proportion to its noise: what is noisy (edges lit at a
+  /// After the first few every pixel takes part in proportion to its noise: what is noisy (edges lit at a
   /// grazing angle, hair, penumbrae) gets the time.
   bool trace(const SampleSets& sets, const Interrupt& interrupt);
   int passes() const { return passes_; }
@@ -48,7 +48,7 @@ class Layer {
   std::shared_ptr<const LayerPicture> picture(const SampleSets& sets, bool smooth = true) const;
 
  private:
-  void shareOut(const View& view);
+  void shareOut(const SampleSets& sets);
   std::shared_ptr<const LayerPicture> finished(const Irradiance& full, const SampleSets& sets) const;
   bool bounceDue(int x, int y) const;
   void addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey);
@@ -56,14 +56,16 @@ class Layer {
     Vec3 direct;  ///< albedo * irradiance / pi
     float sheen = 0;
   };
+  /// `oneOf` 2 or 4: light of panels is asked for in that part of the passes only.
   Light lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
-                Vec3 viewRay) const;
+                Vec3 viewRay, std::uint32_t oneOf = 1) const;
   Light onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                  std::uint32_t pixelKey, Vec3 viewRay) const;
+                  std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const;
   /// `seen` through the haze of the scene, and the light that the haze itself sends to the lens.
   Light throughHaze(const Light& seen, float depth, const View& view, const Scene& scene, std::uint32_t pass,
                     std::uint32_t pixelKey, Vec3 viewRay) const;
-  Vec3 bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const;
+  Vec3 bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
+                 std::uint32_t oneOf = 1) const;
 
   std::optional<Source> source_;
   const Emitter* emitter_ = nullptr;  ///< the source's; null: the ambient
@@ -75,7 +77,7 @@ class Layer {
   std::vector<float> evenSum_;        ///< luminance of the even samples, for the noise estimate
   std::vector<float> evenSheen_;      ///< sheen of the even samples
   std::vector<std::uint32_t> count_;  ///< samples taken, per pixel
-  std::vector<std::uint8_t> share_;   ///< samples a pass, per pixel, in sixteenths; empty: one each
+  std::vector<std::uint16_t> share_;  ///< samples a pass, per pixel, in sixteenths; empty: one each
   std::vector<std::uint8_t> tileDone_;
 };
 

@@ -158,16 +158,19 @@ void SampleSets::survey() {
                   (most != Surface::Nothing && length(normal) < kSpread * kSampleSets);
     }
   });
-  // A bright rim may take a twentieth of a pixel that all eight samples have passed by.
-  auto differs = [&](size_t a, size_t b) {
-    if (guide_[a].surface != guide_[b].surface) rough_[a] = rough_[b] = 1;
+  // A bright rim may take a twentieth of a pixel that all eight samples have passed by: what lies beside a rough pixel
+  // or another surface is rough too.
+  std::vector<std::uint8_t> near = rough_;
+  auto spread = [&](size_t a, size_t b) {
+    if (guide_[a].surface != guide_[b].surface || rough_[a] || rough_[b]) near[a] = near[b] = 1;
   };
   for (int y = 0; y < view_.height; ++y)
     for (int x = 0; x < view_.width; ++x) {
       const size_t i = size_t(y) * size_t(view_.width) + size_t(x);
-      if (x + 1 < view_.width) differs(i, i + 1);
-      if (y + 1 < view_.height) differs(i, i + size_t(view_.width));
+      if (x + 1 < view_.width) spread(i, i + 1);
+      if (y + 1 < view_.height) spread(i, i + size_t(view_.width));
     }
+  rough_.swap(near);
 }
 
 PixelGuide SampleSets::guide(size_t pixel) const {

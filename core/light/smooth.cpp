@@ -62,6 +62,34 @@ void Irradiance::guideFrom(const SampleSets& sets, int reduce) {
   });
 }
 
+// Most of an edge light's picture is black, and no filter makes light: only tiles with light in them or beside them are
+// worked on. No filter here reaches further than a tile.
+void Irradiance::findLit() {
+  const int across = (width_ + kTile - 1) / kTile, down = (height_ + kTile - 1) / kTile;
+  std::vector<std::uint8_t> own(size_t(across) * size_t(down));
+  rows(down, [&](int ty) {
+    for (int tx = 0; tx < across; ++tx) {
+      bool any = false;
+      for (int y = ty * kTile; y < std::min((ty + 1) * kTile, height_) && !any; ++y)
+        for (int x = tx * kTile; x < std::min((tx + 1) * kTile, width_) && !any; ++x) {
+          const float* v = &value_[at(x, y) * 4];
+          any = v[0] != 0 || v[1] != 0 || v[2] != 0 || v[3] != 0;
+        }
+      own[size_t(ty) * size_t(across) + size_t(tx)] = any;
+    }
+  });
+  lit_.assign(own.size(), 0);
+  for (int ty = 0; ty < down; ++ty)
+    for (int tx = 0; tx < across; ++tx)
+      if (own[size_t(ty) * size_t(across) + size_t(tx)])
+        for (int y = std::max(0, ty - 1); y <= std::min(down - 1, ty + 1); ++y)
+          for (int x = std::max(0, tx - 1); x <= std::min(across - 1, tx + 1); ++x)
+            lit_[size_t(y) * size_t(across) + size_t(x)] = 1;
+}
+bool Irradiance::lit(int x, int y) const {
+  return lit_[size_t(y / kTile) * size_t((width_ + kTile - 1) / kTile) + size_t(x / kTile)];
+}
+
 template <class Channels, class Weigh>
 void Irradiance::round(int step, Channels channels, Weigh weighFrom) {
   constexpr float kKernel[3] = {0.25f, 0.5f, 0.25f};
@@ -69,6 +97,7 @@ void Irradiance::round(int step, Channels channels, Weigh weighFrom) {
   rows(height_, [&](int y) {
     for (int x = 0; x < width_; ++x) {
       const size_t i = at(x, y);
+      if (!lit(x, y)) continue;
       const Guide& g = guide_[i];
       const float* own = &value_[i * 4];
       float* out = &next[i * 4];
@@ -100,12 +129,14 @@ void Irradiance::round(int step, Channels channels, Weigh weighFrom) {
 }
 
 void Irradiance::smooth(int rounds, int passes) {
+  findLit();
   // The two-halves estimate is itself noisy: a 5 x 5 mean makes it usable. After one pass there is none: take most of
   // the light.
   std::vector<float> noise(noise_.size());
   const int reach = passes > 1 ? 2 : 1;
   rows(height_, [&](int y) {
     for (int x = 0; x < width_; ++x) {
+      if (!lit(x, y)) continue;
       float sum = 0, count = 0;
       const std::uint8_t surface = guide_[at(x, y)].surface;
       for (int dy = -reach; dy <= reach; ++dy) {
@@ -139,6 +170,7 @@ void Irradiance::smooth(int rounds, int passes) {
 }
 
 void Irradiance::smoothWide(int rounds) {
+  findLit();
   auto channels = [](const Guide&) { return 3; };
   for (int k = 0; k < rounds; ++k)
     round(1 << k, channels, [&](size_t i) {
@@ -175,6 +207,7 @@ void Irradiance::scatterInSkin() {
     for (size_t c = 0; c < 3; ++c)
       table[size_t(i) * 3 + c] = std::exp(-0.5f * (float(i) / kSteps) * pixel * pixel / (kWidth[c] * kWidth[c]));
   const float perPixel2 = 1 / (pixel * pixel);
+  findLit();
 
   std::vector<float> next = value_;
   for (int pass = 0; pass < 2; ++pass) {
@@ -184,7 +217,7 @@ void Irradiance::scatterInSkin() {
         const Guide& g = guide_[i];
         // What shares a pixel with the skin (a hair, the backdrop beyond the outline) has light of its own: only pixels
         // of nothing but skin take part.
-        if (g.surface != std::uint8_t(Surface::Skin) || g.share < kSampleSets) continue;
+        if (g.surface != std::uint8_t(Surface::Skin) || g.share < kSampleSets || !lit(x, y)) continue;
         float sum[3] = {0, 0, 0}, weight[3] = {0, 0, 0};
         for (int k = -reach; k <= reach; ++k) {
           const int xx = pass ? x : x + k, yy = pass ? y + k : y;

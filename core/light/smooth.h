@@ -52,12 +52,15 @@ class Irradiance {
   /// steps. `channels(guide)` says how many of r g b sheen take part; the rest stay.
   template <class Channels, class Weigh>
   void round(int step, Channels channels, Weigh weighFrom);
+  void findLit();
+  bool lit(int x, int y) const;  ///< whether a filter can change the pixel; since findLit()
   size_t at(int x, int y) const { return size_t(y) * size_t(width_) + size_t(x); }
 
   int width_, height_;
   std::vector<float> value_;  ///< r g b irradiance / pi, sheen
   std::vector<float> noise_;  ///< standard error of luminance
   std::vector<Guide> guide_;
+  std::vector<std::uint8_t> lit_;
 };
 
 }  // namespace easel
