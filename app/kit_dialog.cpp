@@ -14,6 +14,7 @@
 #include <QSpinBox>
 #include <QTreeWidget>
 #include <QVBoxLayout>
+#include <cmath>
 #include <functional>
 
 #include "fields.h"
@@ -33,6 +34,17 @@ std::string freshId(const QString& name, const std::function<bool(const std::str
   std::string id = plain;
   for (int i = 2; taken(id); ++i) id = plain + "-" + std::to_string(i);
   return id;
+}
+
+/// In the place of the one of the same id, or at the end.
+template <class Thing>
+void put(std::vector<Thing>& all, const Thing& thing) {
+  for (Thing& t : all)
+    if (t.id == thing.id) {
+      t = thing;
+      return;
+    }
+  all.push_back(thing);
 }
 
 }  // namespace
@@ -71,6 +83,9 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
     u.name = tr("My flash").toStdString();
     u.wattSeconds = 200;
     u.efficacy = 25;
+    u.recycle = 1.5;
+    u.scale.lowestStops = -7;
+    u.scale.step = 0.1;
     editUnit(u);
   });
   button(own, tr("Own &modifier..."), "ownModifier", [this] {
@@ -82,12 +97,14 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
     m.depth = 0.3;
     m.transmission = 0.5;
     m.lobe = 1.3;
+    m.hotCentre = 0.5;
     editModifier(m);
   });
   button(own, tr("From an I&ES file..."), "fromIes", [this] {
     const QString f = QFileDialog::getOpenFileName(this, tr("Photometry file"), {}, tr("IES photometry (*.ies *.IES)"));
     if (!f.isEmpty()) attempt([&] { addIes(f); });
   });
+  button(own, tr("E&dit..."), "editOwn", [this] { editChosen(); });
   button(own, tr("&Remove own"), "removeOwn", [this] { removeOwn(); });
   button(files, tr("&Import kit..."), "importKit", [this] {
     const QString f = QFileDialog::getOpenFileName(this, tr("Import a kit"), {}, tr("Kits (*.json)"));
@@ -102,6 +119,9 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   box->addLayout(own);
   box->addLayout(files);
   connect(document_, &Document::changed, this, &KitDialog::tellGaps);
+  connect(tree_, &QTreeWidget::itemDoubleClicked, this, [this](QTreeWidgetItem* item) {
+    if (item->parent()) editChosen();
+  });
   attempt([this] {
     if (std::filesystem::exists(kitFile())) kit_ = loadKit(kitFile());
   });
@@ -214,9 +234,36 @@ void KitDialog::addIes(const QString& file) {
             false);
 }
 
-void KitDialog::removeOwn() {
+std::string KitDialog::chosen() const {
   const auto* item = tree_->currentItem();
-  const std::string id = item ? item->data(0, Qt::UserRole).toString().toStdString() : std::string();
+  return item ? item->data(0, Qt::UserRole).toString().toStdString() : std::string();
+}
+
+// What is in the catalogue stays as it is: its figures are where a thing of one's own starts from.
+void KitDialog::editChosen() {
+  const std::string id = chosen();
+  for (const Unit& u : kit_.ownUnits)
+    if (u.id == id) return editUnit(u);
+  for (const Modifier& m : kit_.ownModifiers)
+    if (m.id == id) return editModifier(m);
+  const auto mine = [](const std::string& name) { return tr("My %1").arg(QString::fromStdString(name)).toStdString(); };
+  if (const Unit* known = findUnit(id)) {
+    Unit u = *known;
+    u.id.clear();
+    u.name = mine(u.name);
+    return editUnit(u);
+  }
+  if (const Modifier* known = findModifier(id)) {
+    Modifier m = *known;
+    m.id.clear();
+    m.name = mine(m.name);
+    return editModifier(m);
+  }
+  emit said(tr("Choose a unit or a modifier first; those of the catalogue open as a copy of your own."), true);
+}
+
+void KitDialog::removeOwn() {
+  const std::string id = chosen();
   auto drop = [&](auto& all) {
     for (size_t i = 0; i < all.size(); ++i)
       if (all[i].id == id) {
@@ -245,7 +292,9 @@ void KitDialog::editUnit(Unit u) {
   name->setObjectName("unitName");
   form->addRow(tr("&Name"), name);
   auto* kind = new QComboBox;
+  kind->setObjectName("unitKind");
   kind->addItems({tr("Flash"), tr("Continuous")});
+  kind->setCurrentIndex(u.kind == UnitKind::Continuous);
   form->addRow(tr("&Kind"), kind);
   auto number = [&](const QString& label, double least, double most, double step, int decimals, const QString& suffix,
                     double value) {
@@ -254,26 +303,31 @@ void KitDialog::editUnit(Unit u) {
     form->addRow(label, f);
     return f;
   };
-  auto* ws = number(tr("&Energy at full power"), 1, 20000, 50, 0, tr(" Ws"), u.wattSeconds);
-  auto* efficacy = number(tr("Effi&cacy of the bare head"), 1, 100, 1, 0, tr(" lm s per Ws"), 25);
-  auto* lumens = number(tr("&Flux, when continuous"), 1, 1e6, 500, 0, tr(" lm"), 5000);
-  auto* kelvin = number(tr("C&olour temperature"), 1700, 20000, 100, 0, tr(" K"), 5600);
-  auto* kelvinTo = number(tr("... can be set up to"), 0, 20000, 100, 0, tr(" K"), 0);
+  auto* ws = number(tr("&Energy at full power"), 1, 20000, 50, 0, tr(" Ws"), u.wattSeconds > 0 ? u.wattSeconds : 200);
+  ws->setObjectName("unitEnergy");
+  auto* efficacy = number(tr("Effi&cacy of the bare head"), 1, 100, 1, 0, tr(" lm s per Ws"), u.efficacy);
+  auto* lumens = number(tr("&Flux, when continuous"), 1, 1e6, 500, 0, tr(" lm"), u.lumens > 0 ? u.lumens : 5000);
+  auto* kelvin = number(tr("C&olour temperature"), 1700, 20000, 100, 0, tr(" K"), u.kelvin);
+  auto* kelvinTo = number(tr("... can be set up to"), 0, 20000, 100, 0, tr(" K"), u.kelvinTo);
   kelvinTo->setSpecialValueText(tr("fixed"));
-  auto* recycle = number(tr("&Recycles in"), 0, 120, 0.1, 1, tr(" s"), 1.5);
-  auto* lowest = number(tr("&Lowest power, stops under full"), 0.1, 14, 1, 1, {}, 7);
-  auto* step = number(tr("&Step"), 0.05, 1, 0.1, 2, tr(" stop"), 0.1);
+  auto* recycle = number(tr("&Recycles in"), 0, 120, 0.1, 1, tr(" s"), u.recycle);
+  auto* lowest = number(tr("&Lowest power, stops under full"), 0.1, 14, 1, 1, {}, -u.scale.lowestStops);
+  auto* step = number(tr("&Step"), 0.05, 1, 0.1, 2, tr(" stop"), u.scale.step);
   auto* notation = new QComboBox;
   notation->addItems({tr("fractions, 1/8"), tr("stop numbers, 6.0"), tr("percent"), tr("watt-seconds")});
+  notation->setCurrentIndex(int(u.scale.notation));
   form->addRow(tr("&Marked in"), notation);
-  auto* watts = number(tr("Mo&delling lamp or mains load"), 0, 5000, 10, 0, tr(" W"), 0);
+  auto* watts = number(tr("Mo&delling lamp or mains load"), 0, 5000, 10, 0, tr(" W"), u.modellingWatts);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
   form->addRow(buttons);
   connect(buttons, &QDialogButtonBox::rejected, d, &QDialog::reject);
   connect(buttons, &QDialogButtonBox::accepted, d, [=, this] {
-    Unit made;
+    Unit made = u;
     made.name = name->text().trimmed().isEmpty() ? tr("My unit").toStdString() : name->text().trimmed().toStdString();
-    made.id = freshId(name->text(), [](const std::string& i) { return findUnit(i) != nullptr; });
+    if (made.id.empty()) {
+      made.id = freshId(name->text(), [](const std::string& i) { return findUnit(i) != nullptr; });
+      kit_.units[made.id] = 1;
+    }
     made.kind = kind->currentIndex() ? UnitKind::Continuous : UnitKind::Flash;
     made.wattSeconds = made.kind == UnitKind::Flash ? ws->value() : 0;
     made.efficacy = efficacy->value();
@@ -281,11 +335,11 @@ void KitDialog::editUnit(Unit u) {
     made.kelvin = kelvin->value();
     made.kelvinTo = kelvinTo->value();
     made.recycle = recycle->value();
-    made.scale = {PowerNotation(notation->currentIndex()), -lowest->value(), step->value(), 10, made.wattSeconds};
+    made.scale = {PowerNotation(notation->currentIndex()), -lowest->value(), step->value(), u.scale.topNumber,
+                  made.wattSeconds};
     made.modellingWatts = watts->value();
     made.source = "entered by the user";
-    kit_.ownUnits.push_back(made);
-    kit_.units[made.id] = 1;
+    put(kit_.ownUnits, made);
     keep();
     fill();
     d->accept();
@@ -304,6 +358,7 @@ void KitDialog::editModifier(Modifier m) {
   form->addRow(tr("&Name"), name);
   auto* outline = new QComboBox;
   outline->addItems({tr("rectangle"), tr("octagon"), tr("disc"), tr("ring"), tr("ball")});
+  outline->setCurrentIndex(int(m.outline));
   form->addRow(tr("&Outline"), outline);
   auto length = [&](const QString& label, double least, double most, double value) {
     auto* f = new LengthField(least, most, d);
@@ -320,33 +375,42 @@ void KitDialog::editModifier(Modifier m) {
   };
   auto* width = length(tr("&Width or diameter"), 0.01, 8, m.width);
   auto* height = length(tr("&Height"), 0.01, 8, m.height);
-  auto* centre = length(tr("Dark &centre, of a ring"), 0, 4, 0.15);
+  auto* centre = length(tr("Dark &centre, of a ring"), 0, 4, m.centre > 0 ? m.centre : 0.15);
   auto* depth = length(tr("&Depth"), 0, 3, m.depth);
   auto* passes = number(tr("&Passes, of the bare head's light"), 1, 100, 5, 0, tr(" %"), m.transmission * 100);
-  auto* half = number(tr("Half as bri&ght, off the axis, at"), 5, 85, 5, 0, QStringLiteral("\u00b0"), 54);
-  auto* hot = number(tr("&Middle brighter than the edge by"), 0, 6, 0.1, 1, tr(" stops"), 0.5);
-  auto* grid = number(tr("Fixed &grid"), 0, 60, 10, 0, QStringLiteral("\u00b0"), 0);
+  passes->setObjectName("modifierPasses");
+  auto* half =
+      number(tr("Half as bri&ght, off the axis, at"), 5, 85, 5, 0, QStringLiteral("\u00b0"), halfAngleOfLobe(m.lobe));
+  if (m.profile) {
+    half->setEnabled(false);
+    half->setToolTip(tr("Its angular profile was measured: it comes from a photometry file."));
+  }
+  auto* hot = number(tr("&Middle brighter than the edge by"), 0, 6, 0.1, 1, tr(" stops"), m.hotCentre);
+  auto* grid = number(tr("Fixed &grid"), 0, 60, 10, 0, QStringLiteral("\u00b0"), m.grid);
   grid->setSpecialValueText(tr("none"));
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
   form->addRow(buttons);
   connect(buttons, &QDialogButtonBox::rejected, d, &QDialog::reject);
   connect(buttons, &QDialogButtonBox::accepted, d, [=, this] {
-    Modifier made;
+    Modifier made = m;
     made.name =
         name->text().trimmed().isEmpty() ? tr("My modifier").toStdString() : name->text().trimmed().toStdString();
-    made.id = freshId(name->text(), [](const std::string& i) { return findModifier(i) != nullptr; });
+    if (made.id.empty()) {
+      made.id = freshId(name->text(), [](const std::string& i) { return findModifier(i) != nullptr; });
+      kit_.modifiers[made.id] = 1;
+    }
     made.outline = Outline(outline->currentIndex());
     made.width = width->value();
     made.height = made.outline == Outline::Rectangle ? height->value() : made.width;
     made.centre = made.outline == Outline::Ring ? std::min(centre->value(), made.width * 0.9) : 0;
     made.depth = depth->value();
     made.transmission = passes->value() / 100;
-    made.lobe = lobeOfHalfAngle(half->value());
+    // The field rounds: what was not touched stays as it was.
+    if (std::abs(half->value() - halfAngleOfLobe(m.lobe)) > 0.5) made.lobe = lobeOfHalfAngle(half->value());
     made.hotCentre = hot->value();
     made.grid = grid->value();
     made.source = "entered by the user";
-    kit_.ownModifiers.push_back(made);
-    kit_.modifiers[made.id] = 1;
+    put(kit_.ownModifiers, made);
     keep();
     fill();
     d->accept();

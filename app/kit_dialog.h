@@ -38,6 +38,8 @@ class KitDialog : public QDialog {
   void editUnit(Unit unit);
   void editModifier(Modifier modifier);
   void removeOwn();
+  void editChosen();
+  std::string chosen() const;  ///< id of what the tree stands on
 
   Document* document_;
   Inventory kit_;

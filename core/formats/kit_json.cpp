@@ -104,6 +104,7 @@ Json written(const Modifier& m) {
             {"lobe", m.lobe},
             {"hotCentre", m.hotCentre},
             {"grid", m.grid},
+            {"squareCells", m.squareCells},
             {"cutOff", m.cutOff},
             {"backShare", m.backShare},
             {"innerDiffuser", m.innerDiffuser},
@@ -156,6 +157,7 @@ Modifier readModifier(const Reader& r) {
   m.lobe = r.number("lobe", 1.3, 0, 400);
   m.hotCentre = r.number("hotCentre", 0, 0, 6);
   m.grid = r.number("grid", 0, 0, 60);
+  m.squareCells = r.flag("squareCells");
   m.cutOff = r.number("cutOff", 0, 0, 89);
   m.backShare = r.number("backShare", 0, 0, 0.9);
   m.innerDiffuser = r.flag("innerDiffuser");

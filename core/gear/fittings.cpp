@@ -90,6 +90,7 @@ Modifier fronted(const Modifier& modifier, const Fittings& f) {
     constexpr double kOpen = 0.75;
     const double axis = m.axialIntensity() * kOpen;
     m.grid = m.grid > 0 ? std::min(m.grid, f.grid) : f.grid;
+    m.squareCells = m.family == ModifierFamily::Softbox;  // boxes take fabric egg-crates, reflectors honeycomb
     m.transmission = axis * m.profileIntegral() / std::max(1e-9, m.shape(0)) / (1 - m.backShare);
   }
   return m;

@@ -5,7 +5,9 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "gear/kit.h"
@@ -35,5 +37,9 @@ struct Inventory {
 /// Makes the kit's own units and modifiers known. What earlier calls brought stays valid for those who hold it. Any
 /// thread.
 void takeIntoUse(const Inventory& inventory);
+
+/// How many units or modifiers of that id the kit in use has; empty while nobody has entered any of that sort.
+std::optional<int> unitsOwned(std::string_view id);
+std::optional<int> modifiersOwned(std::string_view id);
 
 }  // namespace easel

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <map>
 #include <numbers>
 #include <tuple>
 
@@ -40,7 +41,11 @@ double Modifier::shape(double degrees, double around) const {
   const double c = std::cos(degrees * rad);
   double v = profile ? profile->at(degrees, around) / std::max(1e-12, profile->peak()) : std::pow(c, lobe);
   if (cutOff > 0 && degrees > cutOff) v = 0;
-  if (grid > 0) v *= std::max(0.0, 1 - std::tan(degrees * rad) / std::tan(grid * rad));
+  if (grid > 0) {
+    const double t = std::tan(degrees * rad);
+    v *= double(gridPasses(squareCells, float(std::tan(grid * rad)), float(t * std::cos(around * rad)),
+                           float(t * std::sin(around * rad))));
+  }
   return v;
 }
 
@@ -55,9 +60,11 @@ double Modifier::profileIntegral() const {
   if (!profile && grid <= 0 && cutOff <= 0) return 2 * pi / (lobe + 1);
   // Midpoint rule up to where the profile ends.
   double end = 90;
-  if (grid > 0) end = std::min(end, grid);
+  if (grid > 0)
+    end = std::min(end, squareCells ? std::atan(std::numbers::sqrt2 * std::tan(grid * pi / 180)) * 180 / pi : grid);
   if (cutOff > 0) end = std::min(end, cutOff);
-  const int n = profile ? 900 : 2000, around = profile && profile->horizontal().size() > 1 ? 72 : 1;
+  const bool turns = (profile && profile->horizontal().size() > 1) || (grid > 0 && squareCells);
+  const int n = profile ? 900 : turns ? 600 : 2000, around = turns ? 72 : 1;
   const double step = end / n;
   double sum = 0;
   for (int i = 0; i < n; ++i) {
@@ -71,6 +78,10 @@ double Modifier::profileIntegral() const {
 
 double lobeOfHalfAngle(double degrees) {
   return std::log(0.5) / std::log(std::cos(std::clamp(degrees, 1.0, 89.0) * std::numbers::pi / 180));
+}
+
+double halfAngleOfLobe(double lobe) {
+  return lobe <= 0 ? 89 : std::acos(std::pow(0.5, 1 / lobe)) * 180 / std::numbers::pi;
 }
 
 static std::vector<Unit> ownUnits() {
@@ -226,6 +237,7 @@ static Modifier gridded(const std::vector<Modifier>& plain, const char* of, cons
   m.id = id;
   m.name = name;
   m.grid = degrees;
+  m.squareCells = m.family == ModifierFamily::Softbox;
   m.transmission = axis * m.profileIntegral();
   m.source = source;
   return m;
@@ -388,11 +400,30 @@ namespace {
 struct Own {
   std::vector<Unit> units;
   std::vector<Modifier> modifiers;
+  std::map<std::string, int, std::less<>> unitCount, modifierCount;
 };
+std::optional<int> countOf(const std::map<std::string, int, std::less<>>& counts, std::string_view id) {
+  if (counts.empty()) return {};
+  const auto at = counts.find(id);
+  return at == counts.end() ? 0 : at->second;
+}
 std::atomic<const Own*> own{nullptr};
 }  // namespace
 
-void takeIntoUse(const Inventory& inventory) { own = new Own{inventory.ownUnits, inventory.ownModifiers}; }
+void takeIntoUse(const Inventory& inventory) {
+  own = new Own{inventory.ownUnits,
+                inventory.ownModifiers,
+                {inventory.units.begin(), inventory.units.end()},
+                {inventory.modifiers.begin(), inventory.modifiers.end()}};
+}
+std::optional<int> unitsOwned(std::string_view id) {
+  const Own* o = own;
+  return o ? countOf(o->unitCount, id) : std::nullopt;
+}
+std::optional<int> modifiersOwned(std::string_view id) {
+  const Own* o = own;
+  return o ? countOf(o->modifierCount, id) : std::nullopt;
+}
 
 std::vector<Unit> knownUnits() {
   std::vector<Unit> out = units();

@@ -5,6 +5,8 @@
 // where it comes from. "from memory" = usual manufacturers' order of size, to be calibrated with a meter.
 #pragma once
 
+#include <algorithm>
+#include <cmath>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -62,6 +64,9 @@ struct Modifier {
   /// Honeycomb or fabric grid: nothing leaves at more than this many degrees off the axis, and up to there the share
   /// that passes falls evenly with the tangent (cells as deep as the tangent says). 0: no grid.
   double grid = 0;
+  /// Fabric egg-crate: its cells are square, so it passes (1 - |tan across| / t)(1 - |tan up| / t) of a ray, t the
+  /// tangent of `grid`, and a little light leaves along the diagonals up to tangent sqrt(2) t.
+  bool squareCells = false;
   /// Lens or tube: even luminance up to this many degrees off the axis, nothing beyond. 0: none.
   double cutOff = 0;
   double backShare = 0;  ///< share of the flux that leaves backwards (shoot-through umbrella), 0..0.9
@@ -86,6 +91,13 @@ struct Modifier {
 
 /// The lobe whose intensity has fallen to half at that many degrees off the axis, 1..89.
 double lobeOfHalfAngle(double degrees);
+/// The other way round, degrees.
+double halfAngleOfLobe(double lobe);
+/// What a grid of that kind passes of a ray that leaves with those tangents off the axis, 0..1.
+inline float gridPasses(bool square, float gridTangent, float across, float up) {
+  if (square) return std::max(0.f, 1 - std::abs(across) / gridTangent) * std::max(0.f, 1 - std::abs(up) / gridTangent);
+  return std::max(0.f, 1 - std::hypot(across, up) / gridTangent);
+}
 
 const std::vector<Unit>& units();
 const std::vector<Modifier>& modifiers();

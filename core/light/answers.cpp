@@ -9,6 +9,7 @@
 #include "exposure/aperture.h"
 #include "exposure/shutter.h"
 #include "exposure/stops.h"
+#include "gear/inventory.h"
 #include "gear/kit.h"
 #include "light/develop.h"
 #include "light/point_meter.h"
@@ -196,10 +197,17 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
   if (const auto at = std::find(marks.begin(), marks.end(), iso);
       miss > 0 && iso < plan.camera.iso * ratioFromStops(miss) * 0.999 && at + 1 < marks.end())
     iso = *(at + 1);  // rounded to the side that helps
+  // Who has entered a kit is sent to nothing else, and not to what other lights already use.
+  auto spare = [&](std::optional<int> owned, const std::string& id, std::string Light::*what) {
+    return !owned || *owned > std::count_if(plan.lights.begin(), plan.lights.end(),
+                                            [&](const Light& l) { return l.*what == id; });
+  };
   // The modifier of the kit that mends it with the least change, by its intensity on the axis.
   const Modifier* other = nullptr;
   double gain = 0;
-  for (const Modifier& m : modifiers()) {
+  const std::vector<Modifier> fronts = knownModifiers();
+  for (const Modifier& m : fronts) {
+    if (!spare(modifiersOwned(m.id), m.id, &Light::modifier)) continue;
     const double by = stopsFromRatio(m.axialIntensity() / modifier->axialIntensity());
     if ((miss > 0 ? by >= miss : by <= miss) && (!other || std::abs(by) < std::abs(gain))) {
       other = &m;
@@ -209,8 +217,8 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
   // Units of the kit that reach it from the same place with the same modifier.
   std::string units;
   const double now = unit->lumenSeconds(0, plan.camera.shutter);
-  for (const Unit& u : easel::units()) {
-    if (u.id == unit->id) continue;
+  for (const Unit& u : knownUnits()) {
+    if (u.id == unit->id || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
     const auto s = u.scale.settingFor(r.wantedPower + stopsFromRatio(now / u.lumenSeconds(0, plan.camera.shutter)));
     if (s.shortfall == 0)
       units += fmt::format("{}{} at {}", units.empty() ? "" : ", or ", u.name, u.scale.write(s.stops));

@@ -38,7 +38,8 @@ Emitter::Emitter(const Modifier& m, const LightPose& pose, const Fittings& fitti
     focus_ = std::clamp(float(fittings.focus > 0 ? fittings.focus : 2.0), 0.3f, 50.f);
     slide_ = focus_ * std::tan(radians(float(m.cutOff)));
   }
-  cut_ = profile_ || pattern_ || doors_.closed();
+  squareCells_ = m.grid > 0 && m.squareCells;
+  cut_ = profile_ || pattern_ || doors_.closed() || squareCells_;
   // Flux of the profile with peak 1, by the same points that will be used for sampling.
   if (outline_ == Outline::Ball) {
     peak_ = flux_ / (kPiF * area_);  // sphere of even luminance: flux = pi L * surface
@@ -80,7 +81,7 @@ float Emitter::luminanceCut(Vec2 p, Vec3 leaving, float cosine) const {
   } else if (lobe_ != 1) {
     l *= std::pow(cosine, lobe_ - 1);
   }
-  if (gridTangent_ > 0) l *= std::max(0.f, 1 - std::hypot(tx, ty) / gridTangent_);
+  if (gridTangent_ > 0) l *= gridPasses(squareCells_, gridTangent_, tx, ty);
   if (doors_.closed()) {
     // A leaf hinges on the front's edge; a ray is stopped when it passes outside the leaf's far edge. +u is on the left
     // of someone behind the light.

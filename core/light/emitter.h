@@ -71,6 +71,7 @@ class Emitter {
   Outline outline_;
   LightPose pose_;
   float halfWidth_, halfHeight_, centre_, area_, flux_, lobe_, hot_, gridTangent_, peak_;
+  bool squareCells_ = false;
   float back_ = 0;       ///< luminance backwards
   float cutCosine_ = 0;  ///< cosine of the cut-off, 0: none
   std::shared_ptr<const AngularProfile> profile_;

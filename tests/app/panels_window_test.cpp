@@ -11,6 +11,8 @@
 #include <QPushButton>
 #include <QSpinBox>
 #include <QTest>
+#include <QTreeWidget>
+#include <QTreeWidgetItemIterator>
 #include <fstream>
 
 #include "formats/ies_file.h"
@@ -119,6 +121,28 @@ TEST(KitInTheWindow, CountsAreKeptAndGapsAreSaid) {
     EXPECT_TRUE(findUnit("own-bench-flash"));
     auto* units = w.window.findChild<QComboBox*>("unit");
     EXPECT_GE(units->findData("own-bench-flash"), 0) << "it can be chosen for a light at once";
+    // It is changed in place; a thing of the catalogue opens as a copy.
+    auto choose = [&](const QString& id) {
+      auto* tree = kit->findChild<QTreeWidget*>("kitTree");
+      for (QTreeWidgetItemIterator at(tree); *at; ++at)
+        if ((*at)->data(0, Qt::UserRole).toString() == id) return tree->setCurrentItem(*at);
+      ADD_FAILURE() << qPrintable(id);
+    };
+    auto newest = [&](const char* name) { return kit->findChildren<QDialog*>(name).last(); };
+    choose("own-bench-flash");
+    kit->findChild<QPushButton*>("editOwn")->click();
+    newest("unitForm")->findChild<QDoubleSpinBox*>("unitEnergy")->setValue(320);
+    newest("unitForm")->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok)->click();
+    EXPECT_EQ(findUnit("own-bench-flash")->wattSeconds, 320);
+    EXPECT_EQ(kit->kit().ownUnits.size(), 1u);
+    choose("softbox-60x90");
+    kit->findChild<QPushButton*>("editOwn")->click();
+    newest("modifierForm")->findChild<QLineEdit*>("modifierName")->setText("Old box");
+    newest("modifierForm")->findChild<QDoubleSpinBox*>("modifierPasses")->setValue(30);
+    newest("modifierForm")->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok)->click();
+    ASSERT_TRUE(findModifier("own-old-box"));
+    EXPECT_NEAR(findModifier("own-old-box")->transmission, 0.3, 1e-9);
+    EXPECT_EQ(findModifier("own-old-box")->lobe, findModifier("softbox-60x90")->lobe) << "untouched figures stay";
     // A measured profile.
     const auto file = home.path / "bowl.ies";
     std::ofstream(file) << writeIesText(*findModifier("reflector-18"), 10000, 100);
@@ -130,7 +154,7 @@ TEST(KitInTheWindow, CountsAreKeptAndGapsAreSaid) {
   Inventory again;
   EXPECT_TRUE(KitDialog::loadAtStart(&again).isEmpty());
   EXPECT_EQ(again.units.at("hotshoe-60"), 1);
-  EXPECT_EQ(again.ownModifiers.size(), 1u);
+  EXPECT_EQ(again.ownModifiers.size(), 2u);
   std::ofstream(kitFile()) << "{ broken";
   EXPECT_FALSE(KitDialog::loadAtStart().isEmpty()) << "said, and the program starts all the same";
   takeIntoUse({});

@@ -4,6 +4,7 @@
 
 #include "colour/colour.h"
 #include "light/develop.h"
+#include "light/point_meter.h"
 #include "plan/check.h"
 #include "plan/placement.h"
 #include "support.h"
@@ -169,6 +170,32 @@ TEST(Fittings, SurviveTheFileAndUnknownOnesAreSaid) {
   for (const Finding& found : checkPlan(p)) said |= found.sentence.find("mauve") != std::string::npos;
   EXPECT_TRUE(said);
   EXPECT_GT(test::answersOf(p).lights[0].alone.total(), 0) << "an unknown gel stops nothing";
+}
+
+TEST(Fittings, EggCrateHasSquareCells) {
+  Modifier box = *findModifier("softbox-60x90");
+  Fittings f;
+  f.grid = 40;
+  const Modifier worn = fronted(box, f);
+  ASSERT_TRUE(worn.squareCells);
+  EXPECT_FALSE(fronted(*findModifier("reflector-18"), f).squareCells);
+  EXPECT_EQ(worn.shape(41, 0), 0) << "nothing past its angle across the cells";
+  EXPECT_GT(worn.shape(45, 45), 0) << "but a little along their diagonal";
+  EXPECT_EQ(worn.shape(51, 45), 0);
+  // A ray half way to the angle across, and half way up: 1/2 * 1/2.
+  const double half = std::tan(40 * kPi / 180) / 2, off = std::atan(half * std::sqrt(2.0)) * 180 / kPi;
+  const double lobe = box.shape(off);
+  EXPECT_NEAR(worn.shape(off, 45) / lobe, 0.25, 1e-6);
+  // The emitter is the same: its flux by brute force over the hemisphere.
+  const Emitter e(worn, {{0, 3, 0}, Frame::facing({0, 0, -1})});
+  double lux = 0;
+  constexpr int n = 300;
+  for (int i = 0; i < n; ++i)
+    for (int k = 0; k < n; ++k) {
+      const double x = (i + 0.5) / n * 40 - 20, y = (k + 0.5) / n * 40 - 20;
+      lux += directLux(nullptr, e, {float(x), float(3 + y), -15}, {0, 0, 1}, Receptor::Flat, 16);
+    }
+  EXPECT_NEAR(lux * (40.0 / n) * (40.0 / n), worn.transmission, 0.01 * worn.transmission);
 }
 
 }  // namespace

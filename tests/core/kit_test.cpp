@@ -34,6 +34,31 @@ Inventory twoLightKit() {
   return k;
 }
 
+TEST(Kit, RemediesSendToWhatIsThereAndFree) {
+  Plan p = test::demoPlan();
+  p.lights[0].unit = "hotshoe-60";
+  p.camera.aperture = 22;
+  Answers answers = test::answersOf(p);
+  ASSERT_GT(answers.lights[0].setting.shortfall, 0);
+  auto said = [&] {
+    std::string all;
+    for (const std::string& s : remedies(p, p.lights[0], answers.lights[0])) all += s + "\n";
+    return all;
+  };
+  EXPECT_NE(said().find("Mains flash 1200 Ws"), std::string::npos) << "an empty kit: all of the catalogue\n" << said();
+  Inventory kit;
+  kit.units = {{"mains-400", 1}, {"hotshoe-60", 1}};
+  takeIntoUse(kit);
+  EXPECT_EQ(said().find("Mains flash 1200 Ws"), std::string::npos) << said();
+  EXPECT_NE(said().find("Mains flash 400 Ws"), std::string::npos) << said();
+  Light second = p.lights[0];
+  second.id = "B";
+  second.unit = "mains-400";
+  p.lights.push_back(second);
+  EXPECT_EQ(said().find("Mains flash 400 Ws"), std::string::npos) << "the only one stands in the set\n" << said();
+  takeIntoUse({});
+}
+
 TEST(Kit, SurvivesItsFile) {
   const Inventory k = twoLightKit(), back = readKitText(writeKitText(k));
   EXPECT_EQ(back.name, k.name);
