@@ -6,6 +6,7 @@
 // goes over two panels (through the scrim, then off a board); else over one. Units as for the emitter: lux per lumen.
 #pragma once
 
+#include <array>
 #include <vector>
 
 #include "light/emitter.h"
@@ -42,10 +43,17 @@ class Source {
   Vec3 luminance(const Scene* scene, const Leaf& leaf, Vec3 point, Vec2 place, Vec3 towards, std::uint32_t index,
                  std::uint32_t seed, bool deeper) const;
   int choose(float u, int only, float* probability) const;
+  /// A leaf is lit unevenly, a scrim close to a lamp most of all: points are taken more often where more falls on it.
+  /// Cells of the unit square that pointOn() maps to the leaf: up to and with each, the share of the points.
+  static constexpr int kCells = 8;
+  using Cells = std::array<float, kCells * kCells>;
+  /// Where on the leaf, and how much denser than even that choice is.
+  static Vec2 withinCells(const Cells& upTo, Vec2 u, float* density);
 
   Emitter emitter_;
   std::vector<Leaf> leaves_;
   std::vector<float> weight_;
+  std::vector<Cells> cells_;
   float total_ = 0;
   bool chains_ = false;
 };
