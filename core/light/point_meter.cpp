@@ -35,9 +35,10 @@ double panelLux(const Scene& scene, const Source& source, Vec3 point, Vec3 norma
   return sum / samples;
 }
 
-double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
-                  std::uint32_t seed) {
-  double sum = 0;
+std::vector<BouncePoint> bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                                      std::uint32_t seed) {
+  std::vector<BouncePoint> out;
+  out.reserve(size_t(samples));
   for (int i = 0; i < samples; ++i) {
     const Vec2 u = sobol2(std::uint32_t(i), seed ^ 0x5eedu);
     Vec3 d;
@@ -52,19 +53,32 @@ double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 nor
     }
     const auto hit = scene.meet(point, d, hashPair(seed, std::uint32_t(i) + 5));
     if (!hit || hit->surface == Surface::Panel || hit->surface == Surface::Scrim) continue;
-    const Vec3 from = hit->position + hit->facet * 2e-4f;
-    const double passed = double(weight * luminance(hit->albedo) / kPiF);
-    const Emitter::Point e = source.emitter().sample(from, sobol2(std::uint32_t(i), seed ^ 0xb0u));
-    if (const float nl = dot(hit->normal, e.direction); e.geometry > 0 && nl > 0)
-      if (!scene.occluded(from, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, std::uint32_t(i) + 9)))
-        sum += passed * double(std::min(e.geometry * nl, 40.f));
-    if (!source.feedsPanels()) continue;
-    const auto p = source.sample(&scene, from, std::uint32_t(i), seed ^ 0x6a09u);
-    if (const float nl = dot(hit->normal, p.direction); nl > 0 && maxOf(p.lux) > 0)
-      if (!scene.occluded(from, p.direction, 1e-4f, p.distance * 0.9999f, hashPair(seed, std::uint32_t(i) + 13)))
-        sum += passed * double(std::min(luminance(p.lux) * nl, 40.f));
+    out.push_back({hit->position + hit->facet * 2e-4f, hit->normal,
+                   weight * luminance(hit->albedo) / (kPiF * float(samples)), std::uint32_t(i)});
   }
-  return sum / samples;
+  return out;
+}
+
+double bouncedLux(const Scene& scene, const Source& source, const std::vector<BouncePoint>& points,
+                  std::uint32_t seed) {
+  double sum = 0;
+  for (const BouncePoint& b : points) {
+    const Emitter::Point e = source.emitter().sample(b.from, sobol2(b.index, seed ^ 0xb0u));
+    if (const float nl = dot(b.normal, e.direction); e.geometry > 0 && nl > 0)
+      if (!scene.occluded(b.from, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, b.index + 9)))
+        sum += double(b.passed * std::min(e.geometry * nl, 40.f));
+    if (!source.feedsPanels()) continue;
+    const auto p = source.sample(&scene, b.from, b.index, seed ^ 0x6a09u);
+    if (const float nl = dot(b.normal, p.direction); nl > 0 && maxOf(p.lux) > 0)
+      if (!scene.occluded(b.from, p.direction, 1e-4f, p.distance * 0.9999f, hashPair(seed, b.index + 13)))
+        sum += double(b.passed * std::min(luminance(p.lux) * nl, 40.f));
+  }
+  return sum;
+}
+
+double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                  std::uint32_t seed) {
+  return bouncedLux(scene, source, bouncePoints(scene, point, normal, receptor, samples, seed), seed);
 }
 
 double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,

@@ -23,6 +23,17 @@ double panelLux(const Scene& scene, const Source& source, Vec3 point, Vec3 norma
 double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
                   std::uint32_t seed = 1);
 
+/// Where light can come from by one reflection: the same for every source, so several share them.
+struct BouncePoint {
+  Vec3 from, normal;
+  float passed = 0;  ///< share of the illuminance there that arrives at the receptor
+  std::uint32_t index = 0;
+};
+std::vector<BouncePoint> bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                                      std::uint32_t seed = 1);
+double bouncedLux(const Scene& scene, const Source& source, const std::vector<BouncePoint>& points,
+                  std::uint32_t seed = 1);
+
 /// All three: what a meter reads of this light.
 double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,
                   int bounced, std::uint32_t seed = 1);

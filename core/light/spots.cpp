@@ -89,12 +89,16 @@ SpotTable spotTable(const Scene& scene, const Plan& plan) {
     const MeterSpot& spot = t.spots[s];
     std::vector<double>& row = t.luxSeconds[s];
     double sum = 0;
+    constexpr int kDirect = 768, kBounced = 896;
+    const auto bounces = bouncePoints(scene, spot.position, spot.normal, Receptor::Flat, kBounced);
     for (size_t k = 0; k < plan.lights.size(); ++k) {
       const Light& l = plan.lights[k];
       double h = 0;
       if (sources[k])
         h = lampEnergy(l, plan.camera.shutter) *
-            meteredLux(scene, *sources[k], spot.position, spot.normal, Receptor::Flat, 768, 896);
+            (directLux(&scene, sources[k]->emitter(), spot.position, spot.normal, Receptor::Flat, kDirect) +
+             panelLux(scene, *sources[k], spot.position, spot.normal, Receptor::Flat, 2 * kDirect) +
+             bouncedLux(scene, *sources[k], bounces));
       row.push_back(h);
       if (l.on) sum += h;
     }
