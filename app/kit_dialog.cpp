@@ -290,6 +290,7 @@ void KitDialog::editUnit(Unit u) {
   auto* form = new QFormLayout(d);
   auto* name = new QLineEdit(QString::fromStdString(u.name));
   name->setObjectName("unitName");
+  name->setMinimumWidth(220);
   form->addRow(tr("&Name"), name);
   auto* kind = new QComboBox;
   kind->setObjectName("unitKind");
@@ -355,6 +356,7 @@ void KitDialog::editModifier(Modifier m) {
   auto* form = new QFormLayout(d);
   auto* name = new QLineEdit(QString::fromStdString(m.name));
   name->setObjectName("modifierName");
+  name->setMinimumWidth(220);
   form->addRow(tr("&Name"), name);
   auto* outline = new QComboBox;
   outline->addItems({tr("rectangle"), tr("octagon"), tr("disc"), tr("ring"), tr("ball")});

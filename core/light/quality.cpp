@@ -188,8 +188,15 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan) {
         : q.backdrop > -12 ? fmt::format("The backdrop gets {} less than the face.", stopsText(q.backdrop))
                            : std::string("Nothing of it comes to the backdrop behind the head."));
     if (!byPanels && front.hotCentre > 0.9)
-      q.words.push_back(fmt::format("Its middle is {} brighter than its edge: feathered, the even part works.",
-                                    stopsText(front.hotCentre)));
+      q.words.push_back(
+          fmt::format("Its middle is {} brighter than its edge: feathered, the even part works; {} evens it.",
+                      stopsText(front.hotCentre),
+                      front.innerDiffuser && !l.fittings.inner        ? "the inner diffuser"
+                      : front.takesDeflector && !l.fittings.deflector ? "the deflector"
+                                                                      : "a sheet on the front"));
+    else if (!byPanels)
+      q.words.push_back(front.hotCentre < 0.05 ? "Its front is even over its whole width."
+                                               : fmt::format("Its front is even to {}.", stopsText(front.hotCentre)));
     if (!byPanels && q.panels > 0.04)
       q.words.push_back(fmt::format("Panels add {} of it at the face.", stopsText(q.panels)));
     all[i] = std::move(q);
