@@ -24,7 +24,7 @@ def render(name, size="440x550", **light):
 
 
 def board(out, columns, pairs):
-    args = ["montage", "-background", "#777777", "-fill", "white", "-pointsize", "17", "-geometry", "+6+6", "-tile", f"{columns}x"]
+    args = ["montage", "-background", "#777777", "-fill", "white", "-font", "/usr/share/fonts/opentype/inter/Inter-Regular.otf", "-pointsize", "17", "-geometry", "+6+6", "-tile", f"{columns}x"]
     for title, picture in pairs:
         args += ["-label", title, picture]
     subprocess.run(args + ["-depth", "8", f"{OUT}/{out}"], check=True)
