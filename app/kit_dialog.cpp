@@ -172,7 +172,10 @@ void KitDialog::fill() {
       const auto at = counts.find(t.id);
       count->setValue(at == counts.end() ? 0 : at->second);
       connect(count, &QSpinBox::valueChanged, this, [this, &counts, id = t.id](int n) {
-        counts[id] = n;
+        if (n)
+          counts[id] = n;
+        else
+          counts.erase(id);  // back to nothing entered
         keep();
       });
       tree_->setItemWidget(item, 1, count);
