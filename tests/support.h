@@ -14,6 +14,16 @@ namespace easel::test {
 inline std::string demoFile() { return std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-first-light.easel.json"; }
 inline Plan demoPlan() { return loadPlan(demoFile()); }
 
+/// A black hall with nobody in it whose walls give nothing back: for checks of what comes from lights and panels alone.
+inline Plan blackHall() {
+  Plan p = demoPlan();
+  p.room = {30, 40, 14, 18, 0, 0, 0, "neutral", {}};
+  p.backdrop.distance = 17.9;
+  p.backdrop.material = "velvet-deep";
+  p.ambient.lux = 0;
+  return p;
+}
+
 /// What the meter says of a plan.
 inline Answers answersOf(const Plan& plan) {
   Studio s(8, 8);

@@ -11,15 +11,6 @@
 namespace easel {
 namespace {
 
-// A black hall with nobody in it; its walls give nothing back.
-Plan hall() {
-  Plan p = test::demoPlan();
-  p.room = {30, 40, 14, 18, 0, 0, 0, "neutral", {}};
-  p.backdrop.distance = 17.9;
-  p.backdrop.material = "velvet-deep";
-  p.ambient.lux = 0;
-  return p;
-}
 Panel disc(const char* front, const char* back, double diameter, double along, double above) {
   Panel d;
   d.id = "1";
@@ -45,7 +36,7 @@ double discFactor(double radius, double away, double aside) {
 TEST(PanelReference, AWhiteDiscAtTwelveSpots) {
   for (double diameter : {0.4, 0.8, 1.4})
     for (auto [away, aside] : {std::pair{0.3, 0.0}, {0.6, 0.0}, {0.6, 0.35}, {1.2, 0.2}}) {
-      Plan p = hall();
+      Plan p = test::blackHall();
       p.panels = {disc("white", "black", diameter, 3, 6)};
       // A small lamp far in front of the disc, off to the side: the disc is lit as good as evenly.
       const LightPose lamp{{7, 6, -9}, Frame::facing({-7, 0, 12})};
@@ -64,7 +55,7 @@ TEST(PanelReference, AWhiteDiscAtTwelveSpots) {
 TEST(PanelReference, AScrimAtTwelveSpots) {
   for (double diameter : {0.6, 1.0, 1.8})
     for (auto [away, aside] : {std::pair{0.4, 0.0}, {0.8, 0.0}, {0.8, 0.4}, {1.6, 0.3}}) {
-      Plan p = hall();
+      Plan p = test::blackHall();
       p.panels = {disc("scrim", "scrim", diameter, 3, 6)};
       const Emitter e(*findModifier("bare"), {{2, 6, 14}, Frame::facing({0, 0, -1})});
       const Source s(e, leavesOf(p));
@@ -80,7 +71,7 @@ TEST(PanelReference, AScrimAtTwelveSpots) {
 TEST(PanelReference, SilverSendsTheLampOnByTheMirrorLaw) {
   // A rough mirror is brightest where angle in equals angle out (law of reflection), and there outshines white.
   auto at = [](const char* finish, float x) {
-    Plan p = hall();
+    Plan p = test::blackHall();
     p.panels = {disc(finish, "black", 0.5, 3, 6)};
     const Emitter e(*findModifier("reflector-18"), {{-2, 6, -1}, Frame::facing({2, 0, 4})});
     const Scene scene(p, nullptr);
@@ -103,7 +94,7 @@ TEST(PanelReference, SilverSendsTheLampOnByTheMirrorLaw) {
 // Width of a flag's shadow edge on a plane, 10 to 90 % of what is seen of the lamp: 0.8 of source size times
 // (flag to face) / (source to flag), by similar triangles.
 double edgeOf(double sourceWidth, double sourceToFlag, double flagToFace) {
-  Plan p = hall();
+  Plan p = test::blackHall();
   Modifier m = *findModifier("window-100x130");
   m.width = sourceWidth;
   m.height = 0.05;  // a slot: what the edge across it does, no more

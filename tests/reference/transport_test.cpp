@@ -13,15 +13,6 @@
 namespace easel {
 namespace {
 
-// The studio of the reference: black, wide, nobody in it.
-Plan hall() {
-  Plan p = test::demoPlan();
-  p.room = {30, 40, 14, 18, 0, 0, 0, "neutral", {}};
-  p.backdrop.distance = 17.9;
-  p.backdrop.material = "velvet-deep";
-  p.ambient.lux = 0;
-  return p;
-}
 Panel board(const char* front, const char* back, double width, double height, double z) {
   Panel b;
   b.id = "1";
@@ -50,7 +41,7 @@ Vec3 vec(const double (&v)[3]) { return {float(v[0]), float(v[1]), float(v[2])};
 // What we say at that spot, for an emitter of luminance 1.
 double ours(const TransportSpot& r) {
   const std::string scene = r.scene;
-  Plan p = hall();
+  Plan p = test::blackHall();
   Vec3 shift;
   if (scene.rfind("flag", 0) == 0) {
     // The flag is a board of 4 m: its edge is brought to x = 2, and all else with it.
