@@ -89,7 +89,7 @@ SpotTable spotTable(const Scene& scene, const Plan& plan) {
     const MeterSpot& spot = t.spots[s];
     std::vector<double>& row = t.luxSeconds[s];
     double sum = 0;
-    constexpr int kDirect = 768, kBounced = 896;
+    constexpr int kDirect = 512, kBounced = 640;
     const auto bounces = bouncePoints(scene, spot.position, spot.normal, Receptor::Flat, kBounced);
     for (size_t k = 0; k < plan.lights.size(); ++k) {
       const Light& l = plan.lights[k];
