@@ -47,6 +47,45 @@ void put(std::vector<Thing>& all, const Thing& thing) {
   all.push_back(thing);
 }
 
+/// What the forms of an own unit and an own modifier have in common.
+struct OwnForm {
+  QDialog* dialog;
+  QFormLayout* rows;
+  QLineEdit* name;
+
+  OwnForm(QWidget* parent, const QString& title, const char* id, const char* nameId, const std::string& now)
+      : dialog(new QDialog(parent)), rows(new QFormLayout(dialog)), name(new QLineEdit(QString::fromStdString(now))) {
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setWindowTitle(title);
+    dialog->setObjectName(id);
+    name->setObjectName(nameId);
+    name->setMinimumWidth(220);
+    rows->addRow(KitDialog::tr("&Name"), name);
+  }
+  QDoubleSpinBox* number(const QString& label, double least, double most, double step, int decimals,
+                         const QString& suffix, double value) const {
+    auto* f = numberField(least, most, step, decimals, suffix, dialog);
+    f->setValue(value);
+    rows->addRow(label, f);
+    return f;
+  }
+  std::string nameOr(const QString& fallback) const {
+    const QString entered = name->text().trimmed();
+    return (entered.isEmpty() ? fallback : entered).toStdString();
+  }
+  /// Shows it; `take` is called when it is accepted.
+  void show(const std::function<void()>& take) const {
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
+    rows->addRow(buttons);
+    QObject::connect(buttons, &QDialogButtonBox::rejected, dialog, &QDialog::reject);
+    QObject::connect(buttons, &QDialogButtonBox::accepted, dialog, [d = dialog, take] {
+      take();
+      d->accept();
+    });
+    dialog->show();
+  }
+};
+
 }  // namespace
 
 KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
@@ -286,50 +325,33 @@ void KitDialog::removeOwn() {
 }
 
 void KitDialog::editUnit(Unit u) {
-  auto* d = new QDialog(this);
-  d->setAttribute(Qt::WA_DeleteOnClose);
-  d->setWindowTitle(tr("Own unit"));
-  d->setObjectName("unitForm");
-  auto* form = new QFormLayout(d);
-  auto* name = new QLineEdit(QString::fromStdString(u.name));
-  name->setObjectName("unitName");
-  name->setMinimumWidth(220);
-  form->addRow(tr("&Name"), name);
+  const OwnForm form(this, tr("Own unit"), "unitForm", "unitName", u.name);
   auto* kind = new QComboBox;
   kind->setObjectName("unitKind");
   kind->addItems({tr("Flash"), tr("Continuous")});
   kind->setCurrentIndex(u.kind == UnitKind::Continuous);
-  form->addRow(tr("&Kind"), kind);
-  auto number = [&](const QString& label, double least, double most, double step, int decimals, const QString& suffix,
-                    double value) {
-    auto* f = numberField(least, most, step, decimals, suffix, d);
-    f->setValue(value);
-    form->addRow(label, f);
-    return f;
-  };
-  auto* ws = number(tr("&Energy at full power"), 1, 20000, 50, 0, tr(" Ws"), u.wattSeconds > 0 ? u.wattSeconds : 200);
+  form.rows->addRow(tr("&Kind"), kind);
+  auto* ws =
+      form.number(tr("&Energy at full power"), 1, 20000, 50, 0, tr(" Ws"), u.wattSeconds > 0 ? u.wattSeconds : 200);
   ws->setObjectName("unitEnergy");
-  auto* efficacy = number(tr("Effi&cacy of the bare head"), 1, 100, 1, 0, tr(" lm s per Ws"), u.efficacy);
-  auto* lumens = number(tr("&Flux, when continuous"), 1, 1e6, 500, 0, tr(" lm"), u.lumens > 0 ? u.lumens : 5000);
-  auto* kelvin = number(tr("C&olour temperature"), 1700, 20000, 100, 0, tr(" K"), u.kelvin);
-  auto* kelvinTo = number(tr("... can be set up to"), 0, 20000, 100, 0, tr(" K"), u.kelvinTo);
+  auto* efficacy = form.number(tr("Effi&cacy of the bare head"), 1, 100, 1, 0, tr(" lm s per Ws"), u.efficacy);
+  auto* lumens = form.number(tr("&Flux, when continuous"), 1, 1e6, 500, 0, tr(" lm"), u.lumens > 0 ? u.lumens : 5000);
+  auto* kelvin = form.number(tr("C&olour temperature"), 1700, 20000, 100, 0, tr(" K"), u.kelvin);
+  auto* kelvinTo = form.number(tr("... can be set up to"), 0, 20000, 100, 0, tr(" K"), u.kelvinTo);
   kelvinTo->setSpecialValueText(tr("fixed"));
-  auto* recycle = number(tr("&Recycles in"), 0, 120, 0.1, 1, tr(" s"), u.recycle);
-  auto* lowest = number(tr("&Lowest power, stops under full"), 0.1, 14, 1, 1, {}, -u.scale.lowestStops);
-  auto* step = number(tr("&Step"), 0.05, 1, 0.1, 2, tr(" stop"), u.scale.step);
+  auto* recycle = form.number(tr("&Recycles in"), 0, 120, 0.1, 1, tr(" s"), u.recycle);
+  auto* lowest = form.number(tr("&Lowest power, stops under full"), 0.1, 14, 1, 1, {}, -u.scale.lowestStops);
+  auto* step = form.number(tr("&Step"), 0.05, 1, 0.1, 2, tr(" stop"), u.scale.step);
   auto* notation = new QComboBox;
   notation->addItems({tr("fractions, 1/8"), tr("stop numbers, 6.0"), tr("percent"), tr("watt-seconds")});
   notation->setCurrentIndex(int(u.scale.notation));
-  form->addRow(tr("&Marked in"), notation);
-  auto* watts = number(tr("Mo&delling lamp or mains load"), 0, 5000, 10, 0, tr(" W"), u.modellingWatts);
-  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
-  form->addRow(buttons);
-  connect(buttons, &QDialogButtonBox::rejected, d, &QDialog::reject);
-  connect(buttons, &QDialogButtonBox::accepted, d, [=, this] {
+  form.rows->addRow(tr("&Marked in"), notation);
+  auto* watts = form.number(tr("Mo&delling lamp or mains load"), 0, 5000, 10, 0, tr(" W"), u.modellingWatts);
+  form.show([=, this] {
     Unit made = u;
-    made.name = name->text().trimmed().isEmpty() ? tr("My unit").toStdString() : name->text().trimmed().toStdString();
+    made.name = form.nameOr(tr("My unit"));
     if (made.id.empty()) {
-      made.id = freshId(name->text(), [](const std::string& i) { return findUnit(i) != nullptr; });
+      made.id = freshId(form.name->text(), [](const std::string& i) { return findUnit(i) != nullptr; });
       kit_.units[made.id] = 1;
     }
     made.kind = kind->currentIndex() ? UnitKind::Continuous : UnitKind::Flash;
@@ -346,62 +368,41 @@ void KitDialog::editUnit(Unit u) {
     put(kit_.ownUnits, made);
     keep();
     fill();
-    d->accept();
   });
-  d->show();
 }
 
 void KitDialog::editModifier(Modifier m) {
-  auto* d = new QDialog(this);
-  d->setAttribute(Qt::WA_DeleteOnClose);
-  d->setWindowTitle(tr("Own modifier"));
-  d->setObjectName("modifierForm");
-  auto* form = new QFormLayout(d);
-  auto* name = new QLineEdit(QString::fromStdString(m.name));
-  name->setObjectName("modifierName");
-  name->setMinimumWidth(220);
-  form->addRow(tr("&Name"), name);
+  const OwnForm form(this, tr("Own modifier"), "modifierForm", "modifierName", m.name);
   auto* outline = new QComboBox;
   outline->addItems({tr("rectangle"), tr("octagon"), tr("disc"), tr("ring"), tr("ball")});
   outline->setCurrentIndex(int(m.outline));
-  form->addRow(tr("&Outline"), outline);
+  form.rows->addRow(tr("&Outline"), outline);
   auto length = [&](const QString& label, double least, double most, double value) {
-    auto* f = new LengthField(least, most, d);
+    auto* f = new LengthField(least, most, form.dialog);
     f->setValue(value);
-    form->addRow(label, f);
-    return f;
-  };
-  auto number = [&](const QString& label, double least, double most, double step, int decimals, const QString& suffix,
-                    double value) {
-    auto* f = numberField(least, most, step, decimals, suffix, d);
-    f->setValue(value);
-    form->addRow(label, f);
+    form.rows->addRow(label, f);
     return f;
   };
   auto* width = length(tr("&Width or diameter"), 0.01, 8, m.width);
   auto* height = length(tr("&Height"), 0.01, 8, m.height);
   auto* centre = length(tr("Dark &centre, of a ring"), 0, 4, m.centre > 0 ? m.centre : 0.15);
   auto* depth = length(tr("&Depth"), 0, 3, m.depth);
-  auto* passes = number(tr("&Passes, of the bare head's light"), 1, 100, 5, 0, tr(" %"), m.transmission * 100);
+  auto* passes = form.number(tr("&Passes, of the bare head's light"), 1, 100, 5, 0, tr(" %"), m.transmission * 100);
   passes->setObjectName("modifierPasses");
-  auto* half =
-      number(tr("Half as bri&ght, off the axis, at"), 5, 85, 5, 0, QStringLiteral("\u00b0"), halfAngleOfLobe(m.lobe));
+  auto* half = form.number(tr("Half as bri&ght, off the axis, at"), 5, 85, 5, 0, QStringLiteral("\u00b0"),
+                           halfAngleOfLobe(m.lobe));
   if (m.profile) {
     half->setEnabled(false);
     half->setToolTip(tr("Its angular profile was measured: it comes from a photometry file."));
   }
-  auto* hot = number(tr("&Middle brighter than the edge by"), 0, 6, 0.1, 1, tr(" stops"), m.hotCentre);
-  auto* grid = number(tr("Fixed &grid"), 0, 60, 10, 0, QStringLiteral("\u00b0"), m.grid);
+  auto* hot = form.number(tr("&Middle brighter than the edge by"), 0, 6, 0.1, 1, tr(" stops"), m.hotCentre);
+  auto* grid = form.number(tr("Fixed &grid"), 0, 60, 10, 0, QStringLiteral("\u00b0"), m.grid);
   grid->setSpecialValueText(tr("none"));
-  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
-  form->addRow(buttons);
-  connect(buttons, &QDialogButtonBox::rejected, d, &QDialog::reject);
-  connect(buttons, &QDialogButtonBox::accepted, d, [=, this] {
+  form.show([=, this] {
     Modifier made = m;
-    made.name =
-        name->text().trimmed().isEmpty() ? tr("My modifier").toStdString() : name->text().trimmed().toStdString();
+    made.name = form.nameOr(tr("My modifier"));
     if (made.id.empty()) {
-      made.id = freshId(name->text(), [](const std::string& i) { return findModifier(i) != nullptr; });
+      made.id = freshId(form.name->text(), [](const std::string& i) { return findModifier(i) != nullptr; });
       kit_.modifiers[made.id] = 1;
     }
     made.outline = Outline(outline->currentIndex());
@@ -418,9 +419,7 @@ void KitDialog::editModifier(Modifier m) {
     put(kit_.ownModifiers, made);
     keep();
     fill();
-    d->accept();
   });
-  d->show();
 }
 
 }  // namespace easel::app

@@ -109,6 +109,10 @@ TEST(KitInTheWindow, CountsAreKeptAndGapsAreSaid) {
       EXPECT_TRUE(f) << id;
       return f;
     };
+    count("mains-400")->setValue(1);
+    count("mains-400")->setValue(0);
+    EXPECT_TRUE(kit->kit().empty()) << "a count put back to nothing leaves no trace";
+    EXPECT_FALSE(unitsOwned("mains-400").has_value());
     count("hotshoe-60")->setValue(1);
     const QString gaps = kit->findChild<QLabel*>("kitGaps")->text();
     EXPECT_TRUE(gaps.contains("wanted, the kit has none")) << qPrintable(gaps);

@@ -34,6 +34,22 @@ Inventory twoLightKit() {
   return k;
 }
 
+TEST(Kit, HalfAngleAndLobeAreEachOthersInverse) {
+  for (double degrees : {5.0, 20.0, 54.0, 60.0, 85.0})
+    EXPECT_NEAR(halfAngleOfLobe(lobeOfHalfAngle(degrees)), degrees, 1e-9);
+  EXPECT_NEAR(halfAngleOfLobe(1), 60, 1e-9) << "Lambert: cos 60 = 1/2";
+}
+
+TEST(Kit, EggCratesSurviveTheFile) {
+  Inventory k;
+  k.ownModifiers.push_back(*findModifier("strip-30x120-grid"));
+  k.ownModifiers[0].id = "own-strip";
+  const Inventory back = readKitText(writeKitText(k));
+  ASSERT_EQ(back.ownModifiers.size(), 1u);
+  EXPECT_TRUE(back.ownModifiers[0].squareCells);
+  EXPECT_EQ(back.ownModifiers[0].shape(45, 45), findModifier("strip-30x120-grid")->shape(45, 45));
+}
+
 TEST(Kit, RemediesSendToWhatIsThereAndFree) {
   Plan p = test::demoPlan();
   p.lights[0].unit = "hotshoe-60";

@@ -83,5 +83,21 @@ TEST_F(SetsTest, TheViewLooksWhereThePictureHasIt) {
   EXPECT_GT(view.direction(24, 0).y, centre.y) << "rows run downwards";
 }
 
+TEST_F(SetsTest, WhatLiesBesideAnOutlineMeetsTheCameraAnew) {
+  SampleSets sets(scene, view);
+  for (int k = 0; k < kSampleSets; ++k) ASSERT_TRUE(sets.build(k, Interrupt()));
+  int smooth = 0;
+  for (int y = 1; y + 1 < view.height; ++y)
+    for (int x = 1; x + 1 < view.width; ++x) {
+      const size_t i = size_t(y * view.width + x);
+      for (size_t j : {i - 1, i + 1, i - size_t(view.width), i + size_t(view.width)})
+        if (sets.guide(j).surface != sets.guide(i).surface || sets.guide(j).share < kSampleSets) {
+          EXPECT_TRUE(sets.rough(i)) << x << " " << y;
+        }
+      smooth += !sets.rough(i);
+    }
+  EXPECT_GT(smooth, view.width * view.height / 5) << "an even wall needs no more than its eight places";
+}
+
 }  // namespace
 }  // namespace easel

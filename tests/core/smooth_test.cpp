@@ -55,6 +55,29 @@ class SmoothTest : public ::testing::Test {
 };
 SampleSets* SmoothTest::sets = nullptr;
 
+TEST_F(SmoothTest, DarkTilesAreLeftOutAndNothingElseChanges) {
+  // Light at one place of the backdrop: the same filter over a picture with a trace of light everywhere must give the
+  // same there, and the dark rest must stay dark.
+  auto spotOf = [](float everywhere) {
+    return [everywhere](int x, int y) {
+      return Vec3{1, 1, 1} * (everywhere + (std::abs(x - 20) < 3 && std::abs(y - 20) < 3 ? 1.f : 0.f));
+    };
+  };
+  auto work = [](Irradiance& e) {
+    e.smooth(3, 1);
+    e.smoothWide(4);
+    e.scatterInSkin();
+  };
+  const auto alone = filtered(spotOf(0), work), among = filtered(spotOf(1e-6f), work);
+  double most = 0;
+  for (size_t i = 0; i < alone.size(); ++i) {
+    EXPECT_NEAR(alone[i].x, among[i].x, 2e-4) << i % kW << " " << i / kW;
+    most = std::max(most, double(alone[i].x));
+  }
+  EXPECT_GT(most, 0.05);
+  EXPECT_EQ(alone[size_t(150) * kW + 80].x, 0);
+}
+
 TEST_F(SmoothTest, EvenLightStaysEven) {
   const auto out = filtered(
       [](int, int) {

@@ -7,7 +7,10 @@
 
 #include "exposure/meter.h"
 #include "light/answers.h"
+#include "light/point_meter.h"
 #include "light/studio.h"
+#include "plan/panels.h"
+#include "sitters/sitter_file.h"
 #include "support.h"
 
 namespace easel {
@@ -93,6 +96,44 @@ TEST(Spots, CsvHasARowASpotAndEqualFields) {
   }
   EXPECT_EQ(rows, t.table.spots.size() + 1);
   EXPECT_EQ(fields, 2 + 3 * (t.plan.lights.size() + 2));
+}
+
+TEST(Meter, LightsThatShareTheirBounceRaysReadWhatEachReadsAlone) {
+  const Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-fiddler.easel.json");
+  const Scene scene(p, loadSitter(p.sitter.id));
+  const Vec3 spot{0.1f, 1.2f, 0.3f}, normal{0, 0, 1};
+  for (Receptor r : {Receptor::Flat, Receptor::Dome}) {
+    const auto points = bouncePoints(scene, spot, normal, r, 256);
+    ASSERT_GT(points.size(), 100u);
+    for (const Light& l : p.lights) {
+      const Source s = sourceOf(p, l);
+      EXPECT_DOUBLE_EQ(bouncedLux(scene, s, points), bouncedLux(scene, s, spot, normal, r, 256)) << l.id;
+    }
+  }
+}
+
+TEST(Meter, WhatABoardSendsToAWallComesBackFromIt) {
+  // The lamp looks at a white board only; the meter looks at the wall opposite, its back to the board.
+  Plan p = test::blackHall();
+  p.room = {4, 8, 4, 4, 0.8, 0, 0, "neutral", {}};
+  p.backdrop.distance = 3.9;
+  Panel b;
+  b.id = "1";
+  b.kind = "board";
+  b.front = "white";
+  b.back = "black";
+  b.width = b.height = 1.5;
+  b.hour = 9;
+  b.distance = 1;
+  b.above = 1.5;
+  p.panels = {b};
+  const Scene scene(p, nullptr);
+  const Emitter snoot(*findModifier("snoot"), {{0.2f, 1.5f, 0}, Frame::facing({-1, 0, 0})});
+  const Vec3 spot{0.6f, 1.5f, 0.3f}, away{1, 0, 0};
+  const double without = bouncedLux(scene, Source(snoot, {}), spot, away, Receptor::Flat, 2048);
+  const double with = bouncedLux(scene, Source(snoot, leavesOf(p)), spot, away, Receptor::Flat, 2048);
+  EXPECT_GT(with, 1e-5);
+  EXPECT_GT(with, 5 * without) << with << " " << without;
 }
 
 }  // namespace

@@ -76,7 +76,7 @@ void within(const char* scene, double share, double times = 1) {
   for (const TransportSpot& r : rowsOf(scene)) {
     const double wanted = r.irradiance * times, got = ours(r);
     worst = std::max(worst, std::abs(got / wanted - 1));
-    EXPECT_NEAR(got, wanted, share * wanted + 1e-4)
+    EXPECT_NEAR(got, wanted, share * wanted)
         << r.scene << " " << r.emitter << " " << r.spot[0] << " " << r.spot[1] << " " << r.spot[2];
   }
   std::printf("  %s: %.1f %% at the worst spot\n", scene, 100 * worst);
