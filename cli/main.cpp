@@ -14,6 +14,7 @@
 #include "formats/kit_json.h"
 #include "formats/picture_file.h"
 #include "formats/plan_json.h"
+#include "formats/reading_json.h"
 #include "gear/kit.h"
 #include "light/panel_shares.h"
 #include "light/quality.h"
@@ -21,6 +22,7 @@
 #include "light/studio.h"
 #include "plan/check.h"
 #include "plan/lamp.h"
+#include "reading/faults.h"
 
 namespace {
 
@@ -165,6 +167,45 @@ void quality(const std::string& file) {
   for (const PanelShare& s : panelShares(*studio.scene(), plan)) fmt::print("{}\n", s.sentence);
 }
 
+FaceReading readingOf(const Plan& plan) {
+  for (const Finding& f : checkPlan(plan))
+    if (f.severity == Severity::Error) throw std::runtime_error(f.sentence);
+  return PlanReader(320, 400, 16).read(plan);
+}
+
+void read(const std::string& file, bool json) {
+  const Plan plan = loadPlan(file);
+  const FaceReading r = readingOf(plan);
+  if (json) {
+    fmt::print("{}", writeReadingText(plan, r));
+    return;
+  }
+  fmt::print("{}\n{}\n", r.lighting.name, r.lighting.sentence);
+  for (const std::string& w : r.measures.words) fmt::print("{}\n", w);
+  for (const Catchlight& c : r.catchlights.all)
+    if (c.lives)
+      fmt::print("{} eye: {} at {:.1f} o'clock, {}, {:.1f} x {:.1f} mm{}\n", c.eye == 0 ? "left" : "right", c.light,
+                 c.hour, c.shape, c.width, c.height, c.onIris ? "" : ", on the white");
+    else
+      fmt::print("{} eye: {} does not show: {}{}\n", c.eye == 0 ? "left" : "right", c.light, c.hiddenBy,
+                 c.lowerTo > 0 ? fmt::format("; it would at {:.2f} m", c.lowerTo) : "");
+}
+
+int check(const std::string& file, bool json) {
+  const Plan plan = loadPlan(file);
+  const FaceReading r = readingOf(plan);
+  if (json)
+    fmt::print("{}", writeFaultsText(plan, r));
+  else
+    for (const Fault& f : r.faults)
+      fmt::print("{}{} ({}): {} {}\n",
+                 f.wanted    ? "wanted: "
+                 : f.caution ? "mind: "
+                             : "",
+                 f.title, f.where, f.sentence, f.why);
+  return r.count() > 0 ? 1 : 0;
+}
+
 void kit(const std::string& file, const std::string& kitName) {
   const Inventory k = loadKit(kitName.empty() ? kitFile() : std::filesystem::path(kitName));
   takeIntoUse(k);
@@ -226,6 +267,12 @@ int main(int argc, char** argv) {
 
   auto* q = app.add_subcommand("quality", "How hard each light is on this face, how it falls off, what panels add");
   q->add_option("PLAN", plan)->required();
+  auto* rd = app.add_subcommand("read", "The pattern, the quality and the catchlights of the predicted picture");
+  rd->add_option("PLAN", plan)->required();
+  rd->add_flag("--json", json, "JSON (docs/formats/reading.md)");
+  auto* ck = app.add_subcommand("check", "What is wrong with the predicted picture; exit status 1 when something is");
+  ck->add_option("PLAN", plan)->required();
+  ck->add_flag("--json", json, "JSON (docs/formats/reading.md)");
   std::string kitName, letter;
   auto* k = app.add_subcommand("kit", "What the plan wants and the kit has not");
   k->add_option("PLAN", plan)->required();
@@ -245,6 +292,8 @@ int main(int argc, char** argv) {
   try {
     if (std::filesystem::exists(kitFile())) takeIntoUse(loadKit(kitFile()));
     if (*q) quality(plan);
+    if (*rd) read(plan, json);
+    if (*ck) return check(plan, json);
     if (*k) kit(plan, kitName);
     if (*i) ies(plan, letter, out);
     if (*m) meter(plan, json, csv);

@@ -296,7 +296,7 @@ Plan readPlanText(std::string_view text) {
     // Older files know the two usual pairs alone.
     p.meterAim = p.receptor == Receptor::Flat ? MeterAim::Light : MeterAim::Camera;
     m.named("meterAim", p.meterAim, aimName, aimFrom);
-    for (const char* name : {"room", "sitter", "camera", "backdrop", "ambient", "spots", "panels", "lights"})
+    for (const char* name : {"room", "sitter", "camera", "backdrop", "ambient", "spots", "panels", "lights", "wanted"})
       m.known(name);
     m.member("haze", p.haze);
     if (json.contains("room")) readInto(json["room"], p.room);
@@ -336,6 +336,7 @@ Plan readPlanText(std::string_view text) {
               fmt::format("This plan has two lights with the letter {}. Give one another letter.", l.id));
         p.lights.push_back(std::move(l));
       }
+    if (json.contains("wanted")) p.wanted = json["wanted"].get<std::vector<std::string>>();
     m.extra(p.extra);
   } catch (const nlohmann::json::exception& e) {
     throw PlanFileError(fmt::format("This is not a usable plan: {}.", e.what()));
@@ -365,6 +366,7 @@ std::string writePlanText(const Plan& plan) {
   m.member("haze", p.haze);
   json["lights"] = Json::array();
   for (const Light& l : p.lights) json["lights"].push_back(written(l));
+  if (!p.wanted.empty()) json["wanted"] = p.wanted;
   m.extra(p.extra);
   return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }

@@ -29,18 +29,16 @@ std::string stopsText(double s) { return fmt::format("{:.1f} stop{}", std::abs(s
 
 }  // namespace
 
-namespace {
-// Along one line over the face, from the tip of the nose outwards.
-ShadowEdge edgeAlong(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward, Vec3 along) {
+ShadowEdge followShadow(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward, Vec3 along, float far) {
   ShadowEdge out;
-  constexpr float kStep = 0.0005f, kFar = 0.075f;
+  constexpr float kStep = 0.0005f;
   struct Place {
     Vec3 position;
     double seen;
     bool faces;  // the skin looks at the light: what is dark there lies in a thrown shadow
   };
   std::vector<Place> places;
-  for (float t = 0.004f; t < kFar; t += kStep) {
+  for (float t = 0.004f; t < far; t += kStep) {
     const Vec3 target = tip + along * t;
     const auto hit = scene.meet(target + forward * 0.1f, -forward, 1);
     if (!hit || hit->surface != Surface::Skin) break;
@@ -91,7 +89,6 @@ ShadowEdge edgeAlong(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forwar
   }
   return out;
 }
-}  // namespace
 
 ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& light) {
   const Emitter e = emitterOf(plan, light);
@@ -102,7 +99,7 @@ ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& lig
   if (length(across) < 0.15f || dot(to, forward) < -0.2f) return best;  // from the lens, or from behind
   // A line that meets the edge aslant finds it too wide: of several the narrowest counts.
   for (float turn : {0.f, 20.f, -20.f, 40.f, -40.f}) {
-    const ShadowEdge found = edgeAlong(scene, e, tip, forward, rotateAbout(-normalize(across), forward, radians(turn)));
+    const ShadowEdge found = followShadow(scene, e, tip, forward, rotateAbout(-normalize(across), forward, radians(turn)));
     using K = ShadowEdge::Kind;
     const bool edge = found.kind == K::Edge;
     if (edge ? best.kind != K::Edge || found.width < best.width

@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "light/emitter.h"
 #include "light/scene.h"
 #include "plan/plan.h"
 
@@ -34,6 +35,11 @@ struct LightQuality {
   double panels = 0;          ///< stops that panels add at the face
   std::vector<std::string> words;  ///< what it is, and what would change it
 };
+
+/// Follows a shadow over the skin: places met by rays along -`forward` from over `tip` + t `along`, t from 4 mm to `far`
+/// [m]. What is dark because the skin turns away is no thrown shadow.
+ShadowEdge followShadow(const Scene& scene, const Emitter& emitter, Vec3 tip, Vec3 forward, Vec3 along,
+                        float far = 0.075f);
 
 /// Follows the shadow of the nose over the skin, away from the light.
 ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& light);

@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include <array>
+#include <algorithm>
 #include <cmath>
 #include <stdexcept>
 #include <vector>
@@ -495,6 +496,9 @@ bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::ui
   return r.tfar < 0;
 }
 
+bool Scene::hasPanels() const {
+  return std::any_of(impl_->plan.panels.begin(), impl_->plan.panels.end(), [](const Panel& p) { return p.on; });
+}
 float Scene::haze() const { return float(impl_->plan.haze); }
 const Sitter& Scene::sitter() const { return *impl_->sitter; }
 

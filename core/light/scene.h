@@ -42,6 +42,8 @@ class Scene {
   /// Whether something stands between. `direction` unit; `near` and `far` along it.
   bool occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const;
 
+  /// Whether any panel is in the set.
+  bool hasPanels() const;
   /// Extinction of the air [1/m], 0: clear.
   float haze() const;
   const Sitter& sitter() const;

@@ -14,8 +14,8 @@ namespace easel {
 
 std::vector<Finding> checkPlan(const Plan& plan) {
   std::vector<Finding> found;
-  auto say = [&](Severity s, std::string where, std::string sentence) {
-    found.push_back({s, std::move(where), std::move(sentence)});
+  auto say = [&](Severity s, std::string where, std::string sentence, std::string id = {}) {
+    found.push_back({s, std::move(where), std::move(sentence), std::move(id)});
   };
   const Room& room = plan.room;
   const Camera& cam = plan.camera;
@@ -91,29 +91,33 @@ std::vector<Finding> checkPlan(const Plan& plan) {
     const double radius = std::hypot(modifier->width, modifier->height) / 2;
     if (std::abs(along) < 0.14 && across < radius + 0.10)
       say(Severity::Error, where,
-          fmt::format("Light {} stands inside the sitter's head. Move it to at least {:.1f} m.", l.id, 0.3));
+          fmt::format("Light {} stands inside the sitter's head. Move it to at least {:.1f} m.", l.id, 0.3),
+          "inside-sitter");
     const Vec3 c = pose.centre;
     if (c.y + 0.5 * modifier->height * std::abs(pose.frame.v.y) > room.height)
       say(Severity::Warning, where,
           fmt::format("Light {} goes through the ceiling at {:.2f} m. Lower it to {:.2f} m.", l.id, room.height,
-                      room.height - 0.5 * modifier->height * std::abs(pose.frame.v.y)));
+                      room.height - 0.5 * modifier->height * std::abs(pose.frame.v.y)),
+          "ceiling");
     if (c.y - 0.5 * modifier->height * std::abs(pose.frame.v.y) < 0)
-      say(Severity::Warning, where, fmt::format("Light {} goes through the floor. Raise it.", l.id));
+      say(Severity::Warning, where, fmt::format("Light {} goes through the floor. Raise it.", l.id), "floor");
     if (std::abs(c.x) > room.width / 2 || c.z > room.depth - room.behind || c.z < -room.behind)
       say(Severity::Warning, where,
-          fmt::format("Light {} stands outside the room. Bring it nearer or widen the room.", l.id));
+          fmt::format("Light {} stands outside the room. Bring it nearer or widen the room.", l.id), "outside-room");
     if (c.z < -plan.backdrop.distance && std::abs(c.x) < plan.backdrop.width / 2 && c.y < plan.backdrop.height)
       say(Severity::Warning, where,
           fmt::format("Light {} stands behind the backdrop, which keeps its light from the sitter. Bring it "
                       "in front, or move the backdrop back beyond {:.2f} m.",
-                      l.id, -c.z + 0.3));
+                      l.id, -c.z + 0.3),
+          "behind-backdrop");
     // Overhead: front within 0.5 m of the head seen from above, above it.
     if (std::hypot(c.x, c.z) < 0.5 && c.y > plan.sitter.eyeHeight + 0.3)
       say(Severity::Note, where,
           fmt::format(
               "Light {} hangs over the sitter: boom with counterweight, safety line and sandbag, and nobody under it "
               "while it is moved. Local rules decide.",
-              l.id));
+              l.id),
+          "boom");
   }
   for (const Panel& p : plan.panels) {
     const std::string where = "panel " + p.id;
@@ -153,7 +157,8 @@ std::vector<Finding> checkPlan(const Plan& plan) {
       say(Severity::Warning, where,
           fmt::format("Panel {} stands between the lens and the face: the picture shows its back. Move it aside, or "
                       "lower it.",
-                      p.id));
+                      p.id),
+          "panel-in-frame");
     if (outside)
       say(Severity::Warning, where,
           fmt::format("Panel {} stands outside the room. Bring it nearer or widen the room.", p.id));
@@ -170,7 +175,8 @@ std::vector<Finding> checkPlan(const Plan& plan) {
     say(Severity::Warning, "camera",
         fmt::format(
             "The shutter at {} is faster than the sync speed {}: part of the picture stays dark. Use {} or slower.",
-            writeShutter(cam.shutter), writeShutter(cam.syncShutter), writeShutter(cam.syncShutter)));
+            writeShutter(cam.shutter), writeShutter(cam.syncShutter), writeShutter(cam.syncShutter)),
+        "sync");
   return found;
 }
 

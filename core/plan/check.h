@@ -14,6 +14,7 @@ struct Finding {
   Severity severity = Severity::Warning;
   std::string where;  ///< "light A", "backdrop", "camera", "sitter", "room"
   std::string sentence;
+  std::string id = {};  ///< of those that reading/faults.h lists: "sync", "ceiling", "boom" ...
 };
 
 /// Geometry and exposure settings. Never throws; a plan that loads can always be shown.

@@ -80,6 +80,7 @@ struct Applier {
     return back;
   }
   Edit operator()(const SetHaze& e) { return SetHaze{std::exchange(plan.haze, e.haze)}; }
+  Edit operator()(const SetWanted& e) { return SetWanted{std::exchange(plan.wanted, e.wanted)}; }
   Edit operator()(const SetPlan& e) { return SetPlan{std::exchange(plan, e.plan)}; }
   Panel* needPanel(const std::string& id) {
     for (Panel& p : plan.panels)

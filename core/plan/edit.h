@@ -59,13 +59,17 @@ struct RemovePanel {
 struct SetHaze {
   double haze;
 };
+struct SetWanted {
+  std::vector<std::string> wanted;
+};  ///< faults that are meant to be so
 struct SetPlan {
   Plan plan;
 };  ///< the whole set: mirror
 
 using Edit =
     std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetSpots, SetLight,
-                 AddLight, RemoveLight, SetLights, SetPanel, AddPanel, RemovePanel, SetHaze, SetPlan>;
+                 AddLight, RemoveLight, SetLights, SetPanel, AddPanel, RemovePanel, SetHaze, SetWanted,
+                 SetPlan>;
 
 /// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light
 /// or panel is missing, its letter is taken, or it is locked and would change in anything but name, letter, on and

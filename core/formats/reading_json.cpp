@@ -1,0 +1,130 @@
+#include "formats/reading_json.h"
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+namespace easel {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+double rounded(double v, double to = 100) { return std::round(v * to) / to; }
+
+const char* edgeKind(ShadowEdge::Kind k) {
+  switch (k) {
+    case ShadowEdge::Kind::Edge:
+      return "edge";
+    case ShadowEdge::Kind::Wider:
+      return "wider";
+    case ShadowEdge::Kind::Merges:
+      return "merges";
+    case ShadowEdge::Kind::None:
+      break;
+  }
+  return "none";
+}
+Json edge(const ShadowEdge& e) { return {{"kind", edgeKind(e.kind)}, {"mm", rounded(e.width, 10)}}; }
+
+Json faultsOf(const FaceReading& r) {
+  Json all = Json::array();
+  for (const Fault& f : r.faults)
+    all.push_back({{"id", f.id},
+                   {"title", f.title},
+                   {"where", f.where},
+                   {"sentence", f.sentence},
+                   {"why", f.why},
+                   {"caution", f.caution},
+                   {"wanted", f.wanted}});
+  return all;
+}
+
+std::string text(const Json& j) { return j.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"; }
+
+}  // namespace
+
+std::string writeReadingText(const Plan& plan, const FaceReading& r) {
+  const LightingReading& l = r.lighting;
+  const PatternSigns& s = l.pattern.signs;
+  const Measures& m = r.measures;
+  Json j{{"format", "jolly-easel-reading"}, {"version", 1}, {"title", plan.title}};
+  j["pattern"] = {{"name", l.name},
+                  {"id", patternId(l.pattern.pattern)},
+                  {"between", l.pattern.next == FacePattern::None ? Json() : Json(patternId(l.pattern.next))},
+                  {"breadth", l.breadth == Breadth::Broad   ? "broad"
+                              : l.breadth == Breadth::Short ? "short"
+                                                            : "straight"},
+                  {"key", l.key},
+                  {"litSide", l.litLeft ? "left" : "right"},
+                  {"clamshell", l.clamshell},
+                  {"cross", l.cross},
+                  {"profile", l.profile},
+                  {"azimuth", rounded(l.pattern.light.azimuth, 10)},
+                  {"elevation", rounded(l.pattern.light.elevation, 10)},
+                  {"sentence", l.sentence},
+                  {"signs",
+                   {{"nearCheekLit", rounded(s.nearCheek)},
+                    {"farCheekLit", rounded(s.farCheek)},
+                    {"faceLit", rounded(s.face)},
+                    {"noseShadowAsideMm", rounded(s.aside, 10)},
+                    {"noseShadowUnderMm", rounded(s.under, 10)},
+                    {"joined", s.joined},
+                    {"gapMm", rounded(s.gap, 10)},
+                    {"triangleWidthMm", rounded(s.triangleWidth, 10)},
+                    {"triangleLengthMm", rounded(s.triangleLength, 10)},
+                    {"eyeWidthMm", rounded(s.eyeWidth, 10)},
+                    {"noseLengthMm", rounded(s.noseLength, 10)}}}};
+  j["quality"] = {{"noseEdge", edge(m.nose)},
+                  {"jawEdge", edge(m.jaw)},
+                  {"cheekEdgeMm", rounded(m.cheekEdge, 10)},
+                  {"litCheekStops", rounded(m.lit)},
+                  {"shadowCheekStops", rounded(m.shadow)},
+                  {"ratioStops", rounded(m.ratioStops())},
+                  {"fillUnderKeyStops", m.hasFill ? Json(rounded(m.unitStops)) : Json()},
+                  {"fillForeheadOverChinStops", rounded(m.fillTopToBottom)},
+                  {"keyAcrossStops", rounded(m.acrossStops)},
+                  {"faceBurnt", rounded(m.burnt, 1000)},
+                  {"faceBlocked", rounded(m.blocked, 1000)}};
+  Json outline = Json::array();
+  for (const OutlinePlace& o : m.outline)
+    outline.push_back({{"part", o.part == OutlinePlace::Part::Hair   ? "hair"
+                                : o.part == OutlinePlace::Part::Face ? "face"
+                                                                     : "shoulder"},
+                       {"x", rounded(o.pixel.x, 10)},
+                       {"y", rounded(o.pixel.y, 10)},
+                       {"lightness", rounded(o.inside, 10)},
+                       {"backdropLightness", rounded(o.outside, 10)},
+                       {"stops", rounded(o.stops)}});
+  j["outline"] = {{"weakest", m.weakest}, {"headMerged", rounded(m.hairMerged)}, {"places", outline}};
+  j["backdrop"] = {{"shows", m.backdropShows},
+                   {"lightness", rounded(m.backdropLightness, 10)},
+                   {"tone", m.backdropTone},
+                   {"gradientStops", rounded(m.backdropGradient)},
+                   {"brightestBelowEyes", rounded(m.brightestBelowEyes)},
+                   {"brightestAside", rounded(m.brightestAside)}};
+  Json catchlights = Json::array();
+  for (const Catchlight& c : r.catchlights.all)
+    catchlights.push_back({{"light", c.light},
+                           {"eye", c.eye == 0 ? "left" : "right"},
+                           {"lives", c.lives},
+                           {"visible", rounded(c.visible)},
+                           {"hiddenBy", c.hiddenBy},
+                           {"onIris", c.onIris},
+                           {"x", rounded(c.x, 1000)},
+                           {"y", rounded(c.y, 1000)},
+                           {"hour", rounded(c.hour, 10)},
+                           {"widthMm", rounded(c.width)},
+                           {"heightMm", rounded(c.height)},
+                           {"shape", c.shape},
+                           {"wouldLiveAtHeight", c.lowerTo > 0 ? Json(rounded(c.lowerTo)) : Json()}});
+  j["catchlights"] = catchlights;
+  j["faults"] = faultsOf(r);
+  return text(j);
+}
+
+std::string writeFaultsText(const Plan& plan, const FaceReading& r) {
+  Json j{{"format", "jolly-easel-faults"}, {"version", 1}, {"title", plan.title}, {"count", r.count()}};
+  j["faults"] = faultsOf(r);
+  return text(j);
+}
+
+}  // namespace easel

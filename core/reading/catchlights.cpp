@@ -1,0 +1,289 @@
+#include "reading/catchlights.h"
+
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "plan/lamp.h"
+
+namespace easel {
+namespace {
+
+constexpr int kPoints = 48;          // of a front
+constexpr double kLives = 0.12;      // share of a front that makes a catchlight
+constexpr float kEyeDepth = 0.008f;  // the eye's surface may lie that far from the fitted sphere [m]
+
+Vec3 cameraEye(const Plan& plan) { return cameraPose(plan, 0.8).eye; }
+
+// What the camera meets on the way to a point of the cornea; empty when it sees the eye there.
+std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const Cornea& eye) {
+  const Vec3 d = normalize(point - lens);
+  const auto hit = scene.meet(lens, d, 1, 0.6f);
+  if (!hit) return "behind";
+  if (hit->surface == Surface::Eye || hit->surface == Surface::Cornea) return {};
+  const float off = length(hit->position - point);
+  if (hit->surface == Surface::Lash) return "lashes";
+  if (hit->surface == Surface::Hair) return "hair";
+  if (hit->surface == Surface::Brow) return "brow";
+  if (hit->surface == Surface::Skin && off < 0.03f) return dot(point - eye.iris(), up) > 0 ? "upper lid" : "lower lid";
+  return hit->surface == Surface::Skin ? "nose" : "something in front";
+}
+
+// What keeps light from a point of the cornea; empty when it comes.
+std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float distance, Vec3 up) {
+  // Past the lids' own edge: they are skin within a few millimetres of the cornea.
+  if (!scene.occluded(from, direction, 0.0025f, distance * 0.999f, 3)) return {};
+  const auto hit = scene.meet(from + direction * 0.0025f, direction, 3);
+  if (!hit) return "something";
+  switch (hit->surface) {
+    case Surface::Lash:
+      return "lashes";
+    case Surface::Brow:
+      return "brow";
+    case Surface::Hair:
+      return "hair";
+    case Surface::Panel:
+    case Surface::Scrim:
+      return "a panel";
+    case Surface::Skin:
+      return hit->distance > 0.03f ? "nose" : dot(direction, up) > 0 ? "brow" : "lower lid";
+    default:
+      return "something";
+  }
+}
+
+std::string shapeOf(const Modifier& m, double width, double height) {
+  if (m.outline == Outline::Ring) return "ring";
+  const double ratio = width > 0 && height > 0 ? width / height : 1;
+  if (ratio > 1.7) return "wide strip";
+  if (ratio < 1 / 1.7) return "tall strip";
+  return m.outline == Outline::Rectangle ? "square" : m.outline == Outline::Octagon ? "eight-sided" : "round";
+}
+
+struct Front {
+  std::string id;
+  std::vector<Vec3> points;
+  Modifier modifier;
+};
+
+Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, const Emitter* emitter, const Cornea& eye,
+                   int which) {
+  Catchlight c;
+  c.light = front.id;
+  c.eye = which;
+  const CameraPose camera = cameraPose(plan, 0.8);
+  const Vec3 right = camera.frame.u, up = camera.frame.v, iris = eye.iris();
+  float least[2] = {1, 1}, most[2] = {-1, -1};
+  Vec3 middle{}, everything{};
+  int shown = 0, usable = 0;
+  std::vector<std::pair<std::string, int>> hidden;
+  for (const Vec3& q : front.points) {
+    const Vec3 p = mirrorPoint(eye.centre, eye.radius, camera.eye, q), n = (p - eye.centre) / eye.radius;
+    everything += p;
+    ++usable;
+    std::string why;
+    const Vec3 to = q - p;
+    const float distance = length(to);
+    const Vec3 d = to / distance;
+    // Beyond the limb the eye is a flatter ball: what would be mirrored there lies at the rim or not at all.
+    if (dot(n, eye.axis) < 0.45f || dot(n, d) <= 0)
+      why = "behind";
+    else if (emitter && !emitter->seen(p, d, distance * 1.05f))
+      why = "grid";
+    else
+      why = coveredBy(scene, camera.eye, p, up, eye);
+    if (why.empty()) why = blockedBy(scene, p, d, distance, up);
+    if (!why.empty()) {
+      const auto at = std::find_if(hidden.begin(), hidden.end(), [&](const auto& h) { return h.first == why; });
+      if (at == hidden.end())
+        hidden.emplace_back(why, 1);
+      else
+        ++at->second;
+      continue;
+    }
+    ++shown;
+    middle += p;
+    const float a = dot(p - iris, right), b = dot(p - iris, up);
+    least[0] = std::min(least[0], a);
+    least[1] = std::min(least[1], b);
+    most[0] = std::max(most[0], a);
+    most[1] = std::max(most[1], b);
+  }
+  if (!usable) return c;
+  c.visible = double(shown) / double(usable);
+  c.lives = c.visible >= kLives;
+  c.point = shown ? middle / float(shown) : everything / float(usable);
+  const float diameter = 2 * eye.irisRadius;
+  c.x = double(dot(c.point - iris, right) / diameter);
+  c.y = double(dot(c.point - iris, up) / diameter);
+  c.onIris = std::hypot(c.x, c.y) < 0.5;
+  c.hour = hourOf(c.x, -c.y);  // the clock of the picture: up is 12
+  if (shown) {
+    // Points are inside the outline: half a point's spacing on each side.
+    const double grow = 1 + 1 / std::sqrt(double(shown));
+    c.width = 1000 * double(most[0] - least[0]) * grow;
+    c.height = 1000 * double(most[1] - least[1]) * grow;
+    c.shape = shapeOf(front.modifier, c.width, c.height);
+  }
+  if (!c.lives && !hidden.empty())
+    c.hiddenBy = std::max_element(hidden.begin(), hidden.end(), [](const auto& a, const auto& b) {
+                   return a.second < b.second;
+                 })->first;
+  return c;
+}
+
+Front frontOfLight(const Light& l, const Emitter& e, Vec3 receiver) {
+  Front f;
+  f.id = l.id;
+  f.modifier = frontOf(l);
+  for (int i = 0; i < kPoints; ++i) f.points.push_back(e.sample(receiver, sobol2(std::uint32_t(i), 5)).position);
+  return f;
+}
+
+}  // namespace
+
+std::vector<Cornea> corneas(const Scene& scene) {
+  std::vector<Cornea> out;
+  const Sitter& s = scene.sitter();
+  for (int side : {1, -1}) {
+    Vec3 low{1, 1, 1}, high{-1, -1, -1};
+    std::vector<Vec3> points;
+    for (const MeshPart& p : s.parts) {
+      if (p.surface != Surface::Cornea) continue;
+      for (const Vec3& v : p.position)
+        if (v.x * float(side) > 0) {
+          points.push_back(v);
+          for (int i = 0; i < 3; ++i) {
+            low[i] = std::min(low[i], v[i]);
+            high[i] = std::max(high[i], v[i]);
+          }
+        }
+    }
+    if (points.size() < 16) continue;
+    const float ax = (low.x + high.x) / 2, ay = (low.y + high.y) / 2;
+    // z = apex - r^2 / (2 R) near the axis: least squares over the part in front of the iris.
+    double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
+    for (const Vec3& v : points) {
+      const double r2 = double((v.x - ax) * (v.x - ax) + (v.y - ay) * (v.y - ay));
+      if (v.z < high.z - 0.006f || r2 > 0.0045 * 0.0045) continue;
+      n += 1;
+      sx += r2;
+      sy += double(v.z);
+      sxx += r2 * r2;
+      sxy += r2 * double(v.z);
+    }
+    const double slope = n > 3 ? (n * sxy - sx * sy) / (n * sxx - sx * sx) : -60;
+    Cornea c;
+    c.radius = float(std::clamp(-1 / (2 * slope), 0.006, 0.012));
+    const float apex = n > 3 ? float((sy - slope * sx) / n) : high.z;
+    const Vec3 local{ax, ay, apex - c.radius};
+    c.centre = scene.studioPoint(local);
+    c.axis = normalize(scene.studioPoint(local + Vec3{0, 0, 1}) - c.centre);
+    out.push_back(c);
+  }
+  return out;
+}
+
+Vec3 mirrorPoint(Vec3 centre, float radius, Vec3 eye, Vec3 light) {
+  // Fixed point of n = half-way direction at centre + radius n; it contracts by radius over distance a step.
+  Vec3 n = normalize(normalize(eye - centre) + normalize(light - centre));
+  for (int i = 0; i < 12; ++i) {
+    const Vec3 p = centre + n * radius;
+    n = normalize(normalize(eye - p) + normalize(light - p));
+  }
+  return centre + n * radius;
+}
+
+int Catchlights::living(int eye) const {
+  return int(std::count_if(all.begin(), all.end(), [&](const Catchlight& c) { return c.eye == eye && c.lives; }));
+}
+
+Catchlights readCatchlights(const Scene& scene, const Plan& plan) {
+  Catchlights out;
+  const std::vector<Cornea> eyes = corneas(scene);
+  const Vec3 lens = cameraEye(plan);
+  for (size_t k = 0; k < eyes.size(); ++k) {
+    const Cornea& eye = eyes[k];
+    // Seen when any of a few places of the iris shows.
+    out.seesEye[k] = false;
+    if (dot(eye.axis, normalize(lens - eye.centre)) < 0.2f) continue;
+    for (float y : {0.f, -0.3f, 0.3f}) {
+      const Vec3 p = eye.iris() + Vec3{0, y * eye.irisRadius, 0};
+      if (coveredBy(scene, lens, p, {0, 1, 0}, eye).empty()) out.seesEye[k] = true;
+    }
+  }
+  struct Job {
+    const Light* light;
+    int eye;
+    int panel = -1;
+  };
+  std::vector<Job> jobs;
+  for (const Light& l : plan.lights)
+    if (l.on && findUnit(l.unit) && findModifier(l.modifier))
+      for (int k = 0; k < int(eyes.size()); ++k)
+        if (out.seesEye[k]) jobs.push_back({&l, k});
+  // Panels that are in front of the face and bright towards it.
+  const std::vector<Leaf> leaves = leavesOf(plan);
+  for (int i = 0; i < int(plan.panels.size()); ++i)
+    for (int k = 0; k < int(eyes.size()); ++k)
+      if (plan.panels[size_t(i)].on && out.seesEye[k]) jobs.push_back({nullptr, k, i});
+  out.all.resize(jobs.size());
+  tbb::parallel_for(size_t(0), jobs.size(), [&](size_t j) {
+    const Job& job = jobs[j];
+    const Cornea& eye = eyes[size_t(job.eye)];
+    if (job.light) {
+      const Emitter e = emitterOf(plan, *job.light);
+      Catchlight c = readOne(scene, plan, frontOfLight(*job.light, e, eye.iris()), &e, eye, job.eye);
+      // How low it would have to come.
+      if (!c.lives && job.light->role != Role::Background && e.pose().centre.z > 0) {
+        Light lower = *job.light;
+        while (lower.height > plan.sitter.eyeHeight + 0.05) {
+          lower.height -= 0.05;
+          const Emitter f = emitterOf(plan, lower);
+          if (readOne(scene, plan, frontOfLight(lower, f, eye.iris()), &f, eye, job.eye).visible > 0.3) {
+            c.lowerTo = lower.height;
+            break;
+          }
+        }
+      }
+      out.all[j] = std::move(c);
+      return;
+    }
+    Front f;
+    f.id = "panel " + plan.panels[size_t(job.panel)].id;
+    f.modifier.outline = Outline::Rectangle;
+    double level = 0;
+    for (const Leaf& leaf : leaves) {
+      if (leaf.panel != job.panel) continue;
+      const bool front = dot(eye.centre - leaf.centre, leaf.frame.n) > 0;
+      const Finish& finish = front ? leaf.front : leaf.back;
+      if (maxOf(finish.diffuse) + maxOf(finish.gloss) < 0.3f) continue;  // a black board is no catchlight
+      for (int i = 0; i < kPoints; ++i) {
+        const Vec2 u = sobol2(std::uint32_t(i), 5);
+        f.points.push_back(leaf.centre + leaf.frame.u * ((2 * u.x - 1) * leaf.halfWidth) +
+                           leaf.frame.v * ((2 * u.y - 1) * leaf.halfHeight));
+      }
+      for (const Light& l : plan.lights)
+        if (l.on && findUnit(l.unit) && findModifier(l.modifier)) {
+          const Emitter e = emitterOf(plan, l);
+          const Vec3 n = front ? leaf.frame.n : -leaf.frame.n;
+          const auto p = e.sample(leaf.centre, {0.5f, 0.5f});
+          const float c = dot(n, p.direction);
+          if (c > 0) level = std::max(level, double(p.geometry * c) * lampEnergy(l, plan.camera.shutter));
+        }
+    }
+    Catchlight c;
+    c.light = f.id;
+    c.eye = job.eye;
+    if (!f.points.empty() && level > 0) c = readOne(scene, plan, f, nullptr, eye, job.eye);
+    out.all[j] = std::move(c);
+  });
+  std::erase_if(out.all, [](const Catchlight& c) { return c.light.starts_with("panel") && !c.lives; });
+  std::stable_sort(out.all.begin(), out.all.end(),
+                   [](const Catchlight& a, const Catchlight& b) { return a.lives && !b.lives; });
+  return out;
+}
+
+}  // namespace easel

@@ -1,0 +1,51 @@
+// Catchlights: which lights the eyes mirror, where, in which shape, and what hides them.
+//
+// The cornea is a sphere fitted to the sitter's own mesh (some 8 mm of radius). A point of a light is mirrored where
+// the law of reflection holds on that sphere between it and the lens; a light lives in the eye when part of its front
+// is mirrored where the lids leave the cornea open, and nothing stands in the light's way to it.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "light/source.h"
+
+namespace easel {
+
+struct Cornea {
+  Vec3 centre;             ///< of the sphere, studio
+  float radius = 0.0085f;  ///< m
+  Vec3 axis;               ///< where the eye looks, unit
+  float irisRadius = 0.006f;
+  Vec3 iris() const { return centre + axis * std::sqrt(std::max(0.f, radius * radius - irisRadius * irisRadius)); }
+};
+/// [0] the sitter's left eye, [1] the right.
+std::vector<Cornea> corneas(const Scene& scene);
+
+/// Where a sphere mirrors `light` for `eye` (both outside it): the point whose normal halves the angle between them.
+Vec3 mirrorPoint(Vec3 centre, float radius, Vec3 eye, Vec3 light);
+
+struct Catchlight {
+  std::string light;     ///< letter, or "panel 2"
+  int eye = 0;           ///< 0 the sitter's left, 1 the right
+  double visible = 0;    ///< share of the front that is mirrored, 0..1
+  bool lives = false;    ///< enough of it to be seen
+  std::string hiddenBy;  ///< "upper lid", "lashes", "brow", "hair", "nose", "grid", "behind"; empty when it lives
+  bool onIris = false;   ///< within the iris as the camera sees it; else on the white
+  Vec3 point;            ///< its middle on the cornea, studio
+  double x = 0, y = 0;   ///< beside and above the iris's middle as the camera sees it, in iris diameters
+  double hour = 12;      ///< the same on the eye's clock; 12 up, 3 to the right of the picture
+  double width = 0, height = 0;  ///< mm on the eye
+  std::string shape;             ///< "round", "square", "tall strip", "wide strip", "ring"
+  double lowerTo = 0;            ///< height of the light [m] at which it would live, 0: none found
+};
+
+struct Catchlights {
+  std::vector<Catchlight> all;  ///< every light that is on, in both eyes; living ones first
+  int living(int eye) const;
+  bool seesEye[2] = {true, true};  ///< whether the camera sees that eye at all
+};
+Catchlights readCatchlights(const Scene& scene, const Plan& plan);
+
+}  // namespace easel

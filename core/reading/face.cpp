@@ -1,0 +1,202 @@
+#include "reading/face.h"
+
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace easel {
+namespace {
+
+constexpr float kFrom = 0.4f;  // rays start this far in front of the neck's axis
+
+struct Probe {
+  const Scene& scene;
+  Vec3 back;  // from in front of the face towards it, studio
+
+  explicit Probe(const Scene& s) : scene(s) {
+    const Vec3 o = s.studioPoint({0, 0, 0});
+    back = normalize(o - s.studioPoint({0, 0, 1}));
+  }
+  std::optional<SurfacePoint> at(float x, float y) const {
+    return scene.meet(scene.studioPoint({x, y, kFrom}), back, 1, 0.999f);
+  }
+  /// Local depth z where skin (or what else stands for it) is met; far behind when nothing is.
+  float depth(float x, float y) const {
+    const auto hit = at(x, y);
+    return hit && hit->surface <= Surface::Cloth ? kFrom - hit->distance : -1.f;
+  }
+  bool eye(float x, float y) const {
+    const auto hit = at(x, y);
+    return hit && (hit->surface == Surface::Eye || hit->surface == Surface::Lash);
+  }
+};
+
+}  // namespace
+
+FaceFeatures measureFace(const Scene& scene) {
+  const Landmarks& m = scene.sitter().landmarks;
+  const Probe probe(scene);
+  FaceFeatures f;
+  constexpr float kFine = 0.0005f;
+  // The profile: tip, then the hollow under it, then the hollow between the eyes.
+  f.noseTip = m.noseTip;
+  for (float y = m.noseTip.y - 0.012f; y < m.noseTip.y + 0.012f; y += kFine)
+    if (const float z = probe.depth(0, y); z > f.noseTip.z) f.noseTip = {0, y, z};
+  // Down from the tip: the hollow over the lip, the upper lip, the mouth, and where the chin falls away.
+  constexpr float kBack = 0.0004f;  // what counts as turning back
+  auto turn = [&](float y, float sign) {
+    float best = sign * probe.depth(0, y), at = y;
+    for (const float end = y - 0.045f; y > end; y -= kFine) {
+      const float z = sign * probe.depth(0, y);
+      if (z < best) {
+        best = z;
+        at = y;
+      } else if (z > best + kBack) {
+        break;
+      }
+    }
+    return at;
+  };
+  const float base = turn(f.noseTip.y - 0.006f, 1);
+  f.noseBase = {0, base, probe.depth(0, base)};
+  const float lip = turn(base, -1);
+  f.mouthLine = turn(lip, 1);
+  const float mouth = probe.depth(0, f.mouthLine);
+  f.chinLine = m.chin.y;
+  for (float y = f.mouthLine - 0.015f; y > f.mouthLine - 0.08f; y -= kFine)
+    if (probe.depth(0, y) < mouth - 0.018f) {
+      f.chinLine = y;
+      break;
+    }
+  f.eyeLine = (m.eyeLeft.y + m.eyeRight.y) / 2;
+  float bridge = f.eyeLine, least = 1;
+  for (float y = f.eyeLine - 0.008f; y < f.eyeLine + 0.022f; y += kFine)
+    if (const float z = probe.depth(0, y); z > 0 && z < least) {
+      least = z;
+      bridge = y;
+    }
+  f.noseLength = std::max(0.025f, bridge - f.noseBase.y);
+  // The wing: where the depth falls most steeply beside the tip.
+  float steepest = 0;
+  for (float x = 0.010f; x < 0.026f; x += kFine) {
+    const float fall = probe.depth(x, f.noseTip.y) - probe.depth(x + 0.002f, f.noseTip.y);
+    if (fall > steepest) {
+      steepest = fall;
+      f.noseHalfWidth = x + 0.002f;
+    }
+  }
+  // Eyes: as open as the lids leave them.
+  float width = 0, lower = 0;
+  for (const Vec3 e : {m.eyeLeft, m.eyeRight}) {
+    float l = 0, r = 0, d = 0;
+    for (float y : {e.y, e.y - 0.002f, e.y - 0.004f}) {
+      float from = 1, to = -1;
+      for (float x = e.x - 0.025f; x < e.x + 0.025f; x += kFine)
+        if (probe.eye(x, y)) {
+          from = std::min(from, x);
+          to = std::max(to, x);
+        }
+      if (to - from > r - l) {
+        l = from;
+        r = to;
+      }
+    }
+    width += std::max(0.f, r - l) / 2;
+    for (float y = e.y; y > e.y - 0.02f; y -= kFine)
+      if (probe.eye(e.x, y)) d = e.y - y;
+    lower += d / 2;
+  }
+  if (width > 0.015f && width < 0.045f) f.eyeWidth = width;
+  f.lidLine = f.eyeLine - lower - 0.004f;
+  f.browLine = f.eyeLine + 0.022f;
+  float half = 0;
+  for (int side : {1, -1})
+    for (float x = 0.04f; x < 0.09f; x += kFine) {
+      const auto hit = probe.at(x * float(side), f.noseTip.y);
+      if (!hit || hit->surface != Surface::Skin || -dot(hit->normal, probe.back) < 0.35f) {
+        half += x / 2;
+        break;
+      }
+    }
+  if (half > 0.045f) f.halfWidth = half;
+  return f;
+}
+
+FaceChart chartFace(const Scene& scene, float step) {
+  FaceChart c;
+  c.features = measureFace(scene);
+  c.step = step;
+  const float bottom = c.features.chinLine - 0.02f;
+  c.left = -0.08f;
+  c.top = c.features.eyeLine + 0.085f;
+  c.width = int(0.16f / step) + 1;
+  c.height = int((c.top - bottom) / step) + 1;
+  c.cells.resize(size_t(c.width) * size_t(c.height));
+  const Probe probe(scene);
+  tbb::parallel_for(0, c.height, [&](int j) {
+    for (int i = 0; i < c.width; ++i) {
+      const auto hit = probe.at(c.x(i), c.y(j));
+      // What lies far behind the face (neck, shoulder, backdrop) is none of it.
+      if (!hit || hit->surface > Surface::Hair || kFrom - hit->distance < -0.01f) continue;
+      c.cells[c.index(i, j)] = {hit->position + hit->facet * 5e-4f, hit->normal, hit->surface};
+    }
+  });
+  return c;
+}
+
+FaceLight lightOnFace(const Scene& scene, const FaceChart& chart, const Source& source, int samples) {
+  FaceLight light;
+  light.arrives.assign(chart.cells.size(), 0);
+  light.open.assign(chart.cells.size(), 0);
+  // Flags and scrims make the light what it is: only what the sitter keeps from it is a shadow of the face.
+  const bool panels = source.feedsPanels(), standing = scene.hasPanels();
+  tbb::parallel_for(0, chart.height, [&](int j) {
+    for (int i = 0; i < chart.width; ++i) {
+      const size_t k = chart.index(i, j);
+      const FaceCell& cell = chart.cells[k];
+      if (cell.surface != Surface::Skin) continue;
+      float arrives = 0, open = 0;
+      // The same points for every cell: neighbours differ by what stands between, not by chance.
+      for (int s = 0; s < samples; ++s) {
+        const auto index = std::uint32_t(s);
+        const Emitter::Point e = source.emitter().sample(cell.position, sobol2(index, 7));
+        const float c = dot(cell.normal, e.direction);
+        if (e.geometry > 0 && c > 0) {
+          if (!scene.occluded(cell.position, e.direction, 1e-4f, e.distance * 0.9999f, index)) {
+            arrives += e.geometry * c;
+            open += e.geometry * c;
+          } else if (const auto hit = standing ? scene.meet(cell.position, e.direction, index) : std::nullopt;
+                     !hit || (hit->surface != Surface::Panel && hit->surface != Surface::Scrim)) {
+            open += e.geometry * c;
+          }
+        }
+        if (!panels) continue;
+        const auto p = source.sample(&scene, cell.position, index, 7);
+        const float lux = luminance(p.lux) * dot(cell.normal, p.direction);
+        if (lux <= 0) continue;
+        open += lux;
+        if (!scene.occluded(cell.position, p.direction, 1e-4f, p.distance * 0.9999f, index)) arrives += lux;
+      }
+      light.arrives[k] = arrives / float(samples);
+      light.open[k] = open / float(samples);
+    }
+  });
+  std::vector<float> sorted;
+  for (size_t k = 0; k < chart.cells.size(); ++k)
+    if (chart.skin(k)) sorted.push_back(light.arrives[k]);
+  if (!sorted.empty()) {
+    const auto at = sorted.begin() + long(sorted.size() * 9 / 10);
+    std::nth_element(sorted.begin(), at, sorted.end());
+    light.reference = *at;
+  }
+  return light;
+}
+
+FaceDirection directionFromFace(const Plan& plan, const Scene& scene, Vec3 point) {
+  const Vec3 face = scene.studioPoint(scene.sitter().landmarks.noseTip);
+  const Vec3 d = unposedDirection(normalize(point - face), 1, {plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod});
+  return {double(degrees(std::atan2(d.x, d.z))), double(degrees(std::asin(std::clamp(d.y, -1.f, 1.f))))};
+}
+
+}  // namespace easel

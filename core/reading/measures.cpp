@@ -1,0 +1,356 @@
+#include "reading/measures.h"
+
+#include <fmt/format.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "colour/colour.h"
+#include "colour/lightness.h"
+#include "exposure/meter.h"
+#include "exposure/ratio.h"
+#include "light/develop.h"
+#include "plan/lamp.h"
+#include "plan/placement.h"
+
+namespace easel {
+namespace {
+
+double shownLightness(double linear) { return lightness(srgbDecode(toneCurve(std::max(0.0, linear)))); }
+
+// The picture in blocks: mean luminance and what shows in the middle.
+struct Blocks {
+  int width = 0, height = 0, size = 4;
+  std::vector<float> value;
+  std::vector<Surface> surface;
+  std::vector<Vec3> place;
+  size_t at(int x, int y) const { return size_t(y) * size_t(width) + size_t(x); }
+};
+
+Blocks blocksOf(const Layers& layers, const Plan& plan) {
+  Blocks b;
+  b.size = std::max(1, layers.width / 160);
+  b.width = layers.width / b.size;
+  b.height = layers.height / b.size;
+  const size_t n = size_t(b.width) * size_t(b.height);
+  b.value.assign(n, 0);
+  b.surface.assign(n, Surface::Nothing);
+  b.place.resize(n);
+  std::vector<float> planes[3];
+  linearPicture(layers, plan, {}, planes);
+  tbb::parallel_for(0, b.height, [&](int y) {
+    for (int x = 0; x < b.width; ++x) {
+      double sum = 0;
+      for (int dy = 0; dy < b.size; ++dy)
+        for (int dx = 0; dx < b.size; ++dx) {
+          const size_t k = size_t(y * b.size + dy) * size_t(layers.width) + size_t(x * b.size + dx);
+          sum += double(luminance({planes[0][k], planes[1][k], planes[2][k]}));
+        }
+      b.value[b.at(x, y)] = float(sum / (b.size * b.size));
+      const double mid = b.size / 2.0;
+      if (const auto hit = surfaceAt(layers, x * b.size + mid, y * b.size + mid)) {
+        b.surface[b.at(x, y)] = hit->surface;
+        b.place[b.at(x, y)] = hit->position;
+      }
+    }
+  });
+  return b;
+}
+
+bool sitterSurface(Surface s) { return s <= Surface::Cloth; }
+
+void outlineOf(const Blocks& b, const Layers& layers, const Plan& plan, Measures& m) {
+  struct Raw {
+    double angle;
+    OutlinePlace place;
+    double in, out;
+  };
+  std::vector<Raw> raw;
+  const auto eyes = pixelOf(layers, {0, float(plan.sitter.eyeHeight), 0.05f});
+  const double cx = eyes ? double(eyes->x) / b.size : b.width / 2.0,
+               cy = eyes ? double(eyes->y) / b.size : b.height / 3.0;
+  const double shoulders = plan.sitter.eyeHeight - 0.20;
+  for (int y = 2; y + 2 < b.height; ++y)
+    for (int x = 2; x + 2 < b.width; ++x) {
+      if (!sitterSurface(b.surface[b.at(x, y)])) continue;
+      if (b.surface[b.at(x - 1, y)] != Surface::Backdrop && b.surface[b.at(x + 1, y)] != Surface::Backdrop &&
+          b.surface[b.at(x, y - 1)] != Surface::Backdrop)
+        continue;
+      double in = 0, out = 0;
+      int ni = 0, no = 0, hair = 0, skin = 0;
+      for (int dy = -2; dy <= 2; ++dy)
+        for (int dx = -2; dx <= 2; ++dx) {
+          const size_t k = b.at(x + dx, y + dy);
+          if (sitterSurface(b.surface[k])) {
+            in += double(b.value[k]);
+            ++ni;
+            hair += b.surface[k] == Surface::Hair;
+            skin += b.surface[k] == Surface::Skin;
+          } else if (b.surface[k] == Surface::Backdrop && std::abs(dx) + std::abs(dy) > 1) {
+            out += double(b.value[k]);
+            ++no;
+          }
+        }
+      if (ni < 4 || no < 3) continue;
+      Raw r;
+      r.in = in / ni;
+      r.out = out / no;
+      // From the foot of the picture on the left over the head to its foot on the right.
+      r.angle = std::atan2(x - cx, cy - y);
+      r.place.pixel = {float((x + 0.5) * b.size), float((y + 0.5) * b.size)};
+      r.place.part = double(b.place[b.at(x, y)].y) < shoulders ? OutlinePlace::Part::Shoulder
+                     : hair >= skin                            ? OutlinePlace::Part::Hair
+                                                               : OutlinePlace::Part::Face;
+      raw.push_back(r);
+    }
+  if (raw.empty()) return;
+  std::stable_sort(raw.begin(), raw.end(), [](const Raw& a, const Raw& c) { return a.angle < c.angle; });
+  // Stretches: what the eye takes as one piece of edge.
+  constexpr int kStretches = 48;
+  const size_t each = std::max<size_t>(3, raw.size() / kStretches);
+  size_t hair = 0, merged = 0;
+  for (size_t from = 0; from < raw.size(); from += each) {
+    const size_t to = std::min(raw.size(), from + each);
+    if (to - from < 2) break;
+    OutlinePlace p = raw[(from + to) / 2].place;
+    double in = 0, out = 0;
+    for (size_t k = from; k < to; ++k) {
+      in += raw[k].in;
+      out += raw[k].out;
+    }
+    in /= double(to - from);
+    out /= double(to - from);
+    p.inside = shownLightness(in);
+    p.outside = shownLightness(out);
+    p.stops = std::log2(std::max(1e-6, in) / std::max(1e-6, out));
+    if (p.part != OutlinePlace::Part::Shoulder) {
+      ++hair;
+      merged += std::abs(p.difference()) < kSeparates;
+    }
+    m.outline.push_back(p);
+  }
+  // Over three stretches: where a lit side passes into a dark one a single place always has the backdrop's tone.
+  double least = 1e9;
+  for (int i = 1; i + 1 < int(m.outline.size()); ++i) {
+    double sum = 0;
+    for (int k = i - 1; k <= i + 1; ++k) sum += std::abs(m.outline[size_t(k)].difference());
+    if (sum < least) {
+      least = sum;
+      m.weakest = i;
+    }
+  }
+  m.hairMerged = hair ? double(merged) / double(hair) : 0;
+}
+
+void backdropOf(const Blocks& b, const Plan& plan, Measures& m) {
+  double sum = 0, most = 0, least = 1e9;
+  int n = 0;
+  Vec3 where{};
+  for (int y = 2; y + 2 < b.height; ++y)
+    for (int x = 2; x + 2 < b.width; ++x) {
+      double v = 0;
+      bool all = true;
+      for (int dy = -2; dy <= 2 && all; ++dy)
+        for (int dx = -2; dx <= 2 && all; ++dx) {
+          const size_t k = b.at(x + dx, y + dy);
+          all = b.surface[k] == Surface::Backdrop;
+          v += double(b.value[k]);
+        }
+      if (!all) continue;
+      v /= 25;
+      sum += v;
+      ++n;
+      least = std::min(least, v);
+      if (v > most) {
+        most = v;
+        where = b.place[b.at(x, y)];
+        m.backdropBrightest = {float((x + 0.5) * b.size), float((y + 0.5) * b.size)};
+      }
+    }
+  m.backdropShows = n > 20;
+  if (!m.backdropShows) return;
+  const double mean = sum / n;
+  m.backdropLightness = shownLightness(mean);
+  m.backdropTone = toneName(mean);
+  m.backdropGradient = most > 0 ? std::log2(most / std::max(1e-5, least)) : 0;
+  m.brightestBelowEyes = plan.sitter.eyeHeight - double(where.y);
+  m.brightestAside = double(where.x);
+}
+
+void faceExposure(const Layers& layers, const Plan& plan, const FaceChart& chart, Measures& m) {
+  const Picture p = developPicture(layers, plan);
+  const Vec3 lens = layers.view.camera.eye;
+  int all = 0, burnt = 0, blocked = 0;
+  for (size_t k = 0; k < chart.cells.size(); k += 2) {
+    const FaceCell& c = chart.cells[k];
+    if (c.surface != Surface::Skin) continue;
+    const Vec3 to = lens - c.position;
+    const float d = length(to);
+    if (dot(c.normal, to / d) < 0.15f) continue;
+    const auto at = pixelOf(layers, c.position);
+    if (!at || layers.scene->occluded(c.position, to / d, 1e-4f, d - 0.01f, 1)) continue;
+    const size_t q = (size_t(at->y) * size_t(p.width) + size_t(at->x)) * 4;
+    if (q + 2 >= p.rgba.size()) continue;
+    ++all;
+    const int high = std::max({p.rgba[q], p.rgba[q + 1], p.rgba[q + 2]}),
+              low = std::min({p.rgba[q], p.rgba[q + 1], p.rgba[q + 2]});
+    burnt += low >= 250;  // colour is gone as well
+    blocked += high <= 12;
+  }
+  if (all) {
+    m.burnt = double(burnt) / all;
+    m.blocked = double(blocked) / all;
+  }
+}
+
+// The shadow side of the cheek, along the height of the nose's base, from the light outwards.
+double cheekEdge(const FaceChart& c, const FaceLight& on, double azimuth) {
+  const float away = azimuth >= 0 ? -1.f : 1.f;
+  const float row = (c.features.noseBase.y + c.features.mouthLine) / 2;
+  const int j = int(std::lround((c.top - row) / c.step));
+  if (j < 0 || j >= c.height) return 0;
+  std::vector<std::pair<double, double>> line;  // way on the skin, light
+  double way = 0, most = 0;
+  Vec3 last{};
+  for (int i = 0; i < c.width; ++i) {
+    const int col = away > 0 ? i : c.width - 1 - i;
+    const size_t k = c.index(col, j);
+    // From the middle outwards: what the nose throws is not the cheek's own turning away.
+    if (!c.skin(k) || c.x(col) * away < c.features.noseHalfWidth * 0.5f) continue;
+    if (!line.empty()) way += double(length(c.cells[k].position - last));
+    last = c.cells[k].position;
+    line.emplace_back(way, double(on.open[k]));
+    most = std::max(most, line.back().second);
+  }
+  double at90 = -1, at10 = -1;
+  for (size_t i = 0; i < line.size(); ++i) {
+    if (line[i].second >= 0.9 * most) at90 = line[i].first;
+    if (at90 >= 0 && line[i].second <= 0.1 * most) {
+      at10 = line[i].first;
+      break;
+    }
+  }
+  return at90 >= 0 && at10 > at90 ? 1000 * (at10 - at90) : 0;
+}
+
+std::string edgeText(const char* where, const ShadowEdge& e) {
+  using K = ShadowEdge::Kind;
+  switch (e.kind) {
+    case K::Edge:
+      return fmt::format("{} {:.0f} mm", where, e.width);
+    case K::Wider:
+      return fmt::format("{} over {:.0f} mm", where, e.width);
+    case K::Merges:
+      return fmt::format("{} runs into the shadow side", where);
+    case K::None:
+      break;
+  }
+  return {};
+}
+
+}  // namespace
+
+Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable& table,
+                        const std::vector<LightQuality>& quality, const LightingReading& lighting,
+                        const FaceChart& chart) {
+  Measures m;
+  const Scene& scene = *layers.scene;
+  const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);
+  auto row = [&](const char* id) -> const std::vector<double>* {
+    for (size_t i = 0; i < table.spots.size(); ++i)
+      if (table.spots[i].id == id) return &table.luxSeconds[i];
+    return nullptr;
+  };
+  auto together = [&](const char* id) {
+    for (size_t i = 0; i < table.spots.size(); ++i)
+      if (table.spots[i].id == id) return table.together[i];
+    return 0.0;
+  };
+  auto stops = [](double a, double b) { return a > 0 && b > 0 ? std::log2(a / b) : 0.0; };
+  const char *litId = lighting.litLeft ? "cheek-left" : "cheek-right",
+             *darkId = lighting.litLeft ? "cheek-right" : "cheek-left";
+  m.lit = stops(together(litId), working);
+  m.shadow = stops(together(darkId), working);
+  const Light* key = plan.light(lighting.key);
+  if (key && findModifier(key->modifier)) {
+    const Source source = sourceOf(plan, *key);
+    for (const LightQuality& q : quality)
+      if (q.light == key->id) {
+        m.nose = q.nose;
+        m.acrossStops = q.cheekToCheek;
+      }
+    if (quality.empty()) m.nose = noseShadowEdge(scene, plan, *key);
+    const Vec3 chin = scene.studioPoint({0, chart.features.chinLine + 0.008f, chart.features.noseBase.z}),
+               forward = normalize(scene.studioPoint({0, 0, 1}) - scene.studioPoint({0, 0, 0})),
+               down = normalize(scene.studioPoint({0, -1, 0}) - scene.studioPoint({0, 0, 0}));
+    m.jaw = followShadow(scene, source.emitter(), chin, forward, down, 0.10f);
+    m.cheekEdge = cheekEdge(chart, lightOnFace(scene, chart, source, 12), lighting.pattern.light.azimuth);
+  }
+  // Fills: forehead against chin, and the strongest against the key at the face.
+  double fillTop = 0, fillLow = 0, strongest = 0, keyFace = 0;
+  const auto *face = row("face"), *top = row("forehead"), *low = row("chin");
+  for (size_t k = 0; k < plan.lights.size() && face && top && low; ++k) {
+    const Light& l = plan.lights[k];
+    if (!l.on) continue;
+    if (l.id == lighting.key) keyFace = (*face)[k];
+    if (l.role != Role::Fill) continue;
+    m.hasFill = true;
+    fillTop += (*top)[k];
+    fillLow += (*low)[k];
+    strongest = std::max(strongest, (*face)[k]);
+  }
+  m.fillTopToBottom = stops(fillTop, fillLow);
+  m.unitStops = m.hasFill ? stops(keyFace, strongest) : 0;
+
+  const Blocks blocks = blocksOf(layers, plan);
+  outlineOf(blocks, layers, plan, m);
+  backdropOf(blocks, plan, m);
+  faceExposure(layers, plan, chart, m);
+
+  std::string edges;
+  for (const std::string& s : {edgeText("nose", m.nose), edgeText("jaw", m.jaw),
+                               m.cheekEdge > 0 ? fmt::format("cheek {:.0f} mm", m.cheekEdge) : std::string()})
+    if (!s.empty()) edges += (edges.empty() ? "" : ", ") + s;
+  if (!edges.empty()) m.words.push_back(fmt::format("Shadow edges, 10 to 90 %: {}.", edges));
+  if (key)
+    m.words.push_back(fmt::format(
+        "On the skin the lit cheek has {:.1f} stops more than the other: {}{}.", m.ratioStops(),
+        m.ratioStops() > 0.02 ? fmt::format("{:.1f}:1 lit to shadow", std::exp2(m.ratioStops())) : "no ratio",
+        m.hasFill ? fmt::format("; by units {}, the fill {:.1f} stops under",
+                                writeRatio(m.unitStops, RatioSchool::UnitToUnit), m.unitStops)
+                  : "; no fill light"));
+  if (m.hasFill && std::abs(m.fillTopToBottom) > 0.15)
+    m.words.push_back(fmt::format("The fill is {:.1f} stops stronger at the {}.", std::abs(m.fillTopToBottom),
+                                  m.fillTopToBottom > 0 ? "forehead" : "chin"));
+  if (m.acrossStops > 0.15)
+    m.words.push_back(
+        fmt::format("By distance alone the key falls off {:.1f} stops from cheek to cheek.", m.acrossStops));
+  if (m.weakest >= 0) {
+    const OutlinePlace& w = m.outline[size_t(m.weakest)];
+    m.words.push_back(fmt::format(
+        "Outline: weakest at the {}, {:.0f} lightness steps {} the backdrop ({:+.1f} stops); {:.0f} % of the head's "
+        "outline separates.",
+        w.part == OutlinePlace::Part::Hair   ? "hair"
+        : w.part == OutlinePlace::Part::Face ? "side of the face or neck"
+                                             : "shoulder",
+        std::abs(w.difference()), w.difference() >= 0 ? "over" : "under", w.stops, 100 * (1 - m.hairMerged)));
+  }
+  if (m.backdropShows)
+    m.words.push_back(fmt::format(
+        "Backdrop: {} (lightness {:.0f}), {:.1f} stops from its darkest to its brightest place, which lies {}{}.",
+        m.backdropTone, m.backdropLightness, m.backdropGradient,
+        m.brightestBelowEyes > 0.1    ? fmt::format("{:.1f} m below the eyes", m.brightestBelowEyes)
+        : m.brightestBelowEyes < -0.1 ? fmt::format("{:.1f} m above the eyes", -m.brightestBelowEyes)
+                                      : "at eye level",
+        std::abs(m.brightestAside) > 0.15
+            ? fmt::format(", {:.1f} m to the {}", std::abs(m.brightestAside), m.brightestAside > 0 ? "right" : "left")
+            : ""));
+  m.words.push_back(
+      m.burnt < 0.003 && m.blocked < 0.01
+          ? std::string("Nothing of the face is burnt out or blocked up.")
+          : fmt::format("Of the face {:.1f} % is burnt out and {:.0f} % blocked up.", 100 * m.burnt, 100 * m.blocked));
+  return m;
+}
+
+}  // namespace easel

@@ -1,0 +1,58 @@
+// What the predicted picture measures: shadow edges, the ratio on the skin, separation all round the outline, the tone
+// of the backdrop, what is burnt out or blocked.
+//
+// Differences of light in stops; differences of tone also in CIE lightness of the finished picture
+// (colour/lightness.h). Picture places are in pixels of the layers.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "light/quality.h"
+#include "light/spots.h"
+#include "light/studio.h"
+#include "reading/pattern.h"
+
+namespace easel {
+
+/// A stretch of the sitter's outline against the backdrop.
+struct OutlinePlace {
+  enum class Part { Hair, Face, Shoulder } part = Part::Hair;
+  Vec2 pixel;
+  double inside = 0, outside = 0;  ///< lightness L* of the sitter and of the backdrop beside it
+  double stops = 0;                ///< sitter over backdrop, linear picture values
+  double difference() const { return inside - outside; }
+};
+/// Lightness difference that reads as an edge from two metres; below it the parts run together. Common practice, no
+/// source: about a third of a zone.
+constexpr double kSeparates = 4;
+
+struct Measures {
+  ShadowEdge nose, jaw;
+  double cheekEdge = 0;        ///< mm on the skin over which the key's light falls from 90 to 10 % round the far cheek
+  double lit = 0, shadow = 0;  ///< cheeks with everything on, stops against the working aperture
+  double ratioStops() const { return lit - shadow; }
+  double unitStops = 0;  ///< the strongest fill under the key, metered alone; 0 without a fill
+  bool hasFill = false;
+  double acrossStops = 0;             ///< fall-off of the key by distance alone, cheek to cheek
+  double fillTopToBottom = 0;         ///< light of all fills, forehead over chin, stops
+  double burnt = 0, blocked = 0;      ///< shares of the face as the camera sees it
+  std::vector<OutlinePlace> outline;  ///< round from the left shoulder of the picture over the head to the right
+  int weakest = -1;                   ///< place of the least difference; -1: no outline in the picture
+  double hairMerged = 0;              ///< share of the hair's outline below kSeparates
+  bool backdropShows = false;
+  double backdropLightness = 0;  ///< mean L*
+  std::string backdropTone;
+  double backdropGradient = 0;  ///< stops between its brightest and its darkest place in the picture
+  Vec2 backdropBrightest;
+  double brightestBelowEyes = 0;  ///< of that place against the eyes, metres at the backdrop's distance, > 0 below
+  double brightestAside = 0;      ///< m beside the head
+  std::vector<std::string> words;
+};
+
+/// `layers` must be usable and of this plan. `quality` may be empty.
+Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable& table,
+                        const std::vector<LightQuality>& quality, const LightingReading& lighting,
+                        const FaceChart& chart);
+
+}  // namespace easel

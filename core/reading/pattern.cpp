@@ -1,0 +1,440 @@
+#include "reading/pattern.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "plan/lamp.h"
+
+namespace easel {
+namespace {
+
+// Where the eye puts the edge of a thrown shadow: half the front is seen.
+constexpr float kSeenHalf = 0.5f;
+// Skin that gets less than a tenth of full light because it turns away reads as the shadow side.
+constexpr float kTurnedAway = 0.10f;
+
+// Dark under the nose that reads as a shadow, mm; and how far it may lean to pass for straight down.
+constexpr double kUnderNose = 4, kStraightDown = 0.37;
+
+struct Grid {
+  const FaceChart& c;
+  std::vector<int> queue;
+
+  /// The cells of `in` that hang together with `seeds` (8 neighbours).
+  std::vector<std::uint8_t> grown(const std::vector<std::uint8_t>& in, const std::vector<std::uint8_t>& seeds) {
+    std::vector<std::uint8_t> out(in.size(), 0);
+    queue.clear();
+    for (size_t k = 0; k < in.size(); ++k)
+      if (in[k] && seeds[k]) {
+        out[k] = 1;
+        queue.push_back(int(k));
+      }
+    for (size_t n = 0; n < queue.size(); ++n) {
+      const int i = queue[n] % c.width, j = queue[n] / c.width;
+      for (int dj = -1; dj <= 1; ++dj)
+        for (int di = -1; di <= 1; ++di) {
+          if (i + di < 0 || j + dj < 0 || i + di >= c.width || j + dj >= c.height) continue;
+          const size_t k = c.index(i + di, j + dj);
+          if (!in[k] || out[k]) continue;
+          out[k] = 1;
+          queue.push_back(int(k));
+        }
+    }
+    return out;
+  }
+};
+
+double share(size_t part, size_t whole) { return whole ? double(part) / double(whole) : 0; }
+
+}  // namespace
+
+const char* patternName(FacePattern p) {
+  static constexpr std::array names{"none",      "flat",  "butterfly",  "loop",
+                                    "Rembrandt", "split", "back light", "top light"};
+  return names[size_t(p)];
+}
+const char* patternId(FacePattern p) {
+  static constexpr std::array ids{"none", "flat", "butterfly", "loop", "rembrandt", "split", "back", "top"};
+  return ids[size_t(p)];
+}
+std::optional<FacePattern> patternOfId(const std::string& id) {
+  for (int i = 0; i <= int(FacePattern::Top); ++i)
+    if (id == patternId(FacePattern(i))) return FacePattern(i);
+  return {};
+}
+
+PatternReading readPattern(const FaceChart& c, const FaceLight& light, const FaceDirection& from, PatternMasks* masks) {
+  PatternReading r;
+  r.light = from;
+  const FaceFeatures& f = c.features;
+  const float away = from.azimuth >= 0 ? -1.f : 1.f;  // sign of x on the side away from the light
+  const size_t n = c.cells.size();
+  std::vector<std::uint8_t> dark(n, 0), thrown(n, 0), zone(n, 0), seed(n, 0), farEdge(n, 0), lit(n, 0), nearLit(n, 0);
+  PatternSigns& s = r.signs;
+  s.eyeWidth = 1000 * double(f.eyeWidth);
+  s.noseLength = 1000 * double(f.noseLength);
+  size_t nearAll = 0, nearCount = 0, farAll = 0, farCount = 0, faceAll = 0, faceCount = 0, halfAll = 0, halfCount = 0;
+  // The zone between lower lids and mouth: sockets and jaw have shadows of their own.
+  const float low = f.mouthLine - 0.004f, wing = f.noseHalfWidth;
+  for (int j = 0; j < c.height; ++j)
+    for (int i = 0; i < c.width; ++i) {
+      const size_t k = c.index(i, j);
+      if (!c.skin(k)) continue;
+      const float x = c.x(i) * away, y = c.y(j);  // x > 0: away from the light
+      if (std::abs(x) > f.halfWidth + 0.004f || y < f.chinLine) continue;
+      const float open = light.open[k], arrives = light.arrives[k];
+      const bool turned = open < kTurnedAway * light.reference;
+      thrown[k] = !turned && arrives < kSeenHalf * open;
+      dark[k] = turned || thrown[k];
+      lit[k] = !dark[k];
+      ++faceAll;
+      faceCount += lit[k];
+      if (x > 0.004f) {
+        ++halfAll;
+        halfCount += lit[k];
+      }
+      const bool cheekHigh = y < f.lidLine - 0.004f && y > f.mouthLine;
+      if (cheekHigh && std::abs(x) > wing + 0.006f && std::abs(x) < 0.8f * f.halfWidth) {
+        ++(x > 0 ? farAll : nearAll);
+        (x > 0 ? farCount : nearCount) += lit[k];
+      }
+      zone[k] = y < f.lidLine && y > low;
+      seed[k] =
+          dark[k] && std::abs(x) < wing + 0.004f && y < f.noseTip.y + 0.004f && y > f.noseBase.y - 0.008f && x > -wing;
+      farEdge[k] = x > 0.78f * f.halfWidth;
+      nearLit[k] = lit[k] && x < -wing - 0.003f;
+    }
+  s.face = share(faceCount, faceAll);
+  s.farHalf = share(halfCount, halfAll);
+  s.nearCheek = share(nearCount, nearAll);
+  s.farCheek = share(farCount, farAll);
+
+  std::vector<std::uint8_t> inDark(n), inLit(n);
+  for (size_t k = 0; k < n; ++k) {
+    inDark[k] = zone[k] && dark[k];
+    // Over the ridge of the nose lit skin hangs together in every pattern: it is cut there.
+    const int i = int(k) % c.width, j = int(k) / c.width;
+    inLit[k] = zone[k] && lit[k] && (std::abs(c.x(i)) > wing || c.y(j) < f.noseTip.y);
+  }
+  Grid grid{c, {}};
+  const auto nose = grid.grown(inDark, seed);
+  const auto fromEdge = grid.grown(inDark, farEdge);
+  std::vector<std::uint8_t> triangle(n, 0);
+  const double mm = 1000 * double(c.step);
+  for (size_t k = 0; k < n; ++k) s.joined |= nose[k] && fromEdge[k];
+
+  // How far the nose's own shadow reaches: its thrown part.
+  float aside = 0;
+  double under = 0, lean = 0, weight = 0;
+  double gap = 1e9;
+  for (int j = 0; j < c.height; ++j) {
+    float last = -1;
+    for (int i = 0; i < c.width; ++i) {
+      const int col = away > 0 ? i : c.width - 1 - i;
+      const size_t k = c.index(col, j);
+      const float x = c.x(col) * away, y = c.y(j);
+      if (nose[k] && thrown[k]) {
+        if (y < f.noseTip.y + 0.006f) aside = std::max(aside, x - wing);
+      }
+      if (dark[k] && y < f.noseTip.y + 0.002f && y > f.mouthLine && std::abs(x) < wing) under += 1;
+      if (nose[k] && y < f.noseTip.y + 0.004f && y > f.mouthLine && std::abs(x) < 2.5f * wing) {
+        lean += double(x);
+        weight += 1;
+      }
+      if (nose[k]) last = x;
+      if (last > 0 && fromEdge[k] && !nose[k] && x > last) {
+        gap = std::min(gap, 1000 * double(x - last));
+        last = -1;
+      }
+    }
+  }
+  s.aside = 1000 * double(aside);
+  s.under = 1000 * under * double(c.step) * double(c.step) / (2 * double(wing));
+  s.lean = weight > 0 ? lean / weight / double(wing) : 0;
+  s.gap = s.joined || gap > 1e8 ? 0 : gap;
+
+  // Lit skin of the far cheek that dark skin closes in.
+  {
+    const auto open = grid.grown(inLit, nearLit);
+    std::vector<std::uint8_t> closed(n, 0), any(n, 0);
+    for (int j = 0; j < c.height; ++j)
+      for (int i = 0; i < c.width; ++i) {
+        const size_t k = c.index(i, j);
+        closed[k] = inLit[k] && !open[k] && c.x(i) * away > wing * 0.8f;
+      }
+    // The largest piece, when it ends above the zone's foot.
+    size_t most = 0;
+    std::vector<std::uint8_t> seen(n, 0);
+    for (size_t k = 0; k < n; ++k) {
+      if (!closed[k] || seen[k]) continue;
+      any.assign(n, 0);
+      any[k] = 1;
+      const auto piece = grid.grown(closed, any);
+      size_t count = 0;
+      for (size_t q = 0; q < n; ++q)
+        if (piece[q]) {
+          seen[q] = 1;
+          ++count;
+        }
+      if (count > most) {
+        most = count;
+        triangle = piece;
+      }
+    }
+    if (most) {
+      float widest = 0, top = -1, bottom = 1;
+      for (int j = 0; j < c.height; ++j) {
+        float a = 1, b = -1;
+        for (int i = 0; i < c.width; ++i)
+          if (triangle[c.index(i, j)]) {
+            a = std::min(a, c.x(i));
+            b = std::max(b, c.x(i));
+          }
+        if (b < a) continue;
+        widest = std::max(widest, b - a + c.step);
+        if (top < -0.9f) top = c.y(j);
+        bottom = c.y(j);
+      }
+      s.triangleArea = double(most) * mm * mm;
+      s.triangleWidth = 1000 * double(widest);
+      s.triangleLength = 1000 * double(top - bottom + c.step);
+    }
+  }
+
+  // The name. Limits: common practice, no source, set so that the textbook places of a hard light read as they should
+  // on every sitter (docs/patterns.md shows the map).
+  const bool triangleStands = s.triangleArea > 30;
+  const double eye = s.eyeWidth;
+  if (from.elevation > 50 && std::abs(from.azimuth) < 75 &&
+      (std::min(s.nearCheek, s.farHalf) < 0.45 || s.joined || triangleStands)) {
+    r.pattern = FacePattern::Top;
+  } else if (s.face < 0.15 || s.nearCheek < 0.25) {
+    r.pattern = FacePattern::BackLight;
+  } else if (s.farCheek < 0.06 && s.farHalf < 0.20) {
+    r.pattern = FacePattern::Split;
+    if (s.farHalf > 0.14) r.next = FacePattern::Rembrandt;
+  } else if (triangleStands) {
+    r.pattern = FacePattern::Rembrandt;
+    if (s.triangleWidth > 1.5 * eye) r.next = FacePattern::Loop;
+  } else if (s.joined) {
+    r.pattern = s.farCheek > 0.35 ? FacePattern::Loop : FacePattern::Split;
+    r.next = FacePattern::Rembrandt;
+  } else if (s.nearCheek > 0.6 && s.farCheek > 0.6 && s.under < kUnderNose && s.farHalf > 0.84) {
+    r.pattern = FacePattern::Flat;
+  } else if (s.nearCheek > 0.5 && s.farCheek > 0.5 && s.lean < kStraightDown) {
+    r.pattern = FacePattern::Butterfly;
+  } else if (s.farCheek > 0.30) {
+    r.pattern = FacePattern::Loop;
+  } else {
+    r.pattern = FacePattern::Split;
+    r.next = FacePattern::Rembrandt;
+  }
+  if (masks) {
+    masks->dark = std::move(dark);
+    masks->triangle = triangleStands ? std::move(triangle) : std::vector<std::uint8_t>(n, 0);
+    masks->noseShadow.assign(n, 0);
+    for (size_t k = 0; k < n; ++k) masks->noseShadow[k] = nose[k] && thrown[k];
+  }
+  return r;
+}
+
+namespace {
+
+// The border of a mask, smoothed over its neighbours and followed at a half (marching squares).
+LightingReading::Outline outlineOf(const FaceChart& c, const std::vector<std::uint8_t>& mask) {
+  LightingReading::Outline out;
+  std::vector<float> v(mask.size(), 0);
+  for (int j = 1; j + 1 < c.height; ++j)
+    for (int i = 1; i + 1 < c.width; ++i) {
+      float sum = 0;
+      for (int dj = -1; dj <= 1; ++dj)
+        for (int di = -1; di <= 1; ++di)
+          sum += float(mask[c.index(i + di, j + dj)]) * ((di == 0 ? 2.f : 1.f) * (dj == 0 ? 2.f : 1.f) / 16);
+      v[c.index(i, j)] = sum;
+    }
+  for (int j = 0; j + 1 < c.height; ++j)
+    for (int i = 0; i + 1 < c.width; ++i) {
+      const std::array<size_t, 4> k{c.index(i, j), c.index(i + 1, j), c.index(i + 1, j + 1), c.index(i, j + 1)};
+      if (std::any_of(k.begin(), k.end(), [&](size_t q) { return c.cells[q].surface == Surface::Nothing; })) continue;
+      std::vector<Vec3> at;
+      for (size_t e = 0; e < 4; ++e) {
+        const size_t a = k[e], b = k[(e + 1) % 4];
+        if ((v[a] >= 0.5f) == (v[b] >= 0.5f)) continue;
+        const float t = (0.5f - v[a]) / (v[b] - v[a]);
+        at.push_back(lerp(c.cells[a].position, c.cells[b].position, t));
+      }
+      for (size_t p = 0; p + 1 < at.size(); p += 2)
+        if (length(at[p] - at[p + 1]) < 0.02f) out.emplace_back(at[p], at[p + 1]);
+    }
+  return out;
+}
+
+bool gives(const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.modifier); }
+
+// Lux seconds that the face gets from a light, at its brightest parts.
+double level(const Plan& plan, const Light& l, const FaceLight& on) {
+  return double(on.reference) * lampEnergy(l, plan.camera.shutter);
+}
+
+std::string capital(std::string s) {
+  if (!s.empty()) s[0] = char(std::toupper(static_cast<unsigned char>(s[0])));
+  return s;
+}
+
+std::string describe(const LightingReading& r, const Plan& plan) {
+  const PatternSigns& s = r.pattern.signs;
+  const std::string where =
+      fmt::format("{} stands {:.0f} degrees round from the nose to the sitter's {} and {:.0f} {}", r.key,
+                  std::abs(r.pattern.light.azimuth), r.pattern.light.azimuth >= 0 ? "left" : "right",
+                  std::abs(r.pattern.light.elevation), r.pattern.light.elevation >= 0 ? "up" : "down");
+  if (r.profile)
+    return fmt::format("The face is turned {:.0f} degrees from the lens; {}.", std::abs(plan.sitter.turn), where);
+  std::string seen;
+  switch (r.pattern.pattern) {
+    case FacePattern::Flat:
+      seen = "the nose throws no shadow to speak of";
+      break;
+    case FacePattern::Butterfly:
+      seen = fmt::format("the nose's shadow falls straight down, {:.0f} mm high", s.under);
+      break;
+    case FacePattern::Loop:
+      seen = s.joined ? "the nose's shadow just touches the shadow side, and closes nothing in"
+             : s.gap > 0
+                 ? fmt::format(
+                       "the nose's shadow reaches {:.0f} mm past the wing; {:.0f} mm of lit skin keep it "
+                       "from the cheek's shadow",
+                       s.aside, s.gap)
+                 : fmt::format("the nose's shadow reaches {:.0f} mm past the wing and touches no other", s.aside);
+      break;
+    case FacePattern::Rembrandt:
+      seen = fmt::format(
+          "the nose's shadow meets the cheek's; the lit triangle is {:.0f} mm wide (the eye {:.0f}) and {:.0f} long "
+          "(the nose {:.0f})",
+          s.triangleWidth, s.eyeWidth, s.triangleLength, s.noseLength);
+      break;
+    case FacePattern::Split:
+      seen = fmt::format("{:.0f} % of the far half of the face has light", 100 * s.farHalf);
+      break;
+    case FacePattern::BackLight:
+      seen = fmt::format("{:.0f} % of the face has its light: it draws outlines", 100 * s.face);
+      break;
+    case FacePattern::Top:
+      seen = "it rakes down the face: brow, nose and lip throw their shadows over what is below";
+      break;
+    case FacePattern::None:
+      break;
+  }
+  return fmt::format("{}: {}.", where, seen);
+}
+
+}  // namespace
+
+const Light* patternKey(const Scene& scene, const Plan& plan) {
+  for (const Light& l : plan.lights)
+    if (l.role == Role::Key && gives(l)) return &l;
+  const Light* best = nullptr;
+  double most = 0;
+  const Vec3 face = scene.studioPoint(scene.sitter().landmarks.noseTip);
+  for (const Light& l : plan.lights) {
+    if (!gives(l) || l.role == Role::Background) continue;
+    const Emitter e = emitterOf(plan, l);
+    const Emitter::Point p = e.sample(face, {0.5f, 0.5f});
+    const double h = double(p.geometry) * lampEnergy(l, plan.camera.shutter);
+    if (h > most) {
+      most = h;
+      best = &l;
+    }
+  }
+  return best;
+}
+
+LightingReading readLighting(const Scene& scene, const Plan& plan, const FaceChart& chart) {
+  LightingReading r;
+  const Light* key = patternKey(scene, plan);
+  if (!key) {
+    r.name = "No light on the face";
+    r.sentence = "Put up a key, or switch one on.";
+    return r;
+  }
+  r.key = key->id;
+  const Source source = sourceOf(plan, *key);
+  const FaceLight on = lightOnFace(scene, chart, source, 24);
+  PatternMasks masks;
+  r.pattern = readPattern(chart, on, directionFromFace(plan, scene, source.emitter().pose().centre), &masks);
+  r.noseShadow = outlineOf(chart, masks.noseShadow);
+  r.triangle = outlineOf(chart, masks.triangle);
+  r.terminator = outlineOf(chart, masks.dark);
+
+  const double azimuth = r.pattern.light.azimuth;
+  r.litLeft = azimuth > 0;
+  r.profile = std::abs(plan.sitter.turn) >= 65;
+  // Turned to camera right (turn > 0) the face shows the camera its right side.
+  if (std::abs(plan.sitter.turn) >= 12 && std::abs(azimuth) > 8) {
+    const bool shownLeft = plan.sitter.turn < 0;
+    r.breadth = shownLeft == r.litLeft ? Breadth::Broad : Breadth::Short;
+  }
+  const double keyLevel = level(plan, *key, on);
+  double others = 0;
+  for (const Light& l : plan.lights) {
+    if (&l == key || !gives(l) || l.role == Role::Background) continue;
+    const Source fill = sourceOf(plan, l);
+    const FaceDirection from = directionFromFace(plan, scene, fill.emitter().pose().centre);
+    if (std::abs(from.azimuth) > 120) continue;
+    const double h = level(plan, l, lightOnFace(scene, chart, fill, 4));
+    others = std::max(others, h);
+    const double stops = keyLevel > 0 && h > 0 ? std::log2(h / keyLevel) : -99;
+    if (r.pattern.pattern == FacePattern::Butterfly && r.pattern.next == FacePattern::None &&
+        std::abs(from.azimuth) < 25 && from.elevation < -8 && stops > -4 && stops < 0.2) {
+      r.clamshell = true;
+      r.other = l.id;
+    }
+    if (std::abs(azimuth) > 30 && std::abs(from.azimuth) > 30 && from.azimuth * azimuth < 0 && stops > -0.8 &&
+        stops < 0.8) {
+      r.cross = true;
+      r.other = l.id;
+    }
+  }
+  // A board below that sends the key's light up closes the shell as well.
+  if (r.pattern.pattern == FacePattern::Butterfly && !r.clamshell)
+    for (size_t i = 0; i < plan.panels.size(); ++i) {
+      const Panel& p = plan.panels[i];
+      if (!p.on || p.above > plan.sitter.eyeHeight - 0.15 || std::abs(std::remainder(p.hour - 6, 12)) > 1.2) continue;
+      double up = 0;
+      const Vec3 chin = scene.studioPoint(chart.features.noseTip + Vec3{0, -0.03f, 0.05f});
+      const Vec3 n = normalize(Vec3{0, -0.7f, 0.7f});
+      for (std::uint32_t s = 0; s < 64; ++s) {
+        const auto q = source.sample(&scene, chin, s, 11, int(i));
+        up += double(luminance(q.lux) * std::max(0.f, dot(n, q.direction))) / 64;
+      }
+      if (on.reference > 0 && up > 0.06 * double(on.reference)) {
+        r.clamshell = true;
+        r.other = "panel " + p.id;
+      }
+    }
+  const bool dim = others < keyLevel / 8;
+  r.silhouette = r.pattern.pattern == FacePattern::BackLight && dim;
+  const std::string base =
+      r.pattern.next == FacePattern::None
+          ? patternName(r.pattern.pattern)
+          : fmt::format("between {} and {}", patternName(r.pattern.pattern), patternName(r.pattern.next));
+  const std::string breadth = r.breadth == Breadth::Broad ? "broad " : r.breadth == Breadth::Short ? "short " : "";
+  if (r.profile)
+    r.name = r.pattern.pattern == FacePattern::BackLight ? "Profile, light from behind" : "Profile";
+  else if (r.silhouette)
+    r.name = "Back light";
+  else if (r.cross)
+    r.name = "Cross light";
+  else if (r.clamshell)
+    r.name = "Clamshell";
+  else
+    r.name = capital(r.pattern.pattern == FacePattern::BackLight ? base : breadth + base);
+  r.sentence = describe(r, plan);
+  if (r.clamshell) r.sentence += fmt::format(" From below {} closes the shell.", r.other);
+  if (r.cross) r.sentence += fmt::format(" {} comes as strongly from the other side.", r.other);
+  return r;
+}
+
+}  // namespace easel
