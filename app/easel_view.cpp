@@ -31,6 +31,7 @@ void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {
     mapImage_ = m.rgba.empty() ? QImage()
                                : QImage(m.rgba.data(), m.width, m.height, m.width * 4, QImage::Format_RGBA8888).copy();
     setClippingShown(clipping_);
+    setZebra(zebra_);
   }
   readThere();
   update();
@@ -57,6 +58,44 @@ void EaselView::setClippingShown(bool on) {
   update();
 }
 
+void EaselView::setZebra(double level) {
+  zebra_ = level;
+  zebraImage_ = {};
+  if (level > 0 && !image_.isNull()) {
+    zebraImage_ = QImage(image_.size(), QImage::Format_ARGB32_Premultiplied);
+    zebraImage_.fill(Qt::transparent);
+    const int limit = int(std::lround(255 * level));
+    for (int y = 0; y < image_.height(); ++y) {
+      const uchar* in = image_.constScanLine(y);
+      auto* out = reinterpret_cast<QRgb*>(zebraImage_.scanLine(y));
+      for (int x = 0; x < image_.width(); ++x, in += 4)
+        if (std::max({in[0], in[1], in[2]}) >= limit && ((x - y + 8192) / 3) % 3 == 0) out[x] = qRgb(20, 20, 20);
+    }
+  }
+  update();
+}
+void EaselView::setBeside(const QImage& picture, const QString& name) {
+  beside_ = picture.isNull() ? QImage() : picture.convertToFormat(QImage::Format_RGBA8888);
+  besideName_ = name;
+  besideHistogram_ = {};
+  if (!beside_.isNull()) {
+    Picture p;
+    p.width = beside_.width();
+    p.height = beside_.height();
+    p.rgba.resize(size_t(p.width) * size_t(p.height) * 4);
+    for (int y = 0; y < p.height; ++y)
+      std::copy_n(beside_.constScanLine(y), size_t(p.width) * 4, p.rgba.begin() + long(y) * p.width * 4);
+    besideHistogram_ = histogramOf(p);
+  }
+  readThere();
+  update();
+}
+void EaselView::setEvidence(std::vector<Trace> traces, std::vector<Mark> marks, const std::vector<Vec3>& places) {
+  traces_ = std::move(traces);
+  marks_ = std::move(marks);
+  places_ = places;
+  update();
+}
 void EaselView::setStopsMapShown(bool on) {
   map_ = on;
   update();
@@ -75,11 +114,19 @@ void EaselView::setCompare(Compare mode) {
   update();
 }
 
+QRectF EaselView::fitted(const QRectF& into, const QSizeF& size) const {
+  const double scale = std::max(0.05, std::min(into.width() / size.width(), into.height() / size.height()));
+  const QSizeF s = size * scale;
+  return {into.center().x() - s.width() / 2, into.center().y() - s.height() / 2, s.width(), s.height()};
+}
+QRectF EaselView::half(bool right) const {
+  const QRectF all(14, 9, width() - 28, height() - 40);
+  if (beside_.isNull()) return all;
+  const double w = (all.width() - 10) / 2;
+  return {right ? all.right() - w : all.left(), all.top(), w, all.height()};
+}
 QRectF EaselView::pictureRect() const {
-  const QSizeF size = image_.isNull() ? QSizeF(640, 800) : QSizeF(image_.size());
-  const double scale = std::min((width() - 28) / size.width(), (height() - 40) / size.height());
-  const QSizeF s = size * std::max(0.05, scale);
-  return {(width() - s.width()) / 2, (height() - 22 - s.height()) / 2 + 4, s.width(), s.height()};
+  return fitted(half(false), image_.isNull() ? QSizeF(640, 800) : QSizeF(image_.size()));
 }
 
 void EaselView::readThere() {
@@ -219,8 +266,11 @@ void EaselView::paintEvent(QPaintEvent*) {
       if (compare_ == Compare::Wipe) tag(tr("Now"), false);
     }
     if (mapped && compare_ == Compare::Off) drawMapLegend(p, r);
+    if (zebra_ > 0 && !zebraImage_.isNull() && compare_ == Compare::Off && !mapped) p.drawImage(r, zebraImage_);
+    if (compare_ == Compare::Off && !mapped) drawEvidence(p, r);
     if (pins_) drawPins(p, r);
-    if (histogram_ && result_) drawHistogram(p, r);
+    if (histogram_ && result_) drawHistogram(p, r, result_->histogram);
+    if (!beside_.isNull()) drawBeside(p);
   }
   if (hasFocus() && keyboardFocus_) {
     p.setPen(QPen(t.accent, 2));
@@ -249,17 +299,136 @@ void EaselView::paintEvent(QPaintEvent*) {
     p.drawText(box.adjusted(12, 8, -12, -8), Qt::AlignCenter | Qt::TextWordWrap,
                QString::fromStdString(result_->problem));
   }
+  if (reading_ && greyCard_) drawGreyCard(p);
   if (reading_) drawReading(p);
 }
 
-void EaselView::drawHistogram(QPainter& p, const QRectF& r) {
+void EaselView::drawBeside(QPainter& p) {
+  const Theme& t = Theme::current();
+  const QRectF r = fitted(half(true), beside_.size());
+  p.drawImage(r, beside_);
+  p.setFont(lettering(10, true));
+  const QString shown = p.fontMetrics().elidedText(besideName_, Qt::ElideMiddle, int(r.width()) - 32);
+  const QRectF box(r.left() + 8, r.top() + 8, p.fontMetrics().horizontalAdvance(shown) + 16, 24);
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.panel);
+  p.drawRoundedRect(box, 4, 4);
+  p.setPen(t.text);
+  p.drawText(box, Qt::AlignCenter, shown);
+  if (histogram_) drawHistogram(p, r, besideHistogram_);
+}
+
+void EaselView::drawGreyCard(QPainter& p) {
+  const Theme& t = Theme::current();
+  const int v = greyCardValue(result_->plan, reading_->stops);
+  const QRectF card(pointer_->x() - 62, pointer_->y() - 62, 52, 52);
+  p.setPen(QPen(Qt::white, 1));
+  p.setBrush(QColor(v, v, v));
+  p.drawRect(card);
+  p.setPen(v > 140 ? Qt::black : Qt::white);
+  p.setFont(lettering(10, true));
+  p.drawText(card, Qt::AlignCenter, QString::number(v));
+  const QRectF tag(card.left(), card.top() - 20, 110, 18);
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.panel);
+  p.drawRoundedRect(tag, 3, 3);
+  p.setPen(t.text);
+  p.setFont(lettering(9));
+  p.drawText(tag, Qt::AlignCenter, tr("grey card, wants 118"));
+}
+
+void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
+  if (!result_ || !result_->layers || !result_->layers->scene) return;
+  const Theme& t = Theme::current();
+  const Layers& layers = *result_->layers;
+  auto place = [&](QPointF pixel) {
+    return QPointF(r.left() + pixel.x() / layers.width * r.width(), r.top() + pixel.y() / layers.height * r.height());
+  };
+  auto on = [&](Vec3 point) -> std::optional<QPointF> {
+    const auto at = pixelOf(layers, point);
+    if (!at) return {};
+    return place({double(at->x), double(at->y)});
+  };
+  const Vec3 lens = layers.view.camera.eye;
+  struct Label {
+    QPointF at;
+    QString text;
+  };
+  std::vector<Label> labels;
+  for (const Trace& trace : traces_) {
+    QPainterPath path;
+    QPointF lowest(0, -1);
+    for (const auto& [a, b] : trace.lines) {
+      // What the head hides from the lens is not drawn over it.
+      const Vec3 middle = (a + b) * 0.5f, to = lens - middle;
+      const float d = length(to);
+      if (layers.scene->occluded(middle, to / d, 0.004f, d - 0.05f, 1)) continue;
+      const auto from = on(a), until = on(b);
+      if (!from || !until) continue;
+      path.moveTo(*from);
+      path.lineTo(*until);
+      if (from->y() > lowest.y()) lowest = *from;
+    }
+    if (path.isEmpty()) continue;
+    p.setBrush(Qt::NoBrush);
+    // Dashes along pieces of a millimetre would run together: what is dashed is drawn thinner instead, and dotted.
+    p.setPen(QPen(QColor(0, 0, 0, 170), trace.dashes == 0 ? 3.6 : 2.6, Qt::SolidLine, Qt::RoundCap));
+    p.drawPath(path);
+    p.setPen(QPen(trace.dashes == 0   ? QColor(255, 255, 255)
+                  : trace.dashes == 1 ? QColor(255, 206, 120)
+                                      : QColor(200, 200, 200),
+                  trace.dashes == 0 ? 1.8 : 1.2, Qt::SolidLine, Qt::RoundCap));
+    p.drawPath(path);
+    if (!trace.label.isEmpty()) labels.push_back({lowest, trace.label});
+  }
+  p.setFont(lettering(9, true));
+  auto tag = [&](QPointF at, const QString& text) {
+    const double w = p.fontMetrics().horizontalAdvance(text) + 12;
+    QRectF box(at.x() + 16, at.y() + 8, w, 20);
+    if (box.right() > r.right() - 4) box.moveRight(at.x() - 16);
+    if (box.bottom() > r.bottom() - 4) box.moveBottom(at.y() - 8);
+    p.setPen(QPen(Qt::white, 1.2));
+    p.drawLine(at, QPointF(box.left() > at.x() ? box.left() : box.right(), box.center().y()));
+    p.setPen(QPen(t.line, 1));
+    p.setBrush(t.panel);
+    p.drawRoundedRect(box, 3, 3);
+    p.setPen(t.text);
+    p.drawText(box, Qt::AlignCenter, text);
+  };
+  // The picture's middle stays free: tags go outwards, one under another.
+  double taken = -1e9;
+  for (Label& l : labels) {
+    l.at.setY(std::max(l.at.y(), taken + 26));
+    taken = l.at.y();
+    tag(l.at, l.text);
+  }
+  for (const Vec3& point : places_)
+    if (const auto at = on(point)) {
+      p.setBrush(Qt::NoBrush);
+      const double size = places_.size() > 12 ? 3 : 11;
+      p.setPen(QPen(Qt::black, 3.4));
+      p.drawEllipse(*at, size, size);
+      p.setPen(QPen(QColor(255, 206, 120), 1.8));
+      p.drawEllipse(*at, size, size);
+    }
+  for (const Mark& m : marks_) {
+    const QPointF at = place(m.pixel);
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(Qt::black, 3.4));
+    p.drawEllipse(at, m.label.isEmpty() ? 2.5 : 8, m.label.isEmpty() ? 2.5 : 8);
+    p.setPen(QPen(QColor(255, 206, 120), 1.8));
+    p.drawEllipse(at, m.label.isEmpty() ? 2.5 : 8, m.label.isEmpty() ? 2.5 : 8);
+    if (!m.label.isEmpty()) tag(at, m.label);
+  }
+}
+
+void EaselView::drawHistogram(QPainter& p, const QRectF& r, const Histogram& h) {
   const Theme& t = Theme::current();
   const QRectF box(r.left() + 10, r.bottom() - 118, 190, 108);
   p.setPen(QPen(t.line, 1));
   p.setBrush(t.panel);
   p.drawRoundedRect(box, 4, 4);
   const QRectF plot = box.adjusted(10, 8, -10, -38);
-  const Histogram& h = result_->histogram;
   // The tallest bars (an even backdrop) would flatten all else: scaled to the 98th of 100.
   auto sorted = h.count;
   std::sort(sorted.begin(), sorted.end());

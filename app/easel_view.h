@@ -27,6 +27,30 @@ class EaselView : public QWidget {
   bool stopsMapShown() const { return map_; }
   void setHistogramShown(bool on);
   bool histogramShown() const { return histogram_; }
+  /// Stripes where the picture is lighter than `level` (0..1 of full scale); 0: none.
+  void setZebra(double level);
+  double zebra() const { return zebra_; }
+  /// A grey card held where the pointer is, as the picture would show it.
+  void setGreyCardShown(bool on) {
+    greyCard_ = on;
+    update();
+  }
+  bool greyCardShown() const { return greyCard_; }
+  /// A picture of the user's own beside the predicted one; null: none.
+  void setBeside(const QImage& picture, const QString& name);
+  bool hasBeside() const { return !beside_.isNull(); }
+  /// What a reading shows on the picture. `dashes`: 0 solid, 1 dashed, 2 dotted.
+  struct Trace {
+    std::vector<std::pair<Vec3, Vec3>> lines;
+    int dashes = 0;
+    QString label;
+  };
+  struct Mark {
+    QPointF pixel;  ///< of the layers
+    QString label;
+  };
+  void setEvidence(std::vector<Trace> traces, std::vector<Mark> marks, const std::vector<Vec3>& places);
+  bool hasEvidence() const { return !traces_.empty() || !marks_.empty() || !places_.empty(); }
   void setPinsShown(bool on) {
     pins_ = on;
     update();
@@ -61,13 +85,24 @@ class EaselView : public QWidget {
  private:
   void readThere();
   void drawReading(QPainter& painter);
-  void drawHistogram(QPainter& painter, const QRectF& picture);
+  void drawHistogram(QPainter& painter, const QRectF& picture, const Histogram& histogram);
   void drawMapLegend(QPainter& painter, const QRectF& picture);
   void drawPins(QPainter& painter, const QRectF& picture);
+  void drawEvidence(QPainter& painter, const QRectF& picture);
+  void drawBeside(QPainter& painter);
+  void drawGreyCard(QPainter& painter);
+  QRectF fitted(const QRectF& into, const QSizeF& size) const;
+  QRectF half(bool right) const;
 
   std::shared_ptr<const Result> result_;
-  QImage image_, clipped_, mapImage_, before_;
-  QString caption_, beforeName_;
+  QImage image_, clipped_, mapImage_, before_, zebraImage_, beside_;
+  QString caption_, beforeName_, besideName_;
+  Histogram besideHistogram_;
+  std::vector<Trace> traces_;
+  std::vector<Mark> marks_;
+  std::vector<Vec3> places_;
+  double zebra_ = 0;
+  bool greyCard_ = false;
   Compare compare_ = Compare::Off;
   double wipe_ = 0.5;  ///< share of the picture's width that shows "before"
   bool map_ = false, histogram_ = false, pins_ = false, wiping_ = false;

@@ -38,8 +38,8 @@ int main(int argc, char** argv) {
   options.addPositionalArgument("plan", QApplication::translate("main", "Plan to open."));
   options.addOption({"picture", "Write a picture of the main window to FILE and end.", "FILE"});
   options.addOption({"size", "Window size for --picture.", "WxH", "1280x800"});
-  options.addOption({"stage", "Card for --picture: 0 Set, 1 Build, 2 Meter.", "N", "1"});
-  options.addOption({"page", "Page of the Build card for --picture, by its name.", "NAME"});
+  options.addOption({"stage", "Card for --picture: 0 Set, 1 Build, 2 Meter, 3 Read.", "N", "1"});
+  options.addOption({"page", "Page of the Build or Read card for --picture, by its name.", "NAME"});
   options.addOption({"dim", "Dim studio theme for --picture."});
   options.addOption({"timing", "Print when the first picture stood, and end."});
   options.process(application);
@@ -71,7 +71,7 @@ int main(int argc, char** argv) {
         return;
       }
       if (!window.renderLink()->upToDate() || !(r->done || (r->passes >= 16 && r->layers->current)) ||
-          (options.isSet("page") && !r->quality))
+          (options.isSet("page") && !r->quality) || (options.value("stage") == "3" && !window.readCard()->reading()))
         return;
       if (!r->problem.empty()) {
         std::fprintf(stderr, "jolly-easel: %s\n", r->problem.c_str());

@@ -3,7 +3,10 @@
 #include <QApplication>
 #include <QButtonGroup>
 #include <QCloseEvent>
+#include <QFileDialog>
+#include <QFileInfo>
 #include <QHBoxLayout>
+#include <QImageReader>
 #include <QInputDialog>
 #include <QLineEdit>
 #include <QMenuBar>
@@ -20,6 +23,7 @@
 #include "balance/advice.h"
 #include "balance/balance.h"
 #include "balance/camera_setting.h"
+#include "by_eye_page.h"
 #include "plan/check.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
@@ -67,6 +71,9 @@ void MainWindow::buildLayout() {
   build_->addPage(panels_, tr("Panels"));
   set_ = new SetCard(document_);
   meter_ = new MeterCard(document_);
+  read_ = new ReadCard(document_);
+  byEye_ = new ByEyePage;
+  read_->addPage(byEye_, tr("By eye"));
 
   auto* left = new QWidget;
   auto* leftBox = new QVBoxLayout(left);
@@ -92,10 +99,11 @@ void MainWindow::buildLayout() {
   words->addWidget(subAnswer_);
   headBox->addLayout(words, 1);
   stages_ = new QButtonGroup(this);
-  const QString names[] = {tr("Set"), tr("Build"), tr("Meter")};
+  const QString names[] = {tr("Set"), tr("Build"), tr("Meter"), tr("Read")};
   const QString tips[] = {tr("Sitter, camera, backdrop, room (F5)"), tr("The light: place, modifier, power (F6)"),
-                          tr("Readings, one light at a time (F7)")};
-  for (int i = 0; i < 3; ++i) {
+                          tr("Readings, one light at a time (F7)"),
+                          tr("What the picture tells: pattern, eyes, faults (F8)")};
+  for (int i = 0; i < 4; ++i) {
     auto* b = new QPushButton(names[i]);
     b->setObjectName("stage");
     b->setCheckable(true);
@@ -114,7 +122,8 @@ void MainWindow::buildLayout() {
   plans->setChildrenCollapsible(false);
 
   cards_ = new QStackedWidget;
-  for (Card* c : {static_cast<Card*>(set_), static_cast<Card*>(build_), static_cast<Card*>(meter_)}) {
+  for (Card* c :
+       {static_cast<Card*>(set_), static_cast<Card*>(build_), static_cast<Card*>(meter_), static_cast<Card*>(read_)}) {
     auto* scroll = new QScrollArea;
     scroll->setWidget(c);
     scroll->setWidgetResizable(true);
@@ -171,6 +180,28 @@ void MainWindow::buildLayout() {
   connect(dial_, &DialView::pinned, this, &MainWindow::pin);
   connect(meter_, &MeterCard::setCamera, this, &MainWindow::setCamera);
   connect(meter_, &MeterCard::exportWanted, this, &MainWindow::exportReadings);
+  connect(read_, &ReadCard::tryOut, this, &MainWindow::tryOut);
+  connect(read_, &ReadCard::taken, this, &MainWindow::takeOver);
+  connect(read_, &ReadCard::evidenceChanged, this, &MainWindow::showEvidence);
+  connect(byEye_, &ByEyePage::histogram, this, [this](bool on) {
+    histogramAction_->setChecked(on);
+    easel_->setHistogramShown(on);
+  });
+  connect(byEye_, &ByEyePage::clipping, this, [this](bool on) {
+    clippingAction_->setChecked(on);
+    easel_->setClippingShown(on);
+  });
+  connect(byEye_, &ByEyePage::zebra, this, [this](double level) {
+    zebraAction_->setChecked(level > 0);
+    easel_->setZebra(level);
+  });
+  connect(byEye_, &ByEyePage::greyCard, this, [this](bool on) {
+    greyCardAction_->setChecked(on);
+    easel_->setGreyCardShown(on);
+  });
+  connect(byEye_, &ByEyePage::besideWanted, this, &MainWindow::loadBeside);
+  connect(byEye_, &ByEyePage::besideAway, this, [this] { easel_->setBeside({}, {}); });
+  connect(&readErrand_, &Errand::failed, this, [this](const QString& why) { showNotice(why, true); });
   connect(build_, &BuildCard::preferencesChanged, this, [this] { ladder_->update(); });
   connect(document_, &Document::refused, this, [this](const QString& why) { showNotice(why, true); });
   connect(dial_, &DialView::selected, this, &MainWindow::select);
@@ -184,10 +215,11 @@ void MainWindow::buildLayout() {
 }
 
 void MainWindow::setStage(int stage) {
-  stage = std::clamp(stage, 0, 2);
+  stage = std::clamp(stage, 0, 3);
   cards_->setCurrentIndex(stage);
   easel_->setPinsShown(stage == 2);
   stages_->button(stage)->setChecked(true);
+  showEvidence();
 }
 
 void MainWindow::planChanged() {
@@ -200,6 +232,9 @@ void MainWindow::planChanged() {
   if (!document_->plan().light(selected_.toStdString()))
     select(document_->plan().lights.empty() ? QString() : QString::fromStdString(document_->plan().lights.front().id));
   if (!show_.light.empty() && !document_->plan().light(show_.light)) show_ = {};
+  readErrand_.cancel();
+  readPasses_ = -1;
+  easel_->setEvidence({}, {}, {});
   // A try-out belongs to the plan that it was made from.
   setTried({}, {});
   requestPicture();
@@ -230,6 +265,7 @@ void MainWindow::resultArrived() {
     meter_->setResult(r);
     build_->setQuality(r->quality);
     panels_->setShares(r->shares);
+    readResult();
   }
   const Plan& plan = document_->plan();
   const Light* l = plan.light(selected_.toStdString());
@@ -267,6 +303,84 @@ void MainWindow::resultArrived() {
     else if (notice_->property("problem").toBool())
       showNotice({});
   }
+}
+
+// Read when the picture is good enough, and once more when it is finished.
+void MainWindow::readResult() {
+  const auto r = link_.latest();
+  if (!r->table || !r->quality || !r->layers->current || r->passes < 4) return;
+  const bool same = readPasses_ >= 0 && readPlan_ == r->plan;
+  if (same && (readErrand_.running() || r->passes < (r->done ? readPasses_ + 1 : 8 * readPasses_))) return;
+  readPlan_ = r->plan;
+  readPasses_ = r->passes;
+  readErrand_.start([this, r](const Errand::Go&) -> Errand::Done {
+    auto reading =
+        std::make_shared<const FaceReading>(readPicture(*r->layers, r->plan, *r->answers, *r->table, *r->quality));
+    return [this, r, reading] {
+      if (!(r->plan == document_->plan())) return;
+      read_->setReading(reading);
+      const int faults = reading->count();
+      stages_->button(3)->setText(faults ? tr("Read (%1)").arg(faults) : tr("Read"));
+      showEvidence();
+    };
+  });
+}
+
+void MainWindow::showEvidence() {
+  const auto& reading = read_->reading();
+  if (cards_->currentIndex() != 3 || !reading || tried_ || !(readPlan_ == document_->plan()) ||
+      show_.what != Show::What::All) {
+    easel_->setEvidence({}, {}, {});
+    return;
+  }
+  std::vector<EaselView::Trace> traces;
+  std::vector<EaselView::Mark> marks;
+  std::vector<Vec3> places;
+  const QString page = read_->page();
+  if (page == tr("Pattern")) {
+    const LightingReading& l = reading->lighting;
+    traces.push_back({l.terminator, 2, {}});
+    traces.push_back({l.noseShadow, 0, tr("nose's shadow")});
+    traces.push_back({l.triangle, 1, tr("lit triangle")});
+  } else if (page == tr("Measures")) {
+    const Measures& m = reading->measures;
+    for (int i = 0; i < int(m.outline.size()); ++i)
+      if (const OutlinePlace& o = m.outline[size_t(i)]; i == m.weakest || std::abs(o.difference()) < kSeparates)
+        marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, i == m.weakest ? tr("weakest edge") : QString()});
+    if (m.backdropShows)
+      marks.push_back({{double(m.backdropBrightest.x), double(m.backdropBrightest.y)}, tr("brightest backdrop")});
+  } else if (page.startsWith(tr("Faults"))) {
+    if (const Fault* f = reading->fault(read_->chosenFault().toStdString())) {
+      places = f->places;
+      if (f->id == "merged-outline")
+        for (const OutlinePlace& o : reading->measures.outline)
+          if (o.part != OutlinePlace::Part::Shoulder && std::abs(o.difference()) < kSeparates)
+            marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, {}});
+    }
+  }
+  easel_->setEvidence(std::move(traces), std::move(marks), places);
+}
+
+void MainWindow::loadBeside() {
+  const QString file = QFileDialog::getOpenFileName(this, tr("A picture of your own beside the easel"), {},
+                                                    tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.bmp)"));
+  if (!file.isEmpty()) showBeside(file);
+}
+
+bool MainWindow::showBeside(const QString& file) {
+  QImageReader reader(file);
+  reader.setAutoTransform(true);
+  if (const QSize size = reader.size(); size.isValid() && (size.width() > 1600 || size.height() > 1600))
+    reader.setScaledSize(size.scaled(1600, 1600, Qt::KeepAspectRatio));
+  const QImage picture = reader.read();
+  if (picture.isNull()) {
+    showNotice(tr("%1 is no picture that can be shown: %2.").arg(QFileInfo(file).fileName(), reader.errorString()),
+               true);
+    return false;
+  }
+  easel_->setBeside(picture, QFileInfo(file).fileName());
+  showNotice(tr("%1 stands beside the easel. Take it away on the page By eye.").arg(QFileInfo(file).fileName()));
+  return true;
 }
 
 void MainWindow::showNotice(const QString& sentence, bool problem) {
@@ -541,7 +655,9 @@ void MainWindow::setUnits() {
   p.metres = metresAction_->isChecked();
   p.apertures = thirdsAction_->isChecked() ? ApertureStyle::Thirds : ApertureStyle::Tenths;
   p.save();
-  for (Card* c : {static_cast<Card*>(build_), static_cast<Card*>(set_), static_cast<Card*>(meter_)}) c->refresh();
+  for (Card* c :
+       {static_cast<Card*>(build_), static_cast<Card*>(set_), static_cast<Card*>(meter_), static_cast<Card*>(read_)})
+    c->refresh();
   for (QWidget* w : findChildren<QWidget*>()) w->update();
   if (link_.latest()) resultArrived();
 }

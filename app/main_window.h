@@ -13,11 +13,13 @@
 #include "dial_view.h"
 #include "document.h"
 #include "easel_view.h"
+#include "errand.h"
 #include "kit_dialog.h"
 #include "ladder_view.h"
 #include "ledge_view.h"
 #include "panel_card.h"
 #include "rail_view.h"
+#include "read_card.h"
 #include "render_link.h"
 #include "series_dialog.h"
 
@@ -26,6 +28,8 @@ class QStackedWidget;
 class QThread;
 
 namespace easel::app {
+
+class ByEyePage;
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -44,6 +48,7 @@ class MainWindow : public QMainWindow {
   QString selectedLight() const { return selected_; }
   QString selectedPanel() const { return panel_; }
   bool tryingOut() const { return tried_.has_value(); }
+  ReadCard* readCard() { return read_; }
   KitDialog* kitDialog() { return kit_; }
   SeriesDialog* seriesDialog() { return series_; }
 
@@ -51,11 +56,16 @@ class MainWindow : public QMainWindow {
   bool openFile(const QString& file);
   /// What an earlier session left unsaved; shown with a notice.
   bool recoverUnsaved();
+  /// A picture of the user's own beside the predicted one. False, with a sentence, when it cannot be read.
+  bool showBeside(const QString& file);
   void showNotice(const QString& sentence, bool problem = false);
   QString notice() const { return notice_->text(); }
   void setStage(int stage);
-  /// Of the Build card, by its name: "Quality".
-  void showPage(const QString& name) { build_->showPage(name); }
+  /// Of the Build or the Read card, by its name: "Quality", "Eyes".
+  void showPage(const QString& name) {
+    build_->showPage(name);
+    read_->showPage(name);
+  }
   /// Asks nothing when closing: for tests and pictures.
   void setQuiet(bool quiet) { quiet_ = quiet; }
 
@@ -69,6 +79,9 @@ class MainWindow : public QMainWindow {
   void stateChanged();
   void resultArrived();
   void requestPicture();
+  void readResult();
+  void showEvidence();
+  void loadBeside();
   void select(const QString& id);
   void selectPanel(const QString& number);
   void featherToEdge();
@@ -127,6 +140,11 @@ class MainWindow : public QMainWindow {
   PanelCard* panels_;
   SetCard* set_;
   MeterCard* meter_;
+  ReadCard* read_;
+  ByEyePage* byEye_;
+  Errand readErrand_;
+  Plan readPlan_;        ///< what the reading that is there, or under way, is of
+  int readPasses_ = -1;  ///< of the picture it was taken from
   QStackedWidget* cards_;
   QButtonGroup* stages_;
   QSplitter* halves_;
@@ -135,7 +153,7 @@ class MainWindow : public QMainWindow {
   QLabel *answer_, *subAnswer_, *notice_, *pointer_;
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_, *mapAction_,
-      *histogramAction_, *lockAction_;
+      *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_;
   QString selected_, panel_, kitProblem_;
   Show show_;
   std::optional<Plan> tried_;  ///< another plan than the open one on the easel: a ratio, a step of a series

@@ -6,6 +6,7 @@
 #include <QTextBrowser>
 #include <QVBoxLayout>
 
+#include "by_eye_page.h"
 #include "main_window.h"
 #include "plan/roles.h"
 #include "theme.h"
@@ -112,6 +113,7 @@ void MainWindow::buildMenus() {
   add(view, tr("&Set"), QKeySequence(Qt::Key_F5), [this] { setStage(0); });
   add(view, tr("&Build"), QKeySequence(Qt::Key_F6), [this] { setStage(1); });
   add(view, tr("&Meter"), QKeySequence(Qt::Key_F7), [this] { setStage(2); });
+  add(view, tr("&Read"), QKeySequence(Qt::Key_F8), [this] { setStage(3); });
   view->addSeparator();
   clippingAction_ = add(view, tr("Show &clipping"), QKeySequence(Qt::Key_C),
                         [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
@@ -124,6 +126,18 @@ void MainWindow::buildMenus() {
   histogramAction_ = add(view, tr("Show the &histogram"), QKeySequence(Qt::Key_H),
                          [this] { easel_->setHistogramShown(histogramAction_->isChecked()); });
   histogramAction_->setCheckable(true);
+  zebraAction_ = add(view, tr("Show &zebra"), QKeySequence(Qt::Key_Z),
+                     [this] { easel_->setZebra(zebraAction_->isChecked() ? byEye_->level() : 0); });
+  zebraAction_->setCheckable(true);
+  greyCardAction_ = add(view, tr("Hold a &grey card at the pointer"), QKeySequence(Qt::Key_Y),
+                        [this] { easel_->setGreyCardShown(greyCardAction_->isChecked()); });
+  greyCardAction_->setCheckable(true);
+  for (QAction* a : {clippingAction_, histogramAction_, zebraAction_, greyCardAction_})
+    connect(a, &QAction::toggled, this, [this] {
+      byEye_->setShown(histogramAction_->isChecked(), clippingAction_->isChecked(), zebraAction_->isChecked(),
+                       greyCardAction_->isChecked());
+    });
+  besideAction_ = add(view, tr("Picture of your own beside the &easel..."), {}, [this] { loadBeside(); });
   view->addSeparator();
   dimAction_ = add(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D),
                    [this] { setTheme(dimAction_->isChecked()); });

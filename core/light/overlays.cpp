@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "light/develop.h"
+
 namespace easel {
 
 Histogram histogramOf(const Picture& p) {
@@ -57,6 +59,10 @@ Picture stopsMap(const Layers& layers, const Plan& plan, const Show& show) {
       out.rgba[i * 4 + 3] = 255;
     }
   return out;
+}
+
+int greyCardValue(const Plan& plan, double stops) {
+  return int(std::lround(255 * toneCurve(0.18 * std::exp2(stops - plan.camera.closedBy))));
 }
 
 }  // namespace easel

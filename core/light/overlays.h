@@ -24,4 +24,8 @@ Picture stopsMap(const Layers& layers, const Plan& plan, const Show& show);
 constexpr int kStopsLeast = -5, kStopsMost = 3;
 std::array<std::uint8_t, 3> stopsColour(int stops);
 
+/// What an 18 % grey card comes out as in the picture, 0..255, where the light is so many stops over the working
+/// aperture (SpotReading::stops): 118 when it is exposed as metered.
+int greyCardValue(const Plan& plan, double stops);
+
 }  // namespace easel

@@ -1,0 +1,503 @@
+#include "read_card.h"
+
+#include <QButtonGroup>
+#include <QCheckBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QListWidget>
+#include <QPainter>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QTabWidget>
+#include <QVBoxLayout>
+#include <array>
+#include <cmath>
+
+#include "light/studio.h"
+#include "plan/placement.h"
+#include "theme.h"
+#include "wording.h"
+
+namespace easel::app {
+namespace {
+
+QImage imageOf(const Picture& p) {
+  return QImage(p.rgba.data(), p.width, p.height, p.width * 4, QImage::Format_RGBA8888).copy();
+}
+QLabel* wrapped(QWidget* parent, const char* name) {
+  auto* l = new QLabel(parent);
+  l->setWordWrap(true);
+  l->setObjectName(name);
+  l->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  return l;
+}
+
+}  // namespace
+
+QImage renderPrint(const Plan& plan, int width, int height, int passes) {
+  Studio studio(width, height);
+  studio.setPlan(plan);
+  studio.finish(passes);
+  return imageOf(developPicture(studio.layers(), plan));
+}
+
+std::array<EyesView::Eye, 2> renderEyes(const Plan& plan) {
+  std::array<EyesView::Eye, 2> out;
+  // The same camera with a very long lens: a strip that holds both eyes.
+  Plan close = plan;
+  close.camera.aimBelowEyes = 0;
+  Studio looker(8, 8);
+  looker.setPlan(plan);
+  const auto scene = looker.scene();
+  const std::vector<Cornea> all = corneas(*scene);
+  const CameraPose pose = cameraPose(plan, 0.8);
+  if (all.size() < 2) return out;
+  double furthest = 0.02, highest = 0;
+  for (const Cornea& c : all) {
+    const Vec3 d = c.iris() - pose.eye;
+    const Vec3 aim = normalize(Vec3{0, float(plan.sitter.eyeHeight), 0.05f} - pose.eye);
+    const Vec3 off = d - aim * dot(d, aim);
+    furthest = std::max(furthest, std::abs(double(dot(off, pose.frame.u))) + 0.017);
+    highest = std::max(highest, std::abs(double(off.y)) + 0.014);
+  }
+  const int height = 180, width = std::min(1400, int(height * furthest / highest));
+  const double wanted = 2 * highest, distance = plan.camera.distance - 0.1;
+  close.camera.sensorHeight = 24;
+  close.camera.sensorWidth = 24.0 * width / height + 1;
+  close.camera.focalLength = 24 * distance / wanted;
+  Studio studio(width, height);
+  studio.setPlan(close);
+  studio.finish(12);
+  const QImage strip = imageOf(developPicture(studio.layers(), close));
+  const Catchlights lights = readCatchlights(*scene, plan);
+  for (size_t k = 0; k < 2; ++k) {
+    const auto at = pixelOf(studio.layers(), all[k].iris());
+    if (!at) continue;
+    const auto edge = pixelOf(studio.layers(), all[k].iris() + pose.frame.v * all[k].irisRadius);
+    const double radius = edge ? std::abs(double(edge->y - at->y)) : height / 5.0;
+    const int half = int(radius * 2.4);
+    const QRect cut(int(at->x) - half, int(at->y) - half, 2 * half, 2 * half);
+    out[k].picture = strip.copy(cut);
+    out[k].iris = QPointF(double(at->x) - cut.x(), double(at->y) - cut.y());
+    out[k].radius = radius;
+    out[k].seen = lights.seesEye[k];
+  }
+  return out;
+}
+
+EyesView::EyesView(QWidget* parent) : QWidget(parent) {
+  setAccessibleName(tr("The eyes, enlarged"));
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+}
+
+void EyesView::show(const std::array<Eye, 2>& eyes, const Catchlights& catchlights) {
+  eyes_ = eyes;
+  catchlights_ = catchlights;
+  update();
+}
+
+void EyesView::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::current();
+  QPainter p(this);
+  p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
+  // As the camera sees them: the sitter's right eye on the left.
+  const double side = std::min(height() - 22.0, width() / 2.0 - 12);
+  for (int place = 0; place < 2; ++place) {
+    const int k = place == 0 ? 1 : 0;
+    const Eye& eye = eyes_[size_t(k)];
+    const QRectF box(width() / 2.0 + (place == 0 ? -side - 6 : 6), 0, side, side);
+    p.setPen(QPen(t.line, 1));
+    p.setBrush(t.surround);
+    p.drawRect(box);
+    p.setPen(t.text);
+    p.setFont(lettering(9));
+    p.drawText(QRectF(box.left(), box.bottom() + 2, box.width(), 18), Qt::AlignCenter,
+               k == 1 ? tr("right eye (the sitter's)") : tr("left eye (the sitter's)"));
+    if (eye.picture.isNull() || !eye.seen) {
+      p.setPen(t.dim ? t.text : QColor(Qt::white));
+      p.drawText(box, Qt::AlignCenter, eye.picture.isNull() ? tr("looking...") : tr("turned away"));
+      continue;
+    }
+    p.drawImage(box, eye.picture);
+    const double scale = side / eye.picture.width();
+    const QPointF middle = box.topLeft() + eye.iris * scale;
+    const double ring = eye.radius * scale;
+    // The eye's clock: ticks round the iris.
+    for (int h = 0; h < 12; ++h) {
+      const double a = h * M_PI / 6, from = ring * 1.16, to = ring * (h % 3 ? 1.24 : 1.34);
+      const QPointF d(std::sin(a), -std::cos(a));
+      p.setPen(QPen(Qt::black, 3));
+      p.drawLine(middle + d * from, middle + d * to);
+      p.setPen(QPen(Qt::white, 1.4));
+      p.drawLine(middle + d * from, middle + d * to);
+    }
+    // A letter beside each catchlight, with a line to it.
+    for (const Catchlight& c : catchlights_.all) {
+      if (c.eye != k || !c.lives) continue;
+      const QPointF spot = middle + QPointF(c.x, -c.y) * (2 * ring);
+      QPointF out = spot - middle;
+      const double l = std::hypot(out.x(), out.y());
+      out = l > 1 ? out / l : QPointF(0, -1);
+      const QPointF at = middle + out * (ring * 1.75);
+      p.setPen(QPen(Qt::black, 3));
+      p.drawLine(spot + out * 4, at);
+      p.setPen(QPen(Qt::white, 1.4));
+      p.drawLine(spot + out * 4, at);
+      const QString text = QString::fromStdString(c.light.starts_with("panel ") ? c.light.substr(6) : c.light);
+      const bool panel = c.light.starts_with("panel ");
+      p.setPen(QPen(t.text, 1.2));
+      p.setBrush(t.panel);
+      const QRectF tag(at.x() - 10, at.y() - 10, 20, 20);
+      if (panel)
+        p.drawRect(tag);
+      else
+        p.drawEllipse(tag);
+      p.setFont(lettering(9, true));
+      p.drawText(tag, Qt::AlignCenter, text);
+    }
+  }
+}
+
+ReadCard::ReadCard(Document* document, QWidget* parent) : Card(document, parent) {
+  startPage(tr("Pattern"));
+  patternPage();
+  startPage(tr("Measures"));
+  words_ = wrapped(this, "measures");
+  words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  words_->setText(tr("Reading the picture..."));
+  grid_->addWidget(words_, 0, 0);
+  grid_->setRowStretch(1, 1);
+  startPage(tr("Eyes"));
+  eyesPage();
+  startPage(tr("Faults"));
+  faultsPage();
+  connect(pages_, &QTabWidget::currentChanged, this, [this](int page) {
+    if (page == 2) askEyes();
+    emit evidenceChanged();
+  });
+  for (Errand* e : {&waysErrand_, &eyesErrand_, &remedyErrand_})
+    connect(e, &Errand::failed, this, [this](const QString& why) { emit refused(why); });
+}
+
+void ReadCard::addPage(QWidget* page, const QString& name) { pages_->addTab(page, name); }
+
+void ReadCard::showPage(const QString& name) {
+  for (int i = 0; i < pages_->count(); ++i)
+    if (pages_->tabText(i).startsWith(name)) pages_->setCurrentIndex(i);
+}
+
+QString ReadCard::page() const { return pages_->tabText(pages_->currentIndex()); }
+
+void ReadCard::patternPage() {
+  name_ = new QLabel(tr("Reading the picture..."), this);
+  name_->setObjectName("pattern");
+  name_->setFont(lettering(15, true));
+  sentence_ = wrapped(this, "patternSentence");
+  grid_->addWidget(name_, 0, 0);
+  grid_->addWidget(sentence_, 1, 0);
+  auto* row = new QHBoxLayout;
+  row->addWidget(new QLabel(tr("How to get to"), this));
+  wanted_ = new QButtonGroup(this);
+  wanted_->setExclusive(true);
+  for (FacePattern p : kAskedFor) {
+    QString text = QString::fromUtf8(patternName(p));
+    text[0] = text[0].toUpper();
+    auto* b = new QPushButton(text, this);
+    b->setObjectName(QStringLiteral("to-%1").arg(patternId(p)));
+    b->setCheckable(true);
+    wanted_->addButton(b, int(p));
+    row->addWidget(b);
+  }
+  row->addStretch(1);
+  connect(wanted_, &QButtonGroup::idClicked, this, [this](int id) { askWays(FacePattern(id)); });
+  grid_->addLayout(row, 2, 0);
+  waysText_ = wrapped(this, "waysText");
+  waysText_->setText(tr("Choose a pattern: three ways there come up, each with its number and a print."));
+  grid_->addWidget(waysText_, 3, 0);
+  auto* boxes = new QHBoxLayout;
+  for (int i = 0; i < 3; ++i) {
+    WayBox w;
+    w.box = new QWidget(this);
+    auto* g = new QGridLayout(w.box);
+    g->setContentsMargins(0, 0, 0, 0);
+    g->setHorizontalSpacing(6);
+    g->setVerticalSpacing(2);
+    w.print = new QLabel(w.box);
+    w.print->setFixedSize(88, 110);
+    w.text = wrapped(w.box, "wayText");
+    w.text->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    w.show = new QPushButton(tr("Show"), w.box);
+    w.show->setObjectName(QStringLiteral("showWay%1").arg(i));
+    w.take = new QPushButton(tr("Take"), w.box);
+    w.take->setObjectName(QStringLiteral("takeWay%1").arg(i));
+    g->addWidget(w.print, 0, 0, 2, 1, Qt::AlignTop);
+    g->addWidget(w.text, 0, 1, 1, 2);
+    g->addWidget(w.show, 1, 1);
+    g->addWidget(w.take, 1, 2);
+    g->setRowStretch(0, 1);
+    w.box->hide();
+    boxes->addWidget(w.box, 1);
+    const size_t at = ways_.size();
+    connect(w.show, &QPushButton::clicked, this, [this, at] { emit tryOut(ways_[at].plan, ways_[at].label); });
+    connect(w.take, &QPushButton::clicked, this, [this, at] { emit taken(ways_[at].plan, ways_[at].label); });
+    ways_.push_back(w);
+  }
+  grid_->addLayout(boxes, 4, 0);
+  grid_->setRowStretch(5, 1);
+}
+
+void ReadCard::clearWays() {
+  waysErrand_.cancel();
+  wanted_->setExclusive(false);
+  for (QAbstractButton* b : wanted_->buttons()) b->setChecked(false);
+  wanted_->setExclusive(true);
+  for (WayBox& w : ways_) w.box->hide();
+  waysText_->setText(tr("Choose a pattern: three ways there come up, each with its number and a print."));
+}
+
+void ReadCard::askWays(FacePattern wanted) {
+  for (WayBox& w : ways_) w.box->hide();
+  waysText_->setText(tr("Trying places for the light on this face..."));
+  waysErrand_.start([this, plan = document_->plan(), wanted,
+                     metres = Preferences::current().metres](const Errand::Go& go) -> Errand::Done {
+    Studio studio(8, 8);
+    studio.setPlan(plan);
+    const PatternWays ways = waysTo(*studio.scene(), plan, wanted, metres);
+    std::vector<QImage> prints;
+    for (const Way& w : ways.ways) {
+      if (!go(0.5)) return {};
+      prints.push_back(renderPrint(w.plan, 176, 220, 6));
+    }
+    return [this, ways, prints] { showWays(ways, prints); };
+  });
+}
+
+void ReadCard::showWays(const PatternWays& ways, const std::vector<QImage>& prints) {
+  waysText_->setText(ways.ways.empty() ? QString::fromStdString(ways.sentence) : QString());
+  waysText_->setVisible(ways.ways.empty());
+  for (size_t i = 0; i < ways_.size(); ++i) {
+    WayBox& w = ways_[i];
+    w.box->setVisible(i < ways.ways.size());
+    if (i >= ways.ways.size()) continue;
+    const Way& way = ways.ways[i];
+    QString text = QString::fromStdString(way.sentence);
+    if (!text.isEmpty()) text[0] = text[0].toUpper();
+    w.label = text;
+    if (!way.possible) text += tr(". The room or the neck is too small for that.");
+    w.plan = way.plan;
+    w.text->setText(text);
+    w.print->setPixmap(QPixmap::fromImage(
+        prints[i].scaled(w.print->size() * devicePixelRatioF(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+    w.take->setEnabled(way.possible);
+  }
+}
+
+void ReadCard::eyesPage() {
+  eyes_ = new EyesView(this);
+  eyes_->setObjectName("eyes");
+  eyesText_ = wrapped(this, "eyesText");
+  eyesText_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  grid_->addWidget(eyes_, 0, 0);
+  grid_->addWidget(eyesText_, 0, 1);
+  grid_->setColumnStretch(0, 5);
+  grid_->setColumnStretch(1, 4);
+}
+
+void ReadCard::askEyes() {
+  if (!reading_ || !isVisible() || pages_->currentIndex() != 2) return;
+  eyesErrand_.start([this, plan = document_->plan(), reading = reading_](const Errand::Go&) -> Errand::Done {
+    const auto eyes = renderEyes(plan);
+    return [this, eyes, reading] { eyes_->show(eyes, reading->catchlights); };
+  });
+}
+
+void ReadCard::faultsPage() {
+  faults_ = new QListWidget(this);
+  faults_->setObjectName("faults");
+  faults_->setAccessibleName(tr("Faults"));
+  faults_->setMinimumWidth(200);
+  faults_->setMaximumWidth(260);
+  connect(faults_, &QListWidget::currentRowChanged, this, [this] { chooseFault(); });
+  faultText_ = wrapped(this, "faultText");
+  faultText_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  wantedBox_ = new QCheckBox(tr("I &want this: say no more of it in this plan"), this);
+  wantedBox_->setObjectName("wanted");
+  connect(wantedBox_, &QCheckBox::clicked, this, [this](bool on) {
+    std::vector<std::string> wanted = document_->plan().wanted;
+    const std::string id = fault_.toStdString();
+    std::erase(wanted, id);
+    if (on) wanted.push_back(id);
+    document_->endMerge();
+    document_->perform(SetWanted{wanted}, on ? tr("Wanted so") : tr("Not wanted so"));
+  });
+  remedyState_ = wrapped(this, "remedyState");
+  progress_ = new QProgressBar(this);
+  progress_->setRange(0, 100);
+  progress_->setTextVisible(false);
+  progress_->setMaximumHeight(6);
+  progress_->hide();
+  auto* right = new QVBoxLayout;
+  right->setSpacing(3);
+  right->addWidget(faultText_);
+  right->addWidget(remedyState_);
+  right->addWidget(progress_);
+  for (int i = 0; i < 3; ++i) {
+    RemedyRow row;
+    row.show = new QPushButton(this);
+    row.show->setObjectName(QStringLiteral("remedy%1").arg(i));
+    row.show->setToolTip(tr("Shows it on the easel"));
+    row.show->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    row.take = new QPushButton(tr("Take"), this);
+    row.take->setObjectName(QStringLiteral("takeRemedy%1").arg(i));
+    row.show->hide();
+    row.take->hide();
+    auto* line = new QHBoxLayout;
+    line->addWidget(row.show, 1);
+    line->addWidget(row.take);
+    right->addLayout(line);
+    const size_t at = remedies_.size();
+    connect(row.show, &QPushButton::clicked, this,
+            [this, at] { emit tryOut(remedies_[at].plan, remedies_[at].label); });
+    connect(row.take, &QPushButton::clicked, this, [this, at] { emit taken(remedies_[at].plan, remedies_[at].label); });
+    remedies_.push_back(row);
+  }
+  right->addWidget(wantedBox_);
+  right->addStretch(1);
+  grid_->addWidget(faults_, 0, 0);
+  grid_->addLayout(right, 0, 1);
+  grid_->setColumnStretch(1, 1);
+  connect(&remedyErrand_, &Errand::progressed, this, [this](double share) {
+    progress_->setVisible(true);
+    progress_->setValue(int(100 * share));
+  });
+  connect(&remedyErrand_, &Errand::ended, this, [this] { progress_->hide(); });
+}
+
+void ReadCard::chooseFault() {
+  const QListWidgetItem* item = faults_->currentItem();
+  fault_ = item ? item->data(Qt::UserRole).toString() : QString();
+  const Fault* f = reading_ && !fault_.isEmpty() ? reading_->fault(fault_.toStdString()) : nullptr;
+  const bool asked = f && fault_ == askedFault_ && document_->plan() == askedPlan_;
+  if (!asked) {
+    for (RemedyRow& r : remedies_) {
+      r.show->hide();
+      r.take->hide();
+    }
+    remedyErrand_.cancel();
+    remedyState_->clear();
+    askedFault_.clear();
+  }
+  wantedBox_->setVisible(f != nullptr);
+  if (!f) {
+    faultText_->setText(!reading_ ? tr("Reading the picture...")
+                        : reading_->faults.empty()
+                            ? tr("Nothing found that usually spoils a portrait. What remains is taste.")
+                            : tr("Choose one: it is shown on the picture, with what would cure it."));
+  } else {
+    faultText_->setText(QStringLiteral("<b>%1</b>: %2<br>%3")
+                            .arg(QString::fromStdString(f->title).toHtmlEscaped(),
+                                 QString::fromStdString(f->sentence).toHtmlEscaped(),
+                                 QString::fromStdString(f->why).toHtmlEscaped()));
+    wantedBox_->setChecked(f->wanted);
+    if (!asked && !f->wanted && !f->caution) askRemedies();
+  }
+  emit evidenceChanged();
+}
+
+void ReadCard::askRemedies() {
+  askedFault_ = fault_;
+  askedPlan_ = document_->plan();
+  remedyState_->setText(tr("Trying what usually helps..."));
+  remedyErrand_.start([this, plan = document_->plan(), id = fault_.toStdString(),
+                       metres = Preferences::current().metres](const Errand::Go& go) -> Errand::Done {
+    PlanReader reader;
+    const auto found = findRemedies(reader, plan, id, go, metres);
+    return [this, found] { showRemedies(found); };
+  });
+}
+
+void ReadCard::showRemedies(const std::vector<Remedy>& found) {
+  remedyState_->setText(found.empty() ? tr("Nothing of what usually helps cures it here. Change the set by hand.")
+                        : found.front().clears ? tr("Each was tried: it cures this and brings nothing new.")
+                                               : tr("This cures it, but something else comes with it:"));
+  for (size_t i = 0; i < remedies_.size(); ++i) {
+    RemedyRow& r = remedies_[i];
+    r.show->setVisible(i < found.size());
+    r.take->setVisible(i < found.size());
+    if (i >= found.size()) continue;
+    r.label = QString::fromStdString(found[i].text);
+    r.show->setText(r.label);
+    r.plan = found[i].plan;
+  }
+}
+
+void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
+  reading_ = std::move(reading);
+  if (!reading_) return;
+  name_->setText(QString::fromStdString(reading_->lighting.name));
+  sentence_->setText(QString::fromStdString(reading_->lighting.sentence));
+  QString words;
+  for (const std::string& w : reading_->measures.words) words += QString::fromStdString(w) + QStringLiteral("\n");
+  words_->setText(words.trimmed());
+  QString eyes;
+  for (int k : {1, 0}) {
+    eyes += (k == 1 ? tr("<b>Right eye.</b> ") : tr("<b>Left eye.</b> "));
+    if (!reading_->catchlights.seesEye[k]) {
+      eyes += tr("Not seen by the camera.") + "<br>";
+      continue;
+    }
+    QStringList living, hidden;
+    for (const Catchlight& c : reading_->catchlights.all) {
+      if (c.eye != k) continue;
+      const Light* l = document_->plan().light(c.light);
+      const QString id = QString::fromStdString(c.light);
+      if (c.lives)
+        living += tr("%1 at %2 o'clock, %3%4")
+                      .arg(id)
+                      .arg(std::lround(c.hour) ? std::lround(c.hour) : 12)
+                      .arg(QString::fromStdString(c.shape), c.onIris ? QString() : tr(", on the white"));
+      else if (l && (l->role == Role::Key || l->role == Role::Fill))
+        hidden += tr("%1 does not show (%2)%3")
+                      .arg(id, QString::fromStdString(c.hiddenBy),
+                           c.lowerTo > 0 ? tr("; at %1 it would").arg(lengthText(c.lowerTo)) : QString());
+    }
+    eyes += (living.isEmpty() ? tr("No catchlight") : living.join("; ")) + ". ";
+    if (!hidden.isEmpty()) eyes += hidden.join("; ") + ".";
+    eyes += "<br>";
+  }
+  eyesText_->setText(eyes);
+  const QString kept = fault_;
+  {
+    const QSignalBlocker quiet(faults_);
+    faults_->clear();
+    int row = -1;
+    for (const Fault& f : reading_->faults) {
+      auto* item = new QListWidgetItem((f.wanted    ? tr("wanted: ")
+                                        : f.caution ? tr("mind: ")
+                                                    : QString()) +
+                                       QString::fromStdString(f.title));
+      item->setData(Qt::UserRole, QString::fromStdString(f.id));
+      item->setToolTip(QString::fromStdString(f.sentence));
+      if (f.wanted) item->setForeground(Theme::current().quiet);
+      if (kept == item->data(Qt::UserRole).toString() && row < 0) row = faults_->count();
+      faults_->addItem(item);
+    }
+    faults_->setCurrentRow(row);
+  }
+  const int n = reading_->count();
+  pages_->setTabText(3, n ? tr("Faults (%1)").arg(n) : tr("Faults"));
+  // The sentences may have changed; remedies are asked for again.
+  chooseFault();
+  askEyes();
+}
+
+void ReadCard::refresh() {
+  Card::refresh();
+  if (!wanted_) return;
+  clearWays();
+  waysText_->show();
+}
+
+}  // namespace easel::app

@@ -1,0 +1,108 @@
+// What the picture tells: the pattern and three ways to another, the measures, the eyes, the faults with their cures,
+// and tools for those who judge by eye.
+#pragma once
+
+#include <QImage>
+#include <array>
+#include <functional>
+
+#include "cards.h"
+#include "errand.h"
+#include "reading/faults.h"
+#include "reading/ways.h"
+
+class QButtonGroup;
+class QListWidget;
+class QProgressBar;
+class QVBoxLayout;
+
+namespace easel::app {
+
+/// Two eyes, enlarged, each under a clock on which the catchlights are lettered.
+class EyesView : public QWidget {
+  Q_OBJECT
+ public:
+  struct Eye {
+    QImage picture;
+    QPointF iris;       ///< middle in the picture
+    double radius = 0;  ///< of the iris there
+    bool seen = false;
+  };
+  explicit EyesView(QWidget* parent = nullptr);
+  void show(const std::array<Eye, 2>& eyes, const Catchlights& catchlights);
+  QSize minimumSizeHint() const override { return {300, 120}; }
+  bool hasPictures() const { return !eyes_[0].picture.isNull() || !eyes_[1].picture.isNull(); }
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  std::array<Eye, 2> eyes_;
+  Catchlights catchlights_;
+};
+
+/// The eyes of a plan rendered large. Slow: for an errand.
+std::array<EyesView::Eye, 2> renderEyes(const Plan& plan);
+/// A small print of a plan. Slow: for an errand.
+QImage renderPrint(const Plan& plan, int width, int height, int passes);
+
+class ReadCard : public Card {
+  Q_OBJECT
+
+ public:
+  explicit ReadCard(Document* document, QWidget* parent = nullptr);
+  /// Of the document's plan; null while it is being read.
+  void setReading(std::shared_ptr<const FaceReading> reading);
+  const std::shared_ptr<const FaceReading>& reading() const { return reading_; }
+  /// The fault that is chosen in the list; empty without one.
+  QString chosenFault() const { return fault_; }
+  void showPage(const QString& name);
+  QString page() const;
+  void refresh() override;
+  void addPage(QWidget* page, const QString& name);
+
+ signals:
+  void tryOut(const easel::Plan& plan, const QString& label);
+  void taken(const easel::Plan& plan, const QString& label);
+  void evidenceChanged();  ///< another fault is chosen, or another page
+
+ private:
+  void patternPage();
+  void eyesPage();
+  void faultsPage();
+  void askWays(FacePattern wanted);
+  void showWays(const PatternWays& ways, const std::vector<QImage>& prints);
+  void chooseFault();
+  void askRemedies();
+  void showRemedies(const std::vector<Remedy>& remedies);
+  void askEyes();
+  void clearWays();
+
+  std::shared_ptr<const FaceReading> reading_;
+  QLabel *name_, *sentence_, *words_, *waysText_, *eyesText_, *faultText_, *remedyState_;
+  QButtonGroup* wanted_;
+  struct WayBox {
+    QWidget* box;
+    QLabel *print, *text;
+    QPushButton *show, *take;
+    Plan plan;
+    QString label;
+  };
+  std::vector<WayBox> ways_;
+  EyesView* eyes_;
+  QListWidget* faults_;
+  QCheckBox* wantedBox_;
+  QProgressBar* progress_;
+  struct RemedyRow {
+    QPushButton *show, *take;
+    Plan plan;
+    QString label;
+  };
+  std::vector<RemedyRow> remedies_;
+  QString fault_;
+  QString askedFault_;  ///< what the remedies that show, or are being tried, are for
+  Plan askedPlan_;
+  Errand waysErrand_, eyesErrand_, remedyErrand_;
+};
+
+}  // namespace easel::app
