@@ -40,6 +40,7 @@ int main(int argc, char** argv) {
   options.addOption({"size", "Window size for --picture.", "WxH", "1280x800"});
   options.addOption({"stage", "Card for --picture: 0 Set, 1 Build, 2 Meter, 3 Read.", "N", "1"});
   options.addOption({"page", "Page of the Build or Read card for --picture, by its name.", "NAME"});
+  options.addOption({"shelf", "The shelf of looks for --picture, instead of the main window."});
   options.addOption({"dim", "Dim studio theme for --picture."});
   options.addOption({"timing", "Print when the first picture stood, and end."});
   options.process(application);
@@ -62,6 +63,22 @@ int main(int argc, char** argv) {
     if (picture) window.setStage(options.value("stage").toInt());
     if (options.isSet("page")) window.showPage(options.value("page"));
     int status = 0;
+    if (picture && options.isSet("shelf")) {
+      window.show();
+      window.openLooks();
+      auto* tick = new QTimer(&window);
+      QObject::connect(tick, &QTimer::timeout, &window, [&] {
+        if (window.looksDialog()->printing()) return;
+        const QString file = options.value("picture");
+        if (!window.looksDialog()->grab().save(file)) {
+          std::fprintf(stderr, "jolly-easel: %s could not be written.\n", qPrintable(file));
+          status = 2;
+        }
+        application.exit(status);
+      });
+      tick->start(200);
+      return application.exec() ? 2 : status;
+    }
     QObject::connect(window.renderLink(), &RenderLink::arrived, &window, [&] {
       const auto& r = window.renderLink()->latest();
       if (options.isSet("timing")) {

@@ -102,7 +102,7 @@ void MainWindow::buildLayout() {
   const QString names[] = {tr("Set"), tr("Build"), tr("Meter"), tr("Read")};
   const QString tips[] = {tr("Sitter, camera, backdrop, room (F5)"), tr("The light: place, modifier, power (F6)"),
                           tr("Readings, one light at a time (F7)"),
-                          tr("What the picture tells: pattern, eyes, faults (F8)")};
+                          tr("What the picture tells: pattern, eyes, faults (F9)")};
   for (int i = 0; i < 4; ++i) {
     auto* b = new QPushButton(names[i]);
     b->setObjectName("stage");
@@ -359,6 +359,19 @@ void MainWindow::showEvidence() {
     }
   }
   easel_->setEvidence(std::move(traces), std::move(marks), places);
+}
+
+void MainWindow::openLooks() {
+  if (!looks_) {
+    looks_ = new LooksDialog(document_, this);
+    connect(looks_, &LooksDialog::tryOut, this, &MainWindow::tryOut);
+    connect(looks_, &LooksDialog::taken, this, &MainWindow::takeOver);
+    connect(looks_, &LooksDialog::said, this, &MainWindow::showNotice);
+    connect(document_, &Document::changed, looks_, &LooksDialog::refreshShelf);
+  }
+  looks_->show();
+  looks_->raise();
+  looks_->activateWindow();
 }
 
 void MainWindow::loadBeside() {

@@ -17,6 +17,7 @@
 #include "kit_dialog.h"
 #include "ladder_view.h"
 #include "ledge_view.h"
+#include "looks_dialog.h"
 #include "panel_card.h"
 #include "rail_view.h"
 #include "read_card.h"
@@ -51,6 +52,9 @@ class MainWindow : public QMainWindow {
   ReadCard* readCard() { return read_; }
   KitDialog* kitDialog() { return kit_; }
   SeriesDialog* seriesDialog() { return series_; }
+  LooksDialog* looksDialog() { return looks_; }
+  /// The shelf of looks; also proposes sets for a wish.
+  void openLooks();
 
   /// Opens the file; a problem is shown as a sentence in the window, never as a box in front of it. False then.
   bool openFile(const QString& file);
@@ -160,6 +164,7 @@ class MainWindow : public QMainWindow {
   QString triedLabel_;
   QPointer<SeriesDialog> series_;
   QPointer<KitDialog> kit_;
+  QPointer<LooksDialog> looks_;
   QPointer<QThread> exporting_;
   bool quiet_ = false;
 };

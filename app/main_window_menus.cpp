@@ -82,6 +82,9 @@ void MainWindow::buildMenus() {
       toggleLight(i - 1);
     })->setVisible(i <= 3);
 
+  light->addSeparator();
+  add(light, tr("The shelf of l&ooks..."), QKeySequence(Qt::Key_F4), [this] { openLooks(); });
+
   auto* panel = menuBar()->addMenu(tr("&Panel"));
   for (const PanelKind& k : panelKinds()) {
     auto* a =
@@ -113,7 +116,7 @@ void MainWindow::buildMenus() {
   add(view, tr("&Set"), QKeySequence(Qt::Key_F5), [this] { setStage(0); });
   add(view, tr("&Build"), QKeySequence(Qt::Key_F6), [this] { setStage(1); });
   add(view, tr("&Meter"), QKeySequence(Qt::Key_F7), [this] { setStage(2); });
-  add(view, tr("&Read"), QKeySequence(Qt::Key_F8), [this] { setStage(3); });
+  add(view, tr("&Read"), QKeySequence(Qt::Key_F9), [this] { setStage(3); });
   view->addSeparator();
   clippingAction_ = add(view, tr("Show &clipping"), QKeySequence(Qt::Key_C),
                         [this] { easel_->setClippingShown(clippingAction_->isChecked()); });

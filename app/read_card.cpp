@@ -199,6 +199,7 @@ void ReadCard::patternPage() {
   grid_->addWidget(sentence_, 1, 0);
   auto* row = new QHBoxLayout;
   row->addWidget(new QLabel(tr("How to get to"), this));
+  row->addSpacing(6);
   wanted_ = new QButtonGroup(this);
   wanted_->setExclusive(true);
   for (FacePattern p : kAskedFor) {
@@ -413,7 +414,10 @@ void ReadCard::askRemedies() {
   remedyErrand_.start([this, plan = document_->plan(), id = fault_.toStdString(),
                        metres = Preferences::current().metres](const Errand::Go& go) -> Errand::Done {
     PlanReader reader;
-    const auto found = findRemedies(reader, plan, id, go, metres);
+    RemedySearch search;
+    search.metres = metres;
+    search.progress = go;
+    const auto found = findRemedies(reader, plan, id, search);
     return [this, found] { showRemedies(found); };
   });
 }

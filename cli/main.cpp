@@ -15,6 +15,7 @@
 #include "formats/picture_file.h"
 #include "formats/plan_json.h"
 #include "formats/reading_json.h"
+#include "formats/wish_json.h"
 #include "gear/kit.h"
 #include "light/panel_shares.h"
 #include "light/quality.h"
@@ -206,6 +207,30 @@ int check(const std::string& file, bool json) {
   return r.count() > 0 ? 1 : 0;
 }
 
+int proposeSet(const std::string& file, const std::string& base, const std::string& out, const std::string& picture) {
+  const WishFile w = loadWish(file);
+  const Plan here = !base.empty() ? loadPlan(base) : w.plan ? *w.plan : Plan{};
+  const std::vector<Proposed> all = propose(w.wish, here);
+  if (all.empty()) throw std::runtime_error("Nothing could be proposed.");
+  for (size_t i = 0; i < all.size(); ++i) {
+    const Proposed& p = all[i];
+    fmt::print("{}. {}: {}\n", i + 1, p.reading.lighting.name, p.name);
+    for (const std::string& r : p.reasons) fmt::print("   {}\n", r);
+    for (const std::string& g : p.gave) fmt::print("   had to give: {}\n", g);
+  }
+  if (!out.empty()) savePlan(out, all.front().plan);
+  if (!picture.empty()) {
+    const Picture pic = [&] {
+      Studio s(640, 800);
+      s.setPlan(all.front().plan);
+      s.finish(16);
+      return developPicture(s.layers(), all.front().plan);
+    }();
+    writePng(picture, pic.width, pic.height, pic.rgba);
+  }
+  return all.front().asAsked() ? 0 : 1;
+}
+
 void kit(const std::string& file, const std::string& kitName) {
   const Inventory k = loadKit(kitName.empty() ? kitFile() : std::filesystem::path(kitName));
   takeIntoUse(k);
@@ -273,6 +298,13 @@ int main(int argc, char** argv) {
   auto* ck = app.add_subcommand("check", "What is wrong with the predicted picture; exit status 1 when something is");
   ck->add_option("PLAN", plan)->required();
   ck->add_flag("--json", json, "JSON (docs/formats/reading.md)");
+  auto* pr = app.add_subcommand(
+      "propose", "A set for a wish (docs/formats/wish.md); exit status 1 when something had to stay open");
+  std::string wish, base, picture;
+  pr->add_option("WISH", wish)->required();
+  pr->add_option("--out", out, "write the best set as a plan");
+  pr->add_option("--base", base, "plan that gives room, sitter, camera and backdrop; else the wish's own");
+  pr->add_option("--picture", picture, "write its picture as PNG");
   std::string kitName, letter;
   auto* k = app.add_subcommand("kit", "What the plan wants and the kit has not");
   k->add_option("PLAN", plan)->required();
@@ -294,6 +326,7 @@ int main(int argc, char** argv) {
     if (*q) quality(plan);
     if (*rd) read(plan, json);
     if (*ck) return check(plan, json);
+    if (*pr) return proposeSet(wish, base, out, picture);
     if (*k) kit(plan, kitName);
     if (*i) ies(plan, letter, out);
     if (*m) meter(plan, json, csv);

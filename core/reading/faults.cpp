@@ -300,6 +300,8 @@ void hotSpots(Context& c) {
 }
 
 void onTheNose(Context& c) {
+  if (c.key < 0) return;
+  const double key = c.energy[size_t(c.key)] * double(c.lights[size_t(c.key)].reference);
   const Vec3 tip = c.scene.studioPoint(c.chart.features.noseTip);
   for (size_t i = 0; i < c.lights.size(); ++i) {
     const Light& l = c.plan.lights[i];
@@ -309,7 +311,7 @@ void onTheNose(Context& c) {
     Vec3 where = tip;
     for (size_t k = 0; k < c.chart.cells.size(); ++k)
       if (c.chart.skin(k) && length(c.chart.cells[k].position - tip) < 0.011f) {
-        const double share = c.energy[i] * double(c.lights[i].arrives[k]) / std::max(1e-9, c.total(k));
+        const double share = c.energy[i] * double(c.lights[i].arrives[k]) / std::max(1e-9, key);
         if (share > most) {
           most = share;
           where = c.chart.cells[k].position;
@@ -317,7 +319,8 @@ void onTheNose(Context& c) {
       }
     if (most > kOnNose && c.onFace()) {
       c.say("on-the-nose", "light " + l.id,
-            fmt::format("{} from behind touches the tip of the nose: {:.0f} % of the light there.", l.id, 100 * most),
+            fmt::format("{} from behind touches the tip of the nose, {:.1f} stops {} the key's light.", l.id,
+                        std::abs(std::log2(most)), most < 1 ? "under" : "over"),
             "A bright tip looks like a drop. Light from behind should end at the forehead.", {where});
       return;
     }

@@ -67,14 +67,20 @@ class PlanReader {
 };
 
 struct Remedy {
-  std::string text;    ///< "Lower A to 1.62 m"
-  Plan plan;           ///< with it done
-  bool clears = true;  ///< the fault is gone and no other has come: it was tried
+  std::string text;     ///< "Lower A to 1.62 m"
+  Plan plan;            ///< with it done
+  bool clears = true;   ///< the fault is gone and no other has come: it was tried
+  FaceReading reading;  ///< what was read then
 };
-/// Tries what usually helps, smallest change first, and gives what cures: best first, at most three. `progress` gets
-/// the share done and returns false to stop. A remedy that helps but brings another fault comes last, with clears
-/// false.
+struct RemedySearch {
+  size_t most = 3;  ///< cures wanted
+  bool metres = true;
+  std::function<bool(double)> progress;                ///< gets the share done, returns false to stop
+  std::function<bool(const FaceReading&)> acceptable;  ///< a further condition on what is read afterwards
+};
+/// Tries what usually helps, smallest change first, and gives what cures, best first. When nothing does, one that helps
+/// but brings another fault, with clears false.
 std::vector<Remedy> findRemedies(PlanReader& reader, const Plan& plan, const std::string& faultId,
-                                 const std::function<bool(double)>& progress = {}, bool metres = true);
+                                 const RemedySearch& search = {});
 
 }  // namespace easel

@@ -250,12 +250,14 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
     m.height(id, range(0.2, 1.6, 0.2));
     if (id != key) m.target(id, range(-0.5, -2.5, -0.5));
   } else if (k == "hot-spot" || k == "on-the-nose") {
+    if (k == "on-the-nose" && light && light->role == Role::Background) m.grid(id);
     if (light && light->role != Role::Key) m.target(id, range(-0.5, -2.5, -0.5));
     if (k == "on-the-nose") {
       m.light(id, range(0.05, 0.6, 0.05), [&](Light& l, double d) {
         l.distance += d;
         return fmt::format("Move {} further behind, to {}", l.id, m.length(l.distance));
       });
+      if (light) m.hour(id, light->hour > 6 ? range(0.15, 1.5, 0.15) : range(-0.15, -1.5, -0.15));
       m.tilt(id, range(6, 42, 6));
       m.height(id, range(-0.1, -0.7, -0.1));
     } else {
@@ -448,12 +450,12 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
 }  // namespace
 
 std::vector<Remedy> findRemedies(PlanReader& reader, const Plan& plan, const std::string& faultId,
-                                 const std::function<bool(double)>& progress, bool metres) {
+                                 const RemedySearch& search) {
   const FaceReading before = reader.read(plan);
   const Answers answers = reader.answers();
   const Fault* fault = before.fault(faultId);
   if (!fault) return {};
-  Maker maker{plan, metres, {}};
+  Maker maker{plan, search.metres, {}};
   usual(maker, plan, *fault, before, answers);
   std::vector<Remedy> cures, partly;
   auto known = [&](const std::string& id) {
@@ -461,28 +463,28 @@ std::vector<Remedy> findRemedies(PlanReader& reader, const Plan& plan, const std
   };
   size_t done = 0;
   for (const Steps& kind : maker.kinds) {
-    if (progress && !progress(double(done) / double(maker.kinds.size()))) break;
+    if (search.progress && !search.progress(double(done) / double(maker.kinds.size()))) break;
     ++done;
     for (const Step& step : kind) {
       Plan tried = step.plan;
       try {
         if (step.repower) tried = reader.repowered(tried, plan);
-        const FaceReading after = reader.read(tried);
+        FaceReading after = reader.read(tried);
         const bool gone =
             !after.fault(faultId) ||
             std::count_if(after.faults.begin(), after.faults.end(), [&](const Fault& f) { return f.id == faultId; }) <
                 std::count_if(
                     before.faults.begin(), before.faults.end(), [&](const Fault& f) { return f.id == faultId; });
-        if (!gone) continue;
+        if (!gone || (search.acceptable && !search.acceptable(after))) continue;
         const bool clean = std::none_of(after.faults.begin(), after.faults.end(),
                                         [&](const Fault& f) { return !f.caution && !f.wanted && !known(f.id); });
-        (clean ? cures : partly).push_back({step.text, std::move(tried), clean});
+        (clean ? cures : partly).push_back({step.text, std::move(tried), clean, std::move(after)});
         if (clean) break;
       } catch (const std::exception&) {
         continue;  // a step that cannot be computed is none
       }
     }
-    if (cures.size() >= 3) break;
+    if (cures.size() >= search.most) break;
   }
   // A step that brings something else is better than none, but only then.
   if (cures.empty() && !partly.empty()) cures.push_back(std::move(partly.front()));
