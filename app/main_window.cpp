@@ -318,6 +318,7 @@ void MainWindow::readResult() {
         std::make_shared<const FaceReading>(readPicture(*r->layers, r->plan, *r->answers, *r->table, *r->quality));
     return [this, r, reading] {
       if (!(r->plan == document_->plan())) return;
+      shownReading_ = r->plan;
       read_->setReading(reading);
       const int faults = reading->count();
       stages_->button(3)->setText(faults ? tr("Read (%1)").arg(faults) : tr("Read"));
@@ -326,10 +327,11 @@ void MainWindow::readResult() {
   });
 }
 
+bool MainWindow::readIsCurrent() const { return shownReading_ && *shownReading_ == document_->plan(); }
+
 void MainWindow::showEvidence() {
   const auto& reading = read_->reading();
-  if (cards_->currentIndex() != 3 || !reading || tried_ || !(readPlan_ == document_->plan()) ||
-      show_.what != Show::What::All) {
+  if (cards_->currentIndex() != 3 || !reading || tried_ || !readIsCurrent() || show_.what != Show::What::All) {
     easel_->setEvidence({}, {}, {});
     return;
   }
@@ -345,7 +347,7 @@ void MainWindow::showEvidence() {
   } else if (page == tr("Measures")) {
     const Measures& m = reading->measures;
     for (int i = 0; i < int(m.outline.size()); ++i)
-      if (const OutlinePlace& o = m.outline[size_t(i)]; i == m.weakest || std::abs(o.difference()) < kSeparates)
+      if (const OutlinePlace& o = m.outline[size_t(i)]; i == m.weakest || o.merges())
         marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, i == m.weakest ? tr("weakest edge") : QString()});
     if (m.backdropShows)
       marks.push_back({{double(m.backdropBrightest.x), double(m.backdropBrightest.y)}, tr("brightest backdrop")});
@@ -354,7 +356,7 @@ void MainWindow::showEvidence() {
       places = f->places;
       if (f->id == "merged-outline")
         for (const OutlinePlace& o : reading->measures.outline)
-          if (o.part != OutlinePlace::Part::Shoulder && std::abs(o.difference()) < kSeparates)
+          if (o.part != OutlinePlace::Part::Shoulder && o.merges())
             marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, {}});
     }
   }
@@ -448,6 +450,7 @@ void MainWindow::setTried(const std::optional<Plan>& plan, const QString& label)
   tried_ = plan;
   triedLabel_ = label;
   ledge_->setTried(label);
+  showEvidence();
 }
 
 void MainWindow::tryOut(const Plan& plan, const QString& label) {

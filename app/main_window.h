@@ -50,6 +50,8 @@ class MainWindow : public QMainWindow {
   QString selectedPanel() const { return panel_; }
   bool tryingOut() const { return tried_.has_value(); }
   ReadCard* readCard() { return read_; }
+  /// Whether what readCard() shows is of the plan as it is.
+  bool readIsCurrent() const;
   KitDialog* kitDialog() { return kit_; }
   SeriesDialog* seriesDialog() { return series_; }
   LooksDialog* looksDialog() { return looks_; }
@@ -147,8 +149,9 @@ class MainWindow : public QMainWindow {
   ReadCard* read_;
   ByEyePage* byEye_;
   Errand readErrand_;
-  Plan readPlan_;        ///< what the reading that is there, or under way, is of
-  int readPasses_ = -1;  ///< of the picture it was taken from
+  std::optional<Plan> shownReading_;  ///< the plan that the reading on the card is of
+  Plan readPlan_;                     ///< what the reading that is there, or under way, is of
+  int readPasses_ = -1;               ///< of the picture it was taken from
   QStackedWidget* cards_;
   QButtonGroup* stages_;
   QSplitter* halves_;

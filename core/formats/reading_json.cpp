@@ -80,7 +80,7 @@ std::string writeReadingText(const Plan& plan, const FaceReading& r) {
                   {"shadowCheekStops", rounded(m.shadow)},
                   {"ratioStops", rounded(m.ratioStops())},
                   {"fillUnderKeyStops", m.hasFill ? Json(rounded(m.unitStops)) : Json()},
-                  {"fillForeheadOverChinStops", rounded(m.fillTopToBottom)},
+                  {"fillForeheadOverThroatStops", rounded(m.fillTopToBottom)},
                   {"keyAcrossStops", rounded(m.acrossStops)},
                   {"faceBurnt", rounded(m.burnt, 1000)},
                   {"faceBlocked", rounded(m.blocked, 1000)}};

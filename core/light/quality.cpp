@@ -29,16 +29,21 @@ std::string stopsText(double s) { return fmt::format("{:.1f} stop{}", std::abs(s
 
 }  // namespace
 
-ShadowEdge followShadow(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward, Vec3 along, float far) {
+namespace {
+struct Stretch {
+  float from = 0.004f, far = 0.075f, step = 0.0005f;  // along the line, m
+};
+ShadowEdge followed(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward, Vec3 along, Stretch on,
+                    Stretch* edge) {
   ShadowEdge out;
-  constexpr float kStep = 0.0005f;
   struct Place {
+    float t;
     Vec3 position;
     double seen;
     bool faces;  // the skin looks at the light: what is dark there lies in a thrown shadow
   };
   std::vector<Place> places;
-  for (float t = 0.004f; t < far; t += kStep) {
+  for (float t = on.from; t < on.far; t += on.step) {
     const Vec3 target = tip + along * t;
     const auto hit = scene.meet(target + forward * 0.1f, -forward, 1);
     if (!hit || hit->surface != Surface::Skin) break;
@@ -48,7 +53,7 @@ ShadowEdge followShadow(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 for
     const double open = directLux(nullptr, e, p, hit->normal, Receptor::Flat, 128);
     // The flank of the nose that looks away from the light is dark by itself.
     places.push_back(
-        {hit->position, open > 0 ? directLux(&scene, e, p, hit->normal, Receptor::Flat, 128) / open : 0, open > 0});
+        {t, hit->position, open > 0 ? directLux(&scene, e, p, hit->normal, Receptor::Flat, 128) / open : 0, open > 0});
   }
   // Into the shadow first, then out of it.
   size_t darkest = 0;
@@ -70,10 +75,17 @@ ShadowEdge followShadow(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 for
       out.kind = ShadowEdge::Kind::Merges;
       return out;
     }
-    if (i > from) way += double(length(places[i].position - places[i - 1].position));
-    if (!at10 && places[i].seen > 0.1) at10 = way;
+    const double step = i > from ? double(length(places[i].position - places[i - 1].position)) : 0;
+    way += step;
+    // Where between the last place and this one the share is reached.
+    auto crossed = [&](double share) {
+      const double rise = i > from ? places[i].seen - places[i - 1].seen : 0;
+      return rise > 1e-6 ? way - step * (places[i].seen - share) / rise : way;
+    };
+    if (!at10 && places[i].seen > 0.1) at10 = crossed(0.1);
     if (places[i].seen >= 0.9) {
-      at90 = way;
+      at90 = crossed(0.9);
+      if (edge) *edge = {places[from].t - 0.0015f, places[i].t + 0.0015f, 0.0001f};
       break;
     }
   }
@@ -90,6 +102,17 @@ ShadowEdge followShadow(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 for
   return out;
 }
 
+}  // namespace
+
+ShadowEdge followShadow(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward, Vec3 along, float far) {
+  Stretch edge;
+  const ShadowEdge found = followed(scene, e, tip, forward, along, {0.004f, far, 0.0005f}, &edge);
+  // A hard edge lies between two steps: there it is looked at ten times as closely.
+  if (found.kind != ShadowEdge::Kind::Edge || found.width > 2.5) return found;
+  const ShadowEdge closely = followed(scene, e, tip, forward, along, edge, nullptr);
+  return closely.kind == ShadowEdge::Kind::Edge ? closely : found;
+}
+
 ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& light) {
   const Emitter e = emitterOf(plan, light);
   const Vec3 forward = faceForward(scene), tip = scene.studioPoint(scene.sitter().landmarks.noseTip);
@@ -99,7 +122,8 @@ ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& lig
   if (length(across) < 0.15f || dot(to, forward) < -0.2f) return best;  // from the lens, or from behind
   // A line that meets the edge aslant finds it too wide: of several the narrowest counts.
   for (float turn : {0.f, 20.f, -20.f, 40.f, -40.f}) {
-    const ShadowEdge found = followShadow(scene, e, tip, forward, rotateAbout(-normalize(across), forward, radians(turn)));
+    const ShadowEdge found =
+        followShadow(scene, e, tip, forward, rotateAbout(-normalize(across), forward, radians(turn)));
     using K = ShadowEdge::Kind;
     const bool edge = found.kind == K::Edge;
     if (edge ? best.kind != K::Edge || found.width < best.width

@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "light/point_meter.h"
+
 namespace easel {
 namespace {
 
@@ -190,6 +192,12 @@ FaceLight lightOnFace(const Scene& scene, const FaceChart& chart, const Source& 
     std::nth_element(sorted.begin(), at, sorted.end());
     light.reference = *at;
   }
+  // From behind hardly any skin has light: then what the light would give says how little that is.
+  const Vec3 nose = scene.studioPoint(chart.features.noseTip);
+  light.reference = std::max(
+      light.reference,
+      0.2f * float(directLux(nullptr, source.emitter(), nose, normalize(source.emitter().pose().centre - nose),
+                             Receptor::Flat, samples)));
   return light;
 }
 

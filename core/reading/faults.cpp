@@ -19,13 +19,14 @@ namespace easel {
 namespace {
 
 // Limits. Common practice, no source, where not said otherwise.
-constexpr double kDeepSocket = 2.2;        // stops under the lit forehead
+constexpr double kDeepSocket = 1.6;        // stops under the lit forehead
 constexpr double kSecondShadow = 0.5;      // stops by which a second nose shadow is darker than beside it
 constexpr double kHot = 1.2;               // stops over the brightest part of the face
 constexpr double kOnNose = 0.12;           // share of the light on the nose's tip that may come from behind
-constexpr double kUnevenFill = 1.0;        // stops, forehead against chin
+constexpr double kUnevenFill = 0.9;        // stops, forehead against throat
 constexpr double kAmbientShare = 0.10;     // of the light at the face
 constexpr double kShadowOnBackdrop = 0.5;  // stops
+constexpr double kIntoLens = -1.25;       // stops at the lens against the light on the face
 constexpr double kNearest = 0.22;          // m, front to the middle of the head
 
 struct Context {
@@ -228,7 +229,7 @@ void fills(Context& c) {
     const bool low = c.r.measures.fillTopToBottom < 0;
     c.say("uneven-fill", "face",
           fmt::format("The fill is {:.1f} stops stronger at the {} than at the {}.",
-                      std::abs(c.r.measures.fillTopToBottom), low ? "chin" : "forehead", low ? "forehead" : "chin"),
+                      std::abs(c.r.measures.fillTopToBottom), low ? "throat" : "forehead", low ? "forehead" : "throat"),
           "A fill that is much nearer to one end of the face shows where it stands: it should only lift shadows.");
   }
 }
@@ -351,7 +352,7 @@ void backdrop(Context& c) {
           fmt::format("The white backdrop gets {:.1f} stops over the camera's setting.",
                       std::log2(c.answers.backdropValue / rho)),
           "Beyond two stops it throws light back past the outline: flare, and edges that are eaten away.", {brightest});
-  if (!background && rho < 0.1 && m.backdropLightness > 20) {
+  if (!background && rho < 0.1 && m.backdropLightness > 14) {
     const LightAnswer* most = nullptr;
     double best = 0;
     for (const LightAnswer& a : c.answers.lights) {
@@ -384,8 +385,7 @@ void backdrop(Context& c) {
   if (m.hairMerged > 0.35 && !m.outline.empty()) {
     std::vector<Vec3> places;
     c.say("merged-outline", "backdrop",
-          fmt::format("{:.0f} % of the head's outline is within {:.0f} lightness steps of the backdrop.",
-                      100 * m.hairMerged, kSeparates),
+          fmt::format("{:.0f} % of the head's outline has the backdrop's tone, or both are black.", 100 * m.hairMerged),
           "Where hair and backdrop have one tone the head loses its shape.", places);
   }
 }
@@ -436,7 +436,7 @@ void frame(Context& c) {
     if (!l.on || pose.centre.z > 0) continue;
     const double atLens = c.energy[i] * directLux(&c.scene, e, lens, normalize(pose.centre - lens), Receptor::Flat, 32);
     const double over = stopsOf(atLens, c.answers.face.total());
-    if (over > -0.5)
+    if (over > kIntoLens)
       c.say("flare", "light " + l.id,
             fmt::format("{} shines into the lens, {:.1f} stops {} the light on the face.", l.id, std::abs(over),
                         over >= 0 ? "over" : "under"),
@@ -628,7 +628,6 @@ void fromCheck(Context& c) {
 
 const std::vector<std::pair<std::string, std::string>>& faultKinds() {
   static const std::vector<std::pair<std::string, std::string>> all = {
-      {"inside-sitter", "Inside the sitter"},
       {"touches-sitter", "Too near the sitter"},
       {"ceiling", "Through the ceiling"},
       {"floor", "Through the floor"},

@@ -11,6 +11,7 @@
 #include "exposure/meter.h"
 #include "exposure/ratio.h"
 #include "light/develop.h"
+#include "light/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
 
@@ -70,7 +71,7 @@ void outlineOf(const Blocks& b, const Layers& layers, const Plan& plan, Measures
   const auto eyes = pixelOf(layers, {0, float(plan.sitter.eyeHeight), 0.05f});
   const double cx = eyes ? double(eyes->x) / b.size : b.width / 2.0,
                cy = eyes ? double(eyes->y) / b.size : b.height / 3.0;
-  const double shoulders = plan.sitter.eyeHeight - 0.20;
+  const double shoulders = plan.sitter.eyeHeight - 0.15;  // under the neck
   for (int y = 2; y + 2 < b.height; ++y)
     for (int x = 2; x + 2 < b.width; ++x) {
       if (!sitterSurface(b.surface[b.at(x, y)])) continue;
@@ -126,7 +127,7 @@ void outlineOf(const Blocks& b, const Layers& layers, const Plan& plan, Measures
     p.stops = std::log2(std::max(1e-6, in) / std::max(1e-6, out));
     if (p.part != OutlinePlace::Part::Shoulder) {
       ++hair;
-      merged += std::abs(p.difference()) < kSeparates;
+      merged += p.merges();
     }
     m.outline.push_back(p);
   }
@@ -193,9 +194,9 @@ void faceExposure(const Layers& layers, const Plan& plan, const FaceChart& chart
     const size_t q = (size_t(at->y) * size_t(p.width) + size_t(at->x)) * 4;
     if (q + 2 >= p.rgba.size()) continue;
     ++all;
-    const int high = std::max({p.rgba[q], p.rgba[q + 1], p.rgba[q + 2]}),
-              low = std::min({p.rgba[q], p.rgba[q + 1], p.rgba[q + 2]});
-    burnt += low >= 250;  // colour is gone as well
+    const int high = std::max({p.rgba[q], p.rgba[q + 1], p.rgba[q + 2]});
+    const double luma = 0.2126 * p.rgba[q] + 0.7152 * p.rgba[q + 1] + 0.0722 * p.rgba[q + 2];
+    burnt += luma >= 240;  // skin loses its colour well before all channels are full
     blocked += high <= 12;
   }
   if (all) {
@@ -287,17 +288,25 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
     m.jaw = followShadow(scene, source.emitter(), chin, forward, down, 0.10f);
     m.cheekEdge = cheekEdge(chart, lightOnFace(scene, chart, source, 12), lighting.pattern.light.azimuth);
   }
-  // Fills: forehead against chin, and the strongest against the key at the face.
+  // Fills: forehead against the foot of the throat by distance and beam alone (how the skin lies there is no fault of the fill's), and the
+  // strongest against the key at the face.
   double fillTop = 0, fillLow = 0, strongest = 0, keyFace = 0;
-  const auto *face = row("face"), *top = row("forehead"), *low = row("chin");
-  for (size_t k = 0; k < plan.lights.size() && face && top && low; ++k) {
+  const auto* face = row("face");
+  const Vec3 forehead = scene.studioPoint(scene.sitter().landmarks.forehead),
+             throat = scene.studioPoint({0, chart.features.chinLine - 0.10f, 0.06f});
+  for (size_t k = 0; k < plan.lights.size() && face; ++k) {
     const Light& l = plan.lights[k];
     if (!l.on) continue;
     if (l.id == lighting.key) keyFace = (*face)[k];
-    if (l.role != Role::Fill) continue;
+    if (l.role != Role::Fill || !findUnit(l.unit) || !findModifier(l.modifier)) continue;
     m.hasFill = true;
-    fillTop += (*top)[k];
-    fillLow += (*low)[k];
+    const Emitter e = emitterOf(plan, l);
+    const double energy = lampEnergy(l, plan.camera.shutter);
+    auto free = [&](Vec3 p) {
+      return energy * directLux(nullptr, e, p, normalize(e.pose().centre - p), Receptor::Flat, 64);
+    };
+    fillTop += free(forehead);
+    fillLow += free(throat);
     strongest = std::max(strongest, (*face)[k]);
   }
   m.fillTopToBottom = stops(fillTop, fillLow);
@@ -322,7 +331,7 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
                   : "; no fill light"));
   if (m.hasFill && std::abs(m.fillTopToBottom) > 0.15)
     m.words.push_back(fmt::format("The fill is {:.1f} stops stronger at the {}.", std::abs(m.fillTopToBottom),
-                                  m.fillTopToBottom > 0 ? "forehead" : "chin"));
+                                  m.fillTopToBottom > 0 ? "forehead" : "throat"));
   if (m.acrossStops > 0.15)
     m.words.push_back(
         fmt::format("By distance alone the key falls off {:.1f} stops from cheek to cheek.", m.acrossStops));

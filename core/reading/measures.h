@@ -5,6 +5,7 @@
 // (colour/lightness.h). Picture places are in pixels of the layers.
 #pragma once
 
+#include <cmath>
 #include <string>
 #include <vector>
 
@@ -22,10 +23,14 @@ struct OutlinePlace {
   double inside = 0, outside = 0;  ///< lightness L* of the sitter and of the backdrop beside it
   double stops = 0;                ///< sitter over backdrop, linear picture values
   double difference() const { return inside - outside; }
+  bool merges() const;
 };
-/// Lightness difference that reads as an edge from two metres; below it the parts run together. Common practice, no
-/// source: about a third of a zone.
-constexpr double kSeparates = 4;
+/// Lightness difference that reads as an edge from two metres; below it the parts run together, and so do two tones that
+/// are both as good as black. Common practice, no source.
+constexpr double kSeparates = 4, kAsGoodAsBlack = 9;
+inline bool OutlinePlace::merges() const {
+  return std::abs(difference()) < kSeparates || (inside < kAsGoodAsBlack && outside < kAsGoodAsBlack);
+}
 
 struct Measures {
   ShadowEdge nose, jaw;
@@ -35,11 +40,11 @@ struct Measures {
   double unitStops = 0;  ///< the strongest fill under the key, metered alone; 0 without a fill
   bool hasFill = false;
   double acrossStops = 0;             ///< fall-off of the key by distance alone, cheek to cheek
-  double fillTopToBottom = 0;         ///< light of all fills, forehead over chin, stops
+  double fillTopToBottom = 0;         ///< light of all fills, forehead over the foot of the throat, stops
   double burnt = 0, blocked = 0;      ///< shares of the face as the camera sees it
   std::vector<OutlinePlace> outline;  ///< round from the left shoulder of the picture over the head to the right
   int weakest = -1;                   ///< place of the least difference; -1: no outline in the picture
-  double hairMerged = 0;              ///< share of the hair's outline below kSeparates
+  double hairMerged = 0;              ///< share of the hair's outline that merges
   bool backdropShows = false;
   double backdropLightness = 0;  ///< mean L*
   std::string backdropTone;

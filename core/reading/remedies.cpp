@@ -244,7 +244,7 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
     });
   } else if (k == "uneven-fill") {
     m.distance(fill, {1.25, 1.5, 1.8, 2.2, 2.8});
-    m.height(fill, f.sentence.find("stronger at the chin") != std::string::npos ? range(0.15, 0.9, 0.15)
+    m.height(fill, f.sentence.find("stronger at the throat") != std::string::npos ? range(0.15, 0.9, 0.15)
                                                                                 : range(-0.15, -0.9, -0.15));
   } else if (k == "from-below") {
     m.height(id, range(0.2, 1.6, 0.2));
@@ -351,8 +351,6 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
   } else if (k == "behind-backdrop" && light) {
     m.distance(id, range(0.9, 0.2, -0.1));
     m.backdropAway({std::abs(double(lightPose(plan, *light).centre.z)) + 0.35});
-  } else if (k == "inside-sitter") {
-    m.distance(id, {2, 3, 5, 8});
   } else if (k == "sync") {
     m.whole(
         {0},
@@ -378,7 +376,7 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
         },
         false);
     m.whole({1, 2}, [&](Plan& p, double stops) {
-      p.camera.iso = std::max(50.0, p.camera.iso / std::exp2(stops));
+      p.camera.iso = nominalIso(std::max(50.0, p.camera.iso / std::exp2(stops)));
       return fmt::format("Lower the ISO to {:.0f} and raise the flashes", p.camera.iso);
     });
   } else if (k == "burnt") {
@@ -399,7 +397,7 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
     if (miss > 0) {
       m.distance(id, range(0.92, 0.35, -0.08));
       m.whole(range(1.0 / 3, 3, 1.0 / 3), [&](Plan& p, double s) {
-        p.camera.iso = p.camera.iso * std::exp2(s);
+        p.camera.iso = nominalIso(p.camera.iso * std::exp2(s));
         return fmt::format("Raise the ISO to {:.0f}", p.camera.iso);
       });
     } else {

@@ -93,5 +93,44 @@ TEST(Shell, WithoutSittersItSaysWhatToDo) {
   EXPECT_NE(r.err.find("run-demo"), std::string::npos);
 }
 
+TEST(Shell, ReadsAndChecksAPicture) {
+  const std::string master = std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json";
+  const Ran read = run("read " + master + " --json");
+  ASSERT_EQ(read.status, 0) << read.err;
+  EXPECT_EQ(nlohmann::json::parse(read.out)["pattern"]["name"], "Loop");
+  const Ran plain = run("read " + master);
+  EXPECT_EQ(plain.out.rfind("Loop\n", 0), 0u) << plain.out;
+  EXPECT_NE(plain.out.find("o'clock"), std::string::npos);
+  EXPECT_EQ(run("check " + master).status, 0);
+  test::TemporaryFolder folder;
+  Plan bad = loadPlan(master);
+  bad.camera.shutter = 1.0 / 500;
+  const std::string file = (folder.path / "bad.easel.json").string();
+  savePlan(file, bad);
+  const Ran check = run("check " + file + " --json");
+  EXPECT_EQ(check.status, 1) << check.err;
+  const auto j = nlohmann::json::parse(check.out);
+  EXPECT_EQ(j["count"], 1);
+  EXPECT_EQ(j["faults"][0]["id"], "sync");
+  bad.wanted = {"sync"};
+  savePlan(file, bad);
+  EXPECT_EQ(run("check " + file).status, 0) << "who wants it so is not told";
+  EXPECT_EQ(run("check " + (folder.path / "none").string()).status, 2);
+}
+
+TEST(Shell, ProposesForAWish) {
+  test::TemporaryFolder folder;
+  const std::string wish = (folder.path / "wish.json").string(), out = (folder.path / "out.easel.json").string();
+  writeFileAtomically(wish, R"({"format":"jolly-easel-wish","version":1,"look":"one-triangle"})");
+  const Ran ran = run("propose " + wish + " --out " + out + " --base " + test::demoFile());
+  EXPECT_EQ(ran.status, 0) << ran.err << ran.out;
+  EXPECT_NE(ran.out.find("Rembrandt"), std::string::npos) << ran.out;
+  EXPECT_EQ(run("check " + out).status, 0);
+  writeFileAtomically(wish, R"({"format":"jolly-easel-wish","version":1,"pattern":"moon"})");
+  const Ran bad = run("propose " + wish);
+  EXPECT_EQ(bad.status, 2);
+  EXPECT_NE(bad.err.find("/pattern"), std::string::npos) << bad.err;
+}
+
 }  // namespace
 }  // namespace easel

@@ -1,0 +1,211 @@
+// The Read page and the shelf of looks, driven in the real window.
+#include <gtest/gtest.h>
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QImage>
+#include <QInputDialog>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QTest>
+#include <QTimer>
+#include <fstream>
+
+#include "formats/own_looks.h"
+#include "main_window.h"
+#include "window_support.h"
+
+namespace easel::app {
+namespace {
+
+struct Reader : Shown {
+  Reader() : Shown(false) {
+    window.openFile(QString::fromStdString(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"));
+    window.setStage(3);
+  }
+  const Plan& plan() { return window.document()->plan(); }
+  template <class T>
+  T* field(const char* name) {
+    T* f = window.findChild<T*>(name);
+    EXPECT_NE(f, nullptr) << name;
+    return f;
+  }
+  // The reading of the plan as it is now.
+  bool read(const Plan* before = nullptr) {
+    static_cast<void>(before);
+    return QTest::qWaitFor(
+        [&] {
+          const auto& r = window.readCard()->reading();
+          return r && window.readIsCurrent();
+        },
+        90000);
+  }
+};
+
+TEST(ReadPage, NamesThePatternAndShowsTheWayToAnother) {
+  Reader w;
+  ASSERT_TRUE(w.read());
+  EXPECT_EQ(w.field<QLabel>("pattern")->text(), "Loop");
+  EXPECT_TRUE(w.field<QLabel>("patternSentence")->text().contains("degrees"));
+  EXPECT_TRUE(w.window.easel()->hasEvidence()) << "the evidence lies on the picture";
+  QTest::mouseClick(w.field<QPushButton>("to-rembrandt"), Qt::LeftButton);
+  auto* take = w.field<QPushButton>("takeWay0");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return take->isVisible(); }, 60000));
+  EXPECT_TRUE(w.field<QPushButton>("showWay2")->isVisible()) << "three ways";
+  const Plan before = w.plan();
+  QTest::mouseClick(w.field<QPushButton>("showWay0"), Qt::LeftButton);
+  EXPECT_TRUE(w.window.tryingOut());
+  EXPECT_EQ(w.plan(), before) << "shown, not yet taken";
+  EXPECT_FALSE(w.window.easel()->hasEvidence()) << "what was read belongs to the other picture";
+  QTest::mouseClick(take, Qt::LeftButton);
+  EXPECT_FALSE(w.window.tryingOut());
+  EXPECT_NE(w.plan().light("A")->hour, before.light("A")->hour);
+  ASSERT_TRUE(w.read());
+  EXPECT_EQ(w.field<QLabel>("pattern")->text(), "Rembrandt");
+  w.window.document()->undo();
+  EXPECT_EQ(w.plan(), before);
+}
+
+TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
+  Reader w;
+  Plan bad = w.plan();
+  bad.light("B")->targetStops = 0.8;
+  bad.light("B")->power = std::min(0.0, bad.light("B")->power + 2.3);
+  w.window.document()->perform(SetPlan{bad}, "Too much fill");
+  ASSERT_TRUE(w.read());
+  ASSERT_TRUE(w.window.readCard()->reading()->fault("fill-over-key"));
+  w.window.showPage("Faults");
+  auto* list = w.field<QListWidget>("faults");
+  int row = -1;
+  for (int i = 0; i < list->count(); ++i)
+    if (list->item(i)->data(Qt::UserRole).toString() == "fill-over-key") row = i;
+  ASSERT_GE(row, 0);
+  list->setCurrentRow(row);
+  EXPECT_TRUE(w.field<QLabel>("faultText")->text().contains("over the key"));
+  auto* take = w.field<QPushButton>("takeRemedy0");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return take->isVisible(); }, 60000));
+  EXPECT_TRUE(w.field<QPushButton>("remedy0")->text().contains("B"))
+      << qPrintable(w.field<QPushButton>("remedy0")->text());
+  // Wanted so: not counted any more; and undone.
+  auto* wanted = w.field<QCheckBox>("wanted");
+  QTest::mouseClick(wanted, Qt::LeftButton, {}, QPoint(8, wanted->height() / 2));
+  EXPECT_EQ(w.plan().wanted, std::vector<std::string>{"fill-over-key"});
+  ASSERT_TRUE(w.read());
+  EXPECT_TRUE(w.window.readCard()->reading()->fault("fill-over-key")->wanted);
+  w.window.document()->undo();
+  EXPECT_TRUE(w.plan().wanted.empty());
+  ASSERT_TRUE(w.read());
+  for (int i = 0; i < list->count(); ++i)
+    if (list->item(i)->data(Qt::UserRole).toString() == "fill-over-key") list->setCurrentRow(i);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return take->isVisible(); }, 60000));
+  QTest::mouseClick(take, Qt::LeftButton);
+  ASSERT_TRUE(w.read());
+  EXPECT_FALSE(w.window.readCard()->reading()->fault("fill-over-key"));
+}
+
+TEST(ReadPage, EnlargesTheEyes) {
+  Reader w;
+  w.window.showPage("Eyes");
+  ASSERT_TRUE(w.read());
+  auto* eyes = w.window.findChild<EyesView*>("eyes");
+  ASSERT_TRUE(eyes);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return eyes->hasPictures(); }, 60000));
+  EXPECT_TRUE(w.field<QLabel>("eyesText")->text().contains("o'clock"));
+}
+
+TEST(ByEye, ToolsAreSwitchedAndAPictureStandsBeside) {
+  Reader w;
+  ASSERT_TRUE(w.settled());
+  w.window.showPage("By eye");
+  auto click = [&](const char* name) {
+    auto* box = w.field<QCheckBox>(name);
+    QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, box->height() / 2));
+  };
+  click("byEyeZebra");
+  EXPECT_NEAR(w.window.easel()->zebra(), 0.9, 1e-9);
+  w.field<QSpinBox>("zebraLevel")->setValue(70);
+  EXPECT_NEAR(w.window.easel()->zebra(), 0.7, 1e-9);
+  click("byEyeCard");
+  EXPECT_TRUE(w.window.easel()->greyCardShown());
+  click("byEyeHistogram");
+  EXPECT_TRUE(w.window.easel()->histogramShown());
+  // The keys do the same, and the boxes follow.
+  QTest::keyClick(&w.window, Qt::Key_Z);
+  EXPECT_EQ(w.window.easel()->zebra(), 0);
+  EXPECT_FALSE(w.field<QCheckBox>("byEyeZebra")->isChecked());
+
+  test::TemporaryFolder folder;
+  const QString file = QString::fromStdString((folder.path / "own.png").string());
+  QImage own(40, 50, QImage::Format_RGB32);
+  own.fill(qRgb(118, 118, 118));
+  own.save(file);
+  const QRectF alone = w.window.easel()->pictureRect();
+  EXPECT_TRUE(w.window.showBeside(file));
+  EXPECT_TRUE(w.window.easel()->hasBeside());
+  EXPECT_LT(w.window.easel()->pictureRect().width(), 0.6 * alone.width());
+  const QString broken = QString::fromStdString((folder.path / "broken.png").string());
+  std::ofstream(broken.toStdString()) << "no picture";
+  EXPECT_FALSE(w.window.showBeside(broken));
+  EXPECT_TRUE(w.window.notice().contains("broken.png")) << qPrintable(w.window.notice());
+  EXPECT_TRUE(w.window.easel()->hasBeside()) << "the one before stays";
+  QTest::mouseClick(w.field<QPushButton>("besideAway"), Qt::LeftButton);
+  EXPECT_FALSE(w.window.easel()->hasBeside());
+}
+
+TEST(TheShelf, ProposesASetThatCanBeTaken) {
+  test::TemporaryFolder data;
+  qputenv("XDG_DATA_HOME", data.path.c_str());
+  Reader w;
+  w.window.openLooks();
+  LooksDialog* shelf = w.window.looksDialog();
+  ASSERT_TRUE(shelf);
+  auto* list = shelf->findChild<QListWidget*>("shelf");
+  EXPECT_GE(list->count(), 16);
+  shelf->chooseLook("three-on-black");
+  EXPECT_TRUE(shelf->findChild<QLabel*>("aboutLook")->text().contains("Rim"));
+  auto* ratio = shelf->findChild<QLineEdit*>("wishRatio");
+  ratio->setText("much");
+  QTest::mouseClick(shelf->findChild<QPushButton*>("propose"), Qt::LeftButton);
+  EXPECT_FALSE(shelf->proposing()) << "a ratio that is none is refused";
+  EXPECT_TRUE(shelf->findChild<QLabel*>("proposeState")->text().contains("ratio"));
+  ratio->setText("4:1");
+  QTest::mouseClick(shelf->findChild<QPushButton*>("propose"), Qt::LeftButton);
+  EXPECT_TRUE(shelf->proposing());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !shelf->proposing(); }, 200000));
+  ASSERT_GE(shelf->proposals(), 1u);
+  const Plan before = w.plan();
+  QTest::mouseClick(shelf->findChild<QPushButton*>("showProposal0"), Qt::LeftButton);
+  EXPECT_TRUE(w.window.tryingOut());
+  QTest::mouseClick(shelf->findChild<QPushButton*>("takeProposal0"), Qt::LeftButton);
+  EXPECT_NE(w.plan(), before);
+  EXPECT_EQ(w.plan().backdrop.material, "paper-black");
+  EXPECT_EQ(w.plan().lights.size(), 3u);
+  // Stopped half-way nothing changes.
+  QTest::mouseClick(shelf->findChild<QPushButton*>("propose"), Qt::LeftButton);
+  QTest::mouseClick(shelf->findChild<QPushButton*>("stopPropose"), Qt::LeftButton);
+  EXPECT_FALSE(shelf->proposing());
+  EXPECT_EQ(shelf->proposals(), 0u);
+  // The plan becomes a look of one's own.
+  QTimer::singleShot(200, [] {
+    for (QWidget* t : QApplication::topLevelWidgets())
+      if (auto* d = qobject_cast<QInputDialog*>(t)) {
+        d->setTextValue("Open day");
+        d->accept();
+      }
+  });
+  QTest::mouseClick(shelf->findChild<QPushButton*>("keepLook"), Qt::LeftButton);
+  ASSERT_EQ(ownLooks().size(), 1u);
+  EXPECT_EQ(ownLooks()[0].name, "Open day");
+  w.window.document()->undo();
+  QTest::mouseClick(shelf->findChild<QPushButton*>("useOwnLook"), Qt::LeftButton);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return w.window.tryingOut(); }, 30000));
+  QTest::mouseClick(shelf->findChild<QPushButton*>("forgetLook"), Qt::LeftButton);
+  EXPECT_TRUE(ownLooks().empty());
+  qunsetenv("XDG_DATA_HOME");
+}
+
+}  // namespace
+}  // namespace easel::app

@@ -1,0 +1,199 @@
+#include "propose/propose.h"
+
+#include <gtest/gtest.h>
+
+#include <chrono>
+#include <set>
+
+#include "formats/own_looks.h"
+#include "formats/wish_json.h"
+#include "gear/inventory.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+// The room that is promised: 4 x 5 m, 2.6 m high.
+Plan smallRoom() {
+  Plan p = test::demoPlan();
+  p.room.width = 4;
+  p.room.depth = 5;
+  p.room.height = 2.6;
+  return p;
+}
+
+class EveryLook : public testing::TestWithParam<std::string> {};
+
+TEST_P(EveryLook, CanStandInASmallRoom) {
+  Wish w;
+  w.look = GetParam();
+  const auto start = std::chrono::steady_clock::now();
+  const auto found = propose(w, smallRoom(), {}, 1);
+  const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+  ASSERT_FALSE(found.empty());
+  const Proposed& p = found.front();
+  std::string all;
+  for (const std::string& g : p.gave) all += "\n  " + g;
+  std::printf("%-16s %4.1f s  %-20s ratio %.2f, faults %d\n", w.look.c_str(), seconds, p.reading.lighting.name.c_str(),
+              p.ratioStops, p.reading.count());
+  EXPECT_TRUE(p.patternAsAsked) << p.reading.lighting.name << all;
+  EXPECT_TRUE(p.ratioAsAsked) << p.ratioStops << all;
+  EXPECT_TRUE(p.reachable) << all;
+  EXPECT_EQ(p.reading.count(), 0) << all;
+  EXPECT_FALSE(p.name.empty());
+  for (const Light& l : p.plan.lights) {
+    EXPECT_LE(l.height, 2.6);
+    EXPECT_TRUE(findUnit(l.unit));
+    EXPECT_TRUE(findModifier(l.modifier));
+  }
+}
+
+std::vector<std::string> ids() {
+  std::vector<std::string> v;
+  for (const SetLook& l : setLooks()) v.push_back(l.id);
+  return v;
+}
+INSTANTIATE_TEST_SUITE_P(Shelf, EveryLook, testing::ValuesIn(ids()), [](const auto& info) {
+  std::string name = info.param;
+  std::erase(name, '-');
+  return name;
+});
+
+TEST(Shelf, EveryLookSaysHowItIsBuilt) {
+  std::set<std::string> names;
+  for (const SetLook& l : setLooks()) {
+    EXPECT_TRUE(names.insert(l.name).second) << l.name;
+    EXPECT_FALSE(l.forWhat.empty()) << l.id;
+    EXPECT_GE(l.steps.size(), 2u) << l.id;
+    EXPECT_FALSE(l.levels.empty()) << l.id;
+    EXPECT_FALSE(l.mistakes.empty()) << l.id;
+    for (const std::string& f : l.keyFronts) EXPECT_TRUE(findModifier(f)) << l.id << " wants " << f;
+    for (const LookLight& r : l.lights)
+      for (const std::string& f : r.fronts) EXPECT_TRUE(findModifier(f)) << l.id << " wants " << f;
+    EXPECT_TRUE(l.backdrop.empty() || findBackdrop(l.backdrop)) << l.id;
+    const Plan sketch = sketchOf(l, smallRoom());
+    EXPECT_FALSE(sketch.lights.empty()) << l.id;
+  }
+}
+
+TEST(Propose, TheSameWishGivesTheSameSet) {
+  Wish w;
+  w.look = "one-triangle";
+  const auto a = propose(w, smallRoom(), {}, 1), b = propose(w, smallRoom(), {}, 1);
+  ASSERT_FALSE(a.empty());
+  EXPECT_EQ(a.front().plan, b.front().plan);
+}
+
+TEST(Propose, AWishOverrulesTheLook) {
+  Wish w;
+  w.look = "one-soft";
+  w.pattern = FacePattern::Rembrandt;
+  w.ratioStops = 2;
+  w.aperture = 5.656854;
+  w.hardness = Hardness::Firm;
+  w.keyLeft = true;
+  const auto found = propose(w, smallRoom(), {}, 1);
+  ASSERT_FALSE(found.empty());
+  const Proposed& p = found.front();
+  EXPECT_TRUE(p.patternAsAsked) << p.reading.lighting.name;
+  EXPECT_FALSE(p.reading.lighting.litLeft);
+  EXPECT_NEAR(p.ratioStops, 2, 0.2);
+  EXPECT_NEAR(p.plan.camera.aperture, 5.656854, 1e-6);
+  EXPECT_NE(p.plan.lights[0].modifier, "octa-120") << "a firm edge wants a smaller front";
+}
+
+TEST(Propose, StopsWhenItIsTold) {
+  Wish w;
+  int asked = 0;
+  const auto found = propose(
+      w, smallRoom(), [&](double) { return ++asked < 2; }, 3);
+  EXPECT_TRUE(found.empty());
+  EXPECT_LE(asked, 3);
+}
+
+TEST(Propose, ALowCeilingIsKept) {
+  Plan p = smallRoom();
+  p.room.height = 2.1;
+  Wish w;
+  w.look = "from-above";
+  const auto found = propose(w, p, {}, 1);
+  ASSERT_FALSE(found.empty());
+  EXPECT_FALSE(found.front().reading.fault("ceiling"));
+}
+
+TEST(Propose, AnUnknownLookIsRefused) {
+  Wish w;
+  w.look = "nothing";
+  EXPECT_THROW(propose(w, smallRoom()), std::invalid_argument);
+}
+
+TEST(Propose, KeepsToTheKit) {
+  Inventory kit;
+  kit.modifiers = {{"softbox-40x40", 1}};
+  kit.units = {{"battery-200", 2}};
+  takeIntoUse(kit);
+  Wish w;
+  w.look = "one-soft";
+  const auto found = propose(w, smallRoom(), {}, 3);
+  takeIntoUse({});
+  ASSERT_EQ(found.size(), 1u) << "one front is all there is";
+  EXPECT_EQ(found.front().plan.lights[0].modifier, "softbox-40x40");
+  EXPECT_EQ(found.front().plan.lights[0].unit, "battery-200");
+}
+
+TEST(Wish, IsReadAndRefusedWithASentence) {
+  const WishFile w = readWishText(R"({"format":"jolly-easel-wish","version":1,"look":"shell","pattern":"loop",
+    "breadth":"short","ratio":"4:1","hardness":"firm","backdropTone":"dark-grey","aperture":"f/5.6","keyLeft":true})");
+  EXPECT_EQ(w.wish.look, "shell");
+  EXPECT_EQ(w.wish.pattern, FacePattern::Loop);
+  EXPECT_EQ(w.wish.breadth, Breadth::Short);
+  EXPECT_NEAR(*w.wish.ratioStops, 2, 1e-9);
+  EXPECT_EQ(w.wish.hardness, Hardness::Firm);
+  EXPECT_NEAR(*w.wish.aperture, 5.66, 0.01);
+  EXPECT_TRUE(w.wish.keyLeft);
+  auto refused = [](const std::string& rest, const char* names) {
+    try {
+      readWishText(R"({"format":"jolly-easel-wish","version":1)" + rest + "}");
+      ADD_FAILURE() << rest << " was taken";
+    } catch (const std::runtime_error& e) {
+      EXPECT_NE(std::string(e.what()).find(names), std::string::npos) << e.what();
+    }
+  };
+  refused(R"(,"loook":"shell")", "/loook");
+  refused(R"(,"look":"shelf")", "one-soft");
+  refused(R"(,"pattern":"moon")", "rembrandt");
+  refused(R"(,"ratio":4)", "4:1");
+  refused(R"(,"ratio":"one")", "ratio");
+  refused(R"(,"aperture":"wide")", "aperture");
+  refused(R"(,"aperture":900)", "f/64");
+  refused(R"(,"keyLeft":"yes")", "true or false");
+  EXPECT_THROW(readWishText("{"), std::runtime_error);
+  EXPECT_THROW(readWishText("[]"), std::runtime_error);
+}
+
+TEST(OwnLooks, ComeBackForAnotherSitter) {
+  test::TemporaryFolder folder;
+  setenv("XDG_DATA_HOME", folder.path.c_str(), 1);
+  const Plan mine = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  EXPECT_THROW(keepAsLook(mine, " "), std::invalid_argument);
+  keepAsLook(mine, "Open day / makers");
+  const auto all = ownLooks();
+  ASSERT_EQ(all.size(), 1u);
+  EXPECT_EQ(all[0].name, "Open day / makers");
+  Plan here = test::demoPlan();
+  here.sitter.id = "tobiah";
+  here.sitter.eyeHeight = 1.65;
+  here.room.height = 3;
+  const Plan there = planForSitter(loadPlan(all[0].file), here);
+  EXPECT_EQ(there.sitter.id, "tobiah");
+  EXPECT_EQ(there.lights.size(), mine.lights.size());
+  EXPECT_NEAR(there.lights[0].height - mine.lights[0].height, 1.65 - mine.sitter.eyeHeight, 1e-6);
+  PlanReader reader;
+  EXPECT_EQ(reader.read(reader.balanced(there)).lighting.pattern.pattern, FacePattern::Loop);
+  forgetLook(all[0]);
+  EXPECT_TRUE(ownLooks().empty());
+  unsetenv("XDG_DATA_HOME");
+}
+
+}  // namespace
+}  // namespace easel
