@@ -328,13 +328,14 @@ void EaselView::drawGreyCard(QPainter& p) {
   p.setPen(v > 140 ? Qt::black : Qt::white);
   p.setFont(lettering(10, true));
   p.drawText(card, Qt::AlignCenter, QString::number(v));
-  const QRectF tag(card.left(), card.top() - 20, 110, 18);
+  p.setFont(lettering(9));
+  const QString words = tr("grey card, wants 118");
+  const QRectF tag(card.left(), card.top() - 20, p.fontMetrics().horizontalAdvance(words) + 12, 18);
   p.setPen(Qt::NoPen);
   p.setBrush(t.panel);
   p.drawRoundedRect(tag, 3, 3);
   p.setPen(t.text);
-  p.setFont(lettering(9));
-  p.drawText(tag, Qt::AlignCenter, tr("grey card, wants 118"));
+  p.drawText(tag, Qt::AlignCenter, words);
 }
 
 void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
@@ -357,7 +358,7 @@ void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
   std::vector<Label> labels;
   for (const Trace& trace : traces_) {
     QPainterPath path;
-    QPointF lowest(0, -1);
+    QPointF leftmost(1e9, 0), rightmost(-1e9, 0);
     for (const auto& [a, b] : trace.lines) {
       // What the head hides from the lens is not drawn over it.
       const Vec3 middle = (a + b) * 0.5f, to = lens - middle;
@@ -367,7 +368,8 @@ void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
       if (!from || !until) continue;
       path.moveTo(*from);
       path.lineTo(*until);
-      if (from->y() > lowest.y()) lowest = *from;
+      if (from->x() < leftmost.x()) leftmost = *from;
+      if (from->x() > rightmost.x()) rightmost = *from;
     }
     if (path.isEmpty()) continue;
     p.setBrush(Qt::NoBrush);
@@ -379,14 +381,19 @@ void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
                                       : QColor(200, 200, 200),
                   trace.dashes == 0 ? 1.8 : 1.2, Qt::SolidLine, Qt::RoundCap));
     p.drawPath(path);
-    if (!trace.label.isEmpty()) labels.push_back({lowest, trace.label});
+    if (!trace.label.isEmpty())
+      labels.push_back({leftmost.x() - r.left() < r.right() - rightmost.x() ? leftmost : rightmost, trace.label});
   }
   p.setFont(lettering(9, true));
+  // Tags stand at the picture's nearer edge, so that they cover no face.
+  std::vector<QRectF> taken;
   auto tag = [&](QPointF at, const QString& text) {
     const double w = p.fontMetrics().horizontalAdvance(text) + 12;
-    QRectF box(at.x() + 16, at.y() + 8, w, 20);
-    if (box.right() > r.right() - 4) box.moveRight(at.x() - 16);
-    if (box.bottom() > r.bottom() - 4) box.moveBottom(at.y() - 8);
+    QRectF box(r.left() + 6, std::clamp(at.y() - 10, r.top() + 6, r.bottom() - 26), w, 20);
+    if (at.x() > r.center().x()) box.moveRight(r.right() - 6);
+    for (const QRectF& other : taken)
+      if (box.intersects(other.adjusted(0, -3, 0, 3))) box.moveTop(other.bottom() + 4);
+    taken.push_back(box);
     p.setPen(QPen(Qt::white, 1.2));
     p.drawLine(at, QPointF(box.left() > at.x() ? box.left() : box.right(), box.center().y()));
     p.setPen(QPen(t.line, 1));
@@ -395,13 +402,7 @@ void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
     p.setPen(t.text);
     p.drawText(box, Qt::AlignCenter, text);
   };
-  // The picture's middle stays free: tags go outwards, one under another.
-  double taken = -1e9;
-  for (Label& l : labels) {
-    l.at.setY(std::max(l.at.y(), taken + 26));
-    taken = l.at.y();
-    tag(l.at, l.text);
-  }
+  for (const Label& l : labels) tag(l.at, l.text);
   for (const Vec3& point : places_)
     if (const auto at = on(point)) {
       p.setBrush(Qt::NoBrush);

@@ -291,8 +291,11 @@ void MainWindow::resultArrived() {
   if (r->done || !r->problem.empty()) {
     // The first finding that matters, as a sentence; nothing in front of the picture.
     QString worst;
+    auto wanted = [&](const Finding& f) {
+      return !f.id.empty() && std::find(plan.wanted.begin(), plan.wanted.end(), f.id) != plan.wanted.end();
+    };
     for (const Finding& f : checkPlan(plan))
-      if (f.severity != Severity::Note || worst.isEmpty()) worst = QString::fromStdString(f.sentence);
+      if (!wanted(f) && (f.severity != Severity::Note || worst.isEmpty())) worst = QString::fromStdString(f.sentence);
     if (worst.isEmpty() && r->answers && r->answersCurrent)
       for (const Finding& f : adviceOn(plan, *r->answers, r->table.get()))
         if (f.severity == Severity::Warning && worst.isEmpty()) worst = QString::fromStdString(f.sentence);
@@ -352,7 +355,7 @@ void MainWindow::showEvidence() {
     if (m.backdropShows)
       marks.push_back({{double(m.backdropBrightest.x), double(m.backdropBrightest.y)}, tr("brightest backdrop")});
   } else if (page.startsWith(tr("Faults"))) {
-    if (const Fault* f = reading->fault(read_->chosenFault().toStdString())) {
+    if (const Fault* f = reading->fault(read_->chosenFault().toStdString(), read_->chosenWhere().toStdString())) {
       places = f->places;
       if (f->id == "merged-outline")
         for (const OutlinePlace& o : reading->measures.outline)

@@ -192,7 +192,7 @@ QString ReadCard::page() const { return pages_->tabText(pages_->currentIndex());
 
 void ReadCard::patternPage() {
   name_ = new QLabel(tr("Reading the picture..."), this);
-  name_->setObjectName("pattern");
+  name_->setObjectName("patternName");
   name_->setFont(lettering(15, true));
   sentence_ = wrapped(this, "patternSentence");
   grid_->addWidget(name_, 0, 0);
@@ -318,8 +318,9 @@ void ReadCard::faultsPage() {
   faults_ = new QListWidget(this);
   faults_->setObjectName("faults");
   faults_->setAccessibleName(tr("Faults"));
-  faults_->setMinimumWidth(200);
-  faults_->setMaximumWidth(260);
+  faults_->setMinimumWidth(190);
+  faults_->setMinimumHeight(90);
+  faults_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
   connect(faults_, &QListWidget::currentRowChanged, this, [this] { chooseFault(); });
   faultText_ = wrapped(this, "faultText");
   faultText_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
@@ -366,9 +367,12 @@ void ReadCard::faultsPage() {
   }
   right->addWidget(wantedBox_);
   right->addStretch(1);
-  grid_->addWidget(faults_, 0, 0);
-  grid_->addLayout(right, 0, 1);
-  grid_->setColumnStretch(1, 1);
+  auto* both = new QHBoxLayout;
+  both->setSpacing(10);
+  both->addWidget(faults_, 2);
+  both->addLayout(right, 5);
+  grid_->addLayout(both, 0, 0);
+  grid_->setColumnStretch(0, 1);
   connect(&remedyErrand_, &Errand::progressed, this, [this](double share) {
     progress_->setVisible(true);
     progress_->setValue(int(100 * share));
@@ -379,8 +383,10 @@ void ReadCard::faultsPage() {
 void ReadCard::chooseFault() {
   const QListWidgetItem* item = faults_->currentItem();
   fault_ = item ? item->data(Qt::UserRole).toString() : QString();
-  const Fault* f = reading_ && !fault_.isEmpty() ? reading_->fault(fault_.toStdString()) : nullptr;
-  const bool asked = f && fault_ == askedFault_ && document_->plan() == askedPlan_;
+  where_ = item ? item->data(Qt::UserRole + 1).toString() : QString();
+  const Fault* f =
+      reading_ && !fault_.isEmpty() ? reading_->fault(fault_.toStdString(), where_.toStdString()) : nullptr;
+  const bool asked = f && fault_ + where_ == askedFault_ && document_->plan() == askedPlan_;
   if (!asked) {
     for (RemedyRow& r : remedies_) {
       r.show->hide();
@@ -408,13 +414,14 @@ void ReadCard::chooseFault() {
 }
 
 void ReadCard::askRemedies() {
-  askedFault_ = fault_;
+  askedFault_ = fault_ + where_;
   askedPlan_ = document_->plan();
   remedyState_->setText(tr("Trying what usually helps..."));
-  remedyErrand_.start([this, plan = document_->plan(), id = fault_.toStdString(),
+  remedyErrand_.start([this, plan = document_->plan(), id = fault_.toStdString(), where = where_.toStdString(),
                        metres = Preferences::current().metres](const Errand::Go& go) -> Errand::Done {
     PlanReader reader;
     RemedySearch search;
+    search.where = where;
     search.metres = metres;
     search.progress = go;
     const auto found = findRemedies(reader, plan, id, search);
@@ -424,7 +431,7 @@ void ReadCard::askRemedies() {
 
 void ReadCard::showRemedies(const std::vector<Remedy>& found) {
   remedyState_->setText(found.empty() ? tr("Nothing of what usually helps cures it here. Change the set by hand.")
-                        : found.front().clears ? tr("Each was tried: it cures this and brings nothing new.")
+                        : found.front().clears ? tr("Tried, and nothing new comes with it:")
                                                : tr("This cures it, but something else comes with it:"));
   for (size_t i = 0; i < remedies_.size(); ++i) {
     RemedyRow& r = remedies_[i];
@@ -472,7 +479,7 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
     eyes += "<br>";
   }
   eyesText_->setText(eyes);
-  const QString kept = fault_;
+  const QString kept = fault_ + where_;
   {
     const QSignalBlocker quiet(faults_);
     faults_->clear();
@@ -481,11 +488,16 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
       auto* item = new QListWidgetItem((f.wanted    ? tr("wanted: ")
                                         : f.caution ? tr("mind: ")
                                                     : QString()) +
-                                       QString::fromStdString(f.title));
+                                       QString::fromStdString(f.title) +
+                                       (f.where.starts_with("light ")
+                                            ? QStringLiteral(": %1").arg(QString::fromStdString(f.where.substr(6)))
+                                            : QString()));
       item->setData(Qt::UserRole, QString::fromStdString(f.id));
+      item->setData(Qt::UserRole + 1, QString::fromStdString(f.where));
       item->setToolTip(QString::fromStdString(f.sentence));
       if (f.wanted) item->setForeground(Theme::current().quiet);
-      if (kept == item->data(Qt::UserRole).toString() && row < 0) row = faults_->count();
+      if (kept == item->data(Qt::UserRole).toString() + item->data(Qt::UserRole + 1).toString() && row < 0)
+        row = faults_->count();
       faults_->addItem(item);
     }
     faults_->setCurrentRow(row);

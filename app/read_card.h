@@ -56,6 +56,7 @@ class ReadCard : public Card {
   const std::shared_ptr<const FaceReading>& reading() const { return reading_; }
   /// The fault that is chosen in the list; empty without one.
   QString chosenFault() const { return fault_; }
+  QString chosenWhere() const { return where_; }
   void showPage(const QString& name);
   QString page() const;
   void refresh() override;
@@ -99,7 +100,7 @@ class ReadCard : public Card {
     QString label;
   };
   std::vector<RemedyRow> remedies_;
-  QString fault_;
+  QString fault_, where_;
   QString askedFault_;  ///< what the remedies that show, or are being tried, are for
   Plan askedPlan_;
   Errand waysErrand_, eyesErrand_, remedyErrand_;

@@ -16,6 +16,8 @@
 #include "plan/lamp.h"
 #include "plan/panels.h"
 #include "plan/roles.h"
+#include "propose/propose.h"
+#include "reading/faults.h"
 
 namespace {
 
@@ -235,6 +237,38 @@ void BalanceOfEight(benchmark::State& state) {
   for (auto _ : state) benchmark::DoNotOptimize(balance(e.plan, answers, BalanceBy::Sum).lights.data());
 }
 BENCHMARK(BalanceOfEight)->Unit(benchmark::kMillisecond);
+
+// After the picture is there: pattern, measures, eyes and faults of eight lights at 640 x 800.
+void ReadingOfEight(benchmark::State& state) {
+  Ready& e = eight();
+  const auto scene = e.studio.scene();
+  const Answers answers = computeAnswers(*scene, e.plan);
+  const SpotTable table = spotTable(*scene, e.plan);
+  const auto quality = lightQualities(*scene, e.plan);
+  for (auto _ : state)
+    benchmark::DoNotOptimize(readPicture(e.studio.layers(), e.plan, answers, table, quality).faults.data());
+}
+BENCHMARK(ReadingOfEight)->Unit(benchmark::kMillisecond);
+
+// A set for every look of the shelf, the best of one front, in a room of 4 x 5 m: the longest of them.
+void ProposeALook(benchmark::State& state) {
+  Plan plan = loadPlan(EASEL_DEMO_DIR "/marrow-lane-first-light.easel.json");
+  plan.room.width = 4;
+  plan.room.depth = 5;
+  plan.room.height = 2.6;
+  double longest = 0;
+  for (auto _ : state)
+    for (const SetLook& l : setLooks()) {
+      Wish wish;
+      wish.look = l.id;
+      const auto start = std::chrono::steady_clock::now();
+      benchmark::DoNotOptimize(propose(wish, plan, {}, 3).size());
+      longest = std::max(longest, std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
+    }
+  state.counters["longest_s"] = longest;
+  state.counters["looks"] = double(setLooks().size());
+}
+BENCHMARK(ProposeALook)->Unit(benchmark::kSecond)->Iterations(1);
 
 std::vector<float> toned(const Layers& layers, const Plan& plan) {
   std::vector<float> planes[3], out;

@@ -12,6 +12,7 @@
 #include "formats/contact_sheet.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
+#include "formats/pattern_sheet.h"
 #include "formats/picture_file.h"
 #include "formats/plan_json.h"
 #include "formats/reading_json.h"
@@ -24,6 +25,8 @@
 #include "plan/check.h"
 #include "plan/lamp.h"
 #include "reading/faults.h"
+#include "reading/map.h"
+#include "sitters/sitter_file.h"
 
 namespace {
 
@@ -207,6 +210,36 @@ int check(const std::string& file, bool json) {
   return r.count() > 0 ? 1 : 0;
 }
 
+void patterns(const std::string& file, const std::string& out, double step) {
+  if (!out.ends_with(".png"))
+    throw std::runtime_error(fmt::format("{} does not end in .png: name the output so.", out));
+  if (!(step >= 4 && step <= 30)) throw std::runtime_error("--step takes degrees from 4 to 30.");
+  std::vector<std::pair<std::string, PatternMap>> maps;
+  Studio studio(8, 8);
+  auto add = [&](const Plan& p, const std::string& caption) {
+    studio.setPlan(p);
+    maps.emplace_back(caption, patternMap(p, *studio.scene(), step));
+  };
+  if (!file.empty()) {
+    const Plan p = loadPlan(file);
+    add(p, fmt::format("{}, head turned {:.0f} degrees", sitterInfo(p.sitter.id).name, p.sitter.turn));
+  } else {
+    Plan p;
+    for (const SitterInfo& s : sitterCatalogue())
+      for (double turn : {-30., 0., 30.}) {
+        p.sitter.id = s.id;
+        p.sitter.turn = turn;
+        add(p, fmt::format("{}, {}", s.name,
+                           turn < 0   ? "head 30 degrees to camera left"
+                           : turn > 0 ? "head 30 degrees to camera right"
+                                      : "head straight"));
+      }
+  }
+  const Picture sheet =
+      patternSheet(maps, file.empty() ? 3 : 1, "What a hard key makes of this face, by its place round it");
+  writePng(out, sheet.width, sheet.height, sheet.rgba);
+}
+
 int proposeSet(const std::string& file, const std::string& base, const std::string& out, const std::string& picture) {
   const WishFile w = loadWish(file);
   const Plan here = !base.empty() ? loadPlan(base) : w.plan ? *w.plan : Plan{};
@@ -298,6 +331,11 @@ int main(int argc, char** argv) {
   auto* ck = app.add_subcommand("check", "What is wrong with the predicted picture; exit status 1 when something is");
   ck->add_option("PLAN", plan)->required();
   ck->add_flag("--json", json, "JSON (docs/formats/reading.md)");
+  auto* pm = app.add_subcommand("patterns", "Which pattern a key makes at every place round the face, as a map");
+  double step = 10;
+  pm->add_option("PLAN", plan, "whose sitter and turn; without: all sitters, three turns of the head");
+  pm->add_option("--out", out, "FILE.png")->required();
+  pm->add_option("--step", step, "degrees between places, default 10");
   auto* pr = app.add_subcommand(
       "propose", "A set for a wish (docs/formats/wish.md); exit status 1 when something had to stay open");
   std::string wish, base, picture;
@@ -326,6 +364,7 @@ int main(int argc, char** argv) {
     if (*q) quality(plan);
     if (*rd) read(plan, json);
     if (*ck) return check(plan, json);
+    if (*pm) patterns(plan, out, step);
     if (*pr) return proposeSet(wish, base, out, picture);
     if (*k) kit(plan, kitName);
     if (*i) ies(plan, letter, out);

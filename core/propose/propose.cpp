@@ -28,7 +28,7 @@ bool unitOwned(const std::string& unit, int used) {
   return !n || *n > used;
 }
 
-// Where the pattern sits in the middle of what it is called; common practice, no source (docs/patterns.md).
+// Where the pattern sits in the middle of what it is called; common practice, no source (docs/face-patterns.md).
 FaceDirection middleOf(FacePattern p) {
   switch (p) {
     case FacePattern::Butterfly:

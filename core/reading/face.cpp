@@ -194,10 +194,9 @@ FaceLight lightOnFace(const Scene& scene, const FaceChart& chart, const Source& 
   }
   // From behind hardly any skin has light: then what the light would give says how little that is.
   const Vec3 nose = scene.studioPoint(chart.features.noseTip);
-  light.reference = std::max(
-      light.reference,
-      0.2f * float(directLux(nullptr, source.emitter(), nose, normalize(source.emitter().pose().centre - nose),
-                             Receptor::Flat, samples)));
+  light.reference = std::max(light.reference, 0.2f * float(directLux(nullptr, source.emitter(), nose,
+                                                                     normalize(source.emitter().pose().centre - nose),
+                                                                     Receptor::Flat, samples)));
   return light;
 }
 

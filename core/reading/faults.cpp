@@ -26,7 +26,7 @@ constexpr double kOnNose = 0.12;           // share of the light on the nose's t
 constexpr double kUnevenFill = 0.9;        // stops, forehead against throat
 constexpr double kAmbientShare = 0.10;     // of the light at the face
 constexpr double kShadowOnBackdrop = 0.5;  // stops
-constexpr double kIntoLens = -1.25;       // stops at the lens against the light on the face
+constexpr double kIntoLens = -1.25;        // stops at the lens against the light on the face
 constexpr double kNearest = 0.22;          // m, front to the middle of the head
 
 struct Context {
@@ -665,9 +665,9 @@ const std::vector<std::pair<std::string, std::string>>& faultKinds() {
 int FaceReading::count() const {
   return int(std::count_if(faults.begin(), faults.end(), [](const Fault& f) { return !f.caution && !f.wanted; }));
 }
-const Fault* FaceReading::fault(const std::string& id) const {
+const Fault* FaceReading::fault(const std::string& id, const std::string& where) const {
   for (const Fault& f : faults)
-    if (f.id == id) return &f;
+    if (f.id == id && (where.empty() || f.where == where)) return &f;
   return nullptr;
 }
 

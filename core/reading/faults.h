@@ -38,7 +38,8 @@ struct FaceReading {
 
   /// Of those that are neither wanted nor mere cautions.
   int count() const;
-  const Fault* fault(const std::string& id) const;
+  /// The first of that kind, at that place when one is given; nullptr when there is none.
+  const Fault* fault(const std::string& id, const std::string& where = {}) const;
 };
 
 /// Reads a finished picture. `layers` usable and, like `answers` and `table`, of this plan. About 60 ms for four
@@ -73,7 +74,8 @@ struct Remedy {
   FaceReading reading;  ///< what was read then
 };
 struct RemedySearch {
-  size_t most = 3;  ///< cures wanted
+  std::string where;  ///< of several faults of one kind this one; empty: the first
+  size_t most = 3;    ///< cures wanted
   bool metres = true;
   std::function<bool(double)> progress;                ///< gets the share done, returns false to stop
   std::function<bool(const FaceReading&)> acceptable;  ///< a further condition on what is read afterwards

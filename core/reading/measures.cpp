@@ -288,8 +288,8 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
     m.jaw = followShadow(scene, source.emitter(), chin, forward, down, 0.10f);
     m.cheekEdge = cheekEdge(chart, lightOnFace(scene, chart, source, 12), lighting.pattern.light.azimuth);
   }
-  // Fills: forehead against the foot of the throat by distance and beam alone (how the skin lies there is no fault of the fill's), and the
-  // strongest against the key at the face.
+  // Fills: forehead against the foot of the throat by distance and beam alone (how the skin lies there is no fault of
+  // the fill's), and the strongest against the key at the face.
   double fillTop = 0, fillLow = 0, strongest = 0, keyFace = 0;
   const auto* face = row("face");
   const Vec3 forehead = scene.studioPoint(scene.sitter().landmarks.forehead),
@@ -337,13 +337,16 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
         fmt::format("By distance alone the key falls off {:.1f} stops from cheek to cheek.", m.acrossStops));
   if (m.weakest >= 0) {
     const OutlinePlace& w = m.outline[size_t(m.weakest)];
-    m.words.push_back(fmt::format(
-        "Outline: weakest at the {}, {:.0f} lightness steps {} the backdrop ({:+.1f} stops); {:.0f} % of the head's "
-        "outline separates.",
-        w.part == OutlinePlace::Part::Hair   ? "hair"
-        : w.part == OutlinePlace::Part::Face ? "side of the face or neck"
-                                             : "shoulder",
-        std::abs(w.difference()), w.difference() >= 0 ? "over" : "under", w.stops, 100 * (1 - m.hairMerged)));
+    const char* part = w.part == OutlinePlace::Part::Hair   ? "hair"
+                       : w.part == OutlinePlace::Part::Face ? "side of the face or neck"
+                                                            : "shoulder";
+    m.words.push_back(
+        fmt::format("Outline: weakest at the {}, {}; {:.0f} % of the head's outline separates.", part,
+                    std::abs(w.difference()) < 0.5
+                        ? std::string("where it has the backdrop's own tone")
+                        : fmt::format("{:.0f} lightness steps {} the backdrop ({:.1f} stops)", std::abs(w.difference()),
+                                      w.difference() > 0 ? "over" : "under", std::abs(w.stops)),
+                    100 * (1 - m.hairMerged)));
   }
   if (m.backdropShows)
     m.words.push_back(fmt::format(

@@ -25,8 +25,8 @@ struct OutlinePlace {
   double difference() const { return inside - outside; }
   bool merges() const;
 };
-/// Lightness difference that reads as an edge from two metres; below it the parts run together, and so do two tones that
-/// are both as good as black. Common practice, no source.
+/// Lightness difference that reads as an edge from two metres; below it the parts run together, and so do two tones
+/// that are both as good as black. Common practice, no source.
 constexpr double kSeparates = 4, kAsGoodAsBlack = 9;
 inline bool OutlinePlace::merges() const {
   return std::abs(difference()) < kSeparates || (inside < kAsGoodAsBlack && outside < kAsGoodAsBlack);

@@ -205,7 +205,7 @@ PatternReading readPattern(const FaceChart& c, const FaceLight& light, const Fac
   }
 
   // The name. Limits: common practice, no source, set so that the textbook places of a hard light read as they should
-  // on every sitter (docs/patterns.md shows the map).
+  // on every sitter (docs/face-patterns.md shows the map).
   const bool triangleStands = s.triangleArea > 30;
   const double eye = s.eyeWidth;
   if (from.elevation > 50 && std::abs(from.azimuth) < 75 &&
@@ -225,7 +225,10 @@ PatternReading readPattern(const FaceChart& c, const FaceLight& light, const Fac
   } else if (s.nearCheek > 0.6 && s.farCheek > 0.6 && s.under < kUnderNose && s.farHalf > 0.84) {
     r.pattern = FacePattern::Flat;
   } else if (s.nearCheek > 0.5 && s.farCheek > 0.5 && s.lean < kStraightDown) {
-    r.pattern = FacePattern::Butterfly;
+    // From high up and aside the shadow falls nearly straight down as well, but the face has a lit side.
+    r.pattern = std::abs(from.azimuth) < 33 ? FacePattern::Butterfly
+                : from.elevation > 50       ? FacePattern::Top
+                                            : FacePattern::Loop;
   } else if (s.farCheek > 0.30) {
     r.pattern = FacePattern::Loop;
   } else {

@@ -1,7 +1,7 @@
 // The pattern that a light makes on this face, read from where its light lies on the sitter's own skin.
 //
-// Names and signs: docs/patterns.md, common practice, no source. A place of the skin counts as dark when less than half
-// of the light's front is seen from it, or when the skin turns away from it; that is where the eye puts a shadow's
+// Names and signs: docs/face-patterns.md, common practice, no source. A place of the skin counts as dark when less than
+// half of the light's front is seen from it, or when the skin turns away from it; that is where the eye puts a shadow's
 // edge. Everything is read on the face, so the same light gives another pattern when the head turns.
 #pragma once
 

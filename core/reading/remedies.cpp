@@ -245,7 +245,7 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
   } else if (k == "uneven-fill") {
     m.distance(fill, {1.25, 1.5, 1.8, 2.2, 2.8});
     m.height(fill, f.sentence.find("stronger at the throat") != std::string::npos ? range(0.15, 0.9, 0.15)
-                                                                                : range(-0.15, -0.9, -0.15));
+                                                                                  : range(-0.15, -0.9, -0.15));
   } else if (k == "from-below") {
     m.height(id, range(0.2, 1.6, 0.2));
     if (id != key) m.target(id, range(-0.5, -2.5, -0.5));
@@ -451,7 +451,7 @@ std::vector<Remedy> findRemedies(PlanReader& reader, const Plan& plan, const std
                                  const RemedySearch& search) {
   const FaceReading before = reader.read(plan);
   const Answers answers = reader.answers();
-  const Fault* fault = before.fault(faultId);
+  const Fault* fault = before.fault(faultId, search.where);
   if (!fault) return {};
   Maker maker{plan, search.metres, {}};
   usual(maker, plan, *fault, before, answers);
@@ -468,11 +468,11 @@ std::vector<Remedy> findRemedies(PlanReader& reader, const Plan& plan, const std
       try {
         if (step.repower) tried = reader.repowered(tried, plan);
         FaceReading after = reader.read(tried);
-        const bool gone =
-            !after.fault(faultId) ||
-            std::count_if(after.faults.begin(), after.faults.end(), [&](const Fault& f) { return f.id == faultId; }) <
-                std::count_if(
-                    before.faults.begin(), before.faults.end(), [&](const Fault& f) { return f.id == faultId; });
+        // Gone is it when none of its kind is left there, or one fewer anywhere: a light may take it along.
+        auto many = [&](const FaceReading& r) {
+          return std::count_if(r.faults.begin(), r.faults.end(), [&](const Fault& f) { return f.id == faultId; });
+        };
+        const bool gone = search.where.empty() ? many(after) < many(before) : !after.fault(faultId, search.where);
         if (!gone || (search.acceptable && !search.acceptable(after))) continue;
         const bool clean = std::none_of(after.faults.begin(), after.faults.end(),
                                         [&](const Fault& f) { return !f.caution && !f.wanted && !known(f.id); });

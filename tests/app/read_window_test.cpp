@@ -48,7 +48,7 @@ struct Reader : Shown {
 TEST(ReadPage, NamesThePatternAndShowsTheWayToAnother) {
   Reader w;
   ASSERT_TRUE(w.read());
-  EXPECT_EQ(w.field<QLabel>("pattern")->text(), "Loop");
+  EXPECT_EQ(w.field<QLabel>("patternName")->text(), "Loop");
   EXPECT_TRUE(w.field<QLabel>("patternSentence")->text().contains("degrees"));
   EXPECT_TRUE(w.window.easel()->hasEvidence()) << "the evidence lies on the picture";
   QTest::mouseClick(w.field<QPushButton>("to-rembrandt"), Qt::LeftButton);
@@ -64,7 +64,7 @@ TEST(ReadPage, NamesThePatternAndShowsTheWayToAnother) {
   EXPECT_FALSE(w.window.tryingOut());
   EXPECT_NE(w.plan().light("A")->hour, before.light("A")->hour);
   ASSERT_TRUE(w.read());
-  EXPECT_EQ(w.field<QLabel>("pattern")->text(), "Rembrandt");
+  EXPECT_EQ(w.field<QLabel>("patternName")->text(), "Rembrandt");
   w.window.document()->undo();
   EXPECT_EQ(w.plan(), before);
 }

@@ -1,0 +1,132 @@
+#include "formats/sheet.h"
+
+#include <cairo-ft.h>
+#include <cairo.h>
+#include <ft2build.h>
+#include FT_FREETYPE_H
+
+#include <stdexcept>
+
+// The font goes into the program as it is: a sheet looks the same on every machine.
+__asm__(
+    ".section .rodata\n"
+    ".global easel_sheet_font\n.global easel_sheet_font_end\n"
+    "easel_sheet_font:\n.incbin \"" EASEL_SHEET_FONT
+    "\"\n"
+    "easel_sheet_font_end:\n.byte 0\n"
+    ".previous\n");
+extern "C" const unsigned char easel_sheet_font[], easel_sheet_font_end[];
+
+namespace easel {
+namespace {
+
+struct Font {
+  FT_Library library = nullptr;
+  FT_Face face = nullptr;
+  cairo_font_face_t* cairo = nullptr;
+  Font() {
+    if (FT_Init_FreeType(&library) != 0 ||
+        FT_New_Memory_Face(library, easel_sheet_font, FT_Long(easel_sheet_font_end - easel_sheet_font), 0, &face) != 0)
+      throw std::runtime_error("The font of the sheet could not be read.");
+    cairo = cairo_ft_font_face_create_for_ft_face(face, 0);
+  }
+  // Never taken down: cairo keeps faces in a cache of its own until the program ends.
+};
+
+std::string fitting(cairo_t* c, std::string text, double width) {
+  cairo_text_extents_t e;
+  cairo_text_extents(c, text.c_str(), &e);
+  if (e.x_advance <= width) return text;
+  while (!text.empty()) {
+    // Whole UTF-8 characters only.
+    do text.pop_back();
+    while (!text.empty() && (static_cast<unsigned char>(text.back()) & 0xc0) == 0x80);
+    if (!text.empty() && (static_cast<unsigned char>(text.back()) & 0xc0) == 0xc0) text.pop_back();
+    const std::string cut = text + "...";
+    cairo_text_extents(c, cut.c_str(), &e);
+    if (e.x_advance <= width) return cut;
+  }
+  return text;
+}
+
+}  // namespace
+
+struct Sheet::Impl {
+  std::unique_ptr<cairo_surface_t, void (*)(cairo_surface_t*)> surface;
+  std::unique_ptr<cairo_t, void (*)(cairo_t*)> context;
+  Impl(int w, int h)
+      : surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, w, h), cairo_surface_destroy),
+        context(cairo_create(surface.get()), cairo_destroy) {}
+};
+
+Sheet::Sheet(int width, int height, double grey) : impl_(std::make_unique<Impl>(width, height)) {
+  static const Font font;
+  cairo_t* c = impl_->context.get();
+  if (cairo_status(c) != CAIRO_STATUS_SUCCESS) throw std::runtime_error("The sheet is too large to be drawn.");
+  cairo_set_source_rgb(c, grey, grey, grey);
+  cairo_paint(c);
+  cairo_set_font_face(c, font.cairo);
+}
+Sheet::~Sheet() = default;
+
+void Sheet::ink(double red, double green, double blue) { cairo_set_source_rgb(impl_->context.get(), red, green, blue); }
+
+void Sheet::write(double x, double y, double points, double width, const std::string& text, double anchor) {
+  cairo_t* c = impl_->context.get();
+  cairo_set_font_size(c, points);
+  const std::string shown = fitting(c, text, width);
+  cairo_text_extents_t e;
+  cairo_text_extents(c, shown.c_str(), &e);
+  cairo_move_to(c, x - anchor * e.x_advance, y);
+  cairo_show_text(c, shown.c_str());
+}
+
+void Sheet::fill(double x, double y, double width, double height) {
+  cairo_rectangle(impl_->context.get(), x, y, width, height);
+  cairo_fill(impl_->context.get());
+}
+
+void Sheet::line(double x0, double y0, double x1, double y1, double width) {
+  cairo_t* c = impl_->context.get();
+  cairo_set_line_width(c, width);
+  cairo_move_to(c, x0, y0);
+  cairo_line_to(c, x1, y1);
+  cairo_stroke(c);
+}
+
+void Sheet::put(int x, int y, const Picture& p) {
+  cairo_surface_t* s = impl_->surface.get();
+  cairo_surface_flush(s);
+  unsigned char* data = cairo_image_surface_get_data(s);
+  const int stride = cairo_image_surface_get_stride(s);
+  for (int row = 0; row < p.height; ++row) {
+    auto* to = reinterpret_cast<std::uint32_t*>(data + size_t(y + row) * size_t(stride)) + x;
+    const std::uint8_t* from = &p.rgba[size_t(row) * size_t(p.width) * 4];
+    for (int k = 0; k < p.width; ++k)
+      to[k] = std::uint32_t(from[k * 4]) << 16 | std::uint32_t(from[k * 4 + 1]) << 8 | from[k * 4 + 2];
+  }
+  cairo_surface_mark_dirty(s);
+}
+
+Picture Sheet::picture() const {
+  cairo_surface_t* s = impl_->surface.get();
+  cairo_surface_flush(s);
+  Picture out;
+  out.width = cairo_image_surface_get_width(s);
+  out.height = cairo_image_surface_get_height(s);
+  const unsigned char* data = cairo_image_surface_get_data(s);
+  const int stride = cairo_image_surface_get_stride(s);
+  out.rgba.resize(size_t(out.width) * size_t(out.height) * 4);
+  for (int y = 0; y < out.height; ++y)
+    for (int x = 0; x < out.width; ++x) {
+      const std::uint32_t v = reinterpret_cast<const std::uint32_t*>(data + size_t(y) * size_t(stride))[x];
+      std::uint8_t* to = &out.rgba[(size_t(y) * size_t(out.width) + size_t(x)) * 4];
+      to[0] = std::uint8_t(v >> 16);
+      to[1] = std::uint8_t(v >> 8);
+      to[2] = std::uint8_t(v);
+      to[3] = 255;
+    }
+  return out;
+}
+
+}  // namespace easel
