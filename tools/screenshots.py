@@ -5,7 +5,7 @@ import json, os, subprocess, sys, tempfile
 EASEL, APP, DEMO, OUT = "build/cli/easel", "build/app/jolly-easel", "demo/marrow-lane-first-light.easel.json", "docs/screenshots"
 plan = json.load(open(DEMO))
 work = tempfile.mkdtemp()
-env = dict(os.environ, QT_QPA_PLATFORM="offscreen", XDG_CONFIG_HOME=work, XDG_STATE_HOME=work)
+env = dict(os.environ, QT_QPA_PLATFORM="offscreen", XDG_CONFIG_HOME=work, XDG_STATE_HOME=work, XDG_DATA_HOME=work)
 
 
 def render(name, size="440x550", **light):
@@ -38,10 +38,6 @@ board("soft-hard-near-far.png", 4, [
     ("The same octagon at 3.5 m: harder, backdrop brighter", render("far", modifier="octa-120", hour=4.2, distance=3.5, height=2.75, room=wide)),
     ("Octagon at 1.1 m, backdrop moved back to 3.5 m", render("away", modifier="octa-120", distance=1.1, room=wide, backdrop={"distance": 3.5}, **loop)),
 ])
-eyes = dict(camera={"focalLength": 330, "aimBelowEyes": 0.0, "height": 1.25}, sitter={"id": "wren"}, size="600x250")
-board("catchlights.png", 2, [
-    (title, render("eye-" + m, modifier=m, hour=5.2, height=1.55, distance=0.95, **json.loads(json.dumps(eyes))))
-    for m, title in (("octa-90", "Octagon 90 cm"), ("softbox-60x90", "Softbox 60 x 90 cm"), ("dish-55", "Beauty dish 55 cm"), ("reflector-18", "Open reflector 18 cm"))])
 board("modifiers.png", 6, [
     (title, render("mod-" + m, size="300x375", modifier=m, hour=4.6, height=1.7, distance=1.1, **extra))
     for m, title, extra in (
@@ -52,14 +48,16 @@ board("modifiers.png", 6, [
 board("sitters.png", 4, [(n, render(n, sitter={"id": n})) for n in ("ottoline", "tobiah", "wren", "anselm")])
 MASTER, FIDDLER, MAKER = (f"demo/marrow-lane-{n}.easel.json" for n in ("master", "fiddler", "maker"))
 for name, file, arguments in (("window", DEMO, []), ("window-set-dim", DEMO, ["--stage", "0", "--dim"]), ("window-meter", MASTER, ["--stage", "2"]),
-                              ("window-four-lights", MASTER, []), ("window-panels", FIDDLER, []), ("window-quality", MAKER, ["--page", "Quality"])):
+                              ("window-four-lights", MASTER, []), ("window-panels", FIDDLER, []), ("window-quality", MAKER, ["--page", "Quality"]),
+                              ("window-read", "demo/marrow-lane-two-lights.easel.json", ["--stage", "3"]), ("window-eyes", MASTER, ["--stage", "3", "--page", "Eyes"]),
+                              ("shelf", MASTER, ["--shelf"])):
     subprocess.run([APP, file, "--picture", f"{OUT}/{name}.png", *arguments], check=True, env=env, capture_output=True)
 
 # Views that want keys pressed: the real program in a display of its own (xvfb, xdotool).
 import time
 display = ":57"
 server = subprocess.Popen(["Xvfb", display, "-screen", "0", "1280x800x24"], stderr=subprocess.DEVNULL)
-live = dict(os.environ, DISPLAY=display, XDG_CONFIG_HOME=f"{work}/live", XDG_STATE_HOME=f"{work}/live")
+live = dict(os.environ, DISPLAY=display, XDG_CONFIG_HOME=f"{work}/live", XDG_STATE_HOME=f"{work}/live", XDG_DATA_HOME=f"{work}/live")
 
 
 def session(file, steps, crop=None):
@@ -85,6 +83,13 @@ try:
     session(MASTER, ["key s", "key h", 4, "stops-map.png", "key s", "key h", 2, "key k", "mousemove 120 700 click 1", 2, "key w", 1, "wipe.png"], "545x780+0+20")
     session(MASTER, ["key F7", "mousemove 707 596 click 1", 4, "every-spot.png"])
     session("demo/marrow-lane-two-lights.easel.json", ["key r", 4, "mousemove 300 700 click 1", 3, "ratios.png"])
+    broken = json.load(open(MASTER))
+    broken["title"] = "Marrow Lane Luthiers: the master, spoilt on purpose"
+    broken["lights"][1].update(targetStops=0.7, power=broken["lights"][1]["power"] + 2.2)
+    broken["lights"][2].update(targetStops=2.5, power=broken["lights"][2]["power"] + 4)
+    json.dump(broken, open(f"{work}/broken.easel.json", "w"))
+    session(f"{work}/broken.easel.json", ["key F9", 8, "mousemove 813 595 click 1", 1, "mousemove 640 638 click 1", 10, "window-faults.png"])
 finally:
     server.kill()
+subprocess.run([EASEL, "patterns", "--out", f"{OUT}/pattern-map.png"], check=True)
 subprocess.run([EASEL, "series", MASTER, "--vary", "light.A.distance=0.6:2.4:5", "--hold", "--size", "240x300", "--out", f"{OUT}/series.png"], check=True, capture_output=True)

@@ -6,6 +6,7 @@
 #include <array>
 #include <cmath>
 
+#include "light/point_meter.h"
 #include "plan/lamp.h"
 
 namespace easel {
@@ -277,9 +278,13 @@ LightingReading::Outline outlineOf(const FaceChart& c, const std::vector<std::ui
 
 bool gives(const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.modifier); }
 
-// Lux seconds that the face gets from a light, at its brightest parts.
-double level(const Plan& plan, const Light& l, const FaceLight& on) {
-  return double(on.reference) * lampEnergy(l, plan.camera.shutter);
+// Lux seconds before the nose, receptor at the light: what a meter says of it there.
+double level(const Scene& scene, const Plan& plan, const Light& l, const Source& source) {
+  const Landmarks& marks = scene.sitter().landmarks;
+  const Vec3 at = scene.studioPoint(marks.noseTip + Vec3{0, 0, 0.04f}),
+             to = normalize(source.emitter().pose().centre - at);
+  return lampEnergy(l, plan.camera.shutter) * (directLux(&scene, source.emitter(), at, to, Receptor::Flat, 64) +
+                                               panelLux(scene, source, at, to, Receptor::Flat, 128));
 }
 
 std::string capital(std::string s) {
@@ -379,14 +384,14 @@ LightingReading readLighting(const Scene& scene, const Plan& plan, const FaceCha
     const bool shownLeft = plan.sitter.turn < 0;
     r.breadth = shownLeft == r.litLeft ? Breadth::Broad : Breadth::Short;
   }
-  const double keyLevel = level(plan, *key, on);
+  const double keyLevel = level(scene, plan, *key, source);
   double others = 0;
   for (const Light& l : plan.lights) {
     if (&l == key || !gives(l) || l.role == Role::Background) continue;
     const Source fill = sourceOf(plan, l);
     const FaceDirection from = directionFromFace(plan, scene, fill.emitter().pose().centre);
     if (std::abs(from.azimuth) > 120) continue;
-    const double h = level(plan, l, lightOnFace(scene, chart, fill, 4));
+    const double h = level(scene, plan, l, fill);
     others = std::max(others, h);
     const double stops = keyLevel > 0 && h > 0 ? std::log2(h / keyLevel) : -99;
     if (r.pattern.pattern == FacePattern::Butterfly && r.pattern.next == FacePattern::None &&
