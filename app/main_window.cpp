@@ -299,12 +299,14 @@ void MainWindow::resultArrived() {
     if (worst.isEmpty() && r->answers && r->answersCurrent)
       for (const Finding& f : adviceOn(plan, *r->answers, r->table.get()))
         if (f.severity == Severity::Warning && worst.isEmpty()) worst = QString::fromStdString(f.sentence);
-    if (!r->problem.empty())
-      showNotice(QString::fromStdString(r->problem), true);
-    else if (!worst.isEmpty())
-      showNotice(worst, true);
-    else if (notice_->property("problem").toBool())
+    // What was said of something else (a file that cannot be read) stays until there is more to say.
+    const QString now = !r->problem.empty() ? QString::fromStdString(r->problem) : worst;
+    if (!now.isEmpty()) {
+      showNotice(now, true);
+      notice_->setProperty("ofPicture", true);
+    } else if (notice_->property("ofPicture").toBool()) {
       showNotice({});
+    }
   }
 }
 
@@ -405,6 +407,7 @@ void MainWindow::showNotice(const QString& sentence, bool problem) {
   notice_->setText(sentence);
   notice_->setToolTip(sentence);
   notice_->setProperty("problem", problem);
+  notice_->setProperty("ofPicture", false);
   notice_->setObjectName(problem ? "problem" : "quiet");
   notice_->style()->unpolish(notice_);
   notice_->style()->polish(notice_);

@@ -319,6 +319,7 @@ void ReadCard::faultsPage() {
   faults_->setObjectName("faults");
   faults_->setAccessibleName(tr("Faults"));
   faults_->setMinimumWidth(190);
+  faults_->setMaximumWidth(250);
   faults_->setMinimumHeight(90);
   faults_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
   connect(faults_, &QListWidget::currentRowChanged, this, [this] { chooseFault(); });
@@ -340,7 +341,12 @@ void ReadCard::faultsPage() {
   progress_->setTextVisible(false);
   progress_->setMaximumHeight(6);
   progress_->hide();
-  auto* right = new QVBoxLayout;
+  // In a box of its own: with its rows hidden a bare layout gives its width away to the list.
+  auto* rightBox = new QWidget(this);
+  rightBox->setMinimumWidth(280);
+  rightBox->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+  auto* right = new QVBoxLayout(rightBox);
+  right->setContentsMargins(0, 0, 0, 0);
   right->setSpacing(3);
   right->addWidget(faultText_);
   right->addWidget(remedyState_);
@@ -370,7 +376,7 @@ void ReadCard::faultsPage() {
   auto* both = new QHBoxLayout;
   both->setSpacing(10);
   both->addWidget(faults_, 2);
-  both->addLayout(right, 5);
+  both->addWidget(rightBox, 5);
   grid_->addLayout(both, 0, 0);
   grid_->setColumnStretch(0, 1);
   connect(&remedyErrand_, &Errand::progressed, this, [this](double share) {
@@ -431,8 +437,10 @@ void ReadCard::askRemedies() {
 
 void ReadCard::showRemedies(const std::vector<Remedy>& found) {
   remedyState_->setText(found.empty() ? tr("Nothing of what usually helps cures it here. Change the set by hand.")
-                        : found.front().clears ? tr("Tried, and nothing new comes with it:")
-                                               : tr("This cures it, but something else comes with it:"));
+                        : found.front().clears
+                            ? tr("Tried, and nothing new comes with it:")
+                            : tr("This cures it, but then another comes up: %1. One after the other.")
+                                  .arg(QString::fromStdString(found.front().brings)));
   for (size_t i = 0; i < remedies_.size(); ++i) {
     RemedyRow& r = remedies_[i];
     r.show->setVisible(i < found.size());

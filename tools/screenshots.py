@@ -85,10 +85,10 @@ try:
     session("demo/marrow-lane-two-lights.easel.json", ["key r", 4, "mousemove 300 700 click 1", 3, "ratios.png"])
     broken = json.load(open(MASTER))
     broken["title"] = "Marrow Lane Luthiers: the master, spoilt on purpose"
-    broken["lights"][1].update(targetStops=0.7, power=broken["lights"][1]["power"] + 2.2)
-    broken["lights"][2].update(targetStops=2.5, power=broken["lights"][2]["power"] + 4)
+    broken["lights"][1].update(targetStops=0.2, power=broken["lights"][1]["power"] + 1.7)
+    broken["lights"][2].update(targetStops=2.8, power=broken["lights"][2]["power"] + 4.3)
     json.dump(broken, open(f"{work}/broken.easel.json", "w"))
-    session(f"{work}/broken.easel.json", ["key F9", 8, "mousemove 813 595 click 1", 1, "mousemove 640 638 click 1", 10, "window-faults.png"])
+    session(f"{work}/broken.easel.json", ["key F9", 8, "mousemove 813 595 click 1", 1, "mousemove 640 622 click 1", 10, "window-faults.png"])
 finally:
     server.kill()
 subprocess.run([EASEL, "patterns", "--out", f"{OUT}/pattern-map.png"], check=True)

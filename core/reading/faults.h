@@ -68,10 +68,11 @@ class PlanReader {
 };
 
 struct Remedy {
-  std::string text;     ///< "Lower A to 1.62 m"
-  Plan plan;            ///< with it done
-  bool clears = true;   ///< the fault is gone and no other has come: it was tried
-  FaceReading reading;  ///< what was read then
+  std::string text;         ///< "Lower A to 1.62 m"
+  Plan plan;                ///< with it done
+  bool clears = true;       ///< the fault is gone and no other has come: it was tried
+  std::string brings = {};  ///< title of the fault that comes with it, when it does not clear
+  FaceReading reading;      ///< what was read then
 };
 struct RemedySearch {
   std::string where;  ///< of several faults of one kind this one; empty: the first

@@ -474,9 +474,11 @@ std::vector<Remedy> findRemedies(PlanReader& reader, const Plan& plan, const std
         };
         const bool gone = search.where.empty() ? many(after) < many(before) : !after.fault(faultId, search.where);
         if (!gone || (search.acceptable && !search.acceptable(after))) continue;
-        const bool clean = std::none_of(after.faults.begin(), after.faults.end(),
-                                        [&](const Fault& f) { return !f.caution && !f.wanted && !known(f.id); });
-        (clean ? cures : partly).push_back({step.text, std::move(tried), clean, std::move(after)});
+        std::string brings;
+        for (const Fault& f : after.faults)
+          if (brings.empty() && !f.caution && !f.wanted && !known(f.id)) brings = f.title;
+        const bool clean = brings.empty();
+        (clean ? cures : partly).push_back({step.text, std::move(tried), clean, std::move(brings), std::move(after)});
         if (clean) break;
       } catch (const std::exception&) {
         continue;  // a step that cannot be computed is none
