@@ -473,10 +473,13 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
       const Light* l = document_->plan().light(c.light);
       const QString id = QString::fromStdString(c.light);
       if (c.lives)
-        living += tr("%1 at %2 o'clock, %3%4")
+        living += tr("%1 at %2 o'clock, %3, %4 x %5 mm%6")
                       .arg(id)
                       .arg(std::lround(c.hour) ? std::lround(c.hour) : 12)
-                      .arg(QString::fromStdString(c.shape), c.onIris ? QString() : tr(", on the white"));
+                      .arg(QString::fromStdString(c.shape))
+                      .arg(c.width, 0, 'f', 1)
+                      .arg(c.height, 0, 'f', 1)
+                      .arg(c.onIris ? QString() : tr(", on the white"));
       else if (l && (l->role == Role::Key || l->role == Role::Fill))
         hidden += tr("%1 does not show (%2)%3")
                       .arg(id, QString::fromStdString(c.hiddenBy),

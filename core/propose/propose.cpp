@@ -11,6 +11,7 @@
 #include "balance/balance.h"
 #include "gear/inventory.h"
 #include "plan/lamp.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
 #include "reading/map.h"
@@ -229,7 +230,8 @@ void addOthers(Plan& plan, const SetLook& look, const Wish& wish) {
   std::vector<LookLight> lights = look.lights;
   const bool hasFill =
       std::any_of(lights.begin(), lights.end(), [](const LookLight& l) { return l.school.starts_with("fill"); });
-  if (wish.ratioStops && !hasFill) lights.insert(lights.begin(), {"fill-lens", -*wish.ratioStops, {}, 0, 0, "none"});
+  if (wish.ratioStops && !hasFill)
+    lights.insert(lights.begin(), {"fill-lens", -*wish.ratioStops, {}, 0, 0, "none", "none"});
   int edges = 0;
   for (const LookLight& r : lights) {
     Light l = proposeLight(plan, r.school).light;
@@ -242,6 +244,8 @@ void addOthers(Plan& plan, const SetLook& look, const Wish& wish) {
       }
     l.fittings.grid = r.grid;
     l.fittings.gel = r.gel;
+    l.fittings.pattern = r.pattern;
+    if (r.kelvin > 0) l.fittings.kelvin = r.kelvin;
     // The second of a pair goes to the other side.
     if (l.role == Role::Rim && ++edges == 2) l.hour = 12 - l.hour;
     if (const Modifier* m = findModifier(l.modifier)) {
@@ -251,6 +255,7 @@ void addOthers(Plan& plan, const SetLook& look, const Wish& wish) {
     }
     plan.lights.push_back(l);
   }
+  if (!look.panel.empty()) plan.panels.push_back(proposePanel(plan, look.panel).panel);
 }
 
 void setTone(PlanReader& reader, Plan& plan, const std::string& tone, std::vector<std::string>& gave) {
@@ -428,7 +433,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
         }
     p.reachable = std::none_of(answers.lights.begin(), answers.lights.end(), [&](const LightAnswer& a) {
       const Light* l = p.plan.light(a.id);
-      return l && l->on && std::abs(a.setting.shortfall) > 0.1;
+      return l && l->on && std::abs(a.setting.shortfall) >= 0.15;  // as the fault has it
     });
     if (!p.patternAsAsked) p.gave.push_back(fmt::format("It makes {} instead.", p.reading.lighting.name));
     if (!p.ratioAsAsked) p.gave.push_back(fmt::format("The fill meters {:.1f} stops under the key.", p.ratioStops));

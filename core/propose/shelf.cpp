@@ -81,7 +81,7 @@ std::vector<SetLook> made() {
     l.elevationLeast = 32;
     l.elevationMost = 48;
     l.keyFronts = {"octa-90", "softbox-60x90", "dish-70"};
-    l.lights = {{"fill-below", -2, {"softbox-60x90", "strip-35x90"}, 0, 0, "none"}};
+    l.lights = {{"fill-below", -2, {"softbox-60x90", "strip-35x90"}, 0, 0, "none", "none"}};
     l.ratioStops = 2;
     all.push_back(l);
   }
@@ -93,7 +93,8 @@ std::vector<SetLook> made() {
     l.mistakes = "A rim without a grid lights the lens; spill makes grey of black.";
     l.pattern = P::Loop;
     l.keyFronts = {"octa-90", "softbox-60x90", "octa-120"};
-    l.lights = {{"fill-key-side", -2, {}, 0, 0, "none"}, {"rim-under", -0.5, {"strip-30x120-grid"}, 0, 0, "none"}};
+    l.lights = {{"fill-key-side", -2, {}, 0, 0, "none", "none"},
+                {"rim-under", -0.5, {"strip-30x120-grid"}, 0, 0, "none", "none"}};
     l.backdrop = "paper-black";
     l.ratioStops = 2;
     l.wanted = {"merged-outline"};
@@ -108,9 +109,9 @@ std::vector<SetLook> made() {
     l.mistakes = "A halo round the head instead of behind the shoulder blades; a hair light on the nose.";
     l.pattern = P::Loop;
     l.keyFronts = {"octa-90", "softbox-60x90", "dish-70"};
-    l.lights = {{"fill-key-side", -1.5, {}, 0, 0, "none"},
-                {"hair-under", 99, {"softbox-40x40-grid", "softbox-40x40"}, 0, 0, "none"},
-                {"background", -1, {}, 0, 0, "none"}};
+    l.lights = {{"fill-key-side", -1.5, {}, 0, 0, "none", "none"},
+                {"hair-under", 99, {"softbox-40x40-grid", "softbox-40x40"}, 0, 0, "none", "none"},
+                {"background", -1, {}, 0, 0, "none", "none"}};
     l.ratioStops = 1.5;
     all.push_back(l);
   }
@@ -123,9 +124,9 @@ std::vector<SetLook> made() {
     l.mistakes = "More than two stops over flares; less prints grey.";
     l.pattern = P::Loop;
     l.keyFronts = {"octa-120", "octa-150", "softbox-90x120"};
-    l.lights = {{"fill-lens", -1, {"octa-120", "softbox-90x120"}, 0, 0, "none"},
-                {"background-side", 1, {"reflector-21", "reflector-18"}, 40, 0, "none"},
-                {"background-side", 1, {"reflector-21", "reflector-18"}, 40, 0, "none"}};
+    l.lights = {{"fill-lens", -1, {"octa-120", "softbox-90x120"}, 0, 0, "none", "none"},
+                {"background-side", 1, {"reflector-21", "reflector-18"}, 40, 0, "none", "none"},
+                {"background-side", 1, {"reflector-21", "reflector-18"}, 40, 0, "none", "none"}};
     l.backdrop = "paper-white";
     l.tone = "pure-white";
     l.ratioStops = 1;
@@ -142,8 +143,8 @@ std::vector<SetLook> made() {
     l.elevationLeast = 30;
     l.elevationMost = 48;
     l.keyFronts = {"dish-70", "octa-90", "dish-55"};
-    l.lights = {{"rim-under", -1, {"strip-30x120-grid"}, 0, 0, "none"},
-                {"rim-under", -1, {"strip-30x120-grid"}, 0, 0, "none"}};
+    l.lights = {{"rim-under", -1, {"strip-30x120-grid"}, 0, 0, "none", "none"},
+                {"rim-under", -1, {"strip-30x120-grid"}, 0, 0, "none", "none"}};
     all.push_back(l);
   }
   {
@@ -155,8 +156,8 @@ std::vector<SetLook> made() {
     l.mistakes = "Blown-out edges, a hot scalp.";
     l.pattern = P::Loop;
     l.keyFronts = {"octa-90", "dish-55", "softbox-60x90"};
-    l.lights = {{"rim-accent", 0, {"strip-30x120-grid"}, 0, 0, "none"},
-                {"hair-under", 99, {"softbox-40x40-grid"}, 0, 0, "none"}};
+    l.lights = {{"rim-accent", 0, {"strip-30x120-grid"}, 0, 0, "none", "none"},
+                {"hair-under", 99, {"softbox-40x40-grid"}, 0, 0, "none", "none"}};
     l.backdrop = "canvas-grey";
     all.push_back(l);
   }
@@ -184,7 +185,7 @@ std::vector<SetLook> made() {
     l.breadth = Breadth::Short;
     l.turn = 25;
     l.keyFronts = {"softbox-60x90", "octa-90", "dish-55"};
-    l.lights = {{"hair-under", 99, {"softbox-40x40-grid"}, 0, 0, "none"}};
+    l.lights = {{"hair-under", 99, {"softbox-40x40-grid"}, 0, 0, "none", "none"}};
     l.wanted = {"merged-outline"};
     all.push_back(l);
   }
@@ -198,7 +199,7 @@ std::vector<SetLook> made() {
     l.breadth = Breadth::Broad;
     l.turn = 22;
     l.keyFronts = {"octa-90", "octa-120", "softbox-60x90"};
-    l.lights = {{"fill-lens", -1, {}, 0, 0, "none"}};
+    l.lights = {{"fill-lens", -1, {}, 0, 0, "none", "none"}};
     l.ratioStops = 1;
     all.push_back(l);
   }
@@ -211,7 +212,7 @@ std::vector<SetLook> made() {
     l.pattern = P::Loop;
     l.hardness = Hardness::Hard;
     l.keyFronts = {"reflector-18", "reflector-21", "bare"};
-    l.lights = {{"fill-lens", -3, {"octa-150", "octa-120"}, 0, 0, "none"}};
+    l.lights = {{"fill-lens", -3, {"octa-150", "octa-120"}, 0, 0, "none", "none"}};
     l.ratioStops = 3;
     all.push_back(l);
   }
@@ -224,7 +225,7 @@ std::vector<SetLook> made() {
     l.pattern = P::Loop;
     l.hardness = Hardness::Firm;
     l.keyFronts = {"dish-55", "dish-70", "octa-55"};
-    l.lights = {{"fill-lens", -2, {"ring-20"}, 0, 0, "none"}};
+    l.lights = {{"fill-lens", -2, {"ring-20"}, 0, 0, "none", "none"}};
     l.ratioStops = 2;
     all.push_back(l);
   }
@@ -251,7 +252,7 @@ std::vector<SetLook> made() {
     l.levels = "Backdrop at mid to light grey or white; face four stops under.";
     l.mistakes = "A pale floor or wall that fills the face.";
     l.pattern = P::None;
-    l.lights = {{"background-side", 0, {}, 0, 0, "none"}, {"background-side", 0, {}, 0, 0, "none"}};
+    l.lights = {{"background-side", 0, {}, 0, 0, "none", "none"}, {"background-side", 0, {}, 0, 0, "none", "none"}};
     l.backdrop = "paper-light-grey";
     l.tone = "light-grey";
     l.wanted = {"dead-eyes", "merged-outline", "ambient", "spill"};
@@ -265,8 +266,60 @@ std::vector<SetLook> made() {
     l.mistakes = "Both on the face: mixed colours on skin look ill.";
     l.pattern = P::Loop;
     l.keyFronts = {"octa-90", "softbox-60x90", "octa-120"};
-    l.lights = {{"rim-under", -1, {"strip-30x120-grid"}, 0, 0, "warm-full"}, {"fill-key-side", -2, {}, 0, 0, "none"}};
+    l.lights = {{"rim-under", -1, {"strip-30x120-grid"}, 0, 0, "warm-full", "none"},
+                {"fill-key-side", -2, {}, 0, 0, "none", "none"}};
     l.ratioStops = 2;
+    all.push_back(l);
+  }
+  {
+    SetLook l = look("light-and-board", "A light and a board", "One unit and a white board: gentle, cheap, quick.");
+    l.steps = {"One key, as for one soft light.", "A white V-flat opposite it, out of the picture.",
+               "Nearer lifts the shadows, a black side turned in deepens them."};
+    l.levels = "The board lifts the dark cheek by half a stop to a stop.";
+    l.mistakes = "A board that stands in the picture, or that mirrors a coloured wall.";
+    l.pattern = P::Loop;
+    l.keyFronts = {"octa-90", "softbox-60x90", "octa-120"};
+    l.panel = "v-flat";
+    all.push_back(l);
+  }
+  {
+    SetLook l =
+        look("answer-by-board", "Answered by a board", "Beauty with one unit: the board below is the second light.");
+    l.steps = {"The key over the lens.", "A reflector on the knees, tilted up to the key.",
+               "Raise it until the shadow under the chin opens."};
+    l.levels = "The board gives back about two stops under the key.";
+    l.mistakes = "Silver too near: light from below.";
+    l.pattern = P::Butterfly;
+    l.elevationLeast = 32;
+    l.elevationMost = 48;
+    l.keyFronts = {"dish-70", "octa-90", "octa-55"};
+    l.panel = "reflector";
+    all.push_back(l);
+  }
+  {
+    SetLook l = look("panes-behind", "Panes on the wall", "A story in the backdrop: a window that is not there.");
+    l.steps = {"The key first, kept off the backdrop.",
+               "A focusing spot with panes, from the side, across the backdrop.",
+               "Focus until the bars are as sharp as you like."};
+    l.levels = "Panes a third to one and a half stops under the key.";
+    l.mistakes = "A key that spills on the wall washes the panes out.";
+    l.pattern = P::Loop;
+    l.keyFronts = {"octa-90", "softbox-60x90", "dish-55"};
+    LookLight panes{"background-side", -0.3, {"spot"}, 0, 0, "none", "panes"};
+    l.lights = {panes};
+    all.push_back(l);
+  }
+  {
+    SetLook l = look("coloured-edges", "Coloured edges", "Music and games: a quiet face between two colours.");
+    l.steps = {"The key alone, neutral.", "Two gridded strips behind, one with a blue gel, one with rose.",
+               "A gel looks deeper at lower power: start low."};
+    l.levels = "Edges equal to the key or a little under.";
+    l.mistakes = "Colour on the cheeks: turn the strips further behind.";
+    l.pattern = P::Loop;
+    l.keyFronts = {"octa-90", "dish-55", "softbox-60x90"};
+    l.lights = {{"rim-under", -0.5, {"strip-30x120-grid"}, 0, 0, "blue", "none"},
+                {"rim-under", -0.5, {"strip-30x120-grid"}, 0, 0, "rose", "none"}};
+    l.backdrop = "paper-dark-grey";
     all.push_back(l);
   }
   return all;

@@ -24,6 +24,7 @@ struct LookLight {
   double grid = 0;                  ///< degrees, 0 none
   double kelvin = 0;                ///< wanted colour temperature; 0: the unit's own
   std::string gel = "none";
+  std::string pattern = "none";  ///< that a focusing spot projects
 };
 
 struct SetLook {

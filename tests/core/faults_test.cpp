@@ -37,6 +37,17 @@ void at(Light& l, double hour, double distance, double height) {
   l.height = height;
 }
 
+// White paper and two background lights that leave it just white.
+void whitePaper(Plan& p) {
+  keyAlone(p);
+  p.backdrop.material = "paper-white";
+  p.backdrop.distance = 1.9;
+  for (const char* id : {"B", "C"}) {
+    put(p, "background-side", [](Light& l) { l.fittings.grid = 40; });
+    p.light(id)->targetStops = 0.7;
+  }
+}
+
 const std::vector<Case>& cases() {
   static const std::vector<Case> all = {
       {"deep-sockets", [](Plan& p) { at(key(p), 5.6, 0.75, 2.35); }, [](Plan& p) { keyAlone(p), hard(key(p)); }},
@@ -110,27 +121,12 @@ const std::vector<Case>& cases() {
        [](Plan& p) {
          at(*p.light("D"), 12, 0.5, 1.25), p.light("D")->targetStops = 0.3, p.light("D")->tiltOffset = 0;
        }},
-      {"grey-white", [](Plan& p) { p.light("B")->targetStops = p.light("C")->targetStops = -0.8; },
-       [](Plan& p) {
-         keyAlone(p);
-         p.backdrop.material = "paper-white";
-         p.backdrop.distance = 1.9;
-         put(p, "background-side", [](Light& l) { l.fittings.grid = 40; });
-         put(p, "background-side", [](Light& l) { l.fittings.grid = 40; });
-         for (const char* id : {"B", "C"}) p.light(id)->targetStops = 0.7;
-       }},
+      {"grey-white", [](Plan& p) { p.light("B")->targetStops = p.light("C")->targetStops = -0.8; }, whitePaper},
       {"white-flares",
        [](Plan& p) {
          for (const char* id : {"B", "C"}) p.light(id)->fittings.grid = 0, p.light(id)->targetStops = 2.2;
        },
-       [](Plan& p) {
-         keyAlone(p);
-         p.backdrop.material = "paper-white";
-         p.backdrop.distance = 1.9;
-         put(p, "background-side", [](Light& l) { l.fittings.grid = 40; });
-         put(p, "background-side", [](Light& l) { l.fittings.grid = 40; });
-         for (const char* id : {"B", "C"}) p.light(id)->targetStops = 0.7;
-       }},
+       whitePaper},
       {"spill",
        [](Plan& p) {
          p.backdrop.distance = 0.7;
