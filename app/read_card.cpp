@@ -306,6 +306,11 @@ void ReadCard::eyesPage() {
   grid_->setColumnStretch(1, 4);
 }
 
+void ReadCard::showEvent(QShowEvent* e) {
+  Card::showEvent(e);
+  askEyes();
+}
+
 void ReadCard::askEyes() {
   if (!reading_ || !isVisible() || pages_->currentIndex() != 2) return;
   eyesErrand_.start([this, plan = document_->plan(), reading = reading_](const Errand::Go&) -> Errand::Done {
@@ -481,7 +486,7 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
                       .arg(c.height, 0, 'f', 1)
                       .arg(c.onIris ? QString() : tr(", on the white"));
       else if (l && (l->role == Role::Key || l->role == Role::Fill))
-        hidden += tr("%1 does not show (%2)%3")
+        hidden += tr("%1 is kept out by %2%3")
                       .arg(id, QString::fromStdString(c.hiddenBy),
                            c.lowerTo > 0 ? tr("; at %1 it would").arg(lengthText(c.lowerTo)) : QString());
     }

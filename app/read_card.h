@@ -67,6 +67,9 @@ class ReadCard : public Card {
   void taken(const easel::Plan& plan, const QString& label);
   void evidenceChanged();  ///< another fault is chosen, or another page
 
+ protected:
+  void showEvent(QShowEvent*) override;
+
  private:
   void patternPage();
   void eyesPage();

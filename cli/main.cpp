@@ -191,7 +191,7 @@ void read(const std::string& file, bool json) {
       fmt::print("{} eye: {} at {:.1f} o'clock, {}, {:.1f} x {:.1f} mm{}\n", c.eye == 0 ? "left" : "right", c.light,
                  c.hour, c.shape, c.width, c.height, c.onIris ? "" : ", on the white");
     else
-      fmt::print("{} eye: {} does not show: {}{}\n", c.eye == 0 ? "left" : "right", c.light, c.hiddenBy,
+      fmt::print("{} eye: {} is kept out by {}{}\n", c.eye == 0 ? "left" : "right", c.light, c.hiddenBy,
                  c.lowerTo > 0 ? fmt::format("; it would at {:.2f} m", c.lowerTo) : "");
 }
 

@@ -109,6 +109,7 @@ struct Search {
   FacePattern pattern;
   Hardness hardness;
   double side;
+  std::function<bool()> wanted;  ///< false: stop
   int asked = 0;
 
   /// A profile is lit from before the face and a little behind it.
@@ -197,6 +198,7 @@ Found searchKey(Search& s, const Modifier& front) {
   Found best;
   auto objective = [](const std::vector<double>& x, std::vector<double>&, void* data) {
     auto* pair = static_cast<std::pair<Search*, Found*>*>(data);
+    if (!pair->first->wanted()) throw nlopt::forced_stop();
     const double c = pair->first->cost(x[0], x[1], x[2]);
     if (c < pair->second->cost) *pair->second = {x[0], x[1], x[2], c};
     return c;
@@ -220,6 +222,8 @@ Found searchKey(Search& s, const Modifier& front) {
     near.set_maxeval(60);
     x = {best.azimuth, best.elevation, best.distance};
     near.optimize(x, value);
+  } catch (const nlopt::forced_stop&) {
+    // The caller asks again and goes.
   } catch (const nlopt::roundoff_limited&) {
     // What was found stands.
   }
@@ -354,7 +358,8 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
     if (!keyless) {
       const Light key = keyOf(front, studio, wish.keyLeft);
       const FaceChart chart = chartFace(*scene, 0.0035f);
-      Search s{*scene, studio, chart, key, *look, pattern, hardness, wish.keyLeft ? -1.0 : 1.0};
+      Search s{
+          *scene, studio, chart, key, *look, pattern, hardness, wish.keyLeft ? -1.0 : 1.0, [&] { return share(0.05); }};
       const Found at = searchKey(s, front);
       Light placed = lightAt(studio, *scene, key, {s.side * at.azimuth, at.elevation}, at.distance);
       if (look->id == "turned-dish") placed.pan = 0.6 * edgeFeather(studio, placed);

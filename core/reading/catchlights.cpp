@@ -21,14 +21,15 @@ Vec3 cameraEye(const Plan& plan) { return cameraPose(plan, 0.8).eye; }
 std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const Cornea& eye) {
   const Vec3 d = normalize(point - lens);
   const auto hit = scene.meet(lens, d, 1, 0.6f);
-  if (!hit) return "behind";
+  if (!hit) return "something in front";
   if (hit->surface == Surface::Eye || hit->surface == Surface::Cornea) return {};
   const float off = length(hit->position - point);
-  if (hit->surface == Surface::Lash) return "lashes";
+  if (hit->surface == Surface::Lash) return "the lashes";
   if (hit->surface == Surface::Hair) return "hair";
-  if (hit->surface == Surface::Brow) return "brow";
-  if (hit->surface == Surface::Skin && off < 0.03f) return dot(point - eye.iris(), up) > 0 ? "upper lid" : "lower lid";
-  return hit->surface == Surface::Skin ? "nose" : "something in front";
+  if (hit->surface == Surface::Brow) return "the brow";
+  if (hit->surface == Surface::Skin && off < 0.03f)
+    return dot(point - eye.iris(), up) > 0 ? "the upper lid" : "the lower lid";
+  return hit->surface == Surface::Skin ? "the nose" : "something in front";
 }
 
 // What keeps light from a point of the cornea; empty when it comes.
@@ -39,16 +40,16 @@ std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float dista
   if (!hit) return "something";
   switch (hit->surface) {
     case Surface::Lash:
-      return "lashes";
+      return "the lashes";
     case Surface::Brow:
-      return "brow";
+      return "the brow";
     case Surface::Hair:
       return "hair";
     case Surface::Panel:
     case Surface::Scrim:
       return "a panel";
     case Surface::Skin:
-      return hit->distance > 0.03f ? "nose" : dot(direction, up) > 0 ? "brow" : "lower lid";
+      return hit->distance > 0.03f ? "the nose" : dot(direction, up) > 0 ? "the brow" : "the lower lid";
     default:
       return "something";
   }
@@ -89,9 +90,9 @@ Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, con
     const Vec3 d = to / distance;
     // Beyond the limb the eye is a flatter ball: what would be mirrored there lies at the rim or not at all.
     if (dot(n, eye.axis) < 0.45f || dot(n, d) <= 0)
-      why = "behind";
+      why = "its place: the eye mirrors nothing from there";
     else if (emitter && !emitter->seen(p, d, distance * 1.05f))
-      why = "grid";
+      why = "its beam, which passes the eye";
     else
       why = coveredBy(scene, camera.eye, p, up, eye);
     if (why.empty()) why = blockedBy(scene, p, d, distance, up);

@@ -31,7 +31,7 @@ struct Catchlight {
   int eye = 0;           ///< 0 the sitter's left, 1 the right
   double visible = 0;    ///< share of the front that is mirrored, 0..1
   bool lives = false;    ///< enough of it to be seen
-  std::string hiddenBy;  ///< "upper lid", "lashes", "brow", "hair", "nose", "grid", "behind"; empty when it lives
+  std::string hiddenBy;  ///< "the upper lid", "lashes", "the brow" ..., or why it cannot show; empty when it lives
   bool onIris = false;   ///< within the iris as the camera sees it; else on the white
   Vec3 point;            ///< its middle on the cornea, studio
   double x = 0, y = 0;   ///< beside and above the iris's middle as the camera sees it, in iris diameters

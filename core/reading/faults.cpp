@@ -128,7 +128,7 @@ void eyes(Context& c) {
     std::string hidden;
     for (const Catchlight& l : k.all)
       if (l.light == c.r.lighting.key && !l.hiddenBy.empty()) {
-        hidden = fmt::format(" {} is hidden by the {}{}.", l.light, l.hiddenBy,
+        hidden = fmt::format(" {} is kept out by {}{}.", l.light, l.hiddenBy,
                              l.lowerTo > 0 ? fmt::format("; at {:.2f} m it would show", l.lowerTo) : "");
         break;
       }

@@ -456,14 +456,16 @@ std::vector<Remedy> findRemedies(PlanReader& reader, const Plan& plan, const std
   Maker maker{plan, search.metres, {}};
   usual(maker, plan, *fault, before, answers);
   std::vector<Remedy> cures, partly;
-  auto known = [&](const std::string& id) {
-    return std::any_of(before.faults.begin(), before.faults.end(), [&](const Fault& f) { return f.id == id; });
+  auto known = [&](const Fault& now) {
+    return std::any_of(before.faults.begin(), before.faults.end(),
+                       [&](const Fault& f) { return f.id == now.id && f.where == now.where; });
   };
-  size_t done = 0;
+  size_t done = 0, all = 0;
+  for (const Steps& kind : maker.kinds) all += kind.size();
   for (const Steps& kind : maker.kinds) {
-    if (search.progress && !search.progress(double(done) / double(maker.kinds.size()))) break;
-    ++done;
     for (const Step& step : kind) {
+      // A stopped search gives nothing: what it has so far may not be the best.
+      if (search.progress && !search.progress(double(done++) / double(all))) return {};
       Plan tried = step.plan;
       try {
         if (step.repower) tried = reader.repowered(tried, plan);
@@ -476,7 +478,7 @@ std::vector<Remedy> findRemedies(PlanReader& reader, const Plan& plan, const std
         if (!gone || (search.acceptable && !search.acceptable(after))) continue;
         std::string brings;
         for (const Fault& f : after.faults)
-          if (brings.empty() && !f.caution && !f.wanted && !known(f.id)) brings = f.title;
+          if (brings.empty() && !f.caution && !f.wanted && !known(f)) brings = f.title;
         const bool clean = brings.empty();
         (clean ? cures : partly).push_back({step.text, std::move(tried), clean, std::move(brings), std::move(after)});
         if (clean) break;
