@@ -6,6 +6,7 @@
 #include <array>
 #include <cmath>
 
+#include "exposure/meter.h"
 #include "light/point_meter.h"
 #include "plan/lamp.h"
 
@@ -422,7 +423,8 @@ LightingReading readLighting(const Scene& scene, const Plan& plan, const FaceCha
         r.other = "panel " + p.id;
       }
     }
-  const bool dim = others < keyLevel / 8;
+  // Nothing else lifts the face to within three stops of what the camera is set for.
+  const bool dim = others < exposureForAperture(plan.camera.aperture, plan.camera.iso) / 8;
   r.silhouette = r.pattern.pattern == FacePattern::BackLight && dim;
   const std::string base =
       r.pattern.next == FacePattern::None

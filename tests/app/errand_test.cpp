@@ -1,0 +1,94 @@
+// Work on a thread of its own: the newest wins, and nothing comes back when nobody waits for it.
+#include "errand.h"
+
+#include <gtest/gtest.h>
+
+#include <QSignalSpy>
+#include <QTest>
+#include <QThread>
+#include <stdexcept>
+
+namespace easel::app {
+namespace {
+
+TEST(Errand, BringsItsResultHome) {
+  Errand e;
+  QSignalSpy ended(&e, &Errand::ended);
+  int result = 0;
+  const auto home = QThread::currentThread();
+  e.start([&](const Errand::Go& go) -> Errand::Done {
+    EXPECT_NE(QThread::currentThread(), home);
+    EXPECT_TRUE(go(0.5));
+    return [&] {
+      EXPECT_EQ(QThread::currentThread(), home);
+      result = 42;
+    };
+  });
+  EXPECT_TRUE(e.running());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return result == 42; }, 5000));
+  EXPECT_TRUE(QTest::qWaitFor([&] { return ended.count() == 1; }, 5000));
+  EXPECT_FALSE(e.running());
+}
+
+TEST(Errand, TheNewestWins) {
+  Errand e;
+  std::atomic<bool> release{false};
+  int first = 0, second = 0;
+  e.start([&](const Errand::Go&) -> Errand::Done {
+    while (!release) QThread::msleep(2);
+    return [&] { ++first; };
+  });
+  e.start([&](const Errand::Go&) -> Errand::Done { return [&] { ++second; }; });
+  release = true;
+  ASSERT_TRUE(QTest::qWaitFor([&] { return second == 1; }, 5000));
+  QTest::qWait(30);
+  EXPECT_EQ(first, 0) << "what was replaced is not delivered";
+}
+
+TEST(Errand, CancelledNothingComesBack) {
+  Errand e;
+  std::atomic<int> asked{0};
+  std::atomic<bool> told{false};
+  int done = 0;
+  e.start([&](const Errand::Go& go) -> Errand::Done {
+    while (go(0)) {
+      ++asked;
+      QThread::msleep(2);
+    }
+    told = true;
+    return [&] { ++done; };
+  });
+  ASSERT_TRUE(QTest::qWaitFor([&] { return asked > 2; }, 5000));
+  QSignalSpy ended(&e, &Errand::ended);
+  e.cancel();
+  EXPECT_EQ(ended.count(), 1);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return told.load(); }, 5000)) << "the work hears of it";
+  QTest::qWait(30);
+  EXPECT_EQ(done, 0);
+}
+
+TEST(Errand, AFailureIsASentence) {
+  Errand e;
+  QSignalSpy failed(&e, &Errand::failed);
+  e.start([](const Errand::Go&) -> Errand::Done { throw std::runtime_error("The sitter is missing."); });
+  ASSERT_TRUE(QTest::qWaitFor([&] { return failed.count() == 1; }, 5000));
+  EXPECT_EQ(failed[0][0].toString(), "The sitter is missing.");
+  EXPECT_FALSE(e.running());
+}
+
+TEST(Errand, CanGoWhileItsWorkRuns) {
+  std::atomic<bool> ended{false};
+  {
+    Errand e;
+    e.start([&](const Errand::Go& go) -> Errand::Done {
+      while (go(0)) QThread::msleep(1);
+      ended = true;
+      return {};
+    });
+    QTest::qWait(20);
+  }
+  EXPECT_TRUE(ended) << "it was waited for";
+}
+
+}  // namespace
+}  // namespace easel::app
