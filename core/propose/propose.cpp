@@ -246,6 +246,12 @@ void addOthers(Plan& plan, const SetLook& look, const Wish& wish) {
         l.modifier = f;
         break;
       }
+    if (!owned(l.modifier))
+      for (const Modifier& m : knownModifiers())
+        if (owned(m.id) && m.mount == Mount::Stand) {
+          l.modifier = m.id;
+          break;
+        }
     l.fittings.grid = r.grid;
     l.fittings.gel = r.gel;
     l.fittings.pattern = r.pattern;

@@ -426,7 +426,8 @@ void frame(Context& c) {
           seen.push_back(p);
           ++standPoints;
         }
-    if (lampPoints + standPoints > 0 && l.name.find("in the picture") == std::string::npos) {
+    // The bulb of a prop is there to be seen, and stands in its prop.
+    if (lampPoints + standPoints > 0 && l.modifier != "lamp-6") {
       c.say("in-frame", "light " + l.id,
             fmt::format("{} stands in the picture{}.", lampPoints ? l.id : "The stand of " + l.id,
                         lampPoints > 12 ? ", most of it" : ", a corner of it"),

@@ -7,6 +7,7 @@
 #include "balance/backdrop_tone.h"
 #include "balance/balance.h"
 #include "exposure/shutter.h"
+#include "gear/inventory.h"
 #include "gear/kit.h"
 #include "plan/edit.h"
 #include "plan/placement.h"
@@ -178,6 +179,8 @@ struct Maker {
       try {
         Proposal n = proposeLight(p, school);
         if (t < 90) n.light.targetStops = t;
+        // Nobody is sent to what the kit has not.
+        if (const auto have = modifiersOwned(n.light.modifier); have && *have < 1) return {};
         p.lights.push_back(n.light);
         return fmt::format("Add {}: {}, {:.1f} stops {}", n.light.id, n.light.name, std::abs(n.light.targetStops),
                            n.light.targetStops < 0 ? "under the key" : "over the key");
@@ -410,6 +413,7 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
     for (const Unit& u : knownUnits()) {
       const Unit* now = findUnit(light->unit);
       if (!now || u.kind != now->kind || u.id == now->id) continue;
+      if (const auto have = unitsOwned(u.id); have && *have < 1) continue;
       m.light(id, {0}, [&](Light& l, double) {
         l.unit = u.id;
         return fmt::format("Use the {} for {}", u.name, l.id);

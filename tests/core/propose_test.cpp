@@ -129,16 +129,20 @@ TEST(Propose, AnUnknownLookIsRefused) {
 
 TEST(Propose, KeepsToTheKit) {
   Inventory kit;
-  kit.modifiers = {{"softbox-40x40", 1}};
+  kit.modifiers = {{"softbox-40x40", 2}};
   kit.units = {{"battery-200", 2}};
   takeIntoUse(kit);
   Wish w;
   w.look = "one-soft";
+  w.ratioStops = 2;
   const auto found = propose(w, smallRoom(), {}, 3);
   takeIntoUse({});
   ASSERT_EQ(found.size(), 1u) << "one front is all there is";
-  EXPECT_EQ(found.front().plan.lights[0].modifier, "softbox-40x40");
-  EXPECT_EQ(found.front().plan.lights[0].unit, "battery-200");
+  ASSERT_EQ(found.front().plan.lights.size(), 2u);
+  for (const Light& l : found.front().plan.lights) {
+    EXPECT_EQ(l.modifier, "softbox-40x40");
+    EXPECT_EQ(l.unit, "battery-200");
+  }
 }
 
 TEST(Wish, IsReadAndRefusedWithASentence) {
