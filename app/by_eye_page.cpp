@@ -17,6 +17,8 @@ ByEyePage::ByEyePage(QWidget* parent) : QWidget(parent) {
     auto* words = new QLabel(what, this);
     words->setObjectName("quiet");
     words->setWordWrap(true);
+    words->setMinimumWidth(140);
+    words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     grid->addWidget(box, at, 0);
     grid->addWidget(words, at, 2);
   };

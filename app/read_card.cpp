@@ -177,7 +177,7 @@ ReadCard::ReadCard(Document* document, QWidget* parent) : Card(document, parent)
     if (page == 2) askEyes();
     emit evidenceChanged();
   });
-  for (Errand* e : {&waysErrand_, &eyesErrand_, &remedyErrand_})
+  for (Errand* e : {&waysErrand_, &printErrand_, &eyesErrand_, &remedyErrand_})
     connect(e, &Errand::failed, this, [this](const QString& why) { emit refused(why); });
 }
 
@@ -195,11 +195,11 @@ void ReadCard::patternPage() {
   name_->setObjectName("patternName");
   name_->setFont(lettering(15, true));
   sentence_ = wrapped(this, "patternSentence");
-  grid_->addWidget(name_, 0, 0);
-  grid_->addWidget(sentence_, 1, 0);
+  // One line for the name and the ways to another, so that three prints find room under them.
   auto* row = new QHBoxLayout;
-  row->addWidget(new QLabel(tr("How to get to"), this));
-  row->addSpacing(6);
+  row->setSpacing(4);
+  row->addWidget(name_, 1);
+  row->addWidget(new QLabel(tr("To"), this));
   wanted_ = new QButtonGroup(this);
   wanted_->setExclusive(true);
   for (FacePattern p : kAskedFor) {
@@ -211,9 +211,9 @@ void ReadCard::patternPage() {
     wanted_->addButton(b, int(p));
     row->addWidget(b);
   }
-  row->addStretch(1);
   connect(wanted_, &QButtonGroup::idClicked, this, [this](int id) { askWays(FacePattern(id)); });
-  grid_->addLayout(row, 2, 0);
+  grid_->addLayout(row, 0, 0);
+  grid_->addWidget(sentence_, 1, 0);
   waysText_ = wrapped(this, "waysText");
   waysText_->setText(tr("Choose a pattern: three ways there come up, each with its number and a print."));
   grid_->addWidget(waysText_, 3, 0);
@@ -226,17 +226,20 @@ void ReadCard::patternPage() {
     g->setHorizontalSpacing(6);
     g->setVerticalSpacing(2);
     w.print = new QLabel(w.box);
-    w.print->setFixedSize(88, 110);
+    w.print->setFixedSize(72, 90);
     w.text = wrapped(w.box, "wayText");
     w.text->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    w.text->setMinimumWidth(100);
     w.show = new QPushButton(tr("Show"), w.box);
     w.show->setObjectName(QStringLiteral("showWay%1").arg(i));
     w.take = new QPushButton(tr("Take"), w.box);
     w.take->setObjectName(QStringLiteral("takeWay%1").arg(i));
+    for (QPushButton* b : {w.show, w.take}) b->setFixedWidth(62);
     g->addWidget(w.print, 0, 0, 2, 1, Qt::AlignTop);
     g->addWidget(w.text, 0, 1, 1, 2);
-    g->addWidget(w.show, 1, 1);
-    g->addWidget(w.take, 1, 2);
+    g->addWidget(w.show, 1, 1, Qt::AlignLeft);
+    g->addWidget(w.take, 1, 2, Qt::AlignLeft);
+    g->setColumnStretch(2, 1);
     g->setRowStretch(0, 1);
     w.box->hide();
     boxes->addWidget(w.box, 1);
@@ -251,6 +254,7 @@ void ReadCard::patternPage() {
 
 void ReadCard::clearWays() {
   waysErrand_.cancel();
+  printErrand_.cancel();
   wanted_->setExclusive(false);
   for (QAbstractButton* b : wanted_->buttons()) b->setChecked(false);
   wanted_->setExclusive(true);
@@ -266,16 +270,26 @@ void ReadCard::askWays(FacePattern wanted) {
     Studio studio(8, 8);
     studio.setPlan(plan);
     const PatternWays ways = waysTo(*studio.scene(), plan, wanted, metres);
-    std::vector<QImage> prints;
-    for (const Way& w : ways.ways) {
-      if (!go(0.5)) return {};
-      prints.push_back(renderPrint(w.plan, 176, 220, 6));
-    }
-    return [this, ways, prints] { showWays(ways, prints); };
+    go(1);
+    return [this, ways] { showWays(ways); };
   });
 }
 
-void ReadCard::showWays(const PatternWays& ways, const std::vector<QImage>& prints) {
+// The words first, then print by print: the renderer has the same two cores to itself meanwhile.
+void ReadCard::printWay(size_t at) {
+  if (at >= ways_.size() || !ways_[at].box->isVisibleTo(this)) return;
+  printErrand_.start([this, at, plan = ways_[at].plan](const Errand::Go&) -> Errand::Done {
+    const QImage print = renderPrint(plan, 132, 165, 5);
+    return [this, at, print] {
+      QLabel* to = ways_[at].print;
+      to->setPixmap(QPixmap::fromImage(
+          print.scaled(to->size() * devicePixelRatioF(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+      printWay(at + 1);
+    };
+  });
+}
+
+void ReadCard::showWays(const PatternWays& ways) {
   waysText_->setText(ways.ways.empty() ? QString::fromStdString(ways.sentence) : QString());
   waysText_->setVisible(ways.ways.empty());
   for (size_t i = 0; i < ways_.size(); ++i) {
@@ -289,10 +303,11 @@ void ReadCard::showWays(const PatternWays& ways, const std::vector<QImage>& prin
     if (!way.possible) text += tr(". The room or the neck is too small for that.");
     w.plan = way.plan;
     w.text->setText(text);
-    w.print->setPixmap(QPixmap::fromImage(
-        prints[i].scaled(w.print->size() * devicePixelRatioF(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+    w.print->clear();
+    w.print->setFrameShape(QFrame::StyledPanel);
     w.take->setEnabled(way.possible);
   }
+  printWay(0);
 }
 
 void ReadCard::eyesPage() {

@@ -75,7 +75,8 @@ class ReadCard : public Card {
   void eyesPage();
   void faultsPage();
   void askWays(FacePattern wanted);
-  void showWays(const PatternWays& ways, const std::vector<QImage>& prints);
+  void showWays(const PatternWays& ways);
+  void printWay(size_t at);
   void chooseFault();
   void askRemedies();
   void showRemedies(const std::vector<Remedy>& remedies);
@@ -106,7 +107,7 @@ class ReadCard : public Card {
   QString fault_, where_;
   QString askedFault_;  ///< what the remedies that show, or are being tried, are for
   Plan askedPlan_;
-  Errand waysErrand_, eyesErrand_, remedyErrand_;
+  Errand waysErrand_, printErrand_, eyesErrand_, remedyErrand_;
 };
 
 }  // namespace easel::app

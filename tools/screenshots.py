@@ -49,7 +49,7 @@ board("sitters.png", 4, [(n, render(n, sitter={"id": n})) for n in ("ottoline", 
 MASTER, FIDDLER, MAKER = (f"demo/marrow-lane-{n}.easel.json" for n in ("master", "fiddler", "maker"))
 for name, file, arguments in (("window", DEMO, []), ("window-set-dim", DEMO, ["--stage", "0", "--dim"]), ("window-meter", MASTER, ["--stage", "2"]),
                               ("window-four-lights", MASTER, []), ("window-panels", FIDDLER, []), ("window-quality", MAKER, ["--page", "Quality"]),
-                              ("window-read", "demo/marrow-lane-two-lights.easel.json", ["--stage", "3"]), ("window-eyes", MASTER, ["--stage", "3", "--page", "Eyes"]),
+                              ("window-eyes", MASTER, ["--stage", "3", "--page", "Eyes"]),
                               ("shelf", MASTER, ["--shelf"])):
     subprocess.run([APP, file, "--picture", f"{OUT}/{name}.png", *arguments], check=True, env=env, capture_output=True)
 
@@ -83,6 +83,7 @@ try:
     session(MASTER, ["key s", "key h", 4, "stops-map.png", "key s", "key h", 2, "key k", "mousemove 120 700 click 1", 2, "key w", 1, "wipe.png"], "545x780+0+20")
     session(MASTER, ["key F7", "mousemove 707 596 click 1", 4, "every-spot.png"])
     session("demo/marrow-lane-two-lights.easel.json", ["key r", 4, "mousemove 300 700 click 1", 3, "ratios.png"])
+    session(MASTER, ["key F9", 8, "mousemove 586 595 click 1", 1, "mousemove 1150 625 click 1", 10, "window-read.png"])
     broken = json.load(open(MASTER))
     broken["title"] = "Marrow Lane Luthiers: the master, spoilt on purpose"
     broken["lights"][1].update(targetStops=0.2, power=broken["lights"][1]["power"] + 1.7)
