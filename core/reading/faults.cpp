@@ -383,10 +383,9 @@ void backdrop(Context& c) {
     }
   }
   if (m.hairMerged > 0.35 && !m.outline.empty()) {
-    std::vector<Vec3> places;
     c.say("merged-outline", "backdrop",
           fmt::format("{:.0f} % of the head's outline has the backdrop's tone, or both are black.", 100 * m.hairMerged),
-          "Where hair and backdrop have one tone the head loses its shape.", places);
+          "Where hair and backdrop have one tone the head loses its shape.");
   }
 }
 
@@ -486,7 +485,6 @@ void shadowOnBackdrop(Context& c) {
   tbb::parallel_for(size_t(0), cells.size(), [&](size_t k) {
     Cell& cell = cells[k];
     double sum = c.plan.ambient.lux * c.plan.camera.shutter + bounced;
-    // What the room sends back: about a seventh of what the lights would give (own measurement in a grey room).
     for (size_t b = 0; b < behind.size(); ++b)
       sum += behindEnergy[b] * directLux(&c.scene, behind[b], cell.p, {0, 0, 1}, Receptor::Flat, 4);
     double open = 0, come = 0;

@@ -170,7 +170,9 @@ struct Maker {
       if (d <= plan.backdrop.distance + 0.05) return {};
       p.backdrop.distance = d;
       p.room.behind = std::max(p.room.behind, d + 0.02);
-      if (p.room.behind > p.room.depth - 1.2) return {};
+      // The room stays as deep as it is: what goes behind the sitter is lost before them.
+      if (p.room.behind > p.room.depth - std::max(1.2, std::min(p.camera.distance, plan.room.depth - plan.room.behind)))
+        return {};
       return fmt::format("Bring the sitter {} away from the backdrop", length(d));
     });
   }
@@ -296,14 +298,14 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
         false);
     m.whole(range(0.5, 3, 0.5), [&](Plan& p, double d) {
       for (Light& l : p.lights)
-        if (l.role == Role::Background && l.on) l.targetStops += d;
+        if (l.role == Role::Background && l.on && !l.locked) l.targetStops += d;
       return fmt::format("Raise the background lights by {:.1f} stops", d);
     });
     m.add("background-side", {1, 2});
   } else if (k == "white-flares") {
     m.whole(range(-0.3, -2.4, -0.3), [&](Plan& p, double d) {
       for (Light& l : p.lights)
-        if (l.role == Role::Background && l.on) l.targetStops += d;
+        if (l.role == Role::Background && l.on && !l.locked) l.targetStops += d;
       return fmt::format("Lower the background lights by {:.1f} stops", -d);
     });
   } else if (k == "spill") {
@@ -383,7 +385,6 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
       return fmt::format("Lower the ISO to {:.0f} and raise the flashes", p.camera.iso);
     });
   } else if (k == "burnt") {
-    m.whole({0}, [&](Plan&, double) { return std::string(); });
     Steps again{{"Power all lights for their targets again", plan, true}};
     for (Light& l : again[0].plan.lights)
       if (const LightAnswer* a = answers.light(l.id); a && !l.locked && l.on) l.power = a->setting.stops;
