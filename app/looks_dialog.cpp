@@ -250,7 +250,18 @@ void LooksDialog::fillShelf() {
   printedFor_.reset();
 }
 
+// Proposals are whole plans, of the room and the sitter that they were asked for.
+void LooksDialog::dropStaleProposals() {
+  if (proposed_.empty() || !proposedFor_ || samePrints(*proposedFor_, document_->plan())) return;
+  for (const Proposed& p : proposed_)
+    if (p.plan == document_->plan()) return;
+  proposed_.clear();
+  for (Box& b : boxes_) b.box->hide();
+  state_->setText(tr("Sitter, room or lens have changed since: propose again."));
+}
+
 void LooksDialog::refreshShelf() {
+  dropStaleProposals();
   if (!isVisible() || (printedFor_ && samePrints(*printedFor_, document_->plan()))) return;
   const Plan here = document_->plan();
   printedFor_ = here;
@@ -363,6 +374,7 @@ void LooksDialog::proposeNow() {
     return;
   }
   proposed_.clear();
+  proposedFor_ = document_->plan();
   for (Box& b : boxes_) b.box->hide();
   state_->setText(tr("Searching..."));
   propose_->setEnabled(false);

@@ -68,7 +68,8 @@ class LooksDialog : public QDialog {
   std::vector<Proposed> proposed_;
   std::vector<QImage> proposedPrints_;
   std::vector<OwnLook> own_;
-  std::optional<Plan> printedFor_;
+  std::optional<Plan> printedFor_, proposedFor_;
+  void dropStaleProposals();
   Errand printErrand_, proposeErrand_, ownErrand_;
 };
 

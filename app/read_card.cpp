@@ -542,9 +542,19 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
 
 void ReadCard::refresh() {
   Card::refresh();
-  if (!wanted_) return;
+  if (!wanted_ || remedies_.empty()) return;
   clearWays();
   waysText_->show();
+  // Cures are whole plans: those of the plan before would take back what has been changed since.
+  if (!askedFault_.isEmpty() && !(document_->plan() == askedPlan_)) {
+    remedyErrand_.cancel();
+    askedFault_.clear();
+    for (RemedyRow& r : remedies_) {
+      r.show->hide();
+      r.take->hide();
+    }
+    remedyState_->setText(tr("Reading the picture..."));
+  }
 }
 
 }  // namespace easel::app

@@ -351,110 +351,123 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
   usable.resize(std::min(usable.size(), size_t(std::clamp(most, 1, 3))));
 
   PlanReader reader;
+  std::string problem;
   size_t done = 0;
   for (const std::string& id : usable) {
     auto share = [&](double part) { return !go || go((double(done) + part) / double(usable.size())); };
     if (!share(0)) break;
-    Proposed p;
-    p.plan = studio;
-    const Modifier& front = *findModifier(id);
-    Studio room(8, 8);
-    room.setPlan(studio);
-    const auto scene = room.scene();
-    if (!keyless) {
-      const Light key = keyOf(front, studio, wish.keyLeft);
-      const FaceChart chart = chartFace(*scene, 0.0035f);
-      Search s{
-          *scene, studio, chart, key, *look, pattern, hardness, wish.keyLeft ? -1.0 : 1.0, [&] { return share(0.05); }};
-      const Found at = searchKey(s, front);
-      Light placed = lightAt(studio, *scene, key, {s.side * at.azimuth, at.elevation}, at.distance);
-      if (look->id == "turned-dish") placed.pan = 0.6 * edgeFeather(studio, placed);
-      p.plan.lights.push_back(placed);
-      p.cost = at.cost;
-      p.name = fmt::format("{} {:.0f} degrees round and {:.0f} up, {:.2f} m away", front.name, at.azimuth, at.elevation,
-                           at.distance);
-      p.reasons.push_back(
-          fmt::format("{} places were tried for the {} on this face; from here it spans {:.0f} degrees.", s.asked,
-                      front.name, 2 * degrees(std::atan(float((front.width + front.height) / 4 / at.distance)))));
-    } else {
-      p.name = "The backdrop alone";
-    }
-    if (!share(0.3)) break;
-    addOthers(p.plan, *look, wish);
-    for (const Light& l : p.plan.lights)
-      if (l.id != "A")
-        p.reasons.push_back(fmt::format("{}: {}, {:.1f} stops {} the key.", l.id, l.name, std::abs(l.targetStops),
-                                        l.targetStops <= 0 ? "under" : "over"));
-    const std::string tone = wish.tone.empty() ? look->tone : wish.tone;
-    p.plan = reader.balanced(p.plan);
-    setTone(reader, p.plan, tone, p.gave);
-    p.reading = reader.read(p.plan);
-    // Between two patterns: the short way into the wished one.
-    if (!keyless && !look->profile &&
-        (p.reading.lighting.pattern.pattern != pattern || p.reading.lighting.pattern.next != FacePattern::None)) {
-      const PatternWays ways = waysTo(*reader.layers().scene, p.plan, pattern);
-      if (!ways.ways.empty() && ways.ways[0].possible) {
-        const Plan nearer = reader.repowered(ways.ways[0].plan, p.plan);
-        const FaceReading again = reader.read(nearer);
-        if (showsPattern(again, *look, wish)) {
-          p.plan = nearer;
-          p.reading = again;
-        }
+    try {
+      Proposed p;
+      p.plan = studio;
+      const Modifier& front = *findModifier(id);
+      Studio room(8, 8);
+      room.setPlan(studio);
+      const auto scene = room.scene();
+      if (!keyless) {
+        const Light key = keyOf(front, studio, wish.keyLeft);
+        const FaceChart chart = chartFace(*scene, 0.0035f);
+        Search s{*scene,
+                 studio,
+                 chart,
+                 key,
+                 *look,
+                 pattern,
+                 hardness,
+                 wish.keyLeft ? -1.0 : 1.0,
+                 [&] { return share(0.05); }};
+        const Found at = searchKey(s, front);
+        Light placed = lightAt(studio, *scene, key, {s.side * at.azimuth, at.elevation}, at.distance);
+        if (look->id == "turned-dish") placed.pan = 0.6 * edgeFeather(studio, placed);
+        p.plan.lights.push_back(placed);
+        p.cost = at.cost;
+        p.name = fmt::format("{} {:.0f} degrees round and {:.0f} up, {:.2f} m away", front.name, at.azimuth,
+                             at.elevation, at.distance);
+        p.reasons.push_back(
+            fmt::format("{} places were tried for the {} on this face; from here it spans {:.0f} degrees.", s.asked,
+                        front.name, 2 * degrees(std::atan(float((front.width + front.height) / 4 / at.distance)))));
+      } else {
+        p.name = "The backdrop alone";
       }
-    }
-    // What the picture tells is wrong is cured, as long as the pattern stays.
-    std::vector<std::string> hopeless;
-    for (int round = 0; round < 8 && p.reading.count() > 0; ++round) {
-      if (!share(0.4 + 0.07 * round)) break;
-      const Fault* fault = nullptr;
-      for (const Fault& f : p.reading.faults)
-        if (!f.caution && !f.wanted && std::find(hopeless.begin(), hopeless.end(), f.id) == hopeless.end()) {
-          fault = &f;
-          break;
-        }
-      if (!fault) break;
-      const std::string what = fault->id, title = fault->title;
-      bool cured = false;
-      RemedySearch search;
-      search.most = 1;
-      search.progress = [&](double) { return share(0.4 + 0.07 * round); };
-      const bool stands = showsPattern(p.reading, *look, wish);
-      search.acceptable = [&](const FaceReading& after) { return !stands || showsPattern(after, *look, wish); };
-      for (Remedy& r : findRemedies(reader, p.plan, what, search)) {
-        if (!r.clears) continue;
-        p.plan = std::move(r.plan);
-        p.reading = std::move(r.reading);
-        p.gave.push_back(fmt::format("{}: {}.", title, r.text));
-        cured = true;
-      }
-      if (!cured) hopeless.push_back(what);
-    }
-    // Levels as they meter, from the finished set.
-    p.reading = reader.read(p.plan);
-    const Answers& answers = reader.answers();
-    p.patternAsAsked = showsPattern(p.reading, *look, wish);
-    const double wantedRatio = wish.ratioStops.value_or(look->ratioStops);
-    p.ratioAsAsked = true;
-    const LightAnswer* key = keyAnswer(p.plan, answers);
-    if (wantedRatio > 0 && key)
+      if (!share(0.3)) break;
+      addOthers(p.plan, *look, wish);
       for (const Light& l : p.plan.lights)
-        if (const LightAnswer* a = answers.light(l.id); a && l.on && l.role == Role::Fill) {
-          p.ratioStops = std::log2(key->atFace.total() / std::max(1e-9, a->atFace.total()));
-          p.ratioAsAsked = std::abs(p.ratioStops - wantedRatio) <= 0.2;
+        if (l.id != "A")
+          p.reasons.push_back(fmt::format("{}: {}, {:.1f} stops {} the key.", l.id, l.name, std::abs(l.targetStops),
+                                          l.targetStops <= 0 ? "under" : "over"));
+      const std::string tone = wish.tone.empty() ? look->tone : wish.tone;
+      p.plan = reader.balanced(p.plan);
+      setTone(reader, p.plan, tone, p.gave);
+      p.reading = reader.read(p.plan);
+      // Between two patterns: the short way into the wished one.
+      if (!keyless && !look->profile &&
+          (p.reading.lighting.pattern.pattern != pattern || p.reading.lighting.pattern.next != FacePattern::None)) {
+        const PatternWays ways = waysTo(*reader.layers().scene, p.plan, pattern);
+        if (!ways.ways.empty() && ways.ways[0].possible) {
+          const Plan nearer = reader.repowered(ways.ways[0].plan, p.plan);
+          const FaceReading again = reader.read(nearer);
+          if (showsPattern(again, *look, wish)) {
+            p.plan = nearer;
+            p.reading = again;
+          }
         }
-    p.reachable = std::none_of(answers.lights.begin(), answers.lights.end(), [&](const LightAnswer& a) {
-      const Light* l = p.plan.light(a.id);
-      return l && l->on && std::abs(a.setting.shortfall) >= 0.15;  // as the fault has it
-    });
-    if (!p.patternAsAsked) p.gave.push_back(fmt::format("It makes {} instead.", p.reading.lighting.name));
-    if (!p.ratioAsAsked) p.gave.push_back(fmt::format("The fill meters {:.1f} stops under the key.", p.ratioStops));
-    if (!p.reachable) p.gave.push_back("Not every power can be set.");
-    for (const Fault& f : p.reading.faults)
-      if (!f.caution && !f.wanted) p.gave.push_back(fmt::format("{} stays: {}", f.title, f.sentence));
-    p.plan.title = here.title;
-    out.push_back(std::move(p));
+      }
+      // What the picture tells is wrong is cured, as long as the pattern stays.
+      std::vector<std::string> hopeless;
+      for (int round = 0; round < 8 && p.reading.count() > 0; ++round) {
+        if (!share(0.4 + 0.07 * round)) break;
+        const Fault* fault = nullptr;
+        for (const Fault& f : p.reading.faults)
+          if (!f.caution && !f.wanted && std::find(hopeless.begin(), hopeless.end(), f.id) == hopeless.end()) {
+            fault = &f;
+            break;
+          }
+        if (!fault) break;
+        const std::string what = fault->id, title = fault->title;
+        bool cured = false;
+        RemedySearch search;
+        search.most = 1;
+        search.progress = [&](double) { return share(0.4 + 0.07 * round); };
+        const bool stands = showsPattern(p.reading, *look, wish);
+        search.acceptable = [&](const FaceReading& after) { return !stands || showsPattern(after, *look, wish); };
+        for (Remedy& r : findRemedies(reader, p.plan, what, search)) {
+          if (!r.clears) continue;
+          p.plan = std::move(r.plan);
+          p.reading = std::move(r.reading);
+          p.gave.push_back(fmt::format("{}: {}.", title, r.text));
+          cured = true;
+        }
+        if (!cured) hopeless.push_back(what);
+      }
+      // Levels as they meter, from the finished set.
+      p.reading = reader.read(p.plan);
+      const Answers& answers = reader.answers();
+      p.patternAsAsked = showsPattern(p.reading, *look, wish);
+      const double wantedRatio = wish.ratioStops.value_or(look->ratioStops);
+      p.ratioAsAsked = true;
+      const LightAnswer* key = keyAnswer(p.plan, answers);
+      if (wantedRatio > 0 && key)
+        for (const Light& l : p.plan.lights)
+          if (const LightAnswer* a = answers.light(l.id); a && l.on && l.role == Role::Fill) {
+            p.ratioStops = std::log2(key->atFace.total() / std::max(1e-9, a->atFace.total()));
+            p.ratioAsAsked = std::abs(p.ratioStops - wantedRatio) <= 0.2;
+          }
+      p.reachable = std::none_of(answers.lights.begin(), answers.lights.end(), [&](const LightAnswer& a) {
+        const Light* l = p.plan.light(a.id);
+        return l && l->on && std::abs(a.setting.shortfall) >= 0.15;  // as the fault has it
+      });
+      if (!p.patternAsAsked) p.gave.push_back(fmt::format("It makes {} instead.", p.reading.lighting.name));
+      if (!p.ratioAsAsked) p.gave.push_back(fmt::format("The fill meters {:.1f} stops under the key.", p.ratioStops));
+      if (!p.reachable) p.gave.push_back("Not every power can be set.");
+      for (const Fault& f : p.reading.faults)
+        if (!f.caution && !f.wanted) p.gave.push_back(fmt::format("{} stays: {}", f.title, f.sentence));
+      p.plan.title = here.title;
+      out.push_back(std::move(p));
+    } catch (const std::exception& e) {
+      problem = e.what();  // a front that cannot stand here at all; the others may
+    }
     ++done;
   }
+  if (out.empty() && !problem.empty()) throw std::runtime_error(problem);
   std::stable_sort(out.begin(), out.end(), [](const Proposed& a, const Proposed& b) {
     const int x = (a.patternAsAsked ? 0 : 4) + (a.ratioAsAsked ? 0 : 2) + (a.reachable ? 0 : 2) +
                   std::min(3, a.reading.count()),

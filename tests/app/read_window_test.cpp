@@ -101,7 +101,15 @@ TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
   for (int i = 0; i < list->count(); ++i)
     if (list->item(i)->data(Qt::UserRole).toString() == "fill-over-key") list->setCurrentRow(i);
   ASSERT_TRUE(QTest::qWaitFor([&] { return take->isVisible(); }, 60000));
+  // A cure of the plan before is not offered for the plan after.
+  Plan other = w.plan();
+  other.light("D")->height += 0.05;
+  w.window.document()->perform(SetPlan{other}, "Something else");
+  EXPECT_FALSE(take->isVisible());
+  ASSERT_TRUE(w.read());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return take->isVisible(); }, 60000));
   QTest::mouseClick(take, Qt::LeftButton);
+  EXPECT_EQ(w.plan().light("D")->height, other.light("D")->height);
   ASSERT_TRUE(w.read());
   EXPECT_FALSE(w.window.readCard()->reading()->fault("fill-over-key"));
 }
