@@ -167,7 +167,7 @@ PatternReading readPattern(const FaceChart& c, const FaceLight& light, const Fac
         const size_t k = c.index(i, j);
         closed[k] = inLit[k] && !open[k] && c.x(i) * away > wing * 0.8f;
       }
-    // The largest piece, when it ends above the zone's foot.
+    // The largest piece.
     size_t most = 0;
     std::vector<std::uint8_t> seen(n, 0);
     for (size_t k = 0; k < n; ++k) {
