@@ -48,9 +48,9 @@ std::array<EyesView::Eye, 2> renderEyes(const Plan& plan) {
   // The same camera with a very long lens: a strip that holds both eyes.
   Plan close = plan;
   close.camera.aimBelowEyes = 0;
-  Studio looker(8, 8);
-  looker.setPlan(plan);
-  const auto scene = looker.scene();
+  Studio studio(8, 8);  // its scene serves the strip as well: only the view differs
+  studio.setPlan(plan);
+  const auto scene = studio.scene();
   const std::vector<Cornea> all = corneas(*scene);
   const CameraPose pose = cameraPose(plan, 0.8);
   if (all.size() < 2) return out;
@@ -67,7 +67,7 @@ std::array<EyesView::Eye, 2> renderEyes(const Plan& plan) {
   close.camera.sensorHeight = 24;
   close.camera.sensorWidth = 24.0 * width / height + 1;
   close.camera.focalLength = 24 * distance / wanted;
-  Studio studio(width, height);
+  studio.setSize(width, height);
   studio.setPlan(close);
   studio.finish(12);
   const QImage strip = imageOf(developPicture(studio.layers(), close));

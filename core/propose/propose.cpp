@@ -275,9 +275,7 @@ void setTone(PlanReader& reader, Plan& plan, const std::string& tone, std::vecto
     plan.lights.push_back(proposeLight(plan, "background").light);
   for (int round = 0; round < 2; ++round) {
     plan = reader.balanced(plan);
-    Studio s(8, 8);
-    s.setPlan(plan);
-    const Answers answers = computeAnswers(*s.scene(), plan);
+    const Answers answers = reader.meter(plan);
     const BackdropLight b = backgroundFor(plan, answers, tone);
     if (!b.reachable && b.onBackdrop > b.spill) gave.push_back(b.sentence);
     plan = withBackdropTone(plan, answers, tone);
@@ -377,7 +375,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
                  [&] { return share(0.05); }};
         const Found at = searchKey(s, front);
         Light placed = lightAt(studio, *scene, key, {s.side * at.azimuth, at.elevation}, at.distance);
-        if (look->id == "turned-dish") placed.pan = 0.6 * edgeFeather(studio, placed);
+        if (look->feather > 0) placed.pan = look->feather * edgeFeather(studio, placed);
         p.plan.lights.push_back(placed);
         p.cost = at.cost;
         p.name = fmt::format("{} {:.0f} degrees round and {:.0f} up, {:.2f} m away", front.name, at.azimuth,

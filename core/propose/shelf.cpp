@@ -171,6 +171,7 @@ std::vector<SetLook> made() {
     l.pattern = P::Rembrandt;
     l.elevationLeast = 25;
     l.hardness = Hardness::Firm;
+    l.feather = 0.6;
     l.keyFronts = {"dish-70", "dish-55", "dish-55-silver"};
     l.wanted = {"merged-outline"};
     all.push_back(l);

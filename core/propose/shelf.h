@@ -36,7 +36,8 @@ struct SetLook {
   // The recipe.
   FacePattern pattern = FacePattern::Loop;
   Breadth breadth = Breadth::Straight;
-  double turn = 0;  ///< of the head away from the camera, degrees; its sign follows the key's side and breadth
+  double feather = 0;  ///< of the key, as a share of the turn that brings its edge to the face
+  double turn = 0;     ///< of the head away from the camera, degrees; its sign follows the key's side and breadth
   bool clamshell = false, profile = false;
   Hardness hardness = Hardness::Soft;
   std::vector<std::string> keyFronts;              ///< best first

@@ -11,9 +11,8 @@
 namespace easel {
 namespace {
 
-constexpr int kPoints = 48;          // of a front
-constexpr double kLives = 0.12;      // share of a front that makes a catchlight
-constexpr float kEyeDepth = 0.008f;  // the eye's surface may lie that far from the fitted sphere [m]
+constexpr int kPoints = 48;      // of a front
+constexpr double kLives = 0.12;  // share of a front that makes a catchlight
 
 Vec3 cameraEye(const Plan& plan) { return cameraPose(plan, 0.8).eye; }
 

@@ -58,6 +58,8 @@ class PlanReader {
   const Answers& answers() const { return answers_; }
   /// The plan with the lights that differ from `before` (place, front, role) powered again for their targets.
   Plan repowered(const Plan& plan, const Plan& before);
+  /// What the meter says of the plan, without a picture.
+  Answers meter(const Plan& plan);
   /// All lights powered for their targets.
   Plan balanced(const Plan& plan);
 

@@ -286,7 +286,7 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
                forward = normalize(scene.studioPoint({0, 0, 1}) - scene.studioPoint({0, 0, 0})),
                down = normalize(scene.studioPoint({0, -1, 0}) - scene.studioPoint({0, 0, 0}));
     m.jaw = followShadow(scene, source.emitter(), chin, forward, down, 0.10f);
-    m.cheekEdge = cheekEdge(chart, lightOnFace(scene, chart, source, 12), lighting.pattern.light.azimuth);
+    m.cheekEdge = cheekEdge(chart, lighting.light, lighting.pattern.light.azimuth);
   }
   // Fills: forehead against the foot of the throat by distance and beam alone (how the skin lies there is no fault of
   // the fill's), and the strongest against the key at the face.

@@ -370,7 +370,8 @@ LightingReading readLighting(const Scene& scene, const Plan& plan, const FaceCha
   }
   r.key = key->id;
   const Source source = sourceOf(plan, *key);
-  const FaceLight on = lightOnFace(scene, chart, source, 24);
+  r.light = lightOnFace(scene, chart, source, 24);
+  const FaceLight& on = r.light;
   PatternMasks masks;
   r.pattern = readPattern(chart, on, directionFromFace(plan, scene, source.emitter().pose().centre), &masks);
   r.noseShadow = outlineOf(chart, masks.noseShadow);

@@ -62,6 +62,7 @@ struct LightingReading {
   std::string name;      ///< "Short Rembrandt", "Between loop and Rembrandt"
   std::string sentence;  ///< what is seen, with its figures
   /// Outlines on the skin, studio space: pairs of points.
+  FaceLight light;  ///< of the key, on the chart that was read
   using Outline = std::vector<std::pair<Vec3, Vec3>>;
   Outline noseShadow, triangle, terminator;
 };

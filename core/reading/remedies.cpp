@@ -30,10 +30,14 @@ FaceReading PlanReader::read(const Plan& plan) {
   return readPicture(studio_->layers(), plan, answers_, table);
 }
 
-Plan PlanReader::balanced(const Plan& plan) {
+Answers PlanReader::meter(const Plan& plan) {
   studio_->setPlan(plan);
+  return computeAnswers(*studio_->scene(), plan);
+}
+
+Plan PlanReader::balanced(const Plan& plan) {
   Plan out = plan;
-  out.lights = balance(plan, computeAnswers(*studio_->scene(), plan), BalanceBy::EachAlone).lights;
+  out.lights = balance(plan, meter(plan), BalanceBy::EachAlone).lights;
   return out;
 }
 
@@ -249,8 +253,7 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
     });
   } else if (k == "uneven-fill") {
     m.distance(fill, {1.25, 1.5, 1.8, 2.2, 2.8});
-    m.height(fill, f.sentence.find("stronger at the throat") != std::string::npos ? range(0.15, 0.9, 0.15)
-                                                                                  : range(-0.15, -0.9, -0.15));
+    m.height(fill, r.measures.fillTopToBottom < 0 ? range(0.15, 0.9, 0.15) : range(-0.15, -0.9, -0.15));
   } else if (k == "from-below") {
     m.height(id, range(0.2, 1.6, 0.2));
     if (id != key) m.target(id, range(-0.5, -2.5, -0.5));
