@@ -90,11 +90,38 @@ void EaselView::setBeside(const QImage& picture, const QString& name) {
   readThere();
   update();
 }
-void EaselView::setEvidence(std::vector<Trace> traces, std::vector<Mark> marks, const std::vector<Vec3>& places) {
-  traces_ = std::move(traces);
+// Rays are asked here, once: painting follows every move of the pointer.
+void EaselView::setEvidence(const std::vector<Trace>& traces, std::vector<Mark> marks,
+                            const std::vector<Vec3>& places) {
+  drawn_.clear();
   marks_ = std::move(marks);
-  places_ = places;
+  places_.clear();
   update();
+  if (!result_ || !result_->layers || !result_->layers->scene) return;
+  const Layers& layers = *result_->layers;
+  auto on = [&](Vec3 point) -> std::optional<QPointF> {
+    const auto at = pixelOf(layers, point);
+    return at ? std::optional(QPointF(double(at->x), double(at->y))) : std::nullopt;
+  };
+  for (const Vec3& point : places)
+    if (const auto at = on(point)) places_.push_back(*at);
+  const Vec3 lens = layers.view.camera.eye;
+  for (const Trace& trace : traces) {
+    Drawn d{{}, trace.dashes, trace.label, {1e9, 0}, {-1e9, 0}};
+    for (const auto& [a, b] : trace.lines) {
+      // What the head hides from the lens is not drawn over it.
+      const Vec3 middle = (a + b) * 0.5f, to = lens - middle;
+      const float far = length(to);
+      if (layers.scene->occluded(middle, to / far, 0.004f, far - 0.05f, 1)) continue;
+      const auto from = on(a), until = on(b);
+      if (!from || !until) continue;
+      d.path.moveTo(*from);
+      d.path.lineTo(*until);
+      if (from->x() < d.leftmost.x()) d.leftmost = *from;
+      if (from->x() > d.rightmost.x()) d.rightmost = *from;
+    }
+    if (!d.path.isEmpty()) drawn_.push_back(std::move(d));
+  }
 }
 void EaselView::setStopsMapShown(bool on) {
   map_ = on;
@@ -339,50 +366,29 @@ void EaselView::drawGreyCard(QPainter& p) {
 }
 
 void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
-  if (!result_ || !result_->layers || !result_->layers->scene) return;
+  if (!result_ || !result_->layers || result_->layers->width <= 0) return;
   const Theme& t = Theme::current();
-  const Layers& layers = *result_->layers;
-  auto place = [&](QPointF pixel) {
-    return QPointF(r.left() + pixel.x() / layers.width * r.width(), r.top() + pixel.y() / layers.height * r.height());
-  };
-  auto on = [&](Vec3 point) -> std::optional<QPointF> {
-    const auto at = pixelOf(layers, point);
-    if (!at) return {};
-    return place({double(at->x), double(at->y)});
-  };
-  const Vec3 lens = layers.view.camera.eye;
+  QTransform onto;
+  onto.translate(r.left(), r.top());
+  onto.scale(r.width() / result_->layers->width, r.height() / result_->layers->height);
   struct Label {
     QPointF at;
     QString text;
   };
   std::vector<Label> labels;
-  for (const Trace& trace : traces_) {
-    QPainterPath path;
-    QPointF leftmost(1e9, 0), rightmost(-1e9, 0);
-    for (const auto& [a, b] : trace.lines) {
-      // What the head hides from the lens is not drawn over it.
-      const Vec3 middle = (a + b) * 0.5f, to = lens - middle;
-      const float d = length(to);
-      if (layers.scene->occluded(middle, to / d, 0.004f, d - 0.05f, 1)) continue;
-      const auto from = on(a), until = on(b);
-      if (!from || !until) continue;
-      path.moveTo(*from);
-      path.lineTo(*until);
-      if (from->x() < leftmost.x()) leftmost = *from;
-      if (from->x() > rightmost.x()) rightmost = *from;
-    }
-    if (path.isEmpty()) continue;
+  for (const Drawn& d : drawn_) {
+    const QPainterPath path = onto.map(d.path);
     p.setBrush(Qt::NoBrush);
-    // Dashes along pieces of a millimetre would run together: what is dashed is drawn thinner instead, and dotted.
-    p.setPen(QPen(QColor(0, 0, 0, 170), trace.dashes == 0 ? 3.6 : 2.6, Qt::SolidLine, Qt::RoundCap));
+    // Dashes along pieces of a millimetre would run together: what is less sure is drawn thinner and greyer instead.
+    p.setPen(QPen(QColor(0, 0, 0, 170), d.dashes == 0 ? 3.6 : 2.6, Qt::SolidLine, Qt::RoundCap));
     p.drawPath(path);
-    p.setPen(QPen(trace.dashes == 0   ? QColor(255, 255, 255)
-                  : trace.dashes == 1 ? QColor(255, 206, 120)
-                                      : QColor(200, 200, 200),
-                  trace.dashes == 0 ? 1.8 : 1.2, Qt::SolidLine, Qt::RoundCap));
+    p.setPen(QPen(d.dashes == 0   ? QColor(255, 255, 255)
+                  : d.dashes == 1 ? QColor(255, 206, 120)
+                                  : QColor(200, 200, 200),
+                  d.dashes == 0 ? 1.8 : 1.2, Qt::SolidLine, Qt::RoundCap));
     p.drawPath(path);
-    if (!trace.label.isEmpty())
-      labels.push_back({leftmost.x() - r.left() < r.right() - rightmost.x() ? leftmost : rightmost, trace.label});
+    const QPointF left = onto.map(d.leftmost), right = onto.map(d.rightmost);
+    if (!d.label.isEmpty()) labels.push_back({left.x() - r.left() < r.right() - right.x() ? left : right, d.label});
   }
   p.setFont(lettering(9, true));
   // Tags stand at the picture's nearer edge, so that they cover no face.
@@ -403,22 +409,17 @@ void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
     p.drawText(box, Qt::AlignCenter, text);
   };
   for (const Label& l : labels) tag(l.at, l.text);
-  for (const Vec3& point : places_)
-    if (const auto at = on(point)) {
-      p.setBrush(Qt::NoBrush);
-      const double size = places_.size() > 12 ? 3 : 11;
-      p.setPen(QPen(Qt::black, 3.4));
-      p.drawEllipse(*at, size, size);
-      p.setPen(QPen(QColor(255, 206, 120), 1.8));
-      p.drawEllipse(*at, size, size);
-    }
-  for (const Mark& m : marks_) {
-    const QPointF at = place(m.pixel);
+  auto ring = [&](QPointF at, double size) {
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(Qt::black, 3.4));
-    p.drawEllipse(at, m.label.isEmpty() ? 2.5 : 8, m.label.isEmpty() ? 2.5 : 8);
+    p.drawEllipse(at, size, size);
     p.setPen(QPen(QColor(255, 206, 120), 1.8));
-    p.drawEllipse(at, m.label.isEmpty() ? 2.5 : 8, m.label.isEmpty() ? 2.5 : 8);
+    p.drawEllipse(at, size, size);
+  };
+  for (const QPointF& point : places_) ring(onto.map(point), places_.size() > 12 ? 3 : 11);
+  for (const Mark& m : marks_) {
+    const QPointF at = onto.map(m.pixel);
+    ring(at, m.label.isEmpty() ? 2.5 : 8);
     if (!m.label.isEmpty()) tag(at, m.label);
   }
 }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QImage>
+#include <QPainterPath>
 #include <QWidget>
 #include <memory>
 #include <optional>
@@ -39,7 +40,7 @@ class EaselView : public QWidget {
   /// A picture of the user's own beside the predicted one; null: none.
   void setBeside(const QImage& picture, const QString& name);
   bool hasBeside() const { return !beside_.isNull(); }
-  /// What a reading shows on the picture. `dashes`: 0 solid, 1 dashed, 2 dotted.
+  /// What a reading shows on the picture. `dashes`: 0 strong, 1 coloured, 2 quiet.
   struct Trace {
     std::vector<std::pair<Vec3, Vec3>> lines;
     int dashes = 0;
@@ -49,8 +50,8 @@ class EaselView : public QWidget {
     QPointF pixel;  ///< of the layers
     QString label;
   };
-  void setEvidence(std::vector<Trace> traces, std::vector<Mark> marks, const std::vector<Vec3>& places);
-  bool hasEvidence() const { return !traces_.empty() || !marks_.empty() || !places_.empty(); }
+  void setEvidence(const std::vector<Trace>& traces, std::vector<Mark> marks, const std::vector<Vec3>& places);
+  bool hasEvidence() const { return !drawn_.empty() || !marks_.empty() || !places_.empty(); }
   void setPinsShown(bool on) {
     pins_ = on;
     update();
@@ -98,9 +99,15 @@ class EaselView : public QWidget {
   QImage image_, clipped_, mapImage_, before_, zebraImage_, beside_;
   QString caption_, beforeName_, besideName_;
   Histogram besideHistogram_;
-  std::vector<Trace> traces_;
+  struct Drawn {
+    QPainterPath path;  ///< in pixels of the layers, as all of these
+    int dashes;
+    QString label;
+    QPointF leftmost, rightmost;
+  };
+  std::vector<Drawn> drawn_;
   std::vector<Mark> marks_;
-  std::vector<Vec3> places_;
+  std::vector<QPointF> places_;
   double zebra_ = 0;
   bool greyCard_ = false;
   Compare compare_ = Compare::Off;

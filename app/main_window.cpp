@@ -365,7 +365,7 @@ void MainWindow::showEvidence() {
             marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, {}});
     }
   }
-  easel_->setEvidence(std::move(traces), std::move(marks), places);
+  easel_->setEvidence(traces, std::move(marks), places);
 }
 
 void MainWindow::openLooks() {
