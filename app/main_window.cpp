@@ -3,10 +3,7 @@
 #include <QApplication>
 #include <QButtonGroup>
 #include <QCloseEvent>
-#include <QFileDialog>
-#include <QFileInfo>
 #include <QHBoxLayout>
-#include <QImageReader>
 #include <QInputDialog>
 #include <QLineEdit>
 #include <QMenuBar>
@@ -308,99 +305,6 @@ void MainWindow::resultArrived() {
       showNotice({});
     }
   }
-}
-
-// Read when the picture is good enough, and once more when it is finished.
-void MainWindow::readResult() {
-  const auto r = link_.latest();
-  if (!r->table || !r->quality || !r->layers->current || r->passes < 4) return;
-  const bool same = readPasses_ >= 0 && readPlan_ == r->plan;
-  if (same && (readErrand_.running() || r->passes < (r->done ? readPasses_ + 1 : 8 * readPasses_))) return;
-  readPlan_ = r->plan;
-  readPasses_ = r->passes;
-  readErrand_.start([this, r](const Errand::Go&) -> Errand::Done {
-    auto reading =
-        std::make_shared<const FaceReading>(readPicture(*r->layers, r->plan, *r->answers, *r->table, *r->quality));
-    return [this, r, reading] {
-      if (!(r->plan == document_->plan())) return;
-      shownReading_ = r->plan;
-      read_->setReading(reading);
-      const int faults = reading->count();
-      stages_->button(3)->setText(faults ? tr("Read (%1)").arg(faults) : tr("Read"));
-      showEvidence();
-    };
-  });
-}
-
-bool MainWindow::readIsCurrent() const { return shownReading_ && *shownReading_ == document_->plan(); }
-
-void MainWindow::showEvidence() {
-  const auto& reading = read_->reading();
-  if (cards_->currentIndex() != 3 || !reading || tried_ || !readIsCurrent() || show_.what != Show::What::All) {
-    easel_->setEvidence({}, {}, {});
-    return;
-  }
-  std::vector<EaselView::Trace> traces;
-  std::vector<EaselView::Mark> marks;
-  std::vector<Vec3> places;
-  const QString page = read_->page();
-  if (page == tr("Pattern")) {
-    const LightingReading& l = reading->lighting;
-    traces.push_back({l.terminator, 2, {}});
-    traces.push_back({l.noseShadow, 0, tr("nose's shadow")});
-    traces.push_back({l.triangle, 1, tr("lit triangle")});
-  } else if (page == tr("Measures")) {
-    const Measures& m = reading->measures;
-    for (int i = 0; i < int(m.outline.size()); ++i)
-      if (const OutlinePlace& o = m.outline[size_t(i)]; i == m.weakest || o.merges())
-        marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, i == m.weakest ? tr("weakest edge") : QString()});
-    if (m.backdropShows)
-      marks.push_back({{double(m.backdropBrightest.x), double(m.backdropBrightest.y)}, tr("brightest backdrop")});
-  } else if (page.startsWith(tr("Faults"))) {
-    if (const Fault* f = reading->fault(read_->chosenFault().toStdString(), read_->chosenWhere().toStdString())) {
-      places = f->places;
-      if (f->id == "merged-outline")
-        for (const OutlinePlace& o : reading->measures.outline)
-          if (o.part != OutlinePlace::Part::Shoulder && o.merges())
-            marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, {}});
-    }
-  }
-  easel_->setEvidence(traces, std::move(marks), places);
-}
-
-void MainWindow::openLooks() {
-  if (!looks_) {
-    looks_ = new LooksDialog(document_, this);
-    connect(looks_, &LooksDialog::tryOut, this, &MainWindow::tryOut);
-    connect(looks_, &LooksDialog::taken, this, &MainWindow::takeOver);
-    connect(looks_, &LooksDialog::said, this, &MainWindow::showNotice);
-    connect(document_, &Document::changed, looks_, &LooksDialog::refreshShelf);
-  }
-  looks_->show();
-  looks_->raise();
-  looks_->activateWindow();
-}
-
-void MainWindow::loadBeside() {
-  const QString file = QFileDialog::getOpenFileName(this, tr("A picture of your own beside the easel"), {},
-                                                    tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.bmp)"));
-  if (!file.isEmpty()) showBeside(file);
-}
-
-bool MainWindow::showBeside(const QString& file) {
-  QImageReader reader(file);
-  reader.setAutoTransform(true);
-  if (const QSize size = reader.size(); size.isValid() && (size.width() > 1600 || size.height() > 1600))
-    reader.setScaledSize(size.scaled(1600, 1600, Qt::KeepAspectRatio));
-  const QImage picture = reader.read();
-  if (picture.isNull()) {
-    showNotice(tr("%1 is no picture that can be shown: %2.").arg(QFileInfo(file).fileName(), reader.errorString()),
-               true);
-    return false;
-  }
-  easel_->setBeside(picture, QFileInfo(file).fileName());
-  showNotice(tr("%1 stands beside the easel. Take it away on the page By eye.").arg(QFileInfo(file).fileName()));
-  return true;
 }
 
 void MainWindow::showNotice(const QString& sentence, bool problem) {
