@@ -13,6 +13,7 @@
 #include "exposure/stops.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
+#include "plan/ranges.h"
 #include "polar_plot.h"
 #include "theme.h"
 #include "wording.h"
@@ -58,32 +59,35 @@ QLabel* Card::addLabel(int row, int column, const QString& text, QWidget* buddy)
   return l;
 }
 
-LengthField* Card::addLength(int row, int column, const QString& label, double least, double most, Get get, Set set) {
-  auto* f = new LengthField(least, most, this);
-  addLabel(row, column, label, f);
-  refreshers_.push_back([f, get] {
-    const QSignalBlocker quiet(f);
-    f->setValue(get());  // writes the text anew even when only the unit has changed
-  });
-  connect(f, &QDoubleSpinBox::valueChanged, this, [this, set](double v) {
+void Card::bind(NumberField* f, Get get, Set set) {
+  refreshers_.push_back([f, get] { f->setShown(get()); });
+  connect(f, &NumberField::taken, this, [this, set](double v) {
     if (!refreshing_) set(v);
   });
   connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });
+  connect(f, &NumberField::refused, this, &Card::refused);
+}
+
+LengthField* Card::addLength(int row, int column, const QString& label, const Range& range, Get get, Set set) {
+  auto* f = new LengthField(range.least, range.most, this);
+  addLabel(row, column, label, f);
+  bind(f, get, set);
   return f;
 }
 
-QDoubleSpinBox* Card::addNumber(int row, int column, const QString& label, double least, double most, double step,
-                                int decimals, const QString& suffix, Get get, Set set) {
-  auto* f = numberField(least, most, step, decimals, suffix, this);
+ClockField* Card::addClock(int row, int column, const QString& label, Get get, Set set) {
+  auto* f = new ClockField(this);
   addLabel(row, column, label, f);
-  refreshers_.push_back([f, get] {
-    const QSignalBlocker quiet(f);
-    f->setValue(get());
-  });
-  connect(f, &QDoubleSpinBox::valueChanged, this, [this, set](double v) {
-    if (!refreshing_) set(v);
-  });
-  connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });
+  bind(f, get, set);
+  return f;
+}
+
+NumberField* Card::addNumber(int row, int column, const QString& label, const Range& range, double step, int decimals,
+                             const QString& suffix, Get get, Set set) {
+  const double shown = range.quantity == Quantity::Share ? 100 : 1;
+  auto* f = numberField(range.least * shown, range.most * shown, step, decimals, suffix, this);
+  addLabel(row, column, label, f);
+  bind(f, [get, shown] { return get() * shown; }, [set, shown](double v) { set(v / shown); });
   return f;
 }
 
@@ -96,10 +100,7 @@ SpokenField* Card::addSpoken(int row, int column, const QString& label, std::fun
       },
       this);
   addLabel(row, column, label, f);
-  refreshers_.push_back([f, get] {
-    f->setModified(false);
-    f->setShown(get());
-  });
+  refreshers_.push_back([f, get] { f->setShown(get()); });
   connect(f, &SpokenField::refused, this, &Card::refused);
   return f;
 }
@@ -175,21 +176,14 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
         const double n = readAperture(t.toStdString());
         if (!light()) return;
         const double stops = avFromFNumber(n) - avFromFNumber(document_->plan().camera.aperture);
-        // The key is what the camera is set to: asking it for another aperture changes the working aperture.
-        if (light()->role == Role::Key) {
-          Camera c = document_->plan().camera;
-          c.aperture = n;
-          document_->perform(SetCamera{c}, tr("Working aperture"));
-          edit(tr("Ask for aperture"), {}, [&](Light& l) {
-            l.targetStops = 0;
-            if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
-          });
-        } else {
-          edit(tr("Ask for aperture"), {}, [&](Light& l) {
-            l.targetStops = stops;
-            if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
-          });
-        }
+        // The key is what the camera is set to: asking it for another aperture changes the working aperture. Both or
+        // neither, and one step back.
+        Plan asked = document_->plan();
+        Light& l = *asked.light(light()->id);
+        l.targetStops = l.role == Role::Key ? 0 : stops;
+        if (l.role == Role::Key) asked.camera.aperture = n;
+        if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
+        document_->perform(SetPlan{asked}, tr("Ask for aperture"));
       })
       ->setObjectName("askFor");
 
@@ -203,7 +197,7 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
       },
       [this](const QString& t) {
         if (!light() || light()->role == Role::Key || t.trimmed() == QStringLiteral("--")) return;
-        const double under = stopsUnderFromRatioText(t);
+        const double under = readRatio(t.toStdString(), Preferences::current().ratios);
         edit(tr("Ratio"), {}, [&](Light& l) {
           l.targetStops = -under;
           if (answers_)
@@ -227,18 +221,17 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
       });
   school->setObjectName("ratioSchool");
 
-  addNumber(0, 1, tr("&Clock"), 0.01, 12, 0.1, 2, tr(" o'clock"), value(&Light::hour),
-            setter(tr("Clock place"), "hour", &Light::hour))
+  addClock(0, 1, tr("&Clock"), value(&Light::hour), setter(tr("Clock place"), "hour", &Light::hour))
       ->setObjectName("hour");
-  addLength(1, 1, tr("&Distance"), 0.2, 20, value(&Light::distance),
+  addLength(1, 1, tr("&Distance"), rangeOf("light.distance"), value(&Light::distance),
             setter(tr("Distance"), "distance", &Light::distance))
       ->setObjectName("distance");
-  addLength(2, 1, tr("&Height"), 0.05, 15, value(&Light::height), setter(tr("Height"), "height", &Light::height))
+  addLength(2, 1, tr("&Height"), rangeOf("light.height"), value(&Light::height), setter(tr("Height"), "height", &Light::height))
       ->setObjectName("height");
-  addNumber(3, 1, tr("Fea&ther"), -180, 180, 1, 0, QStringLiteral("\u00b0"), value(&Light::pan),
+  addNumber(3, 1, tr("Fea&ther"), rangeOf("light.pan"), 1, 0, QStringLiteral("\u00b0"), value(&Light::pan),
             setter(tr("Feather"), "pan", &Light::pan))
       ->setObjectName("pan");
-  addNumber(4, 1, tr("T&ilt off aim"), -90, 90, 1, 0, QStringLiteral("\u00b0"), value(&Light::tiltOffset),
+  addNumber(4, 1, tr("T&ilt off aim"), rangeOf("light.tiltOffset"), 1, 0, QStringLiteral("\u00b0"), value(&Light::tiltOffset),
             setter(tr("Tilt"), "tilt", &Light::tiltOffset))
       ->setObjectName("tilt");
   std::vector<std::pair<QString, QString>> roles;
@@ -261,6 +254,7 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   grid_->setColumnStretch(3, 1);
 
   fittingsPage();
+  connect(&patternErrand_, &Errand::failed, this, &Card::refused);
 
   startPage(tr("Quality"));
   words_ = new QLabel(this);
@@ -310,11 +304,11 @@ void BuildCard::fittingsPage() {
   addChoice(1, 0, tr("Di&ffusion"), choicesOf(diffusions()), worn(&Fittings::diffusion),
             wear(tr("Diffusion"), &Fittings::diffusion))
       ->setObjectName("diffusion");
-  auto* nd = addNumber(0, 1, tr("&Neutral density"), 0, 12, 1.0 / 3, 1, tr(" stops"), number(&Fittings::nd),
+  auto* nd = addNumber(0, 1, tr("&Neutral density"), rangeOf("light.nd"), 1.0 / 3, 1, tr(" stops"), number(&Fittings::nd),
                        set(tr("Neutral density"), "nd", &Fittings::nd));
   nd->setObjectName("nd");
   nd->setToolTip(tr("A density of 0.3 is one stop."));
-  auto* grid = addNumber(1, 1, tr("G&rid"), 0, 60, 10, 0, degree, number(&Fittings::grid),
+  auto* grid = addNumber(1, 1, tr("G&rid"), rangeOf("light.grid"), 10, 0, degree, number(&Fittings::grid),
                          set(tr("Grid"), "grid", &Fittings::grid));
   grid->setObjectName("grid");
   grid->setSpecialValueText(tr("none"));
@@ -338,7 +332,7 @@ void BuildCard::fittingsPage() {
   boxes->addWidget(deflector);
   boxes->addStretch(1);
   grid_->addLayout(boxes, 2, 1);
-  auto* kelvin = addNumber(2, 1, tr("Set to"), 0, 10000, 100, 0, tr(" K"), number(&Fittings::kelvin),
+  auto* kelvin = addNumber(2, 1, tr("Set to"), rangeOf("light.kelvin"), 100, 0, tr(" K"), number(&Fittings::kelvin),
                            set(tr("Colour temperature"), "kelvin", &Fittings::kelvin));
   kelvin->setSpecialValueText(tr("the unit's own"));
   kelvin->setObjectName("kelvin");
@@ -349,39 +343,39 @@ void BuildCard::fittingsPage() {
   });
   pattern_->setObjectName("pattern");
   fillPatterns();
-  auto* spread = addNumber(3, 1, tr("Spread"), 3, 35, 1, 0, degree, number(&Fittings::spread),
+  auto* spread = addNumber(3, 1, tr("Spread"), rangeOf("light.spread"), 1, 0, degree, number(&Fittings::spread),
                            set(tr("Spread"), "spread", &Fittings::spread));
   spread->setObjectName("spread");
   spread->setToolTip(tr("Half the angle of the spot's beam."));
   auto* focus =
-      addLength(4, 1, tr("Sharp at"), 0, 50, number(&Fittings::focus), set(tr("Focus"), "focus", &Fittings::focus));
+      addLength(4, 1, tr("Sharp at"), rangeOf("light.focus"), number(&Fittings::focus), set(tr("Focus"), "focus", &Fittings::focus));
   focus->setObjectName("focus");
   focus->setToolTip(tr("From the spot's lens; 0: at the face. Nearer and further the pattern softens."));
-  auto* zoom = addNumber(4, 0, tr("Zoom"), 24, 200, 10, 0, tr(" mm"), number(&Fittings::zoom),
+  auto* zoom = addNumber(4, 0, tr("Zoom"), rangeOf("light.zoom"), 10, 0, tr(" mm"), number(&Fittings::zoom),
                          set(tr("Zoom"), "zoom", &Fittings::zoom));
   zoom->setObjectName("zoom");
 
   // Four leaves in a row, named as one sees them from behind the light.
   auto* leaves = new QHBoxLayout;
   leaves->setSpacing(3);
-  auto leaf = [&](const QString& name, double Doors::*m) {
-    auto* f = numberField(-45, 90, 5, 0, degree, this);
+  auto leaf = [&](const QString& name, const Range& range, double Doors::*m) {
+    auto* f = numberField(range.least, range.most, 5, 0, degree, this);
     f->setPrefix(name + QStringLiteral(" "));
     f->setObjectName("door" + name);
     f->setAccessibleName(tr("Barn door %1").arg(name));
     f->setToolTip(tr("Barn door leaf, seen from behind the light: 90\u00b0 out of the way, 0\u00b0 straight ahead."));
-    connect(f, &QDoubleSpinBox::valueChanged, this, [this, m, name](double v) {
-      if (!refreshing_) edit(tr("Barn doors"), "door" + name, [&](Light& l) { l.fittings.doors.*m = v; });
-    });
-    connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });
+    bind(
+        f, [this, m] { return light() ? light()->fittings.doors.*m : 90.0; },
+        [this, m, name](double v) {
+          edit(tr("Barn doors"), "door" + name, [&](Light& l) { l.fittings.doors.*m = v; });
+        });
     leaves->addWidget(f);
-    doors_.emplace_back(f, m);
     only_.push_back({f, [](const Modifier& x, const Unit*) { return x.takesDoors; }});
   };
-  leaf(tr("left"), &Doors::left);
-  leaf(tr("right"), &Doors::right);
-  leaf(tr("top"), &Doors::top);
-  leaf(tr("bottom"), &Doors::bottom);
+  leaf(tr("left"), rangeOf("light.doorLeft"), &Doors::left);
+  leaf(tr("right"), rangeOf("light.doorRight"), &Doors::right);
+  leaf(tr("top"), rangeOf("light.doorTop"), &Doors::top);
+  leaf(tr("bottom"), rangeOf("light.doorBottom"), &Doors::bottom);
   auto* doorLabel = new QLabel(tr("Barn doors"), this);
   doorLabel->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   grid_->addWidget(doorLabel, 5, 0);
@@ -411,14 +405,20 @@ void BuildCard::fillPatterns() {
 
 void BuildCard::loadPattern() {
   const QString file = QFileDialog::getOpenFileName(this, tr("Load a pattern"), {}, tr("Cut-outs (*.svg *.png)"));
-  if (!file.isEmpty()) try {
-      const std::string id = importPattern(file.toStdString());
+  refresh();
+  if (!file.isEmpty()) takePattern(file);
+}
+
+// A stranger's drawing may take seconds, and is drawn on a thread of its own.
+void BuildCard::takePattern(const QString& file) {
+  patternErrand_.start([this, file](const Errand::Go&) -> Errand::Done {
+    const std::string id = importPattern(pathOf(file));
+    return [this, id] {
       fillPatterns();
       edit(tr("Pattern"), {}, [&](Light& l) { l.fittings.pattern = id; });
-    } catch (const std::runtime_error& e) {
-      emit refused(QString::fromUtf8(e.what()));
-    }
-  refresh();
+      refresh();
+    };
+  });
 }
 
 const Light* BuildCard::light() const { return document_->plan().light(selected_.toStdString()); }
@@ -429,12 +429,6 @@ void BuildCard::edit(const QString& label, const QString& key, F change) {
   Light l = *light();
   change(l);
   document_->perform(SetLight{l}, label, key.isEmpty() ? key : "card-" + key + selected_);
-}
-
-double BuildCard::stopsUnderFromRatioText(const QString& text) {
-  // A plain number of stops is meant as such whatever school leads.
-  const bool stops = text.contains(QStringLiteral("stop"));
-  return readRatio(text.toStdString(), stops ? RatioSchool::StopsUnder : Preferences::current().ratios);
 }
 
 void BuildCard::setSelected(const QString& id) {
@@ -472,10 +466,6 @@ void BuildCard::refresh() {
   const Modifier* m = light() ? findModifier(light()->modifier) : nullptr;
   const Unit* u = light() ? findUnit(light()->unit) : nullptr;
   for (const Only& o : only_) o.field->setEnabled(m && o.fits(*m, u));
-  for (const auto& [field, member] : doors_) {
-    const QSignalBlocker quiet(field);
-    field->setValue(light() ? light()->fittings.doors.*member : 90);
-  }
   findChild<QCheckBox*>("inner")->setChecked(light() && light()->fittings.inner);
   findChild<QCheckBox*>("deflector")->setChecked(light() && light()->fittings.deflector);
   polar_->setModifier(m ? std::optional(fronted(*m, light()->fittings)) : std::nullopt);
@@ -524,7 +514,7 @@ void BuildCard::refresh() {
     QString text = r->setting.shortfall > 0
                        ? tr("%1 stops too weak at full power: ").arg(r->setting.shortfall, 0, 'f', 1)
                        : tr("%1 stops too strong at lowest power: ").arg(-r->setting.shortfall, 0, 'f', 1);
-    for (const std::string& s : remedies(document_->plan(), *light(), *r, Preferences::current().metres))
+    for (const std::string& s : remedies(document_->plan(), *light(), *r, Preferences::current().spelling()))
       text += QString::fromStdString(s) + " ";
     advice_->setText(text);
   }

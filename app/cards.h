@@ -8,8 +8,10 @@
 #include <vector>
 
 #include "document.h"
+#include "errand.h"
 #include "fields.h"
 #include "light/renderer.h"
+#include "plan/ranges.h"
 
 class QComboBox;
 class QCheckBox;
@@ -40,9 +42,13 @@ class Card : public QWidget {
   /// What follows goes onto a page of its own, with a tab.
   void startPage(const QString& name);
   QLabel* addLabel(int row, int column, const QString& text, QWidget* buddy);
-  LengthField* addLength(int row, int column, const QString& label, double least, double most, Get get, Set set);
-  QDoubleSpinBox* addNumber(int row, int column, const QString& label, double least, double most, double step,
-                            int decimals, const QString& suffix, Get get, Set set);
+  /// The field shows what `get` gives and hands what is typed or stepped to `set`.
+  void bind(NumberField* field, Get get, Set set);
+  LengthField* addLength(int row, int column, const QString& label, const Range& range, Get get, Set set);
+  ClockField* addClock(int row, int column, const QString& label, Get get, Set set);
+  /// Shares are shown in percent.
+  NumberField* addNumber(int row, int column, const QString& label, const Range& range, double step, int decimals,
+                         const QString& suffix, Get get, Set set);
   SpokenField* addSpoken(int row, int column, const QString& label, std::function<QString()> get,
                          std::function<void(const QString&)> set);
   QComboBox* addChoice(int row, int column, const QString& label,
@@ -82,7 +88,7 @@ class BuildCard : public Card {
   void fittingsPage();
   void fillPatterns();
   void loadPattern();
-  static double stopsUnderFromRatioText(const QString& text);
+  void takePattern(const QString& file);
   template <class F>
   void edit(const QString& label, const QString& key, F change);
   const Light* light() const;
@@ -95,12 +101,12 @@ class BuildCard : public Card {
   QLabel *losses_, *words_;
   QComboBox *pattern_, *unit_, *modifier_;
   PolarPlot* polar_;
+  Errand patternErrand_;
   std::vector<QWidget*> ownPages_;
   struct Only {
     QWidget* field;
     std::function<bool(const Modifier&, const Unit*)> fits;
   };
-  std::vector<std::pair<QDoubleSpinBox*, double Doors::*>> doors_;
   std::vector<Only> only_;  ///< fields that only some modifiers or units have
 };
 

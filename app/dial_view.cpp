@@ -9,11 +9,17 @@
 #include "light/spots.h"
 #include "plan/panels.h"
 #include "plan/placement.h"
+#include "plan/ranges.h"
+#include "spoken/clock.h"
 #include "theme.h"
 #include "unit_painting.h"
 #include "wording.h"
 
 namespace easel::app {
+
+namespace {
+constexpr double kHourStep = 0.1;  // three degrees
+}
 
 DialView::DialView(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
   setFocusPolicy(Qt::StrongFocus);
@@ -21,7 +27,7 @@ DialView::DialView(Document* document, QWidget* parent) : QWidget(parent), docum
   setAccessibleName(tr("Dial: the set from above"));
   setToolTip(
       tr("Drag a light round the clock or nearer and further. Shift: along the ring only. Ctrl: along the ray only. "
-         "Wheel: feather.\nKeys: left and right move round, up and down nearer and further, < and > feather. Panels "
+         "Wheel: feather.\nKeys: left goes round with the clock, right against it; up and down nearer and further, < and > feather. Panels "
          "are dragged "
          "and turned the same way."));
   connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
@@ -263,7 +269,7 @@ void DialView::mouseMoveEvent(QMouseEvent* e) {
     if (const Panel* q = document_->plan().panel(dragged_.toStdString())) {
       Panel moved = *q;
       if (!onlyRay_) moved.hour = std::round(hourOf(s.x(), s.y()) * 60) / 60;
-      if (!onlyRing_) moved.distance = std::clamp(std::round(std::hypot(s.x(), s.y()) * 100) / 100, 0.05, 20.0);
+      if (!onlyRing_) moved.distance = rangeOf("panel.distance").clamp(std::round(std::hypot(s.x(), s.y()) * 100) / 100);
       document_->perform(SetPanel{moved}, tr("Move panel %1").arg(dragged_), "dial-panel-" + dragged_);
     }
     return;
@@ -273,7 +279,7 @@ void DialView::mouseMoveEvent(QMouseEvent* e) {
   setCursor(Qt::ClosedHandCursor);
   Light moved = *l;
   if (!onlyRay_) moved.hour = std::round(hourOf(s.x(), s.y()) * 60) / 60;
-  if (!onlyRing_) moved.distance = std::clamp(std::round(std::hypot(s.x(), s.y()) * 100) / 100, 0.2, 20.0);
+  if (!onlyRing_) moved.distance = rangeOf("light.distance").clamp(std::round(std::hypot(s.x(), s.y()) * 100) / 100);
   change(moved, tr("Move %1").arg(dragged_), "dial-drag-" + dragged_);
 }
 
@@ -290,46 +296,46 @@ void DialView::change(const Light& light, const QString& label, const QString& k
 }
 
 void DialView::wheelEvent(QWheelEvent* e) {
+  const int steps = wheel_.take(*e);
+  e->accept();
+  if (!steps) return;
   if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
     Panel turned = *q;
-    turned.turn = std::clamp(turned.turn + (e->angleDelta().y() > 0 ? 3.0 : -3.0), -180.0, 180.0);
+    turned.turn = rangeOf("panel.turn").clamp(turned.turn + 3 * steps);
     document_->perform(SetPanel{turned}, tr("Turn panel %1").arg(panel_), "panel-wheel-" + panel_);
-    e->accept();
     return;
   }
   if (const Light* l = document_->plan().light(selected_.toStdString())) {
     Light turned = *l;
-    turned.pan = std::clamp(turned.pan + (e->angleDelta().y() > 0 ? 2.0 : -2.0), -180.0, 180.0);
+    turned.pan = rangeOf("light.pan").clamp(turned.pan + 2 * steps);
     change(turned, tr("Feather %1").arg(selected_), "feather-" + selected_);
-    e->accept();
   }
 }
 
 bool DialView::panelKey(QKeyEvent* e, const Panel& panel) {
   const double big = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
   Panel q = panel;
-  auto hour = [](double h) { return h <= 0 ? h + 12 : h > 12 ? h - 12 : h; };
-  const double round = (q.hour > 3 && q.hour < 9 ? 1 : -1) * 0.1 * big;
+  const Range& distance = rangeOf("panel.distance");
   switch (e->key()) {
     case Qt::Key_Left:
-      q.hour = hour(q.hour + round);
+      q.hour = roundTheClock(q.hour + kHourStep * big);
       break;
     case Qt::Key_Right:
-      q.hour = hour(q.hour - round);
+      q.hour = roundTheClock(q.hour - kHourStep * big);
       break;
     case Qt::Key_Up:
-      q.distance = std::max(0.05, q.distance - 0.05 * big);
+      q.distance = distance.clamp(q.distance - 0.05 * big);
       break;
     case Qt::Key_Down:
-      q.distance = std::min(20.0, q.distance + 0.05 * big);
+      q.distance = distance.clamp(q.distance + 0.05 * big);
       break;
     case Qt::Key_Less:
     case Qt::Key_Comma:
-      q.turn = std::max(-180.0, q.turn - 3 * big);
+      q.turn = rangeOf("panel.turn").clamp(q.turn - 3 * big);
       break;
     case Qt::Key_Greater:
     case Qt::Key_Period:
-      q.turn = std::min(180.0, q.turn + 3 * big);
+      q.turn = rangeOf("panel.turn").clamp(q.turn + 3 * big);
       break;
     case Qt::Key_Delete:
       document_->perform(RemovePanel{q.id}, tr("Take panel %1 away").arg(panel_));
@@ -350,28 +356,28 @@ void DialView::keyPressEvent(QKeyEvent* e) {
   if (!l) return QWidget::keyPressEvent(e);
   const double big = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
   Light moved = *l;
-  auto hour = [](double h) { return h <= 0 ? h + 12 : h > 12 ? h - 12 : h; };
+  const Range& distance = rangeOf("light.distance");
   switch (e->key()) {
-    // Seen on the dial, right at the near side (6 o'clock) is towards 3: against the clock.
+    // With the clock and against it all the way round: left from where the lights usually stand, by the camera.
     case Qt::Key_Left:
-      moved.hour = hour(moved.hour + (l->hour > 3 && l->hour < 9 ? 1 : -1) * 0.1 * big);
+      moved.hour = roundTheClock(moved.hour + kHourStep * big);
       break;
     case Qt::Key_Right:
-      moved.hour = hour(moved.hour - (l->hour > 3 && l->hour < 9 ? 1 : -1) * 0.1 * big);
+      moved.hour = roundTheClock(moved.hour - kHourStep * big);
       break;
     case Qt::Key_Up:
-      moved.distance = std::max(0.2, moved.distance - 0.05 * big);
+      moved.distance = distance.clamp(moved.distance - 0.05 * big);
       break;
     case Qt::Key_Down:
-      moved.distance = std::min(20.0, moved.distance + 0.05 * big);
+      moved.distance = distance.clamp(moved.distance + 0.05 * big);
       break;
     case Qt::Key_Less:
     case Qt::Key_Comma:
-      moved.pan = std::max(-180.0, moved.pan - 2);
+      moved.pan = rangeOf("light.pan").clamp(moved.pan - 2);
       break;
     case Qt::Key_Greater:
     case Qt::Key_Period:
-      moved.pan = std::min(180.0, moved.pan + 2);
+      moved.pan = rangeOf("light.pan").clamp(moved.pan + 2);
       break;
     default:
       QWidget::keyPressEvent(e);

@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "document.h"
+#include "fields.h"
 #include "light/renderer.h"
 
 namespace easel::app {
@@ -54,6 +55,7 @@ class DialView : public QWidget {
 
   Document* document_;
   QString selected_, dragged_, panel_;
+  WheelSteps wheel_;
   bool draggingPanel_ = false;
   bool onlyRing_ = false, onlyRay_ = false;
   QPointF grabOffset_;

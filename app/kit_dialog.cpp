@@ -17,6 +17,7 @@
 #include <cmath>
 #include <functional>
 
+#include "ask_save_name.h"
 #include "fields.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
@@ -108,6 +109,11 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   gaps_->setWordWrap(true);
   gaps_->setObjectName("kitGaps");
   box->addWidget(gaps_);
+  anew_ = new QPushButton(tr("Start a &new kit (the old file is kept)"));
+  anew_->setObjectName("startAnew");
+  anew_->setAutoDefault(false);
+  connect(anew_, &QPushButton::clicked, this, &KitDialog::startAnew);
+  box->addWidget(anew_);
   auto* own = new QHBoxLayout;
   auto* files = new QHBoxLayout;
   auto button = [&](QHBoxLayout* row, const QString& text, const char* name, auto slot) {
@@ -150,7 +156,8 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
     if (!f.isEmpty()) attempt([&] { importKit(f); });
   });
   button(files, tr("E&xport kit..."), "exportKit", [this] {
-    const QString f = QFileDialog::getSaveFileName(this, tr("Export the kit"), "kit.json", tr("Kits (*.json)"));
+    const QString f =
+        askSaveName(this, tr("Export the kit"), "kit.json", tr("Kits (*.json)"), QStringLiteral(".json"));
     if (!f.isEmpty()) attempt([&] { exportKit(f); });
   });
   files->addStretch(1);
@@ -161,9 +168,30 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   connect(tree_, &QTreeWidget::itemDoubleClicked, this, [this](QTreeWidgetItem* item) {
     if (item->parent()) editChosen();
   });
-  attempt([this] {
-    if (std::filesystem::exists(kitFile())) kit_ = loadKit(kitFile());
-  });
+  load();
+  fill();
+}
+
+void KitDialog::load() {
+  unreadable_.clear();
+  mark_ = markOf(kitFile());
+  try {
+    std::error_code none;
+    if (std::filesystem::exists(kitFile(), none)) kit_ = loadKit(kitFile());
+  } catch (const std::exception& e) {
+    unreadable_ = QString::fromUtf8(e.what());
+  }
+}
+
+void KitDialog::startAnew() {
+  if (!attempt([this] {
+        const auto kept = keepBackup(kitFile());
+        emit said(tr("A new kit; the one that could not be read is kept as %1.").arg(shownName(kept)), false);
+      }))
+    return;
+  unreadable_.clear();
+  mark_ = markOf(kitFile());
+  keep();
   fill();
 }
 
@@ -180,16 +208,27 @@ QString KitDialog::loadAtStart(Inventory* kit) {
 }
 
 void KitDialog::setKit(const Inventory& kit) {
+  // An import is meant to take the place of what cannot be read; that is kept beside it.
+  if (!unreadable_.isEmpty()) startAnew();
   kit_ = kit;
   keep();
   fill();
 }
 
 void KitDialog::keep() {
+  if (!unreadable_.isEmpty()) return;
+  if (changedSince(kitFile(), mark_)) {
+    load();
+    emit said(tr("The kit was changed in another window: it has been read again. Enter your change once more."), true);
+    // Not at once: the field that was changed is among those that are made anew.
+    QMetaObject::invokeMethod(this, &KitDialog::fill, Qt::QueuedConnection);
+    return;
+  }
   takeIntoUse(kit_);
   attempt([this] {
     std::filesystem::create_directories(kitFile().parent_path());
     saveKit(kitFile(), kit_);
+    mark_ = markOf(kitFile());
   });
   tellGaps();
   emit changed();
@@ -235,6 +274,14 @@ void KitDialog::fill() {
 }
 
 void KitDialog::tellGaps() {
+  tree_->setEnabled(unreadable_.isEmpty());
+  for (const char* name : {"ownUnit", "ownModifier", "fromIes", "editOwn", "removeOwn", "exportKit"})
+    findChild<QPushButton*>(name)->setEnabled(unreadable_.isEmpty());
+  anew_->setVisible(!unreadable_.isEmpty());
+  if (!unreadable_.isEmpty())
+    return gaps_->setText(
+        tr("The kit cannot be read and stays as it is: %1 Mend the file, import another kit, or start a new one.")
+            .arg(unreadable_));
   const auto gaps = lacking(document_->plan(), kit_);
   if (kit_.empty()) return gaps_->setText(tr("Nothing is entered yet."));
   QStringList lines;
@@ -254,18 +301,18 @@ bool KitDialog::attempt(const std::function<void()>& work) {
 }
 
 void KitDialog::importKit(const QString& file) {
-  const Inventory k = loadKit(file.toStdString());
+  const Inventory k = loadKit(pathOf(file));
   setKit(k);
   emit said(tr("The kit \"%1\" is in use.").arg(QString::fromStdString(k.name)), false);
 }
 
 void KitDialog::exportKit(const QString& file) {
-  saveKit(file.toStdString(), kit_);
+  saveKit(pathOf(file), kit_);
   emit said(tr("The kit is in %1.").arg(QFileInfo(file).fileName()), false);
 }
 
 void KitDialog::addIes(const QString& file) {
-  const IesFile f = readIes(file.toStdString());
+  const IesFile f = readIes(pathOf(file));
   const QString name = QFileInfo(file).completeBaseName();
   const std::string id = freshId(name, [](const std::string& i) { return findModifier(i) != nullptr; });
   kit_.ownModifiers.push_back(modifierFromIes(f, id, name.toStdString()));

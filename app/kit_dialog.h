@@ -8,6 +8,7 @@
 #include "gear/inventory.h"
 
 class QLabel;
+class QPushButton;
 class QTreeWidget;
 
 namespace easel::app {
@@ -32,7 +33,9 @@ class KitDialog : public QDialog {
 
  private:
   void fill();
+  void load();
   void keep();
+  void startAnew();
   void tellGaps();
   bool attempt(const std::function<void()>& work);
   void editUnit(Unit unit);
@@ -43,6 +46,9 @@ class KitDialog : public QDialog {
 
   Document* document_;
   Inventory kit_;
+  FileMark mark_;       ///< of the kit's file, as it was read or written here
+  QString unreadable_;  ///< why the kit's file cannot be read: until that is settled nothing is written over it
+  QPushButton* anew_;
   QTreeWidget* tree_;
   QLabel* gaps_;
 };

@@ -5,6 +5,7 @@
 #include <QPainter>
 #include <cmath>
 
+#include "plan/ranges.h"
 #include "exposure/stops.h"
 #include "theme.h"
 #include "unit_painting.h"
@@ -179,7 +180,7 @@ void LadderView::setTarget(const QString& id, double stops, const QString& merge
   const Light* l = document_->plan().light(id.toStdString());
   if (!l) return;
   Light moved = *l;
-  moved.targetStops = std::clamp(stops, -12.0, 12.0);
+  moved.targetStops = rangeOf("light.targetStops").clamp(stops);
   const Unit* unit = findUnit(l->unit);
   if (answers_ && unit) {
     const double working = document_->plan().camera.aperture;

@@ -66,6 +66,17 @@ void LedgeView::setResult(std::shared_ptr<const Result> result) {
 }
 
 void LedgeView::rebuild() {
+  const QString held = pressed_ >= 0 && size_t(pressed_) < prints_.size() ? prints_[size_t(pressed_)].light : QString();
+  makePrints();
+  // What is held goes on being held only while it is the same print.
+  if (pressed_ >= 0 && (size_t(pressed_) >= prints_.size() || prints_[size_t(pressed_)].light != held)) {
+    pressed_ = -1;
+    dragging_ = false;
+  }
+  update();
+}
+
+void LedgeView::makePrints() {
   prints_.clear();
   auto nameOf = [&](const std::string& id) {
     const Light* l = result_->plan.light(id);
@@ -115,7 +126,6 @@ void LedgeView::rebuild() {
       prints_.push_back(std::move(print));
     }
   }
-  update();
 }
 
 bool LedgeView::isShown(const Print& p) const {

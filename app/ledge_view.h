@@ -66,6 +66,7 @@ class LedgeView : public QWidget {
     std::shared_ptr<const Plan> plan;  ///< ratios and series
   };
   void rebuild();
+  void makePrints();
   void choose(size_t index);
   bool isShown(const Print& print) const;
   int printAt(QPointF at) const;

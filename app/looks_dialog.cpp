@@ -379,8 +379,9 @@ void LooksDialog::proposeNow() {
   state_->setText(tr("Searching..."));
   propose_->setEnabled(false);
   stop_->setEnabled(true);
-  proposeErrand_.start([this, w, here = document_->plan()](const Errand::Go& go) -> Errand::Done {
-    auto found = propose(w, here, go);
+  proposeErrand_.start([this, w, here = document_->plan(),
+                        spelling = Preferences::current().spelling()](const Errand::Go& go) -> Errand::Done {
+    auto found = propose(w, here, go, 3, spelling);
     std::vector<QImage> prints;
     for (const Proposed& p : found) prints.push_back(renderPrint(p.plan, 240, 300, 8));
     return [this, found = std::move(found), prints = std::move(prints)] {

@@ -5,15 +5,20 @@
 #include <QFileInfo>
 #include <QSettings>
 #include <QTimer>
+#include <csignal>
 #include <cstdio>
+#include <filesystem>
+#include <vector>
 
 #include "main_window.h"
 #include "theme.h"
+#include "watched_application.h"
 
 int main(int argc, char** argv) {
   using namespace easel::app;
   QElapsedTimer clock;
   clock.start();
+  std::signal(SIGXFSZ, SIG_IGN);  // a file that may not grow further is an error of writing, told in a sentence
   bool picture = false;
   for (int i = 1; i < argc; ++i) picture |= QByteArray(argv[i]).startsWith("--picture");
   if (picture && qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
@@ -24,7 +29,7 @@ int main(int argc, char** argv) {
         "jolly-easel: there is no display here. Use --picture FILE.png to write a picture of the main window.\n");
     return 2;
   }
-  QApplication application(argc, argv);
+  WatchedApplication application(argc, argv);
   QApplication::setOrganizationName("jolly-easel");
   QApplication::setApplicationName("jolly-easel");
   QApplication::setApplicationVersion(EASEL_VERSION);
@@ -47,11 +52,17 @@ int main(int argc, char** argv) {
 
   Theme::apply(application, picture ? options.isSet("dim") : QSettings().value("theme/dim", false).toBool());
   MainWindow window;
-  const QStringList files = options.positionalArguments();
-  bool opened = true;
-  if (picture || options.isSet("timing") || !window.recoverUnsaved()) {
-    if (!files.isEmpty()) opened = window.openFile(files.first());
-  }
+  // The names as bytes: they need not be text.
+  std::vector<std::filesystem::path> files;
+  for (const QString& file : options.positionalArguments())
+    for (int i = 1; i < argc; ++i)
+      if (QString::fromLocal8Bit(argv[i]) == file) {
+        files.emplace_back(argv[i]);
+        break;
+      }
+  const bool opened = files.empty() || window.openFile(files.front());
+  // A plan that is named is the plan that opens; what an earlier session left is offered beside it.
+  if (!picture && !options.isSet("timing")) window.recoverUnsaved(files.empty());
   if (!opened && picture) {
     std::fprintf(stderr, "jolly-easel: %s\n", qPrintable(window.notice()));
     return 2;
@@ -62,7 +73,7 @@ int main(int argc, char** argv) {
     if (size.size() == 2) window.resize(size[0].toInt(), size[1].toInt());
     if (picture) window.setStage(options.value("stage").toInt());
     if (options.isSet("page")) window.showPage(options.value("page"));
-    int status = 0;
+    int status = 0, drags = -1;
     if (picture && options.isSet("shelf")) {
       window.show();
       window.openLooks();
@@ -83,7 +94,20 @@ int main(int argc, char** argv) {
       const auto& r = window.renderLink()->latest();
       if (options.isSet("timing")) {
         if (!window.renderLink()->upToDate() || r->picture.rgba.empty()) return;
-        std::printf("first picture after %lld ms\n", static_cast<long long>(clock.elapsed()));
+        if (drags < 0) {
+          std::printf("first picture after %lld ms\n", static_cast<long long>(clock.elapsed()));
+          application.forget();
+          drags = 0;
+        }
+        // Then a hand that drags: what the interface thread has to do for it must stay within 8 ms an event.
+        if (drags < 60) {
+          easel::Light l = window.document()->plan().lights.at(0);
+          l.hour = 4 + 0.02 * ++drags;
+          window.document()->perform(easel::SetLight{l}, "Drag", "drag");
+          return;
+        }
+        std::printf("longest event of the interface thread in %d drags: %.1f ms (%s), %d over 8 ms\n", drags,
+                    application.longest().milliseconds, qPrintable(application.longest().what), application.late());
         application.exit(0);
         return;
       }
@@ -108,5 +132,6 @@ int main(int argc, char** argv) {
     return application.exec() ? 2 : status;
   }
   window.show();
+  for (size_t i = 1; i < files.size(); ++i) window.openWanted(files[i]);
   return application.exec();
 }

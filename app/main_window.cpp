@@ -16,6 +16,7 @@
 #include <QStyle>
 #include <QVBoxLayout>
 #include <cmath>
+#include <utility>
 
 #include "balance/advice.h"
 #include "balance/balance.h"
@@ -34,6 +35,8 @@ constexpr int kPictureWidth = 640, kPictureHeight = 800;
 
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Document(this)) {
   Preferences::current().load();
+  WheelGuard::install();
+  setAcceptDrops(true);
   buildLayout();
   buildMenus();
   connect(document_, &Document::changed, this, &MainWindow::planChanged);
@@ -165,6 +168,14 @@ void MainWindow::buildLayout() {
   pointer_ = new QLabel;
   pointer_->setMinimumWidth(60);
   statusBar()->addWidget(notice_, 1);
+  offer_ = new QPushButton;
+  offer_->setObjectName("offer");
+  offer_->hide();
+  connect(offer_, &QPushButton::clicked, this, [this] {
+    offer_->hide();
+    if (const auto work = std::exchange(offered_, {})) work();
+  });
+  statusBar()->addPermanentWidget(offer_);
   statusBar()->addPermanentWidget(pointer_);
 
   connect(easel_, &EaselView::pointed, pointer_, &QLabel::setText);
@@ -287,17 +298,19 @@ void MainWindow::resultArrived() {
   }
   if (r->done || !r->problem.empty()) {
     // The first finding that matters, as a sentence; nothing in front of the picture.
-    QString worst;
+    QString worst, error;  // an error in the user's own units, where the renderer has it in metres
     auto wanted = [&](const Finding& f) {
       return !f.id.empty() && std::find(plan.wanted.begin(), plan.wanted.end(), f.id) != plan.wanted.end();
     };
-    for (const Finding& f : checkPlan(plan))
+    for (const Finding& f : checkPlan(plan, Preferences::current().spelling())) {
+      if (f.severity == Severity::Error && error.isEmpty()) error = QString::fromStdString(f.sentence);
       if (!wanted(f) && (f.severity != Severity::Note || worst.isEmpty())) worst = QString::fromStdString(f.sentence);
+    }
     if (worst.isEmpty() && r->answers && r->answersCurrent)
-      for (const Finding& f : adviceOn(plan, *r->answers, r->table.get()))
+      for (const Finding& f : adviceOn(plan, *r->answers, r->table.get(), Preferences::current().spelling()))
         if (f.severity == Severity::Warning && worst.isEmpty()) worst = QString::fromStdString(f.sentence);
     // What was said of something else (a file that cannot be read) stays until there is more to say.
-    const QString now = !r->problem.empty() ? QString::fromStdString(r->problem) : worst;
+    const QString now = r->problem.empty() ? worst : error.isEmpty() ? QString::fromStdString(r->problem) : error;
     if (!now.isEmpty()) {
       showNotice(now, true);
       notice_->setProperty("ofPicture", true);

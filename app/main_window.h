@@ -25,6 +25,7 @@
 #include "series_dialog.h"
 
 class QButtonGroup;
+class QPushButton;
 class QStackedWidget;
 class QThread;
 
@@ -58,10 +59,18 @@ class MainWindow : public QMainWindow {
   /// The shelf of looks; also proposes sets for a wish.
   void openLooks();
 
-  /// Opens the file; a problem is shown as a sentence in the window, never as a box in front of it. False then.
-  bool openFile(const QString& file);
-  /// What an earlier session left unsaved; shown with a notice.
-  bool recoverUnsaved();
+  /// Opens the file in this window, whatever stands in it; a problem is shown as a sentence in the window, never as a
+  /// box in front of it. False then.
+  bool openFile(const QString& file) { return openFile(pathOf(file)); }
+  bool openFile(const std::filesystem::path& file);
+  /// Opens the file where it belongs: in the window that has it, in this one when nothing has been done in it, else in
+  /// a window of its own.
+  void openWanted(const std::filesystem::path& file);
+  /// What earlier sessions left unsaved. `take`: the newest becomes this window's plan; the others, or all, are
+  /// offered in windows of their own. True when one was taken.
+  bool recoverUnsaved(bool take = true);
+  /// A window of its own on the heap, which goes when it is closed.
+  static MainWindow* another();
   /// A picture of the user's own beside the predicted one. False, with a sentence, when it cannot be read.
   bool showBeside(const QString& file);
   void showNotice(const QString& sentence, bool problem = false);
@@ -77,6 +86,8 @@ class MainWindow : public QMainWindow {
 
  protected:
   void closeEvent(QCloseEvent*) override;
+  void dragEnterEvent(QDragEnterEvent*) override;
+  void dropEvent(QDropEvent*) override;
 
  private:
   void buildMenus();
@@ -124,8 +135,10 @@ class MainWindow : public QMainWindow {
   void openDialog();
   bool save();
   bool saveAs();
-  bool saveTo(const QString& file);
-  void remember(const QString& file);
+  bool saveTo(const std::filesystem::path& file);
+  void remember(const std::filesystem::path& file);
+  /// Offers a button in the status bar; pressed, `work` is done and the button goes.
+  void offer(const QString& text, const QString& tip, const std::function<void()>& work);
   void fillRecent();
   void exportPicture();
   void exportReadings();
@@ -158,6 +171,9 @@ class MainWindow : public QMainWindow {
   QSplitter* right_;
   QWidget* ladderFrame_;
   QLabel *answer_, *subAnswer_, *notice_, *pointer_;
+  QPushButton* offer_;
+  std::function<void()> offered_;
+  std::vector<Document::Leftover> leftovers_;
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_, *mapAction_,
       *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_;

@@ -7,6 +7,7 @@
 #include <QStackedWidget>
 
 #include "main_window.h"
+#include "wording.h"
 
 namespace easel::app {
 
@@ -18,9 +19,9 @@ void MainWindow::readResult() {
   if (same && (readErrand_.running() || r->passes < (r->done ? readPasses_ + 1 : 8 * readPasses_))) return;
   readPlan_ = r->plan;
   readPasses_ = r->passes;
-  readErrand_.start([this, r](const Errand::Go&) -> Errand::Done {
+  readErrand_.start([this, r, spelling = Preferences::current().spelling()](const Errand::Go&) -> Errand::Done {
     auto reading =
-        std::make_shared<const FaceReading>(readPicture(*r->layers, r->plan, *r->answers, *r->table, *r->quality));
+        std::make_shared<const FaceReading>(readPicture(*r->layers, r->plan, *r->answers, *r->table, *r->quality, spelling));
     return [this, r, reading] {
       if (!(r->plan == document_->plan())) return;
       shownReading_ = r->plan;
@@ -82,8 +83,11 @@ void MainWindow::openLooks() {
 }
 
 void MainWindow::loadBeside() {
+  // What this installation can read, no more.
+  QStringList endings;
+  for (const QByteArray& format : QImageReader::supportedImageFormats()) endings << "*." + QString::fromLatin1(format);
   const QString file = QFileDialog::getOpenFileName(this, tr("A picture of your own beside the easel"), {},
-                                                    tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.bmp)"));
+                                                    tr("Pictures (%1)").arg(endings.join(' ')));
   if (!file.isEmpty()) showBeside(file);
 }
 

@@ -186,7 +186,7 @@ void MeterCard::refresh() {
                           : tr("Hold the meter close to the skin, dome %1; the other lights off.").arg(aim);
   text_->setText("<p>" + how + "</p><table cellspacing='2'>" + rows + "</table>");
 
-  const auto settings = cameraSettings(plan, *answers);
+  const auto settings = cameraSettings(plan, *answers, Preferences::current().spelling());
   for (size_t i = 0; i < schools_.size(); ++i) {
     const bool there = i < settings.size();
     schools_[i].apply->setEnabled(there);
@@ -200,7 +200,7 @@ void MeterCard::refresh() {
                                            settings[i].standing ? tr(" (as it stands now)") : QString()));
   }
   QString advice;
-  for (const Finding& f : adviceOn(plan, *answers, result_->table.get()))
+  for (const Finding& f : adviceOn(plan, *answers, result_->table.get(), Preferences::current().spelling()))
     advice += (advice.isEmpty() ? QString() : QStringLiteral("\n\n")) +
               (f.severity == Severity::Note ? QString() : QStringLiteral("! ")) + QString::fromStdString(f.sentence);
   advice_->setText(advice.isEmpty() ? tr("Nothing to say: the readings give no cause.") : advice);

@@ -73,29 +73,28 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   named(addChoice(2, 0, tr("Front, to the sitter"), sides, text(&Panel::front), choose(tr("Front"), &Panel::front)),
         "front");
   named(addChoice(3, 0, tr("Back"), sides, text(&Panel::back), choose(tr("Back"), &Panel::back)), "back");
-  named(addLength(4, 0, tr("Width"), 0.05, 12, number(&Panel::width), set(tr("Width"), "width", &Panel::width)),
+  named(addLength(4, 0, tr("Width"), rangeOf("panel.width"), number(&Panel::width), set(tr("Width"), "width", &Panel::width)),
         "width");
   named(
-      addLength(5, 0, tr("Height of it"), 0.05, 12, number(&Panel::height), set(tr("Height"), "size", &Panel::height)),
+      addLength(5, 0, tr("Height of it"), rangeOf("panel.height"), number(&Panel::height), set(tr("Height"), "size", &Panel::height)),
       "tall");
   const QString degree = QStringLiteral("\u00b0");
   fold_ = named(
-      addNumber(6, 0, tr("Fold"), 20, 180, 5, 0, degree, number(&Panel::fold), set(tr("Fold"), "fold", &Panel::fold)),
+      addNumber(6, 0, tr("Fold"), rangeOf("panel.fold"), 5, 0, degree, number(&Panel::fold), set(tr("Fold"), "fold", &Panel::fold)),
       "fold");
-  gap_ = named(addLength(7, 0, tr("Gap"), 0.002, 3, number(&Panel::gap), set(tr("Gap"), "gap", &Panel::gap)), "gap");
-  named(addNumber(2, 1, tr("Clock"), 0.01, 12, 0.1, 2, tr(" o'clock"), number(&Panel::hour),
-                  set(tr("Clock place"), "hour", &Panel::hour)),
+  gap_ = named(addLength(7, 0, tr("Gap"), rangeOf("panel.gap"), number(&Panel::gap), set(tr("Gap"), "gap", &Panel::gap)), "gap");
+  named(addClock(2, 1, tr("Clock"), number(&Panel::hour), set(tr("Clock place"), "hour", &Panel::hour)),
         "panelHour");
-  named(addLength(3, 1, tr("Distance"), 0.05, 20, number(&Panel::distance),
+  named(addLength(3, 1, tr("Distance"), rangeOf("panel.distance"), number(&Panel::distance),
                   set(tr("Distance"), "distance", &Panel::distance)),
         "panelDistance");
-  named(addLength(4, 1, tr("Centre above floor"), 0, 15, number(&Panel::above),
+  named(addLength(4, 1, tr("Centre above floor"), rangeOf("panel.above"), number(&Panel::above),
                   set(tr("Height"), "above", &Panel::above)),
         "panelAbove");
   named(
-      addNumber(5, 1, tr("Turn"), -180, 180, 5, 0, degree, number(&Panel::turn), set(tr("Turn"), "turn", &Panel::turn)),
+      addNumber(5, 1, tr("Turn"), rangeOf("panel.turn"), 5, 0, degree, number(&Panel::turn), set(tr("Turn"), "turn", &Panel::turn)),
       "panelTurn");
-  named(addNumber(6, 1, tr("Tilt up"), -90, 90, 5, 0, degree, number(&Panel::tilt),
+  named(addNumber(6, 1, tr("Tilt up"), rangeOf("panel.tilt"), 5, 0, degree, number(&Panel::tilt),
                   set(tr("Tilt"), "tilt", &Panel::tilt)),
         "panelTilt");
   pattern_ = named(addChoice(7, 1, tr("Cut-out"), cuts, text(&Panel::pattern), choose(tr("Cut-out"), &Panel::pattern)),

@@ -8,6 +8,7 @@
 
 #include "plan/panels.h"
 #include "plan/placement.h"
+#include "plan/ranges.h"
 #include "sitters/sitter_file.h"
 #include "theme.h"
 #include "unit_painting.h"
@@ -292,8 +293,7 @@ void RailView::mouseMoveEvent(QMouseEvent* e) {
   if (draggingPanel_) {
     if (const Panel* q = document_->plan().panel(dragged_.toStdString())) {
       Panel moved = *q;
-      moved.above = std::clamp(std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100, 0.0,
-                               document_->plan().room.height);
+      moved.above = underCeiling("panel.above", std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100);
       document_->perform(SetPanel{moved}, tr("Height of panel %1").arg(dragged_), "rail-panel-" + dragged_);
     }
     return;
@@ -307,13 +307,16 @@ void RailView::mouseMoveEvent(QMouseEvent* e) {
     if (std::hypot(d.x(), d.y()) < 6) return;
     const double wanted = degrees(float(std::atan2(d.y(), side * d.x())));
     const double now = downTilt(document_->plan(), *l);
-    moved.tiltOffset = std::clamp(std::round(l->tiltOffset - (wanted - now)), -90.0, 90.0);
+    moved.tiltOffset = rangeOf("light.tiltOffset").clamp(std::round(l->tiltOffset - (wanted - now)));
     document_->perform(SetLight{moved}, tr("Tilt %1").arg(dragged_), "rail-tilt-" + dragged_);
   } else {
-    moved.height = std::clamp(std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100, 0.05,
-                              document_->plan().room.height);
+    moved.height = underCeiling("light.height", std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100);
     document_->perform(SetLight{moved}, tr("Height of %1").arg(dragged_), "rail-drag-" + dragged_);
   }
+}
+
+double RailView::underCeiling(const char* range, double height) const {
+  return rangeOf(range).clamp(std::min(height, document_->plan().room.height));
 }
 
 void RailView::mouseReleaseEvent(QMouseEvent*) {
@@ -324,18 +327,19 @@ void RailView::mouseReleaseEvent(QMouseEvent*) {
 }
 
 void RailView::wheelEvent(QWheelEvent* e) {
+  const int steps = wheel_.take(*e);
+  e->accept();
+  if (!steps) return;
   if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
     Panel moved = *q;
-    moved.tilt = std::clamp(moved.tilt + (e->angleDelta().y() > 0 ? 2.0 : -2.0), -90.0, 90.0);
+    moved.tilt = rangeOf("panel.tilt").clamp(moved.tilt + 2 * steps);
     document_->perform(SetPanel{moved}, tr("Tilt panel %1").arg(panel_), "rail-panel-wheel-" + panel_);
-    e->accept();
     return;
   }
   if (const Light* l = document_->plan().light(selected_.toStdString())) {
     Light moved = *l;
-    moved.tiltOffset = std::clamp(moved.tiltOffset + (e->angleDelta().y() > 0 ? 1.0 : -1.0), -90.0, 90.0);
+    moved.tiltOffset = rangeOf("light.tiltOffset").clamp(moved.tiltOffset + steps);
     document_->perform(SetLight{moved}, tr("Tilt %1").arg(selected_), "rail-wheel-" + selected_);
-    e->accept();
   }
 }
 
@@ -345,9 +349,9 @@ void RailView::keyPressEvent(QKeyEvent* e) {
     Panel moved = *q;
     if (e->key() == Qt::Key_Up || e->key() == Qt::Key_Down)
       moved.above =
-          std::clamp(moved.above + (e->key() == Qt::Key_Up ? 0.05 : -0.05) * by, 0.0, document_->plan().room.height);
+          underCeiling("panel.above", moved.above + (e->key() == Qt::Key_Up ? 0.05 : -0.05) * by);
     else if (e->key() == Qt::Key_PageUp || e->key() == Qt::Key_PageDown)
-      moved.tilt = std::clamp(moved.tilt + (e->key() == Qt::Key_PageUp ? 2 : -2) * by, -90.0, 90.0);
+      moved.tilt = rangeOf("panel.tilt").clamp(moved.tilt + (e->key() == Qt::Key_PageUp ? 2 : -2) * by);
     else
       return QWidget::keyPressEvent(e);
     document_->perform(SetPanel{moved}, tr("Height of panel %1").arg(panel_),
@@ -360,16 +364,16 @@ void RailView::keyPressEvent(QKeyEvent* e) {
   Light moved = *l;
   switch (e->key()) {
     case Qt::Key_Up:
-      moved.height = std::min(document_->plan().room.height, moved.height + 0.05 * big);
+      moved.height = underCeiling("light.height", moved.height + 0.05 * big);
       break;
     case Qt::Key_Down:
-      moved.height = std::max(0.05, moved.height - 0.05 * big);
+      moved.height = underCeiling("light.height", moved.height - 0.05 * big);
       break;
     case Qt::Key_PageUp:
-      moved.tiltOffset = std::min(90.0, moved.tiltOffset + 1 * big);
+      moved.tiltOffset = rangeOf("light.tiltOffset").clamp(moved.tiltOffset + big);
       break;
     case Qt::Key_PageDown:
-      moved.tiltOffset = std::max(-90.0, moved.tiltOffset - 1 * big);
+      moved.tiltOffset = rangeOf("light.tiltOffset").clamp(moved.tiltOffset - big);
       break;
     default:
       QWidget::keyPressEvent(e);

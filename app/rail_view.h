@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "document.h"
+#include "fields.h"
 
 namespace easel::app {
 
@@ -40,6 +41,8 @@ class RailView : public QWidget {
   void keyPressEvent(QKeyEvent*) override;
 
  private:
+  /// Within its range and the room.
+  double underCeiling(const char* range, double height) const;
   void fit();
   QPointF toWidget(double along, double height) const { return {originX_ + along * scale_, floorY_ - height * scale_}; }
   void drawLight(QPainter& p, const Light& light);
@@ -47,6 +50,7 @@ class RailView : public QWidget {
 
   Document* document_;
   QString selected_, dragged_, panel_;
+  WheelSteps wheel_;
   bool draggingPanel_ = false;
   bool tilting_ = false;
   double grab_ = 0;

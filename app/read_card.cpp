@@ -266,10 +266,10 @@ void ReadCard::askWays(FacePattern wanted) {
   for (WayBox& w : ways_) w.box->hide();
   waysText_->setText(tr("Trying places for the light on this face..."));
   waysErrand_.start([this, plan = document_->plan(), wanted,
-                     metres = Preferences::current().metres](const Errand::Go& go) -> Errand::Done {
+                     spelling = Preferences::current().spelling()](const Errand::Go& go) -> Errand::Done {
     Studio studio(8, 8);
     studio.setPlan(plan);
-    const PatternWays ways = waysTo(*studio.scene(), plan, wanted, metres);
+    const PatternWays ways = waysTo(*studio.scene(), plan, wanted, spelling);
     go(1);
     return [this, ways] { showWays(ways); };
   });
@@ -444,11 +444,11 @@ void ReadCard::askRemedies() {
   askedPlan_ = document_->plan();
   remedyState_->setText(tr("Trying what usually helps..."));
   remedyErrand_.start([this, plan = document_->plan(), id = fault_.toStdString(), where = where_.toStdString(),
-                       metres = Preferences::current().metres](const Errand::Go& go) -> Errand::Done {
+                       spelling = Preferences::current().spelling()](const Errand::Go& go) -> Errand::Done {
     PlanReader reader;
     RemedySearch search;
     search.where = where;
-    search.metres = metres;
+    search.spelling = spelling;
     search.progress = go;
     const auto found = findRemedies(reader, plan, id, search);
     return [this, found] { showRemedies(found); };

@@ -2,7 +2,6 @@
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QFormLayout>
@@ -17,8 +16,17 @@
 #include "formats/contact_sheet.h"
 #include "formats/picture_file.h"
 #include "wording.h"
+#include "ask_save_name.h"
+#include "fields.h"
+#include "plan/ranges.h"
 
 namespace easel::app {
+
+namespace {
+const Range& rangeOfVaried(const Varied& v) {
+  return rangeOf(v.path.rfind("light.", 0) == 0 ? "light." + v.path.substr(v.path.rfind('.') + 1) : v.path);
+}
+}  // namespace
 
 SeriesDialog::SeriesDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
   setWindowTitle(tr("Series: one thing varied"));
@@ -29,11 +37,9 @@ SeriesDialog::SeriesDialog(Document* document, QWidget* parent) : QDialog(parent
   thing_->setObjectName("seriesThing");
   form->addRow(tr("&Vary"), thing_);
   auto number = [&](const char* name) {
-    auto* f = new QDoubleSpinBox;
+    auto* f = new NumberField(0, 1, {});
     f->setObjectName(name);
-    f->setRange(-100000, 200000);
-    f->setDecimals(3);
-    f->setKeyboardTracking(false);
+    connect(f, &NumberField::refused, this, [this](const QString& why) { state_->setText(why); });
     return f;
   };
   from_ = number("seriesFrom");
@@ -93,7 +99,8 @@ void SeriesDialog::fillThings() {
     QString path = QString::fromStdString(v.path);
     if (path.startsWith("light.")) path[6] = light_[0];
     QString text = QString::fromStdString(variedName(path.toStdString()));
-    if (!v.unit.empty()) text += QStringLiteral(" (%1)").arg(QString::fromStdString(v.unit));
+    // A field that writes its own unit needs none in the list.
+    if (!v.unit.empty() && wordsOf(rangeOfVaried(v)).plain) text += QStringLiteral(" (%1)").arg(QString::fromStdString(v.unit));
     thing_->addItem(text, path);
   }
   thingChosen();
@@ -102,8 +109,11 @@ void SeriesDialog::fillThings() {
 void SeriesDialog::thingChosen() {
   const int i = std::max(0, thing_->currentIndex());
   const Varied& v = variedThings()[size_t(i)];
-  from_->setValue(v.from);
-  to_->setValue(v.to);
+  const Range& range = rangeOfVaried(v);
+  for (auto [field, value] : {std::pair{from_, v.from}, {to_, v.to}}) {
+    field->setWords(wordsOf(range), range.least, range.most);
+    field->setShown(value);
+  }
   hold_->setEnabled(v.path.rfind("light.", 0) == 0 && v.path != "light.A.power");
 }
 
@@ -130,7 +140,7 @@ void SeriesDialog::make() {
   state_->setText(tr("Working..."));
   // The dialogue waits for its job when it goes, so that `this` outlives the calls.
   job_ = QThread::create([this, plan = document_->plan(), variation, hold, cancelled = cancelled_,
-                          metres = Preferences::current().metres] {
+                          spelling = Preferences::current().spelling()] {
     std::vector<SeriesPicture> out;
     QString problem;
     try {
@@ -141,7 +151,7 @@ void SeriesDialog::make() {
                 this, [this, share] { progress_->setValue(int(share * 1000)); }, Qt::QueuedConnection);
             return !cancelled->load();
           },
-          metres);
+          spelling);
     } catch (const std::exception& e) {
       problem = QString::fromUtf8(e.what());
     }
@@ -165,8 +175,8 @@ void SeriesDialog::make() {
 }
 
 void SeriesDialog::saveSheet() {
-  const QString f = QFileDialog::getSaveFileName(
-      this, tr("Save the contact sheet"), document_->displayName() + tr("-series.png"), tr("PNG pictures (*.png)"));
+  const QString f = askSaveName(this, tr("Save the contact sheet"), document_->displayName() + tr("-series.png"),
+                                tr("PNG pictures (*.png)"), QStringLiteral(".png"));
   if (!f.isEmpty()) saveSheetTo(f);
 }
 
@@ -179,7 +189,7 @@ void SeriesDialog::saveSheetTo(const QString& file) {
         bool problem = false;
         try {
           const Picture sheet = contactSheet(series, text);
-          writePng(file.toStdString(), sheet.width, sheet.height, sheet.rgba);
+          writePng(pathOf(file), sheet.width, sheet.height, sheet.rgba);
         } catch (const std::exception& e) {
           words = QString::fromUtf8(e.what());
           problem = true;

@@ -12,13 +12,14 @@
 
 class QCheckBox;
 class QComboBox;
-class QDoubleSpinBox;
 class QLabel;
 class QProgressBar;
 class QPushButton;
 class QSpinBox;
 
 namespace easel::app {
+
+class NumberField;
 
 class SeriesDialog : public QDialog {
   Q_OBJECT
@@ -46,7 +47,7 @@ class SeriesDialog : public QDialog {
   Document* document_;
   QString light_ = "A";
   QComboBox* thing_;
-  QDoubleSpinBox *from_, *to_;
+  NumberField *from_, *to_;
   QSpinBox* count_;
   QCheckBox* hold_;
   QProgressBar* progress_;

@@ -84,12 +84,12 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   addChoice(3, 0, tr("S&kin tone"), named(skinTones()), lookNow(&SitterPlace::skinTone),
             look(tr("Skin tone"), &SitterPlace::skinTone))
       ->setObjectName("skinTone");
-  addNumber(0, 1, tr("&Turn"), -100, 100, 5, 0, deg, get(&Plan::sitter, &SitterPlace::turn),
+  addNumber(0, 1, tr("&Turn"), rangeOf("sitter.turn"), 5, 0, deg, get(&Plan::sitter, &SitterPlace::turn),
             sitter(tr("Head turn"), &SitterPlace::turn))
       ->setObjectName("turn");
-  addNumber(1, 1, tr("Ti&lt"), -45, 45, 2, 0, deg, get(&Plan::sitter, &SitterPlace::tilt),
+  addNumber(1, 1, tr("Ti&lt"), rangeOf("sitter.tilt"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::tilt),
             sitter(tr("Head tilt"), &SitterPlace::tilt));
-  addNumber(2, 1, tr("&Nod"), -45, 45, 2, 0, deg, get(&Plan::sitter, &SitterPlace::nod),
+  addNumber(2, 1, tr("&Nod"), rangeOf("sitter.nod"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::nod),
             sitter(tr("Head nod"), &SitterPlace::nod));
   auto* posture = addChoice(
       3, 1, tr("&Posture"), {{"seated", tr("Seated")}, {"standing", tr("Standing")}},
@@ -105,7 +105,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       });
   posture->setObjectName("posture");
   posture->setToolTip(tr("Camera and lights go up or down with the eyes."));
-  addLength(4, 1, tr("&Eye height"), 0.3, 2.3, get(&Plan::sitter, &SitterPlace::eyeHeight),
+  addLength(4, 1, tr("&Eye height"), rangeOf("sitter.eyeHeight"), get(&Plan::sitter, &SitterPlace::eyeHeight),
             sitter(tr("Eye height"), &SitterPlace::eyeHeight))
       ->setObjectName("eyeHeight");
   addSpoken(
@@ -145,9 +145,9 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         document_->perform(SetCamera{c}, tr("Sync speed"));
       })
       ->setObjectName("sync");
-  addNumber(3, 0, tr("&ISO"), 25, 25600, 100, 0, {}, get(&Plan::camera, &Camera::iso), camera(tr("ISO"), &Camera::iso))
+  addNumber(3, 0, tr("&ISO"), rangeOf("camera.iso"), 100, 0, {}, get(&Plan::camera, &Camera::iso), camera(tr("ISO"), &Camera::iso))
       ->setObjectName("iso");
-  addNumber(4, 0, tr("&White bal."), 1700, 25000, 100, 0, tr(" K"), get(&Plan::camera, &Camera::whiteBalance),
+  addNumber(4, 0, tr("&White bal."), rangeOf("camera.whiteBalance"), 100, 0, tr(" K"), get(&Plan::camera, &Camera::whiteBalance),
             camera(tr("White balance"), &Camera::whiteBalance))
       ->setObjectName("whiteBalance");
   auto* framing = addChoice(
@@ -159,7 +159,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       });
   framing->setObjectName("framing");
   framing->setToolTip(tr("Moves the camera so that the framing fills the picture with this lens and sensor."));
-  addNumber(1, 1, tr("&Focal length"), 8, 1200, 5, 0, tr(" mm"), get(&Plan::camera, &Camera::focalLength),
+  addNumber(1, 1, tr("&Focal length"), rangeOf("camera.focalLength"), 5, 0, tr(" mm"), get(&Plan::camera, &Camera::focalLength),
             camera(tr("Focal length"), &Camera::focalLength));
   addChoice(
       2, 1, tr("Se&nsor"), named(sensors()),
@@ -180,10 +180,10 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
           }
       })
       ->setObjectName("sensor");
-  addLength(3, 1, tr("&Distance"), 0.3, 50, get(&Plan::camera, &Camera::distance),
+  addLength(3, 1, tr("&Distance"), rangeOf("camera.distance"), get(&Plan::camera, &Camera::distance),
             camera(tr("Camera distance"), &Camera::distance))
       ->setObjectName("cameraDistance");
-  addLength(4, 1, tr("Hei&ght"), 0.05, 10, get(&Plan::camera, &Camera::height),
+  addLength(4, 1, tr("Hei&ght"), rangeOf("camera.height"), get(&Plan::camera, &Camera::height),
             camera(tr("Camera height"), &Camera::height));
   lens_ = new QLabel(this);
   lens_->setWordWrap(true);
@@ -193,7 +193,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
   startPage(tr("Backdrop and ambient"));
-  addLength(0, 0, tr("&Backdrop"), 0.2, 50, get(&Plan::backdrop, &Backdrop::distance), [this](double v) {
+  addLength(0, 0, tr("&Backdrop"), rangeOf("backdrop.distance"), get(&Plan::backdrop, &Backdrop::distance), [this](double v) {
     Backdrop b = document_->plan().backdrop;
     b.distance = v;
     document_->perform(SetBackdrop{b}, tr("Backdrop distance"), "backdrop-distance");
@@ -239,7 +239,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         document_->perform(SetAmbient{a}, tr("Ambient"));
       })
       ->setObjectName("ambient");
-  addNumber(1, 1, tr("Its &colour"), 1700, 25000, 100, 0, tr(" K"), get(&Plan::ambient, &Ambient::kelvin),
+  addNumber(1, 1, tr("Its &colour"), rangeOf("ambient.kelvin"), 100, 0, tr(" K"), get(&Plan::ambient, &Ambient::kelvin),
             [this](double v) {
               Ambient a = document_->plan().ambient;
               a.kelvin = v;
@@ -254,22 +254,16 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
   startPage(tr("Room"));
-  addLength(0, 0, tr("&Width"), 1, 60, get(&Plan::room, &Room::width), room(tr("Room width"), &Room::width));
-  addLength(1, 0, tr("&Depth"), 1, 100, get(&Plan::room, &Room::depth), room(tr("Room depth"), &Room::depth));
-  addLength(2, 0, tr("Ceilin&g"), 1.5, 20, get(&Plan::room, &Room::height), room(tr("Ceiling"), &Room::height));
-  addLength(3, 0, tr("Wall beh&ind"), 0.2, 50, get(&Plan::room, &Room::behind), room(tr("Wall behind"), &Room::behind));
-  auto share = [&](int row, const QString& label, double Room::*m) {
-    addNumber(
-        row, 1, label, 0, 100, 5, 0, tr(" %"), [this, m] { return document_->plan().room.*m * 100; },
-        [this, m, label](double v) {
-          Room r = document_->plan().room;
-          r.*m = v / 100;
-          document_->perform(SetRoom{r}, tr("Room"), "room-" + label);
-        });
+  addLength(0, 0, tr("&Width"), rangeOf("room.width"), get(&Plan::room, &Room::width), room(tr("Room width"), &Room::width));
+  addLength(1, 0, tr("&Depth"), rangeOf("room.depth"), get(&Plan::room, &Room::depth), room(tr("Room depth"), &Room::depth));
+  addLength(2, 0, tr("Ceilin&g"), rangeOf("room.height"), get(&Plan::room, &Room::height), room(tr("Ceiling"), &Room::height));
+  addLength(3, 0, tr("Wall beh&ind"), rangeOf("room.behind"), get(&Plan::room, &Room::behind), room(tr("Wall behind"), &Room::behind));
+  auto share = [&](int row, const QString& label, const Range& range, double Room::*m) {
+    addNumber(row, 1, label, range, 5, 0, tr(" %"), get(&Plan::room, m), room(label, m));
   };
-  share(0, tr("Wa&lls reflect"), &Room::wallReflectance);
-  share(1, tr("&Floor reflects"), &Room::floorReflectance);
-  share(2, tr("Ceiling &reflects"), &Room::ceilingReflectance);
+  share(0, tr("Wa&lls reflect"), rangeOf("room.wallReflectance"), &Room::wallReflectance);
+  share(1, tr("&Floor reflects"), rangeOf("room.floorReflectance"), &Room::floorReflectance);
+  share(2, tr("Ceiling &reflects"), rangeOf("room.ceilingReflectance"), &Room::ceilingReflectance);
   std::vector<std::pair<QString, QString>> colours = named(paints());
   addChoice(
       3, 1, tr("Walls &painted"), colours, [this] { return QString::fromStdString(document_->plan().room.paint); },
@@ -280,7 +274,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       })
       ->setObjectName("paint");
   auto* haze = addNumber(
-      4, 1, tr("Haze in the air"), 0, 0.5, 0.01, 2, tr(" per m"), [this] { return document_->plan().haze; },
+      4, 1, tr("Haze in the air"), rangeOf("plan.haze"), 0.01, 2, tr(" per m"), [this] { return document_->plan().haze; },
       [this](double v) { document_->perform(SetHaze{v}, tr("Haze"), "haze"); });
   haze->setObjectName("haze");
   haze->setSpecialValueText(tr("clear"));

@@ -4,6 +4,8 @@
 #include <QSettings>
 #include <cmath>
 
+#include "spoken/clock.h"
+
 namespace easel::app {
 namespace {
 QString tr(const char* text) { return QCoreApplication::translate("wording", text); }
@@ -34,10 +36,7 @@ QString lightText(const Light& l) {
 }
 
 QString lengthText(double metres) {
-  if (!std::isfinite(metres)) return QStringLiteral("--");
-  if (Preferences::current().metres) return tr("%1 m").arg(metres, 0, 'f', 2);
-  const long inches = std::lround(std::abs(metres) / 0.0254);
-  return (metres < 0 ? QStringLiteral("-") : QString()) + tr("%1 ft %2 in").arg(inches / 12).arg(inches % 12);
+  return QString::fromStdString(Preferences::current().spelling().length(metres));
 }
 QString apertureText(double n) { return QString::fromStdString(writeAperture(n, Preferences::current().apertures)); }
 
@@ -118,9 +117,7 @@ QString powerText(const Light& l) {
   return u ? QString::fromStdString(u->scale.write(l.power)) : QString();
 }
 QString hourText(double hour) {
-  int minutes = int(std::lround(hour * 60)) % 720;
-  if (minutes < 60) minutes += 720;
-  return QStringLiteral("%1:%2").arg(minutes / 60).arg(minutes % 60, 2, 10, QLatin1Char('0'));
+  return QString::fromStdString(writeClock(hour));
 }
 
 }  // namespace easel::app

@@ -5,6 +5,7 @@
 
 #include "exposure/aperture.h"
 #include "exposure/ratio.h"
+#include "exposure/spelling.h"
 #include "gear/kit.h"
 #include "plan/plan.h"
 #include "sitters/sitter.h"
@@ -16,6 +17,7 @@ struct Preferences {
   bool metres = true;
   ApertureStyle apertures = ApertureStyle::Tenths;
   RatioSchool ratios = RatioSchool::UnitToUnit;  ///< the school that leads
+  Spelling spelling() const { return {metres ? LengthUnit::Metres : LengthUnit::Feet, apertures}; }
   static Preferences& current();
   void load();
   void save() const;

@@ -1,12 +1,17 @@
 // easel: the same core from a shell. Bad input: exit status 2 and one sentence on stderr.
 #include <fmt/format.h>
 
+#include <unistd.h>
+
 #include <CLI/CLI.hpp>
+#include <cmath>
+#include <csignal>
 #include <cstdio>
 #include <stdexcept>
 
 #include "balance/balance.h"
 #include "exposure/aperture.h"
+#include "exposure/stops.h"
 #include "formats/answers_json.h"
 #include "formats/atomic_file.h"
 #include "formats/contact_sheet.h"
@@ -18,6 +23,7 @@
 #include "formats/reading_json.h"
 #include "formats/wish_json.h"
 #include "gear/kit.h"
+#include "gear/pattern.h"
 #include "light/panel_shares.h"
 #include "light/quality.h"
 #include "light/spots.h"
@@ -27,21 +33,69 @@
 #include "reading/faults.h"
 #include "reading/map.h"
 #include "sitters/sitter_file.h"
+#include "spoken/number.h"
 
 namespace {
 
 using namespace easel;
 
+// A foreign text for the terminal: nothing in it moves the cursor or changes the window.
+std::string printable(const std::string& text) {
+  std::string out;
+  for (const char c : text) out += static_cast<unsigned char>(c) < 0x20 || c == 0x7F ? ' ' : c;
+  return out;
+}
+
+// What is wrong with the kit is told, but stops only a plan that needs it.
+std::string kitProblem;
+
+// The plan, with everything on stderr that is shown as something else than it says.
+Plan planFrom(const std::string& file) {
+  const Plan plan = loadPlan(file);
+  for (const Light& l : plan.lights) findPattern(l.fittings.pattern);  // tried, so that the check knows
+  for (const Panel& p : plan.panels) findPattern(p.pattern);
+  for (const Finding& f : checkPlan(plan))
+    if (f.leftAside) fmt::print(stderr, "easel: left aside: {}\n", printable(f.sentence));
+  return plan;
+}
+
+struct Size {
+  int width, height;
+};
+// "640x800", each side within its limits.
+Size readSize(const std::string& text, int least, int most, const char* example) {
+  Spoken s(text);
+  const auto w = s.count();
+  const bool times = s.take("x");
+  const auto h = s.count();
+  if (!w || !times || !h || !s.atEnd() || *w < least || *h < least || *w > most || *h > most)
+    throw std::runtime_error(fmt::format("\"{}\" is not a picture size. Write it like {}, each between {} and {}.",
+                                         printable(text.substr(0, 40)), example, least, most));
+  return {*w, *h};
+}
+
+// Refuses a picture that the machine has no room for: the samples of every pixel are kept while it gets better.
+void requireMemory(Size size, size_t lights) {
+  const double wanted = Studio::bytesWanted(size.width, size.height, lights);
+  const double there = double(::sysconf(_SC_PHYS_PAGES)) * double(::sysconf(_SC_PAGESIZE));
+  if (wanted > 0.8 * there)
+    throw std::runtime_error(
+        fmt::format("A picture of {}x{} with {} lights wants about {:.0f} GB of memory; this machine has {:.0f}. Take "
+                    "a smaller --size.",
+                    size.width, size.height, lights, wanted / (1 << 30), there / (1 << 30)));
+}
+
 Answers answersOf(const Plan& plan) {
   for (const Finding& f : checkPlan(plan))
-    if (f.severity == Severity::Error) throw std::runtime_error(f.sentence);
+    if (f.severity == Severity::Error)
+      throw std::runtime_error(kitProblem.empty() ? f.sentence : fmt::format("{} ({})", f.sentence, kitProblem));
   Studio studio(8, 8);
   studio.setPlan(plan);
   return computeAnswers(*studio.scene(), plan);
 }
 
 void meter(const std::string& file, bool json, bool csv) {
-  const Plan plan = loadPlan(file);
+  const Plan plan = planFrom(file);
   if (csv) {
     answersOf(plan);  // refuses what cannot be computed
     Studio studio(8, 8);
@@ -54,26 +108,38 @@ void meter(const std::string& file, bool json, bool csv) {
     fmt::print("{}", writeAnswersText(plan, a));
     return;
   }
-  fmt::print("{}\nworking aperture {}, ISO {:.0f}\n", plan.title,
+  fmt::print("{}\nworking aperture {}, ISO {:.0f}\n", printable(plan.title),
              writeAperture(plan.camera.aperture, ApertureStyle::Thirds), plan.camera.iso);
   for (const LightAnswer& r : a.lights) {
     const Light* l = plan.light(r.id);
     const Unit* unit = findUnit(l->unit);
-    fmt::print("{}  {:<10} {:>14}  {:+.1f} stops  power {:<12} {}  backdrop {:+.1f} stops\n", r.id, roleName(l->role),
-               writeAperture(r.aperture, ApertureStyle::Tenths), r.stopsFromWorking, unit->scale.write(l->power),
-               l->on ? "on " : "off", r.backdropStops);
+    fmt::print("{}  {:<10} {:>14}  {:>8} stops  power {:<12} {}  backdrop {} stops\n", r.id, roleName(l->role),
+               writeAperture(r.aperture, ApertureStyle::Tenths), signedStops(r.stopsFromWorking),
+               unit->scale.write(l->power), l->on ? "on " : "off", signedStops(r.backdropStops));
   }
   if (plan.camera.closedBy != 0)
     fmt::print("the lens stands at {} for everything on\n",
                writeAperture(plan.camera.shootingAperture(), ApertureStyle::Thirds));
-  fmt::print("all together {}, flash {:.0f} %, ambient {:.1f} stops under\n",
-             writeAperture(a.aperture, ApertureStyle::Tenths), 100 * a.face.flashShare(), -a.ambientStops);
-  fmt::print("backdrop {:+.1f} stops from the face, {}\n", a.backdropStops, a.backdropTone);
+  if (a.face.total() > 0)
+    fmt::print("all together {}, flash {:.0f} %, ", writeAperture(a.aperture, ApertureStyle::Tenths),
+               100 * a.face.flashShare());
+  else
+    fmt::print("no light at the face, ");
+  // Under when it is below, over when it is above: never "-1.5 under".
+  if (a.ambientStops <= kNoLight)
+    fmt::print("no ambient\n");
+  else
+    fmt::print("ambient {:.1f} stops {}\n", unsignedZero(std::abs(a.ambientStops), 10),
+               a.ambientStops > 0 ? "over" : "under");
+  if (a.backdropStops <= kNoLight)
+    fmt::print("backdrop {}\n", a.backdropTone);
+  else
+    fmt::print("backdrop {} stops from the face, {}\n", signedStops(a.backdropStops), a.backdropTone);
 }
 
 void power(const std::string& file, const std::string& aperture, bool json) {
   const double n = readAperture(aperture);
-  const Plan plan = loadPlan(file);
+  const Plan plan = planFrom(file);
   const Answers a = answersOf(plan);
   if (json) {
     fmt::print("{}", writePowerText(plan, a, n));
@@ -90,7 +156,7 @@ void power(const std::string& file, const std::string& aperture, bool json) {
 }
 
 void balancePlan(const std::string& file, bool sum, const std::string& out, bool json) {
-  Plan plan = loadPlan(file);
+  Plan plan = planFrom(file);
   const Balanced b = balance(plan, answersOf(plan), sum ? BalanceBy::Sum : BalanceBy::EachAlone);
   plan.lights = b.lights;
   if (!out.empty()) savePlan(out, plan);
@@ -101,9 +167,9 @@ void balancePlan(const std::string& file, bool sum, const std::string& out, bool
   }
   for (const LightAnswer& r : after.lights) {
     const Light* l = plan.light(r.id);
-    fmt::print("{}  {:<10} {:<12} reads {} on the {}, wanted {:+.1f}, is {:+.1f} stops\n", r.id, roleName(l->role),
+    fmt::print("{}  {:<10} {:<12} reads {} on the {}, wanted {}, is {} stops\n", r.id, roleName(l->role),
                findUnit(l->unit)->scale.write(l->power), writeAperture(r.aperture, ApertureStyle::Tenths), r.spot,
-               l->targetStops, r.stopsFromWorking);
+               signedStops(l->targetStops), signedStops(r.stopsFromWorking));
   }
   if (sum) fmt::print("all lowered by {:.2f} stops; ", b.loweredBy);
   fmt::print("all together {} at the face\n", writeAperture(after.aperture, ApertureStyle::Tenths));
@@ -112,19 +178,15 @@ void balancePlan(const std::string& file, bool sum, const std::string& out, bool
 
 void render(const std::string& file, const std::string& out, const std::string& size, const std::string& solo,
             int samples, bool plain) {
-  int width = 0, height = 0;
-  char end = 0;
-  if (std::sscanf(size.c_str(), "%dx%d%c", &width, &height, &end) != 2 || width < 16 || height < 16 || width > 8192 ||
-      height > 8192)
-    throw std::runtime_error(
-        fmt::format("\"{}\" is not a picture size. Write it like 640x800, each between 16 and 8192.", size));
+  const auto [width, height] = readSize(size, 16, 8192, "640x800");
   if (samples < 1 || samples > 65536) throw std::runtime_error("--samples takes a number from 1 to 65536.");
   const bool exr = out.ends_with(".exr");
   if (!exr && !out.ends_with(".png"))
     throw std::runtime_error(fmt::format("{} ends neither in .png nor in .exr: name the output so.", out));
-  const Plan plan = loadPlan(file);
+  const Plan plan = planFrom(file);
   if (!solo.empty() && !plan.light(solo))
     throw std::runtime_error(fmt::format("There is no light {} in {}.", solo, file));
+  requireMemory({width, height}, plan.lights.size());
   Studio studio(width, height);
   studio.setSmooth(!plain);
   studio.setPlan(plan);
@@ -141,17 +203,12 @@ void render(const std::string& file, const std::string& out, const std::string& 
 
 void series(const std::string& file, const std::string& vary, const std::string& out, const std::string& size,
             bool hold, int samples) {
-  int width = 0, height = 0;
-  char end = 0;
-  if (std::sscanf(size.c_str(), "%dx%d%c", &width, &height, &end) != 2 || width < 64 || height < 64 || width > 2048 ||
-      height > 2048)
-    throw std::runtime_error(
-        fmt::format("\"{}\" is not a picture size. Write it like 320x400, each between 64 and 2048.", size));
+  const auto [width, height] = readSize(size, 64, 2048, "320x400");
   if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
   if (!out.ends_with(".png"))
     throw std::runtime_error(fmt::format("{} does not end in .png: name the output so.", out));
   const Variation v = readVariation(vary);
-  const Plan plan = loadPlan(file);
+  const Plan plan = planFrom(file);
   const auto pictures = renderSeries(plan, v, hold, width, height, samples, {});
   const Picture sheet = contactSheet(
       pictures,
@@ -161,7 +218,7 @@ void series(const std::string& file, const std::string& vary, const std::string&
 }
 
 void quality(const std::string& file) {
-  const Plan plan = loadPlan(file);
+  const Plan plan = planFrom(file);
   Studio studio(8, 8);
   studio.setPlan(plan);
   for (const LightQuality& q : lightQualities(*studio.scene(), plan)) {
@@ -173,12 +230,13 @@ void quality(const std::string& file) {
 
 FaceReading readingOf(const Plan& plan) {
   for (const Finding& f : checkPlan(plan))
-    if (f.severity == Severity::Error) throw std::runtime_error(f.sentence);
+    if (f.severity == Severity::Error)
+      throw std::runtime_error(kitProblem.empty() ? f.sentence : fmt::format("{} ({})", f.sentence, kitProblem));
   return PlanReader(320, 400, 16).read(plan);
 }
 
 void read(const std::string& file, bool json) {
-  const Plan plan = loadPlan(file);
+  const Plan plan = planFrom(file);
   const FaceReading r = readingOf(plan);
   if (json) {
     fmt::print("{}", writeReadingText(plan, r));
@@ -196,7 +254,7 @@ void read(const std::string& file, bool json) {
 }
 
 int check(const std::string& file, bool json) {
-  const Plan plan = loadPlan(file);
+  const Plan plan = planFrom(file);
   const FaceReading r = readingOf(plan);
   if (json)
     fmt::print("{}", writeFaultsText(plan, r));
@@ -221,7 +279,7 @@ void patterns(const std::string& file, const std::string& out, double step) {
     maps.emplace_back(caption, patternMap(p, *studio.scene(), step));
   };
   if (!file.empty()) {
-    const Plan p = loadPlan(file);
+    const Plan p = planFrom(file);
     add(p, fmt::format("{}, head turned {:.0f} degrees", sitterInfo(p.sitter.id).name, p.sitter.turn));
   } else {
     Plan p;
@@ -273,7 +331,7 @@ void kit(const std::string& file, const std::string& kitName) {
 }
 
 void ies(const std::string& file, const std::string& light, const std::string& out) {
-  const Plan plan = loadPlan(file);
+  const Plan plan = planFrom(file);
   const Light* l = plan.light(light);
   const Unit* u = l ? findUnit(l->unit) : nullptr;
   if (!l || !u) throw std::runtime_error(fmt::format("There is no light {} with a known unit in this plan.", light));
@@ -283,6 +341,7 @@ void ies(const std::string& file, const std::string& light, const std::string& o
 }  // namespace
 
 int main(int argc, char** argv) {
+  std::signal(SIGXFSZ, SIG_IGN);  // a file that may not grow further is an error of writing
   CLI::App app{"Jolly Easel from the shell: readings, power and pictures of a plan."};
   app.set_version_flag("--version", EASEL_VERSION);
   app.require_subcommand(1);
@@ -360,7 +419,12 @@ int main(int argc, char** argv) {
     return 2;
   }
   try {
-    if (std::filesystem::exists(kitFile())) takeIntoUse(loadKit(kitFile()));
+    try {
+      if (std::filesystem::exists(kitFile())) takeIntoUse(loadKit(kitFile()));
+    } catch (const std::exception& e) {
+      kitProblem = fmt::format("the kit cannot be read: {}", e.what());
+      fmt::print(stderr, "easel: left aside: {}\n", printable(kitProblem));
+    }
     if (*q) quality(plan);
     if (*rd) read(plan, json);
     if (*ck) return check(plan, json);
@@ -375,7 +439,7 @@ int main(int argc, char** argv) {
     if (*s) series(plan, vary, out, sheetSize, hold, sheetSamples);
     return 0;
   } catch (const std::exception& e) {
-    fmt::print(stderr, "easel: {}\n", e.what());
+    fmt::print(stderr, "easel: {}\n", printable(e.what()));
     return 2;
   }
 }

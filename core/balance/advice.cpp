@@ -22,7 +22,8 @@ double backdropUnevenness(const SpotTable& t) {
   return least > 0 && most > 0 ? std::log2(most / least) : 0;
 }
 
-std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTable* table) {
+std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTable* table,
+                              const Spelling& spelling) {
   std::vector<Finding> out;
   auto say = [&](Severity s, std::string where, std::string sentence) {
     out.push_back({s, std::move(where), std::move(sentence)});
@@ -41,8 +42,8 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
       if (over > 0.05)
         say(Severity::Warning, "light " + l.id,
             fmt::format(
-                "Fill {} is {:.1f} stop over the key{}: lower it by at least that, or move it back to {:.2f} m.", l.id,
-                over, l.height < plan.sitter.eyeHeight - 0.2 ? ", from below" : "", r->distance * std::exp2(over / 2)));
+                "Fill {} is {:.1f} stop over the key{}: lower it by at least that, or move it back to {}.", l.id,
+                over, l.height < plan.sitter.eyeHeight - 0.2 ? ", from below" : "", spelling.length(r->distance * std::exp2(over / 2))));
     }
   const double rho = backdropLuminance(plan.backdrop.material);
   if (const double over = a.backdropValue > 0 ? std::log2(a.backdropValue / rho) : -99; rho > 0.6 && over > 2.1)
@@ -57,7 +58,7 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
               "The white backdrop differs by {:.1f} stops across the picture. Two background lights at 2 and 10 "
               "o'clock, further from it, even it out.",
               uneven));
-  if (flash && a.ambientStops > -3)
+  if (flash && a.ambient.total() > 0 && a.ambientStops > -3)
     say(Severity::Warning, "ambient",
         fmt::format("The ambient is only {:.1f} stops under the working aperture and will show. {} darkens it alone{}.",
                     -a.ambientStops,
@@ -69,12 +70,11 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
     if (const double off = 2 * std::log2(a.aperture / plan.camera.shootingAperture()); std::abs(off) > 0.25)
       say(Severity::Note, "camera",
           fmt::format("The lens stands at {} for everything on, which now reads {}. Set it again on the Meter page.",
-                      writeAperture(plan.camera.shootingAperture(), ApertureStyle::Thirds),
-                      writeAperture(a.aperture, ApertureStyle::Tenths)));
+                      spelling.aperture(plan.camera.shootingAperture()), spelling.aperture(a.aperture)));
   if (key && key->halfWayStops > 0.5)
     say(Severity::Note, "meter",
         fmt::format("Hold the meter at the face: half-way to {} it reads {}, {:.1f} stops too high.", key->id,
-                    writeAperture(key->aperture * std::exp2(key->halfWayStops / 2), ApertureStyle::Tenths),
+                    spelling.aperture(key->aperture * std::exp2(key->halfWayStops / 2)),
                     key->halfWayStops));
   // A pin that hangs near a lamp is read as a face by nobody but the meter.
   for (const PinnedSpot& p : plan.spots) {
@@ -85,9 +85,9 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
       if (l.role != Role::Background && near < 0.6 * face && p.z > -plan.backdrop.distance + 0.1)
         say(Severity::Note, "meter",
             fmt::format(
-                "{} is {:.2f} m from light {}, the face {:.2f} m: what it reads there is about {:.1f} stops more "
+                "{} is {} from light {}, the face {}: what it reads there is about {:.1f} stops more "
                 "than the face gets.",
-                p.name.empty() ? p.id : p.name, near, l.id, face, 2 * std::log2(face / std::max(0.05, near))));
+                p.name.empty() ? p.id : p.name, spelling.length(near), l.id, spelling.length(face), 2 * std::log2(face / std::max(0.05, near))));
     }
   }
   std::stable_sort(out.begin(), out.end(),

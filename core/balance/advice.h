@@ -2,6 +2,7 @@
 // source, unless the sentence is plain arithmetic.
 #pragma once
 
+#include "exposure/spelling.h"
 #include "light/answers.h"
 #include "light/spots.h"
 #include "plan/check.h"
@@ -9,7 +10,8 @@
 namespace easel {
 
 /// Worst first. `table` may be null; without it nothing is said about how even the backdrop is.
-std::vector<Finding> adviceOn(const Plan& plan, const Answers& answers, const SpotTable* table);
+std::vector<Finding> adviceOn(const Plan& plan, const Answers& answers, const SpotTable* table,
+                              const Spelling& spelling = {});
 
 /// Stops between the lightest and the darkest of the backdrop's spots in the picture.
 double backdropUnevenness(const SpotTable& table);

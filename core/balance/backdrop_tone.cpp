@@ -7,6 +7,7 @@
 #include <stdexcept>
 
 #include "exposure/meter.h"
+#include "exposure/stops.h"
 #include "gear/kit.h"
 
 namespace easel {
@@ -44,9 +45,9 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
 
   if (spill > wanted * 1.12) {
     out.sentence = fmt::format(
-        "The other lights alone make it {} ({:+.1f} stops on it, {:+.1f} wanted): move the backdrop further back, "
+        "The other lights alone make it {} ({} stops on it, {} wanted): move the backdrop further back, "
         "feather the key, or take a darker backdrop. It is {:.1f} stops too much.",
-        toneName(rho * spill / atStops0), out.spill, out.onBackdrop, out.spill - out.onBackdrop);
+        toneName(rho * spill / atStops0), signedStops(out.spill), signedStops(out.onBackdrop), out.spill - out.onBackdrop);
     return out;
   }
   if (spill > wanted * 0.89) {
@@ -57,15 +58,15 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
   out.needed = true;
   const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso, calibrationConstant(plan.receptor));
   out.target = std::log2((wanted - spill) / std::max(1, lights) / working);
-  out.sentence = fmt::format("For {} the backdrop wants {:+.1f} stops of light; the others spill {:+.1f}.", tone->name,
-                             out.onBackdrop, out.spill);
+  out.sentence = fmt::format("For {} the backdrop wants {} stops of light; the others spill {}.", tone->name,
+                             signedStops(out.onBackdrop), signedStops(out.spill));
   if (!lights) {
     out.sentence += " There is no background light: add one from the Light menu.";
     return out;
   }
   out.reachable = true;
-  out.sentence += lights == 1 ? fmt::format(" The background light alone: {:+.1f} stops.", out.target)
-                              : fmt::format(" Each of {} background lights alone: {:+.1f} stops.", lights, out.target);
+  out.sentence += lights == 1 ? fmt::format(" The background light alone: {} stops.", signedStops(out.target))
+                              : fmt::format(" Each of {} background lights alone: {} stops.", lights, signedStops(out.target));
   if (rho > 0.6 && out.onBackdrop > 2.1) out.sentence += " More than two stops over on white flares.";
   return out;
 }

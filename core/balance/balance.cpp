@@ -8,31 +8,64 @@
 
 namespace easel {
 
+namespace {
+
+// One light that may be set: what it gives the face at full power, and how its power answers to "lower by".
+struct Adjustable {
+  Light* light;
+  const Unit* unit;
+  double wanted, atFull;  ///< stops below full for its target; lx s at the face at full power
+};
+
+}  // namespace
+
 Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
   Balanced out;
   out.lights = plan.lights;
   const double wanted = exposureForAperture(plan.camera.aperture, plan.camera.iso, calibrationConstant(plan.receptor));
-  // Two rounds: the amount to lower follows from what the units' steps have made of the first.
-  for (int round = 0; round < (by == BalanceBy::Sum ? 2 : 1); ++round) {
-    double face = answers.ambient.total();
-    out.outOfReach.clear();
-    for (Light& l : out.lights) {
-      const LightAnswer* r = answers.light(l.id);
-      const Unit* unit = findUnit(l.unit);
-      if (!r || !unit || !l.on || r->apertureFull <= 0) continue;
-      if (l.locked) {
-        face += r->atFace.total();
-        continue;
+  double fixed = answers.ambient.total();  // what no power here changes
+  std::vector<Adjustable> lights;
+  for (Light& l : out.lights) {
+    const LightAnswer* r = answers.light(l.id);
+    const Unit* unit = findUnit(l.unit);
+    if (!r || !unit || !l.on || r->apertureFull <= 0) continue;
+    if (l.locked)
+      fixed += r->atFace.total();
+    else
+      lights.push_back({&l, unit, r->wantedPower, r->atFace.total() * std::exp2(-plan.light(l.id)->power)});
+  }
+  if (by == BalanceBy::Sum) {
+    // The face with every light `down` stops lower, each within its own scale and in its own steps: those that stand
+    // at an end stay there, so the others must give more than their share.
+    const auto face = [&](double down) {
+      double sum = fixed;
+      for (const Adjustable& a : lights) sum += a.atFull * std::exp2(a.unit->scale.settingFor(a.wanted - down).stops);
+      return sum;
+    };
+    double least = 0, most = 0;
+    if (face(0) > wanted) {
+      for (most = 1; face(most) > wanted && most < 16; most *= 2) {
       }
-      const double before = plan.light(l.id)->power;
-      const auto s = unit->scale.settingFor(r->wantedPower - out.loweredBy);
-      l.power = s.stops;
-      face += r->atFace.total() * std::exp2(l.power - before);
-      if (s.shortfall != 0)
-        out.outOfReach.push_back(fmt::format("Light {} is {:.1f} stops too {} where it stands.", l.id,
-                                             std::abs(s.shortfall), s.shortfall > 0 ? "weak" : "strong"));
+      for (int i = 0; i < 40; ++i) {
+        const double middle = (least + most) / 2;
+        (face(middle) > wanted ? least : most) = middle;
+      }
     }
-    if (by == BalanceBy::Sum && round == 0 && face > 0) out.loweredBy = std::max(0.0, std::log2(face / wanted));
+    // Powers go in steps: of the settings on either side the nearer one.
+    const auto off = [&](double down) { return std::abs(std::log2(std::max(1e-12, face(down)) / wanted)); };
+    out.loweredBy = most > 0 && off(least) < off(most) ? least : most;
+    if (face(out.loweredBy) > wanted * 1.08)
+      out.outOfReach.push_back(
+          fmt::format("Everything on still lies {:.1f} stops over: what is locked, at its lowest power or of the room "
+                      "does not go down.",
+                      std::log2(face(out.loweredBy) / wanted)));
+  }
+  for (const Adjustable& a : lights) {
+    const auto s = a.unit->scale.settingFor(a.wanted - out.loweredBy);
+    a.light->power = s.stops;
+    if (s.shortfall != 0)
+      out.outOfReach.push_back(fmt::format("Light {} is {:.1f} stops too {} where it stands.", a.light->id,
+                                           std::abs(s.shortfall), s.shortfall > 0 ? "weak" : "strong"));
   }
   return out;
 }

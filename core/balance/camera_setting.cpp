@@ -9,13 +9,13 @@
 namespace easel {
 namespace {
 
-std::string tenths(double n) { return writeAperture(n, ApertureStyle::Tenths); }
 std::string thirds(double n) { return writeAperture(n, ApertureStyle::Thirds); }
 double inThirds(double stops) { return std::round(stops * 3) / 3; }
 
 }  // namespace
 
-std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& a) {
+std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& a, const Spelling& spelling) {
+  const auto reads = [&](double n) { return spelling.aperture(n); };
   const LightAnswer* key = keyAnswer(plan, a);
   if (!key || a.aperture <= 0) return {};
   const double working = plan.camera.aperture;
@@ -25,18 +25,18 @@ std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& a) {
   const double keyOver = 2 * std::log2(key->aperture / working);
   CameraSetting k{CameraSchool::KeyOnly, "Key only", key->aperture, 0, {}, false};
   k.sentence = fmt::format("{} alone reads {}: set {}. Everything on brings the face {:.1f} stop more.", key->id,
-                           tenths(key->aperture), thirds(key->aperture), sumOverKey);
+                           reads(key->aperture), thirds(key->aperture), sumOverKey);
   k.standing = std::abs(keyOver) < 0.17 && plan.camera.closedBy == 0 && over > 0.1;
   CameraSetting e{CameraSchool::EverythingOn, "Everything on", working * std::exp2(close / 2), 0, {}, false};
   e.sentence = fmt::format("All together read {}: set {}. The key itself then lies {:.1f} stop under.",
-                           tenths(a.aperture), thirds(e.aperture), close - keyOver);
+                           reads(a.aperture), thirds(e.aperture), close - keyOver);
   e.standing = std::abs(plan.camera.closedBy - close) < 0.1 && close != 0;
   CameraSetting l{CameraSchool::LowerAll, "Lower all", working, std::max(0.0, over), {}, false};
   l.sentence = over > 0.05
                    ? fmt::format("Stay at {} and take {:.1f} stop off every light: everything on then reads {}.",
                                  thirds(working), over, thirds(working))
                    : fmt::format("Everything on reads {}, which is not over {}: nothing to take off.",
-                                 tenths(a.aperture), thirds(working));
+                                 reads(a.aperture), thirds(working));
   l.standing = std::abs(over) <= 0.1 && plan.camera.closedBy == 0;
   return {k, e, l};
 }

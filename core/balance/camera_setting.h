@@ -10,6 +10,7 @@
 #include <vector>
 
 #include "balance/balance.h"
+#include "exposure/spelling.h"
 
 namespace easel {
 
@@ -24,7 +25,7 @@ struct CameraSetting {
   bool standing = false;  ///< the plan is set so now (within a tenth of a stop)
 };
 /// Empty without a key that is on.
-std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& answers);
+std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& answers, const Spelling& spelling = {});
 
 /// The plan with the camera set by the school. `answers` must be of this plan.
 Plan withCameraSetting(const Plan& plan, const Answers& answers, CameraSchool school);

@@ -16,15 +16,15 @@ double srgbDecode(double encoded);
 /// Reciprocal megakelvin, 1e6/T. T in kelvin > 0.
 double mired(double kelvin);
 
-/// CIE 1931 chromaticity of a black body (below 4000 K) or of daylight (4000 K and above), 1667 K to 25000 K, clamped.
-/// Planckian: Kim et al. cubic approximation; daylight: CIE 15 polynomial. The two join to within 0.01 in xy at 4000 K.
+/// CIE 1931 chromaticity of a black body (up to 4000 K) or of daylight (from 5000 K), evenly in mired from one to the
+/// other between; 1667 K to 25000 K, clamped. Planckian: Kim et al. cubic approximation; daylight: CIE 15 polynomial.
 struct Chromaticity {
   double x, y;
 };
 Chromaticity chromaticityOf(double kelvin);
 
 /// Linear RGB of luminance 1 for light of the given correlated colour temperature, seen by a camera whose white balance
-/// is set to `whiteKelvin`: equal temperatures give exactly neutral (1,1,1). von Kries scaling in linear RGB.
+/// is set to `whiteKelvin`: equal temperatures give neutral (1,1,1). von Kries scaling of Bradford cone responses.
 Vec3 lightColour(double kelvin, double whiteKelvin);
 
 /// RGB (not balanced) of luminance 1.

@@ -8,6 +8,7 @@
 #include "exposure/aperture.h"
 #include "exposure/meter.h"
 #include "exposure/shutter.h"
+#include "spoken/number.h"
 
 namespace easel {
 
@@ -15,35 +16,33 @@ double luxFromMeter(double fNumber, double seconds, double iso) { return exposur
 double apertureOfLux(double lux, double seconds, double iso) { return apertureForExposure(lux * seconds, iso); }
 
 double readAmbient(std::string_view text, double iso) {
-  std::string t(text);
-  const auto shown =
-      fmt::format("\"{}\" is not an ambient level. Write lux, like 15, or what the meter says, like f/2.8 at 1/15.", t);
-  auto trim = [](std::string s) {
-    const auto a = s.find_first_not_of(" \t"), b = s.find_last_not_of(" \t");
-    return a == std::string::npos ? std::string() : s.substr(a, b - a + 1);
+  const auto refuse = [&] {
+    return std::invalid_argument(fmt::format(
+        "\"{}\" is not an ambient level. Write lux, like 15, or what the meter says, like f/2.8 at 1/15.", text));
   };
-  t = trim(t);
-  if (t.rfind("f", 0) == 0 || t.rfind("F", 0) == 0) {
-    // The time is the last word that is not a unit; "at" between is for people.
-    std::string rest = t;
-    if (rest.size() > 2 && rest.substr(rest.size() - 2) == " s") rest = trim(rest.substr(0, rest.size() - 2));
-    const auto gap = rest.find_last_of(" \t");
-    if (gap == std::string::npos) throw std::invalid_argument(shown);
-    std::string stop = trim(rest.substr(0, gap)), time = trim(rest.substr(gap));
-    if (stop.size() > 3 && stop.substr(stop.size() - 3) == " at") stop = trim(stop.substr(0, stop.size() - 3));
-    return luxFromMeter(readAperture(stop), readShutter(time), iso);
+  Spoken s(text);
+  if (s.take("dark") && s.atEnd()) return 0;
+  if (const Spoken start = s; s.take("f")) {
+    // "f/2.8 at 1/15", "f/2.8 1/15 s": the time is what follows "at", or the last word but a unit.
+    s = start;
+    std::string all(s.rest());
+    size_t parts = all.find(" at ");
+    size_t time = parts + 4;
+    if (parts == std::string::npos) {
+      std::string_view words(all);
+      words = words.substr(0, words.find_last_not_of(' ') + 1);
+      if (words.ends_with(" s")) words.remove_suffix(2);
+      parts = words.find_last_of(' ');
+      if (parts == std::string::npos) throw refuse();
+      time = parts + 1;
+    }
+    return luxFromMeter(readAperture(std::string_view(all).substr(0, parts)),
+                        readShutter(std::string_view(all).substr(time)), iso);
   }
-  size_t end = 0;
-  double lux = -1;
-  try {
-    lux = std::stod(t, &end);
-  } catch (const std::exception&) {
-    throw std::invalid_argument(shown);
-  }
-  const std::string unit = trim(t.substr(end));
-  if (!(unit.empty() || unit == "lx" || unit == "lux") || !(lux >= 0) || lux > 200000 || !std::isfinite(lux))
-    throw std::invalid_argument(shown);
-  return lux;
+  const auto lux = s.number();
+  s.takeAny({"lux", "lx"});
+  if (!lux || !s.atEnd() || *lux < 0) throw refuse();
+  return *lux;
 }
 
 std::string writeAmbient(double lux, double iso) {

@@ -4,9 +4,11 @@
 
 #include <algorithm>
 #include <array>
-#include <cctype>
+#include <cmath>
 #include <span>
 #include <stdexcept>
+
+#include "spoken/number.h"
 
 namespace easel {
 namespace {
@@ -49,11 +51,6 @@ std::string number(double n) {
       fmt::format("\"{}\" is not an aperture. Write it like f/8, f/8 1/3, f/9 or f/5.6 + 0.3.", text));
 }
 
-void replaceAll(std::string& s, std::string_view from, std::string_view to) {
-  for (size_t at = s.find(from); at != std::string::npos; at = s.find(from, at + to.size()))
-    s.replace(at, from.size(), to);
-}
-
 }  // namespace
 
 double fNumberFromAv(double av) { return std::exp2(av / 2); }
@@ -93,51 +90,17 @@ std::string writeAperture(double n, ApertureStyle style) {
 }
 
 double readAperture(std::string_view text) {
-  std::string s;
-  for (char c : text) s += char(std::tolower(static_cast<unsigned char>(c)));
-  replaceAll(s, ",", ".");
-  replaceAll(s, "and a third", "+ 1/3");
-  replaceAll(s, "and two thirds", "+ 2/3");
-  replaceAll(s, "and a half", "+ 1/2");
-  replaceAll(s, "and", "+");
-  size_t at = s.find_first_not_of(" \t");
-  if (at == std::string::npos) refuse(text);
-  if (s[at] == 'f') {
-    ++at;
-    while (at < s.size() && (s[at] == '/' || s[at] == ' ')) ++at;
-  }
-  s = s.substr(at);
-  auto readNumber = [&](std::string& from) {
-    if (from.empty() || (!std::isdigit(static_cast<unsigned char>(from[0])) && from[0] != '.')) refuse(text);
-    size_t used = 0;
-    double v = 0;
-    try {
-      v = std::stod(from, &used);
-    } catch (const std::exception&) {
-      refuse(text);
-    }
-    from = from.substr(used);
-    from.erase(0, std::min(from.find_first_not_of(" \t"), from.size()));
-    return v;
-  };
-  double n = exactFromEngraved(readNumber(s));
-  if (!s.empty()) {
-    double sign = 1;
-    if (s[0] == '+' || s[0] == '-') {
-      sign = s[0] == '-' ? -1 : 1;
-      s.erase(0, 1);
-      s.erase(0, std::min(s.find_first_not_of(" \t"), s.size()));
-    }
-    double part = readNumber(s);
-    if (!s.empty() && s[0] == '/') {
-      s.erase(0, 1);
-      const double below = readNumber(s);
-      if (below <= 0) refuse(text);
-      part /= below;
-    }
-    if (s.rfind("stop", 0) == 0) s.clear();
-    if (!s.empty()) refuse(text);
-    n = fNumberFromAv(avFromFNumber(n) + sign * part);
+  Spoken s(text);
+  if (s.take("f")) s.take("/");
+  const auto written = s.number();
+  if (!written || *written <= 0) refuse(text);
+  double n = exactFromEngraved(*written);
+  if (!s.atEnd()) {
+    s.take("and");
+    const auto stops = s.amount();
+    s.takeAny({"stops", "stop"});
+    if (!stops || !s.atEnd()) refuse(text);
+    n = fNumberFromAv(avFromFNumber(n) + *stops);
   }
   if (!std::isfinite(n) || n < 0.5 || n > 512)
     throw std::invalid_argument(fmt::format("f/{:g} is outside f/0.5 to f/512.", n));

@@ -6,6 +6,8 @@
 #include <cmath>
 #include <stdexcept>
 
+#include "spoken/number.h"
+
 namespace easel {
 
 PowerScale::Setting PowerScale::settingFor(double wantedStops) const {
@@ -38,72 +40,57 @@ std::string PowerScale::write(double stops) const {
       return fmt::format("{:.1f}", topNumber + stops);
     case PowerNotation::Percent: {
       const double p = 100 * std::exp2(stops);
-      return p >= 10 ? fmt::format("{:.0f} %", p) : fmt::format("{:.2g} %", p);
+      return p >= 9.95 ? fmt::format("{:.0f} %", p) : fmt::format("{:.2g} %", p);
     }
     case PowerNotation::WattSeconds: {
       const double e = fullWattSeconds * std::exp2(stops);
-      return e >= 10 ? fmt::format("{:.0f} Ws", e) : fmt::format("{:.1f} Ws", e);
+      return e >= 9.95 ? fmt::format("{:.0f} Ws", e) : fmt::format("{:.1f} Ws", e);
     }
   }
   return {};
 }
 
 double PowerScale::read(std::string_view text) const {
-  std::string s(text);
-  s.erase(std::remove_if(s.begin(), s.end(), [](unsigned char c) { return std::isspace(c); }), s.end());
-  std::replace(s.begin(), s.end(), ',', '.');
-  auto refuse = [&]() {
+  const auto refuse = [&] {
     return std::invalid_argument(
         fmt::format("\"{}\" is not a power on this unit. Write it like {} or {}.", text, write(0), write(-2.3)));
   };
-  if (s == "full") return 0;
-  double value = 0;
-  try {
-    size_t used = 0;
-    value = std::stod(s, &used);
-    s.erase(0, used);
-    if (!s.empty() && s[0] == '/') {
-      const double below = std::stod(s.substr(1), &used);
-      s.erase(0, used + 1);
-      double stops = std::log2(value / below);
-      if (!s.empty() && (s[0] == '+' || s[0] == '-')) {
-        const double sign = s[0] == '-' ? -1 : 1;
-        double part = std::stod(s.substr(1), &used);
-        s.erase(0, used + 1);
-        if (!s.empty() && s[0] == '/') {
-          part /= std::stod(s.substr(1), &used);
-          s.erase(0, used + 1);
-        } else if (std::abs(part - 0.3) < 1e-9 && std::abs(step - 1.0 / 3) < 1e-9) {
-          part = 1.0 / 3;  // units in thirds write 0.3 and 0.7
-        } else if (std::abs(part - 0.7) < 1e-9 && std::abs(step - 1.0 / 3) < 1e-9) {
-          part = 2.0 / 3;
-        }
-        stops += sign * part;
-      }
-      if (!s.empty() || !std::isfinite(stops)) throw refuse();
-      return stops;
+  Spoken s(text);
+  if (s.take("full") && s.atEnd()) return 0;
+  const auto first = s.number();
+  if (!first) throw refuse();
+  double stops = 0;
+  if (s.take("/")) {
+    const auto below = s.number();
+    if (!below) throw refuse();
+    stops = std::log2(*first / *below);
+    if (!s.atEnd()) {
+      s.take("and");
+      auto part = s.amount();
+      s.takeAny({"stops", "stop"});
+      if (!part) throw refuse();
+      // Units in thirds write 0.3 and 0.7.
+      if (std::abs(step - 1.0 / 3) < 1e-9)
+        for (const double third : {1.0 / 3, 2.0 / 3})
+          if (std::abs(std::abs(*part) - std::round(third * 10) / 10) < 1e-9) part = std::copysign(third, *part);
+      stops += *part;
     }
-  } catch (const std::exception&) {
+  } else if (s.take("%")) {
+    stops = std::log2(*first / 100);
+  } else if (s.takeAny({"ws", "j"})) {
+    stops = std::log2(*first / fullWattSeconds);
+  } else if (!s.atEnd()) {
+    throw refuse();
+  } else if (notation == PowerNotation::StopNumber) {
+    stops = *first - topNumber;
+  } else if (notation == PowerNotation::Percent) {
+    stops = std::log2(*first / 100);
+  } else if (notation == PowerNotation::WattSeconds) {
+    stops = std::log2(*first / fullWattSeconds);
+  } else if (*first != 1) {
     throw refuse();
   }
-  double stops = 0;
-  if (s == "%")
-    stops = std::log2(value / 100);
-  else if (s == "Ws" || s == "J")
-    stops = std::log2(value / fullWattSeconds);
-  else if (!s.empty())
-    throw refuse();
-  else if (notation == PowerNotation::StopNumber)
-    stops = value - topNumber;
-  else if (notation == PowerNotation::Percent)
-    stops = std::log2(value / 100);
-  else if (notation == PowerNotation::WattSeconds)
-    stops = std::log2(value / fullWattSeconds);
-  else if (value == 1)
-    stops = 0;
-  else
-    throw refuse();
-  if (!std::isfinite(stops)) throw refuse();
+  if (!s.atEnd() || !std::isfinite(stops)) throw refuse();
   return stops;
 }
 

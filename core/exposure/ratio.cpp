@@ -5,6 +5,8 @@
 #include <cmath>
 #include <stdexcept>
 
+#include "spoken/number.h"
+
 namespace easel {
 
 double ratioOf(double s, RatioSchool school) {
@@ -41,25 +43,44 @@ std::string writeRatio(double s, RatioSchool school) {
 }
 
 double readRatio(std::string_view text, RatioSchool school) {
-  const std::string s(text);
-  size_t used = 0;
-  double first = 0;
-  try {
-    first = std::stod(s, &used);
-  } catch (const std::exception&) {
-    throw std::invalid_argument(fmt::format("\"{}\" is not a ratio. Write it like 3:1, or 1.5 for stops under.", text));
+  Spoken s(text);
+  const auto refuse = [&] {
+    return std::invalid_argument(
+        fmt::format("\"{}\" is not a ratio. Write it like 3:1, or 1.5 stops for stops under.", text));
+  };
+  if (s.take("equal") && s.atEnd()) return 0;
+  auto first = s.amount();
+  bool stops = false;
+  // "a stop and two thirds under"
+  const auto takeStops = [&] { stops |= s.takeAny({"stops", "stop"}); };
+  if (!first && s.takeAny({"a", "one"}) && s.take("stop")) {
+    first = 1;
+    stops = true;
   }
-  std::string rest = s.substr(used);
-  rest.erase(0, std::min(rest.find_first_not_of(' '), rest.size()));
-  if (!rest.empty() && rest[0] == ':') {
-    const double second = std::strtod(rest.c_str() + 1, nullptr);
-    if (!(second > 0)) throw std::invalid_argument(fmt::format("\"{}\" is not a ratio. Write it like 3:1.", text));
-    first /= second;
-    if (school == RatioSchool::StopsUnder) return stopsUnderFromRatio(first, RatioSchool::UnitToUnit);
-  } else if (!rest.empty() && rest.rfind("stop", 0) != 0 && rest != "under") {
-    throw std::invalid_argument(fmt::format("\"{}\" is not a ratio. Write it like 3:1, or 1.5 for stops under.", text));
+  if (!first) throw refuse();
+  double value = *first;
+  if (s.take(":")) {
+    const auto second = s.number();
+    if (!second || !(*second > 0) || !s.atEnd()) throw refuse();
+    value /= *second;
+    return stopsUnderFromRatio(value, school == RatioSchool::StopsUnder ? RatioSchool::UnitToUnit : school);
   }
-  return stopsUnderFromRatio(first, school);
+  takeStops();
+  if (s.take("and")) {
+    const auto part = s.amount();
+    if (!part) throw refuse();
+    value += *part;
+    takeStops();
+  }
+  // Once a stop is named, stops are meant, whichever school leads.
+  if (s.take("under")) {
+    stops = true;
+  } else if (s.take("over")) {
+    stops = true;
+    value = -value;
+  }
+  if (!s.atEnd()) throw refuse();
+  return stopsUnderFromRatio(value, stops ? RatioSchool::StopsUnder : school);
 }
 
 }  // namespace easel

@@ -4,7 +4,10 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <stdexcept>
+
+#include "spoken/number.h"
 
 namespace easel {
 namespace {
@@ -17,10 +20,7 @@ constexpr std::array<const char*, 55> kEngraved = {
     "1/60",  "1/80",   "1/100",  "1/125",  "1/160",  "1/200",  "1/250",  "1/320",  "1/400",  "1/500",  "1/640",
     "1/800", "1/1000", "1/1250", "1/1600", "1/2000", "1/2500", "1/3200", "1/4000", "1/5000", "1/6400", "1/8000"};
 
-double engravedValue(const std::string& text) {
-  const auto slash = text.find('/');
-  return slash == std::string::npos ? std::stod(text) : std::stod(text) / std::stod(text.substr(slash + 1));
-}
+double engravedValue(std::string_view text) { return *Spoken(text).amount(); }
 
 }  // namespace
 
@@ -40,23 +40,12 @@ std::string writeShutter(double seconds) {
 }
 
 double readShutter(std::string_view text) {
-  const std::string s(text);
-  double seconds = 0;
-  try {
-    size_t used = 0;
-    seconds = std::stod(s, &used);
-    std::string rest = s.substr(used);
-    rest.erase(0, std::min(rest.find_first_not_of(' '), rest.size()));
-    if (!rest.empty() && rest[0] == '/') {
-      rest.erase(0, 1);
-      seconds /= std::stod(rest, &used);
-      rest.erase(0, used);
-    }
-    rest.erase(std::remove(rest.begin(), rest.end(), ' '), rest.end());
-    if (!rest.empty() && rest != "s" && rest != "sec") throw std::invalid_argument("");
-  } catch (const std::exception&) {
+  Spoken s(text);
+  const auto read = s.amount();
+  s.takeAny({"seconds", "second", "sec", "s"});
+  if (!read || !s.atEnd())
     throw std::invalid_argument(fmt::format("\"{}\" is not a shutter time. Write it like 1/200 or 0.5 s.", text));
-  }
+  const double seconds = *read;
   if (!std::isfinite(seconds) || seconds < 1.0 / 64000 || seconds > 3600)
     throw std::invalid_argument(fmt::format("A shutter time of \"{}\" is outside 1/64000 s to one hour.", text));
   for (size_t i = 0; i < kEngraved.size(); ++i) {

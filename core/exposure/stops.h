@@ -5,6 +5,7 @@
 #pragma once
 
 #include <cmath>
+#include <string>
 
 namespace easel {
 
@@ -22,5 +23,14 @@ inline double roundToStep(double stops, StopStep step) {
   const double n = static_cast<int>(step);
   return std::round(stops * n) / n;
 }
+
+/// Stops at and below this mean that no light is there: further down than any meter, film or eye goes.
+constexpr double kNoLight = -30;
+
+/// Rounded to 1/per, and never -0.
+double unsignedZero(double v, double per);
+
+/// "+1.5", "-0.3", "0", "no light": for sentences, tables and the shell.
+std::string signedStops(double stops);
 
 }  // namespace easel

@@ -3,11 +3,11 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <charconv>
 #include <cmath>
 #include <vector>
 
 #include "formats/atomic_file.h"
+#include "spoken/number.h"
 
 namespace easel {
 
@@ -17,6 +17,8 @@ IesError::IesError(int at, const std::string& sentence)
 namespace {
 
 constexpr double kFoot = 0.3048;
+// A table in steps of half a degree has 361 x 721.
+constexpr int kMostValues = 270'000;
 
 struct Lines {
   std::vector<std::string_view> all;
@@ -52,13 +54,11 @@ class Numbers {
     const size_t end = std::min(rest_.find_first_of(" \t,"), rest_.size());
     std::string_view word = rest_.substr(0, end);
     rest_.remove_prefix(end);
-    if (!word.empty() && word.front() == '+') word.remove_prefix(1);
-    double v = 0;
-    const auto [at, error] = std::from_chars(word.data(), word.data() + word.size(), v);
-    if (error != std::errc() || at != word.data() + word.size() || !std::isfinite(v))
+    const auto v = wholeNumber(word);
+    if (!v)
       throw IesError(lines_.number(),
                      fmt::format("\"{}\" is no number, where {} should be.", word.substr(0, 30), what));
-    return v;
+    return *v;
   }
   int count(const char* what, int most) {
     const double v = take(what);
@@ -119,6 +119,10 @@ IesFile readIesText(std::string_view text) {
   const double perLamp = numbers.take("lumens per lamp"), multiplier = numbers.take("the multiplier");
   const int nv = numbers.count("the number of vertical angles", 2000),
             nh = numbers.count("the number of horizontal angles", 2000);
+  if (nv * nh > kMostValues)
+    throw IesError(lines.number(),
+                   fmt::format("{} by {} angles are more than the {} values that are kept. Thin the table out.", nv, nh,
+                               kMostValues));
   const double type = numbers.take("the photometric type");
   if (type != 1)
     throw IesError(lines.number(), fmt::format("photometric type {} is not read; only type C (1) is.", type));

@@ -5,7 +5,6 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
-#include "formats/atomic_file.h"
 #include "gear/fittings.h"
 #include "gear/panels.h"
 #include "gear/pattern.h"
@@ -15,7 +14,14 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 constexpr const char* kFormat = "jolly-easel-kit";
+// Measured profiles are the bulk of it: sixty of the largest that can be read.
+const JsonLimits kKitLimits{"kit", 96u << 20, 16, 20'000'000, 1000, 10'000};
 constexpr const char* kOutlines[] = {"rectangle", "octagon", "disc", "ring", "ball"};
+constexpr const char* kFamilies[] = {"reflector", "dish", "softbox", "umbrella",
+                                     "spot",      "small", "continuous", "large"};
+// Stands in for a profile until the rest is laid out; no name can hold its first character.
+constexpr const char* kProfileMark = "\x02profile";
+constexpr const char* kMounts[] = {"stand", "lens"};
 constexpr const char* kNotations[] = {"fraction", "stops", "percent", "watt-seconds"};
 
 // Reads members with the place that they stand in, so that an error can name it.
@@ -57,7 +63,7 @@ class Reader {
     const std::string v = text(name);
     for (size_t i = 0; i < N; ++i)
       if (v == all[i]) return int(i);
-    throw KitFileError(fmt::format("This is not a usable kit: \"{}\" at {} is not known.", v, where(name)));
+    throw KitFileError(fmt::format("This is not a usable kit: \"{}\" at {} is not known.", foreign(v), where(name)));
   }
   const Json& json() const { return json_; }
   std::string where(const std::string& name) const { return path_ + "/" + name; }
@@ -93,7 +99,7 @@ Json written(const Unit& u) {
           {"source", u.source}};
 }
 Json written(const Modifier& m) {
-  Json j = {{"id", m.id},
+  return {{"id", m.id},
             {"name", m.name},
             {"outline", kOutlines[int(m.outline)]},
             {"width", m.width},
@@ -110,12 +116,11 @@ Json written(const Modifier& m) {
             {"innerDiffuser", m.innerDiffuser},
             {"takesDeflector", m.takesDeflector},
             {"takesDoors", m.takesDoors},
+            {"family", kFamilies[int(m.family)]},
+            {"mount", kMounts[int(m.mount)]},
+            {"zooms", m.zooms},
+            {"projects", m.projects},
             {"source", m.source}};
-  if (m.profile)
-    j["profile"] = {{"vertical", m.profile->vertical()},
-                    {"horizontal", m.profile->horizontal()},
-                    {"candela", m.profile->candela()}};
-  return j;
 }
 
 Unit readUnit(const Reader& r) {
@@ -163,6 +168,10 @@ Modifier readModifier(const Reader& r) {
   m.innerDiffuser = r.flag("innerDiffuser");
   m.takesDeflector = r.flag("takesDeflector");
   m.takesDoors = r.flag("takesDoors");
+  m.family = ModifierFamily(r.oneOf("family", kFamilies, 0));
+  m.mount = Mount(r.oneOf("mount", kMounts, 0));
+  m.zooms = r.flag("zooms");
+  m.projects = r.flag("projects");
   m.source = r.text("source");
   if (r.json().contains("profile")) try {
       const Json& p = r.json()["profile"];
@@ -183,25 +192,8 @@ Modifier readModifier(const Reader& r) {
 }  // namespace
 
 Inventory readKitText(std::string_view text) {
-  Json json;
-  // The parser recurses as deep as the text nests: no kit nests deeper than this.
-  const auto shallow = [](int depth, Json::parse_event_t, Json&) {
-    if (depth > 16) throw KitFileError("This is not a kit: it nests deeper than 16 levels.");
-    return true;
-  };
-  try {
-    json = Json::parse(text, shallow);
-  } catch (const nlohmann::json::parse_error& e) {
-    throw KitFileError(
-        fmt::format("This is not a kit: the JSON breaks off or is damaged at byte {} of {}.", e.byte, text.size()));
-  }
-  if (!json.is_object() || !json.contains("format") || json["format"] != kFormat)
-    throw KitFileError("This is not a Jolly Easel kit: its \"format\" is not \"jolly-easel-kit\".");
-  if (!json.contains("version") || !json["version"].is_number_integer())
-    throw KitFileError("This kit does not say its version (a whole number at /version).");
-  if (const auto v = json["version"].get<long long>(); v < 1 || v > kKitVersion)
-    throw KitFileError(
-        fmt::format("This kit has format version {}; this program reads up to version {}.", v, kKitVersion));
+  const Json json = parseJson(text, kKitLimits);
+  requireFormat(json, kFormat, kKitVersion, kKitLimits);
   Inventory out;
   out.name = Reader(json, "").text("name", out.name);
   struct Part {
@@ -234,19 +226,29 @@ std::string writeKitText(const Inventory& k) {
   json["ownUnits"] = Json::array();
   for (const Unit& u : k.ownUnits) json["ownUnits"].push_back(written(u));
   json["ownModifiers"] = Json::array();
-  for (const Modifier& m : k.ownModifiers) json["ownModifiers"].push_back(written(m));
-  return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+  std::vector<std::string> profiles;
+  for (const Modifier& m : k.ownModifiers) {
+    json["ownModifiers"].push_back(written(m));
+    if (!m.profile) continue;
+    json["ownModifiers"].back()["profile"] = fmt::format("{}{}", kProfileMark, profiles.size());
+    profiles.push_back(Json{{"vertical", m.profile->vertical()},
+                            {"horizontal", m.profile->horizontal()},
+                            {"candela", m.profile->candela()}}
+                           .dump());
+  }
+  std::string text = json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+  // A profile's figures in one line each: one figure a line, as the rest is laid out, is eight times their size.
+  for (size_t i = 0; i < profiles.size(); ++i) {
+    const std::string mark = Json(fmt::format("{}{}", kProfileMark, i)).dump();
+    text.replace(text.find(mark), mark.size(), profiles[i]);
+  }
+  return text;
 }
 
-Inventory loadKit(const std::filesystem::path& file) {
-  const std::string text = readWholeFile(file, 8u << 20);
-  try {
-    return readKitText(text);
-  } catch (const KitFileError& e) {
-    throw KitFileError(fmt::format("{}: {}", file.filename().string(), e.what()));
-  }
+Inventory loadKit(const std::filesystem::path& file) { return readNamed(file, kKitLimits, readKitText); }
+void saveKit(const std::filesystem::path& file, const Inventory& k) {
+  writeWithin(file, writeKitText(k), kKitLimits);
 }
-void saveKit(const std::filesystem::path& file, const Inventory& k) { writeFileAtomically(file, writeKitText(k)); }
 
 std::filesystem::path kitFile() { return patternFolder().parent_path() / "kit.json"; }
 

@@ -7,14 +7,13 @@
 #include <string_view>
 #include <vector>
 
+#include "formats/json_front.h"
 #include "gear/inventory.h"
 #include "plan/plan.h"
 
 namespace easel {
 
-struct KitFileError : std::runtime_error {
-  using std::runtime_error::runtime_error;
-};
+using KitFileError = FileError;
 constexpr int kKitVersion = 1;
 
 /// Throw KitFileError with a sentence that says where.

@@ -36,11 +36,31 @@ OwnLook keepAsLook(const Plan& plan, const std::string& name) {
     file += std::isalnum(static_cast<unsigned char>(c)) || static_cast<unsigned char>(c) >= 128 ? c : '-';
   if (file.find_first_not_of('-') == std::string::npos)
     throw std::invalid_argument("A look wants a name with at least one letter or figure in it.");
-  if (file.size() > 80) file.resize(80);
+  // Cut between characters, or the name is no text.
+  if (file.size() > 80) {
+    size_t end = 80;
+    while (end > 0 && (static_cast<unsigned char>(file[end]) & 0xC0) == 0x80) --end;
+    file.resize(end);
+  }
   fs::create_directories(ownLooksFolder());
   Plan kept = plan;
   kept.title = name;
-  const fs::path path = ownLooksFolder() / (file + ".easel.json");
+  // Names that differ only by signs that no file name keeps are two looks: the second gets a number.
+  const auto pathOf = [&](int n) {
+    return ownLooksFolder() / (file + (n ? "-" + std::to_string(n + 1) : std::string()) + ".easel.json");
+  };
+  const auto isFree = [&](const fs::path& path) {
+    std::error_code none;
+    if (!fs::exists(path, none)) return true;
+    try {
+      return loadPlan(path).title == name;
+    } catch (const std::exception&) {
+      return false;  // somebody's file all the same
+    }
+  };
+  int n = 0;
+  while (!isFree(pathOf(n))) ++n;
+  const fs::path path = pathOf(n);
   savePlan(path, kept);
   return {name, path};
 }

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <memory>
 #include <nlohmann/json.hpp>
 #include <set>
@@ -14,8 +15,9 @@
 #include <valijson/validator.hpp>
 
 #include "exposure/aperture.h"
-#include "formats/atomic_file.h"
+#include "formats/json_front.h"
 #include "formats/plan_schema.h"
+#include "plan/ranges.h"
 
 namespace easel {
 namespace {
@@ -195,6 +197,7 @@ void readInto(Json json, T& value) {
 }
 
 constexpr const char* kFormat = "jolly-easel-plan";
+const JsonLimits kPlanLimits{"plan"};
 
 const char* receptorName(Receptor r) { return r == Receptor::Flat ? "flat" : "dome"; }
 void receptorFrom(const std::string& s, Receptor& r) { r = s == "dome" ? Receptor::Dome : Receptor::Flat; }
@@ -204,7 +207,14 @@ void aimFrom(const std::string& s, MeterAim& a) { a = s == "camera" ? MeterAim::
 void validate(const Json& json) {
   static const std::unique_ptr<valijson::Schema> schema = [] {
     auto s = std::make_unique<valijson::Schema>();
-    const auto text = nlohmann::json::parse(kPlanSchema);
+    // Forms of ids are told by plan/ranges.h, in words; std::regex recurses over long texts until the stack ends.
+    nlohmann::json text = nlohmann::json::parse(kPlanSchema);
+    const std::function<void(nlohmann::json&)> dropPatterns = [&](nlohmann::json& j) {
+      if (j.is_object() && j.contains("pattern") && j["pattern"].is_string()) j.erase("pattern");
+      if (j.is_structured())
+        for (auto& child : j) dropPatterns(child);
+    };
+    dropPatterns(text);
     valijson::adapters::NlohmannJsonAdapter adapter(text);
     valijson::SchemaParser().populateSchema(adapter, *s);
     return s;
@@ -237,53 +247,33 @@ void validate(const Json& json) {
   throw PlanFileError(fmt::format("This is not a usable plan, {} Correct the value there, or open another copy.", all));
 }
 
-// Depth is checked before parsing: the parser recurses only as deep as the text nests.
-void refuseDepth(std::string_view text) {
-  int depth = 0;
-  bool inString = false;
-  for (size_t i = 0; i < text.size(); ++i) {
-    const char c = text[i];
-    if (inString) {
-      if (c == '\\')
-        ++i;
-      else if (c == '"')
-        inString = false;
-    } else if (c == '"') {
-      inString = true;
-    } else if (c == '{' || c == '[') {
-      if (++depth > 64)
-        throw PlanFileError(fmt::format("This is not a plan: it nests deeper than 64 levels at byte {}.", i));
-    } else if (c == '}' || c == ']') {
-      --depth;
+// Ids have forms of which the schema, as it is used here, says nothing; told with their place like all the rest.
+void requireForms(const Json& json) {
+  const auto check = [](const Json& part, const TextRange& range, const std::string& path) {
+    const std::string member(range.path.substr(range.path.find('.') + 1));
+    if (!part.is_object() || !part.contains(member)) return;
+    try {
+      requireText(range, fmt::format("At {}/{}", path, member), part[member].get<std::string>());
+    } catch (const std::invalid_argument& e) {
+      throw PlanFileError(fmt::format("This is not a usable plan. {}", e.what()));
     }
+  };
+  for (const TextRange& range : planTexts()) {
+    if (range.form == TextRange::Form::Any) continue;
+    if (range.path.starts_with("sitter.") && json.contains("sitter")) check(json["sitter"], range, "/sitter");
+    for (const auto& [one, many] : {std::pair{"light.", "lights"}, {"panel.", "panels"}})
+      if (range.path.starts_with(one) && json.contains(many))
+        for (size_t i = 0; i < json[many].size(); ++i) check(json[many][i], range, fmt::format("/{}/{}", many, i));
   }
 }
 
 }  // namespace
 
 Plan readPlanText(std::string_view text) {
-  refuseDepth(text);
-  Json json;
-  try {
-    json = Json::parse(text);
-  } catch (const nlohmann::json::parse_error& e) {
-    throw PlanFileError(
-        fmt::format("This is not a plan: the JSON breaks off or is damaged at byte {} of {}. Open the autosaved "
-                    "copy, or a backup.",
-                    e.byte, text.size()));
-  } catch (const nlohmann::json::exception& e) {
-    throw PlanFileError(fmt::format("This is not a plan: {}.", e.what()));
-  }
-  if (!json.is_object() || !json.contains("format") || json["format"] != kFormat)
-    throw PlanFileError("This is not a Jolly Easel plan: its \"format\" is not \"jolly-easel-plan\".");
-  if (!json.contains("version") || !json["version"].is_number_integer())
-    throw PlanFileError("This plan does not say its version (a whole number at /version).");
-  if (const auto v = json["version"].get<long long>(); v > kPlanVersion || v < 1)
-    throw PlanFileError(
-        fmt::format("This plan has format version {}; this program reads up to version {}. Open it with a newer "
-                    "Jolly Easel.",
-                    v, kPlanVersion));
+  Json json = parseJson(text, kPlanLimits);
+  requireFormat(json, kFormat, kPlanVersion, kPlanLimits);
   validate(json);
+  requireForms(json);
 
   Plan p;
   try {
@@ -310,8 +300,7 @@ Plan readPlanText(std::string_view text) {
         PinnedSpot s;
         readInto(each, s);
         const double n = std::hypot(s.nx, s.ny, s.nz);
-        if (n < 1e-6) throw PlanFileError(fmt::format("The pinned spot \"{}\" looks nowhere. Give it a normal.", s.id));
-        if (std::abs(n - 1) > 1e-4) {  // what was written as a unit comes back to the last digit
+        if (n >= 1e-6 && std::abs(n - 1) > 1e-4) {  // what was written as a unit comes back to the last digit
           s.nx /= n;
           s.ny /= n;
           s.nz /= n;
@@ -322,24 +311,21 @@ Plan readPlanText(std::string_view text) {
       for (const Json& each : json["panels"]) {
         Panel one;
         readInto(each, one);
-        if (p.panel(one.id))
-          throw PlanFileError(
-              fmt::format("This plan has two panels with the number {}. Give one another number.", one.id));
         p.panels.push_back(std::move(one));
       }
     if (json.contains("lights"))
       for (const Json& each : json["lights"]) {
         Light l;
         readInto(each, l);
-        if (p.light(l.id))
-          throw PlanFileError(
-              fmt::format("This plan has two lights with the letter {}. Give one another letter.", l.id));
         p.lights.push_back(std::move(l));
       }
     if (json.contains("wanted")) p.wanted = json["wanted"].get<std::vector<std::string>>();
     m.extra(p.extra);
+    requireInRange(p);
   } catch (const nlohmann::json::exception& e) {
     throw PlanFileError(fmt::format("This is not a usable plan: {}.", e.what()));
+  } catch (const std::invalid_argument& e) {
+    throw PlanFileError(fmt::format("This is not a usable plan. {}", e.what()));
   }
   return p;
 }
@@ -371,15 +357,10 @@ std::string writePlanText(const Plan& plan) {
   return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
-Plan loadPlan(const std::filesystem::path& file) {
-  const std::string text = readWholeFile(file, 8u << 20);
-  try {
-    return readPlanText(text);
-  } catch (const PlanFileError& e) {
-    throw PlanFileError(fmt::format("{}: {}", file.filename().string(), e.what()));
-  }
-}
+Plan loadPlan(const std::filesystem::path& file) { return readNamed(file, kPlanLimits, readPlanText); }
 
-void savePlan(const std::filesystem::path& file, const Plan& plan) { writeFileAtomically(file, writePlanText(plan)); }
+void savePlan(const std::filesystem::path& file, const Plan& plan) {
+  writeWithin(file, writePlanText(plan), kPlanLimits);
+}
 
 }  // namespace easel

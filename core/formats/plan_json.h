@@ -6,6 +6,7 @@
 #include <string>
 #include <string_view>
 
+#include "formats/json_front.h"
 #include "plan/plan.h"
 
 namespace easel {
@@ -13,11 +14,9 @@ namespace easel {
 constexpr int kPlanVersion = 1;
 
 /// A file that cannot be taken as a plan. what() is for the user: names the place (JSON path or byte) and what to do.
-struct PlanFileError : std::runtime_error {
-  using std::runtime_error::runtime_error;
-};
+using PlanFileError = FileError;
 
-/// Throws PlanFileError. Validates against the schema; refuses newer versions; keeps unknown members.
+/// Throws PlanFileError. Validates against the schema and plan/ranges.h; refuses newer versions; keeps unknown members.
 Plan readPlanText(std::string_view json);
 std::string writePlanText(const Plan& plan);
 

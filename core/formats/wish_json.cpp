@@ -8,7 +8,7 @@
 #include "balance/backdrop_tone.h"
 #include "exposure/aperture.h"
 #include "exposure/ratio.h"
-#include "formats/atomic_file.h"
+#include "formats/json_front.h"
 #include "formats/plan_json.h"
 
 namespace easel {
@@ -16,8 +16,10 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
+const JsonLimits kWishLimits{"wish", 8u << 20, 66, 25'000};  // it may hold a whole plan
+
 [[noreturn]] void refuse(const std::string& where, const std::string& what) {
-  throw std::runtime_error(fmt::format("The wish cannot be read, at /{}: {}", where, what));
+  throw FileError(fmt::format("The wish cannot be read, at /{}: {}", foreign(where), what));
 }
 
 std::string word(const Json& j, const char* key, const std::vector<std::string>& known) {
@@ -26,7 +28,7 @@ std::string word(const Json& j, const char* key, const std::vector<std::string>&
   if (std::find(known.begin(), known.end(), text) == known.end()) {
     std::string all;
     for (const std::string& k : known) all += (all.empty() ? "" : ", ") + k;
-    refuse(key, fmt::format("\"{}\" is none of {}.", text, all));
+    refuse(key, fmt::format("\"{}\" is none of {}.", foreign(text), all));
   }
   return text;
 }
@@ -34,15 +36,8 @@ std::string word(const Json& j, const char* key, const std::vector<std::string>&
 }  // namespace
 
 WishFile readWishText(std::string_view text, const std::filesystem::path& folder) {
-  Json j;
-  try {
-    j = Json::parse(text);
-  } catch (const nlohmann::json::parse_error& e) {
-    throw std::runtime_error(
-        fmt::format("This is not a wish: the JSON breaks off or is damaged at byte {} of {}.", e.byte, text.size()));
-  }
-  if (!j.is_object() || !j.contains("format") || j["format"] != "jolly-easel-wish")
-    throw std::runtime_error("This is not a wish: its \"format\" is not \"jolly-easel-wish\".");
+  Json j = parseJson(text, kWishLimits);
+  requireFormat(j, "jolly-easel-wish", 1, kWishLimits);
   const std::vector<std::string> keys = {"format",   "version",      "look",     "pattern", "breadth", "ratio",
                                          "hardness", "backdropTone", "aperture", "keyLeft", "plan"};
   for (const auto& [key, value] : j.items())
@@ -51,7 +46,6 @@ WishFile readWishText(std::string_view text, const std::filesystem::path& folder
       for (const std::string& k : keys) all += (all.empty() ? "" : ", ") + k;
       refuse(key, fmt::format("there is no such key. Known are {}.", all));
     }
-  if (!j.contains("version") || j["version"] != 1) refuse("version", "1 is wanted here.");
   WishFile out;
   Wish& w = out.wish;
   if (j.contains("look")) {
@@ -107,7 +101,7 @@ WishFile readWishText(std::string_view text, const std::filesystem::path& folder
 }
 
 WishFile loadWish(const std::filesystem::path& file) {
-  return readWishText(readWholeFile(file, 8u << 20), file.parent_path());
+  return readNamed(file, kWishLimits, [&](std::string_view text) { return readWishText(text, file.parent_path()); });
 }
 
 }  // namespace easel

@@ -137,9 +137,9 @@ FilteredLight filtered(const Fittings& f, double kelvin, double whiteKelvin) {
     out.transmission *= g->transmission;
     return out;
   }
-  const Vec3 head = rawLightColour(kelvin), through = head * g->passes, white = rawLightColour(whiteKelvin);
-  out.transmission *= double(luminance(through) / luminance(head));
-  const Vec3 seen{through.x / white.x, through.y / white.y, through.z / white.z};
+  const Vec3 head = rawLightColour(kelvin);
+  out.transmission *= double(luminance(head * g->passes) / luminance(head));
+  const Vec3 seen = lightColour(kelvin, whiteKelvin) * g->passes;
   out.colour = seen / luminance(seen);
   return out;
 }

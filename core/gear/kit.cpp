@@ -4,6 +4,7 @@
 #include <atomic>
 #include <cmath>
 #include <map>
+#include <mutex>
 #include <numbers>
 #include <tuple>
 
@@ -55,25 +56,53 @@ double Modifier::axialIntensity() const {
   return forward() * shape(0) / profileIntegral();
 }
 
-double Modifier::profileIntegral() const {
+namespace {
+
+// All that shape() depends on.
+struct ShapeKey {
+  double lobe, grid, cutOff;
+  bool squareCells;
+  std::shared_ptr<const AngularProfile> profile;  // held, so that its address stays its own
+  auto operator<=>(const ShapeKey&) const = default;
+};
+
+double integrate(const Modifier& m) {
   constexpr double pi = std::numbers::pi;
-  if (!profile && grid <= 0 && cutOff <= 0) return 2 * pi / (lobe + 1);
   // Midpoint rule up to where the profile ends.
   double end = 90;
-  if (grid > 0)
-    end = std::min(end, squareCells ? std::atan(std::numbers::sqrt2 * std::tan(grid * pi / 180)) * 180 / pi : grid);
-  if (cutOff > 0) end = std::min(end, cutOff);
-  const bool turns = (profile && profile->horizontal().size() > 1) || (grid > 0 && squareCells);
-  const int n = profile ? 900 : turns ? 600 : 2000, around = turns ? 72 : 1;
+  if (m.grid > 0)
+    end = std::min(end, m.squareCells ? std::atan(std::numbers::sqrt2 * std::tan(m.grid * pi / 180)) * 180 / pi
+                                      : m.grid);
+  if (m.cutOff > 0) end = std::min(end, m.cutOff);
+  const bool turns = (m.profile && m.profile->horizontal().size() > 1) || (m.grid > 0 && m.squareCells);
+  const int n = m.profile ? 900 : turns ? 600 : 2000, around = turns ? 72 : 1;
   const double step = end / n;
   double sum = 0;
   for (int i = 0; i < n; ++i) {
     const double a = (i + 0.5) * step;
     double ring = 0;
-    for (int k = 0; k < around; ++k) ring += shape(a, (k + 0.5) * 360.0 / around);
+    for (int k = 0; k < around; ++k) ring += m.shape(a, (k + 0.5) * 360.0 / around);
     sum += ring / around * std::sin(a * pi / 180);
   }
   return 2 * pi * sum * step * pi / 180;
+}
+
+}  // namespace
+
+double Modifier::profileIntegral() const {
+  if (!profile && grid <= 0 && cutOff <= 0) return 2 * std::numbers::pi / (lobe + 1);
+  static std::mutex guard;
+  static std::map<ShapeKey, double> known;
+  const ShapeKey key{lobe, grid, cutOff, squareCells, profile};
+  {
+    const std::scoped_lock lock(guard);
+    if (const auto at = known.find(key); at != known.end()) return at->second;
+  }
+  const double value = integrate(*this);
+  const std::scoped_lock lock(guard);
+  // A slider for the grid passes many; what has gone out of use is not worth keeping.
+  if (known.size() > 512) known.clear();
+  return known[key] = value;
 }
 
 double lobeOfHalfAngle(double degrees) {

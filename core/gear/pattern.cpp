@@ -1,8 +1,6 @@
 #include "gear/pattern.h"
 
-#include <cairo.h>
 #include <fmt/format.h>
-#include <librsvg/rsvg.h>
 
 #include <algorithm>
 #include <cmath>
@@ -12,80 +10,25 @@
 #include <mutex>
 #include <stdexcept>
 
+#include "gear/drawing.h"
 #include "gear/own_patterns.h"
 
 namespace easel {
 namespace {
 
-constexpr int kSize = 512;
 constexpr std::uintmax_t kLargest = 16u << 20;  // bytes of a file
 
-struct Surface {
-  cairo_surface_t* s;
-  explicit Surface(cairo_surface_t* surface) : s(surface) {}
-  ~Surface() { cairo_surface_destroy(s); }
-  Surface(const Surface&) = delete;
-  Surface& operator=(const Surface&) = delete;
-};
-
-Pattern taken(cairo_surface_t* s) {
-  cairo_surface_flush(s);
+Pattern patternOf(const std::vector<std::uint8_t>& drawn) {
   Pattern p;
-  p.size = kSize;
-  p.passes.resize(size_t(kSize) * kSize);
-  const unsigned char* data = cairo_image_surface_get_data(s);
-  const int stride = cairo_image_surface_get_stride(s);
+  p.size = kDrawingSize;
+  p.passes.reserve(drawn.size());
   double sum = 0;
-  for (int y = 0; y < kSize; ++y)
-    for (int x = 0; x < kSize; ++x) {
-      const unsigned char* c = data + size_t(y) * size_t(stride) + size_t(x) * 4;  // BGRX
-      const float v = (0.0722f * c[0] + 0.7152f * c[1] + 0.2126f * c[2]) / 255;
-      p.passes[size_t(y) * kSize + size_t(x)] = v;
-      sum += double(v);
-    }
-  p.mean = sum / double(p.passes.size());
-  return p;
-}
-
-Pattern fromSvg(const char* bytes, size_t n, const std::string& name) {
-  GError* error = nullptr;
-  RsvgHandle* handle = rsvg_handle_new_from_data(reinterpret_cast<const guint8*>(bytes), n, &error);
-  if (!handle) {
-    const std::string why = error ? error->message : "unknown";
-    g_clear_error(&error);
-    throw std::runtime_error(fmt::format("{} is no drawing that can be read ({}). Save it as plain SVG.", name, why));
+  for (const std::uint8_t v : drawn) {
+    p.passes.push_back(float(v) / 255);
+    sum += v / 255.0;
   }
-  Surface surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, kSize, kSize));
-  cairo_t* c = cairo_create(surface.s);
-  cairo_set_source_rgb(c, 0, 0, 0);
-  cairo_paint(c);
-  const RsvgRectangle all{0, 0, kSize, kSize};
-  const bool drawn = rsvg_handle_render_document(handle, c, &all, nullptr);
-  cairo_destroy(c);
-  g_object_unref(handle);
-  if (!drawn) throw std::runtime_error(fmt::format("{} cannot be drawn. Save it as plain SVG with a size.", name));
-  return taken(surface.s);
-}
-
-Pattern fromPng(const std::filesystem::path& file) {
-  Surface in(cairo_image_surface_create_from_png(file.c_str()));
-  const int w = cairo_image_surface_get_width(in.s), h = cairo_image_surface_get_height(in.s);
-  if (cairo_surface_status(in.s) != CAIRO_STATUS_SUCCESS || w < 1 || h < 1 || w > 16384 || h > 16384)
-    throw std::runtime_error(
-        fmt::format("{} is no PNG that can be read, or larger than 16384 pixels a side. "
-                    "Save it anew as PNG.",
-                    file.filename().string()));
-  Surface surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, kSize, kSize));
-  cairo_t* c = cairo_create(surface.s);
-  cairo_set_source_rgb(c, 0, 0, 0);
-  cairo_paint(c);
-  const double scale = double(kSize) / std::max(w, h);
-  cairo_translate(c, (kSize - w * scale) / 2, (kSize - h * scale) / 2);
-  cairo_scale(c, scale, scale);
-  cairo_set_source_surface(c, in.s, 0, 0);
-  cairo_paint(c);
-  cairo_destroy(c);
-  return taken(surface.s);
+  p.mean = sum / double(drawn.size());
+  return p;
 }
 
 bool isName(const std::string& id) {
@@ -134,46 +77,75 @@ std::vector<PatternName> patterns() {
 }
 
 Pattern readPattern(const std::filesystem::path& file) {
-  std::error_code ignored;
   const std::string name = file.filename().string(), ending = lowerEnding(file);
-  const auto bytes = std::filesystem::file_size(file, ignored);
-  if (ignored) throw std::runtime_error(fmt::format("{} cannot be read. Is it still there?", name));
-  if (bytes > kLargest)
-    throw std::runtime_error(fmt::format("{} is larger than 16 MB. Save a smaller picture of the cut-out.", name));
-  if (ending == ".png") return fromPng(file);
-  if (ending != ".svg")
+  if (ending != ".svg" && ending != ".png")
     throw std::runtime_error(fmt::format("{} is neither SVG nor PNG. Save the cut-out as one of them.", name));
+  std::error_code error;
+  const auto size = std::filesystem::file_size(file, error);
+  if (error) throw std::runtime_error(fmt::format("{} cannot be read. Is it still there?", name));
+  if (size > kLargest)
+    throw std::runtime_error(fmt::format("{} is larger than 16 MB. Save a smaller picture of the cut-out.", name));
   std::ifstream in(file, std::ios::binary);
-  const std::string text((std::istreambuf_iterator<char>(in)), {});
-  return fromSvg(text.data(), text.size(), name);
+  const std::string bytes((std::istreambuf_iterator<char>(in)), {});
+  return patternOf(drawApart(bytes, ending == ".svg" ? DrawingKind::Svg : DrawingKind::Png, name));
+}
+
+namespace {
+
+// What has been drawn, by id; a pattern that cannot be read is kept as null, so that it is tried once.
+struct Kept {
+  std::filesystem::file_time_type when;
+  std::shared_ptr<const Pattern> pattern;
+};
+std::mutex guard;
+std::map<std::string, Kept> kept;
+
+const OwnPattern* ownPattern(const std::string& id) {
+  for (const OwnPattern& p : kOwnPatterns)
+    if (id == p.id) return &p;
+  return nullptr;
+}
+
+}  // namespace
+
+PatternState patternState(const std::string& id) {
+  if (!isName(id) || id == "none") return PatternState::Missing;
+  if (ownPattern(id)) return PatternState::Usable;
+  std::error_code gone;
+  const auto when = std::filesystem::last_write_time(patternFolder() / id, gone);
+  if (gone) return PatternState::Missing;
+  const std::scoped_lock lock(guard);
+  const auto at = kept.find(id);
+  if (at == kept.end() || at->second.when != when) return PatternState::NotTried;
+  return at->second.pattern ? PatternState::Usable : PatternState::Unreadable;
 }
 
 std::shared_ptr<const Pattern> findPattern(const std::string& id) {
-  static std::mutex guard;
-  struct Kept {
-    std::filesystem::file_time_type when;
-    std::shared_ptr<const Pattern> pattern;
-  };
-  static std::map<std::string, Kept> kept;
   if (!isName(id) || id == "none") return nullptr;
+  const OwnPattern* own = ownPattern(id);
+  std::filesystem::file_time_type when{};
+  if (!own) {
+    std::error_code gone;
+    when = std::filesystem::last_write_time(patternFolder() / id, gone);
+    if (gone) return nullptr;
+  }
+  {
+    const std::scoped_lock lock(guard);
+    if (const auto at = kept.find(id); at != kept.end() && at->second.when == when) return at->second.pattern;
+  }
+  // Drawn outside the lock: it may take seconds, and others only want to know whether it is there.
+  std::shared_ptr<const Pattern> pattern;
+  try {
+    pattern = std::make_shared<const Pattern>(own ? patternOf(draw(own->svg, DrawingKind::Svg, own->name))
+                                                  : readPattern(patternFolder() / id));
+  } catch (const std::runtime_error&) {
+  }
   const std::scoped_lock lock(guard);
-  for (const OwnPattern& p : kOwnPatterns)
-    if (id == p.id) {
-      Kept& k = kept[id];
-      if (!k.pattern) k.pattern = std::make_shared<const Pattern>(fromSvg(p.svg, std::string(p.svg).size(), p.name));
-      return k.pattern;
-    }
-  const auto file = patternFolder() / id;
-  std::error_code gone;
-  const auto when = std::filesystem::last_write_time(file, gone);
-  if (gone) return nullptr;
+  // Another thread may have been quicker: one pattern has one address.
   Kept& k = kept[id];
-  if (!k.pattern || k.when != when) try {
-      k = {when, std::make_shared<const Pattern>(readPattern(file))};
-    } catch (const std::runtime_error&) {
-      k = {when, nullptr};
-    }
-  return k.pattern;
+  if (k.pattern && k.when == when) return k.pattern;
+  k = {when, pattern};
+  return pattern;
 }
 
 std::string importPattern(const std::filesystem::path& file) {

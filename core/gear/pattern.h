@@ -26,7 +26,11 @@ struct PatternName {
 };
 /// Those of our own, then the user's.
 std::vector<PatternName> patterns();
-/// nullptr when there is none of that name, or it cannot be read. Read once, then kept.
+/// Whether there is a usable one of that name, as far as is known: looks at the file's time only, for the interface.
+enum class PatternState { Usable, Unreadable, Missing, NotTried };
+PatternState patternState(const std::string& id);
+/// nullptr when there is none of that name, or it cannot be read. Read once, then kept until the file changes; a file
+/// of the user's is drawn in a process of its own (gear/drawing.h) and may take seconds the first time.
 std::shared_ptr<const Pattern> findPattern(const std::string& id);
 
 /// Reads an SVG or a PNG (drawn over black; its luminance is what passes). Throws std::runtime_error with a sentence.

@@ -10,6 +10,9 @@
 namespace easel {
 namespace {
 
+// Sums over a sphere stay finite far below what a double holds; a searchlight has 1e9.
+constexpr double kBrightest = 1e12;
+
 void ascending(const std::vector<double>& a, const char* what) {
   for (size_t i = 0; i < a.size(); ++i)
     if (!std::isfinite(a[i]) || (i > 0 && a[i] <= a[i - 1]))
@@ -37,10 +40,13 @@ AngularProfile::AngularProfile(std::vector<double> vertical, std::vector<double>
       throw std::invalid_argument(
           fmt::format("A row has {} values for {} vertical angles.", row.size(), vertical_.size()));
     for (double v : row) {
-      if (!std::isfinite(v) || v < 0) throw std::invalid_argument("An intensity is negative or no number.");
+      if (!(v >= 0 && v <= kBrightest))
+        throw std::invalid_argument(
+            fmt::format("An intensity is negative, no number, or above {:g} candela.", kBrightest));
       peak_ = std::max(peak_, v);
     }
   }
+  if (!(peak_ > 0)) throw std::invalid_argument("All intensities are zero: it gives no light.");
   forward_ = integrate(90);
   all_ = integrate(180);
 }
@@ -53,8 +59,10 @@ double AngularProfile::at(double v, double h) const {
     if (last <= 180 + 1e-9 && h > 180) h = 360 - h;  // symmetric about the plane C0-C180
     if (last <= 90 + 1e-9 && h > 90) h = 180 - h;    // and about C90-C270
   }
-  const auto [i, fi] = between(vertical_, v);
-  const auto [j, fj] = between(horizontal_, h);
+  // Named one by one: a structured binding cannot be captured before C++20, nor by clang 14 at all.
+  const auto vertical = between(vertical_, v), horizontal = between(horizontal_, h);
+  const size_t i = vertical.first, j = horizontal.first;
+  const double fi = vertical.second, fj = horizontal.second;
   auto row = [&](size_t k) {
     const auto& r = candela_[k];
     return r.size() == 1 ? r[0] : r[i] + (r[i + 1] - r[i]) * fi;

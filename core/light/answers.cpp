@@ -25,7 +25,7 @@ double luxAt(const Scene& scene, const Source& s, Vec3 p, Vec3 n, Receptor r) {
   return meteredLux(scene, s, p, n, r, kDirect, kBounce);
 }
 
-double stopsOf(double ratio) { return ratio > 0 ? stopsFromRatio(ratio) : -99.0; }
+double stopsOf(double ratio) { return ratio > 0 ? std::max(kNoLight, stopsFromRatio(ratio)) : kNoLight; }
 
 // Luminous exposure at a receptor from one light at its present power.
 Reading readingOf(const Light& light, const Camera& camera, double luxPerLumen) {
@@ -134,7 +134,9 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     for (size_t k = 0; k < places.size(); ++k) {
       const Reading theirs = k == i ? r.alone : readingOf(plan.lights[k], cam, here(places[k]));
       if (plan.lights[k].on) add(r.together, theirs);
-      if (k != i) r.others.emplace_back(plan.lights[k].id, stopsOf(theirs.total() / std::max(1e-12, r.alone.total())));
+      if (k != i)
+        r.others.emplace_back(plan.lights[k].id,
+                              r.alone.total() > 0 ? stopsOf(theirs.total() / r.alone.total()) : kNoLight);
     }
     r.togetherStops = stopsOf(r.together.total() / wanted);
     const double full = lampEnergy(l, 0, cam.shutter) * perLumen;
@@ -161,7 +163,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     a.lights.push_back(std::move(r));
   }
   a.aperture = apertureForExposure(a.face.total(), cam.iso, c);
-  a.backdropStops = stopsOf(a.backdrop.total() / std::max(1e-12, a.face.total()));
+  a.backdropStops = a.face.total() > 0 ? stopsOf(a.backdrop.total() / a.face.total()) : kNoLight;
   a.backdropValue = backdropLuminance(plan.backdrop.material) / kPi * a.backdrop.total() *
                     cameraGain(cam.iso, cam.shootingAperture());
   a.backdropTone = toneName(a.backdropValue);
@@ -171,13 +173,29 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
 PowerScale::Setting powerForAperture(const Answers& answers, const Light& light, double fNumber, double* wanted) {
   const LightAnswer* r = answers.light(light.id);
   const Unit* unit = findUnit(light.unit);
-  if (!r || !unit || r->apertureFull <= 0) return {};
+  // What gives no light at its spot is left as it is: no power would bring it there.
+  if (!r || !unit || r->apertureFull <= 0) return {light.power, 0};
   const double stops = avFromFNumber(fNumber) - avFromFNumber(r->apertureFull);
   if (wanted) *wanted = stops;
   return unit->scale.settingFor(stops);
 }
 
-std::vector<std::string> remedies(const Plan& plan, const Light& light, const LightAnswer& r, bool metres) {
+namespace {
+
+// Whether a photographer could mean it: what stands on a stand before a head, for what does; no window, no lamp in the
+// picture, no ring on the lens, no snoot for a softbox.
+bool takesThePlaceOf(const Modifier& m, const Modifier& now) {
+  using F = ModifierFamily;
+  if (m.id == now.id || m.mount != now.mount || m.outline == Outline::Ball) return false;
+  if (m.grid > 0 && now.grid <= 0) return false;  // a grid is another light, not more or less of this one
+  const auto front = [](F f) { return f == F::Reflector || f == F::Dish || f == F::Softbox || f == F::Umbrella; };
+  return now.family == m.family || (front(now.family) && front(m.family));
+}
+
+}  // namespace
+
+std::vector<std::string> remedies(const Plan& plan, const Light& light, const LightAnswer& r,
+                                  const Spelling& spelling) {
   std::vector<std::string> out;
   const double miss = r.setting.shortfall;
   const Unit* unit = findUnit(light.unit);
@@ -191,7 +209,7 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
   }
   // Inverse square on the distance to the face: a good first step for a stand that is further off than its box is wide.
   const double factor = ratioFromStops(-std::abs(miss) / 2);
-  auto length = [&](double m) { return metres ? fmt::format("{:.2f} m", m) : fmt::format("{:.1f} ft", m / 0.3048); };
+  auto length = [&](double m) { return spelling.length(m); };
   double iso = nominalIso(plan.camera.iso * ratioFromStops(miss));
   const auto& marks = isoThirds();
   if (const auto at = std::find(marks.begin(), marks.end(), iso);
@@ -207,7 +225,7 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
   double gain = 0;
   const std::vector<Modifier> fronts = knownModifiers();
   for (const Modifier& m : fronts) {
-    if (!spare(modifiersOwned(m.id), m.id, &Light::modifier)) continue;
+    if (!takesThePlaceOf(m, *modifier) || !spare(modifiersOwned(m.id), m.id, &Light::modifier)) continue;
     const double by = stopsFromRatio(m.axialIntensity() / modifier->axialIntensity());
     if ((miss > 0 ? by >= miss : by <= miss) && (!other || std::abs(by) < std::abs(gain))) {
       other = &m;
@@ -218,7 +236,7 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
   std::string units;
   const double now = unit->lumenSeconds(0, plan.camera.shutter);
   for (const Unit& u : knownUnits()) {
-    if (u.id == unit->id || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
+    if (u.id == unit->id || u.kind != unit->kind || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
     const auto s = u.scale.settingFor(r.wantedPower + stopsFromRatio(now / u.lumenSeconds(0, plan.camera.shutter)));
     if (s.shortfall == 0)
       units += fmt::format("{}{} at {}", units.empty() ? "" : ", or ", u.name, u.scale.write(s.stops));
@@ -227,7 +245,7 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
     if (r.distance * factor > 0.4)
       out.push_back(fmt::format("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
     if (!units.empty()) out.push_back(fmt::format("From the kit: {}.", units));
-    if (other) out.push_back(fmt::format("Less diffusion: {} gives {:+.1f} stops.", other->name, gain));
+    if (other) out.push_back(fmt::format("Another front: {} gives {} stops.", other->name, signedStops(gain)));
     if (iso <= 6400) out.push_back(fmt::format("Raise ISO to {:.0f} (ambient rises with it).", iso));
     out.push_back(fmt::format("Open up to {}.",
                               writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
@@ -235,7 +253,7 @@ std::vector<std::string> remedies(const Plan& plan, const Light& light, const Li
     out.push_back(fmt::format("Put ND {:.1f} ({:.1f} stops) on it.", std::ceil(-miss * 3 - 1e-6) * 0.1, -miss));
     out.push_back(fmt::format("Move {} back to about {} from the face.", light.id, length(r.distance / factor)));
     if (!units.empty()) out.push_back(fmt::format("From the kit: {}.", units));
-    if (other) out.push_back(fmt::format("More diffusion: {} gives {:+.1f} stops.", other->name, gain));
+    if (other) out.push_back(fmt::format("Another front: {} gives {} stops.", other->name, signedStops(gain)));
     if (iso >= 50) out.push_back(fmt::format("Lower ISO to {:.0f}.", iso));
     out.push_back(fmt::format("Close down to {}.",
                               writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));

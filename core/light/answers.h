@@ -11,6 +11,7 @@
 
 #include "exposure/meter.h"
 #include "exposure/power_scale.h"
+#include "exposure/spelling.h"
 #include "light/scene.h"
 #include "plan/plan.h"
 
@@ -59,12 +60,13 @@ const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers);
 Answers computeAnswers(const Scene& scene, const Plan& plan);
 
 /// Power setting (stops below full, wanted and possible) so that `light` alone meters at f-number `fNumber` at the
-/// face.
+/// face. What gives no light there keeps its power.
 PowerScale::Setting powerForAperture(const Answers& answers, const Light& light, double fNumber,
                                      double* wanted = nullptr);
 
 /// What to do when a setting falls short: sentences with numbers, best first. Empty when it does not.
-std::vector<std::string> remedies(const Plan& plan, const Light& light, const LightAnswer& answer, bool metres = true);
+std::vector<std::string> remedies(const Plan& plan, const Light& light, const LightAnswer& answer,
+                                  const Spelling& spelling = {});
 
 /// Name of a tone from the linear picture value: "black", "dark grey" ... "pure white".
 std::string toneName(double linear);

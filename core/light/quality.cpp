@@ -133,14 +133,14 @@ ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& lig
   return best;
 }
 
-std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan) {
+std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, const Interrupt& interrupt) {
   std::vector<std::optional<LightQuality>> all(plan.lights.size());
   const Landmarks& marks = scene.sitter().landmarks;
   const Vec3 nose = scene.studioPoint(marks.noseTip) + faceForward(scene) * 0.04f;
   const Vec3 wall{0, float(plan.sitter.eyeHeight - 0.05), -float(plan.backdrop.distance) + 2e-3f};
   tbb::parallel_for(size_t(0), plan.lights.size(), [&](size_t i) {
     const Light& l = plan.lights[i];
-    if (!findUnit(l.unit) || !findModifier(l.modifier)) return;
+    if (interrupt.raised() || !findUnit(l.unit) || !findModifier(l.modifier)) return;
     LightQuality q;
     q.light = l.id;
     const Source source = sourceOf(plan, l);
@@ -172,7 +172,9 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan) {
                       stopsText(q.panels)));
     }
     const double w = q.nose.width;
-    if (!byPanels) {
+    // A background light has its work behind the sitter: what it would do to the nose is nobody's question.
+    const bool onBackdrop = l.role == Role::Background;
+    if (!byPanels && !onBackdrop) {
       if (q.nose.kind == K::Edge)
         q.words.push_back(
             fmt::format("{}: the nose's shadow has an edge of {:.0f} mm. The front is {:.0f} degrees wide from the "
@@ -201,7 +203,15 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan) {
         q.words.push_back(fmt::format("Falls off by {} from cheek to cheek and {} from forehead to chin.",
                                       stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
     }
-    q.words.push_back(
+    if (onBackdrop) {
+      const double facing = stops(face, meteredLux(scene, source, wall, {0, 0, 1}, Receptor::Flat, 256, 192));
+      q.words.push_back(face <= 0 || facing < -6
+                            ? std::string("It lights the backdrop and leaves the sitter alone.")
+                            : fmt::format("It lights the backdrop; the face gets {} {} than that from it{}.",
+                                          stopsText(facing), facing > 0 ? "more" : "less",
+                                          facing > -3 ? ": flag it or turn it away from the sitter" : ""));
+    } else
+      q.words.push_back(
         q.backdrop > -1.5
             ? fmt::format("Spills on the backdrop: {} {} the face there. Feather it, grid it, or move the sitter "
                           "forward.",

@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "light/interrupt.h"
 #include "light/emitter.h"
 #include "light/scene.h"
 #include "plan/plan.h"
@@ -44,7 +45,8 @@ ShadowEdge followShadow(const Scene& scene, const Emitter& emitter, Vec3 tip, Ve
 /// Follows the shadow of the nose over the skin, away from the light.
 ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& light);
 
-/// For every light of the plan that has a unit and a modifier. Some 10 ms a light, on all cores.
-std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan);
+/// For every light of the plan that has a unit and a modifier. Some 10 ms a light, on all cores; a raised interrupt leaves out those
+/// that are not done.
+std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, const Interrupt& interrupt = {});
 
 }  // namespace easel

@@ -109,11 +109,16 @@ void Renderer::run() {
         continue;
       }
       // Never in front of a picture that waits to be seen.
-      if (!table && progress != Studio::Progress::Improved && !interrupt.raised())
-        table = std::make_shared<const SpotTable>(spotTable(*studio.scene(), now.plan));
-      else if (table && !quality && progress != Studio::Progress::Improved && !interrupt.raised()) {
-        quality = std::make_shared<const std::vector<LightQuality>>(lightQualities(*studio.scene(), now.plan));
-        shares = std::make_shared<const std::vector<PanelShare>>(panelShares(*studio.scene(), now.plan));
+      if (!table && progress != Studio::Progress::Improved && !interrupt.raised()) {
+        SpotTable all = spotTable(*studio.scene(), now.plan, interrupt);
+        if (interrupt.raised()) continue;
+        table = std::make_shared<const SpotTable>(std::move(all));
+      } else if (table && !quality && progress != Studio::Progress::Improved && !interrupt.raised()) {
+        auto qualities = lightQualities(*studio.scene(), now.plan, interrupt);
+        auto ofPanels = interrupt.raised() ? std::vector<PanelShare>{} : panelShares(*studio.scene(), now.plan);
+        if (interrupt.raised()) continue;
+        quality = std::make_shared<const std::vector<LightQuality>>(std::move(qualities));
+        shares = std::make_shared<const std::vector<PanelShare>>(std::move(ofPanels));
         if (progress != Studio::Progress::Done) send(false, {}, false);
       }
       if (progress == Studio::Progress::Done) idle = table && quality;

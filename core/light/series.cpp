@@ -4,30 +4,18 @@
 
 #include <algorithm>
 #include <cmath>
-#include <sstream>
 #include <stdexcept>
 
 #include "exposure/aperture.h"
 #include "exposure/shutter.h"
+#include "exposure/stops.h"
 #include "gear/kit.h"
+#include "plan/ranges.h"
+#include "spoken/clock.h"
+#include "spoken/number.h"
 
 namespace easel {
 namespace {
-
-struct Reach {
-  const char* path;
-  double least, most;
-  double Light::*light;
-};
-constexpr Reach kOfLight[] = {
-    {"distance", 0.2, 20, &Light::distance},
-    {"hour", 0.01, 12, &Light::hour},
-    {"height", 0.05, 15, &Light::height},
-    {"power", -12, 0, &Light::power},
-    {"pan", -180, 180, &Light::pan},
-    {"tiltOffset", -90, 90, &Light::tiltOffset},
-    {"targetStops", -12, 12, &Light::targetStops},
-};
 
 std::string_view lastWord(const std::string& path) {
   const auto dot = path.rfind('.');
@@ -35,34 +23,6 @@ std::string_view lastWord(const std::string& path) {
 }
 std::string letterOf(const std::string& path) {
   return path.rfind("light.", 0) == 0 ? path.substr(6, path.rfind('.') - 6) : std::string();
-}
-
-double* otherValue(Plan& p, const std::string& path, double& least, double& most) {
-  struct Entry {
-    const char* path;
-    double* value;
-    double least, most;
-  };
-  for (const Entry& e : std::initializer_list<Entry>{
-           {"camera.aperture", &p.camera.aperture, 0.7, 91},
-           {"camera.iso", &p.camera.iso, 25, 25600},
-           {"camera.shutter", &p.camera.shutter, 1.0 / 8000, 30},
-           {"camera.whiteBalance", &p.camera.whiteBalance, 1700, 25000},
-           {"camera.focalLength", &p.camera.focalLength, 8, 1200},
-           {"camera.distance", &p.camera.distance, 0.3, 50},
-           {"camera.height", &p.camera.height, 0.05, 10},
-           {"backdrop.distance", &p.backdrop.distance, 0.2, 50},
-           {"sitter.turn", &p.sitter.turn, -100, 100},
-           {"sitter.tilt", &p.sitter.tilt, -45, 45},
-           {"sitter.nod", &p.sitter.nod, -45, 45},
-           {"ambient.lux", &p.ambient.lux, 0, 200000},
-       })
-    if (path == e.path) {
-      least = e.least;
-      most = e.most;
-      return e.value;
-    }
-  return nullptr;
 }
 
 }  // namespace
@@ -121,21 +81,18 @@ Variation readVariation(const std::string& text) {
       std::none_of(variedThings().begin(), variedThings().end(), [&](const Varied& t) { return t.path == path; }))
     throw wrong(fmt::format("\"{}\" is nothing that can be varied", v.path));
   const std::string rest = text.substr(sign + 1);
-  const char between = rest.find(':') != std::string::npos ? ':' : ',';
+  // A comma parts the values as long as nothing else does; after : or ; it is a decimal comma.
+  const char between = rest.find(':') != std::string::npos ? ':' : rest.find(';') != std::string::npos ? ';' : ',';
   std::vector<double> numbers;
-  std::stringstream parts(rest);
-  for (std::string part; std::getline(parts, part, between);) {
-    size_t end = 0;
-    double number = NAN;
-    try {
-      number = std::stod(part, &end);
-    } catch (const std::exception&) {
-    }
-    if (end == 0 || part.find_first_not_of(" ", end) != std::string::npos || !std::isfinite(number))
-      throw wrong(fmt::format("\"{}\" is not a number", part));
-    numbers.push_back(number);
+  for (size_t from = 0; from <= rest.size();) {
+    const size_t to = std::min(rest.find(between, from), rest.size());
+    const std::string part = rest.substr(from, to - from);
+    const auto number = wholeAmount(part);
+    if (!number) throw wrong(fmt::format("\"{}\" is not a number", part));
+    numbers.push_back(*number);
+    from = to + 1;
   }
-  if (between == ',') {
+  if (between != ':') {
     v.values = numbers;
   } else {
     if (numbers.size() != 3 || numbers[2] != std::floor(numbers[2]))
@@ -150,39 +107,33 @@ Variation readVariation(const std::string& text) {
 
 Plan varied(const Plan& plan, const std::string& path, double value) {
   Plan out = plan;
-  double least = 0, most = 0;
-  double* target = nullptr;
-  if (const std::string letter = letterOf(path); !letter.empty()) {
-    Light* l = out.light(letter);
+  const std::string letter = letterOf(path);
+  if (!letter.empty()) {
+    const Light* l = out.light(letter);
     if (!l) throw std::invalid_argument(fmt::format("There is no light {} in this plan.", letter));
     if (l->locked) throw std::invalid_argument(fmt::format("Light {} is locked: unlock it to vary it.", letter));
-    for (const Reach& r : kOfLight)
-      if (lastWord(path) == r.path) {
-        target = &(l->*r.light);
-        least = r.least;
-        most = r.most;
-      }
-  } else {
-    target = otherValue(out, path, least, most);
   }
+  const std::string general = letter.empty() ? path : fmt::format("light.{}", lastWord(path));
+  double* target = nullptr;
+  const Range* range = nullptr;
+  forEachNumber(out, [&](const Range& r, const std::string& where, double& number) {
+    if (r.path != general || !(letter.empty() || where == "Light " + letter)) return;
+    target = &number;
+    range = &r;
+  });
   if (!target) throw std::invalid_argument(fmt::format("\"{}\" is nothing that can be varied.", path));
-  if (!(value >= least && value <= most))
-    throw std::invalid_argument(
-        fmt::format("{} = {:g} is out of range: it goes from {:g} to {:g}.", path, value, least, most));
+  if (!range->holds(value)) throw OutOfRange(path, *range, value);
   *target = path == "camera.aperture" ? exactFromEngraved(value) : value;
   return out;
 }
 
-std::string writeVaried(const Plan& plan, const std::string& path, double v, bool metres) {
+std::string writeVaried(const Plan& plan, const std::string& path, double v, const Spelling& spelling) {
   const auto what = lastWord(path);
-  if (what == "hour") {
-    const int minutes = int(std::lround((v < 1 ? v + 12 : v) * 60));
-    return fmt::format("{}:{:02}", minutes / 60, minutes % 60);
-  }
+  if (what == "hour") return writeClock(v);
   if (what == "power") {
     const Light* l = plan.light(letterOf(path));
     const Unit* u = l ? findUnit(l->unit) : nullptr;
-    return u ? u->scale.write(v) : fmt::format("{:+.1f} stops", v);
+    return u ? u->scale.write(v) : signedStops(v) + " stops";
   }
   if (what == "aperture") return writeAperture(exactFromEngraved(v), ApertureStyle::Nominal);
   if (what == "shutter") return writeShutter(v);
@@ -190,21 +141,21 @@ std::string writeVaried(const Plan& plan, const std::string& path, double v, boo
   if (what == "whiteBalance") return fmt::format("{:.0f} K", v);
   if (what == "focalLength") return fmt::format("{:.0f} mm", v);
   if (what == "lux") return fmt::format("{:.0f} lx", v);
-  if (what == "targetStops") return fmt::format("{:+.1f} stops", v);
-  if (what == "distance" || what == "height")
-    return metres ? fmt::format("{:.2f} m", v) : fmt::format("{:.1f} ft", v / 0.3048);
+  if (what == "targetStops") return signedStops(v) + " stops";
+  if (what == "distance" || what == "height") return spelling.length(v);
   return fmt::format("{:+.0f}\u00b0", v);
 }
 
 std::vector<SeriesPicture> renderSeries(const Plan& plan, const Variation& variation, bool hold, int width, int height,
-                                        int passes, const std::function<bool(double)>& progress, bool metres) {
+                                        int passes, const std::function<bool(double)>& progress,
+                                        const Spelling& spelling) {
   std::vector<SeriesPicture> out;
   Studio studio(width, height);
   const std::string letter = letterOf(variation.path);
   for (double value : variation.values) {
     SeriesPicture p;
     p.plan = varied(plan, variation.path, value);
-    p.caption = writeVaried(plan, variation.path, value, metres);
+    p.caption = writeVaried(plan, variation.path, value, spelling);
     studio.setPlan(p.plan);
     Answers a = computeAnswers(*studio.scene(), p.plan);
     if (Light* l = hold && !letter.empty() ? p.plan.light(letter) : nullptr; l && lastWord(variation.path) != "power") {
@@ -212,7 +163,7 @@ std::vector<SeriesPicture> renderSeries(const Plan& plan, const Variation& varia
       studio.setPlan(p.plan);
       a = computeAnswers(*studio.scene(), p.plan);
     }
-    p.reading = writeAperture(a.aperture, ApertureStyle::Tenths);
+    p.reading = spelling.aperture(a.aperture);
     // A pass of one light at a time, so that a cancelled series stops within one.
     const Interrupt never;
     const double steps = double(passes) * double(p.plan.lights.size() + 1);

@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "exposure/spelling.h"
 #include "light/studio.h"
 
 namespace easel {
@@ -33,7 +34,8 @@ Variation readVariation(const std::string& text);
 /// outside the plan's ranges.
 Plan varied(const Plan& plan, const std::string& path, double value);
 /// "1.25 m", "4:30", "1/8 + 0.3", "f/5.6": the value as photographers say it.
-std::string writeVaried(const Plan& plan, const std::string& path, double value, bool metres = true);
+std::string writeVaried(const Plan& plan, const std::string& path, double value,
+                        const Spelling& spelling = {});
 
 struct SeriesPicture {
   Plan plan;
@@ -44,7 +46,8 @@ struct SeriesPicture {
 /// All pictures. `progress` is called after each with the share that is done; it returns false to cancel, and then what
 /// stands so far comes back. Throws std::runtime_error with a sentence when a step cannot be computed.
 std::vector<SeriesPicture> renderSeries(const Plan& plan, const Variation& variation, bool hold, int width, int height,
-                                        int passes, const std::function<bool(double)>& progress, bool metres = true);
+                                        int passes, const std::function<bool(double)>& progress,
+                                        const Spelling& spelling = {});
 
 /// The same set at 1:1, 2:1, 4:1, 8:1 and 16:1, unit against unit: the plan with its fill lights that many stops under
 /// the key, in the units' real steps. Empty without a key and a fill.

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <optional>
 
+#include "exposure/stops.h"
 #include "exposure/meter.h"
 #include "gear/kit.h"
 #include "light/point_meter.h"
@@ -75,7 +76,7 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   return spots;
 }
 
-SpotTable spotTable(const Scene& scene, const Plan& plan) {
+SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& interrupt) {
   SpotTable t;
   t.spots = meterSpots(scene, plan);
   for (const Light& l : plan.lights) t.lights.push_back(l.id);
@@ -86,12 +87,14 @@ SpotTable spotTable(const Scene& scene, const Plan& plan) {
   t.together.assign(t.spots.size(), 0);
   t.luxSeconds.assign(t.spots.size(), {});
   tbb::parallel_for(size_t(0), t.spots.size(), [&](size_t s) {
+    if (interrupt.raised()) return;
     const MeterSpot& spot = t.spots[s];
     std::vector<double>& row = t.luxSeconds[s];
     double sum = 0;
     constexpr int kDirect = 512, kBounced = 640;
     const auto bounces = bouncePoints(scene, spot.position, spot.normal, Receptor::Flat, kBounced);
     for (size_t k = 0; k < plan.lights.size(); ++k) {
+      if (interrupt.raised()) return;
       const Light& l = plan.lights[k];
       double h = 0;
       if (sources[k])
@@ -105,8 +108,26 @@ SpotTable spotTable(const Scene& scene, const Plan& plan) {
     row.push_back(plan.ambient.lux * plan.camera.shutter);
     t.together[s] = sum + row.back();
   });
+  if (interrupt.raised()) return {};
   return t;
 }
+
+namespace {
+
+// RFC 4180: a field with a comma, a quote or a line's end stands in quotes, and its quotes are doubled. What a table
+// program would take for a formula is led by an apostrophe.
+std::string csvField(const std::string& text) {
+  std::string out = text;
+  if (!out.empty() && std::string_view("=+-@\t\r").find(out.front()) != std::string_view::npos) out.insert(0, "'");
+  if (out.find_first_of(",\"\r\n") == std::string::npos) return out;
+  std::string quoted = "\"";
+  for (const char c : out) quoted += c == '"' ? "\"\"" : std::string(1, c);
+  return quoted + "\"";
+}
+
+constexpr double kDark = -20;  // stops under the working aperture: nothing that a meter or a picture shows
+
+}  // namespace
 
 std::string writeSpotCsv(const SpotTable& t, const Plan& plan) {
   const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);
@@ -118,13 +139,14 @@ std::string writeSpotCsv(const SpotTable& t, const Plan& plan) {
   columns("together");
   out += "\r\n";
   auto value = [&](double h) {
-    if (h > 0)
-      out += fmt::format(",{:.4f},{:.2f},{:.2f}", h, apertureForExposure(h, plan.camera.iso), std::log2(h / working));
+    const double stops = h > 0 ? std::log2(h / working) : kDark - 1;
+    if (stops > kDark)
+      out += fmt::format(",{:.4f},{:.2f},{:.2f}", h, apertureForExposure(h, plan.camera.iso), unsignedZero(stops, 100));
     else
       out += ",0,,";
   };
   for (size_t s = 0; s < t.spots.size(); ++s) {
-    out += fmt::format("{},\"{}\"", t.spots[s].id, t.spots[s].name);
+    out += csvField(t.spots[s].id) + "," + csvField(t.spots[s].name);
     for (double h : t.luxSeconds[s]) value(h);
     value(t.together[s]);
     out += "\r\n";

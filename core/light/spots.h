@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "light/interrupt.h"
 #include "light/scene.h"
 #include "plan/plan.h"
 
@@ -31,7 +32,8 @@ struct SpotTable {
   std::vector<std::vector<double>> luxSeconds;  ///< [spot][light]; lights that are off read as if on
   std::vector<double> together;                 ///< [spot] everything that is on
 };
-SpotTable spotTable(const Scene& scene, const Plan& plan);
+/// On all cores. A raised interrupt ends it within one light at one spot; then the table has no spots.
+SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& interrupt = {});
 
 /// RFC 4180 CSV: spot, then for each light lux-seconds, f-number and stops from working, then all together. Described
 /// in docs/formats/readings-csv.md.

@@ -5,6 +5,7 @@
 
 #include "colour/colour.h"
 #include "gear/kit.h"
+#include "gear/panels.h"
 #include "light/develop.h"
 #include "plan/check.h"
 #include "plan/lamp.h"
@@ -26,15 +27,26 @@ bool sameView(const Plan& a, const Plan& b) {
          x.sensorWidth == y.sensorWidth && x.sensorHeight == y.sensorHeight && x.aimBelowEyes == y.aimBelowEyes &&
          a.sitter.eyeHeight == b.sitter.eyeHeight;
 }
-bool sameLight(const Light& a, const Light& b) {
-  // Gel, ND and colour temperature only weigh the layer.
-  Fittings x = a.fittings, y = b.fittings;
-  for (Fittings* f : {&x, &y}) {
-    f->gel.clear();
-    f->nd = f->kelvin = 0;
-  }
-  return a.modifier == b.modifier && x == y && a.hour == b.hour && a.distance == b.distance && a.height == b.height &&
-         a.pan == b.pan && a.tiltOffset == b.tiltOffset;
+Modifier frontNow(const Light& l) {
+  const Modifier* m = findModifier(l.modifier);
+  return m ? fronted(*m, l.fittings) : Modifier{};
+}
+std::shared_ptr<const Pattern> patternNow(const Light& l) {
+  const Modifier* m = findModifier(l.modifier);
+  return m && m->projects ? findPattern(l.fittings.pattern) : nullptr;
+}
+std::vector<std::shared_ptr<const Pattern>> cutOutsNow(const Plan& plan) {
+  std::vector<std::shared_ptr<const Pattern>> out;
+  for (const Panel& p : plan.panels)
+    if (const PanelKind* kind = findPanelKind(p.kind); kind && kind->shape == PanelShape::CutOut)
+      out.push_back(findPattern(p.pattern));
+  return out;
+}
+// Gel, ND and colour temperature only weigh the layer; what the fittings make of the modifier is in its front.
+bool samePlaced(const Light& a, const Light& b) {
+  const auto &x = a.fittings, &y = b.fittings;
+  return x.doors == y.doors && x.focus == y.focus && a.hour == b.hour && a.distance == b.distance &&
+         a.height == b.height && a.pan == b.pan && a.tiltOffset == b.tiltOffset;
 }
 
 std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const Show& show) {
@@ -121,11 +133,12 @@ void Studio::setSize(int width, int height) {
 
 void Studio::setPlan(const Plan& plan) {
   if (!havePlan_ || plan.sitter.id != plan_.sitter.id) sitter_.reset();
-  if (!havePlan_ || !sameScene(plan, plan_)) scene_.reset();
+  if (!havePlan_ || !sameScene(plan, plan_) || (scene_ && cutOutsNow(plan) != cutOuts_)) scene_.reset();
   if (!scene_ || !sameView(plan, plan_)) sets_.reset();
   for (auto at = kept_.begin(); at != kept_.end();) {
     const Light* now = plan.light(at->first);
-    if (!now || !sameLight(*now, at->second.light)) {
+    const Kept& kept = at->second;
+    if (!now || !samePlaced(*now, kept.light) || !(frontNow(*now) == kept.front) || patternNow(*now) != kept.pattern) {
       layers_.passes = 0;
       layers_.current = false;
       // The old picture of a light that moved stays on show until its preview is there.
@@ -150,6 +163,7 @@ void Studio::refuseImpossible() const {
 std::shared_ptr<const Scene> Studio::scene() {
   if (!sitter_) sitter_ = loadSitter(plan_.sitter.id);
   if (!scene_) {
+    cutOuts_ = cutOutsNow(plan_);
     scene_ = std::make_shared<const Scene>(plan_, sitter_);
     sets_.reset();
   }
@@ -188,6 +202,8 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
     Kept& k = kept_[l.id];
     if (k.layer) continue;
     k.light = l;
+    k.front = frontNow(l);
+    k.pattern = patternNow(l);
     k.layer = std::make_unique<Layer>(sourceOf(plan_, l), hash32(std::uint32_t(l.id[0]) + seed_ * 0x9e3779b9u));
   }
   // Previews first: the light that moved is the one that is looked at.

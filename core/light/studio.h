@@ -8,6 +8,8 @@
 #include <string>
 #include <vector>
 
+#include "gear/kit.h"
+#include "gear/pattern.h"
 #include "light/answers.h"
 #include "light/layer.h"
 #include "light/samples.h"
@@ -58,6 +60,11 @@ class Studio {
  public:
   Studio(int width, int height) : width_(width), height_(height) {}
 
+  /// What a picture of that size takes while it is made, about; measured, see docs/architecture.md.
+  static double bytesWanted(int width, int height, size_t lights) {
+    return double(width) * height * (350.0 + 45.0 * double(lights)) + 3e8;
+  }
+
   void setSize(int width, int height);
   /// Takes the plan; drops only what it changes. Never throws; what is wrong comes out of step().
   void setPlan(const Plan& plan);
@@ -83,6 +90,8 @@ class Studio {
  private:
   struct Kept {
     Light light;
+    Modifier front;                          ///< what it was traced with, as values
+    std::shared_ptr<const Pattern> pattern;  ///< projected
     std::unique_ptr<Layer> layer;
     int published = -1;  ///< passes in the published picture; -1 none, 0 preview
   };
@@ -96,6 +105,7 @@ class Studio {
   bool havePlan_ = false;
   std::shared_ptr<const Sitter> sitter_;
   std::shared_ptr<const Scene> scene_;
+  std::vector<std::shared_ptr<const Pattern>> cutOuts_;  ///< of the panels in scene_
   std::unique_ptr<SampleSets> sets_;
   std::map<std::string, Kept> kept_;
   Kept ambient_;

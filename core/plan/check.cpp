@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 #include "exposure/shutter.h"
 #include "gear/kit.h"
 #include "gear/pattern.h"
@@ -12,41 +14,64 @@
 
 namespace easel {
 
-std::vector<Finding> checkPlan(const Plan& plan) {
+namespace {
+
+// Asked on the interface thread: one that has not been tried yet is taken to be good until it has.
+bool patternUsable(const std::string& id) {
+  const PatternState s = patternState(id);
+  return s == PatternState::Usable || s == PatternState::NotTried;
+}
+
+}  // namespace
+
+std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
+  const auto written = [&](double m) { return spelling.length(m); };
   std::vector<Finding> found;
   auto say = [&](Severity s, std::string where, std::string sentence, std::string id = {}) {
-    found.push_back({s, std::move(where), std::move(sentence), std::move(id)});
+    found.push_back({s, std::move(where), std::move(sentence), std::move(id), false});
+  };
+  // Something that this kit or this program does not know is shown as something else.
+  auto leaveAside = [&](std::string where, std::string sentence) {
+    found.push_back({Severity::Warning, std::move(where), std::move(sentence), {}, true});
   };
   const Room& room = plan.room;
   const Camera& cam = plan.camera;
 
   if (plan.backdrop.distance <= 0.12)
     say(Severity::Error, "backdrop",
-        fmt::format("The backdrop is {:.2f} m behind the sitter's axis, inside the head or in front of it. "
-                    "Put it at least 0.2 m behind.",
-                    plan.backdrop.distance));
+        fmt::format("The backdrop is {} behind the sitter's axis, inside the head or in front of it. "
+                    "Put it at least {} behind.",
+                    written(plan.backdrop.distance), written(0.2)));
   if (-plan.backdrop.distance >= cam.distance)
     say(Severity::Error, "backdrop",
-        "The backdrop is behind the camera. Give it a distance above 0.2 m behind the sitter.");
+        fmt::format("The backdrop is behind the camera. Give it a distance above {} behind the sitter.", written(0.2)));
   if (plan.backdrop.distance > room.behind + 1e-6)
     say(Severity::Warning, "backdrop",
-        fmt::format("The backdrop at {:.2f} m is beyond the wall at {:.2f} m. Bring it nearer or deepen the room.",
-                    plan.backdrop.distance, room.behind));
+        fmt::format("The backdrop at {} is beyond the wall at {}. Bring it nearer or deepen the room.",
+                    written(plan.backdrop.distance), written(room.behind)));
   if (cam.distance > room.depth - room.behind + 1e-6)
     say(Severity::Warning, "camera",
-        fmt::format("The camera at {:.2f} m is outside the room, which ends {:.2f} m in front of the sitter.",
-                    cam.distance, room.depth - room.behind));
+        fmt::format("The camera at {} is outside the room, which ends {} in front of the sitter.",
+                    written(cam.distance), written(room.depth - room.behind)));
   if (plan.sitter.eyeHeight + 0.13 > room.height)
     say(Severity::Warning, "sitter", "The sitter's head is at the ceiling. Lower the eye height or raise the ceiling.");
 
   if (!findHairColour(plan.sitter.hairColour))
-    say(Severity::Warning, "sitter",
+    leaveAside("sitter",
         fmt::format("There is no hair colour \"{}\": the sitter's own is shown. Choose one on the Set page.",
                     plan.sitter.hairColour));
   if (!findSkinTone(plan.sitter.skinTone))
-    say(Severity::Warning, "sitter",
+    leaveAside("sitter",
         fmt::format("There is no skin tone \"{}\": the sitter's own is shown. Choose one on the Set page.",
                     plan.sitter.skinTone));
+
+  if (!findBackdrop(plan.backdrop.material))
+    leaveAside("backdrop", fmt::format("There is no backdrop material \"{}\": mid grey is shown. Choose one on the Set "
+                                       "page.",
+                                       plan.backdrop.material));
+  if (std::none_of(paints().begin(), paints().end(), [&](const auto& p) { return p.id == room.paint; }))
+    leaveAside("room", fmt::format("There is no paint \"{}\": neutral walls are shown. Choose one on the Set page.",
+                                   room.paint));
 
   bool flash = false;
   for (const Light& l : plan.lights) {
@@ -63,15 +88,15 @@ std::vector<Finding> checkPlan(const Plan& plan) {
       continue;
     }
     if (!findGel(l.fittings.gel))
-      say(Severity::Warning, where,
+      leaveAside(where,
           fmt::format("Light {} has the gel \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
                       l.fittings.gel));
     if (!findDiffusion(l.fittings.diffusion))
-      say(Severity::Warning, where,
+      leaveAside(where,
           fmt::format("Light {} has the diffusion \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
                       l.fittings.diffusion));
-    if (l.fittings.pattern != "none" && modifier->projects && !findPattern(l.fittings.pattern))
-      say(Severity::Warning, where,
+    if (l.fittings.pattern != "none" && modifier->projects && !patternUsable(l.fittings.pattern))
+      leaveAside(where,
           fmt::format("Light {} projects the pattern \"{}\", which is not here or cannot be read: a plain disc is "
                       "shown. Load it (On the light page) or choose another.",
                       l.id, l.fittings.pattern));
@@ -91,13 +116,13 @@ std::vector<Finding> checkPlan(const Plan& plan) {
     const double radius = std::hypot(modifier->width, modifier->height) / 2;
     if (std::abs(along) < 0.14 && across < radius + 0.10)
       say(Severity::Error, where,
-          fmt::format("Light {} stands inside the sitter's head. Move it to at least {:.1f} m.", l.id, 0.3),
+          fmt::format("Light {} stands inside the sitter's head. Move it to at least {}.", l.id, written(0.3)),
           "inside-sitter");
     const Vec3 c = pose.centre;
     if (c.y + 0.5 * modifier->height * std::abs(pose.frame.v.y) > room.height)
       say(Severity::Warning, where,
-          fmt::format("Light {} goes through the ceiling at {:.2f} m. Lower it to {:.2f} m.", l.id, room.height,
-                      room.height - 0.5 * modifier->height * std::abs(pose.frame.v.y)),
+          fmt::format("Light {} goes through the ceiling at {}. Lower it to {}.", l.id, written(room.height),
+                      written(room.height - 0.5 * modifier->height * std::abs(pose.frame.v.y))),
           "ceiling");
     if (c.y - 0.5 * modifier->height * std::abs(pose.frame.v.y) < 0)
       say(Severity::Warning, where, fmt::format("Light {} goes through the floor. Raise it.", l.id), "floor");
@@ -107,8 +132,8 @@ std::vector<Finding> checkPlan(const Plan& plan) {
     if (c.z < -plan.backdrop.distance && std::abs(c.x) < plan.backdrop.width / 2 && c.y < plan.backdrop.height)
       say(Severity::Warning, where,
           fmt::format("Light {} stands behind the backdrop, which keeps its light from the sitter. Bring it "
-                      "in front, or move the backdrop back beyond {:.2f} m.",
-                      l.id, -c.z + 0.3),
+                      "in front, or move the backdrop back beyond {}.",
+                      l.id, written(-c.z + 0.3)),
           "behind-backdrop");
     // Overhead: front within 0.5 m of the head seen from above, above it.
     if (std::hypot(c.x, c.z) < 0.5 && c.y > plan.sitter.eyeHeight + 0.3)
@@ -122,17 +147,17 @@ std::vector<Finding> checkPlan(const Plan& plan) {
   for (const Panel& p : plan.panels) {
     const std::string where = "panel " + p.id;
     if (!findPanelKind(p.kind))
-      say(Severity::Warning, where,
+      leaveAside(where,
           fmt::format("Panel {} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.",
                       p.id, p.kind));
     for (const std::string& finish : {p.front, p.back})
       if (!findFinish(finish))
-        say(Severity::Warning, where,
+        leaveAside(where,
             fmt::format("Panel {} has the finish \"{}\", which is not in the kit: grey is shown. Choose another.", p.id,
                         finish));
     const PanelKind* kind = findPanelKind(p.kind);
-    if (kind && kind->shape == PanelShape::CutOut && !findPattern(p.pattern))
-      say(Severity::Warning, where,
+    if (kind && kind->shape == PanelShape::CutOut && !patternUsable(p.pattern))
+      leaveAside(where,
           fmt::format("Panel {} wants the pattern \"{}\", which is not here or cannot be read: a whole board is shown. "
                       "Load it or choose another.",
                       p.id, p.pattern));
@@ -152,7 +177,7 @@ std::vector<Finding> checkPlan(const Plan& plan) {
     }
     if (inside)
       say(Severity::Warning, where,
-          fmt::format("Panel {} stands inside the sitter's head. Move it at least 0.3 m out.", p.id));
+          fmt::format("Panel {} stands inside the sitter's head. Move it at least {} out.", p.id, written(0.3)));
     else if (between)
       say(Severity::Warning, where,
           fmt::format("Panel {} stands between the lens and the face: the picture shows its back. Move it aside, or "
@@ -164,8 +189,8 @@ std::vector<Finding> checkPlan(const Plan& plan) {
           fmt::format("Panel {} stands outside the room. Bring it nearer or widen the room.", p.id));
     if (kind && p.on && p.height >= 1.8 && kind->shape != PanelShape::Photographer)
       say(Severity::Note, where,
-          fmt::format("Panel {} is {:.1f} m tall: two stands or weights on its foot, and none of them in a draught.",
-                      p.id, p.height));
+          fmt::format("Panel {} is {} tall: two stands or weights on its foot, and none of them in a draught.",
+                      p.id, written(p.height)));
   }
   if (plan.haze > 0)
     say(Severity::Note, "air",

@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "exposure/spelling.h"
 #include "plan/plan.h"
 
 namespace easel {
@@ -15,10 +16,11 @@ struct Finding {
   std::string where;  ///< "light A", "backdrop", "camera", "sitter", "room"
   std::string sentence;
   std::string id = {};  ///< of those that reading/faults.h lists: "sync", "ceiling", "boom" ...
+  bool leftAside = false;  ///< something that is not known here is shown as something else
 };
 
 /// Geometry and exposure settings. Never throws; a plan that loads can always be shown.
 /// Error: the computation refuses it (a light inside the head, the backdrop behind the camera).
-std::vector<Finding> checkPlan(const Plan& plan);
+std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling = {});
 
 }  // namespace easel

@@ -6,11 +6,62 @@
 #include <stdexcept>
 #include <utility>
 
+#include "plan/ranges.h"
+
 namespace easel {
 namespace {
 
+// What a lock holds: place, modifier, unit and power; not the letter, its trigger group, name, role, on and off.
+bool samePlace(const Light& a, Light b) {
+  b.id = a.id;
+  b.group = a.group;
+  b.name = a.name;
+  b.role = a.role;
+  b.on = a.on;
+  b.locked = a.locked;
+  return a == b;
+}
+bool samePlace(const Panel& a, Panel b) {
+  b.id = a.id;
+  b.name = a.name;
+  b.on = a.on;
+  b.locked = a.locked;
+  return a == b;
+}
+std::invalid_argument lockedError(const Light& l, const char* to) {
+  return std::invalid_argument(fmt::format("Light {} is locked. Unlock it (Ctrl+Shift+K) to {}.", l.id, to));
+}
+std::invalid_argument lockedError(const Panel& p, const char* to) {
+  return std::invalid_argument(fmt::format("Panel {} is locked. Unlock it to {}.", p.id, to));
+}
+
+// Every locked thing of `before` stands in `after` as it stood, under whatever letter.
+template <class List>
+void requireLocksKept(const List& before, const List& after) {
+  std::vector<bool> used(after.size());
+  for (const auto& held : before) {
+    if (!held.locked) continue;
+    bool kept = false;
+    // Its own letter first: of two locked lights in one place each keeps its own.
+    for (const bool own : {true, false})
+      for (size_t i = 0; i < after.size() && !kept; ++i)
+        if (!used[i] && (after[i].id == held.id) == own && samePlace(held, after[i])) used[i] = kept = true;
+    if (!kept) throw lockedError(held, "change its place or power");
+  }
+}
+
+template <class List, class Thing>
+auto* find(List& list, const std::string& id, const Thing& what) {
+  for (auto& one : list)
+    if (one.id == id) return &one;
+  throw std::invalid_argument(fmt::format("There is no {} {} in this plan.", what, id));
+}
+
+// Changes the plan and gives back the inverse. `asked`: by the user, so that locks hold; undo takes back what locks
+// would not let through, the lock itself included.
 struct Applier {
   Plan& plan;
+  bool asked;
 
   Edit operator()(const SetTitle& e) {
     return SetTitle{std::exchange(plan.title, e.title), std::exchange(plan.notes, e.notes)};
@@ -24,79 +75,76 @@ struct Applier {
     return SetReceptor{std::exchange(plan.receptor, e.receptor), std::exchange(plan.meterAim, e.aim)};
   }
   Edit operator()(const SetSpots& e) { return SetSpots{std::exchange(plan.spots, e.spots)}; }
-  Edit operator()(const SetLight& e) {
-    Light& l = *need(e.light.id);
-    if (l.locked) {
-      Light same = e.light;
-      same.name = l.name;
-      same.on = l.on;
-      same.locked = l.locked;
-      same.role = l.role;
-      if (!(same == l))
-        throw std::invalid_argument(
-            fmt::format("Light {} is locked. Unlock it (Ctrl+Shift+K) to change its place or power.", l.id));
-    }
-    return SetLight{std::exchange(l, e.light)};
-  }
+  Edit operator()(const SetHaze& e) { return SetHaze{std::exchange(plan.haze, e.haze)}; }
+  Edit operator()(const SetWanted& e) { return SetWanted{std::exchange(plan.wanted, e.wanted)}; }
+
+  Edit operator()(const SetLight& e) { return SetLight{set(plan.lights, e.light, "light")}; }
   Edit operator()(const AddLight& e) {
     if (plan.light(e.light.id)) throw std::invalid_argument(fmt::format("There is already a light {}.", e.light.id));
-    plan.lights.insert(plan.lights.begin() + long(std::min(e.at, plan.lights.size())), e.light);
+    add(plan.lights, e.light, e.at);
     return RemoveLight{e.light.id};
   }
   Edit operator()(const RemoveLight& e) {
-    const auto at = size_t(need(e.id) - plan.lights.data());
-    if (plan.lights[at].locked)
-      throw std::invalid_argument(fmt::format("Light {} is locked. Unlock it (Ctrl+Shift+K) to remove it.", e.id));
-    AddLight back{plan.lights[at], at};
-    plan.lights.erase(plan.lights.begin() + long(at));
-    return back;
+    auto [light, at] = remove(plan.lights, e.id, "light");
+    return AddLight{std::move(light), at};
   }
-  Edit operator()(const SetLights& e) { return SetLights{std::exchange(plan.lights, e.lights)}; }
-  Edit operator()(const SetPanel& e) {
-    Panel& p = *needPanel(e.panel.id);
-    if (p.locked) {
-      Panel same = e.panel;
-      same.name = p.name;
-      same.on = p.on;
-      same.locked = p.locked;
-      if (!(same == p))
-        throw std::invalid_argument(fmt::format("Panel {} is locked. Unlock it to change its place.", p.id));
-    }
-    return SetPanel{std::exchange(p, e.panel)};
+  Edit operator()(const SetLights& e) {
+    if (asked) requireLocksKept(plan.lights, e.lights);
+    return SetLights{std::exchange(plan.lights, e.lights)};
   }
+  Edit operator()(const SetPanel& e) { return SetPanel{set(plan.panels, e.panel, "panel")}; }
   Edit operator()(const AddPanel& e) {
     if (plan.panel(e.panel.id)) throw std::invalid_argument(fmt::format("There is already a panel {}.", e.panel.id));
-    if (plan.panels.size() >= kMostPanels)
-      throw std::invalid_argument("Sixteen panels are the most a plan can hold. Remove one first.");
-    plan.panels.insert(plan.panels.begin() + long(std::min(e.at, plan.panels.size())), e.panel);
+    add(plan.panels, e.panel, e.at);
     return RemovePanel{e.panel.id};
   }
   Edit operator()(const RemovePanel& e) {
-    const auto at = size_t(needPanel(e.id) - plan.panels.data());
-    if (plan.panels[at].locked)
-      throw std::invalid_argument(fmt::format("Panel {} is locked. Unlock it to remove it.", e.id));
-    AddPanel back{plan.panels[at], at};
-    plan.panels.erase(plan.panels.begin() + long(at));
-    return back;
+    auto [panel, at] = remove(plan.panels, e.id, "panel");
+    return AddPanel{std::move(panel), at};
   }
-  Edit operator()(const SetHaze& e) { return SetHaze{std::exchange(plan.haze, e.haze)}; }
-  Edit operator()(const SetWanted& e) { return SetWanted{std::exchange(plan.wanted, e.wanted)}; }
-  Edit operator()(const SetPlan& e) { return SetPlan{std::exchange(plan, e.plan)}; }
-  Panel* needPanel(const std::string& id) {
-    for (Panel& p : plan.panels)
-      if (p.id == id) return &p;
-    throw std::invalid_argument(fmt::format("There is no panel {} in this plan.", id));
+  Edit operator()(const SetPlan& e) {
+    if (asked) {
+      requireLocksKept(plan.lights, e.plan.lights);
+      requireLocksKept(plan.panels, e.plan.panels);
+    }
+    return SetPlan{std::exchange(plan, e.plan)};
   }
-  Light* need(const std::string& id) {
-    Light* l = plan.light(id);
-    if (!l) throw std::invalid_argument(fmt::format("There is no light {} in this plan.", id));
-    return l;
+
+ private:
+  template <class Thing>
+  Thing set(std::vector<Thing>& list, const Thing& wanted, const char* what) {
+    Thing& now = *find(list, wanted.id, what);
+    if (asked && now.locked && !samePlace(now, wanted)) throw lockedError(now, "change its place or power");
+    return std::exchange(now, wanted);
+  }
+  template <class Thing>
+  void add(std::vector<Thing>& list, const Thing& thing, size_t at) {
+    list.insert(list.begin() + long(std::min(at, list.size())), thing);
+  }
+  template <class Thing>
+  std::pair<Thing, size_t> remove(std::vector<Thing>& list, const std::string& id, const char* what) {
+    const auto at = size_t(find(list, id, what) - list.data());
+    if (asked && list[at].locked) throw lockedError(list[at], "remove it");
+    std::pair<Thing, size_t> out{std::move(list[at]), at};
+    list.erase(list.begin() + long(at));
+    return out;
   }
 };
 
 }  // namespace
 
-Edit apply(Plan& plan, const Edit& edit) { return std::visit(Applier{plan}, edit); }
+Edit apply(Plan& plan, const Edit& edit) {
+  Edit back = std::visit(Applier{plan, true}, edit);
+  try {
+    requireInRange(plan);
+  } catch (...) {
+    std::visit(Applier{plan, false}, back);
+    throw;
+  }
+  return back;
+}
+
+Edit takeBack(Plan& plan, const Edit& edit) { return std::visit(Applier{plan, false}, edit); }
 
 std::string freeLetter(const Plan& plan) {
   for (char c = 'A'; c <= 'P'; ++c)

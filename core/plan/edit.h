@@ -72,9 +72,13 @@ using Edit =
                  SetPlan>;
 
 /// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light
-/// or panel is missing, its letter is taken, or it is locked and would change in anything but name, letter, on and
-/// locked.
+/// or panel is missing, its letter is taken, something locked would change in anything but name, letter, role, on and
+/// locked, or the plan could not be saved and opened again: plan/ranges.h.
 Edit apply(Plan& plan, const Edit& edit);
+
+/// The same for an inverse that apply() or takeBack() gave: undo and redo ask no lock, for the edit that is taken back
+/// may be the one that locked.
+Edit takeBack(Plan& plan, const Edit& inverse);
 
 /// The first free letter A..P. Empty when all sixteen are taken.
 std::string freeLetter(const Plan& plan);

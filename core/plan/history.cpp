@@ -21,14 +21,14 @@ void History::undo() {
   if (undo_.empty()) return;
   Step s = std::move(undo_.back());
   undo_.pop_back();
-  redo_.push_back({easel::apply(plan_, s.back), s.label, {}});
+  redo_.push_back({takeBack(plan_, s.back), s.label, {}});
 }
 
 void History::redo() {
   if (redo_.empty()) return;
   Step s = std::move(redo_.back());
   redo_.pop_back();
-  undo_.push_back({easel::apply(plan_, s.back), s.label, {}});
+  undo_.push_back({takeBack(plan_, s.back), s.label, {}});
 }
 
 void History::reset(Plan plan) {

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <stdexcept>
 
 #include "gear/kit.h"
@@ -230,6 +231,11 @@ Plan mirrored(const Plan& plan) {
     p.hour = mirrorHour(p.hour);
     p.turn = p.turn == 180 ? 180 : -p.turn;
   }
+  // Pins in the air and, in the head's own space, on it.
+  for (PinnedSpot& s : out.spots) {
+    s.x = -s.x;
+    s.nx = -s.nx;
+  }
   return out;
 }
 
@@ -250,10 +256,12 @@ Light copyOf(const Plan& plan, const Light& light) {
 
 std::vector<Light> withLettersInOrder(const Plan& plan) {
   std::vector<Light> out = plan.lights;
-  for (size_t i = 0; i < out.size(); ++i) {
-    const std::string letter(1, char('A' + i));
-    if (out[i].group == out[i].id) out[i].group = letter;
-    out[i].id = letter;
+  // A group named after a light keeps its name's light, and all that are in it stay together.
+  std::map<std::string, std::string> now;
+  for (size_t i = 0; i < out.size(); ++i) now[out[i].id] = std::string(1, char('A' + i));
+  for (Light& l : out) {
+    if (const auto at = now.find(l.group); at != now.end()) l.group = at->second;
+    l.id = now[l.id];
   }
   return out;
 }

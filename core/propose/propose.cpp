@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <nlopt.hpp>
+#include <optional>
 #include <stdexcept>
 
 #include "balance/backdrop_tone.h"
@@ -13,6 +14,7 @@
 #include "plan/lamp.h"
 #include "plan/panels.h"
 #include "plan/placement.h"
+#include "plan/ranges.h"
 #include "plan/roles.h"
 #include "reading/map.h"
 #include "reading/ways.h"
@@ -20,13 +22,16 @@
 namespace easel {
 namespace {
 
-bool owned(const std::string& modifier) {
+// Whether the kit has one more of it than the plan uses already. Nothing entered of that sort: there is always one.
+bool frontLeft(const std::string& modifier, const Plan& plan) {
   const auto n = modifiersOwned(modifier);
-  return !n || *n > 0;
+  return !n || *n > std::count_if(plan.lights.begin(), plan.lights.end(),
+                                  [&](const Light& l) { return l.modifier == modifier; });
 }
-bool unitOwned(const std::string& unit, int used) {
+bool unitLeft(const std::string& unit, const Plan& plan) {
   const auto n = unitsOwned(unit);
-  return !n || *n > used;
+  return !n ||
+         *n > std::count_if(plan.lights.begin(), plan.lights.end(), [&](const Light& l) { return l.unit == unit; });
 }
 
 // Where the pattern sits in the middle of what it is called; common practice, no source (docs/face-patterns.md).
@@ -54,16 +59,39 @@ FacePattern patternOf(const SetLook& look, const Wish& wish) { return wish.patte
 Breadth breadthOf(const SetLook& look, const Wish& wish) { return wish.breadth.value_or(look.breadth); }
 
 // A unit that carries the front: a mains head for boxes and dishes, the small one for what fits on it.
-std::string unitFor(const Modifier& m, int used) {
+// None when the kit has no flash left: then the light cannot be put up.
+std::optional<std::string> unitFor(const Modifier& m, const Plan& plan) {
   const bool small = m.family == ModifierFamily::Small && m.mount != Mount::Lens;
-  std::vector<std::string> wanted =
+  const std::vector<std::string> wanted =
       small ? std::vector<std::string>{"hotshoe-60", "battery-200"}
             : std::vector<std::string>{"mains-400", "battery-200", "battery-600", "mains-1200"};
   for (const std::string& id : wanted)
-    if (findUnit(id) && unitOwned(id, used)) return id;
+    if (findUnit(id) && unitLeft(id, plan)) return id;
   for (const Unit& u : knownUnits())
-    if (u.kind == UnitKind::Flash && unitOwned(u.id, used)) return u.id;
-  return wanted.front();
+    if (u.kind == UnitKind::Flash && unitLeft(u.id, plan)) return u.id;
+  return {};
+}
+
+// A front and a head from what the kit has left; false, with a sentence, when there is none.
+bool equip(Light& l, const std::vector<std::string>& fronts, const Plan& plan, std::vector<std::string>& gave) {
+  std::vector<std::string> wanted = fronts;
+  wanted.push_back(l.modifier);
+  for (const Modifier& m : knownModifiers())
+    if (m.mount == Mount::Stand) wanted.push_back(m.id);
+  const auto front = std::find_if(wanted.begin(), wanted.end(),
+                                  [&](const std::string& f) { return findModifier(f) && frontLeft(f, plan); });
+  if (front == wanted.end()) {
+    gave.push_back(fmt::format("The kit has no modifier left for the {}: it is left out.", roleName(l.role)));
+    return false;
+  }
+  l.modifier = *front;
+  const auto unit = unitFor(*findModifier(l.modifier), plan);
+  if (!unit) {
+    gave.push_back(fmt::format("The kit has no flash left for the {}: it is left out.", roleName(l.role)));
+    return false;
+  }
+  l.unit = *unit;
+  return true;
 }
 
 // The bare studio with the look's backdrop and the head as the look wants it.
@@ -93,7 +121,7 @@ Plan studioFor(const SetLook& look, const Wish& wish, const Plan& here) {
 Light keyOf(const Modifier& m, const Plan& plan, bool left) {
   Light l = proposeLight(plan, "key").light;
   l.modifier = m.id;
-  l.unit = unitFor(m, 0);
+  l.unit = unitFor(m, plan).value_or("mains-400");
   l.name = "Key";
   if (left) l.hour = 12 - l.hour;
   return l;
@@ -230,7 +258,7 @@ Found searchKey(Search& s, const Modifier& front) {
   return best;
 }
 
-void addOthers(Plan& plan, const SetLook& look, const Wish& wish) {
+void addOthers(Plan& plan, const SetLook& look, const Wish& wish, std::vector<std::string>& gave) {
   std::vector<LookLight> lights = look.lights;
   const bool hasFill =
       std::any_of(lights.begin(), lights.end(), [](const LookLight& l) { return l.school.starts_with("fill"); });
@@ -241,17 +269,7 @@ void addOthers(Plan& plan, const SetLook& look, const Wish& wish) {
     Light l = proposeLight(plan, r.school).light;
     if (r.targetStops < 90) l.targetStops = r.targetStops;
     if (l.role == Role::Fill && wish.ratioStops) l.targetStops = -*wish.ratioStops;
-    for (const std::string& f : r.fronts)
-      if (findModifier(f) && owned(f)) {
-        l.modifier = f;
-        break;
-      }
-    if (!owned(l.modifier))
-      for (const Modifier& m : knownModifiers())
-        if (owned(m.id) && m.mount == Mount::Stand) {
-          l.modifier = m.id;
-          break;
-        }
+    if (!equip(l, r.fronts, plan, gave)) continue;
     l.fittings.grid = r.grid;
     l.fittings.gel = r.gel;
     l.fittings.pattern = r.pattern;
@@ -261,7 +279,6 @@ void addOthers(Plan& plan, const SetLook& look, const Wish& wish) {
     if (const Modifier* m = findModifier(l.modifier)) {
       const double half = (m->height > 0 ? m->height : m->width) / 2;
       l.height = std::clamp(l.height, half + 0.05, std::max(half + 0.06, plan.room.height - half - 0.03));
-      l.unit = unitFor(*m, int(plan.lights.size()));
     }
     plan.lights.push_back(l);
   }
@@ -272,7 +289,7 @@ void setTone(PlanReader& reader, Plan& plan, const std::string& tone, std::vecto
   if (tone.empty()) return;
   if (std::none_of(plan.lights.begin(), plan.lights.end(), [](const Light& l) { return l.role == Role::Background; }) &&
       tone != "black" && tone != "almost-black")
-    plan.lights.push_back(proposeLight(plan, "background").light);
+    if (Light l = proposeLight(plan, "background").light; equip(l, {l.modifier}, plan, gave)) plan.lights.push_back(l);
   for (int round = 0; round < 2; ++round) {
     plan = reader.balanced(plan);
     const Answers answers = reader.meter(plan);
@@ -309,7 +326,8 @@ Plan sketchOf(const SetLook& look, const Plan& here) {
     key.height = std::min(key.height, plan.room.height - m->height / 2);
     plan.lights.push_back(key);
   }
-  addOthers(plan, look, wish);
+  std::vector<std::string> gave;
+  addOthers(plan, look, wish, gave);
   s.setPlan(plan);
   plan.lights = balance(plan, computeAnswers(*s.scene(), plan), BalanceBy::EachAlone).lights;
   if (!look.tone.empty()) {
@@ -319,7 +337,8 @@ Plan sketchOf(const SetLook& look, const Plan& here) {
   return plan;
 }
 
-std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::function<bool(double)>& go, int most) {
+std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::function<bool(double)>& go, int most,
+                              const Spelling& spelling) {
   const SetLook* look = findSetLook(wish.look);
   if (!look) throw std::invalid_argument(fmt::format("There is no look \"{}\" on the shelf.", wish.look));
   std::vector<Proposed> out;
@@ -339,10 +358,10 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
   for (const char* f : {"octa-90", "softbox-60x90", "octa-55", "reflector-18", "umbrella-white"}) fronts.push_back(f);
   std::vector<std::string> usable;
   for (const std::string& f : fronts)
-    if (findModifier(f) && owned(f) && std::find(usable.begin(), usable.end(), f) == usable.end()) usable.push_back(f);
+    if (findModifier(f) && frontLeft(f, studio) && std::find(usable.begin(), usable.end(), f) == usable.end()) usable.push_back(f);
   if (usable.empty())
     for (const Modifier& m : knownModifiers())
-      if (owned(m.id) && m.mount == Mount::Stand) usable.push_back(m.id);
+      if (frontLeft(m.id, studio) && m.mount == Mount::Stand) usable.push_back(m.id);
   if (usable.empty())
     throw std::invalid_argument("The kit has no modifier for a key. Enter what there is in the kit window.");
   if (keyless) usable.resize(1);
@@ -378,8 +397,8 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
         if (look->feather > 0) placed.pan = look->feather * edgeFeather(studio, placed);
         p.plan.lights.push_back(placed);
         p.cost = at.cost;
-        p.name = fmt::format("{} {:.0f} degrees round and {:.0f} up, {:.2f} m away", front.name, at.azimuth,
-                             at.elevation, at.distance);
+        p.name = fmt::format("{} {:.0f} degrees round and {:.0f} up, {} away", front.name, at.azimuth,
+                             at.elevation, spelling.length(at.distance));
         p.reasons.push_back(
             fmt::format("{} places were tried for the {} on this face; from here it spans {:.0f} degrees.", s.asked,
                         front.name, 2 * degrees(std::atan(float((front.width + front.height) / 4 / at.distance)))));
@@ -387,7 +406,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
         p.name = "The backdrop alone";
       }
       if (!share(0.3)) break;
-      addOthers(p.plan, *look, wish);
+      addOthers(p.plan, *look, wish, p.gave);
       for (const Light& l : p.plan.lights)
         if (l.id != "A")
           p.reasons.push_back(fmt::format("{}: {}, {:.1f} stops {} the key.", l.id, l.name, std::abs(l.targetStops),
@@ -399,7 +418,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
       // Between two patterns: the short way into the wished one.
       if (!keyless && !look->profile &&
           (p.reading.lighting.pattern.pattern != pattern || p.reading.lighting.pattern.next != FacePattern::None)) {
-        const PatternWays ways = waysTo(*reader.layers().scene, p.plan, pattern);
+        const PatternWays ways = waysTo(*reader.layers().scene, p.plan, pattern, spelling);
         if (!ways.ways.empty() && ways.ways[0].possible) {
           const Plan nearer = reader.repowered(ways.ways[0].plan, p.plan);
           const FaceReading again = reader.read(nearer);
@@ -424,6 +443,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
         bool cured = false;
         RemedySearch search;
         search.most = 1;
+        search.spelling = spelling;
         search.progress = [&](double) { return share(0.4 + 0.07 * round); };
         const bool stands = showsPattern(p.reading, *look, wish);
         search.acceptable = [&](const FaceReading& after) { return !stands || showsPattern(after, *look, wish); };
@@ -459,6 +479,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
       for (const Fault& f : p.reading.faults)
         if (!f.caution && !f.wanted) p.gave.push_back(fmt::format("{} stays: {}", f.title, f.sentence));
       p.plan.title = here.title;
+      clampToRanges(p.plan);
       out.push_back(std::move(p));
     } catch (const std::exception& e) {
       problem = e.what();  // a front that cannot stand here at all; the others may

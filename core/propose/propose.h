@@ -44,7 +44,7 @@ struct Proposed {
 /// `go` gets the share done and returns false to stop: what stands so far comes back. Throws std::invalid_argument with
 /// a sentence for a look that is not on the shelf, and as PlanReader::read().
 std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::function<bool(double)>& go = {},
-                              int most = 3);
+                              int most = 3, const Spelling& spelling = {});
 
 /// Whether a reading shows the wished pattern.
 bool showsPattern(const FaceReading& reading, const SetLook& look, const Wish& wish);

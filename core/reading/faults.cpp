@@ -37,6 +37,7 @@ struct Context {
   const SpotTable& table;
   const FaceReading& r;
   const FaceChart& chart;
+  const Spelling& spelling;
   std::vector<FaceLight> lights;  // coarse chart, per light of the plan; empty for those that are off
   std::vector<double> energy;
   double bounced = 0;  // what the room sends back to the face, lx s
@@ -129,7 +130,7 @@ void eyes(Context& c) {
     for (const Catchlight& l : k.all)
       if (l.light == c.r.lighting.key && !l.hiddenBy.empty()) {
         hidden = fmt::format(" {} is kept out by {}{}.", l.light, l.hiddenBy,
-                             l.lowerTo > 0 ? fmt::format("; at {:.2f} m it would show", l.lowerTo) : "");
+                             l.lowerTo > 0 ? fmt::format("; at {} it would show", c.spelling.length(l.lowerTo)) : "");
         break;
       }
     c.say("dead-eyes", "eyes", "Neither eye has a catchlight." + hidden,
@@ -245,7 +246,10 @@ void fromBelow(Context& c) {
     if (int(i) == c.key || level > -0.6) {
       c.say("from-below", "light " + l.id,
             fmt::format("{} comes from {:.0f} degrees below the face{}.", l.id, -c.from[i].elevation,
-                        int(i) == c.key ? "" : fmt::format(" and only {:.1f} stops under the key", -level)),
+                        int(i) == c.key   ? ""
+                        : level > 0.05    ? fmt::format(" and is {:.1f} stops over the key", level)
+                        : level < -0.05   ? fmt::format(" and is only {:.1f} stops under the key", -level)
+                                          : " and is as strong as the key"),
             "Light that rises throws the nose's shadow up: the look of a camp fire and of horror.",
             {c.scene.studioPoint(c.chart.features.noseTip)});
       return;
@@ -520,7 +524,8 @@ void shadowOnBackdrop(Context& c) {
         fmt::format("The sitter's shadow from {} lies on the backdrop, up to {:.1f} stops deep over {:.0f} % of what "
                     "shows of it.",
                     id, deepest, 100.0 * shadowed / double(cells.size())),
-        "A shadow on the wall is a second figure in the picture. From 1.5 m away it falls out of sight.", places);
+        fmt::format("A shadow on the wall is a second figure in the picture. From {} away it falls out of sight.",
+                      c.spelling.length(1.5)), places);
 }
 
 void collisions(Context& c) {
@@ -544,7 +549,7 @@ void collisions(Context& c) {
                    b.pose.frame.v * std::clamp(dot(d, b.pose.frame.v), -b.hh, b.hh);
     if (const double near = double(length(head - q)); near < kNearest)
       c.say("touches-sitter", "light " + b.light->id,
-            fmt::format("The front of {} is {:.0f} cm from the middle of the head.", b.light->id, 100 * near),
+            fmt::format("The front of {} is {} from the middle of the head.", b.light->id, c.spelling.length(near)),
             "Nobody sits still with a box against the ear, and what is hot must not be there.", {q});
   }
   for (size_t i = 0; i < bodies.size(); ++i)
@@ -576,7 +581,7 @@ void exposure(Context& c) {
     const Light* l = c.plan.light(a.id);
     const Unit* u = l ? findUnit(l->unit) : nullptr;
     if (!u || !l->on || std::abs(a.setting.shortfall) < 0.15) continue;
-    const auto help = remedies(c.plan, *l, a);
+    const auto help = remedies(c.plan, *l, a, c.spelling);
     c.say("out-of-reach", "light " + a.id,
           fmt::format("{} is {:.1f} stops too {} for its target where it stands.", a.id, std::abs(a.setting.shortfall),
                       a.setting.shortfall > 0 ? "weak at full power" : "strong at its lowest power"),
@@ -611,7 +616,7 @@ void exposure(Context& c) {
 }
 
 void fromCheck(Context& c) {
-  for (const Finding& f : checkPlan(c.plan)) {
+  for (const Finding& f : checkPlan(c.plan, c.spelling)) {
     if (f.id.empty()) continue;
     const bool boom = f.id == "boom";
     c.say(f.id, f.where, f.sentence,
@@ -671,15 +676,15 @@ const Fault* FaceReading::fault(const std::string& id, const std::string& where)
 }
 
 FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& answers, const SpotTable& table,
-                        const std::vector<LightQuality>& quality) {
+                        const std::vector<LightQuality>& quality, const Spelling& spelling) {
   FaceReading r;
   const Scene& scene = *layers.scene;
   const FaceChart fine = chartFace(scene, 0.0025f);
   r.lighting = readLighting(scene, plan, fine);
-  r.measures = measurePicture(layers, plan, table, quality, r.lighting, fine);
+  r.measures = measurePicture(layers, plan, table, quality, r.lighting, fine, spelling);
   r.catchlights = readCatchlights(scene, plan);
   const FaceChart coarse = chartFace(scene, 0.0035f);
-  Context c{layers, scene, plan, answers, table, r, coarse, {}, {}, 0, {}, -1, {}};
+  Context c{layers, scene, plan, answers, table, r, coarse, spelling, {}, {}, 0, {}, -1, {}};
   c.lights.resize(plan.lights.size());
   const Vec3 nose = scene.studioPoint(coarse.features.noseTip + Vec3{0, 0, 0.01f}),
              forward = normalize(scene.studioPoint({0, 0, 1}) - scene.studioPoint({0, 0, 0}));

@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "exposure/spelling.h"
 #include "light/answers.h"
 #include "reading/catchlights.h"
 #include "reading/measures.h"
@@ -45,7 +46,7 @@ struct FaceReading {
 /// Reads a finished picture. `layers` usable and, like `answers` and `table`, of this plan. About 60 ms for four
 /// lights.
 FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& answers, const SpotTable& table,
-                        const std::vector<LightQuality>& quality = {});
+                        const std::vector<LightQuality>& quality = {}, const Spelling& spelling = {});
 
 /// Reads plans that are not on any screen, on small pictures; what one plan shares with the one before is kept.
 class PlanReader {
@@ -79,7 +80,7 @@ struct Remedy {
 struct RemedySearch {
   std::string where;  ///< of several faults of one kind this one; empty: the first
   size_t most = 3;    ///< cures wanted
-  bool metres = true;
+  Spelling spelling = {};
   std::function<bool(double)> progress;                ///< gets the share done, returns false to stop
   std::function<bool(const FaceReading&)> acceptable;  ///< a further condition on what is read afterwards
 };

@@ -241,7 +241,8 @@ std::string edgeText(const char* where, const ShadowEdge& e) {
     case K::Edge:
       return fmt::format("{} {:.0f} mm", where, e.width);
     case K::Wider:
-      return fmt::format("{} over {:.0f} mm", where, e.width);
+      // Followed for a few millimetres only: nothing is known of its width.
+      return e.width < 4 ? std::string() : fmt::format("{} wider than {:.0f} mm", where, e.width);
     case K::Merges:
       return fmt::format("{} runs into the shadow side", where);
     case K::None:
@@ -254,7 +255,7 @@ std::string edgeText(const char* where, const ShadowEdge& e) {
 
 Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable& table,
                         const std::vector<LightQuality>& quality, const LightingReading& lighting,
-                        const FaceChart& chart) {
+                        const FaceChart& chart, const Spelling& spelling) {
   Measures m;
   const Scene& scene = *layers.scene;
   const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);
@@ -352,11 +353,11 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
     m.words.push_back(fmt::format(
         "Backdrop: {} (lightness {:.0f}), {:.1f} stops from its darkest to its brightest place, which lies {}{}.",
         m.backdropTone, m.backdropLightness, m.backdropGradient,
-        m.brightestBelowEyes > 0.1    ? fmt::format("{:.1f} m below the eyes", m.brightestBelowEyes)
-        : m.brightestBelowEyes < -0.1 ? fmt::format("{:.1f} m above the eyes", -m.brightestBelowEyes)
+        m.brightestBelowEyes > 0.1    ? spelling.length(m.brightestBelowEyes) + " below the eyes"
+        : m.brightestBelowEyes < -0.1 ? spelling.length(-m.brightestBelowEyes) + " above the eyes"
                                       : "at eye level",
         std::abs(m.brightestAside) > 0.15
-            ? fmt::format(", {:.1f} m to the {}", std::abs(m.brightestAside), m.brightestAside > 0 ? "right" : "left")
+            ? fmt::format(", {} to the {}", spelling.length(std::abs(m.brightestAside)), m.brightestAside > 0 ? "right" : "left")
             : ""));
   m.words.push_back(
       m.burnt < 0.003 && m.blocked < 0.01

@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "exposure/spelling.h"
 #include "light/quality.h"
 #include "light/spots.h"
 #include "light/studio.h"
@@ -58,6 +59,6 @@ struct Measures {
 /// `layers` must be usable and of this plan. `quality` may be empty.
 Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable& table,
                         const std::vector<LightQuality>& quality, const LightingReading& lighting,
-                        const FaceChart& chart);
+                        const FaceChart& chart, const Spelling& spelling = {});
 
 }  // namespace easel

@@ -11,8 +11,10 @@
 #include "gear/kit.h"
 #include "plan/edit.h"
 #include "plan/placement.h"
+#include "plan/ranges.h"
 #include "plan/roles.h"
 #include "reading/faults.h"
+#include "spoken/clock.h"
 
 namespace easel {
 
@@ -67,15 +69,14 @@ using Steps = std::vector<Step>;  // of one kind, smallest first
 
 struct Maker {
   const Plan& plan;
-  bool metres;
+  const Spelling& spelling;
   std::vector<Steps> kinds;
 
   std::string length(double m) const {
-    return metres ? fmt::format("{:.2f} m", m) : fmt::format("{:.1f} ft", m / 0.3048);
+    return spelling.length(m);
   }
   std::string clock(double hour) const {
-    const int minutes = int(std::lround((hour < 1 ? hour + 12 : hour) * 60));
-    return fmt::format("{}:{:02}", minutes / 60, minutes % 60);
+    return writeClock(hour);
   }
   bool free(const std::string& id) const {
     const Light* l = plan.light(id);
@@ -97,14 +98,16 @@ struct Maker {
     light(id, by, [&](Light& l, double d) {
       const Modifier* m = findModifier(l.modifier);
       const double half = m ? m->height / 2 : 0.2;
-      l.height = std::clamp(l.height + d, half + 0.05, std::max(half + 0.1, plan.room.height - half - 0.02));
+      l.height = rangeOf("light.height")
+                     .clamp(std::clamp(l.height + d, half + 0.05,
+                                       std::max(half + 0.1, plan.room.height - half - 0.02)));
       return fmt::format("{} {} to {}", d < 0 ? "Lower" : "Raise", l.id, length(l.height));
     });
   }
   void distance(const std::string& id, const std::vector<double>& factors) {
     light(id, factors, [&](Light& l, double f) {
       const double most = plan.room.width / 2 / std::max(0.15, std::abs(std::sin(l.hour * kPi / 6))) - 0.1;
-      l.distance = std::clamp(l.distance * f, 0.35, std::max(0.4, most));
+      l.distance = rangeOf("light.distance").clamp(std::clamp(l.distance * f, 0.35, std::max(0.4, most)));
       return fmt::format("Move {} {} to {}", l.id, f > 1 ? "back" : "nearer", length(l.distance));
     });
   }
@@ -440,7 +443,7 @@ void usual(Maker& m, const Plan& plan, const Fault& f, const FaceReading& r, con
     };
     m.whole({-0.2, -0.4, -0.6, -0.8}, [&](Plan& p, double d) {
       return change(p, [&](Panel& x) {
-        x.above = std::max(0.2, x.above + d);
+        x.above = rangeOf("panel.above").clamp(std::max(0.2, x.above + d));
         return fmt::format("Lower panel {} to {}", x.id, m.length(x.above));
       });
     });
@@ -461,7 +464,7 @@ std::vector<Remedy> findRemedies(PlanReader& reader, const Plan& plan, const std
   const Answers answers = reader.answers();
   const Fault* fault = before.fault(faultId, search.where);
   if (!fault) return {};
-  Maker maker{plan, search.metres, {}};
+  Maker maker{plan, search.spelling, {}};
   usual(maker, plan, *fault, before, answers);
   std::vector<Remedy> cures, partly;
   auto known = [&](const Fault& now) {

@@ -41,7 +41,7 @@ Light lightAt(const Plan& plan, const Scene& scene, const Light& light, FaceDire
   return out;
 }
 
-PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, bool metres) {
+PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, const Spelling& spelling) {
   PatternWays out;
   out.wanted = wanted;
   const Light* key = patternKey(scene, plan);
@@ -57,6 +57,7 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, boo
   const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip), centre = lightPose(plan, *key).centre;
   const double distance = double(length(centre - nose));
   out.from = directionFromFace(plan, scene, centre);
+  const auto length = [&](double m) { return spelling.length(m); };
   const double sign = out.from.azimuth >= 0 ? 1 : -1;
   auto is = [&](double azimuth, double elevation) {
     const PatternReading r = patternFrom(scene, plan, chart, *key, {azimuth, elevation}, distance);
@@ -116,11 +117,10 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, boo
     return out;
   }
   if (!out.found) {
-    out.sentence = fmt::format("{} makes no {} on this face at {:.1f} m: move it nearer or take a smaller front.",
-                               key->id, patternName(wanted), distance);
+    out.sentence = fmt::format("{} makes no {} on this face at {}: move it nearer or take a smaller front.",
+                               key->id, patternName(wanted), length(distance));
     return out;
   }
-  auto length = [&](double m) { return metres ? fmt::format("{:.2f} m", m) : fmt::format("{:.1f} ft", m / 0.3048); };
   const double round = wrapped(out.to.azimuth - out.from.azimuth), up = out.to.elevation - out.from.elevation;
 
   Way light;
@@ -164,7 +164,7 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, boo
   sitter.what = Way::What::Sitter;
   sitter.plan = plan;
   sitter.plan.sitter.turn = plan.sitter.turn - round;
-  sitter.possible = std::abs(sitter.plan.sitter.turn) <= 75;
+  sitter.possible = std::abs(sitter.plan.sitter.turn) <= 75 && !(key->locked && std::abs(up) >= 1);
   atHeight(sitter.plan);
   // Away from the light when the light is to come further round.
   sitter.sentence =
@@ -182,7 +182,12 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, boo
     for (Panel& p : camera.plan.panels) p.hour = wrappedHour(p.hour + by / 30);
     const double aside = 2 * plan.camera.distance * std::sin(std::abs(double(radians(float(by)))) / 2);
     camera.sentence = fmt::format("step {} to the {} and let the face follow you{}", length(aside), side(by < 0), also);
-    camera.possible = std::abs(by) <= 60;
+    const auto held = [](const auto& all) {
+      return std::any_of(all.begin(), all.end(), [](const auto& one) { return one.locked; });
+    };
+    // Every stand goes round with it, those that are not to be moved too.
+    camera.possible = std::abs(by) <= 60 && !held(plan.lights) && !held(plan.panels);
+    if (held(plan.lights) || held(plan.panels)) camera.sentence += " (not while something is locked)";
     atHeight(camera.plan);
   }
   out.ways = {light, sitter, camera};

@@ -94,12 +94,12 @@ TEST(Day, TheCameraIsSetByEachSchool) {
 TEST(Day, RatiosAreTriedThenTaken) {
   Master m;
   QTest::keyClick(&m.window, Qt::Key_R);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return m.window.ledge()->printCount() == 5; }, 20000));
+  ASSERT_TRUE(eventually([&] { return m.window.ledge()->printCount() == 5; }));
   const Plan before = m.plan();
   m.click(4);
   EXPECT_TRUE(m.window.tryingOut());
   EXPECT_TRUE(m.plan() == before) << "a try-out changes nothing";
-  ASSERT_TRUE(QTest::qWaitFor([&] { return m.window.renderLink()->upToDate(); }, 20000));
+  ASSERT_TRUE(eventually([&] { return m.window.renderLink()->upToDate(); }));
   const double dark = m.light();
   QTest::keyClick(&m.window, Qt::Key_Escape);
   EXPECT_FALSE(m.window.tryingOut());
@@ -143,7 +143,7 @@ TEST(Day, PinsByShiftClickOnEaselAndDialComeIntoTheTable) {
   Master m;
   m.window.setStage(2);
   auto* table = m.field<QTableWidget>("spotTable");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return table->rowCount() >= 15; }, 20000));
+  ASSERT_TRUE(eventually([&] { return table->rowCount() >= 15; }));
   const int rows = table->rowCount();
   EXPECT_EQ(table->columnCount(), 6) << "together, four lights, ambient";
   const QRectF r = m.window.easel()->pictureRect();
@@ -153,7 +153,7 @@ TEST(Day, PinsByShiftClickOnEaselAndDialComeIntoTheTable) {
                     m.window.dial()->toWidget(-1.2, -0.3).toPoint());
   ASSERT_EQ(m.plan().spots.size(), 2u);
   EXPECT_NEAR(m.plan().spots[1].x, -1.2, 0.02);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return table->rowCount() == rows + 2; }, 20000));
+  ASSERT_TRUE(eventually([&] { return table->rowCount() == rows + 2; }));
   EXPECT_FALSE(table->item(rows, 0)->text().isEmpty());
   table->setCurrentCell(rows, 0);
   for (QAction* a : table->actions()) a->trigger();
@@ -182,7 +182,7 @@ TEST(Day, ALockedLightStaysAndSaysSo) {
 TEST(Day, PrintsAreDraggedIntoAnotherBuildingOrder) {
   Master m;
   LedgeView* ledge = m.window.ledge();
-  ASSERT_TRUE(QTest::qWaitFor([&] { return ledge->printCount() == 6; }, 20000));
+  ASSERT_TRUE(eventually([&] { return ledge->printCount() == 6; }));
   Shown::drag(ledge, ledge->printRect(3).center(), ledge->printRect(1).center() - QPointF(20, 0));
   std::string order;
   for (const Light& l : m.plan().lights) order += l.id;
@@ -245,7 +245,7 @@ TEST(Day, OverlaysSwitchByKeys) {
   Master m;
   QTest::keyClick(&m.window, Qt::Key_S);
   EXPECT_TRUE(m.window.easel()->stopsMapShown());
-  ASSERT_TRUE(QTest::qWaitFor([&] { return !m.window.renderLink()->latest()->map.rgba.empty(); }, 20000));
+  ASSERT_TRUE(eventually([&] { return !m.window.renderLink()->latest()->map.rgba.empty(); }));
   QTest::keyClick(&m.window, Qt::Key_H);
   EXPECT_TRUE(m.window.easel()->histogramShown());
   EXPECT_FALSE(m.window.grab().isNull());
@@ -262,13 +262,13 @@ TEST(Day, ASeriesComesToTheLedgeAndOntoASheet) {
   EXPECT_FALSE(d->isModal()) << "the picture stays in reach";
   d->findChild<QSpinBox*>("seriesCount")->setValue(2);
   QTest::mouseClick(d->findChild<QPushButton*>("seriesMake"), Qt::LeftButton);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return m.window.ledge()->series().size() == 2; }, 60000));
+  ASSERT_TRUE(eventually([&] { return m.window.ledge()->series().size() == 2; }));
   EXPECT_EQ(m.window.ledge()->mode(), LedgeView::Mode::Series);
   const QString file = QString::fromStdString((folder.path / "sheet.png").string());
   auto save = [&](const QString& to, const QString& words) {
-    ASSERT_TRUE(QTest::qWaitFor([&] { return !d->running(); }, 10000));
+    ASSERT_TRUE(eventually([&] { return !d->running(); }));
     d->saveSheetTo(to);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return m.window.notice().contains(words); }, 20000))
+    ASSERT_TRUE(eventually([&] { return m.window.notice().contains(words); }))
         << m.window.notice().toStdString();
   };
   save(file, "sheet.png");

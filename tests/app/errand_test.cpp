@@ -1,6 +1,8 @@
 // Work on a thread of its own: the newest wins, and nothing comes back when nobody waits for it.
 #include "errand.h"
 
+#include "eventually.h"
+
 #include <gtest/gtest.h>
 
 #include <QSignalSpy>
@@ -25,8 +27,8 @@ TEST(Errand, BringsItsResultHome) {
     };
   });
   EXPECT_TRUE(e.running());
-  ASSERT_TRUE(QTest::qWaitFor([&] { return result == 42; }, 5000));
-  EXPECT_TRUE(QTest::qWaitFor([&] { return ended.count() == 1; }, 5000));
+  ASSERT_TRUE(eventually([&] { return result == 42; }));
+  EXPECT_TRUE(eventually([&] { return ended.count() == 1; }));
   EXPECT_FALSE(e.running());
 }
 
@@ -40,8 +42,11 @@ TEST(Errand, TheNewestWins) {
   });
   e.start([&](const Errand::Go&) -> Errand::Done { return [&] { ++second; }; });
   release = true;
-  ASSERT_TRUE(QTest::qWaitFor([&] { return second == 1; }, 5000));
-  QTest::qWait(30);
+  ASSERT_TRUE(eventually([&] { return second == 1; }));
+  // What was delivered by the first would have come before this.
+  int third = 0;
+  e.start([&](const Errand::Go&) -> Errand::Done { return [&] { ++third; }; });
+  ASSERT_TRUE(eventually([&] { return third == 1; }));
   EXPECT_EQ(first, 0) << "what was replaced is not delivered";
 }
 
@@ -58,12 +63,14 @@ TEST(Errand, CancelledNothingComesBack) {
     told = true;
     return [&] { ++done; };
   });
-  ASSERT_TRUE(QTest::qWaitFor([&] { return asked > 2; }, 5000));
+  ASSERT_TRUE(eventually([&] { return asked > 2; }));
   QSignalSpy ended(&e, &Errand::ended);
   e.cancel();
   EXPECT_EQ(ended.count(), 1);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return told.load(); }, 5000)) << "the work hears of it";
-  QTest::qWait(30);
+  ASSERT_TRUE(eventually([&] { return told.load(); })) << "the work hears of it";
+  int next = 0;
+  e.start([&](const Errand::Go&) -> Errand::Done { return [&] { ++next; }; });
+  ASSERT_TRUE(eventually([&] { return next == 1; }));
   EXPECT_EQ(done, 0);
 }
 
@@ -71,21 +78,22 @@ TEST(Errand, AFailureIsASentence) {
   Errand e;
   QSignalSpy failed(&e, &Errand::failed);
   e.start([](const Errand::Go&) -> Errand::Done { throw std::runtime_error("The sitter is missing."); });
-  ASSERT_TRUE(QTest::qWaitFor([&] { return failed.count() == 1; }, 5000));
+  ASSERT_TRUE(eventually([&] { return failed.count() == 1; }));
   EXPECT_EQ(failed[0][0].toString(), "The sitter is missing.");
   EXPECT_FALSE(e.running());
 }
 
 TEST(Errand, CanGoWhileItsWorkRuns) {
-  std::atomic<bool> ended{false};
+  std::atomic<bool> started{false}, ended{false};
   {
     Errand e;
     e.start([&](const Errand::Go& go) -> Errand::Done {
+      started = true;
       while (go(0)) QThread::msleep(1);
       ended = true;
       return {};
     });
-    QTest::qWait(20);
+    ASSERT_TRUE(eventually([&] { return started.load(); }));
   }
   EXPECT_TRUE(ended) << "it was waited for";
 }

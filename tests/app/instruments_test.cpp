@@ -168,7 +168,7 @@ TEST(Ledge, BuildUpShowsThePictureAsItGrows) {
   s.window.openFile(QString::fromStdString(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"));
   ASSERT_TRUE(s.settled());
   LedgeView* ledge = s.window.ledge();
-  ASSERT_TRUE(QTest::qWaitFor([&] { return ledge->printCount() == 6; }, 20000));
+  ASSERT_TRUE(eventually([&] { return ledge->printCount() == 6; }));
   QTest::keyClick(&s.window, Qt::Key_B);
   EXPECT_EQ(ledge->mode(), LedgeView::Mode::BuildUp);
   ASSERT_EQ(ledge->printCount(), 4u);
@@ -193,7 +193,7 @@ TEST(Ledge, BuildUpShowsThePictureAsItGrows) {
 TEST(Ledge, APrintShowsThatLightAloneAndAgainAll) {
   Shown s;
   LedgeView* ledge = s.window.ledge();
-  ASSERT_TRUE(QTest::qWaitFor([&] { return ledge->printCount() == 3; }, 20000));
+  ASSERT_TRUE(eventually([&] { return ledge->printCount() == 3; }));
   Light l = s.key();
   l.on = false;
   s.window.document()->perform(SetLight{l}, "Off");

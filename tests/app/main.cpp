@@ -2,10 +2,13 @@
 #include <gtest/gtest.h>
 
 #include <QApplication>
+#include <clocale>
+#include <cstdio>
 #include <cstdlib>
 
 #include "support.h"
 #include "theme.h"
+#include "watched_application.h"
 
 int main(int argc, char** argv) {
   easel::test::TemporaryFolder home;
@@ -13,9 +16,12 @@ int main(int argc, char** argv) {
   ::setenv("XDG_STATE_HOME", (home.path / "state").c_str(), 1);
   if (!std::getenv("QT_QPA_PLATFORM")) ::setenv("QT_QPA_PLATFORM", "offscreen", 1);
   ::testing::InitGoogleTest(&argc, argv);
-  QApplication application(argc, argv);
+  easel::app::WatchedApplication application(argc, argv);
   QApplication::setOrganizationName("jolly-easel-tests");
   QApplication::setApplicationName("jolly-easel-tests");
   easel::app::Theme::apply(application, false);
-  return RUN_ALL_TESTS();
+  const int result = RUN_ALL_TESTS();
+  std::printf("longest event of the interface thread: %.1f ms (%s), %d over 8 ms\n", application.longest().milliseconds,
+              qPrintable(application.longest().what), application.late());
+  return result;
 }

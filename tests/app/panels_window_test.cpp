@@ -51,7 +51,7 @@ TEST(PanelsInTheWindow, PutUpMovedTurnedReadAndTakenAway) {
   emit front->activated(front->currentIndex());
   EXPECT_EQ(window.document()->plan().panels[0].front, "silver");
   auto* share = window.findChild<QLabel*>("panelShare");
-  EXPECT_TRUE(QTest::qWaitFor([&] { return share->text().contains("adds"); }, 90000)) << qPrintable(share->text());
+  EXPECT_TRUE(eventually([&] { return share->text().contains("adds"); })) << qPrintable(share->text());
   // Away and back.
   QTest::keyClick(dial, Qt::Key_Delete);
   EXPECT_TRUE(window.document()->plan().panels.empty());
@@ -172,7 +172,7 @@ TEST(PanelsInTheWindow, QualityIsSaidInWords) {
   Shown w;
   auto* words = w.window.findChild<QLabel*>("qualityWords");
   ASSERT_TRUE(words);
-  EXPECT_TRUE(QTest::qWaitFor([&] { return words->text().contains("backdrop"); }, 90000)) << qPrintable(words->text());
+  EXPECT_TRUE(eventually([&] { return words->text().contains("backdrop"); })) << qPrintable(words->text());
 }
 
 }  // namespace

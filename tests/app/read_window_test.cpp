@@ -36,12 +36,11 @@ struct Reader : Shown {
   // The reading of the plan as it is now.
   bool read(const Plan* before = nullptr) {
     static_cast<void>(before);
-    return QTest::qWaitFor(
+    return eventually(
         [&] {
           const auto& r = window.readCard()->reading();
           return r && window.readIsCurrent();
-        },
-        90000);
+        });
   }
 };
 
@@ -53,7 +52,7 @@ TEST(ReadPage, NamesThePatternAndShowsTheWayToAnother) {
   EXPECT_TRUE(w.window.easel()->hasEvidence()) << "the evidence lies on the picture";
   QTest::mouseClick(w.field<QPushButton>("to-rembrandt"), Qt::LeftButton);
   auto* take = w.field<QPushButton>("takeWay0");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return take->isVisible(); }, 60000));
+  ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
   EXPECT_TRUE(w.field<QPushButton>("showWay2")->isVisible()) << "three ways";
   const Plan before = w.plan();
   QTest::mouseClick(w.field<QPushButton>("showWay0"), Qt::LeftButton);
@@ -86,7 +85,7 @@ TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
   list->setCurrentRow(row);
   EXPECT_TRUE(w.field<QLabel>("faultText")->text().contains("over the key"));
   auto* take = w.field<QPushButton>("takeRemedy0");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return take->isVisible(); }, 60000));
+  ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
   EXPECT_TRUE(w.field<QPushButton>("remedy0")->text().contains("B"))
       << qPrintable(w.field<QPushButton>("remedy0")->text());
   // Wanted so: not counted any more; and undone.
@@ -100,14 +99,14 @@ TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
   ASSERT_TRUE(w.read());
   for (int i = 0; i < list->count(); ++i)
     if (list->item(i)->data(Qt::UserRole).toString() == "fill-over-key") list->setCurrentRow(i);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return take->isVisible(); }, 60000));
+  ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
   // A cure of the plan before is not offered for the plan after.
   Plan other = w.plan();
   other.light("D")->height += 0.05;
   w.window.document()->perform(SetPlan{other}, "Something else");
   EXPECT_FALSE(take->isVisible());
   ASSERT_TRUE(w.read());
-  ASSERT_TRUE(QTest::qWaitFor([&] { return take->isVisible(); }, 60000));
+  ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
   QTest::mouseClick(take, Qt::LeftButton);
   EXPECT_EQ(w.plan().light("D")->height, other.light("D")->height);
   ASSERT_TRUE(w.read());
@@ -120,7 +119,7 @@ TEST(ReadPage, EnlargesTheEyes) {
   ASSERT_TRUE(w.read());
   auto* eyes = w.window.findChild<EyesView*>("eyes");
   ASSERT_TRUE(eyes);
-  EXPECT_TRUE(QTest::qWaitFor([&] { return eyes->hasPictures(); }, 60000));
+  EXPECT_TRUE(eventually([&] { return eyes->hasPictures(); }));
   EXPECT_TRUE(w.field<QLabel>("eyesText")->text().contains("o'clock"));
 }
 
@@ -182,7 +181,7 @@ TEST(TheShelf, ProposesASetThatCanBeTaken) {
   ratio->setText("4:1");
   QTest::mouseClick(shelf->findChild<QPushButton*>("propose"), Qt::LeftButton);
   EXPECT_TRUE(shelf->proposing());
-  ASSERT_TRUE(QTest::qWaitFor([&] { return !shelf->proposing(); }, 200000));
+  ASSERT_TRUE(eventually([&] { return !shelf->proposing(); }));
   ASSERT_GE(shelf->proposals(), 1u);
   const Plan before = w.plan();
   QTest::mouseClick(shelf->findChild<QPushButton*>("showProposal0"), Qt::LeftButton);
@@ -209,7 +208,7 @@ TEST(TheShelf, ProposesASetThatCanBeTaken) {
   EXPECT_EQ(ownLooks()[0].name, "Open day");
   w.window.document()->undo();
   QTest::mouseClick(shelf->findChild<QPushButton*>("useOwnLook"), Qt::LeftButton);
-  EXPECT_TRUE(QTest::qWaitFor([&] { return w.window.tryingOut(); }, 30000));
+  EXPECT_TRUE(eventually([&] { return w.window.tryingOut(); }));
   QTest::mouseClick(shelf->findChild<QPushButton*>("forgetLook"), Qt::LeftButton);
   EXPECT_TRUE(ownLooks().empty());
   qunsetenv("XDG_DATA_HOME");

@@ -5,6 +5,7 @@
 #include <QTest>
 #include <QTimer>
 
+#include "eventually.h"
 #include "main_window.h"
 #include "support.h"
 
@@ -23,13 +24,12 @@ struct Shown {
   const Light& key() { return window.document()->plan().lights.at(0); }
   /// Waits until readings and picture are those of the present plan.
   bool settled() {
-    return QTest::qWaitFor(
+    return eventually(
         [&] {
           const auto& r = window.renderLink()->latest();
           return window.renderLink()->upToDate() && r && (r->answersCurrent || !r->problem.empty()) &&
                  ((!r->picture.rgba.empty() && r->layers->current) || !r->problem.empty());
-        },
-        30000);
+        });
   }
   /// Press at, move in steps, release: what a hand does.
   static void drag(QWidget* w, QPointF from, QPointF to, Qt::KeyboardModifiers modifiers = {}) {

@@ -145,7 +145,7 @@ TEST(Window, AMissingSitterIsSaidOnTheEaselAndNothingIsLost) {
   SitterPlace who = s.window.document()->plan().sitter;
   who.id = "nobody";
   s.window.document()->perform(SetSitter{who}, "Sitter");
-  ASSERT_TRUE(QTest::qWaitFor([&] { return s.window.notice().contains("nobody.sitter"); }, 20000))
+  ASSERT_TRUE(eventually([&] { return s.window.notice().contains("nobody.sitter"); }))
       << s.window.notice().toStdString();
   s.window.document()->undo();
   ASSERT_TRUE(s.settled());

@@ -240,7 +240,7 @@ TEST(Remedies, SpeakInTheUsersUnitsAndStopWhenTold) {
   p.light("A")->height = 2.5;
   PlanReader reader;
   RemedySearch feet;
-  feet.metres = false;
+  feet.spelling.lengths = LengthUnit::Feet;
   feet.most = 1;
   const auto found = findRemedies(reader, p, "ceiling", feet);
   ASSERT_FALSE(found.empty());

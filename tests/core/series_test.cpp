@@ -49,7 +49,7 @@ TEST(Series, EveryThingThatIsOfferedCanBeVaried) {
   }
   EXPECT_EQ(variedName("light.C.height"), "Height of light C");
   EXPECT_EQ(writeVaried(p, "light.A.hour", 4.5), "4:30");
-  EXPECT_EQ(writeVaried(p, "light.A.distance", 1.5, false), "4.9 ft");
+  EXPECT_EQ(writeVaried(p, "light.A.distance", 1.5, {LengthUnit::Feet, ApertureStyle::Tenths}), "4 ft 11 in");
 }
 
 TEST(Series, HoldKeepsTheReadingAndCancelStops) {

@@ -1,0 +1,30 @@
+// An application that knows how long its interface thread was busy with one event: for tests and benchmarks.
+#pragma once
+
+#include <QApplication>
+#include <QString>
+
+namespace easel::app {
+
+class WatchedApplication : public QApplication {
+ public:
+  using QApplication::QApplication;
+  bool notify(QObject* receiver, QEvent* event) override;
+
+  struct Longest {
+    double milliseconds = 0;  ///< processor time of this thread, so that a loaded machine does not count
+    QString what;             ///< "LengthField distance, event 5"
+  };
+  /// The longest of the events that were sent since the last forget(); what runs in an event loop of its own (a dialog)
+  /// counts as its own events.
+  const Longest& longest() const { return longest_; }
+  /// How many took more than 8 ms, the promise.
+  int late() const { return late_; }
+  void forget();
+
+ private:
+  Longest longest_;
+  int late_ = 0, depth_ = 0;
+};
+
+}  // namespace easel::app

@@ -1,0 +1,335 @@
+#include "plan/ranges.h"
+
+#include <fmt/format.h>
+
+#include <array>
+#include <cmath>
+#include <set>
+
+#include "sitters/looks.h"
+#include "spoken/clock.h"
+
+namespace easel {
+namespace {
+
+template <class Part>
+struct Row {
+  Range range;
+  double& (*of)(Part&);
+};
+template <class Part>
+struct TextRow {
+  TextRange range;
+  std::string& (*of)(Part&);
+};
+// The member by its path from the part, written once.
+#define OF(Part, member) [](Part& p) -> double& { return p.member; }
+#define TEXT(Part, member) [](Part& p) -> std::string& { return p.member; }
+
+using enum Quantity;
+
+const Row<Room> kRoom[] = {
+    {{"room.width", "width", Length, 1, 60, ""}, OF(Room, width)},
+    {{"room.depth", "depth", Length, 1, 100, ""}, OF(Room, depth)},
+    {{"room.height", "ceiling", Length, 1.5, 20, ""}, OF(Room, height)},
+    {{"room.behind", "wall behind the sitter", Length, 0.2, 50, ""}, OF(Room, behind)},
+    {{"room.wallReflectance", "reflectance of the walls", Share, 0, 0.95, "Fresh white paint gives back about 85 %."},
+     OF(Room, wallReflectance)},
+    {{"room.floorReflectance", "reflectance of the floor", Share, 0, 0.95, ""}, OF(Room, floorReflectance)},
+    {{"room.ceilingReflectance", "reflectance of the ceiling", Share, 0, 0.95, ""}, OF(Room, ceilingReflectance)},
+};
+const Row<SitterPlace> kSitter[] = {
+    {{"sitter.eyeHeight", "eye height", Length, 0.3, 2.3, "It is the height of seated or standing eyes."},
+     OF(SitterPlace, eyeHeight)},
+    {{"sitter.turn", "turn of the head", Angle, -100, 100, ""}, OF(SitterPlace, turn)},
+    {{"sitter.tilt", "tilt of the head", Angle, -45, 45, ""}, OF(SitterPlace, tilt)},
+    {{"sitter.nod", "nod of the head", Angle, -45, 45, ""}, OF(SitterPlace, nod)},
+};
+const Row<Camera> kCamera[] = {
+    {{"camera.distance", "distance", Length, 0.3, 50, ""}, OF(Camera, distance)},
+    {{"camera.height", "height", Length, 0.05, 10, ""}, OF(Camera, height)},
+    {{"camera.focalLength", "focal length", Millimetres, 8, 1200, ""}, OF(Camera, focalLength)},
+    {{"camera.sensorWidth", "width of the sensor", Millimetres, 3, 120, ""}, OF(Camera, sensorWidth)},
+    {{"camera.sensorHeight", "height of the sensor", Millimetres, 3, 120, ""}, OF(Camera, sensorHeight)},
+    {{"camera.aimBelowEyes", "aim below the eyes", Length, -1, 2, ""}, OF(Camera, aimBelowEyes)},
+    {{"camera.iso", "ISO", Plain, 6, 409600, ""}, OF(Camera, iso)},
+    {{"camera.shutter", "shutter time", Time, 1e-5, 3600, ""}, OF(Camera, shutter)},
+    {{"camera.syncShutter", "sync time", Time, 1e-5, 1,
+      "It is the shortest time that works with flash, usually 1/200 or 1/250."},
+     OF(Camera, syncShutter)},
+    {{"camera.aperture", "working aperture", FNumber, 0.5, 512, ""}, OF(Camera, aperture)},
+    {{"camera.closedBy", "closing of the lens beyond the working aperture", Stops, -3, 3,
+      "Balance the lights first (Ctrl+B), or change the working aperture."},
+     OF(Camera, closedBy)},
+    {{"camera.whiteBalance", "white balance", Kelvin, 1700, 25000, ""}, OF(Camera, whiteBalance)},
+};
+const Row<Backdrop> kBackdrop[] = {
+    {{"backdrop.distance", "distance", Length, -10, 50, ""}, OF(Backdrop, distance)},
+    {{"backdrop.width", "width", Length, 0.2, 30, ""}, OF(Backdrop, width)},
+    {{"backdrop.height", "height", Length, 0.2, 15, ""}, OF(Backdrop, height)},
+};
+const Row<Ambient> kAmbient[] = {
+    {{"ambient.lux", "level", Lux, 0, 200000, "Full sun at noon is about 100000 lx."}, OF(Ambient, lux)},
+    {{"ambient.kelvin", "colour", Kelvin, 1700, 25000, ""}, OF(Ambient, kelvin)},
+};
+const Row<Light> kLight[] = {
+    {{"light.hour", "place on the clock", Clock, 0, 12, ""}, OF(Light, hour)},
+    {{"light.distance", "distance", Length, 0, 50, ""}, OF(Light, distance)},
+    {{"light.height", "height", Length, 0, 15, ""}, OF(Light, height)},
+    {{"light.pan", "feather", Angle, -180, 180, ""}, OF(Light, pan)},
+    {{"light.tiltOffset", "tilt off the aim", Angle, -180, 180, ""}, OF(Light, tiltOffset)},
+    {{"light.power", "power", Stops, -14, 0, "It counts in stops below full."}, OF(Light, power)},
+    {{"light.targetStops", "level against the key", Stops, -12, 12, ""}, OF(Light, targetStops)},
+    {{"light.nd", "neutral density", Stops, 0, 12, ""}, OF(Light, fittings.nd)},
+    {{"light.grid", "grid", Angle, 0, 60, ""}, OF(Light, fittings.grid)},
+    {{"light.doorLeft", "left barn door", Angle, -45, 90, ""}, OF(Light, fittings.doors.left)},
+    {{"light.doorRight", "right barn door", Angle, -45, 90, ""}, OF(Light, fittings.doors.right)},
+    {{"light.doorTop", "top barn door", Angle, -45, 90, ""}, OF(Light, fittings.doors.top)},
+    {{"light.doorBottom", "bottom barn door", Angle, -45, 90, ""}, OF(Light, fittings.doors.bottom)},
+    {{"light.zoom", "zoom", Millimetres, 14, 300, ""}, OF(Light, fittings.zoom)},
+    {{"light.spread", "spread", Angle, 3, 35, ""}, OF(Light, fittings.spread)},
+    {{"light.focus", "distance of sharp focus", Length, 0, 50, ""}, OF(Light, fittings.focus)},
+    {{"light.kelvin", "colour temperature", Kelvin, 0, 25000, ""}, OF(Light, fittings.kelvin)},
+};
+const Row<Panel> kPanel[] = {
+    {{"panel.width", "width", Length, 0.05, 12, ""}, OF(Panel, width)},
+    {{"panel.height", "height", Length, 0.05, 12, ""}, OF(Panel, height)},
+    {{"panel.fold", "fold", Angle, 20, 180, ""}, OF(Panel, fold)},
+    {{"panel.gap", "gap", Length, 0.002, 3, ""}, OF(Panel, gap)},
+    {{"panel.hour", "place on the clock", Clock, 0, 12, ""}, OF(Panel, hour)},
+    {{"panel.distance", "distance", Length, 0.05, 20, ""}, OF(Panel, distance)},
+    {{"panel.above", "height of its centre", Length, 0, 15, ""}, OF(Panel, above)},
+    {{"panel.turn", "turn", Angle, -180, 180, ""}, OF(Panel, turn)},
+    {{"panel.tilt", "tilt", Angle, -90, 90, ""}, OF(Panel, tilt)},
+};
+const Row<PinnedSpot> kSpot[] = {
+    {{"spot.x", "place across", Length, -100, 100, ""}, OF(PinnedSpot, x)},
+    {{"spot.y", "height", Length, -100, 100, ""}, OF(PinnedSpot, y)},
+    {{"spot.z", "place along", Length, -100, 100, ""}, OF(PinnedSpot, z)},
+    {{"spot.nx", "aim across", Plain, -1, 1, ""}, OF(PinnedSpot, nx)},
+    {{"spot.ny", "aim up", Plain, -1, 1, ""}, OF(PinnedSpot, ny)},
+    {{"spot.nz", "aim along", Plain, -1, 1, ""}, OF(PinnedSpot, nz)},
+};
+const Row<Plan> kPlan[] = {
+    {{"plan.haze", "haze", PerMetre, 0, 0.5, "0.1 per metre is thick already."}, OF(Plan, haze)},
+};
+
+const TextRow<Plan> kPlanTexts[] = {
+    {{"plan.title", "title", 0, 200}, TEXT(Plan, title)},
+    {{"plan.notes", "notes", 0, 20000}, TEXT(Plan, notes)},
+};
+const TextRow<Room> kRoomTexts[] = {{{"room.paint", "paint", 0, 40}, TEXT(Room, paint)}};
+const TextRow<SitterPlace> kSitterTexts[] = {
+    {{"sitter.id", "id", 1, 64, TextRange::Form::Word}, TEXT(SitterPlace, id)},
+    {{"sitter.hairColour", "hair colour", 0, 40}, TEXT(SitterPlace, hairColour)},
+    {{"sitter.skinTone", "skin tone", 0, 40}, TEXT(SitterPlace, skinTone)},
+};
+const TextRow<Backdrop> kBackdropTexts[] = {{{"backdrop.material", "material", 0, 64}, TEXT(Backdrop, material)}};
+const TextRow<Light> kLightTexts[] = {
+    {{"light.id", "letter", 1, 1, TextRange::Form::LightLetter}, TEXT(Light, id)},
+    {{"light.name", "name", 0, 100}, TEXT(Light, name)},
+    {{"light.group", "trigger group", 0, 8}, TEXT(Light, group)},
+    {{"light.unit", "unit", 0, 64}, TEXT(Light, unit)},
+    {{"light.modifier", "modifier", 0, 64}, TEXT(Light, modifier)},
+    {{"light.gel", "gel", 0, 40}, TEXT(Light, fittings.gel)},
+    {{"light.diffusion", "diffusion", 0, 40}, TEXT(Light, fittings.diffusion)},
+    {{"light.pattern", "pattern", 0, 200}, TEXT(Light, fittings.pattern)},
+};
+const TextRow<Panel> kPanelTexts[] = {
+    {{"panel.id", "number", 1, 2, TextRange::Form::PanelNumber}, TEXT(Panel, id)},
+    {{"panel.name", "name", 0, 200}, TEXT(Panel, name)},
+    {{"panel.kind", "kind", 0, 40}, TEXT(Panel, kind)},
+    {{"panel.front", "front", 0, 40}, TEXT(Panel, front)},
+    {{"panel.back", "back", 0, 40}, TEXT(Panel, back)},
+    {{"panel.pattern", "pattern", 0, 200}, TEXT(Panel, pattern)},
+};
+const TextRow<PinnedSpot> kSpotTexts[] = {
+    {{"spot.id", "id", 1, 40}, TEXT(PinnedSpot, id)},
+    {{"spot.name", "name", 0, 120}, TEXT(PinnedSpot, name)},
+};
+#undef OF
+#undef TEXT
+
+std::string named(const char* what, const std::string& id) {
+  return id.empty() || id.size() > 40 ? what : fmt::format("{} {}", what, id);
+}
+
+// Every part of the plan with its name and its rows.
+template <class Visit>
+void forEachPart(Plan& p, Visit visit) {
+  visit(p, "The plan", kPlan, kPlanTexts);
+  visit(p.room, "Room", kRoom, kRoomTexts);
+  visit(p.sitter, "Sitter", kSitter, kSitterTexts);
+  visit(p.camera, "Camera", kCamera, std::array<TextRow<Camera>, 0>{});
+  visit(p.backdrop, "Backdrop", kBackdrop, kBackdropTexts);
+  visit(p.ambient, "Ambient", kAmbient, std::array<TextRow<Ambient>, 0>{});
+  for (Light& l : p.lights) visit(l, named("Light", l.id), kLight, kLightTexts);
+  for (Panel& q : p.panels) visit(q, named("Panel", q.id), kPanel, kPanelTexts);
+  for (PinnedSpot& s : p.spots) visit(s, named("Pinned spot", s.id), kSpot, kSpotTexts);
+}
+
+std::string outside(const std::string& where, const Range& r, double v, const Spelling& spelling) {
+  return fmt::format("{}: the {} of {} is outside {} to {}.{}{}", where, r.name, r.write(v, spelling),
+                     r.write(r.least, spelling), r.write(r.most, spelling), r.advice.empty() ? "" : " ", r.advice);
+}
+
+size_t characters(const std::string& text) {
+  return size_t(std::count_if(text.begin(), text.end(), [](char c) { return (c & 0xC0) != 0x80; }));
+}
+
+}  // namespace
+
+void requireText(const TextRange& r, const std::string& where, const std::string& text) {
+  const size_t n = characters(text);
+  if (n < r.shortest || n > r.longest)
+    throw std::invalid_argument(r.shortest == r.longest || n > r.longest
+                                    ? fmt::format("{}: the {} has {} characters; {} are the most.", where, r.name, n,
+                                                  r.longest)
+                                    : fmt::format("{}: the {} is missing.", where, r.name));
+  switch (r.form) {
+    case TextRange::Form::Any:
+      return;
+    case TextRange::Form::LightLetter:
+      if (text[0] < 'A' || text[0] > 'P')
+        throw std::invalid_argument(fmt::format("A light's letter is one of A to P, not \"{}\".", text));
+      return;
+    case TextRange::Form::PanelNumber:
+      for (size_t i = 1; i <= kMostPanels; ++i)
+        if (text == std::to_string(i)) return;
+      throw std::invalid_argument(fmt::format("A panel's number is one of 1 to {}, not \"{}\".", kMostPanels, text));
+    case TextRange::Form::Word:
+      for (const char c : text)
+        if (!((c >= 'a' && c <= 'z') || (c >= '0' && c <= '9') || c == '-'))
+          throw std::invalid_argument(
+              fmt::format("{}: the {} \"{}\" may have small letters, figures and hyphens only.", where, r.name, text));
+  }
+}
+
+namespace {
+
+template <class List>
+void requireList(const List& list, size_t most, const char* what, const char* word) {
+  if (list.size() > most)
+    throw std::invalid_argument(
+        fmt::format("{} {} are the most a plan can hold; this has {}. Remove some first.", most, what, list.size()));
+  std::set<std::string_view> ids;
+  for (const auto& one : list)
+    if (!ids.insert(one.id).second)
+      throw std::invalid_argument(fmt::format("This plan has two {} with the {} {}. Give one another {}.", what, word, one.id, word));
+}
+
+}  // namespace
+
+std::string Range::write(double v, const Spelling& spelling) const {
+  if (std::isnan(v)) return "no number";
+  switch (quantity) {
+    case Length:
+      return spelling.length(v);
+    case Angle:
+      return fmt::format("{:g}\u00b0", v);
+    case Clock:
+      return v <= 0 || v > 12 ? fmt::format("{:g} h", v) : writeClock(v);
+    case Stops:
+      return fmt::format("{:.3g} stops", v);
+    case FNumber:
+      return fmt::format("f/{:.3g}", v);
+    case Time:
+      return v >= 0.3 ? fmt::format("{:g} s", v) : fmt::format("1/{:.0f}", 1 / v);
+    case Kelvin:
+      return fmt::format("{:.0f} K", v);
+    case Share:
+      return fmt::format("{:g} %", v * 100);
+    case Lux:
+      return fmt::format("{:.0f} lx", v);
+    case Millimetres:
+      return fmt::format("{:g} mm", v);
+    case PerMetre:
+      return fmt::format("{:g} per m", v);
+    case Plain:
+      break;
+  }
+  return fmt::format("{:.7g}", v);
+}
+
+const std::vector<Range>& planRanges() {
+  static const std::vector<Range> all = [] {
+    std::vector<Range> out;
+    Plan p;
+    p.lights.emplace_back();
+    p.panels.emplace_back();
+    p.spots.emplace_back();
+    forEachPart(p, [&](auto&, const std::string&, const auto& rows, const auto&) {
+      for (const auto& row : rows) out.push_back(row.range);
+    });
+    return out;
+  }();
+  return all;
+}
+
+const std::vector<TextRange>& planTexts() {
+  static const std::vector<TextRange> all = [] {
+    std::vector<TextRange> out;
+    Plan p;
+    p.lights.emplace_back();
+    p.panels.emplace_back();
+    p.spots.emplace_back();
+    forEachPart(p, [&](auto&, const std::string&, const auto&, const auto& texts) {
+      for (const auto& row : texts) out.push_back(row.range);
+    });
+    return out;
+  }();
+  return all;
+}
+
+const Range& rangeOf(std::string_view path) {
+  for (const Range& r : planRanges())
+    if (r.path == path) return r;
+  throw std::out_of_range(fmt::format("no range of {}", path));
+}
+
+OutOfRange::OutOfRange(std::string where, const Range& range, double value)
+    : std::invalid_argument(outside(where, range, value, {})),
+      where_(std::move(where)),
+      range_(&range),
+      value_(value) {}
+
+std::string OutOfRange::sentence(const Spelling& spelling) const {
+  return outside(where_, *range_, value_, spelling);
+}
+
+void forEachNumber(Plan& plan, const std::function<void(const Range&, const std::string&, double&)>& visit) {
+  forEachPart(plan, [&](auto& part, const std::string& where, const auto& rows, const auto&) {
+    for (const auto& row : rows) visit(row.range, where, row.of(part));
+  });
+}
+
+void clampToRanges(Plan& plan) {
+  forEachNumber(plan, [](const Range& r, const std::string&, double& v) { v = r.clamp(v); });
+}
+
+void requireInRange(const Plan& plan) {
+  // The rows give references that can be written through; here they are only read.
+  Plan& p = const_cast<Plan&>(plan);
+  requireList(p.lights, kMostLights, "lights", "letter");
+  requireList(p.panels, kMostPanels, "panels", "number");
+  requireList(p.spots, kMostSpots, "pinned spots", "id");
+  forEachPart(p, [&](auto& part, const std::string& where, const auto& rows, const auto& texts) {
+    for (const auto& row : texts) requireText(row.range, where, row.of(part));
+    for (const auto& row : rows)
+      if (const double v = row.of(part); !row.range.holds(v)) throw OutOfRange(where, row.range, v);
+  });
+  for (const PinnedSpot& s : p.spots)
+    if (std::abs(std::hypot(s.nx, s.ny, s.nz) - 1) > 1e-4)
+      throw std::invalid_argument(
+          fmt::format("The pinned spot \"{}\" looks nowhere: its normal is no direction of length 1.", s.id));
+  if (std::none_of(hairStyles().begin(), hairStyles().end(),
+                   [&](const auto& style) { return style.first == p.sitter.hairStyle; }))
+    throw std::invalid_argument(fmt::format("There is no hair style \"{}\". Choose one on the Set page.",
+                                            p.sitter.hairStyle.substr(0, 40)));
+  if (p.wanted.size() > kMostWanted)
+    throw std::invalid_argument(fmt::format("{} faults are the most that can be meant so.", kMostWanted));
+  for (const std::string& w : p.wanted)
+    if (characters(w) > 40) throw std::invalid_argument("The id of a fault has 40 characters at most.");
+}
+
+}  // namespace easel

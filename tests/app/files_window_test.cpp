@@ -1,0 +1,278 @@
+// Files in the window: nothing is overwritten, dropped or taken over without a word.
+#include <gtest/gtest.h>
+#include <signal.h>
+
+#include <QFileDialog>
+#include <QLineEdit>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QProcess>
+#include <QPushButton>
+#include <QSettings>
+#include <QTreeWidget>
+#include <fstream>
+
+#include "ask_save_name.h"
+#include "formats/kit_json.h"
+#include "gear/pattern.h"
+#include "window_support.h"
+
+namespace easel::app {
+namespace {
+
+namespace fs = std::filesystem;
+
+QString text(const fs::path& p) { return shownName(p); }
+
+// Answers the boxes and dialogs that come up, one after the other, from within their own event loops.
+class Answers {
+ public:
+  explicit Answers(std::vector<std::function<void(QWidget*)>> answers) : answers_(std::move(answers)) {
+    QObject::connect(&tick_, &QTimer::timeout, [this] {
+      QWidget* modal = QApplication::activeModalWidget();
+      if (!modal || modal == last_ || next_ >= answers_.size()) return;
+      last_ = modal;
+      answers_[next_++](modal);
+      if (!modal->isVisible()) last_ = nullptr;
+    });
+    tick_.start(5);
+  }
+  size_t given() const { return next_; }
+
+ private:
+  std::vector<std::function<void(QWidget*)>> answers_;
+  size_t next_ = 0;
+  QWidget* last_ = nullptr;
+  QTimer tick_;
+};
+std::function<void(QWidget*)> press(const QString& words) {
+  return [words](QWidget* box) {
+    for (QPushButton* b : box->findChildren<QPushButton*>())
+      if (b->text().remove('&').contains(words)) return b->click();
+    ADD_FAILURE() << "no button " << words.toStdString();
+  };
+}
+std::function<void(QWidget*)> name(const QString& file) {
+  return [file](QWidget* dialog) {
+    auto* d = qobject_cast<QFileDialog*>(dialog);
+    ASSERT_TRUE(d);
+    d->findChild<QLineEdit*>()->setText(file);
+    QMetaObject::invokeMethod(d, "accept", Qt::QueuedConnection);
+  };
+}
+
+struct NoNativeDialogs {
+  NoNativeDialogs() { QApplication::setAttribute(Qt::AA_DontUseNativeDialogs); }
+} none;
+
+TEST(SaveAs, AsksForTheNameThatIsReallyWritten) {
+  test::TemporaryFolder f;
+  savePlan(f.path / "x.easel.json", test::demoPlan());
+  const std::string before = readWholeFile(f.path / "x.easel.json");
+  QWidget parent;
+  {
+    Answers a({name(text(f.path / "x")), press("Another name"), [](QWidget* d) { d->close(); }});
+    EXPECT_EQ(askSaveName(&parent, "Save", text(f.path / "y"), "All (*)", ".easel.json"), "");
+    EXPECT_GE(a.given(), 2u) << "typing x where x.easel.json stands asks";
+  }
+  EXPECT_EQ(readWholeFile(f.path / "x.easel.json"), before);
+  {
+    Answers a({name(text(f.path / "x")), press("Overwrite")});
+    EXPECT_EQ(askSaveName(&parent, "Save", text(f.path / "y"), "All (*)", ".easel.json"), text(f.path / "x.easel.json"));
+  }
+  {
+    Answers a({name(text(f.path / "fresh"))});
+    EXPECT_EQ(askSaveName(&parent, "Save", text(f.path / "y"), "All (*)", ".easel.json"),
+              text(f.path / "fresh.easel.json"));
+  }
+  {
+    Answers a({name(text(f.path / "x"))});
+    EXPECT_EQ(askSaveName(&parent, "Save", text(f.path / "y"), "All (*)", ".easel.json", f.path / "x.easel.json"),
+              text(f.path / "x.easel.json"))
+        << "one's own file needs no question";
+  }
+}
+
+TEST(Save, AFileChangedOutsideIsNoticedFirst) {
+  test::TemporaryFolder f;
+  const fs::path file = f.path / "p.easel.json";
+  savePlan(file, test::demoPlan());
+  Shown s(false);
+  s.window.openFile(file);
+  ASSERT_TRUE(s.settled());
+  s.window.document()->perform(SetTitle{"mine", ""}, "Title");
+  Plan theirs = test::demoPlan();
+  theirs.title = "theirs";
+  savePlan(file, theirs);
+  s.window.setQuiet(false);
+  QAction* save = nullptr;
+  for (QAction* menu : s.window.menuBar()->actions())
+    for (QAction* a : menu->menu()->actions())
+      if (a->shortcut() == QKeySequence(QKeySequence::Save)) save = a;
+  ASSERT_TRUE(save);
+  {
+    Answers a({press("Cancel")});
+    save->trigger();
+    EXPECT_EQ(a.given(), 1u);
+  }
+  EXPECT_EQ(loadPlan(file).title, "theirs");
+  {
+    Answers a({press("Overwrite")});
+    save->trigger();
+  }
+  EXPECT_EQ(loadPlan(file).title, "mine");
+  {
+    Answers a({press("Cancel")});
+    s.window.document()->perform(SetTitle{"mine again", ""}, "Title");
+    save->trigger();
+    EXPECT_EQ(a.given(), 0u) << "nobody else was at it since";
+  }
+  s.window.setQuiet(true);
+}
+
+// The windows of this program but the one at hand.
+std::vector<MainWindow*> others(const MainWindow* own) {
+  std::vector<MainWindow*> out;
+  for (QWidget* w : QApplication::topLevelWidgets())
+    if (auto* m = qobject_cast<MainWindow*>(w); m && m != own && m->isVisible()) out.push_back(m);
+  return out;
+}
+void closeAll(const MainWindow* own) {
+  for (MainWindow* m : others(own)) {
+    m->setQuiet(true);
+    m->close();
+  }
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+}
+
+TEST(Windows, ASecondPlanOpensASecondWindow) {
+  test::TemporaryFolder f;
+  for (const char* n : {"a", "b"}) savePlan(f.path / (std::string(n) + ".easel.json"), test::demoPlan());
+  Shown s(false);
+  s.window.openWanted(f.path / "a.easel.json");
+  EXPECT_EQ(others(&s.window).size(), 0u) << "nothing was done in this one yet";
+  EXPECT_EQ(s.window.document()->displayName(), "a");
+  s.window.openWanted(f.path / "b.easel.json");
+  ASSERT_EQ(others(&s.window).size(), 1u);
+  MainWindow* second = others(&s.window)[0];
+  EXPECT_EQ(second->document()->displayName(), "b");
+  EXPECT_EQ(s.window.document()->displayName(), "a");
+  s.window.openWanted(f.path / "b.easel.json");
+  EXPECT_EQ(others(&s.window).size(), 1u) << "it is open already";
+  std::ofstream(f.path / "broken.easel.json") << "{";
+  s.window.openWanted(f.path / "broken.easel.json");
+  EXPECT_EQ(others(&s.window).size(), 1u);
+  EXPECT_TRUE(s.window.notice().contains("broken.easel.json")) << qPrintable(s.window.notice());
+  closeAll(&s.window);
+}
+
+TEST(Windows, PlansCanBeDroppedOnIt) {
+  test::TemporaryFolder f;
+  const fs::path odd = f.path / std::string("Prob\xe9.easel.json");  // no UTF-8
+  savePlan(odd, test::demoPlan());
+  Shown s(false);
+  QMimeData data;
+  QUrl url;
+  url.setScheme("file");
+  url.setPath(QString::fromLatin1(QByteArray::fromStdString(odd.string()).toPercentEncoding("/")), QUrl::TolerantMode);
+  data.setUrls({QUrl(QString::fromLatin1("file://" + QByteArray::fromStdString(odd.string()).toPercentEncoding("/")))});
+  QDragEnterEvent enter({5, 5}, Qt::CopyAction, &data, Qt::LeftButton, {});
+  QCoreApplication::sendEvent(&s.window, &enter);
+  EXPECT_TRUE(enter.isAccepted());
+  QDropEvent drop({5, 5}, Qt::CopyAction, &data, Qt::LeftButton, {});
+  QCoreApplication::sendEvent(&s.window, &drop);
+  EXPECT_EQ(s.window.document()->path(), odd) << qPrintable(s.window.notice());
+  s.window.document()->perform(SetTitle{"saved again", ""}, "Title");
+  s.window.document()->saveTo(s.window.document()->path());
+  EXPECT_EQ(loadPlan(odd).title, "saved again");
+}
+
+TEST(Windows, WhatAnEarlierSessionLeftIsOfferedBesideTheNamedPlan) {
+  QProcess victim;
+  victim.setProgram(QCoreApplication::applicationFilePath());
+  victim.setArguments({"--gtest_filter=DISABLED_Victim.Edits", "--gtest_also_run_disabled_tests"});
+  QProcessEnvironment env = QProcessEnvironment::systemEnvironment();
+  env.insert("EASEL_VICTIM_STATE", qEnvironmentVariable("XDG_STATE_HOME"));
+  victim.setProcessEnvironment(env);
+  const auto autosaves = [] { return QDir(Document::autosaveFolder()).entryList({"*.easel.json"}, QDir::Files).size(); };
+  const auto before = autosaves();
+  victim.start();
+  ASSERT_TRUE(eventually([&] { return autosaves() > before; }));
+  ::kill(pid_t(victim.processId()), SIGKILL);
+  victim.waitForFinished();
+
+  Shown s;
+  EXPECT_FALSE(s.window.recoverUnsaved(false));
+  EXPECT_EQ(s.window.document()->displayName(), "marrow-lane-first-light") << "the named plan is the plan that opens";
+  auto* offer = s.window.findChild<QPushButton*>("offer");
+  ASSERT_TRUE(offer && offer->isVisibleTo(&s.window));
+  EXPECT_TRUE(offer->toolTip().contains("from the victim"));
+  offer->click();
+  ASSERT_EQ(others(&s.window).size(), 1u);
+  EXPECT_EQ(others(&s.window)[0]->document()->plan().title, "from the victim");
+  EXPECT_TRUE(others(&s.window)[0]->document()->modified());
+  EXPECT_FALSE(offer->isVisibleTo(&s.window));
+  closeAll(&s.window);
+}
+
+TEST(Windows, AnUnreadableAutosaveIsNamedWithItsPath) {
+  QDir().mkpath(Document::autosaveFolder());
+  QFile f(Document::autosaveFolder() + "/half-written.easel.json");
+  ASSERT_TRUE(f.open(QIODevice::WriteOnly));
+  f.write("{");
+  f.close();
+  Shown s;
+  s.window.recoverUnsaved(false);
+  EXPECT_TRUE(s.window.notice().contains(Document::autosaveFolder() + "/half-written")) << qPrintable(s.window.notice());
+  QFile::remove(Document::autosaveFolder() + "/half-written.unreadable.json");
+}
+
+struct DataHome {
+  test::TemporaryFolder folder;
+  DataHome() {
+    ::setenv("XDG_DATA_HOME", folder.path.c_str(), 1);
+    fs::create_directories(kitFile().parent_path());
+  }
+  ~DataHome() { ::unsetenv("XDG_DATA_HOME"); }
+};
+
+TEST(KitWindow, AKitThatCannotBeReadIsNeverOverwrittenByAnEntry) {
+  DataHome home;
+  for (const std::string broken : {"{ a kit once", "{\"format\":\"jolly-easel-kit\",\"version\":99}"}) {
+    std::ofstream(kitFile()) << broken;
+    Document d;
+    KitDialog kit(&d);
+    kit.show();
+    auto* tree = kit.findChild<QTreeWidget*>("kitTree");
+    EXPECT_FALSE(tree->isEnabled());
+    auto* count = kit.findChild<QSpinBox*>("count-mains-400");
+    ASSERT_TRUE(count);
+    count->setValue(2);
+    EXPECT_EQ(readWholeFile(kitFile()), broken);
+    auto* anew = kit.findChild<QPushButton*>("startAnew");
+    ASSERT_TRUE(anew->isVisibleTo(&kit));
+    anew->click();
+    EXPECT_EQ(readWholeFile(kitFile().string() + ".bak"), broken);
+    EXPECT_NO_THROW(loadKit(kitFile()));
+    EXPECT_TRUE(tree->isEnabled());
+  }
+}
+
+TEST(KitWindow, TwoWindowsDoNotSaveOverEachOther) {
+  DataHome home;
+  Document d;
+  KitDialog one(&d), two(&d);
+  one.findChild<QSpinBox*>("count-mains-400")->setValue(2);
+  QString said;
+  QObject::connect(&two, &KitDialog::said, [&](const QString& s, bool) { said = s; });
+  two.findChild<QSpinBox*>("count-battery-200")->setValue(3);
+  EXPECT_EQ(loadKit(kitFile()).units, (std::map<std::string, int>{{"mains-400", 2}}));
+  EXPECT_TRUE(said.contains("another window")) << qPrintable(said);
+  ASSERT_TRUE(eventually([&] { return two.findChild<QSpinBox*>("count-mains-400")->value() == 2; }));
+  two.findChild<QSpinBox*>("count-battery-200")->setValue(3);
+  EXPECT_EQ(loadKit(kitFile()).units, (std::map<std::string, int>{{"battery-200", 3}, {"mains-400", 2}}));
+  takeIntoUse({});
+}
+
+}  // namespace
+}  // namespace easel::app

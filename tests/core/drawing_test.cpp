@@ -1,0 +1,113 @@
+// Cut-outs from strangers: drawn in a process of its own, with a sentence when it ends badly.
+#include "gear/drawing.h"
+
+#include <gtest/gtest.h>
+
+#include <fstream>
+
+#include "gear/pattern.h"
+#include "light/studio.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+std::string sentence(std::string_view svg, DrawingKind kind = DrawingKind::Svg) {
+  try {
+    drawApart(svg, kind, "fern.svg");
+    return "drawn";
+  } catch (const std::runtime_error& e) {
+    return e.what();
+  }
+}
+
+constexpr const char* kDisc =
+    "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 10 10'><circle cx='5' cy='5' r='4' fill='white'/></svg>";
+
+TEST(Drawing, ApartItIsTheSamePicture) {
+  const auto here = draw(kDisc, DrawingKind::Svg, "disc"), apart = drawApart(kDisc, DrawingKind::Svg, "disc");
+  EXPECT_EQ(here, apart);
+  EXPECT_EQ(apart[256 * 512 + 256], 255);
+  EXPECT_EQ(apart[0], 0);
+}
+
+TEST(Drawing, WhatIsNoDrawingIsASentence) {
+  EXPECT_NE(sentence("no drawing").find("fern.svg"), std::string::npos);
+  EXPECT_NE(sentence("\x89PNG\r\n\x1a\n", DrawingKind::Png).find("PNG"), std::string::npos);
+  EXPECT_NE(sentence("", DrawingKind::Png).find("PNG"), std::string::npos);
+}
+
+// Each of these once ended the program, or asked for gigabytes or minutes.
+TEST(Drawing, SmallFilesThatAskForTooMuchAreSentences) {
+  const std::string svg = "<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' width='10' height='10'>";
+  const std::string convolve =
+      svg + "<filter id='f'><feConvolveMatrix order='99' kernelMatrix='1'/></filter>"
+            "<rect width='10' height='10' filter='url(#f)' fill='white'/></svg>";
+  EXPECT_NE(sentence(convolve), "");
+  std::string nested = svg + "<defs><g id='a0'><rect width='1' height='1'/></g>";
+  for (int i = 1; i < 30; ++i) {
+    nested += "<g id='a" + std::to_string(i) + "'>";
+    for (int k = 0; k < 10; ++k) nested += "<use xlink:href='#a" + std::to_string(i - 1) + "'/>";
+    nested += "</g>";
+  }
+  EXPECT_NE(sentence(nested + "</defs><use xlink:href='#a29'/></svg>"), "") << "ten to the twenty-ninth rectangles";
+  EXPECT_NE(sentence(svg + "<pattern id='p' width='1e-9' height='1e-9' patternUnits='userSpaceOnUse'><rect width='1' height='1'/></pattern>"
+                           "<rect width='1e9' height='1e9' fill='url(#p)'/></svg>"),
+            "");
+  // A PNG that says it is 60000 pixels a side.
+  std::string png = "\x89PNG\r\n\x1a\n";
+  png += std::string("\0\0\0\x0dIHDR\0\0\xea\x60\0\0\xea\x60\x08\x06\0\0\0", 21) + "....";
+  EXPECT_NE(sentence(png, DrawingKind::Png).find("8192"), std::string::npos);
+}
+
+TEST(Drawing, AMissingProgramIsASentence) {
+  ::setenv("EASEL_DRAW", "/nowhere/easel-draw", 1);
+  const std::string said = sentence(kDisc);
+  ::unsetenv("EASEL_DRAW");
+  EXPECT_NE(said, "drawn");
+  EXPECT_EQ(sentence(kDisc), "drawn");
+}
+
+struct DataHome {
+  test::TemporaryFolder folder;
+  DataHome() { ::setenv("XDG_DATA_HOME", folder.path.c_str(), 1); }
+  ~DataHome() { ::unsetenv("XDG_DATA_HOME"); }
+};
+
+TEST(Drawing, TheStateOfAPatternIsKnownWithoutDrawingIt) {
+  DataHome home;
+  EXPECT_EQ(patternState("panes"), PatternState::Usable);
+  EXPECT_EQ(patternState("fern.svg"), PatternState::Missing);
+  std::filesystem::create_directories(patternFolder());
+  std::ofstream(patternFolder() / "fern.svg") << "no drawing";
+  EXPECT_EQ(patternState("fern.svg"), PatternState::NotTried);
+  EXPECT_EQ(findPattern("fern.svg"), nullptr);
+  EXPECT_EQ(patternState("fern.svg"), PatternState::Unreadable);
+}
+
+// A layer remembers what it was traced with, not its name.
+TEST(Drawing, APatternImportedAgainIsTracedAgain) {
+  DataHome home;
+  std::filesystem::create_directories(patternFolder());
+  std::ofstream(patternFolder() / "cut.svg") << kDisc;
+  Plan p = test::demoPlan();
+  p.lights[0].modifier = "spot";
+  p.lights[0].fittings.pattern = "cut.svg";
+  Studio s(40, 50);
+  s.setPlan(p);
+  s.finish(2);
+  const auto before = developPicture(s.layers(), p).rgba;
+  s.setPlan(p);
+  EXPECT_TRUE(s.layers().current) << "nothing has changed";
+  std::ofstream(patternFolder() / "cut.svg")
+      << "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 10 10'><rect width='10' height='2' fill='white'/></svg>";
+  std::filesystem::last_write_time(patternFolder() / "cut.svg",
+                                   std::filesystem::file_time_type::clock::now() + std::chrono::seconds(5));
+  s.setPlan(p);
+  EXPECT_FALSE(s.layers().current);
+  s.finish(2);
+  EXPECT_NE(developPicture(s.layers(), p).rgba, before);
+}
+
+}  // namespace
+}  // namespace easel

@@ -1,0 +1,89 @@
+// What is asked of every reader of foreign files, by the fuzzers and by the tests of their corpus: what it takes must be
+// written and read again as the same thing; what it refuses must be one of its own sentences.
+#pragma once
+
+#include <sys/mman.h>
+#include <unistd.h>
+
+#include <cstdint>
+#include <cstdlib>
+#include <filesystem>
+#include <stdexcept>
+#include <string>
+#include <string_view>
+
+#include "formats/ies_file.h"
+#include "formats/kit_json.h"
+#include "formats/own_looks.h"
+#include "formats/plan_json.h"
+#include "formats/wish_json.h"
+#include "gear/drawing.h"
+#include "plan/check.h"
+#include "sitters/sitter_file.h"
+
+namespace easel::fuzz {
+
+inline void require(bool holds) {
+  if (!holds) std::abort();
+}
+
+inline void plan(std::string_view text) {
+  const Plan p = readPlanText(text);
+  require(readPlanText(writePlanText(p)) == p);
+  checkPlan(p);
+}
+
+inline void kit(std::string_view text) {
+  const Inventory k = readKitText(text);
+  const std::string once = writeKitText(k);
+  require(writeKitText(readKitText(once)) == once);
+}
+
+inline void wish(std::string_view text) { readWishText(text, "/nowhere"); }
+
+inline void ies(std::string_view text) {
+  const IesFile f = readIesText(text);
+  const Modifier m = modifierFromIes(f, "own-fuzz", "Fuzz");
+  readIesText(writeIesText(m, 1000, 100));
+  Inventory k;
+  k.ownModifiers.push_back(m);
+  readKitText(writeKitText(k));
+}
+
+// Drawn here and not apart: the sanitizers look at this process. libraries' own aborts are why the program draws apart.
+inline void pattern(std::string_view bytes) {
+  draw(bytes, bytes.substr(0, 4) == "\x89PNG" ? DrawingKind::Png : DrawingKind::Svg, "fuzz");
+}
+
+// Own looks are plans that are kept under a name that a stranger may have given.
+inline void look(std::string_view bytes) {
+  static const struct Home {
+    std::string name = (std::filesystem::temp_directory_path() / "easel-fuzz-XXXXXX").string();
+    Home() { require(::mkdtemp(name.data()) != nullptr); }
+    ~Home() {
+      std::error_code none;
+      std::filesystem::remove_all(name, none);
+    }
+  } home;
+  ::setenv("XDG_DATA_HOME", home.name.c_str(), 1);
+  const size_t cut = bytes.find('\n');
+  if (cut == std::string_view::npos || cut > 200) return;
+  const OwnLook kept = keepAsLook(readPlanText(bytes.substr(cut + 1)), std::string(bytes.substr(0, cut)));
+  require(loadPlan(kept.file).title == kept.name);
+  forgetLook(kept);
+}
+
+inline void sitter(std::string_view bytes) {
+  const int fd = ::memfd_create("sitter", 0);
+  require(fd >= 0 && ::write(fd, bytes.data(), bytes.size()) == ssize_t(bytes.size()));
+  const auto file = std::filesystem::path("/proc/self/fd") / std::to_string(fd);
+  try {
+    readSitter(file);
+  } catch (...) {
+    ::close(fd);
+    throw;
+  }
+  ::close(fd);
+}
+
+}  // namespace easel::fuzz
