@@ -27,6 +27,8 @@ void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {
   if (result_ && !result_->picture.rgba.empty()) {
     const Picture& p = result_->picture;
     image_ = QImage(p.rgba.data(), p.width, p.height, p.width * 4, QImage::Format_RGBA8888).copy();
+    // Opaque and in the screen's own order: what the painter scales without converting it at every paint.
+    shown_ = image_.convertToFormat(QImage::Format_RGB32);
     const Picture& m = result_->map;
     mapImage_ = m.rgba.empty() ? QImage()
                                : QImage(m.rgba.data(), m.width, m.height, m.width * 4, QImage::Format_RGBA8888).copy();
@@ -262,7 +264,7 @@ void EaselView::paintEvent(QPaintEvent*) {
     if (!result_ || result_->problem.empty()) p.drawText(rect(), Qt::AlignCenter, tr("Setting up the studio..."));
   } else {
     const bool mapped = map_ && !mapImage_.isNull();
-    p.drawImage(r, compare_ == Compare::Flip ? before_ : mapped ? mapImage_ : image_);
+    p.drawImage(r, compare_ == Compare::Flip ? before_ : mapped ? mapImage_ : shown_);
     if (clipping_ && !clipped_.isNull() && compare_ != Compare::Flip && !mapped) p.drawImage(r, clipped_);
     if (compare_ == Compare::Wipe) {
       const double x = wipe_ * r.width();

@@ -96,7 +96,7 @@ class EaselView : public QWidget {
   QRectF half(bool right) const;
 
   std::shared_ptr<const Result> result_;
-  QImage image_, clipped_, mapImage_, before_, zebraImage_, beside_;
+  QImage shown_, image_, clipped_, mapImage_, before_, zebraImage_, beside_;
   QString caption_, beforeName_, besideName_;
   Histogram besideHistogram_;
   struct Drawn {

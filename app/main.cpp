@@ -2,6 +2,7 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
+#include <QFile>
 #include <QFileInfo>
 #include <QSettings>
 #include <QTimer>
@@ -67,6 +68,17 @@ int main(int argc, char** argv) {
     std::fprintf(stderr, "jolly-easel: %s\n", qPrintable(window.notice()));
     return 2;
   }
+  if (picture) {
+    // Asked before minutes are spent on it.
+    QFile out(options.value("picture"));
+    const bool stood = out.exists();
+    if (!out.open(QIODevice::ReadWrite)) {
+      std::fprintf(stderr, "jolly-easel: %s could not be written.\n", qPrintable(out.fileName()));
+      return 2;
+    }
+    out.close();
+    if (!stood) out.remove();
+  }
   if (picture || options.isSet("timing")) {
     window.setQuiet(true);
     const QStringList size = options.value("size").split('x');
@@ -108,6 +120,7 @@ int main(int argc, char** argv) {
         }
         std::printf("longest event of the interface thread in %d drags: %.1f ms (%s), %d over 8 ms\n", drags,
                     application.longest().milliseconds, qPrintable(application.longest().what), application.late());
+        std::printf("%s", qPrintable(application.lateOnes(8)));
         application.exit(0);
         return;
       }

@@ -29,10 +29,6 @@
 #include "wording.h"
 
 namespace easel::app {
-namespace {
-constexpr int kPictureWidth = 640, kPictureHeight = 800;
-}  // namespace
-
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Document(this)) {
   Preferences::current().load();
   WheelGuard::install();
@@ -254,9 +250,14 @@ void MainWindow::planChanged() {
   ladderFrame_->setMinimumHeight(48 + 46 * std::min(rows, 4));
 }
 
+void MainWindow::setPictureSize(QSize size) {
+  pictureSize_ = size;
+  requestPicture();
+}
+
 void MainWindow::requestPicture() {
   ledge_->setShow(show_);
-  link_.request(tried_ ? *tried_ : document_->plan(), tried_ ? Show{} : show_, kPictureWidth, kPictureHeight,
+  link_.request(tried_ ? *tried_ : document_->plan(), tried_ ? Show{} : show_, pictureSize_.width(), pictureSize_.height(),
                 {mapAction_->isChecked(), ledge_->mode() == LedgeView::Mode::Ratios});
 }
 
@@ -594,9 +595,7 @@ void MainWindow::setUnits() {
   p.metres = metresAction_->isChecked();
   p.apertures = thirdsAction_->isChecked() ? ApertureStyle::Thirds : ApertureStyle::Tenths;
   p.save();
-  for (Card* c :
-       {static_cast<Card*>(build_), static_cast<Card*>(set_), static_cast<Card*>(meter_), static_cast<Card*>(read_)})
-    c->refresh();
+  for (Card* c : findChildren<Card*>()) c->refresh();
   for (QWidget* w : findChildren<QWidget*>()) w->update();
   if (link_.latest()) resultArrived();
 }

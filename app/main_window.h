@@ -81,6 +81,8 @@ class MainWindow : public QMainWindow {
     build_->showPage(name);
     read_->showPage(name);
   }
+  /// Of the predicted picture; tests take a small one.
+  void setPictureSize(QSize size);
   /// Asks nothing when closing: for tests and pictures.
   void setQuiet(bool quiet) { quiet_ = quiet; }
 
@@ -186,6 +188,7 @@ class MainWindow : public QMainWindow {
   QPointer<LooksDialog> looks_;
   QPointer<QThread> exporting_;
   bool quiet_ = false;
+  QSize pictureSize_{640, 800};
 };
 
 }  // namespace easel::app

@@ -1,6 +1,8 @@
 #include "watched_application.h"
 
+#include <QAction>
 #include <QEvent>
+#include <algorithm>
 #include <ctime>
 
 namespace easel::app {
@@ -15,24 +17,51 @@ double threadMilliseconds() {
 }  // namespace
 
 bool WatchedApplication::notify(QObject* receiver, QEvent* event) {
-  // Only the outermost: what it sends itself is a part of it.
-  if (depth_ > 0) return QApplication::notify(receiver, event);
-  const QString what = QStringLiteral("%1 %2, event %3")
-                           .arg(QString::fromLatin1(receiver->metaObject()->className()), receiver->objectName())
-                           .arg(int(event->type()));
+  // Only the outermost: what it sends itself is a part of it. Of a paint it is told who painted.
+  if (depth_ > 0) {
+    if (event->type() != QEvent::Paint) return QApplication::notify(receiver, event);
+    const double before = threadMilliseconds();
+    const bool result = QApplication::notify(receiver, event);
+    if (const double took = threadMilliseconds() - before; took > 2) {
+      double& most = each_[QStringLiteral("paint of %1 %2")
+                               .arg(QString::fromLatin1(receiver->metaObject()->className()), receiver->objectName())];
+      most = std::max(most, took);
+    }
+    return result;
+  }
+  // Named before: what is sent may delete it.
+  const auto* action = qobject_cast<const QAction*>(receiver);
+  const QString what =
+      QStringLiteral("%1 %2, event %3")
+          .arg(QString::fromLatin1(receiver->metaObject()->className()), action ? action->text() : receiver->objectName())
+          .arg(int(event->type()));
   ++depth_;
   const double before = threadMilliseconds();
   const bool result = QApplication::notify(receiver, event);
   const double took = threadMilliseconds() - before;
   --depth_;
   if (took > longest_.milliseconds) longest_ = {took, what};
-  late_ += took > 8;
+  if (took > 8) {
+    ++late_;
+    each_[what] = std::max(each_.value(what), took);
+  }
   return result;
+}
+
+QString WatchedApplication::lateOnes(int most) const {
+  QList<std::pair<double, QString>> all;
+  for (auto at = each_.begin(); at != each_.end(); ++at) all.append({-at.value(), at.key()});
+  std::sort(all.begin(), all.end());
+  QString out;
+  for (int i = 0; i < std::min(most, int(all.size())); ++i)
+    out += QStringLiteral("  %1 ms  %2\n").arg(-all[i].first, 0, 'f', 1).arg(all[i].second);
+  return out;
 }
 
 void WatchedApplication::forget() {
   longest_ = {};
   late_ = 0;
+  each_.clear();
 }
 
 }  // namespace easel::app

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QApplication>
+#include <QMap>
 #include <QString>
 
 namespace easel::app {
@@ -20,10 +21,13 @@ class WatchedApplication : public QApplication {
   const Longest& longest() const { return longest_; }
   /// How many took more than 8 ms, the promise.
   int late() const { return late_; }
+  /// The worst of them, each receiver and event once: a line each.
+  QString lateOnes(int most) const;
   void forget();
 
  private:
   Longest longest_;
+  QMap<QString, double> each_;
   int late_ = 0, depth_ = 0;
 };
 

@@ -228,16 +228,18 @@ void quality(const std::string& file) {
   for (const PanelShare& s : panelShares(*studio.scene(), plan)) fmt::print("{}\n", s.sentence);
 }
 
-FaceReading readingOf(const Plan& plan) {
+FaceReading readingOf(const Plan& plan, Size size, int samples) {
   for (const Finding& f : checkPlan(plan))
     if (f.severity == Severity::Error)
       throw std::runtime_error(kitProblem.empty() ? f.sentence : fmt::format("{} ({})", f.sentence, kitProblem));
-  return PlanReader(320, 400, 16).read(plan);
+  requireMemory(size, plan.lights.size());
+  return PlanReader(size.width, size.height, samples).read(plan);
 }
 
-void read(const std::string& file, bool json) {
+void read(const std::string& file, bool json, const std::string& size, int samples) {
   const Plan plan = planFrom(file);
-  const FaceReading r = readingOf(plan);
+  if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
+  const FaceReading r = readingOf(plan, readSize(size, 80, 2048, "320x400"), samples);
   if (json) {
     fmt::print("{}", writeReadingText(plan, r));
     return;
@@ -253,9 +255,10 @@ void read(const std::string& file, bool json) {
                  c.lowerTo > 0 ? fmt::format("; it would at {:.2f} m", c.lowerTo) : "");
 }
 
-int check(const std::string& file, bool json) {
+int check(const std::string& file, bool json, const std::string& size, int samples) {
   const Plan plan = planFrom(file);
-  const FaceReading r = readingOf(plan);
+  if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
+  const FaceReading r = readingOf(plan, readSize(size, 80, 2048, "320x400"), samples);
   if (json)
     fmt::print("{}", writeFaultsText(plan, r));
   else
@@ -387,9 +390,17 @@ int main(int argc, char** argv) {
   auto* rd = app.add_subcommand("read", "The pattern, the quality and the catchlights of the predicted picture");
   rd->add_option("PLAN", plan)->required();
   rd->add_flag("--json", json, "JSON (docs/formats/reading.md)");
+  std::string readingSize = "320x400";
+  int readingSamples = 16;
+  const auto readingOptions = [&](CLI::App* sub) {
+    sub->add_option("--size", readingSize, "of the picture that is read, WxH")->capture_default_str();
+    sub->add_option("--samples", readingSamples, "passes of it: more are slower and surer")->capture_default_str();
+  };
+  readingOptions(rd);
   auto* ck = app.add_subcommand("check", "What is wrong with the predicted picture; exit status 1 when something is");
   ck->add_option("PLAN", plan)->required();
   ck->add_flag("--json", json, "JSON (docs/formats/reading.md)");
+  readingOptions(ck);
   auto* pm = app.add_subcommand("patterns", "Which pattern a key makes at every place round the face, as a map");
   double step = 10;
   pm->add_option("PLAN", plan, "whose sitter and turn; without: all sitters, three turns of the head");
@@ -426,8 +437,8 @@ int main(int argc, char** argv) {
       fmt::print(stderr, "easel: left aside: {}\n", printable(kitProblem));
     }
     if (*q) quality(plan);
-    if (*rd) read(plan, json);
-    if (*ck) return check(plan, json);
+    if (*rd) read(plan, json, readingSize, readingSamples);
+    if (*ck) return check(plan, json, readingSize, readingSamples);
     if (*pm) patterns(plan, out, step);
     if (*pr) return proposeSet(wish, base, out, picture);
     if (*k) kit(plan, kitName);

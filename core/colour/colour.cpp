@@ -70,11 +70,23 @@ Vec3 rawLightColour(double kelvin) {
   return toRgb(x / y, 1, (1 - x - y) / y);
 }
 
+namespace {
+
+Vec3 ofCones(const Cones& c) {
+  return toRgb(0.9869929 * c.l - 0.1470543 * c.m + 0.1599627 * c.s, 0.4323053 * c.l + 0.5183603 * c.m + 0.0492912 * c.s,
+               -0.0085287 * c.l + 0.0400428 * c.m + 0.9684867 * c.s);
+}
+
+}  // namespace
+
 Vec3 lightColour(double kelvin, double whiteKelvin) {
-  const Cones light = conesOf(kelvin), white = conesOf(whiteKelvin), d65 = conesOf(0.95047, 1, 1.08883);
-  const double l = light.l * d65.l / white.l, m = light.m * d65.m / white.m, s = light.s * d65.s / white.s;
-  return toRgb(0.9869929 * l - 0.1470543 * m + 0.1599627 * s, 0.4323053 * l + 0.5183603 * m + 0.0492912 * s,
-               -0.0085287 * l + 0.0400428 * m + 0.9684867 * s);
+  static const Cones d65 = conesOf(0.95047, 1, 1.08883);
+  // The tables' matrices are rounded to four figures; what that leaves of colour in white is taken out.
+  static const Vec3 neutral = ofCones(d65);
+  const Cones light = conesOf(kelvin), white = conesOf(whiteKelvin);
+  const Vec3 seen = ofCones({light.l * d65.l / white.l, light.m * d65.m / white.m, light.s * d65.s / white.s});
+  const Vec3 balanced{seen.x / neutral.x, seen.y / neutral.y, seen.z / neutral.z};
+  return balanced / luminance(balanced);
 }
 
 }  // namespace easel

@@ -1,6 +1,8 @@
 #include "light/studio.h"
 
+#include <array>
 #include <limits>
+#include <mutex>
 #include <stdexcept>
 
 #include "colour/colour.h"
@@ -47,6 +49,37 @@ bool samePlaced(const Light& a, const Light& b) {
   const auto &x = a.fittings, &y = b.fittings;
   return x.doors == y.doors && x.focus == y.focus && a.hour == b.hour && a.distance == b.distance &&
          a.height == b.height && a.pan == b.pan && a.tiltOffset == b.tiltOffset;
+}
+
+// Building a scene takes as long as a first picture, and windows, prints, ways and remedies look at the same one: the
+// last two are kept for whoever asks next, those that somebody still holds are found as well. Immutable, so any number
+// of studios may share one.
+std::shared_ptr<const Scene> sharedScene(const Plan& plan, const std::shared_ptr<const Sitter>& sitter,
+                                         const std::vector<std::shared_ptr<const Pattern>>& cutOuts) {
+  struct Known {
+    Plan plan;
+    std::shared_ptr<const Sitter> sitter;
+    std::vector<std::shared_ptr<const Pattern>> cutOuts;
+    std::weak_ptr<const Scene> scene;
+  };
+  static std::mutex guard;
+  static std::vector<Known> known;
+  static std::array<std::shared_ptr<const Scene>, 2> last;
+  const auto remember = [&](const std::shared_ptr<const Scene>& scene) {
+    if (last[0] != scene) last = {scene, last[0]};
+    return scene;
+  };
+  {
+    const std::scoped_lock lock(guard);
+    std::erase_if(known, [](const Known& k) { return k.scene.expired(); });
+    for (const Known& k : known)
+      if (k.sitter == sitter && k.cutOuts == cutOuts && sameScene(k.plan, plan))
+        if (auto scene = k.scene.lock()) return remember(scene);
+  }
+  auto scene = std::make_shared<const Scene>(plan, sitter);
+  const std::scoped_lock lock(guard);
+  known.push_back({plan, sitter, cutOuts, scene});
+  return remember(scene);
 }
 
 std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const Show& show) {
@@ -164,7 +197,7 @@ std::shared_ptr<const Scene> Studio::scene() {
   if (!sitter_) sitter_ = loadSitter(plan_.sitter.id);
   if (!scene_) {
     cutOuts_ = cutOutsNow(plan_);
-    scene_ = std::make_shared<const Scene>(plan_, sitter_);
+    scene_ = sharedScene(plan_, sitter_, cutOuts_);
     sets_.reset();
   }
   return scene_;

@@ -23,5 +23,6 @@ int main(int argc, char** argv) {
   const int result = RUN_ALL_TESTS();
   std::printf("longest event of the interface thread: %.1f ms (%s), %d over 8 ms\n", application.longest().milliseconds,
               qPrintable(application.longest().what), application.late());
+  std::printf("%s", qPrintable(application.lateOnes(20)));
   return result;
 }

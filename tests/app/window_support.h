@@ -11,11 +11,13 @@
 
 namespace easel::app {
 
-/// A window as the user sees it, with the demo plan open.
+/// A window as the user sees it, with the demo plan open; the predicted picture a quarter as wide and high as the user's
+/// unless the test looks closely at it.
 struct Shown {
   MainWindow window;
-  explicit Shown(bool demo = true) {
+  explicit Shown(bool demo = true, QSize picture = {160, 200}) {
     window.setQuiet(true);
+    window.setPictureSize(picture);
     window.resize(1280, 800);
     window.show();
     if (demo) window.openFile(QString::fromStdString(test::demoFile()));

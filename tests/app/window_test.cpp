@@ -25,7 +25,7 @@ T* field(MainWindow& w, const char* name) {
 }
 
 TEST(Window, OpensTheDemoWithAFaceAndAReading) {
-  Shown s;
+  Shown s(true, {640, 800});
   const QImage p = s.window.easel()->picture();
   EXPECT_EQ(p.size(), QSize(640, 800));
   // The lit cheek is brighter than the canvas behind.

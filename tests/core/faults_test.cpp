@@ -189,7 +189,9 @@ const std::set<std::string> kNotCured = {};
 
 TEST_P(Faults, ShowsAndIsCured) {
   const Case& c = GetParam();
-  PlanReader reader;
+  // Small, but for what lies along the outline.
+  const bool close = std::string(c.id) == "halo" || std::string(c.id) == "merged-outline";
+  PlanReader reader = close ? PlanReader() : PlanReader(112, 140, 4);
   Plan clean = master();
   c.before(clean);
   clean = reader.balanced(clean);
@@ -250,7 +252,7 @@ TEST(Faults, ABoomIsACautionAndNoFault) {
 
 TEST(Faults, TheDemoPlansAreFree) {
   for (const char* name : {"first-light", "two-lights", "master", "fiddler", "maker"}) {
-    PlanReader reader;
+    PlanReader reader(112, 140, 4);
     const FaceReading r =
         reader.read(loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-" + name + ".easel.json"));
     EXPECT_EQ(r.count(), 0) << name << ": " << (r.faults.empty() ? "" : r.faults.front().sentence);

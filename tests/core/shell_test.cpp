@@ -95,26 +95,28 @@ TEST(Shell, WithoutSittersItSaysWhatToDo) {
 
 TEST(Shell, ReadsAndChecksAPicture) {
   const std::string master = std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json";
-  const Ran read = run("read " + master + " --json");
+  const std::string small = " --size 160x200 --samples 6";
+  const Ran read = run("read " + master + " --json" + small);
   ASSERT_EQ(read.status, 0) << read.err;
   EXPECT_EQ(nlohmann::json::parse(read.out)["pattern"]["name"], "Loop");
-  const Ran plain = run("read " + master);
+  const Ran plain = run("read " + master + small);
   EXPECT_EQ(plain.out.rfind("Loop\n", 0), 0u) << plain.out;
   EXPECT_NE(plain.out.find("o'clock"), std::string::npos);
-  EXPECT_EQ(run("check " + master).status, 0);
+  EXPECT_EQ(run("check " + master + small).status, 0);
   test::TemporaryFolder folder;
   Plan bad = loadPlan(master);
   bad.camera.shutter = 1.0 / 500;
   const std::string file = (folder.path / "bad.easel.json").string();
   savePlan(file, bad);
-  const Ran check = run("check " + file + " --json");
+  const Ran check = run("check " + file + " --json" + small);
   EXPECT_EQ(check.status, 1) << check.err;
   const auto j = nlohmann::json::parse(check.out);
   EXPECT_EQ(j["count"], 1);
   EXPECT_EQ(j["faults"][0]["id"], "sync");
   bad.wanted = {"sync"};
   savePlan(file, bad);
-  EXPECT_EQ(run("check " + file).status, 0) << "who wants it so is not told";
+  EXPECT_EQ(run("check " + file + small).status, 0) << "who wants it so is not told";
+  EXPECT_EQ(run("read " + file + " --size 9x9").status, 2);
   EXPECT_EQ(run("check " + (folder.path / "none").string()).status, 2);
 }
 
