@@ -75,6 +75,63 @@ void DialView::paintEvent(QPaintEvent*) {
   const Plan& plan = document_->plan();
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
+  const Room& room = plan.room;
+  const Camera& c = plan.camera;
+  // Rings, hours and the like are half of the work and stay while lights move.
+  paintStill(still_, p, *this,
+             {scale_, originX_, originY_, room.width, room.depth, room.behind, plan.backdrop.distance,
+              plan.backdrop.width, c.distance, c.height, c.focalLength, c.sensorWidth, c.sensorHeight, c.aimBelowEyes,
+              plan.sitter.eyeHeight},
+             [this](QPainter& q) { drawGround(q); });
+
+  for (const Panel& q : plan.panels) drawPanel(p, q);
+  for (const Light& l : plan.lights) drawLight(p, l);
+
+  // Sitter: shoulders, head, nose.
+  p.setPen(QPen(t.text, 1.5));
+  p.setBrush(t.panel.darker(t.dim ? 80 : 112));
+  p.save();
+  p.translate(originX_, originY_);
+  p.drawRoundedRect(QRectF(-0.22 * scale_, -0.07 * scale_, 0.44 * scale_, 0.16 * scale_), 0.08 * scale_, 0.08 * scale_);
+  p.rotate(-plan.sitter.turn);
+  p.setBrush(t.text);
+  const double z = 0.05 * scale_;
+  QPainterPath nose;
+  nose.moveTo(-0.025 * scale_, z + 0.085 * scale_);
+  nose.lineTo(0, z + 0.125 * scale_);
+  nose.lineTo(0.025 * scale_, z + 0.085 * scale_);
+  p.drawPath(nose);
+  p.drawEllipse(QPointF(0, z), 0.075 * scale_, 0.098 * scale_);
+  p.restore();
+
+  p.setPen(t.quiet);
+  p.setFont(lettering(9));
+  QString foot = tr("from above");
+  if (const Light* l = plan.light(selected_.toStdString()))
+    foot = tr("%1 at %2 o'clock, %3 from the face")
+               .arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
+  if (const Panel* q = plan.panel(panel_.toStdString()))
+    foot = tr("panel %1 at %2 o'clock, %3 from the sitter, turned %4\u00b0")
+               .arg(panel_, hourText(q->hour), lengthText(q->distance))
+               .arg(q->turn, 0, 'f', 0);
+  paintFootGround(p, *this);
+  p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
+             p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
+  for (const PinnedSpot& s : plan.spots) {
+    if (s.onHead) continue;
+    const QRectF box(toWidget(s.x, s.z) - QPointF(8, 8), QSizeF(16, 16));
+    p.setPen(QPen(t.text, 1.3));
+    p.setBrush(t.panel);
+    p.drawRect(box);
+    p.setFont(lettering(8.5, true));
+    p.drawText(box, Qt::AlignCenter, QString::fromStdString(s.id).section('-', -1));
+  }
+  paintFocus(p, *this);
+}
+
+void DialView::drawGround(QPainter& p) {
+  const Theme& t = Theme::current();
+  const Plan& plan = document_->plan();
   p.fillRect(rect(), t.panel);
 
   // The room.
@@ -130,50 +187,6 @@ void DialView::paintEvent(QPaintEvent*) {
   p.drawRect(QRectF(lens.x() - 5, lens.y() - 4, 10, 8));
   p.setPen(t.quiet);
   p.drawText(QPointF(lens.x() + 16, lens.y() + 14), lengthText(plan.camera.distance));
-
-  for (const Panel& q : plan.panels) drawPanel(p, q);
-  for (const Light& l : plan.lights) drawLight(p, l);
-
-  // Sitter: shoulders, head, nose.
-  p.setPen(QPen(t.text, 1.5));
-  p.setBrush(t.panel.darker(t.dim ? 80 : 112));
-  p.save();
-  p.translate(originX_, originY_);
-  p.drawRoundedRect(QRectF(-0.22 * scale_, -0.07 * scale_, 0.44 * scale_, 0.16 * scale_), 0.08 * scale_, 0.08 * scale_);
-  p.rotate(-plan.sitter.turn);
-  p.setBrush(t.text);
-  const double z = 0.05 * scale_;
-  QPainterPath nose;
-  nose.moveTo(-0.025 * scale_, z + 0.085 * scale_);
-  nose.lineTo(0, z + 0.125 * scale_);
-  nose.lineTo(0.025 * scale_, z + 0.085 * scale_);
-  p.drawPath(nose);
-  p.drawEllipse(QPointF(0, z), 0.075 * scale_, 0.098 * scale_);
-  p.restore();
-
-  p.setPen(t.quiet);
-  p.setFont(lettering(9));
-  QString foot = tr("from above");
-  if (const Light* l = plan.light(selected_.toStdString()))
-    foot = tr("%1 at %2 o'clock, %3 from the face")
-               .arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
-  if (const Panel* q = plan.panel(panel_.toStdString()))
-    foot = tr("panel %1 at %2 o'clock, %3 from the sitter, turned %4\u00b0")
-               .arg(panel_, hourText(q->hour), lengthText(q->distance))
-               .arg(q->turn, 0, 'f', 0);
-  paintFootGround(p, *this);
-  p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
-             p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
-  for (const PinnedSpot& s : plan.spots) {
-    if (s.onHead) continue;
-    const QRectF box(toWidget(s.x, s.z) - QPointF(8, 8), QSizeF(16, 16));
-    p.setPen(QPen(t.text, 1.3));
-    p.setBrush(t.panel);
-    p.drawRect(box);
-    p.setFont(lettering(8.5, true));
-    p.drawText(box, Qt::AlignCenter, QString::fromStdString(s.id).section('-', -1));
-  }
-  paintFocus(p, *this);
 }
 
 void DialView::drawLight(QPainter& p, const Light& l) {

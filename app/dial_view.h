@@ -7,6 +7,7 @@
 
 #include "document.h"
 #include "fields.h"
+#include "unit_painting.h"
 #include "light/renderer.h"
 
 namespace easel::app {
@@ -49,6 +50,7 @@ class DialView : public QWidget {
  private:
   void fit();
   void change(const Light& light, const QString& label, const QString& key);
+  void drawGround(QPainter& p);
   void drawLight(QPainter& p, const Light& light);
   void drawPanel(QPainter& p, const Panel& panel);
   bool panelKey(QKeyEvent* e, const Panel& panel);
@@ -56,6 +58,7 @@ class DialView : public QWidget {
   Document* document_;
   QString selected_, dragged_, panel_;
   WheelSteps wheel_;
+  Still still_;
   bool draggingPanel_ = false;
   bool onlyRing_ = false, onlyRay_ = false;
   QPointF grabOffset_;

@@ -85,44 +85,11 @@ void RailView::paintEvent(QPaintEvent*) {
   const Plan& plan = document_->plan();
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  p.fillRect(rect(), t.panel);
-
-  // Floor, ceiling, heights, eye level.
-  p.setPen(QPen(t.text, 2));
-  p.drawLine(QPointF(0, floorY_), QPointF(width(), floorY_));
-  const double ceiling = toWidget(0, plan.room.height).y();
-  p.setPen(QPen(t.text, 2));
-  p.drawLine(QPointF(0, ceiling), QPointF(width(), ceiling));
-  p.fillRect(QRectF(0, ceiling - 9, width(), 9), QBrush(t.line, Qt::BDiagPattern));
-  p.setPen(t.quiet);
-  p.setFont(lettering(9));
-  if (ceiling > 28) p.drawText(QPointF(6, ceiling - 13), tr("ceiling %1").arg(lengthText(plan.room.height)));
-  p.setFont(lettering(8.5));
-  const double mark = Preferences::current().metres ? 0.5 : 0.6096;
-  for (double h = mark; h < plan.room.height - 0.2; h += mark) {
-    const double y = toWidget(0, h).y();
-    p.setPen(QPen(t.line, 0.7, Qt::DotLine));
-    p.drawLine(QPointF(0, y), QPointF(width(), y));
-    p.setPen(t.quiet);
-    p.drawText(QRectF(width() - 62, y - 15, 58, 14), Qt::AlignRight, lengthText(h));
-  }
+  paintStill(still_, p, *this,
+             {scale_, originX_, floorY_, plan.room.height, plan.sitter.eyeHeight, plan.backdrop.distance,
+              plan.backdrop.height, plan.camera.distance, plan.camera.height},
+             [this](QPainter& q) { drawGround(q); });
   const double eyes = toWidget(0, plan.sitter.eyeHeight).y();
-  p.setPen(QPen(t.accent, 1.2, Qt::DashLine));
-  p.drawLine(QPointF(0, eyes), QPointF(width(), eyes));
-  p.setPen(t.accent);
-  p.setFont(lettering(9));
-  p.drawText(QPointF(6, eyes - 4), tr("eye level %1").arg(lengthText(plan.sitter.eyeHeight)));
-
-  // Backdrop and camera.
-  p.setPen(QPen(t.text, 4, Qt::SolidLine, Qt::FlatCap));
-  p.drawLine(toWidget(-plan.backdrop.distance, 0), toWidget(-plan.backdrop.distance, plan.backdrop.height));
-  const QPointF lens = toWidget(plan.camera.distance, plan.camera.height);
-  p.setPen(QPen(t.text, 1.5));
-  p.setBrush(t.text);
-  p.drawRect(QRectF(lens.x() + 3, lens.y() - 7, 15, 14));
-  p.drawRect(QRectF(lens.x() - 5, lens.y() - 4, 9, 8));
-  p.setPen(QPen(t.quiet, 1.2));
-  p.drawLine(QPointF(lens.x() + 10, lens.y() + 8), QPointF(lens.x() + 10, floorY_));
 
   for (const Panel& q : plan.panels) drawPanel(p, q);
 
@@ -186,6 +153,49 @@ void RailView::paintEvent(QPaintEvent*) {
   p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
              p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
   paintFocus(p, *this);
+}
+
+void RailView::drawGround(QPainter& p) {
+  const Theme& t = Theme::current();
+  const Plan& plan = document_->plan();
+  p.fillRect(rect(), t.panel);
+
+  // Floor, ceiling, heights, eye level.
+  p.setPen(QPen(t.text, 2));
+  p.drawLine(QPointF(0, floorY_), QPointF(width(), floorY_));
+  const double ceiling = toWidget(0, plan.room.height).y();
+  p.setPen(QPen(t.text, 2));
+  p.drawLine(QPointF(0, ceiling), QPointF(width(), ceiling));
+  p.fillRect(QRectF(0, ceiling - 9, width(), 9), QBrush(t.line, Qt::BDiagPattern));
+  p.setPen(t.quiet);
+  p.setFont(lettering(9));
+  if (ceiling > 28) p.drawText(QPointF(6, ceiling - 13), tr("ceiling %1").arg(lengthText(plan.room.height)));
+  p.setFont(lettering(8.5));
+  const double mark = Preferences::current().metres ? 0.5 : 0.6096;
+  for (double h = mark; h < plan.room.height - 0.2; h += mark) {
+    const double y = toWidget(0, h).y();
+    p.setPen(QPen(t.line, 0.7, Qt::DotLine));
+    p.drawLine(QPointF(0, y), QPointF(width(), y));
+    p.setPen(t.quiet);
+    p.drawText(QRectF(width() - 62, y - 15, 58, 14), Qt::AlignRight, lengthText(h));
+  }
+  const double eyes = toWidget(0, plan.sitter.eyeHeight).y();
+  p.setPen(QPen(t.accent, 1.2, Qt::DashLine));
+  p.drawLine(QPointF(0, eyes), QPointF(width(), eyes));
+  p.setPen(t.accent);
+  p.setFont(lettering(9));
+  p.drawText(QPointF(6, eyes - 4), tr("eye level %1").arg(lengthText(plan.sitter.eyeHeight)));
+
+  // Backdrop and camera.
+  p.setPen(QPen(t.text, 4, Qt::SolidLine, Qt::FlatCap));
+  p.drawLine(toWidget(-plan.backdrop.distance, 0), toWidget(-plan.backdrop.distance, plan.backdrop.height));
+  const QPointF lens = toWidget(plan.camera.distance, plan.camera.height);
+  p.setPen(QPen(t.text, 1.5));
+  p.setBrush(t.text);
+  p.drawRect(QRectF(lens.x() + 3, lens.y() - 7, 15, 14));
+  p.drawRect(QRectF(lens.x() - 5, lens.y() - 4, 9, 8));
+  p.setPen(QPen(t.quiet, 1.2));
+  p.drawLine(QPointF(lens.x() + 10, lens.y() + 8), QPointF(lens.x() + 10, floorY_));
 }
 
 void RailView::drawLight(QPainter& p, const Light& l) {

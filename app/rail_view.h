@@ -6,6 +6,7 @@
 
 #include "document.h"
 #include "fields.h"
+#include "unit_painting.h"
 
 namespace easel::app {
 
@@ -45,12 +46,14 @@ class RailView : public QWidget {
   double underCeiling(const char* range, double height) const;
   void fit();
   QPointF toWidget(double along, double height) const { return {originX_ + along * scale_, floorY_ - height * scale_}; }
+  void drawGround(QPainter& p);
   void drawLight(QPainter& p, const Light& light);
   void drawPanel(QPainter& p, const Panel& panel);
 
   Document* document_;
   QString selected_, dragged_, panel_;
   WheelSteps wheel_;
+  Still still_;
   bool draggingPanel_ = false;
   bool tilting_ = false;
   double grab_ = 0;

@@ -140,12 +140,12 @@ void SeriesDialog::make() {
   state_->setText(tr("Working..."));
   // The dialogue waits for its job when it goes, so that `this` outlives the calls.
   job_ = QThread::create([this, plan = document_->plan(), variation, hold, cancelled = cancelled_,
-                          spelling = Preferences::current().spelling()] {
+                          spelling = Preferences::current().spelling(), printSize = printSize_, passes = passes_] {
     std::vector<SeriesPicture> out;
     QString problem;
     try {
       out = renderSeries(
-          plan, variation, hold, 320, 400, 16,
+          plan, variation, hold, printSize.width(), printSize.height(), passes,
           [&](double share) {
             QMetaObject::invokeMethod(
                 this, [this, share] { progress_->setValue(int(share * 1000)); }, Qt::QueuedConnection);

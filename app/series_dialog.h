@@ -36,6 +36,12 @@ class SeriesDialog : public QDialog {
   void saveSheet();
   void saveSheetTo(const QString& file);
 
+  /// Of the pictures to come; tests take small ones.
+  void setPrints(QSize size, int passes) {
+    printSize_ = size;
+    passes_ = passes;
+  }
+
  signals:
   void made(const std::vector<easel::SeriesPicture>& series, const QString& title);
   void said(const QString& sentence, bool problem);
@@ -47,6 +53,8 @@ class SeriesDialog : public QDialog {
   Document* document_;
   QString light_ = "A";
   QComboBox* thing_;
+  QSize printSize_{320, 400};
+  int passes_ = 16;
   NumberField *from_, *to_;
   QSpinBox* count_;
   QCheckBox* hold_;

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "theme.h"
+#include "wording.h"
 
 namespace easel::app {
 
@@ -95,6 +96,23 @@ void paintFootGround(QPainter& p, const QWidget& instrument) {
   QColor ground = Theme::current().panel;
   ground.setAlpha(225);
   p.fillRect(QRectF(0, instrument.height() - 22, instrument.width(), 22), ground);
+}
+
+void paintStill(Still& still, QPainter& to, const QWidget& widget, std::vector<double> shows,
+                const std::function<void(QPainter&)>& paint) {
+  const double ratio = widget.devicePixelRatioF();
+  for (double v : {double(widget.width()), double(widget.height()), ratio, double(Theme::current().dim),
+                   double(Preferences::current().metres)})
+    shows.push_back(v);
+  if (still.shows != shows) {
+    still.shows = std::move(shows);
+    still.picture = QPixmap(widget.size() * ratio);
+    still.picture.setDevicePixelRatio(ratio);
+    QPainter p(&still.picture);
+    p.setRenderHint(QPainter::Antialiasing);
+    paint(p);
+  }
+  to.drawPixmap(0, 0, still.picture);
 }
 
 }  // namespace easel::app

@@ -2,7 +2,9 @@
 #pragma once
 
 #include <QPainter>
+#include <QPixmap>
 #include <functional>
+#include <vector>
 
 #include "gear/kit.h"
 #include "gear/panels.h"
@@ -27,5 +29,14 @@ void paintTag(QPainter& p, QPointF centre, const QString& number, bool chosen);
 void paintFootGround(QPainter& p, const QWidget& instrument);
 /// The frame of the instrument that has the keys.
 void paintFocus(QPainter& p, const QWidget& instrument);
+
+/// What is painted once and kept until something that it shows changes.
+struct Still {
+  std::vector<double> shows;
+  QPixmap picture;
+};
+/// `shows`: all that `paint` depends on but the size, theme and units, which are looked at here.
+void paintStill(Still& still, QPainter& to, const QWidget& widget, std::vector<double> shows,
+                const std::function<void(QPainter&)>& paint);
 
 }  // namespace easel::app

@@ -338,7 +338,7 @@ Plan sketchOf(const SetLook& look, const Plan& here) {
 }
 
 std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::function<bool(double)>& go, int most,
-                              const Spelling& spelling) {
+                              const Spelling& spelling, PictureEffort pictures) {
   const SetLook* look = findSetLook(wish.look);
   if (!look) throw std::invalid_argument(fmt::format("There is no look \"{}\" on the shelf.", wish.look));
   std::vector<Proposed> out;
@@ -367,7 +367,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
   if (keyless) usable.resize(1);
   usable.resize(std::min(usable.size(), size_t(std::clamp(most, 1, 3))));
 
-  PlanReader reader;
+  PlanReader reader(pictures.width, pictures.height, pictures.passes);
   std::string problem;
   size_t done = 0;
   for (const std::string& id : usable) {

@@ -40,11 +40,16 @@ struct Proposed {
   bool asAsked() const { return patternAsAsked && ratioAsAsked && reachable && reading.count() == 0; }
 };
 
+/// Of the small pictures that faults are read from.
+struct PictureEffort {
+  int width = 160, height = 200, passes = 6;
+};
+
 /// Up to three sets, best first, each with another front. `here` gives room, sitter, camera, backdrop and kit in use.
 /// `go` gets the share done and returns false to stop: what stands so far comes back. Throws std::invalid_argument with
 /// a sentence for a look that is not on the shelf, and as PlanReader::read().
 std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::function<bool(double)>& go = {},
-                              int most = 3, const Spelling& spelling = {});
+                              int most = 3, const Spelling& spelling = {}, PictureEffort pictures = {});
 
 /// Whether a reading shows the wished pattern.
 bool showsPattern(const FaceReading& reading, const SetLook& look, const Wish& wish);

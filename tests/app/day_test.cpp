@@ -261,6 +261,7 @@ TEST(Day, ASeriesComesToTheLedgeAndOntoASheet) {
   ASSERT_TRUE(d);
   EXPECT_FALSE(d->isModal()) << "the picture stays in reach";
   d->findChild<QSpinBox*>("seriesCount")->setValue(2);
+  d->setPrints({320, 400}, 3);
   QTest::mouseClick(d->findChild<QPushButton*>("seriesMake"), Qt::LeftButton);
   ASSERT_TRUE(eventually([&] { return m.window.ledge()->series().size() == 2; }));
   EXPECT_EQ(m.window.ledge()->mode(), LedgeView::Mode::Series);

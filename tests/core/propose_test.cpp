@@ -28,7 +28,7 @@ TEST_P(EveryLook, CanStandInASmallRoom) {
   Wish w;
   w.look = GetParam();
   const auto start = std::chrono::steady_clock::now();
-  const auto found = propose(w, smallRoom(), {}, 1);
+  const auto found = propose(w, smallRoom(), {}, 1, {}, {128, 160, 4});
   const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
   ASSERT_FALSE(found.empty());
   const Proposed& p = found.front();
