@@ -595,6 +595,15 @@ void MainWindow::setUnits() {
   p.metres = metresAction_->isChecked();
   p.apertures = thirdsAction_->isChecked() ? ApertureStyle::Thirds : ApertureStyle::Tenths;
   p.save();
+  // The choice is the program's: every window says it.
+  for (QWidget* w : QApplication::topLevelWidgets())
+    if (auto* window = qobject_cast<MainWindow*>(w)) window->spellingChanged();
+}
+
+void MainWindow::spellingChanged() {
+  const Preferences& p = Preferences::current();
+  (p.metres ? metresAction_ : feetAction_)->setChecked(true);
+  thirdsAction_->setChecked(p.apertures == ApertureStyle::Thirds);
   for (Card* c : findChildren<Card*>()) c->refresh();
   for (QWidget* w : findChildren<QWidget*>()) w->update();
   if (link_.latest()) resultArrived();

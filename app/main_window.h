@@ -148,6 +148,7 @@ class MainWindow : public QMainWindow {
   void about();
   void setTheme(bool dim);
   void setUnits();
+  void spellingChanged();
   bool mayDrop();
 
   Document* document_;

@@ -134,7 +134,8 @@ bool MainWindow::recoverUnsaved(bool take) {
   if (!leftovers_.empty()) {
     QStringList titles;
     for (const Document::Leftover& l : leftovers_) titles << l.title;
-    offer(tr("Unsaved from before: %n plan(s)", nullptr, int(leftovers_.size())),
+    offer(leftovers_.size() == 1 ? tr("Unsaved from before: one plan")
+                                 : tr("Unsaved from before: %1 plans").arg(leftovers_.size()),
           tr("Opens each in a window of its own: %1").arg(titles.join(QStringLiteral(", "))), [this] {
             for (const Document::Leftover& l : std::exchange(leftovers_, {})) {
               MainWindow* window = another();

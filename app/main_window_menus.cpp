@@ -1,5 +1,6 @@
 // The main window's menus, and the help that is made from them.
 #include <QActionGroup>
+#include <QApplication>
 #include <QDialog>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -35,7 +36,7 @@ void MainWindow::buildMenus() {
   file->addSeparator();
   add(file, tr("&Kit..."), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { openKit(); });
   file->addSeparator();
-  add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
+  add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [] { QApplication::closeAllWindows(); });
 
   auto* edit = menuBar()->addMenu(tr("&Edit"));
   undo_ = add(edit, tr("&Undo"), QKeySequence::Undo, [this] { document_->undo(); });

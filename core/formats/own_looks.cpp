@@ -5,6 +5,7 @@
 
 #include "formats/plan_json.h"
 #include "gear/pattern.h"
+#include "plan/ranges.h"
 
 namespace easel {
 
@@ -45,6 +46,7 @@ OwnLook keepAsLook(const Plan& plan, const std::string& name) {
   fs::create_directories(ownLooksFolder());
   Plan kept = plan;
   kept.title = name;
+  requireInRange(kept);
   // Names that differ only by signs that no file name keeps are two looks: the second gets a number.
   const auto pathOf = [&](int n) {
     return ownLooksFolder() / (file + (n ? "-" + std::to_string(n + 1) : std::string()) + ".easel.json");

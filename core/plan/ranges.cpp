@@ -168,6 +168,27 @@ void forEachPart(Plan& p, Visit visit) {
   for (PinnedSpot& s : p.spots) visit(s, named("Pinned spot", s.id), kSpot, kSpotTexts);
 }
 
+// A file holds text only; what is none would come back as something else (RFC 3629, table of well-formed sequences).
+bool isUtf8(std::string_view text) {
+  for (size_t i = 0; i < text.size();) {
+    const auto byte = [&](size_t k) {
+      return k < text.size() ? unsigned(static_cast<unsigned char>(text[k])) : 0u;
+    };
+    const unsigned lead = byte(i);
+    const size_t length = lead < 0x80 ? 1 : lead >= 0xC2 && lead < 0xE0 ? 2 : lead >= 0xE0 && lead < 0xF0 ? 3
+                          : lead >= 0xF0 && lead < 0xF5 ? 4 : 0;
+    if (!length) return false;
+    for (size_t k = 1; k < length; ++k)
+      if ((byte(i + k) & 0xC0) != 0x80) return false;
+    const unsigned second = byte(i + 1);
+    if ((lead == 0xE0 && second < 0xA0) || (lead == 0xED && second > 0x9F) || (lead == 0xF0 && second < 0x90) ||
+        (lead == 0xF4 && second > 0x8F))
+      return false;
+    i += length;
+  }
+  return true;
+}
+
 std::string outside(const std::string& where, const Range& r, double v, const Spelling& spelling) {
   return fmt::format("{}: the {} of {} is outside {} to {}.{}{}", where, r.name, r.write(v, spelling),
                      r.write(r.least, spelling), r.write(r.most, spelling), r.advice.empty() ? "" : " ", r.advice);
@@ -186,6 +207,8 @@ void requireText(const TextRange& r, const std::string& where, const std::string
                                     ? fmt::format("{}: the {} has {} characters; {} are the most.", where, r.name, n,
                                                   r.longest)
                                     : fmt::format("{}: the {} is missing.", where, r.name));
+  if (!isUtf8(text))
+    throw std::invalid_argument(fmt::format("{}: the {} holds bytes that are no text (UTF-8).", where, r.name));
   switch (r.form) {
     case TextRange::Form::Any:
       return;

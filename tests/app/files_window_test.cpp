@@ -166,6 +166,21 @@ TEST(Windows, ASecondPlanOpensASecondWindow) {
   closeAll(&s.window);
 }
 
+TEST(Windows, UnitsAreThoseOfTheProgram) {
+  Shown a, b;
+  const auto distance = [](Shown& s) { return s.window.findChild<LengthField*>("distance")->text(); };
+  EXPECT_TRUE(distance(b).endsWith(" m"));
+  for (QAction* menu : a.window.menuBar()->actions())
+    for (QAction* action : menu->menu()->actions())
+      if (action->text().contains("feet")) action->trigger();
+  EXPECT_TRUE(distance(a).contains("ft")) << qPrintable(distance(a));
+  EXPECT_TRUE(distance(b).contains("ft")) << qPrintable(distance(b));
+  for (QAction* menu : b.window.menuBar()->actions())
+    for (QAction* action : menu->menu()->actions())
+      if (action->text().contains("metres")) action->trigger();
+  EXPECT_TRUE(distance(a).endsWith(" m"));
+}
+
 TEST(Windows, PlansCanBeDroppedOnIt) {
   test::TemporaryFolder f;
   const fs::path odd = f.path / std::string("Prob\xe9.easel.json");  // no UTF-8

@@ -173,6 +173,9 @@ TEST(Ranges, TextsAndCountsAreHeldToo) {
   };
   EXPECT_TRUE(taken(SetTitle{std::string(200, 'x'), std::string(20000, 'y')}));
   EXPECT_FALSE(taken(SetTitle{std::string(201, 'x'), ""}));
+  EXPECT_FALSE(taken(SetTitle{"Bench \xcb", ""})) << "no text: it would come back as something else";
+  EXPECT_FALSE(taken(SetTitle{"\xed\xa0\x80", ""}));
+  EXPECT_TRUE(taken(SetTitle{"\xf0\x9f\x8e\xbb", ""}));
   std::string umlauts;
   for (int i = 0; i < 200; ++i) umlauts += "\u00fc";
   EXPECT_TRUE(taken(SetTitle{umlauts, ""})) << "characters count, not bytes";
