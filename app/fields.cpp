@@ -114,7 +114,7 @@ NumberField::NumberField(double least, double most, Words words, QWidget* parent
 
 void NumberField::setShown(double v) {
   underneath_ = v;
-  if (!typing_->mayShow(textFromValue(v))) return;
+  if (!typing_->mayShow(prefix() + textFromValue(v))) return;
   const QSignalBlocker quiet(this);
   setValue(v);  // writes the text anew even when only the unit has changed
   typing_->end();
@@ -122,10 +122,14 @@ void NumberField::setShown(double v) {
 
 QString NumberField::textFromValue(double v) const { return words_.write ? words_.write(v) : QString::number(v); }
 
+QString NumberField::bare(const QString& text) const {
+  return text.startsWith(prefix()) ? text.mid(prefix().size()) : text;
+}
+
 double NumberField::valueFromText(const QString& text) const {
   try {
     if (!specialValueText().isEmpty() && text == specialValueText()) return minimum();
-    return words_.read(text);
+    return words_.read(bare(text));
   } catch (const std::exception&) {
     return value();  // validate() has refused it already
   }
@@ -134,7 +138,7 @@ double NumberField::valueFromText(const QString& text) const {
 QValidator::State NumberField::validate(QString& text, int&) const {
   if (!specialValueText().isEmpty() && text == specialValueText()) return QValidator::Acceptable;
   try {
-    const double v = words_.read(text);
+    const double v = words_.read(bare(text));
     return v >= minimum() && v <= maximum() ? QValidator::Acceptable : QValidator::Intermediate;
   } catch (const std::exception&) {
     return QValidator::Intermediate;  // may become a number while it is typed further
@@ -145,14 +149,14 @@ QValidator::State NumberField::validate(QString& text, int&) const {
 void NumberField::fixup(QString& text) const {
   QString why;
   try {
-    const double v = words_.read(text);
+    const double v = words_.read(bare(text));
     if (v >= minimum() && v <= maximum()) return;
     why = tr("%1: it goes from %2 to %3.").arg(text.trimmed(), words_.write(minimum()), words_.write(maximum()));
   } catch (const std::exception& e) {
     why = QString::fromUtf8(e.what());
   }
   if (!accessibleName().isEmpty()) why = accessibleName() + ": " + why;
-  text = textFromValue(underneath_);
+  text = prefix() + textFromValue(underneath_);
   typing_->end();
   QToolTip::showText(mapToGlobal(QPoint(0, height())), why, const_cast<NumberField*>(this));
   emit refused(why);

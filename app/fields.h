@@ -78,6 +78,7 @@ class NumberField : public QDoubleSpinBox {
   bool event(QEvent* e) override;
 
  private:
+  QString bare(const QString& text) const;  ///< without the prefix
   Words words_;
   Typing* typing_;
   double underneath_ = 0;

@@ -47,4 +47,19 @@ struct TemporaryFolder {
   TemporaryFolder& operator=(const TemporaryFolder&) = delete;
 };
 
+/// A data home of its own, so that kit, patterns and looks are those of the test.
+struct DataHome {
+  TemporaryFolder folder;
+  DataHome() : before_(std::getenv("XDG_DATA_HOME") ? std::getenv("XDG_DATA_HOME") : "") {
+    ::setenv("XDG_DATA_HOME", folder.path.c_str(), 1);
+    std::filesystem::create_directories(folder.path / "jolly-easel" / "patterns");
+  }
+  ~DataHome() {
+    before_.empty() ? ::unsetenv("XDG_DATA_HOME") : ::setenv("XDG_DATA_HOME", before_.c_str(), 1);
+  }
+
+ private:
+  std::string before_;
+};
+
 }  // namespace easel::test

@@ -2,16 +2,15 @@
 #include "document.h"
 
 #include <gtest/gtest.h>
-#include <signal.h>
 
 #include <QDir>
 #include <QEventLoop>
-#include <QProcess>
 #include <QTest>
 #include <QTimer>
 
 #include "eventually.h"
 #include "support.h"
+#include "victim.h"
 
 namespace easel::app {
 namespace {
@@ -53,21 +52,14 @@ TEST(Document, AClosedDocumentLeavesNothingBehind) {
 
 // A process of its own edits and is killed; the next session finds the edit.
 TEST(Document, UnsavedEditsSurviveKillNine) {
-  QProcess other;
-  other.setProgram(QCoreApplication::applicationFilePath());
-  other.setArguments({"--gtest_filter=DISABLED_Victim.Edits", "--gtest_also_run_disabled_tests"});
-  QProcessEnvironment env = QProcessEnvironment::systemEnvironment();
-  env.insert("EASEL_VICTIM_STATE", qEnvironmentVariable("XDG_STATE_HOME"));
-  other.setProcessEnvironment(env);
   const int before = autosaves();
-  other.start();
+  Victim other("Edits");
   ASSERT_TRUE(eventually([&] { return autosaves() > before; }));
   {
     Document alive;
     EXPECT_FALSE(alive.recover()) << "the other session is alive: its plan is not taken from it";
   }
-  ::kill(pid_t(other.processId()), SIGKILL);
-  other.waitForFinished();
+  other.killNine();
   Document d;
   ASSERT_TRUE(d.recover());
   EXPECT_EQ(d.plan().title, "from the victim");
@@ -131,16 +123,9 @@ TEST(Document, AutosavesAreForTheUserAlone) {
 }
 
 TEST(Document, TheLastOfManyAutosavesIsTheOneThatStays) {
-  QProcess other;
-  other.setProgram(QCoreApplication::applicationFilePath());
-  other.setArguments({"--gtest_filter=DISABLED_Victim.EditsMuch", "--gtest_also_run_disabled_tests"});
-  QProcessEnvironment env = QProcessEnvironment::systemEnvironment();
-  env.insert("EASEL_VICTIM_STATE", qEnvironmentVariable("XDG_STATE_HOME"));
-  other.setProcessEnvironment(env);
-  other.start();
-  ASSERT_TRUE(eventually([&] { return other.readAllStandardOutput().contains("thirtieth"); }));
-  ::kill(pid_t(other.processId()), SIGKILL);
-  other.waitForFinished();
+  Victim other("EditsMuch");
+  ASSERT_TRUE(eventually([&] { return other.said().contains("thirtieth"); }));
+  other.killNine();
   Document d;
   ASSERT_TRUE(d.recover());
   EXPECT_EQ(d.plan().title, "edit 30");

@@ -1,12 +1,10 @@
 // Files in the window: nothing is overwritten, dropped or taken over without a word.
 #include <gtest/gtest.h>
-#include <signal.h>
 
 #include <QFileDialog>
 #include <QLineEdit>
 #include <QMessageBox>
 #include <QMimeData>
-#include <QProcess>
 #include <QPushButton>
 #include <QSettings>
 #include <QTreeWidget>
@@ -15,6 +13,7 @@
 #include "ask_save_name.h"
 #include "formats/kit_json.h"
 #include "gear/pattern.h"
+#include "victim.h"
 #include "window_support.h"
 
 namespace easel::app {
@@ -203,18 +202,11 @@ TEST(Windows, PlansCanBeDroppedOnIt) {
 }
 
 TEST(Windows, WhatAnEarlierSessionLeftIsOfferedBesideTheNamedPlan) {
-  QProcess victim;
-  victim.setProgram(QCoreApplication::applicationFilePath());
-  victim.setArguments({"--gtest_filter=DISABLED_Victim.Edits", "--gtest_also_run_disabled_tests"});
-  QProcessEnvironment env = QProcessEnvironment::systemEnvironment();
-  env.insert("EASEL_VICTIM_STATE", qEnvironmentVariable("XDG_STATE_HOME"));
-  victim.setProcessEnvironment(env);
   const auto autosaves = [] { return QDir(Document::autosaveFolder()).entryList({"*.easel.json"}, QDir::Files).size(); };
   const auto before = autosaves();
-  victim.start();
+  Victim victim("Edits");
   ASSERT_TRUE(eventually([&] { return autosaves() > before; }));
-  ::kill(pid_t(victim.processId()), SIGKILL);
-  victim.waitForFinished();
+  victim.killNine();
 
   Shown s;
   EXPECT_FALSE(s.window.recoverUnsaved(false));
@@ -242,14 +234,7 @@ TEST(Windows, AnUnreadableAutosaveIsNamedWithItsPath) {
   QFile::remove(Document::autosaveFolder() + "/half-written.unreadable.json");
 }
 
-struct DataHome {
-  test::TemporaryFolder folder;
-  DataHome() {
-    ::setenv("XDG_DATA_HOME", folder.path.c_str(), 1);
-    fs::create_directories(kitFile().parent_path());
-  }
-  ~DataHome() { ::unsetenv("XDG_DATA_HOME"); }
-};
+using test::DataHome;
 
 TEST(KitWindow, AKitThatCannotBeReadIsNeverOverwrittenByAnEntry) {
   DataHome home;

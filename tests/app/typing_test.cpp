@@ -15,12 +15,6 @@
 namespace easel::app {
 namespace {
 
-template <class T>
-T* field(MainWindow& w, const char* name) {
-  T* f = w.findChild<T*>(name);
-  EXPECT_TRUE(f) << name;
-  return f;
-}
 void begin(QWidget* f, const QString& text) {
   f->setFocus();
   QTest::keyClick(f, Qt::Key_A, Qt::ControlModifier);
@@ -171,6 +165,24 @@ TEST(Typing, TheFieldsOwnTextCanBeTypedAgain) {
     }
   }
   EXPECT_EQ(s.window.document()->plan(), before);
+}
+
+TEST(Typing, APrefixIsNoPartOfTheNumber) {
+  Shown s;
+  Light l = s.key();
+  l.modifier = "spot";
+  s.window.document()->perform(SetLight{l}, "Front");
+  auto* door = field<NumberField>(s.window, "doorleft");
+  for (const char* text : {"35", "40"}) {
+    begin(door, text);
+    QTest::keyClick(door, Qt::Key_Return);
+    EXPECT_EQ(s.key().fittings.doors.left, QString(text).toInt()) << text;
+    EXPECT_TRUE(door->text().startsWith("left ")) << qPrintable(door->text());
+  }
+  begin(door, "400");
+  QTest::keyClick(door, Qt::Key_Return);
+  EXPECT_EQ(s.key().fittings.doors.left, 40);
+  EXPECT_TRUE(door->text().startsWith("left 40")) << qPrintable(door->text());
 }
 
 TEST(Wheel, TurnsOnlyWhatHasTheFocus) {

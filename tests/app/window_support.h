@@ -11,6 +11,13 @@
 
 namespace easel::app {
 
+template <class T>
+T* field(MainWindow& w, const char* name) {
+  T* f = w.findChild<T*>(name);
+  EXPECT_TRUE(f) << name;
+  return f;
+}
+
 /// A window as the user sees it, with the demo plan open; the predicted picture a quarter as wide and high as the user's
 /// unless the test looks closely at it.
 struct Shown {

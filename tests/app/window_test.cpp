@@ -17,13 +17,6 @@
 namespace easel::app {
 namespace {
 
-template <class T>
-T* field(MainWindow& w, const char* name) {
-  T* f = w.findChild<T*>(name);
-  EXPECT_TRUE(f) << name;
-  return f;
-}
-
 TEST(Window, OpensTheDemoWithAFaceAndAReading) {
   Shown s(true, {640, 800});
   const QImage p = s.window.easel()->picture();

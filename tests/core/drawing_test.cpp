@@ -68,17 +68,12 @@ TEST(Drawing, AMissingProgramIsASentence) {
   EXPECT_EQ(sentence(kDisc), "drawn");
 }
 
-struct DataHome {
-  test::TemporaryFolder folder;
-  DataHome() { ::setenv("XDG_DATA_HOME", folder.path.c_str(), 1); }
-  ~DataHome() { ::unsetenv("XDG_DATA_HOME"); }
-};
+using test::DataHome;
 
 TEST(Drawing, TheStateOfAPatternIsKnownWithoutDrawingIt) {
   DataHome home;
   EXPECT_EQ(patternState("panes"), PatternState::Usable);
   EXPECT_EQ(patternState("fern.svg"), PatternState::Missing);
-  std::filesystem::create_directories(patternFolder());
   std::ofstream(patternFolder() / "fern.svg") << "no drawing";
   EXPECT_EQ(patternState("fern.svg"), PatternState::NotTried);
   EXPECT_EQ(findPattern("fern.svg"), nullptr);
@@ -88,7 +83,6 @@ TEST(Drawing, TheStateOfAPatternIsKnownWithoutDrawingIt) {
 // A layer remembers what it was traced with, not its name.
 TEST(Drawing, APatternImportedAgainIsTracedAgain) {
   DataHome home;
-  std::filesystem::create_directories(patternFolder());
   std::ofstream(patternFolder() / "cut.svg") << kDisc;
   Plan p = test::demoPlan();
   p.lights[0].modifier = "spot";

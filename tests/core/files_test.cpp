@@ -180,16 +180,7 @@ TEST(Saving, ABackupHoldsWhatStood) {
   EXPECT_FALSE(fs::exists(f.path / "nothing.bak"));
 }
 
-struct DataHome {
-  test::TemporaryFolder folder;
-  std::string before;
-  DataHome() {
-    const char* now = std::getenv("XDG_DATA_HOME");
-    before = now ? now : "";
-    ::setenv("XDG_DATA_HOME", folder.path.c_str(), 1);
-  }
-  ~DataHome() { before.empty() ? ::unsetenv("XDG_DATA_HOME") : ::setenv("XDG_DATA_HOME", before.c_str(), 1); }
-};
+using test::DataHome;
 
 TEST(OwnLooks, NamesThatDifferByASignAreTwoFiles) {
   DataHome home;
