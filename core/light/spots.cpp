@@ -117,12 +117,16 @@ namespace {
 // RFC 4180: a field with a comma, a quote or a line's end stands in quotes, and its quotes are doubled. What a table
 // program would take for a formula is led by an apostrophe.
 std::string csvField(const std::string& text) {
-  std::string out = text;
-  if (!out.empty() && std::string_view("=+-@\t\r").find(out.front()) != std::string_view::npos) out.insert(0, "'");
-  if (out.find_first_of(",\"\r\n") == std::string::npos) return out;
-  std::string quoted = "\"";
-  for (const char c : out) quoted += c == '"' ? "\"\"" : std::string(1, c);
-  return quoted + "\"";
+  const bool formula = !text.empty() && std::string_view("=+-@\t\r").find(text.front()) != std::string_view::npos;
+  const std::string led = fmt::format("{}{}", formula ? "'" : "", text);
+  if (led.find_first_of(",\"\r\n") == std::string::npos) return led;
+  std::string quoted(1, '"');
+  for (const char c : led) {
+    if (c == '"') quoted.push_back('"');
+    quoted.push_back(c);
+  }
+  quoted.push_back('"');
+  return quoted;
 }
 
 constexpr double kDark = -20;  // stops under the working aperture: nothing that a meter or a picture shows
