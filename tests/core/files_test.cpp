@@ -1,4 +1,5 @@
 // Files: what stands is never lost, what is written can be read again.
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 #include <sys/resource.h>
 #include <sys/stat.h>
@@ -219,9 +220,9 @@ TEST(Kit, AnOwnModifierKeepsFamilyMountZoomAndProjection) {
 // A photometric table as large as is taken, in the worst figures for its size.
 TEST(Kit, WhatAnIesFileMakesOfItCanBeReadAgain) {
   std::string text = "IESNA:LM-63-2002\nTILT=NONE\n1 1000 1 361 721 1 2 0.5 0.5 0\n1 1 100\n";
-  for (int v = 0; v <= 360; ++v) text += std::to_string(v * 0.5) + "\n";
-  for (int h = 0; h <= 720; ++h) text += std::to_string(h * 0.5) + "\n";
-  for (int i = 0; i < 361 * 721; ++i) text += std::to_string(1000.0 / (1 + i % 997)) + "\n";
+  for (int v = 0; v <= 360; ++v) text += fmt::format("{}\n", v * 0.5);
+  for (int h = 0; h <= 720; ++h) text += fmt::format("{}\n", h * 0.5);
+  for (int i = 0; i < 361 * 721; ++i) text += fmt::format("{:.6f}\n", 1000.0 / (1 + i % 997));
   const IesFile ies = readIesText(text);
   Inventory k;
   k.ownModifiers.push_back(modifierFromIes(ies, "own-measured", "Measured"));
