@@ -137,7 +137,8 @@ TEST(DISABLED_Victim, EditsMuch) {
   Document d;
   for (int i = 1; i <= 30; ++i) {
     d.perform(SetTitle{"edit " + std::to_string(i), ""}, "Title");
-    if (i % 10 == 0) EXPECT_TRUE(eventually([&, i] {
+    if (i % 10 == 0) {
+      EXPECT_TRUE(eventually([&, i] {
       for (const QFileInfo& f : QDir(Document::autosaveFolder()).entryInfoList({"*.easel.json"}, QDir::Files))
         try {
           if (loadPlan(pathOf(f.absoluteFilePath())).title == "edit " + std::to_string(i)) return true;
@@ -145,6 +146,7 @@ TEST(DISABLED_Victim, EditsMuch) {
         }
       return false;
     }));
+    }
   }
   std::puts("thirtieth");
   std::fflush(stdout);

@@ -56,8 +56,12 @@ TEST(Ranges, TheSchemaSaysTheSame) {
   for (const TextRange& t : planTexts()) {
     const auto j = inSchema(s, t.path);
     ASSERT_TRUE(j.is_object()) << t.path;
-    if (j.contains("maxLength")) EXPECT_EQ(j["maxLength"], t.longest) << t.path;
-    if (!j.contains("maxLength")) EXPECT_NE(t.form, TextRange::Form::Any) << t.path << " has no length in the schema";
+    if (j.contains("maxLength")) {
+      EXPECT_EQ(j["maxLength"], t.longest) << t.path;
+    }
+    if (!j.contains("maxLength")) {
+      EXPECT_NE(t.form, TextRange::Form::Any) << t.path << " has no length in the schema";
+    }
   }
   EXPECT_EQ(s["properties"]["lights"]["maxItems"], kMostLights);
   EXPECT_EQ(s["properties"]["panels"]["maxItems"], kMostPanels);
@@ -71,7 +75,9 @@ TEST(Ranges, NoNumberOfTheSchemaIsForgotten) {
   const auto s = schema();
   const auto look = [&](const nlohmann::json& properties, const std::string& part) {
     for (const auto& [name, j] : properties.items())
-      if (j.value("type", "") == "number") EXPECT_TRUE(known.count(part + "." + name)) << part << "." << name;
+      if (j.value("type", "") == "number") {
+        EXPECT_TRUE(known.count(part + "." + name)) << part << "." << name;
+      }
   };
   look(s["properties"], "plan");
   for (const char* part : {"room", "sitter", "camera", "backdrop", "ambient"})
@@ -278,7 +284,9 @@ TEST(Locks, TheCamerasWayIsNoWayPastALockedLight) {
   const PatternWays ways = waysTo(*s.scene(), p, FacePattern::Split);
   ASSERT_EQ(ways.ways.size(), 3u) << ways.sentence;
   for (const Way& w : ways.ways)
-    if (w.what == Way::What::Camera) EXPECT_FALSE(w.possible) << w.sentence;
+    if (w.what == Way::What::Camera) {
+      EXPECT_FALSE(w.possible) << w.sentence;
+    }
 }
 
 TEST(Mirror, TakesPinsAlongAndReletteringKeepsGroupsTogether) {
