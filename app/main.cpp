@@ -108,7 +108,7 @@ int main(int argc, char** argv) {
         if (!window.renderLink()->upToDate() || r->picture.rgba.empty()) return;
         if (drags < 0) {
           std::printf("first picture after %lld ms\n", static_cast<long long>(clock.elapsed()));
-          application.forget();
+          application.watch();
           drags = 0;
         }
         // Then a hand that drags: what the interface thread has to do for it must stay within 8 ms an event.

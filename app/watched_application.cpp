@@ -17,6 +17,7 @@ double threadMilliseconds() {
 }  // namespace
 
 bool WatchedApplication::notify(QObject* receiver, QEvent* event) {
+  if (!watching_) return QApplication::notify(receiver, event);
   // Only the outermost: what it sends itself is a part of it. Of a paint it is told who painted.
   if (depth_ > 0) {
     if (event->type() != QEvent::Paint) return QApplication::notify(receiver, event);

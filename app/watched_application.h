@@ -24,11 +24,14 @@ class WatchedApplication : public QApplication {
   /// The worst of them, each receiver and event once: a line each.
   QString lateOnes(int most) const;
   void forget();
+  /// Off until it is asked for: naming every event costs something at every move of the pointer.
+  void watch() { watching_ = true; }
 
  private:
   Longest longest_;
   QMap<QString, double> each_;
   int late_ = 0, depth_ = 0;
+  bool watching_ = false;
 };
 
 }  // namespace easel::app

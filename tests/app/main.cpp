@@ -17,6 +17,7 @@ int main(int argc, char** argv) {
   if (!std::getenv("QT_QPA_PLATFORM")) ::setenv("QT_QPA_PLATFORM", "offscreen", 1);
   ::testing::InitGoogleTest(&argc, argv);
   easel::app::WatchedApplication application(argc, argv);
+  application.watch();
   QApplication::setOrganizationName("jolly-easel-tests");
   QApplication::setApplicationName("jolly-easel-tests");
   easel::app::Theme::apply(application, false);
