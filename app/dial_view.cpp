@@ -30,7 +30,7 @@ DialView::DialView(Document* document, QWidget* parent) : QWidget(parent), docum
          "Wheel: feather.\nKeys: left goes round with the clock, right against it; up and down nearer and further, < and > feather. Panels "
          "are dragged "
          "and turned the same way."));
-  connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
+  connect(document_, &Document::changed, this, [this] { Turns::repaint(this); });
 }
 
 // While something is dragged the scale stays, or the light would run from the pointer.

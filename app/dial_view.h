@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "document.h"
+#include "turns.h"
 #include "fields.h"
 #include "unit_painting.h"
 #include "light/renderer.h"
@@ -19,12 +20,12 @@ class DialView : public QWidget {
   explicit DialView(Document* document, QWidget* parent = nullptr);
   void setSelected(const QString& id) {
     selected_ = id;
-    update();
+    Turns::repaint(this);
   }
   /// A panel is chosen beside the light; keys and wheel go to it. Empty: none.
   void setSelectedPanel(const QString& number) {
     panel_ = number;
-    update();
+    Turns::repaint(this);
   }
   QSize sizeHint() const override { return {380, 330}; }
   QSize minimumSizeHint() const override { return {240, 220}; }

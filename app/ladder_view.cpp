@@ -25,7 +25,7 @@ LadderView::LadderView(Document* document, QWidget* parent) : QWidget(parent), d
       tr("Drag the peg to say where the light should be: its power follows. Click the letter to switch it on or off.\n"
          "The open diamond is the same spot with everything on: what the other lights spill there.\n"
          "Keys: left and right move the peg by a tenth, + and - the power by one step, Enter puts power on the peg."));
-  connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
+  connect(document_, &Document::changed, this, [this] { Turns::repaint(this); });
 }
 
 double LadderView::xOfStops(double s) const {

@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "document.h"
+#include "turns.h"
 #include "light/answers.h"
 
 namespace easel::app {
@@ -17,11 +18,11 @@ class LadderView : public QWidget {
   explicit LadderView(Document* document, QWidget* parent = nullptr);
   void setAnswers(std::shared_ptr<const Answers> answers) {
     answers_ = std::move(answers);
-    update();
+    Turns::repaint(this);
   }
   void setSelected(const QString& id) {
     selected_ = id;
-    update();
+    Turns::repaint(this);
   }
   QSize sizeHint() const override { return {700, 140}; }
   QSize minimumSizeHint() const override { return {360, 118}; }

@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "theme.h"
+#include "turns.h"
 #include "unit_painting.h"
 #include "wording.h"
 
@@ -73,7 +74,7 @@ void LedgeView::rebuild() {
     pressed_ = -1;
     dragging_ = false;
   }
-  update();
+  Turns::repaint(this);
 }
 
 void LedgeView::makePrints() {

@@ -41,7 +41,7 @@ RailView::RailView(Document* document, QWidget* parent) : QWidget(parent), docum
       tr("Drag a light up and down; drag the tip of its axis to tilt it. Wheel: tilt.\nKeys: up and down for height, "
          "Page up "
          "and Page down for tilt."));
-  connect(document_, &Document::changed, this, qOverload<>(&QWidget::update));
+  connect(document_, &Document::changed, this, [this] { Turns::repaint(this); });
 }
 
 void RailView::fit() {

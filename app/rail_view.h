@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "document.h"
+#include "turns.h"
 #include "fields.h"
 #include "unit_painting.h"
 
@@ -17,11 +18,11 @@ class RailView : public QWidget {
   explicit RailView(Document* document, QWidget* parent = nullptr);
   void setSelected(const QString& id) {
     selected_ = id;
-    update();
+    Turns::repaint(this);
   }
   void setSelectedPanel(const QString& number) {
     panel_ = number;
-    update();
+    Turns::repaint(this);
   }
   QSize sizeHint() const override { return {330, 330}; }
   QSize minimumSizeHint() const override { return {220, 220}; }
