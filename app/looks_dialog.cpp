@@ -208,6 +208,7 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
     stop_->setEnabled(false);
     progress_->setValue(0);
     if (proposed_.empty() && state_->text() == tr("Searching...")) state_->setText(tr("Stopped."));
+    refreshShelf();
   });
   connect(&printErrand_, &Errand::failed, this, [this](const QString& why) { state_->setText(why); });
   connect(useOwn_, &QPushButton::clicked, this, [this] {
@@ -234,10 +235,13 @@ void LooksDialog::fillShelf() {
   const QString kept = shelf_->currentItem() ? shelf_->currentItem()->data(Qt::UserRole).toString() : QString();
   const QSignalBlocker quiet(shelf_);
   shelf_->clear();
+  stopPrinting();
+  prints_.removeIf([](const auto& print) { return print.key().startsWith("own:"); });  // these may have moved up
   QPixmap blank(kPrintWidth, kPrintHeight);
   blank.fill(Theme::current().surround);
   auto put = [&](const QString& id, const QString& name) {
-    auto* item = new QListWidgetItem(iconOf(blank), name);
+    const auto printed = prints_.constFind(id);
+    auto* item = new QListWidgetItem(printed == prints_.constEnd() ? iconOf(blank) : *printed, name);
     item->setData(Qt::UserRole, id);
     item->setTextAlignment(Qt::AlignHCenter | Qt::AlignTop);
     shelf_->addItem(item);
@@ -247,7 +251,7 @@ void LooksDialog::fillShelf() {
   own_ = ownLooks();
   for (size_t i = 0; i < own_.size(); ++i)
     put(QStringLiteral("own:%1").arg(i), tr("%1 (own)").arg(QString::fromStdString(own_[i].name)));
-  printedFor_.reset();
+  refreshShelf();
 }
 
 // Proposals are whole plans, of the room and the sitter that they were asked for.
@@ -260,19 +264,32 @@ void LooksDialog::dropStaleProposals() {
   state_->setText(tr("Sitter, room or lens have changed since: propose again."));
 }
 
+// Prints that are still on their way belong to a shelf that has changed.
+void LooksDialog::stopPrinting() {
+  ++printRound_;
+  printErrand_.cancel();
+}
+
 void LooksDialog::refreshShelf() {
   dropStaleProposals();
-  if (!isVisible() || (printedFor_ && samePrints(*printedFor_, document_->plan()))) return;
+  // While a set is searched, both cores are the search's.
+  if (!isVisible() || proposing()) return;
   const Plan here = document_->plan();
+  if (!printedFor_ || !samePrints(*printedFor_, here)) {
+    prints_.clear();
+    stopPrinting();
+  }
+  if (printErrand_.running() || prints_.size() == shelf_->count()) return;
   printedFor_ = here;
-  printErrand_.start([this, here, own = own_](const Errand::Go& go) -> Errand::Done {
-    auto put = [this](const QString& id, const QImage& image) {
+  printErrand_.start([this, here, own = own_, have = prints_.keys(), round = printRound_](const Errand::Go& go) -> Errand::Done {
+    auto put = [this, round](const QString& id, const QImage& image) {
       QMetaObject::invokeMethod(
           this,
-          [this, id, image] {
+          [this, round, id, image] {
+            if (round != printRound_) return;
+            prints_[id] = iconOf(QPixmap::fromImage(image));
             for (int i = 0; i < shelf_->count(); ++i)
-              if (shelf_->item(i)->data(Qt::UserRole).toString() == id)
-                shelf_->item(i)->setIcon(iconOf(QPixmap::fromImage(image)));
+              if (shelf_->item(i)->data(Qt::UserRole).toString() == id) shelf_->item(i)->setIcon(prints_[id]);
           },
           Qt::QueuedConnection);
     };
@@ -285,15 +302,18 @@ void LooksDialog::refreshShelf() {
     };
     for (const SetLook& l : setLooks()) {
       if (!go(0)) return {};
-      print(QString::fromStdString(l.id), sketchOf(l, here));
+      if (!have.contains(QString::fromStdString(l.id))) print(QString::fromStdString(l.id), sketchOf(l, here));
     }
     PlanReader reader(8, 8, 1);
     for (size_t i = 0; i < own.size(); ++i) {
       if (!go(0)) return {};
+      if (have.contains(QStringLiteral("own:%1").arg(i))) continue;
       try {
         print(QStringLiteral("own:%1").arg(i), reader.balanced(planForSitter(loadPlan(own[i].file), here)));
       } catch (const std::exception&) {
-        continue;  // said when it is chosen
+        QImage none(kPrintWidth, kPrintHeight, QImage::Format_RGB32);  // why is said when it is chosen
+        none.fill(Qt::gray);
+        put(QStringLiteral("own:%1").arg(i), none);
       }
     }
     return {};
@@ -377,6 +397,7 @@ void LooksDialog::proposeNow() {
   proposedFor_ = document_->plan();
   for (Box& b : boxes_) b.box->hide();
   state_->setText(tr("Searching..."));
+  stopPrinting();  // goes on afterwards with those that are missing
   propose_->setEnabled(false);
   stop_->setEnabled(true);
   proposeErrand_.start([this, w, here = document_->plan(),
@@ -423,7 +444,6 @@ void LooksDialog::keepPlan() {
   try {
     keepAsLook(document_->plan(), name.trimmed().toStdString());
     fillShelf();
-    refreshShelf();
     for (size_t i = 0; i < own_.size(); ++i)
       if (own_[i].name == name.trimmed().toStdString()) chooseLook(QStringLiteral("own:%1").arg(i));
     emit said(tr("%1 stands on the shelf.").arg(name.trimmed()), false);
@@ -436,7 +456,6 @@ void LooksDialog::forget() {
   if (const OwnLook* o = own()) {
     forgetLook(*o);
     fillShelf();
-    refreshShelf();
     shelf_->setCurrentRow(0);
   }
 }

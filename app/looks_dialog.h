@@ -2,6 +2,8 @@
 #pragma once
 
 #include <QDialog>
+#include <QHash>
+#include <QIcon>
 #include <QImage>
 #include <vector>
 
@@ -69,6 +71,9 @@ class LooksDialog : public QDialog {
   std::vector<QImage> proposedPrints_;
   std::vector<OwnLook> own_;
   std::optional<Plan> printedFor_, proposedFor_;
+  int printRound_ = 0;  ///< prints of an earlier one come too late
+  QHash<QString, QIcon> prints_;  ///< of the shelf, as the sitter of printedFor_ would look
+  void stopPrinting();
   void dropStaleProposals();
   Errand printErrand_, proposeErrand_, ownErrand_;
 };

@@ -179,6 +179,7 @@ ReadCard::ReadCard(Document* document, QWidget* parent) : Card(document, parent)
   });
   for (Errand* e : {&waysErrand_, &printErrand_, &eyesErrand_, &remedyErrand_})
     connect(e, &Errand::failed, this, [this](const QString& why) { emit refused(why); });
+  connect(&eyesErrand_, &Errand::failed, this, [this] { eyesPlan_.reset(); });
 }
 
 void ReadCard::addPage(QWidget* page, const QString& name) { pages_->addTab(page, name); }
@@ -328,7 +329,10 @@ void ReadCard::showEvent(QShowEvent* e) {
 
 void ReadCard::askEyes() {
   if (!reading_ || !isVisible() || pages_->currentIndex() != 2) return;
-  eyesErrand_.start([this, plan = document_->plan(), reading = reading_](const Errand::Go&) -> Errand::Done {
+  // A plan is read twice, early and when its picture is finished: its eyes are the same.
+  if (eyesPlan_ == document_->plan()) return;
+  eyesPlan_ = document_->plan();
+  eyesErrand_.start([this, plan = *eyesPlan_, reading = reading_](const Errand::Go&) -> Errand::Done {
     const auto eyes = renderEyes(plan);
     return [this, eyes, reading] { eyes_->show(eyes, reading->catchlights); };
   });

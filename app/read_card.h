@@ -95,6 +95,7 @@ class ReadCard : public Card {
   };
   std::vector<WayBox> ways_;
   EyesView* eyes_;
+  std::optional<Plan> eyesPlan_;  ///< the plan whose eyes are shown or on their way
   QListWidget* faults_;
   QCheckBox* wantedBox_;
   QProgressBar* progress_;

@@ -23,28 +23,31 @@ bool WatchedApplication::notify(QObject* receiver, QEvent* event) {
     if (event->type() != QEvent::Paint) return QApplication::notify(receiver, event);
     const double before = threadMilliseconds();
     const bool result = QApplication::notify(receiver, event);
-    if (const double took = threadMilliseconds() - before; took > 2) {
-      double& most = each_[QStringLiteral("paint of %1 %2")
-                               .arg(QString::fromLatin1(receiver->metaObject()->className()), receiver->objectName())];
-      most = std::max(most, took);
-    }
+    if (const double took = threadMilliseconds() - before; took > 0.5)
+      inside_ += QStringLiteral("%1%2 %3 ms")
+                     .arg(inside_.isEmpty() ? QString() : QStringLiteral(", "),
+                          QString::fromLatin1(receiver->metaObject()->className()))
+                     .arg(took, 0, 'f', 1);
     return result;
   }
   // Named before: what is sent may delete it.
   const auto* action = qobject_cast<const QAction*>(receiver);
-  const QString what =
+  QString what =
       QStringLiteral("%1 %2, event %3")
           .arg(QString::fromLatin1(receiver->metaObject()->className()), action ? action->text() : receiver->objectName())
           .arg(int(event->type()));
+  inside_.clear();
   ++depth_;
   const double before = threadMilliseconds();
   const bool result = QApplication::notify(receiver, event);
   const double took = threadMilliseconds() - before;
   --depth_;
+  if (took > std::min(8.0, longest_.milliseconds) && !inside_.isEmpty()) what += QStringLiteral(" painting ") + inside_;
   if (took > longest_.milliseconds) longest_ = {took, what};
   if (took > 8) {
     ++late_;
-    each_[what] = std::max(each_.value(what), took);
+    double& most = each_[what.section(QStringLiteral(" painting "), 0, 0)];
+    most = std::max(most, took);
   }
   return result;
 }

@@ -30,6 +30,7 @@ class WatchedApplication : public QApplication {
  private:
   Longest longest_;
   QMap<QString, double> each_;
+  QString inside_;  ///< what was painted during the present event
   int late_ = 0, depth_ = 0;
   bool watching_ = false;
 };
