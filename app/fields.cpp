@@ -129,6 +129,8 @@ QString NumberField::bare(const QString& text) const {
 double NumberField::valueFromText(const QString& text) const {
   try {
     if (!specialValueText().isEmpty() && text == specialValueText()) return minimum();
+    // What is shown may be rounded: read back it is the value, not the rounding.
+    if (bare(text) == textFromValue(underneath_)) return underneath_;
     return words_.read(bare(text));
   } catch (const std::exception&) {
     return value();  // validate() has refused it already
@@ -214,10 +216,17 @@ void ClockField::stepBy(int steps) {
 }
 
 NumberField* numberField(double least, double most, double step, int decimals, const QString& suffix, QWidget* parent) {
-  // Written without trailing zeros that nobody asked for; read with or without the unit behind it.
+  // Read with or without the unit behind it. Shown with the decimals that are of use; with more where somebody typed
+  // more, but not where a drag left a fraction.
   auto* f = new NumberField(
       least, most,
-      {[decimals, suffix](double v) { return QString::number(v + 0.0, 'f', decimals) + suffix; },
+      {[decimals, suffix](double v) {
+         int shown = decimals;
+         const auto is = [v](int n) { return std::abs(v - std::round(v * std::pow(10, n)) / std::pow(10, n)) < 1e-7; };
+         if (is(decimals + 2))
+           while (!is(shown)) ++shown;
+         return QString::number(v + 0.0, 'f', shown) + suffix;
+       },
        [suffix](const QString& typed) {
          QString t = typed.trimmed();
          const QString unit = suffix.trimmed();
@@ -229,7 +238,6 @@ NumberField* numberField(double least, double most, double step, int decimals, c
          return *v;
        }},
       parent);
-  f->setDecimals(decimals);
   f->setSingleStep(step);
   return f;
 }

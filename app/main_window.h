@@ -71,8 +71,8 @@ class MainWindow : public QMainWindow {
   bool recoverUnsaved(bool take = true);
   /// A window of its own on the heap, which goes when it is closed.
   static MainWindow* another();
-  /// A picture of the user's own beside the predicted one. False, with a sentence, when it cannot be read.
-  bool showBeside(const QString& file);
+  /// A picture of the user's own beside the predicted one, when it has been read; else a sentence.
+  void showBeside(const QString& file);
   void showNotice(const QString& sentence, bool problem = false);
   QString notice() const { return notice_->text(); }
   void setStage(int stage);
@@ -164,7 +164,7 @@ class MainWindow : public QMainWindow {
   MeterCard* meter_;
   ReadCard* read_;
   ByEyePage* byEye_;
-  Errand readErrand_;
+  Errand readErrand_, besideErrand_;
   std::optional<Plan> shownReading_;  ///< the plan that the reading on the card is of
   Plan readPlan_;                     ///< what the reading that is there, or under way, is of
   int readPasses_ = -1;               ///< of the picture it was taken from

@@ -82,29 +82,47 @@ void MainWindow::openLooks() {
   looks_->activateWindow();
 }
 
+namespace {
+
+// What this installation can read of photographs; drawings are programs, and are not run in here.
+QList<QByteArray> photographFormats() {
+  QList<QByteArray> out;
+  for (const QByteArray& format : QImageReader::supportedImageFormats())
+    if (format != "svg" && format != "svgz" && format != "pdf") out << format;
+  return out;
+}
+
+}  // namespace
+
 void MainWindow::loadBeside() {
-  // What this installation can read, no more.
   QStringList endings;
-  for (const QByteArray& format : QImageReader::supportedImageFormats()) endings << "*." + QString::fromLatin1(format);
+  for (const QByteArray& format : photographFormats()) endings << "*." + QString::fromLatin1(format);
   const QString file = QFileDialog::getOpenFileName(this, tr("A picture of your own beside the easel"), {},
                                                     tr("Pictures (%1)").arg(endings.join(' ')));
   if (!file.isEmpty()) showBeside(file);
 }
 
-bool MainWindow::showBeside(const QString& file) {
-  QImageReader reader(file);
-  reader.setAutoTransform(true);
-  if (const QSize size = reader.size(); size.isValid() && (size.width() > 1600 || size.height() > 1600))
-    reader.setScaledSize(size.scaled(1600, 1600, Qt::KeepAspectRatio));
-  const QImage picture = reader.read();
-  if (picture.isNull()) {
-    showNotice(tr("%1 is no picture that can be shown: %2.").arg(QFileInfo(file).fileName(), reader.errorString()),
-               true);
-    return false;
-  }
-  easel_->setBeside(picture, QFileInfo(file).fileName());
-  showNotice(tr("%1 stands beside the easel. Take it away on the page By eye.").arg(QFileInfo(file).fileName()));
-  return true;
+void MainWindow::showBeside(const QString& file) {
+  besideErrand_.start([this, file](const Errand::Go&) -> Errand::Done {
+    QImageReader reader(file);
+    reader.setAutoTransform(true);
+    QImage picture;
+    if (photographFormats().contains(reader.format())) {
+      if (const QSize size = reader.size(); size.isValid() && (size.width() > 1600 || size.height() > 1600))
+        reader.setScaledSize(size.scaled(1600, 1600, Qt::KeepAspectRatio));
+      picture = reader.read();
+    }
+    const QString name = QFileInfo(file).fileName();
+    const QString why = reader.error() ? reader.errorString() : tr("its kind is not one that is read here");
+    return [this, picture, name, why] {
+      if (picture.isNull()) {
+        showNotice(tr("%1 is no picture that can be shown: %2.").arg(name, why), true);
+        return;
+      }
+      easel_->setBeside(picture, name);
+      showNotice(tr("%1 stands beside the easel. Take it away on the page By eye.").arg(name));
+    };
+  });
 }
 
 }  // namespace easel::app

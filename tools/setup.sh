@@ -48,7 +48,7 @@ build() {
   cmake --build --preset "$preset" "$@" || fail "the build failed; the compiler's words stand above"
 }
 
-# A locale with a decimal comma for the tests that run a second time under it; private to this build, needs no root.
+# The locale with a decimal comma that the tests run under; private to this build, needs no root.
 make_comma_locale() {
   [ -f build/locale/de_DE.UTF-8/LC_NUMERIC ] && return 0
   mkdir -p build/locale && localedef -i de_DE -f UTF-8 build/locale/de_DE.UTF-8 ||

@@ -37,8 +37,8 @@ class Gate : public nlohmann::json_sax<Json> {
   bool parse_error(size_t at, const std::string&, const nlohmann::detail::exception& e) override {
     if (e.id == 406) refuse(fmt::format("the number at byte {} is too large", at));
     throw FileError(fmt::format(
-        "This is not a {}: the JSON breaks off or is damaged at byte {} of {}. Open the autosaved copy, or a backup.",
-        limits_.kind, at, bytes_));
+        "This is not a {}: the JSON breaks off or is damaged at byte {} of {}. {}",
+        limits_.kind, at, bytes_, limits_.otherwise));
   }
 
  private:
@@ -86,7 +86,7 @@ Json parseJson(std::string_view text, const JsonLimits& limits) {
     throw FileError(fmt::format("This is no {}: it is {} MB, and a {} has at most {} MB.", limits.kind,
                                 text.size() >> 20, limits.kind, limits.bytes >> 20));
   if (text.find_first_not_of(" \t\r\n") == std::string_view::npos)
-    throw FileError(fmt::format("This is no {}: the file is empty. Open the autosaved copy, or a backup.", limits.kind));
+    throw FileError(fmt::format("This is no {}: the file is empty. {}", limits.kind, limits.otherwise));
   Gate gate(limits, text.size());
   Json::sax_parse(text, &gate);
   return Json::parse(text);

@@ -27,6 +27,7 @@ struct JsonLimits {
   size_t values = 20'000;         ///< of all kinds together
   size_t members = 1000;          ///< of one object
   size_t elements = 1000;         ///< of one list
+  const char* otherwise = "Open a backup.";  ///< what to do when the text is damaged
 };
 
 /// Throws FileError. No limit of recursion is met in what it gives.

@@ -197,7 +197,7 @@ void readInto(Json json, T& value) {
 }
 
 constexpr const char* kFormat = "jolly-easel-plan";
-const JsonLimits kPlanLimits{"plan"};
+const JsonLimits kPlanLimits{.kind = "plan", .otherwise = "Open the autosaved copy, or a backup."};
 
 const char* receptorName(Receptor r) { return r == Receptor::Flat ? "flat" : "dome"; }
 void receptorFrom(const std::string& s, Receptor& r) { r = s == "dome" ? Receptor::Dome : Receptor::Flat; }

@@ -150,6 +150,22 @@ TEST(Typing, CommaAndPointInEveryKindOfField) {
   }
 }
 
+TEST(Typing, DecimalsThatAreTypedStayAndFractionsOfADragAreRounded) {
+  Shown s;
+  auto* pan = field<NumberField>(s.window, "pan");
+  begin(pan, "1.75");
+  QTest::keyClick(pan, Qt::Key_Return);
+  EXPECT_NEAR(s.key().pan, 1.75, 1e-9) << "a field of whole degrees takes what it is given";
+  EXPECT_EQ(pan->text(), QString::fromUtf8("1.75\u00b0"));
+  Light dragged = s.key();
+  dragged.pan = 12.3456789;
+  s.window.document()->perform(SetLight{dragged}, "Drag");
+  EXPECT_EQ(pan->text(), QString::fromUtf8("12\u00b0"));
+  pan->setFocus();
+  QTest::keyClick(pan, Qt::Key_Return);
+  EXPECT_EQ(s.key().pan, 12.3456789) << "Enter on a rounded figure changes nothing";
+}
+
 TEST(Typing, TheFieldsOwnTextCanBeTypedAgain) {
   Shown s;
   const Plan before = s.window.document()->plan();

@@ -2,10 +2,12 @@
 
 #include <gtest/gtest.h>
 
+#include <atomic>
 #include <chrono>
 #include <condition_variable>
 #include <mutex>
 #include <set>
+#include <thread>
 
 #include "support.h"
 
@@ -28,7 +30,7 @@ struct Collector {
   std::shared_ptr<const Result> waitFor(F fits) {
     std::unique_lock lock(guard);
     std::shared_ptr<const Result> found;
-    came.wait_for(lock, 60s, [&] {
+    came.wait_for(lock, 600s, [&] {
       for (const auto& r : all)
         if (fits(*r)) found = r;
       return found != nullptr;
@@ -95,6 +97,65 @@ TEST(Renderer, AProblemIsASentenceAndTheNextPlanIsComputed) {
   const auto good = c.waitFor([&](const Result& x) { return x.serial == second && !x.picture.rgba.empty(); });
   ASSERT_TRUE(good);
   EXPECT_TRUE(good->problem.empty());
+}
+
+// What a day at the window does to the worker, as fast as it goes, while two others use what it has handed over: as the
+// reading and the ledge do. Scenes, sitters and measured fronts are shared between all of them.
+TEST(Renderer, QuickChangesOfEveryKindWhileOthersUseTheResults) {
+  Collector c;
+  std::atomic<bool> enough{false};
+  std::atomic<int> used{0};
+  Renderer r([&](auto result) { c.take(std::move(result)); });
+  std::vector<std::thread> users;
+  for (int who = 0; who < 2; ++who)
+    users.emplace_back([&, who] {
+      while (!enough) {
+        std::shared_ptr<const Result> last;
+        {
+          std::lock_guard lock(c.guard);
+          if (!c.all.empty()) last = c.all.back();
+        }
+        if (!last || !last->layers->usable || !last->layers->scene) {
+          std::this_thread::yield();
+          continue;
+        }
+        if (who == 0)
+          static_cast<void>(developPicture(*last->layers, last->plan, {}, 2));
+        else
+          static_cast<void>(computeAnswers(*last->layers->scene, last->plan));
+        ++used;
+      }
+    });
+  Plan p = test::demoPlan();
+  std::uint64_t last = r.setPlan(p, {}, 32, 40);
+  const auto change = [&](int i) {
+    Light& l = p.lights[size_t(i) % p.lights.size()];
+    switch (i % 9) {
+      case 0: l.hour = 3 + 0.05 * (i % 40); break;
+      case 1: l.power = -0.1 * (i % 30); break;
+      case 2: l.on = !l.on; break;
+      case 3: l.modifier = l.modifier == "reflector-18" ? "softbox-60x90" : "reflector-18"; break;
+      case 4: p.sitter.turn = i % 20 - 10; break;
+      case 5: p.camera.aperture = 5.6 + 0.1 * (i % 20); break;
+      case 6: l.fittings.gel = l.fittings.gel == "none" ? "warm-full" : "none"; break;
+      case 7: p.ambient.lux = 10 * (i % 7); break;
+      default: p.backdrop.distance = 1 + 0.1 * (i % 10); break;
+    }
+  };
+  for (int i = 0; i < 120; ++i) {
+    change(i);
+    const bool solo = i % 5 == 0;
+    last = r.setPlan(p, solo ? Show{Show::What::Solo, p.lights[0].id} : Show{}, 32 + 8 * (i % 3), 40 + 10 * (i % 3),
+                     {i % 4 == 0, i % 6 == 0});
+    if (i % 10 == 9) {  // now and then the hand rests until something shows
+      ASSERT_TRUE(c.waitFor([&](const Result& x) { return x.serial == last && x.layers->usable; })) << i;
+    }
+  }
+  EXPECT_TRUE(c.waitFor([&](const Result& x) { return x.serial == last && x.done; }));
+  enough = true;
+  for (std::thread& t : users) t.join();
+  EXPECT_GT(used, 10);
+  for (const auto& x : c.all) EXPECT_EQ(x->problem, "");
 }
 
 TEST(Renderer, StopsInTheMiddleOfWork) {

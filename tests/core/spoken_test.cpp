@@ -21,9 +21,9 @@
 namespace easel {
 namespace {
 
-// The second run of these tests is only worth something if its locale is what it says.
-TEST(Spoken, TheSecondRunIsUnderAComma) {
-  if (!std::getenv("EASEL_COMMA")) GTEST_SKIP() << "the first run";
+// The run under a comma is only worth something if its locale is what it says.
+TEST(Spoken, TheCommasRunIsUnderAComma) {
+  if (!std::getenv("EASEL_COMMA")) GTEST_SKIP() << "the run under the point";
   EXPECT_STREQ(std::localeconv()->decimal_point, ",");
 }
 
