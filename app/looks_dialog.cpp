@@ -188,7 +188,7 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
     b.box->hide();
     three->addWidget(b.box, 1);
     const size_t at = boxes_.size();
-    auto label = [this, at] { return tr("Proposal %1").arg(at + 1); };
+    auto label = [at] { return tr("Proposal %1").arg(at + 1); };
     connect(b.show, &QPushButton::clicked, this, [this, at, label] { emit tryOut(proposed_[at].plan, label()); });
     connect(b.take, &QPushButton::clicked, this, [this, at, label] { emit taken(proposed_[at].plan, label()); });
     boxes_.push_back(b);

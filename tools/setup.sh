@@ -48,13 +48,6 @@ build() {
   cmake --build --preset "$preset" "$@" || fail "the build failed; the compiler's words stand above"
 }
 
-# The locale with a decimal comma that the tests run under; private to this build, needs no root.
-make_comma_locale() {
-  [ -f build/locale/de_DE.UTF-8/LC_NUMERIC ] && return 0
-  mkdir -p build/locale && localedef -i de_DE -f UTF-8 build/locale/de_DE.UTF-8 ||
-    fail "the locale de_DE.UTF-8 could not be made; is the package locales whole?"
-}
-
 easel_cache() { printf '%s\n' "${XDG_CACHE_HOME:-$HOME/.cache}/jolly-easel"; }
 
 fetch_data() {
