@@ -215,7 +215,9 @@ int drawingProcess(int argc, char** argv) {
     const rlimit l{most, most};
     ::setrlimit(what, &l);
   };
-  limit(RLIMIT_AS, kMemory);
+#if !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
+  limit(RLIMIT_AS, kMemory);  // a sanitizer's own tables take terabytes of addresses
+#endif
   limit(RLIMIT_CPU, kProcessorSeconds);
   limit(RLIMIT_FSIZE, 0);
   limit(RLIMIT_CORE, 0);

@@ -73,16 +73,21 @@ TEST(Renderer, AFastHandStillSeesThePictureMove) {
   Plan p = test::demoPlan();
   std::uint64_t serial = r.setPlan(p, {}, 640, 800);
   ASSERT_TRUE(c.waitFor([&](const Result& x) { return x.layers->current; }));
-  std::set<const LayerPicture*> seen;
-  for (int i = 0; i < 150; ++i) {  // a move every 10 ms, far faster than a preview
-    p.lights[0].hour += 0.005;
+  // A move every 10 ms, far faster than a preview, and no rest until four of them have been seen.
+  const auto seen = [&] {
+    std::set<const LayerPicture*> pictures;
+    std::lock_guard lock(c.guard);
+    for (const auto& x : c.all)
+      if (x->layers->lights.count("A")) pictures.insert(x->layers->lights.at("A").get());
+    return pictures.size();
+  };
+  for (int i = 0; i < 60'000 && seen() < 4; ++i) {
+    p.lights[0].hour = 4 + 0.0001 * i;
     serial = r.setPlan(p, {}, 640, 800);
     std::this_thread::sleep_for(10ms);
   }
+  EXPECT_GE(seen(), 4u);
   ASSERT_TRUE(c.waitFor([&](const Result& x) { return x.serial == serial && x.layers->current; }));
-  for (const auto& x : c.all)
-    if (x->layers->lights.count("A")) seen.insert(x->layers->lights.at("A").get());
-  EXPECT_GE(seen.size(), 4u);
 }
 
 TEST(Renderer, AProblemIsASentenceAndTheNextPlanIsComputed) {
