@@ -87,7 +87,8 @@ void Typing::note(const QString& text) {
 }
 
 NumberField::NumberField(double least, double most, Words words, QWidget* parent)
-    : QDoubleSpinBox(parent), words_(std::move(words)), typing_(new Typing(this, lineEdit())) {
+    : QDoubleSpinBox(parent), words_(std::move(words)) {
+  typing_ = new Typing(this, lineEdit());  // in here: its coming is already an event of this field
   setDecimals(6);
   setRange(least, most);
   setKeyboardTracking(false);
@@ -164,7 +165,7 @@ void NumberField::fixup(QString& text) const {
   emit refused(why);
 }
 
-bool NumberField::event(QEvent* e) { return typing_->claims(e) || QDoubleSpinBox::event(e); }
+bool NumberField::event(QEvent* e) { return (typing_ && typing_->claims(e)) || QDoubleSpinBox::event(e); }
 
 void NumberField::setWords(Words words, double least, double most) {
   words_ = std::move(words);
@@ -243,7 +244,8 @@ NumberField* numberField(double least, double most, double step, int decimals, c
 }
 
 SpokenField::SpokenField(std::function<void(const QString&)> take, QWidget* parent)
-    : QLineEdit(parent), typing_(new Typing(this, this)) {
+    : QLineEdit(parent) {
+  typing_ = new Typing(this, this);
   connect(this, &QLineEdit::editingFinished, this, [this, take = std::move(take)] {
     if (!typing_->pending()) return;
     const QString typed = text();
@@ -274,7 +276,7 @@ void SpokenField::setShown(const QString& text) {
   typing_->end();
 }
 
-bool SpokenField::event(QEvent* e) { return typing_->claims(e) || QLineEdit::event(e); }
+bool SpokenField::event(QEvent* e) { return (typing_ && typing_->claims(e)) || QLineEdit::event(e); }
 
 void WheelGuard::install() {
   static auto* guard = new WheelGuard;

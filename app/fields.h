@@ -80,7 +80,7 @@ class NumberField : public QDoubleSpinBox {
  private:
   QString bare(const QString& text) const;  ///< without the prefix
   Words words_;
-  Typing* typing_;
+  Typing* typing_ = nullptr;
   double underneath_ = 0;
 };
 
@@ -125,7 +125,7 @@ class SpokenField : public QLineEdit {
   bool event(QEvent* e) override;
 
  private:
-  Typing* typing_;
+  Typing* typing_ = nullptr;
   QString shown_;
 };
 
