@@ -11,9 +11,9 @@
 #include <filesystem>
 #include <vector>
 
-#include "main_window.h"
-#include "theme.h"
-#include "watched_application.h"
+#include "widgets/theme.h"
+#include "widgets/watched_application.h"
+#include "window/main_window.h"
 
 int main(int argc, char** argv) {
   using namespace easel::app;

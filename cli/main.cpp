@@ -1,6 +1,5 @@
 // easel: the same core from a shell. Bad input: exit status 2 and one sentence on stderr.
 #include <fmt/format.h>
-
 #include <unistd.h>
 
 #include <CLI/CLI.hpp>
@@ -12,8 +11,8 @@
 #include "balance/balance.h"
 #include "exposure/aperture.h"
 #include "exposure/stops.h"
+#include "files/atomic_file.h"
 #include "formats/answers_json.h"
-#include "formats/atomic_file.h"
 #include "formats/contact_sheet.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
@@ -24,10 +23,10 @@
 #include "formats/wish_json.h"
 #include "gear/kit.h"
 #include "gear/pattern.h"
-#include "light/panel_shares.h"
-#include "light/quality.h"
-#include "light/spots.h"
-#include "light/studio.h"
+#include "meter/panel_shares.h"
+#include "meter/quality.h"
+#include "meter/spots.h"
+#include "picture/studio.h"
 #include "plan/check.h"
 #include "plan/lamp.h"
 #include "reading/faults.h"

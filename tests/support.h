@@ -6,7 +6,7 @@
 #include <string>
 
 #include "formats/plan_json.h"
-#include "light/studio.h"
+#include "picture/studio.h"
 #include "plan/plan.h"
 
 namespace easel::test {
@@ -54,9 +54,7 @@ struct DataHome {
     ::setenv("XDG_DATA_HOME", folder.path.c_str(), 1);
     std::filesystem::create_directories(folder.path / "jolly-easel" / "patterns");
   }
-  ~DataHome() {
-    before_.empty() ? ::unsetenv("XDG_DATA_HOME") : ::setenv("XDG_DATA_HOME", before_.c_str(), 1);
-  }
+  ~DataHome() { before_.empty() ? ::unsetenv("XDG_DATA_HOME") : ::setenv("XDG_DATA_HOME", before_.c_str(), 1); }
 
  private:
   std::string before_;

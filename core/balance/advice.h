@@ -3,8 +3,8 @@
 #pragma once
 
 #include "exposure/spelling.h"
-#include "light/answers.h"
-#include "light/spots.h"
+#include "meter/answers.h"
+#include "meter/spots.h"
 #include "plan/check.h"
 
 namespace easel {

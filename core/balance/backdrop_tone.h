@@ -8,7 +8,7 @@
 #include <string>
 #include <vector>
 
-#include "light/answers.h"
+#include "meter/answers.h"
 
 namespace easel {
 

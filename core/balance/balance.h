@@ -7,7 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "light/answers.h"
+#include "meter/answers.h"
 
 namespace easel {
 

@@ -24,6 +24,10 @@ double apertureForExposure(double luxSeconds, double iso, double c = calibration
 /// Luminous exposure in lux-seconds that calls for `fNumber` at `iso`: the inverse of the above.
 double exposureForAperture(double fNumber, double iso, double c = calibrationConstant(Receptor::Flat));
 
+/// Linear picture value per cd s/m^2 of a surface: pi S / (N^2 C) with the flat receptor's C, so that a card of
+/// reflectance rho that faces the light and is exposed as metered comes out at rho.
+double cameraGain(double iso, double fNumber);
+
 /// APEX values (ANSI PH2.5 usage). EV = Av + Tv = log2(N^2 / t).
 double timeValue(double seconds);                      ///< Tv = log2(1/t)
 double speedValue(double iso);                         ///< Sv = log2(S/3.125)

@@ -3,7 +3,7 @@
 
 #include <string>
 
-#include "light/answers.h"
+#include "meter/answers.h"
 
 namespace easel {
 

@@ -7,7 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "light/series.h"
+#include "picture/series.h"
 
 namespace easel {
 

@@ -6,7 +6,7 @@
 #include <cmath>
 #include <vector>
 
-#include "formats/atomic_file.h"
+#include "files/atomic_file.h"
 #include "spoken/number.h"
 
 namespace easel {

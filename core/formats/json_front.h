@@ -21,12 +21,12 @@ struct FileError : std::runtime_error {
 };
 
 struct JsonLimits {
-  const char* kind;               ///< "plan", for the sentences
-  size_t bytes = 8u << 20;        ///< of the whole text
-  int depth = 64;                 ///< of nesting
-  size_t values = 20'000;         ///< of all kinds together
-  size_t members = 1000;          ///< of one object
-  size_t elements = 1000;         ///< of one list
+  const char* kind;                          ///< "plan", for the sentences
+  size_t bytes = 8u << 20;                   ///< of the whole text
+  int depth = 64;                            ///< of nesting
+  size_t values = 20'000;                    ///< of all kinds together
+  size_t members = 1000;                     ///< of one object
+  size_t elements = 1000;                    ///< of one list
   const char* otherwise = "Open a backup.";  ///< what to do when the text is damaged
 };
 
@@ -50,7 +50,7 @@ void writeWithin(const std::filesystem::path& file, std::string_view text, const
 
 }  // namespace easel
 
-#include "formats/atomic_file.h"
+#include "files/atomic_file.h"
 
 template <class Read>
 auto easel::readNamed(const std::filesystem::path& file, const JsonLimits& limits, Read read) {

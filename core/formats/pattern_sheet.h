@@ -5,7 +5,7 @@
 #include <utility>
 #include <vector>
 
-#include "light/studio.h"
+#include "picture/studio.h"
 #include "reading/map.h"
 
 namespace easel {

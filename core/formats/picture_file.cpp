@@ -10,7 +10,7 @@
 #include <cstring>
 #include <stdexcept>
 
-#include "formats/atomic_file.h"
+#include "files/atomic_file.h"
 
 namespace easel {
 

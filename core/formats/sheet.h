@@ -4,7 +4,7 @@
 #include <memory>
 #include <string>
 
-#include "light/studio.h"
+#include "picture/studio.h"
 
 namespace easel {
 

@@ -9,7 +9,7 @@
 #include <string>
 #include <vector>
 
-#include "light/source.h"
+#include "transport/source.h"
 
 namespace easel {
 

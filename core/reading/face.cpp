@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
 
 namespace easel {
 namespace {

@@ -7,8 +7,8 @@
 
 #include <vector>
 
-#include "light/scene.h"
-#include "light/source.h"
+#include "transport/scene.h"
+#include "transport/source.h"
 
 namespace easel {
 

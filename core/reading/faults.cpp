@@ -8,8 +8,8 @@
 #include <cmath>
 
 #include "gear/kit.h"
-#include "light/develop.h"
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
+#include "picture/develop.h"
 #include "plan/check.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
@@ -246,10 +246,10 @@ void fromBelow(Context& c) {
     if (int(i) == c.key || level > -0.6) {
       c.say("from-below", "light " + l.id,
             fmt::format("{} comes from {:.0f} degrees below the face{}.", l.id, -c.from[i].elevation,
-                        int(i) == c.key   ? ""
-                        : level > 0.05    ? fmt::format(" and is {:.1f} stops over the key", level)
-                        : level < -0.05   ? fmt::format(" and is only {:.1f} stops under the key", -level)
-                                          : " and is as strong as the key"),
+                        int(i) == c.key ? ""
+                        : level > 0.05  ? fmt::format(" and is {:.1f} stops over the key", level)
+                        : level < -0.05 ? fmt::format(" and is only {:.1f} stops under the key", -level)
+                                        : " and is as strong as the key"),
             "Light that rises throws the nose's shadow up: the look of a camp fire and of horror.",
             {c.scene.studioPoint(c.chart.features.noseTip)});
       return;
@@ -525,7 +525,8 @@ void shadowOnBackdrop(Context& c) {
                     "shows of it.",
                     id, deepest, 100.0 * shadowed / double(cells.size())),
         fmt::format("A shadow on the wall is a second figure in the picture. From {} away it falls out of sight.",
-                      c.spelling.length(1.5)), places);
+                    c.spelling.length(1.5)),
+        places);
 }
 
 void collisions(Context& c) {

@@ -9,7 +9,7 @@
 #include <vector>
 
 #include "exposure/spelling.h"
-#include "light/answers.h"
+#include "meter/answers.h"
 #include "reading/catchlights.h"
 #include "reading/measures.h"
 #include "reading/pattern.h"

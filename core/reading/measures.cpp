@@ -10,8 +10,8 @@
 #include "colour/lightness.h"
 #include "exposure/meter.h"
 #include "exposure/ratio.h"
-#include "light/develop.h"
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
+#include "picture/develop.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
 
@@ -356,9 +356,9 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
         m.brightestBelowEyes > 0.1    ? spelling.length(m.brightestBelowEyes) + " below the eyes"
         : m.brightestBelowEyes < -0.1 ? spelling.length(-m.brightestBelowEyes) + " above the eyes"
                                       : "at eye level",
-        std::abs(m.brightestAside) > 0.15
-            ? fmt::format(", {} to the {}", spelling.length(std::abs(m.brightestAside)), m.brightestAside > 0 ? "right" : "left")
-            : ""));
+        std::abs(m.brightestAside) > 0.15 ? fmt::format(", {} to the {}", spelling.length(std::abs(m.brightestAside)),
+                                                        m.brightestAside > 0 ? "right" : "left")
+                                          : ""));
   m.words.push_back(
       m.burnt < 0.003 && m.blocked < 0.01
           ? std::string("Nothing of the face is burnt out or blocked up.")

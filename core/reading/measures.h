@@ -10,9 +10,9 @@
 #include <vector>
 
 #include "exposure/spelling.h"
-#include "light/quality.h"
-#include "light/spots.h"
-#include "light/studio.h"
+#include "meter/quality.h"
+#include "meter/spots.h"
+#include "picture/studio.h"
 #include "reading/pattern.h"
 
 namespace easel {

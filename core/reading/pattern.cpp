@@ -7,7 +7,7 @@
 #include <cmath>
 
 #include "exposure/meter.h"
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
 #include "plan/lamp.h"
 
 namespace easel {

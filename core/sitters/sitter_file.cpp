@@ -10,7 +10,7 @@
 #include <mutex>
 #include <stdexcept>
 
-#include "formats/atomic_file.h"
+#include "files/atomic_file.h"
 #include "sitters/looks.h"
 
 namespace easel {

@@ -9,8 +9,8 @@
 #include <QTableWidget>
 #include <cmath>
 
+#include "widgets/wording.h"
 #include "window_support.h"
-#include "wording.h"
 
 namespace easel::app {
 namespace {
@@ -269,8 +269,7 @@ TEST(Day, ASeriesComesToTheLedgeAndOntoASheet) {
   auto save = [&](const QString& to, const QString& words) {
     ASSERT_TRUE(eventually([&] { return !d->running(); }));
     d->saveSheetTo(to);
-    ASSERT_TRUE(eventually([&] { return m.window.notice().contains(words); }))
-        << m.window.notice().toStdString();
+    ASSERT_TRUE(eventually([&] { return m.window.notice().contains(words); })) << m.window.notice().toStdString();
   };
   save(file, "sheet.png");
   EXPECT_GT(QImage(file).width(), 640);

@@ -1,5 +1,5 @@
 // Autosave and recovery: an unsaved plan survives kill -9.
-#include "document.h"
+#include "document/document.h"
 
 #include <gtest/gtest.h>
 
@@ -132,20 +132,20 @@ TEST(Document, TheLastOfManyAutosavesIsTheOneThatStays) {
 }
 
 TEST(DISABLED_Victim, EditsMuch) {
-  if (!qEnvironmentVariableIsSet("EASEL_VICTIM_STATE")) GTEST_SKIP() << "run by TheLastOfManyAutosavesIsTheOneThatStays";
+  if (!qEnvironmentVariableIsSet("EASEL_VICTIM_STATE"))
+    GTEST_SKIP() << "run by TheLastOfManyAutosavesIsTheOneThatStays";
   qputenv("XDG_STATE_HOME", qgetenv("EASEL_VICTIM_STATE"));
   Document d;
   for (int i = 1; i <= 30; ++i) {
     d.perform(SetTitle{"edit " + std::to_string(i), ""}, "Title");
     if (i % 10 == 0) {
       EXPECT_TRUE(eventually([&, i] {
-      for (const QFileInfo& f : QDir(Document::autosaveFolder()).entryInfoList({"*.easel.json"}, QDir::Files))
-        try {
-          if (loadPlan(pathOf(f.absoluteFilePath())).title == "edit " + std::to_string(i)) return true;
-        } catch (const std::exception&) {
-        }
-      return false;
-    }));
+        for (const QFileInfo& f : QDir(Document::autosaveFolder()).entryInfoList({"*.easel.json"}, QDir::Files)) try {
+            if (loadPlan(pathOf(f.absoluteFilePath())).title == "edit " + std::to_string(i)) return true;
+          } catch (const std::exception&) {
+          }
+        return false;
+      }));
     }
   }
   std::puts("thirtieth");

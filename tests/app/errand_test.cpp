@@ -1,7 +1,5 @@
 // Work on a thread of its own: the newest wins, and nothing comes back when nobody waits for it.
-#include "errand.h"
-
-#include "eventually.h"
+#include "render/errand.h"
 
 #include <gtest/gtest.h>
 
@@ -9,6 +7,8 @@
 #include <QTest>
 #include <QThread>
 #include <stdexcept>
+
+#include "eventually.h"
 
 namespace easel::app {
 namespace {

@@ -10,7 +10,7 @@
 #include <QTreeWidget>
 #include <fstream>
 
-#include "ask_save_name.h"
+#include "dialogs/ask_save_name.h"
 #include "formats/kit_json.h"
 #include "gear/pattern.h"
 #include "victim.h"
@@ -77,7 +77,8 @@ TEST(SaveAs, AsksForTheNameThatIsReallyWritten) {
   EXPECT_EQ(readWholeFile(f.path / "x.easel.json"), before);
   {
     Answers a({name(text(f.path / "x")), press("Overwrite")});
-    EXPECT_EQ(askSaveName(&parent, "Save", text(f.path / "y"), "All (*)", ".easel.json"), text(f.path / "x.easel.json"));
+    EXPECT_EQ(askSaveName(&parent, "Save", text(f.path / "y"), "All (*)", ".easel.json"),
+              text(f.path / "x.easel.json"));
   }
   {
     Answers a({name(text(f.path / "fresh"))});
@@ -202,7 +203,9 @@ TEST(Windows, PlansCanBeDroppedOnIt) {
 }
 
 TEST(Windows, WhatAnEarlierSessionLeftIsOfferedBesideTheNamedPlan) {
-  const auto autosaves = [] { return QDir(Document::autosaveFolder()).entryList({"*.easel.json"}, QDir::Files).size(); };
+  const auto autosaves = [] {
+    return QDir(Document::autosaveFolder()).entryList({"*.easel.json"}, QDir::Files).size();
+  };
   const auto before = autosaves();
   Victim victim("Edits");
   ASSERT_TRUE(eventually([&] { return autosaves() > before; }));
@@ -230,7 +233,8 @@ TEST(Windows, AnUnreadableAutosaveIsNamedWithItsPath) {
   f.close();
   Shown s;
   s.window.recoverUnsaved(false);
-  EXPECT_TRUE(s.window.notice().contains(Document::autosaveFolder() + "/half-written")) << qPrintable(s.window.notice());
+  EXPECT_TRUE(s.window.notice().contains(Document::autosaveFolder() + "/half-written"))
+      << qPrintable(s.window.notice());
   QFile::remove(Document::autosaveFolder() + "/half-written.unreadable.json");
 }
 

@@ -2,8 +2,8 @@
 #include <gtest/gtest.h>
 
 #include "plan/placement.h"
+#include "widgets/wording.h"
 #include "window_support.h"
-#include "wording.h"
 
 namespace easel::app {
 namespace {

@@ -7,8 +7,8 @@
 #include <cstdlib>
 
 #include "support.h"
-#include "theme.h"
-#include "watched_application.h"
+#include "widgets/theme.h"
+#include "widgets/watched_application.h"
 
 int main(int argc, char** argv) {
   easel::test::TemporaryFolder home;

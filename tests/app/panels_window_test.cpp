@@ -17,7 +17,7 @@
 
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
-#include "main_window.h"
+#include "window/main_window.h"
 #include "window_support.h"
 
 namespace easel::app {

@@ -15,7 +15,7 @@
 #include <fstream>
 
 #include "formats/own_looks.h"
-#include "main_window.h"
+#include "window/main_window.h"
 #include "window_support.h"
 
 namespace easel::app {
@@ -36,11 +36,10 @@ struct Reader : Shown {
   // The reading of the plan as it is now.
   bool read(const Plan* before = nullptr) {
     static_cast<void>(before);
-    return eventually(
-        [&] {
-          const auto& r = window.readCard()->reading();
-          return r && window.readIsCurrent();
-        });
+    return eventually([&] {
+      const auto& r = window.readCard()->reading();
+      return r && window.readIsCurrent();
+    });
   }
 };
 

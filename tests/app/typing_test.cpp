@@ -7,10 +7,10 @@
 #include <QScrollArea>
 #include <QWheelEvent>
 
-#include "fields.h"
 #include "plan/placement.h"
+#include "widgets/fields.h"
+#include "widgets/wording.h"
 #include "window_support.h"
-#include "wording.h"
 
 namespace easel::app {
 namespace {

@@ -6,8 +6,8 @@
 #include <QTimer>
 
 #include "eventually.h"
-#include "main_window.h"
 #include "support.h"
+#include "window/main_window.h"
 
 namespace easel::app {
 
@@ -18,8 +18,8 @@ T* field(MainWindow& w, const char* name) {
   return f;
 }
 
-/// A window as the user sees it, with the demo plan open; the predicted picture a quarter as wide and high as the user's
-/// unless the test looks closely at it.
+/// A window as the user sees it, with the demo plan open; the predicted picture a quarter as wide and high as the
+/// user's unless the test looks closely at it.
 struct Shown {
   MainWindow window;
   explicit Shown(bool demo = true, QSize picture = {160, 200}) {
@@ -33,12 +33,11 @@ struct Shown {
   const Light& key() { return window.document()->plan().lights.at(0); }
   /// Waits until readings and picture are those of the present plan.
   bool settled() {
-    return eventually(
-        [&] {
-          const auto& r = window.renderLink()->latest();
-          return window.renderLink()->upToDate() && r && (r->answersCurrent || !r->problem.empty()) &&
-                 ((!r->picture.rgba.empty() && r->layers->current) || !r->problem.empty());
-        });
+    return eventually([&] {
+      const auto& r = window.renderLink()->latest();
+      return window.renderLink()->upToDate() && r && (r->answersCurrent || !r->problem.empty()) &&
+             ((!r->picture.rgba.empty() && r->layers->current) || !r->problem.empty());
+    });
   }
   /// Press at, move in steps, release: what a hand does.
   static void drag(QWidget* w, QPointF from, QPointF to, Qt::KeyboardModifiers modifiers = {}) {

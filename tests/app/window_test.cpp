@@ -8,11 +8,11 @@
 #include <fstream>
 
 #include "exposure/aperture.h"
-#include "fields.h"
-#include "formats/atomic_file.h"
-#include "theme.h"
+#include "files/atomic_file.h"
+#include "widgets/fields.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
 #include "window_support.h"
-#include "wording.h"
 
 namespace easel::app {
 namespace {

@@ -1,4 +1,4 @@
-#include "wording.h"
+#include "widgets/wording.h"
 
 #include <gtest/gtest.h>
 

@@ -5,7 +5,7 @@
 #include "exposure/aperture.h"
 #include "formats/answers_json.h"
 #include "gear/kit.h"
-#include "light/studio.h"
+#include "picture/studio.h"
 #include "support.h"
 
 namespace easel {

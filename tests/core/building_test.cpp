@@ -3,7 +3,7 @@
 
 #include "balance/balance.h"
 #include "exposure/ratio.h"
-#include "light/studio.h"
+#include "picture/studio.h"
 #include "plan/check.h"
 #include "plan/history.h"
 #include "plan/placement.h"

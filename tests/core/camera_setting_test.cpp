@@ -6,8 +6,8 @@
 
 #include "balance/advice.h"
 #include "gear/kit.h"
-#include "light/point_meter.h"
-#include "light/studio.h"
+#include "meter/point_meter.h"
+#include "picture/studio.h"
 #include "support.h"
 
 namespace easel {

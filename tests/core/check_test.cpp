@@ -4,7 +4,7 @@
 
 #include <filesystem>
 
-#include "light/studio.h"
+#include "picture/studio.h"
 #include "support.h"
 
 namespace easel {

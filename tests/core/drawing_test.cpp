@@ -6,7 +6,7 @@
 #include <fstream>
 
 #include "gear/pattern.h"
-#include "light/studio.h"
+#include "picture/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -39,10 +39,11 @@ TEST(Drawing, WhatIsNoDrawingIsASentence) {
 
 // Each of these once ended the program, or asked for gigabytes or minutes.
 TEST(Drawing, SmallFilesThatAskForTooMuchAreSentences) {
-  const std::string svg = "<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' width='10' height='10'>";
-  const std::string convolve =
-      svg + "<filter id='f'><feConvolveMatrix order='99' kernelMatrix='1'/></filter>"
-            "<rect width='10' height='10' filter='url(#f)' fill='white'/></svg>";
+  const std::string svg =
+      "<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' width='10' height='10'>";
+  const std::string convolve = svg +
+                               "<filter id='f'><feConvolveMatrix order='99' kernelMatrix='1'/></filter>"
+                               "<rect width='10' height='10' filter='url(#f)' fill='white'/></svg>";
   EXPECT_NE(sentence(convolve), "");
   std::string nested = svg + "<defs><g id='a0'><rect width='1' height='1'/></g>";
   for (int i = 1; i < 30; ++i) {
@@ -51,7 +52,8 @@ TEST(Drawing, SmallFilesThatAskForTooMuchAreSentences) {
     nested += "</g>";
   }
   EXPECT_NE(sentence(nested + "</defs><use xlink:href='#a29'/></svg>"), "") << "ten to the twenty-ninth rectangles";
-  EXPECT_NE(sentence(svg + "<pattern id='p' width='1e-9' height='1e-9' patternUnits='userSpaceOnUse'><rect width='1' height='1'/></pattern>"
+  EXPECT_NE(sentence(svg + "<pattern id='p' width='1e-9' height='1e-9' patternUnits='userSpaceOnUse'><rect width='1' "
+                           "height='1'/></pattern>"
                            "<rect width='1e9' height='1e9' fill='url(#p)'/></svg>"),
             "");
   // A PNG that says it is 60000 pixels a side.

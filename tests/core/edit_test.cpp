@@ -5,8 +5,8 @@
 
 #include "balance/balance.h"
 #include "formats/plan_json.h"
-#include "light/spots.h"
-#include "light/studio.h"
+#include "meter/spots.h"
+#include "picture/studio.h"
 #include "plan/history.h"
 #include "plan/roles.h"
 #include "support.h"

@@ -1,10 +1,10 @@
-#include "light/emitter.h"
+#include "transport/emitter.h"
 
 #include <gtest/gtest.h>
 
 #include <set>
 
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
 
 namespace easel {
 namespace {

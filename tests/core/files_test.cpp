@@ -10,7 +10,7 @@
 #include <fstream>
 #include <thread>
 
-#include "formats/atomic_file.h"
+#include "files/atomic_file.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
 #include "formats/own_looks.h"
@@ -244,7 +244,8 @@ TEST(Kit, MoreThanCanBeReadAgainIsNotWritten) {
   Inventory k;
   Modifier m = *findModifier("octa-90");
   m.profile = std::make_shared<const AngularProfile>(
-      vertical, horizontal, std::vector<std::vector<double>>(horizontal.size(), std::vector<double>(vertical.size(), 1.0 / 3)));
+      vertical, horizontal,
+      std::vector<std::vector<double>>(horizontal.size(), std::vector<double>(vertical.size(), 1.0 / 3)));
   for (int i = 0; i < 25; ++i) {
     m.id = "own-" + std::to_string(i);
     k.ownModifiers.push_back(m);

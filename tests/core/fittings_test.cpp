@@ -3,8 +3,8 @@
 #include <gtest/gtest.h>
 
 #include "colour/colour.h"
-#include "light/develop.h"
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
+#include "picture/develop.h"
 #include "plan/check.h"
 #include "plan/placement.h"
 #include "support.h"

@@ -12,9 +12,9 @@
 #include "exposure/meter.h"
 #include "exposure/stops.h"
 #include "gear/inventory.h"
-#include "light/quality.h"
-#include "light/renderer.h"
-#include "light/spots.h"
+#include "meter/quality.h"
+#include "meter/spots.h"
+#include "picture/renderer.h"
 #include "plan/check.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
@@ -32,7 +32,8 @@ TEST(NoLight, IsSaidAndNotReckonedWith) {
   EXPECT_EQ(signedStops(a.ambientStops), "no light");
   EXPECT_EQ(signedStops(a.backdropStops), "no light");
   EXPECT_EQ(a.backdropTone, "black");
-  for (const Finding& f : adviceOn(p, a, nullptr)) EXPECT_EQ(f.sentence.find("9.0 stops"), std::string::npos) << f.sentence;
+  for (const Finding& f : adviceOn(p, a, nullptr))
+    EXPECT_EQ(f.sentence.find("9.0 stops"), std::string::npos) << f.sentence;
 }
 
 TEST(NoLight, ALightThatPointsAwayKeepsItsPower) {

@@ -1,8 +1,8 @@
 #include <gtest/gtest.h>
 
 #include "colour/colour.h"
-#include "light/develop.h"
-#include "light/studio.h"
+#include "picture/develop.h"
+#include "picture/studio.h"
 #include "support.h"
 
 namespace easel {

@@ -3,7 +3,7 @@
 
 #include <set>
 
-#include "light/overlays.h"
+#include "picture/overlays.h"
 #include "plan/lamp.h"
 #include "plan/roles.h"
 #include "reading/faults.h"

@@ -7,7 +7,7 @@
 #include "exposure/ambient.h"
 #include "exposure/depth_of_field.h"
 #include "exposure/meter.h"
-#include "light/studio.h"
+#include "picture/studio.h"
 #include "plan/framing.h"
 #include "plan/roles.h"
 #include "sitters/sitter_file.h"

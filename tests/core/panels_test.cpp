@@ -2,11 +2,11 @@
 
 #include <gtest/gtest.h>
 
-#include "light/develop.h"
-#include "light/layer.h"
-#include "light/panel_shares.h"
-#include "light/point_meter.h"
-#include "light/spots.h"
+#include "meter/panel_shares.h"
+#include "meter/point_meter.h"
+#include "meter/spots.h"
+#include "picture/develop.h"
+#include "picture/layer.h"
 #include "plan/check.h"
 #include "plan/history.h"
 #include "plan/lamp.h"

@@ -8,7 +8,7 @@
 #include <nlohmann/json.hpp>
 #include <thread>
 
-#include "formats/atomic_file.h"
+#include "files/atomic_file.h"
 #include "support.h"
 
 namespace easel {

@@ -10,8 +10,8 @@
 #include "balance/camera_setting.h"
 #include "exposure/ratio.h"
 #include "gear/inventory.h"
-#include "light/series.h"
-#include "light/spots.h"
+#include "meter/spots.h"
+#include "picture/series.h"
 #include "plan/history.h"
 #include "plan/panels.h"
 #include "plan/ranges.h"
@@ -157,14 +157,16 @@ class Editor {
       return SetLights{movedTo(plan(), l->id, size_t(whole(0, 20)))};
     });
     add("balance", [&] {
-      return SetLights{balance(plan(), madeUpAnswers(plan(), random_), whole(0, 1) ? BalanceBy::Sum : BalanceBy::EachAlone).lights};
+      return SetLights{
+          balance(plan(), madeUpAnswers(plan(), random_), whole(0, 1) ? BalanceBy::Sum : BalanceBy::EachAlone).lights};
     });
-    add("camera", [&] {
-      return SetPlan{withCameraSetting(plan(), madeUpAnswers(plan(), random_), CameraSchool(whole(0, 2)))};
-    });
+    add("camera",
+        [&] { return SetPlan{withCameraSetting(plan(), madeUpAnswers(plan(), random_), CameraSchool(whole(0, 2)))}; });
     add("tone", [&] {
       const auto& tones = backdropTones();
-      return SetLights{withBackdropTone(plan(), madeUpAnswers(plan(), random_), tones[size_t(whole(0, int(tones.size()) - 1))].id).lights};
+      return SetLights{
+          withBackdropTone(plan(), madeUpAnswers(plan(), random_), tones[size_t(whole(0, int(tones.size()) - 1))].id)
+              .lights};
     });
     add("ratio", [&]() -> std::optional<Edit> {
       const auto steps = ratioStrip(plan(), madeUpAnswers(plan(), random_));
@@ -178,7 +180,8 @@ class Editor {
     });
     add("panel", [&]() -> std::optional<Edit> {
       const auto& kinds = panelKinds();
-      return AddPanel{proposePanel(plan(), kinds[size_t(whole(0, int(kinds.size()) - 1))].id).panel, size_t(whole(0, 20))};
+      return AddPanel{proposePanel(plan(), kinds[size_t(whole(0, int(kinds.size()) - 1))].id).panel,
+                      size_t(whole(0, 20))};
     });
     add("change panel", [&]() -> std::optional<Edit> {
       const Panel* p = anyPanel();

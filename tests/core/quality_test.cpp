@@ -1,8 +1,8 @@
-#include "light/quality.h"
+#include "meter/quality.h"
 
 #include <gtest/gtest.h>
 
-#include "light/panel_shares.h"
+#include "meter/panel_shares.h"
 #include "support.h"
 
 namespace easel {

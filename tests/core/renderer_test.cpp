@@ -1,4 +1,4 @@
-#include "light/renderer.h"
+#include "picture/renderer.h"
 
 #include <gtest/gtest.h>
 
@@ -136,15 +136,33 @@ TEST(Renderer, QuickChangesOfEveryKindWhileOthersUseTheResults) {
   const auto change = [&](int i) {
     Light& l = p.lights[size_t(i) % p.lights.size()];
     switch (i % 9) {
-      case 0: l.hour = 3 + 0.05 * (i % 40); break;
-      case 1: l.power = -0.1 * (i % 30); break;
-      case 2: l.on = !l.on; break;
-      case 3: l.modifier = l.modifier == "reflector-18" ? "softbox-60x90" : "reflector-18"; break;
-      case 4: p.sitter.turn = i % 20 - 10; break;
-      case 5: p.camera.aperture = 5.6 + 0.1 * (i % 20); break;
-      case 6: l.fittings.gel = l.fittings.gel == "none" ? "warm-full" : "none"; break;
-      case 7: p.ambient.lux = 10 * (i % 7); break;
-      default: p.backdrop.distance = 1 + 0.1 * (i % 10); break;
+      case 0:
+        l.hour = 3 + 0.05 * (i % 40);
+        break;
+      case 1:
+        l.power = -0.1 * (i % 30);
+        break;
+      case 2:
+        l.on = !l.on;
+        break;
+      case 3:
+        l.modifier = l.modifier == "reflector-18" ? "softbox-60x90" : "reflector-18";
+        break;
+      case 4:
+        p.sitter.turn = i % 20 - 10;
+        break;
+      case 5:
+        p.camera.aperture = 5.6 + 0.1 * (i % 20);
+        break;
+      case 6:
+        l.fittings.gel = l.fittings.gel == "none" ? "warm-full" : "none";
+        break;
+      case 7:
+        p.ambient.lux = 10 * (i % 7);
+        break;
+      default:
+        p.backdrop.distance = 1 + 0.1 * (i % 10);
+        break;
     }
   };
   for (int i = 0; i < 120; ++i) {

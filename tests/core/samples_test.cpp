@@ -1,11 +1,11 @@
 // What the camera sees, kept: packing, completeness, and that an interruption changes nothing.
-#include "light/samples.h"
+#include "picture/samples.h"
 
 #include <gtest/gtest.h>
 
-#include "light/sampling.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
+#include "transport/sampling.h"
 
 namespace easel {
 namespace {

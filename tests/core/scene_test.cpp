@@ -1,8 +1,8 @@
-#include "light/scene.h"
+#include "transport/scene.h"
 
 #include <gtest/gtest.h>
 
-#include "light/studio.h"
+#include "picture/studio.h"
 #include "plan/placement.h"
 #include "sitters/sitter_file.h"
 #include "support.h"

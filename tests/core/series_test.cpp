@@ -1,11 +1,11 @@
-#include "light/series.h"
+#include "picture/series.h"
 
 #include <gtest/gtest.h>
 
 #include <cmath>
 
 #include "formats/contact_sheet.h"
-#include "light/overlays.h"
+#include "picture/overlays.h"
 #include "support.h"
 
 namespace easel {

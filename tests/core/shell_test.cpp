@@ -6,7 +6,7 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 
-#include "formats/atomic_file.h"
+#include "files/atomic_file.h"
 #include "formats/picture_file.h"
 #include "support.h"
 

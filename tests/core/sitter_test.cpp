@@ -4,11 +4,11 @@
 #include <fstream>
 #include <map>
 
-#include "formats/atomic_file.h"
-#include "light/scene.h"
+#include "files/atomic_file.h"
 #include "sitters/looks.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
+#include "transport/scene.h"
 
 namespace easel {
 namespace {

@@ -1,12 +1,12 @@
 // The noise filter and the scattering in skin: what they may change, and what they must not.
-#include "light/smooth.h"
+#include "picture/smooth.h"
 
 #include <gtest/gtest.h>
 
-#include "light/layer.h"
-#include "light/sampling.h"
+#include "picture/layer.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
+#include "transport/sampling.h"
 
 namespace easel {
 namespace {

@@ -2,8 +2,8 @@
 #include <gtest/gtest.h>
 
 #include <clocale>
-#include <cstdlib>
 #include <cmath>
+#include <cstdlib>
 #include <stdexcept>
 
 #include "exposure/ambient.h"
@@ -13,7 +13,7 @@
 #include "exposure/shutter.h"
 #include "exposure/spelling.h"
 #include "exposure/stops.h"
-#include "light/series.h"
+#include "picture/series.h"
 #include "spoken/clock.h"
 #include "spoken/length.h"
 #include "spoken/number.h"
@@ -36,7 +36,8 @@ TEST(Spoken, CommaAndPointPartWholeFromFraction) {
 }
 
 TEST(Spoken, WhatIsNoNumberIsNone) {
-  for (const char* text : {"", " ", "-", ".", ",", "1.250,5", "1,250.5", "1.2.3", "nan", "inf", "0x10", "1e999", "5 6", "e5", "--3"})
+  for (const char* text :
+       {"", " ", "-", ".", ",", "1.250,5", "1,250.5", "1.2.3", "nan", "inf", "0x10", "1e999", "5 6", "e5", "--3"})
     EXPECT_FALSE(wholeNumber(text)) << text;
   EXPECT_FALSE(wholeNumber(std::string(500, '9')));
 }
@@ -76,7 +77,8 @@ TEST(Spoken, LengthsInBothUnits) {
   EXPECT_DOUBLE_EQ(m("4\u20324\u2033"), 52 * 0.0254);
   EXPECT_DOUBLE_EQ(m("4 1/2 ft"), 4.5 * 0.3048);
   EXPECT_DOUBLE_EQ(m("-1 ft 6 in"), -18 * 0.0254);
-  for (const char* bad : {"", "m", "3 x", "4 ft -2 in", "4 ft 4 in 3", "1.2.3 m"}) EXPECT_THROW(m(bad), std::invalid_argument) << bad;
+  for (const char* bad : {"", "m", "3 x", "4 ft -2 in", "4 ft 4 in 3", "1.2.3 m"})
+    EXPECT_THROW(m(bad), std::invalid_argument) << bad;
 }
 
 TEST(Spoken, LengthsReadBackAsWritten) {

@@ -1,4 +1,4 @@
-#include "light/spots.h"
+#include "meter/spots.h"
 
 #include <gtest/gtest.h>
 
@@ -6,9 +6,9 @@
 #include <sstream>
 
 #include "exposure/meter.h"
-#include "light/answers.h"
-#include "light/point_meter.h"
-#include "light/studio.h"
+#include "meter/answers.h"
+#include "meter/point_meter.h"
+#include "picture/studio.h"
 #include "plan/panels.h"
 #include "sitters/sitter_file.h"
 #include "support.h"

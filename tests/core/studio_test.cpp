@@ -1,9 +1,9 @@
 // What practitioners see, asked of the predicted picture: common practice, no source, unless one is named.
-#include "light/studio.h"
+#include "picture/studio.h"
 
 #include <gtest/gtest.h>
 
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
 

@@ -1,7 +1,7 @@
 // The irradiance of an area light, open and half occluded, against a general-purpose renderer on the same geometry.
 #include <gtest/gtest.h>
 
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
 #include "reference/area_light_povray.h"
 
 namespace easel {

@@ -3,7 +3,7 @@
 
 #include <cmath>
 
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/panels.h"
 #include "support.h"

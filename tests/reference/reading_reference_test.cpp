@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "colour/lightness.h"
-#include "light/quality.h"
+#include "meter/quality.h"
 #include "reading/catchlights.h"
 #include "sitters/sitter_file.h"
 #include "support.h"

@@ -5,7 +5,7 @@
 #include <cstring>
 #include <map>
 
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
 #include "plan/panels.h"
 #include "reference/panels_povray.h"
 #include "support.h"

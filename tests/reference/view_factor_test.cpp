@@ -3,7 +3,7 @@
 // corner).
 #include <gtest/gtest.h>
 
-#include "light/point_meter.h"
+#include "meter/point_meter.h"
 
 namespace easel {
 namespace {

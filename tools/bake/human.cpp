@@ -8,7 +8,7 @@
 #include <nlohmann/json.hpp>
 #include <stdexcept>
 
-#include "formats/atomic_file.h"
+#include "files/atomic_file.h"
 
 namespace easel::bake {
 namespace {

@@ -1,0 +1,209 @@
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QTabWidget>
+#include <QTableWidget>
+#include <cmath>
+
+#include "balance/advice.h"
+#include "balance/camera_setting.h"
+#include "cards/cards.h"
+#include "exposure/shutter.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
+
+namespace easel::app {
+
+MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, parent) {
+  startPage(tr("One at a time"));
+  addChoice(
+      0, 0, tr("&Receptor"), {{"flat", tr("Flat")}, {"dome", tr("Dome")}},
+      [this] { return document_->plan().receptor == Receptor::Flat ? QString("flat") : QString("dome"); },
+      [this](const QString& id) {
+        // Each school goes with its own aim until the user says otherwise.
+        const bool flat = id == "flat";
+        document_->perform(
+            SetReceptor{flat ? Receptor::Flat : Receptor::Dome, flat ? MeterAim::Light : MeterAim::Camera},
+            tr("Receptor"));
+      })
+      ->setObjectName("receptor");
+  addChoice(
+      0, 1, tr("&Aimed at"), {{"light", tr("the light")}, {"camera", tr("the camera")}},
+      [this] { return document_->plan().meterAim == MeterAim::Light ? QString("light") : QString("camera"); },
+      [this](const QString& id) {
+        document_->perform(SetReceptor{document_->plan().receptor, id == "light" ? MeterAim::Light : MeterAim::Camera},
+                           tr("Aim of the meter"));
+      })
+      ->setObjectName("meterAim");
+  text_ = new QLabel(this);
+  text_->setWordWrap(true);
+  text_->setFont(lettering(11));  // read standing, with the meter in the other hand
+  text_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  text_->setTextFormat(Qt::RichText);
+  grid_->addWidget(text_, 1, 0, 1, 4);
+  grid_->setColumnStretch(1, 1);
+  grid_->setColumnStretch(3, 1);
+  grid_->setRowStretch(2, 1);
+
+  startPage(tr("Every spot"));
+  table_ = new QTableWidget;
+  table_->setObjectName("spotTable");
+  table_->setAccessibleName(tr("Every light at every spot"));
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setMinimumHeight(96);
+  table_->verticalHeader()->setDefaultSectionSize(22);
+  table_->setToolTip(tr(
+      "Stops against the working aperture, and the f-number there. Pin more spots: Shift+click on the easel or on the "
+      "dial. Delete takes the chosen pin away."));
+  grid_->addWidget(table_, 0, 0);
+  auto* corner = new QWidget;
+  auto* cornerBox = new QHBoxLayout(corner);
+  cornerBox->setContentsMargins(0, 0, 4, 0);
+  auto* pins = new QLabel(tr("Shift+click on easel or dial: a pin"));
+  pins->setObjectName("quiet");
+  auto* exported = new QPushButton(tr("Export CSV..."));
+  connect(exported, &QPushButton::clicked, this, &MeterCard::exportWanted);
+  cornerBox->addWidget(pins);
+  cornerBox->addWidget(exported);
+  pages_->setCornerWidget(corner);
+  grid_->setRowStretch(0, 1);
+  auto* drop = new QAction(tr("Take the pin away"), table_);
+  drop->setShortcut(Qt::Key_Delete);
+  drop->setShortcutContext(Qt::WidgetShortcut);
+  table_->addAction(drop);
+  table_->setContextMenuPolicy(Qt::ActionsContextMenu);
+  connect(drop, &QAction::triggered, this, [this] {
+    const int row = table_->currentRow();
+    const auto* cell = row >= 0 ? table_->verticalHeaderItem(row) : nullptr;
+    if (!cell) return;
+    auto spots = document_->plan().spots;
+    const std::string id = cell->data(Qt::UserRole).toString().toStdString();
+    const auto before = spots.size();
+    std::erase_if(spots, [&](const PinnedSpot& s) { return s.id == id; });
+    if (spots.size() != before) document_->perform(SetSpots{spots}, tr("Take a pin away"));
+  });
+
+  startPage(tr("Set the camera"));
+  for (int i = 0; i < 3; ++i) {
+    School s{new QLabel(this), new QPushButton(tr("Set it so"))};
+    s.sentence->setWordWrap(true);
+    s.apply->setObjectName(QStringLiteral("cameraSchool%1").arg(i));
+    connect(s.apply, &QPushButton::clicked, this, [this, i] { emit setCamera(i); });
+    grid_->addWidget(s.sentence, i, 0);
+    grid_->addWidget(s.apply, i, 1);
+    schools_.push_back(s);
+  }
+  grid_->setColumnStretch(0, 1);
+  grid_->setRowStretch(3, 1);
+
+  startPage(tr("Advice"));
+  advice_ = new QLabel(this);
+  advice_->setWordWrap(true);
+  advice_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  advice_->setObjectName("advice");
+  grid_->addWidget(advice_, 0, 0);
+  grid_->setRowStretch(1, 1);
+  pages_->setObjectName("meterPages");
+}
+
+void MeterCard::setResult(std::shared_ptr<const Result> result) {
+  // The table comes a little after the readings: keep the last one until the new one is there.
+  const bool newTable = result->table && (!result_ || result->table != result_->table);
+  result_ = std::move(result);
+  refresh();
+  if (newTable) fillTable();
+}
+
+void MeterCard::fillTable() {
+  const SpotTable& t = *result_->table;
+  const Plan& plan = result_->plan;
+  const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);
+  table_->setColumnCount(int(t.lights.size()) + 1);
+  table_->setRowCount(int(t.spots.size()));
+  // Together first: it is asked for most.
+  QStringList heads{tr("Together")};
+  for (const std::string& id : t.lights) {
+    const Light* l = plan.light(id);
+    heads << (id == "ambient" ? tr("Ambient")
+                              : QString::fromStdString(id) + " " + (l ? lightText(*l) : QString()) +
+                                    (l && !l->on ? tr(" (off)") : QString()));
+  }
+  table_->setHorizontalHeaderLabels(heads);
+  for (int row = 0; row < int(t.spots.size()); ++row) {
+    auto* head = new QTableWidgetItem(QString::fromStdString(t.spots[size_t(row)].name));
+    head->setData(Qt::UserRole, QString::fromStdString(t.spots[size_t(row)].id));
+    table_->setVerticalHeaderItem(row, head);
+    auto put = [&](int column, double h, bool strong) {
+      const double stops = h > 0 ? std::log2(h / working) : -99;
+      // Far below anything that shows, the f-number says nothing.
+      const double n = apertureForExposure(h, plan.camera.iso);
+      const QString text = stops <= -12 ? QStringLiteral("--")
+                           : n < 0.7    ? shortStops(stops)
+                                        : tr("%1   %2").arg(shortStops(stops), apertureText(n));
+      auto* cell = new QTableWidgetItem(text);
+      cell->setTextAlignment(Qt::AlignCenter);
+      cell->setFont(lettering(9.5, strong));
+      table_->setItem(row, column, cell);
+    };
+    for (size_t k = 0; k < t.lights.size(); ++k) put(int(k) + 1, t.luxSeconds[size_t(row)][k], false);
+    put(0, t.together[size_t(row)], true);
+  }
+  table_->resizeColumnsToContents();
+}
+
+void MeterCard::refresh() {
+  Card::refresh();
+  const auto answers = result_ ? result_->answers : nullptr;
+  if (!answers) {
+    text_->clear();
+    return;
+  }
+  const Plan& plan = document_->plan();
+  QString rows;
+  for (const LightAnswer& r : answers->lights) {
+    const Light* l = plan.light(r.id);
+    if (!l) continue;
+    rows += tr("<tr><td><b>%1 %2</b> on the %5&nbsp;&nbsp;</td><td><b>%3</b>&nbsp;&nbsp;</td><td>%4</td></tr>")
+                .arg(QString::fromStdString(r.id), lightText(*l).toHtmlEscaped(), apertureText(r.aperture),
+                     stopsText(r.stopsFromWorking), QString::fromStdString(r.spot));
+  }
+  rows +=
+      tr("<tr><td><b>Everything on</b></td><td><b>%1</b></td><td>flash %2 %, ambient %3 stops from working</td></tr>")
+          .arg(apertureText(answers->aperture))
+          .arg(std::lround(100 * answers->face.flashShare()))
+          .arg(shortStops(answers->ambientStops));
+  rows += tr("<tr><td><b>Backdrop</b></td><td><b>%1</b></td><td>%2 stops from the face</td></tr>")
+              .arg(QString::fromStdString(answers->backdropTone), shortStops(answers->backdropStops));
+  const QString aim =
+      plan.meterAim == MeterAim::Light ? tr("towards the light that is read") : tr("towards the camera");
+  const QString how = plan.receptor == Receptor::Flat
+                          ? tr("Hold the meter close to the skin, flat receptor %1; the other lights off.").arg(aim)
+                          : tr("Hold the meter close to the skin, dome %1; the other lights off.").arg(aim);
+  text_->setText("<p>" + how + "</p><table cellspacing='2'>" + rows + "</table>");
+
+  const auto settings = cameraSettings(plan, *answers, Preferences::current().spelling());
+  for (size_t i = 0; i < schools_.size(); ++i) {
+    const bool there = i < settings.size();
+    schools_[i].apply->setEnabled(there);
+    if (!there) {
+      schools_[i].sentence->setText(i ? QString() : tr("Put up a key and switch it on first."));
+      continue;
+    }
+    schools_[i].sentence->setText(QStringLiteral("<b>%1</b>%3<br>%2")
+                                      .arg(QString::fromStdString(settings[i].name),
+                                           QString::fromStdString(settings[i].sentence).toHtmlEscaped(),
+                                           settings[i].standing ? tr(" (as it stands now)") : QString()));
+  }
+  QString advice;
+  for (const Finding& f : adviceOn(plan, *answers, result_->table.get(), Preferences::current().spelling()))
+    advice += (advice.isEmpty() ? QString() : QStringLiteral("\n\n")) +
+              (f.severity == Severity::Note ? QString() : QStringLiteral("! ")) + QString::fromStdString(f.sentence);
+  advice_->setText(advice.isEmpty() ? tr("Nothing to say: the readings give no cause.") : advice);
+}
+
+}  // namespace easel::app

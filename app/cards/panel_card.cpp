@@ -1,0 +1,176 @@
+#include "cards/panel_card.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+
+#include "plan/panels.h"
+#include "widgets/wording.h"
+
+namespace easel::app {
+
+PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, parent) {
+  grid_->setContentsMargins(8, 5, 8, 2);
+  grid_->setVerticalSpacing(3);
+  auto* row = new QHBoxLayout;
+  which_ = new QComboBox(this);
+  which_->setObjectName("panel");
+  which_->setAccessibleName(tr("Panel"));
+  which_->setMinimumContentsLength(16);
+  connect(which_, &QComboBox::activated, this, [this](int i) { emit chosen(which_->itemData(i).toString()); });
+  auto* up = new QPushButton(tr("P&ut up..."), this);
+  up->setObjectName("putUp");
+  auto* kinds = new QMenu(up);
+  for (const PanelKind& k : panelKinds()) {
+    auto* a = kinds->addAction(QString::fromStdString(k.name), this, [this, id = k.id] { putUp(id); });
+    a->setToolTip(QString::fromStdString(k.use));
+  }
+  kinds->setToolTipsVisible(true);
+  up->setMenu(kinds);
+  auto* away = new QPushButton(tr("Take a&way"), this);
+  away->setObjectName("takeAway");
+  connect(away, &QPushButton::clicked, this, [this] {
+    if (!panel()) return;
+    document_->endMerge();
+    document_->perform(RemovePanel{selected_.toStdString()}, tr("Take panel %1 away").arg(selected_));
+  });
+  auto* in = new QCheckBox(tr("In the &set"), this);
+  in->setObjectName("panelOn");
+  connect(in, &QCheckBox::clicked, this, [this](bool on) {
+    document_->endMerge();
+    edit(tr("Panel in or out"), {}, [on](Panel& p) { p.on = on; });
+  });
+  row->addWidget(which_, 1);
+  row->addWidget(up);
+  row->addWidget(away);
+  row->addWidget(in);
+  grid_->addLayout(row, 0, 0, 1, 4);
+  fields_ = {away, in, which_};
+
+  auto number = [this](double Panel::*m) { return [this, m] { return panel() ? panel()->*m : 0.0; }; };
+  auto set = [this](const QString& label, const QString& key, double Panel::*m) {
+    return [=, this](double v) { edit(label, key, [&](Panel& p) { p.*m = v; }); };
+  };
+  auto text = [this](std::string Panel::*m) {
+    return [this, m] { return panel() ? QString::fromStdString(panel()->*m) : QString(); };
+  };
+  auto choose = [this](const QString& label, std::string Panel::*m) {
+    return [=, this](const QString& id) { edit(label, {}, [&](Panel& p) { p.*m = id.toStdString(); }); };
+  };
+  std::vector<std::pair<QString, QString>> sides, cuts;
+  for (const Finish& f : finishes()) sides.emplace_back(QString::fromStdString(f.id), QString::fromStdString(f.name));
+  for (const PatternName& n : patterns())
+    cuts.emplace_back(QString::fromStdString(n.id), QString::fromStdString(n.name));
+  auto named = [this](QWidget* w, const char* name) {
+    w->setObjectName(name);
+    fields_.push_back(w);
+    return w;
+  };
+  named(addChoice(2, 0, tr("Front, to the sitter"), sides, text(&Panel::front), choose(tr("Front"), &Panel::front)),
+        "front");
+  named(addChoice(3, 0, tr("Back"), sides, text(&Panel::back), choose(tr("Back"), &Panel::back)), "back");
+  named(addLength(4, 0, tr("Width"), rangeOf("panel.width"), number(&Panel::width),
+                  set(tr("Width"), "width", &Panel::width)),
+        "width");
+  named(addLength(5, 0, tr("Height of it"), rangeOf("panel.height"), number(&Panel::height),
+                  set(tr("Height"), "size", &Panel::height)),
+        "tall");
+  const QString degree = QStringLiteral("\u00b0");
+  fold_ = named(addNumber(6, 0, tr("Fold"), rangeOf("panel.fold"), 5, 0, degree, number(&Panel::fold),
+                          set(tr("Fold"), "fold", &Panel::fold)),
+                "fold");
+  gap_ = named(
+      addLength(7, 0, tr("Gap"), rangeOf("panel.gap"), number(&Panel::gap), set(tr("Gap"), "gap", &Panel::gap)), "gap");
+  named(addClock(2, 1, tr("Clock"), number(&Panel::hour), set(tr("Clock place"), "hour", &Panel::hour)), "panelHour");
+  named(addLength(3, 1, tr("Distance"), rangeOf("panel.distance"), number(&Panel::distance),
+                  set(tr("Distance"), "distance", &Panel::distance)),
+        "panelDistance");
+  named(addLength(4, 1, tr("Centre above floor"), rangeOf("panel.above"), number(&Panel::above),
+                  set(tr("Height"), "above", &Panel::above)),
+        "panelAbove");
+  named(addNumber(5, 1, tr("Turn"), rangeOf("panel.turn"), 5, 0, degree, number(&Panel::turn),
+                  set(tr("Turn"), "turn", &Panel::turn)),
+        "panelTurn");
+  named(addNumber(6, 1, tr("Tilt up"), rangeOf("panel.tilt"), 5, 0, degree, number(&Panel::tilt),
+                  set(tr("Tilt"), "tilt", &Panel::tilt)),
+        "panelTilt");
+  pattern_ = named(addChoice(7, 1, tr("Cut-out"), cuts, text(&Panel::pattern), choose(tr("Cut-out"), &Panel::pattern)),
+                   "panelPattern");
+  share_ = new QLabel(this);
+  share_->setWordWrap(true);
+  share_->setObjectName("panelShare");
+  grid_->addWidget(share_, 1, 0, 1, 4);
+  grid_->setRowStretch(8, 1);
+  grid_->setColumnStretch(1, 1);
+  grid_->setColumnStretch(3, 1);
+  refresh();
+}
+
+template <class F>
+void PanelCard::edit(const QString& label, const QString& key, F change) {
+  if (!panel()) return;
+  Panel p = *panel();
+  change(p);
+  document_->perform(SetPanel{p}, label, key.isEmpty() ? key : "panel-card-" + key + selected_);
+}
+
+void PanelCard::putUp(const std::string& kind) {
+  try {
+    const PanelProposal made = proposePanel(document_->plan(), kind);
+    document_->endMerge();
+    document_->perform(AddPanel{made.panel, document_->plan().panels.size()},
+                       tr("Put up %1").arg(QString::fromStdString(made.panel.name)));
+    emit chosen(QString::fromStdString(made.panel.id));
+    emit said(QString::fromStdString(made.panel.name + " " + made.panel.id + ": " + made.reason));
+  } catch (const std::invalid_argument& e) {
+    emit refused(QString::fromUtf8(e.what()));
+  }
+}
+
+void PanelCard::setSelected(const QString& number) {
+  selected_ = number;
+  refresh();
+}
+void PanelCard::setShares(std::shared_ptr<const std::vector<PanelShare>> shares) {
+  shares_ = std::move(shares);
+  refresh();
+}
+
+void PanelCard::refresh() {
+  const auto& all = document_->plan().panels;
+  // The page never stands empty while there is something to show.
+  if (!panel()) selected_ = all.empty() ? QString() : QString::fromStdString(all.front().id);
+  Card::refresh();
+  {
+    const QSignalBlocker quiet(which_);
+    which_->clear();
+    for (const Panel& p : all)
+      which_->addItem(QStringLiteral("%1  %2").arg(QString::fromStdString(p.id),
+                                                   QString::fromStdString(p.name.empty() ? p.kind : p.name)),
+                      QString::fromStdString(p.id));
+    which_->setCurrentIndex(which_->findData(selected_));
+  }
+  const Panel* p = panel();
+  for (QWidget* w : fields_) w->setEnabled(p != nullptr);
+  which_->setEnabled(!all.empty());
+  if (auto* in = findChild<QCheckBox*>("panelOn")) in->setChecked(p && p->on);
+  const PanelKind* kind = p ? findPanelKind(p->kind) : nullptr;
+  fold_->setEnabled(kind && kind->shape == PanelShape::Fold);
+  gap_->setEnabled(kind && kind->shape == PanelShape::Slit);
+  pattern_->setEnabled(kind && kind->shape == PanelShape::CutOut);
+  QString text = all.empty()
+                     ? tr("No panels yet. Put one up: a white V-flat fills, a black one takes light away, a flag "
+                          "keeps it off, a scrim makes a wall of light.")
+                     : QString();
+  if (p && shares_)
+    for (const PanelShare& s : *shares_)
+      if (s.panel == p->id) text = QString::fromStdString(s.sentence);
+  if (p && !p->on) text = tr("Carried out of the set.");
+  share_->setText(text);
+}
+
+}  // namespace easel::app

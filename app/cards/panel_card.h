@@ -1,0 +1,39 @@
+// The panels: which stand in the set, the figures of the chosen one, and what it brings to the face.
+#pragma once
+
+#include "cards/cards.h"
+
+class QToolButton;
+
+namespace easel::app {
+
+class PanelCard : public Card {
+  Q_OBJECT
+ public:
+  explicit PanelCard(Document* document, QWidget* parent = nullptr);
+  void setSelected(const QString& number);
+  QString selected() const { return selected_; }
+  void setShares(std::shared_ptr<const std::vector<PanelShare>> shares);
+  void refresh() override;
+
+  /// Puts one up and says why; what the plan refuses comes out of refused().
+  void putUp(const std::string& kind);
+
+ signals:
+  void chosen(const QString& number);
+  void said(const QString& sentence);
+
+ private:
+  const Panel* panel() const { return document_->plan().panel(selected_.toStdString()); }
+  template <class F>
+  void edit(const QString& label, const QString& key, F change);
+
+  QString selected_;
+  std::shared_ptr<const std::vector<PanelShare>> shares_;
+  QComboBox* which_;
+  QLabel* share_;
+  std::vector<QWidget*> fields_;
+  QWidget *fold_, *gap_, *pattern_;
+};
+
+}  // namespace easel::app

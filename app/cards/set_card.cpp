@@ -1,0 +1,338 @@
+#include <QComboBox>
+#include <QGridLayout>
+#include <QLabel>
+#include <QTabWidget>
+#include <cmath>
+#include <stdexcept>
+
+#include "balance/backdrop_tone.h"
+#include "cards/cards.h"
+#include "exposure/ambient.h"
+#include "exposure/depth_of_field.h"
+#include "exposure/shutter.h"
+#include "gear/panels.h"
+#include "plan/framing.h"
+#include "sitters/looks.h"
+#include "sitters/sitter_file.h"
+#include "widgets/wording.h"
+
+namespace easel::app {
+namespace {
+template <class T>
+std::vector<std::pair<QString, QString>> named(const std::vector<T>& all) {
+  std::vector<std::pair<QString, QString>> out;
+  for (const T& t : all) out.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
+  return out;
+}
+}  // namespace
+
+SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
+  // Each part of the plan is edited as a whole value: the inverse is the old one.
+  auto get = [this](auto part, auto member) {
+    return [this, part, member]() -> double { return (document_->plan().*part).*member; };
+  };
+  auto camera = [this](const QString& label, double Camera::*m) {
+    return [=, this](double v) {
+      Camera c = document_->plan().camera;
+      c.*m = v;
+      document_->perform(SetCamera{c}, label, "camera-" + label);
+    };
+  };
+  auto sitter = [this](const QString& label, double SitterPlace::*m) {
+    return [=, this](double v) {
+      SitterPlace s = document_->plan().sitter;
+      s.*m = v;
+      document_->perform(SetSitter{s}, label, "sitter-" + label);
+    };
+  };
+  auto look = [this](const QString& label, std::string SitterPlace::*m) {
+    return [=, this](const QString& id) {
+      SitterPlace s = document_->plan().sitter;
+      s.*m = id.toStdString();
+      document_->perform(SetSitter{s}, label);
+    };
+  };
+  auto lookNow = [this](std::string SitterPlace::*m) {
+    return [=, this] { return QString::fromStdString(document_->plan().sitter.*m); };
+  };
+  auto room = [this](const QString& label, double Room::*m) {
+    return [=, this](double v) {
+      Room r = document_->plan().room;
+      r.*m = v;
+      document_->perform(SetRoom{r}, label, "room-" + label);
+    };
+  };
+  const QString deg = QStringLiteral("\u00b0");
+
+  startPage(tr("Sitter"));
+  std::vector<std::pair<QString, QString>> people;
+  for (const SitterInfo& s : sitterCatalogue())
+    people.emplace_back(QString::fromStdString(s.id), QString::fromStdString(s.name));
+  auto* who = addChoice(0, 0, tr("&Sitter"), people, lookNow(&SitterPlace::id), look(tr("Sitter"), &SitterPlace::id));
+  who->setObjectName("sitter");
+  for (int i = 0; i < who->count(); ++i)
+    who->setItemData(i, QString::fromStdString(sitterCatalogue()[size_t(i)].description), Qt::ToolTipRole);
+  addChoice(1, 0, tr("Ha&ir colour"), named(hairColours()), lookNow(&SitterPlace::hairColour),
+            look(tr("Hair colour"), &SitterPlace::hairColour))
+      ->setObjectName("hairColour");
+  std::vector<std::pair<QString, QString>> styles;
+  for (const auto& [id, name] : hairStyles())
+    styles.emplace_back(QString::fromStdString(id), QString::fromStdString(name));
+  addChoice(2, 0, tr("Hair st&yle"), styles, lookNow(&SitterPlace::hairStyle),
+            look(tr("Hair style"), &SitterPlace::hairStyle))
+      ->setObjectName("hairStyle");
+  addChoice(3, 0, tr("S&kin tone"), named(skinTones()), lookNow(&SitterPlace::skinTone),
+            look(tr("Skin tone"), &SitterPlace::skinTone))
+      ->setObjectName("skinTone");
+  addNumber(0, 1, tr("&Turn"), rangeOf("sitter.turn"), 5, 0, deg, get(&Plan::sitter, &SitterPlace::turn),
+            sitter(tr("Head turn"), &SitterPlace::turn))
+      ->setObjectName("turn");
+  addNumber(1, 1, tr("Ti&lt"), rangeOf("sitter.tilt"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::tilt),
+            sitter(tr("Head tilt"), &SitterPlace::tilt));
+  addNumber(2, 1, tr("&Nod"), rangeOf("sitter.nod"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::nod),
+            sitter(tr("Head nod"), &SitterPlace::nod));
+  auto* posture = addChoice(
+      3, 1, tr("&Posture"), {{"seated", tr("Seated")}, {"standing", tr("Standing")}},
+      [this] {
+        const SitterPlace& s = document_->plan().sitter;
+        return seated(sitterInfo(s.id).standingEyes, s.eyeHeight) ? QStringLiteral("seated")
+                                                                  : QStringLiteral("standing");
+      },
+      [this](const QString& id) {
+        const Plan& plan = document_->plan();
+        const double stands = sitterInfo(plan.sitter.id).standingEyes;
+        document_->perform(SetPlan{withEyesAt(plan, id == "seated" ? seatedEyes(stands) : stands)}, tr("Posture"));
+      });
+  posture->setObjectName("posture");
+  posture->setToolTip(tr("Camera and lights go up or down with the eyes."));
+  addLength(4, 1, tr("&Eye height"), rangeOf("sitter.eyeHeight"), get(&Plan::sitter, &SitterPlace::eyeHeight),
+            sitter(tr("Eye height"), &SitterPlace::eyeHeight))
+      ->setObjectName("eyeHeight");
+  addSpoken(
+      4, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
+      [this](const QString& t) {
+        const QString title = t.trimmed();
+        if (title.isEmpty() || title.size() > 200)
+          throw std::runtime_error(tr("A title has between 1 and 200 characters.").toStdString());
+        document_->perform(SetTitle{title.toStdString(), document_->plan().notes}, tr("Title"));
+      })
+      ->setObjectName("title");
+  grid_->setRowStretch(6, 1);
+  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
+
+  startPage(tr("Camera"));
+  addSpoken(
+      0, 0, tr("&Aperture"), [this] { return apertureText(document_->plan().camera.aperture); },
+      [this](const QString& t) {
+        Camera c = document_->plan().camera;
+        c.aperture = readAperture(t.toStdString());
+        document_->perform(SetCamera{c}, tr("Working aperture"));
+      })
+      ->setObjectName("aperture");
+  addSpoken(
+      1, 0, tr("S&hutter"), [this] { return QString::fromStdString(writeShutter(document_->plan().camera.shutter)); },
+      [this](const QString& t) {
+        Camera c = document_->plan().camera;
+        c.shutter = readShutter(t.toStdString());
+        document_->perform(SetCamera{c}, tr("Shutter"));
+      })
+      ->setObjectName("shutter");
+  addSpoken(
+      2, 0, tr("S&ync"), [this] { return QString::fromStdString(writeShutter(document_->plan().camera.syncShutter)); },
+      [this](const QString& t) {
+        Camera c = document_->plan().camera;
+        c.syncShutter = readShutter(t.toStdString());
+        document_->perform(SetCamera{c}, tr("Sync speed"));
+      })
+      ->setObjectName("sync");
+  addNumber(3, 0, tr("&ISO"), rangeOf("camera.iso"), 100, 0, {}, get(&Plan::camera, &Camera::iso),
+            camera(tr("ISO"), &Camera::iso))
+      ->setObjectName("iso");
+  addNumber(4, 0, tr("&White bal."), rangeOf("camera.whiteBalance"), 100, 0, tr(" K"),
+            get(&Plan::camera, &Camera::whiteBalance), camera(tr("White balance"), &Camera::whiteBalance))
+      ->setObjectName("whiteBalance");
+  auto* framing = addChoice(
+      0, 1, tr("F&raming"), named(framings()),
+      [this] { return QString::fromStdString(framingOf(document_->plan()).id); },
+      [this](const QString& id) {
+        for (const Framing& f : framings())
+          if (f.id == id.toStdString()) document_->perform(SetCamera{framed(document_->plan(), f)}, tr("Framing"));
+      });
+  framing->setObjectName("framing");
+  framing->setToolTip(tr("Moves the camera so that the framing fills the picture with this lens and sensor."));
+  addNumber(1, 1, tr("&Focal length"), rangeOf("camera.focalLength"), 5, 0, tr(" mm"),
+            get(&Plan::camera, &Camera::focalLength), camera(tr("Focal length"), &Camera::focalLength));
+  addChoice(
+      2, 1, tr("Se&nsor"), named(sensors()),
+      [this] {
+        const Camera& c = document_->plan().camera;
+        for (const Sensor& s : sensors())
+          if (std::abs(std::min(c.sensorWidth, c.sensorHeight) - s.shortSide) < 0.3)
+            return QString::fromStdString(s.id);
+        return QString();
+      },
+      [this](const QString& id) {
+        for (const Sensor& s : sensors())
+          if (s.id == id.toStdString()) {
+            Camera c = document_->plan().camera;
+            c.sensorWidth = s.shortSide;
+            c.sensorHeight = s.longSide;
+            document_->perform(SetCamera{c}, tr("Sensor"));
+          }
+      })
+      ->setObjectName("sensor");
+  addLength(3, 1, tr("&Distance"), rangeOf("camera.distance"), get(&Plan::camera, &Camera::distance),
+            camera(tr("Camera distance"), &Camera::distance))
+      ->setObjectName("cameraDistance");
+  addLength(4, 1, tr("Hei&ght"), rangeOf("camera.height"), get(&Plan::camera, &Camera::height),
+            camera(tr("Camera height"), &Camera::height));
+  lens_ = new QLabel(this);
+  lens_->setWordWrap(true);
+  lens_->setObjectName("depthOfField");
+  grid_->addWidget(lens_, 5, 0, 1, 4);
+  grid_->setRowStretch(6, 1);
+  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
+
+  startPage(tr("Backdrop and ambient"));
+  addLength(0, 0, tr("&Backdrop"), rangeOf("backdrop.distance"), get(&Plan::backdrop, &Backdrop::distance),
+            [this](double v) {
+              Backdrop b = document_->plan().backdrop;
+              b.distance = v;
+              document_->perform(SetBackdrop{b}, tr("Backdrop distance"), "backdrop-distance");
+            })
+      ->setObjectName("backdropDistance");
+  std::vector<std::pair<QString, QString>> materials;
+  for (const BackdropMaterial& m : backdropMaterials())
+    materials.emplace_back(QString::fromStdString(m.id),
+                           tr("%1 (%2 %)")
+                               .arg(QString::fromStdString(m.name))
+                               .arg(m.luminance() * 100, 0, 'f', m.luminance() < 0.1 ? 1 : 0));
+  addChoice(
+      1, 0, tr("&Material"), materials, [this] { return QString::fromStdString(document_->plan().backdrop.material); },
+      [this](const QString& id) {
+        Backdrop b = document_->plan().backdrop;
+        b.material = id.toStdString();
+        document_->perform(SetBackdrop{b}, tr("Backdrop material"));
+      })
+      ->setObjectName("material");
+  std::vector<std::pair<QString, QString>> tones{{"", tr("Choose...")}};
+  for (const Tone& t : backdropTones())
+    tones.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
+  auto* want = addChoice(
+      2, 0, tr("&Light it to"), tones, [] { return QString(); },
+      [this](const QString& id) {
+        if (id.isEmpty() || !answers_) return;
+        const BackdropLight b = backgroundFor(document_->plan(), *answers_, id.toStdString());
+        emit refused(QString::fromStdString(b.sentence));  // what it takes, reachable or not
+        if (!b.reachable) return;
+        const Plan after = withBackdropTone(document_->plan(), *answers_, id.toStdString());
+        document_->perform(SetLights{after.lights}, tr("Backdrop tone"));
+      });
+  want->setObjectName("wantedTone");
+  want->setToolTip(tr("Powers the background lights so that the backdrop comes out in this tone."));
+  tone_ = new QLabel(this);
+  tone_->setWordWrap(true);
+  tone_->setObjectName("backdropTone");
+  grid_->addWidget(tone_, 3, 0, 2, 2);
+  addSpoken(
+      0, 1, tr("Amb&ient"), [this] { return tr("%1 lx").arg(document_->plan().ambient.lux, 0, 'f', 0); },
+      [this](const QString& t) {
+        Ambient a = document_->plan().ambient;
+        a.lux = readAmbient(t.toStdString(), document_->plan().camera.iso);
+        document_->perform(SetAmbient{a}, tr("Ambient"));
+      })
+      ->setObjectName("ambient");
+  addNumber(1, 1, tr("Its &colour"), rangeOf("ambient.kelvin"), 100, 0, tr(" K"), get(&Plan::ambient, &Ambient::kelvin),
+            [this](double v) {
+              Ambient a = document_->plan().ambient;
+              a.kelvin = v;
+              document_->perform(SetAmbient{a}, tr("Colour of the ambient"), "ambient-kelvin");
+            })
+      ->setObjectName("ambientKelvin");
+  ambient_ = new QLabel(this);
+  ambient_->setWordWrap(true);
+  ambient_->setObjectName("ambientFacts");
+  grid_->addWidget(ambient_, 2, 2, 3, 2);
+  grid_->setRowStretch(6, 1);
+  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
+
+  startPage(tr("Room"));
+  addLength(0, 0, tr("&Width"), rangeOf("room.width"), get(&Plan::room, &Room::width),
+            room(tr("Room width"), &Room::width));
+  addLength(1, 0, tr("&Depth"), rangeOf("room.depth"), get(&Plan::room, &Room::depth),
+            room(tr("Room depth"), &Room::depth));
+  addLength(2, 0, tr("Ceilin&g"), rangeOf("room.height"), get(&Plan::room, &Room::height),
+            room(tr("Ceiling"), &Room::height));
+  addLength(3, 0, tr("Wall beh&ind"), rangeOf("room.behind"), get(&Plan::room, &Room::behind),
+            room(tr("Wall behind"), &Room::behind));
+  auto share = [&](int row, const QString& label, const Range& range, double Room::*m) {
+    addNumber(row, 1, label, range, 5, 0, tr(" %"), get(&Plan::room, m), room(label, m));
+  };
+  share(0, tr("Wa&lls reflect"), rangeOf("room.wallReflectance"), &Room::wallReflectance);
+  share(1, tr("&Floor reflects"), rangeOf("room.floorReflectance"), &Room::floorReflectance);
+  share(2, tr("Ceiling &reflects"), rangeOf("room.ceilingReflectance"), &Room::ceilingReflectance);
+  std::vector<std::pair<QString, QString>> colours = named(paints());
+  addChoice(
+      3, 1, tr("Walls &painted"), colours, [this] { return QString::fromStdString(document_->plan().room.paint); },
+      [this](const QString& id) {
+        Room r = document_->plan().room;
+        r.paint = id.toStdString();
+        document_->perform(SetRoom{r}, tr("Paint of the walls"));
+      })
+      ->setObjectName("paint");
+  auto* haze = addNumber(
+      4, 1, tr("Haze in the air"), rangeOf("plan.haze"), 0.01, 2, tr(" per m"),
+      [this] { return document_->plan().haze; },
+      [this](double v) { document_->perform(SetHaze{v}, tr("Haze"), "haze"); });
+  haze->setObjectName("haze");
+  haze->setSpecialValueText(tr("clear"));
+  haze->setToolTip(
+      tr("Extinction per metre: 0.02 is a breath of haze, 0.1 is thick. Ventilate; mind asthma, smoke detectors and "
+         "the venue's rules."));
+  grid_->setRowStretch(6, 1);
+  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
+  pages_->setObjectName("setPages");
+  refresh();
+}
+
+void SetCard::setAnswers(std::shared_ptr<const Answers> answers) {
+  answers_ = std::move(answers);
+  refresh();
+}
+
+void SetCard::refresh() {
+  Card::refresh();
+  const Plan& plan = document_->plan();
+  const Camera& c = plan.camera;
+  try {
+    // Sharp on the nearer eye: 8 cm in front of the axis.
+    const double at = std::max(0.1, c.distance - 0.08);
+    const DepthOfField d = depthOfField(c.focalLength, c.shootingAperture(), at, c.sensorWidth, c.sensorHeight);
+    lens_->setText(std::isfinite(d.far)
+                       ? tr("Sharp from %1 in front of the eyes to %2 behind them at %3.%4")
+                             .arg(lengthText(d.inFrontOf(at)), lengthText(d.behind(at)),
+                                  apertureText(c.shootingAperture()),
+                                  d.far - d.near < 0.12 ? tr(" Less than a head: the ears go soft.") : QString())
+                       : tr("Sharp from %1 in front of the eyes to the far wall.").arg(lengthText(d.inFrontOf(at))));
+  } catch (const std::exception& e) {
+    lens_->setText(QString::fromUtf8(e.what()));
+  }
+  if (c.closedBy != 0)
+    lens_->setText(lens_->text() + " " +
+                   tr("The lens stands at %1 for everything on, %2 stops from the working %3.")
+                       .arg(apertureText(c.shootingAperture()), shortStops(c.closedBy), apertureText(c.aperture)));
+  if (!answers_) return;
+  const double midGrey = answers_->backdropValue > 0 ? std::log2(answers_->backdropValue / 0.18) : -99;
+  tone_->setText(tr("Now %1: %2 stops from mid grey, its light %3 stops from the face's.")
+                     .arg(QString::fromStdString(answers_->backdropTone), shortStops(midGrey),
+                          shortStops(answers_->backdropStops)));
+  const bool sync = c.shutter < c.syncShutter * 0.98;
+  ambient_->setText(
+      tr("Metered: %1. With the flash off it lies %2 stops from the working aperture; flash makes %3 % of the "
+         "light on the face.%4")
+          .arg(QString::fromStdString(writeAmbient(plan.ambient.lux, c.iso)), shortStops(answers_->ambientStops))
+          .arg(100 * answers_->face.flashShare(), 0, 'f', 1)
+          .arg(sync ? tr(" The shutter is faster than sync: a part of the frame gets no flash.") : QString()));
+}
+
+}  // namespace easel::app

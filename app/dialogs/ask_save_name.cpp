@@ -1,0 +1,38 @@
+#include "dialogs/ask_save_name.h"
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+#include <QPushButton>
+
+#include "document/document.h"
+
+namespace easel::app {
+
+QString askSaveName(QWidget* parent, const QString& title, const QString& start, const QString& filter,
+                    const QString& ending, const std::filesystem::path& own) {
+  QFileDialog dialog(parent, title, start, filter);
+  dialog.setAcceptMode(QFileDialog::AcceptSave);
+  // The question is asked below, for the name with its ending.
+  dialog.setOption(QFileDialog::DontConfirmOverwrite);
+  for (;;) {
+    if (dialog.exec() != QDialog::Accepted || dialog.selectedFiles().isEmpty()) return {};
+    QString file = dialog.selectedFiles().first();
+    if (!file.endsWith(ending, Qt::CaseInsensitive) &&
+        !(ending == QStringLiteral(".easel.json") && file.endsWith(QStringLiteral(".json"), Qt::CaseInsensitive)))
+      file += ending;
+    if (!QFileInfo::exists(file) || pathOf(file) == own) return file;
+    QMessageBox box(QMessageBox::Warning, title,
+                    QObject::tr("%1 stands there already. Overwrite it?").arg(QFileInfo(file).fileName()),
+                    QMessageBox::NoButton, parent);
+    box.setObjectName("overwrite");
+    auto* over = box.addButton(QObject::tr("&Overwrite"), QMessageBox::DestructiveRole);
+    auto* other = box.addButton(QObject::tr("Another &name"), QMessageBox::RejectRole);
+    box.setDefaultButton(other);
+    box.setEscapeButton(other);
+    box.exec();
+    if (box.clickedButton() == over) return file;
+  }
+}
+
+}  // namespace easel::app

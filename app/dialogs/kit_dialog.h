@@ -1,0 +1,56 @@
+// The user's kit: what there is and how many, own units and modifiers, what the open plan lacks. Kept in the data home
+// as JSON and saved with every change; other kits can be imported and exported.
+#pragma once
+
+#include <QDialog>
+
+#include "document/document.h"
+#include "gear/inventory.h"
+
+class QLabel;
+class QPushButton;
+class QTreeWidget;
+
+namespace easel::app {
+
+class KitDialog : public QDialog {
+  Q_OBJECT
+ public:
+  explicit KitDialog(Document* document, QWidget* parent = nullptr);
+  const Inventory& kit() const { return kit_; }
+  void setKit(const Inventory& kit);
+
+  /// The kit as it was left, taken into use; a problem comes back as a sentence.
+  static QString loadAtStart(Inventory* kit = nullptr);
+  /// Throws std::exception with a sentence.
+  void importKit(const QString& file);
+  void exportKit(const QString& file);
+  void addIes(const QString& file);
+
+ signals:
+  void changed();  ///< own units or modifiers may have come or gone
+  void said(const QString& sentence, bool problem);
+
+ private:
+  void fill();
+  void load();
+  void keep();
+  void startAnew();
+  void tellGaps();
+  bool attempt(const std::function<void()>& work);
+  void editUnit(Unit unit);
+  void editModifier(Modifier modifier);
+  void removeOwn();
+  void editChosen();
+  std::string chosen() const;  ///< id of what the tree stands on
+
+  Document* document_;
+  Inventory kit_;
+  FileMark mark_;       ///< of the kit's file, as it was read or written here
+  QString unreadable_;  ///< why the kit's file cannot be read: until that is settled nothing is written over it
+  QPushButton* anew_;
+  QTreeWidget* tree_;
+  QLabel* gaps_;
+};
+
+}  // namespace easel::app

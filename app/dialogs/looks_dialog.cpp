@@ -1,0 +1,464 @@
+#include "dialogs/looks_dialog.h"
+
+#include <QComboBox>
+#include <QFormLayout>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "balance/backdrop_tone.h"
+#include "exposure/aperture.h"
+#include "exposure/ratio.h"
+#include "formats/plan_json.h"
+#include "plan/framing.h"
+#include "render/picture_image.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
+
+namespace easel::app {
+namespace {
+
+constexpr int kPrintWidth = 96, kPrintHeight = 120;
+
+// The same when it is chosen: a tinted print could not be judged.
+QIcon iconOf(const QPixmap& print) {
+  QIcon icon(print);
+  icon.addPixmap(print, QIcon::Selected);
+  return icon;
+}
+
+// What a shelf print depends on.
+bool samePrints(const Plan& a, const Plan& b) {
+  return a.sitter.id == b.sitter.id && a.sitter.hairColour == b.sitter.hairColour &&
+         a.sitter.hairStyle == b.sitter.hairStyle && a.sitter.skinTone == b.sitter.skinTone &&
+         a.sitter.eyeHeight == b.sitter.eyeHeight && a.room == b.room && a.backdrop == b.backdrop &&
+         a.camera == b.camera;
+}
+
+}  // namespace
+
+LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
+  setObjectName("looks");
+  setWindowTitle(tr("The shelf of looks"));
+  resize(1060, 680);
+  auto* all = new QHBoxLayout(this);
+
+  auto* left = new QVBoxLayout;
+  shelf_ = new QListWidget;
+  shelf_->setObjectName("shelf");
+  shelf_->setAccessibleName(tr("Looks"));
+  shelf_->setViewMode(QListView::IconMode);
+  shelf_->setResizeMode(QListView::Adjust);
+  shelf_->setMovement(QListView::Static);
+  shelf_->setIconSize({kPrintWidth, kPrintHeight});
+  shelf_->setGridSize({116, 164});
+  shelf_->setWordWrap(true);
+  shelf_->setSpacing(2);
+  shelf_->setMinimumWidth(374);
+  left->addWidget(shelf_, 1);
+  auto* keep = new QPushButton(tr("&Keep the open plan as a look..."));
+  keep->setObjectName("keepLook");
+  forget_ = new QPushButton(tr("&Forget it"));
+  forget_->setObjectName("forgetLook");
+  forget_->setToolTip(tr("Takes the chosen look of your own off the shelf"));
+  auto* under = new QHBoxLayout;
+  under->addWidget(keep, 1);
+  under->addWidget(forget_);
+  left->addLayout(under);
+  all->addLayout(left, 4);
+
+  auto* right = new QVBoxLayout;
+  about_ = new QLabel;
+  about_->setObjectName("aboutLook");
+  about_->setWordWrap(true);
+  about_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  auto* aboutScroll = new QScrollArea;
+  aboutScroll->setWidget(about_);
+  aboutScroll->setWidgetResizable(true);
+  aboutScroll->setFrameShape(QFrame::NoFrame);
+  right->addWidget(aboutScroll, 2);
+
+  wishBox_ = new QWidget;
+  auto* form = new QGridLayout(wishBox_);
+  form->setContentsMargins(0, 0, 0, 0);
+  auto choice = [&](int row, int column, const QString& label, const char* name,
+                    const std::vector<std::pair<QString, QString>>& items) {
+    auto* box = new QComboBox;
+    box->setObjectName(name);
+    box->setAccessibleName(QString(label).remove('&'));
+    for (const auto& [id, text] : items) box->addItem(text, id);
+    auto* l = new QLabel(label);
+    l->setBuddy(box);
+    form->addWidget(l, row, column * 2);
+    form->addWidget(box, row, column * 2 + 1);
+    return box;
+  };
+  const QString asLook = tr("as the look has it");
+  std::vector<std::pair<QString, QString>> patterns{{"", asLook}}, tones{{"", asLook}};
+  for (FacePattern p : kAskedFor) patterns.emplace_back(patternId(p), QString::fromUtf8(patternName(p)));
+  for (const Tone& t : backdropTones())
+    tones.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
+  pattern_ = choice(0, 0, tr("&Pattern"), "wishPattern", patterns);
+  breadth_ = choice(1, 0, tr("Face &turned"), "wishBreadth",
+                    {{"", asLook},
+                     {"straight", tr("straight")},
+                     {"short", tr("to the light (short)")},
+                     {"broad", tr("away (broad)")}});
+  hardness_ = choice(2, 0, tr("&Edges"), "wishHardness",
+                     {{"", asLook}, {"soft", tr("soft")}, {"firm", tr("firm")}, {"hard", tr("hard")}});
+  side_ = choice(0, 1, tr("&Key from"), "wishSide", {{"right", tr("camera right")}, {"left", tr("camera left")}});
+  tone_ = choice(1, 1, tr("&Backdrop"), "wishTone", tones);
+  auto text = [&](int column, const QString& label, const char* name, const QString& hint) {
+    auto* f = new QLineEdit;
+    f->setObjectName(name);
+    f->setPlaceholderText(hint);
+    f->setAccessibleName(QString(label).remove('&'));
+    auto* l = new QLabel(label);
+    l->setBuddy(f);
+    form->addWidget(l, 2 + (column > 1), 2);
+    form->addWidget(f, 2 + (column > 1), 3);
+    return f;
+  };
+  ratio_ = text(1, tr("&Ratio, unit to unit"), "wishRatio", tr("4:1, or as the look has it"));
+  auto* apertureLabel = new QLabel(tr("&Aperture"));
+  aperture_ = new QLineEdit;
+  aperture_->setObjectName("wishAperture");
+  aperture_->setPlaceholderText(tr("f/8, or the plan's own"));
+  apertureLabel->setBuddy(aperture_);
+  form->addWidget(apertureLabel, 3, 0);
+  form->addWidget(aperture_, 3, 1);
+  auto* buttons = new QHBoxLayout;
+  propose_ = new QPushButton(tr("P&ropose sets"));
+  propose_->setObjectName("propose");
+  propose_->setDefault(true);
+  stop_ = new QPushButton(tr("&Stop"));
+  stop_->setObjectName("stopPropose");
+  stop_->setEnabled(false);
+  buttons->addWidget(propose_);
+  buttons->addWidget(stop_);
+  form->addLayout(buttons, 3, 2, 1, 2);
+  form->setColumnStretch(1, 1);
+  form->setColumnStretch(3, 1);
+  right->addWidget(wishBox_);
+  useOwn_ = new QPushButton(tr("Show this look on the open plan's sitter"));
+  useOwn_->setObjectName("useOwnLook");
+  right->addWidget(useOwn_);
+  progress_ = new QProgressBar;
+  progress_->setRange(0, 1000);
+  progress_->setTextVisible(false);
+  progress_->setMaximumHeight(8);
+  right->addWidget(progress_);
+  state_ = new QLabel;
+  state_->setObjectName("proposeState");
+  state_->setWordWrap(true);
+  right->addWidget(state_);
+  auto* three = new QHBoxLayout;
+  for (int i = 0; i < 3; ++i) {
+    Box b;
+    b.box = new QWidget;
+    auto* g = new QGridLayout(b.box);
+    g->setContentsMargins(0, 0, 0, 0);
+    g->setVerticalSpacing(3);
+    b.print = new QLabel;
+    b.print->setFixedSize(120, 150);
+    b.text = new QLabel;
+    b.text->setWordWrap(true);
+    b.text->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    auto* scroll = new QScrollArea;
+    scroll->setWidget(b.text);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    b.show = new QPushButton(tr("Show"));
+    b.show->setObjectName(QStringLiteral("showProposal%1").arg(i));
+    b.take = new QPushButton(tr("Take"));
+    b.take->setObjectName(QStringLiteral("takeProposal%1").arg(i));
+    g->addWidget(b.print, 0, 0, 1, 2, Qt::AlignHCenter);
+    g->addWidget(scroll, 1, 0, 1, 2);
+    g->addWidget(b.show, 2, 0);
+    g->addWidget(b.take, 2, 1);
+    g->setRowStretch(1, 1);
+    b.box->hide();
+    three->addWidget(b.box, 1);
+    const size_t at = boxes_.size();
+    auto label = [at] { return tr("Proposal %1").arg(at + 1); };
+    connect(b.show, &QPushButton::clicked, this, [this, at, label] { emit tryOut(proposed_[at].plan, label()); });
+    connect(b.take, &QPushButton::clicked, this, [this, at, label] { emit taken(proposed_[at].plan, label()); });
+    boxes_.push_back(b);
+  }
+  right->addLayout(three, 3);
+  all->addLayout(right, 6);
+
+  connect(shelf_, &QListWidget::currentRowChanged, this, [this] { lookChosen(); });
+  connect(propose_, &QPushButton::clicked, this, &LooksDialog::proposeNow);
+  connect(stop_, &QPushButton::clicked, this, [this] { proposeErrand_.cancel(); });
+  connect(keep, &QPushButton::clicked, this, &LooksDialog::keepPlan);
+  connect(forget_, &QPushButton::clicked, this, &LooksDialog::forget);
+  connect(&proposeErrand_, &Errand::progressed, this, [this](double share) { progress_->setValue(int(1000 * share)); });
+  connect(&proposeErrand_, &Errand::failed, this, [this](const QString& why) { state_->setText(why); });
+  connect(&proposeErrand_, &Errand::ended, this, [this] {
+    propose_->setEnabled(true);
+    stop_->setEnabled(false);
+    progress_->setValue(0);
+    if (proposed_.empty() && state_->text() == tr("Searching...")) state_->setText(tr("Stopped."));
+    refreshShelf();
+  });
+  connect(&printErrand_, &Errand::failed, this, [this](const QString& why) { state_->setText(why); });
+  connect(useOwn_, &QPushButton::clicked, this, [this] {
+    const OwnLook* o = own();
+    if (!o) return;
+    ownErrand_.start(
+        [this, file = o->file, name = o->name, here = document_->plan()](const Errand::Go&) -> Errand::Done {
+          PlanReader reader(8, 8, 1);
+          const Plan p = reader.balanced(planForSitter(loadPlan(file), here));
+          return [this, p, name] { emit tryOut(p, QString::fromStdString(name)); };
+        });
+  });
+  connect(&ownErrand_, &Errand::failed, this, [this](const QString& why) { state_->setText(why); });
+  fillShelf();
+  shelf_->setCurrentRow(0);
+}
+
+void LooksDialog::showEvent(QShowEvent* e) {
+  QDialog::showEvent(e);
+  refreshShelf();
+}
+
+void LooksDialog::fillShelf() {
+  const QString kept = shelf_->currentItem() ? shelf_->currentItem()->data(Qt::UserRole).toString() : QString();
+  const QSignalBlocker quiet(shelf_);
+  shelf_->clear();
+  stopPrinting();
+  prints_.removeIf([](const auto& print) { return print.key().startsWith("own:"); });  // these may have moved up
+  QPixmap blank(kPrintWidth, kPrintHeight);
+  blank.fill(Theme::current().surround);
+  auto put = [&](const QString& id, const QString& name) {
+    const auto printed = prints_.constFind(id);
+    auto* item = new QListWidgetItem(printed == prints_.constEnd() ? iconOf(blank) : *printed, name);
+    item->setData(Qt::UserRole, id);
+    item->setTextAlignment(Qt::AlignHCenter | Qt::AlignTop);
+    shelf_->addItem(item);
+    if (id == kept) shelf_->setCurrentItem(item);
+  };
+  for (const SetLook& l : setLooks()) put(QString::fromStdString(l.id), QString::fromStdString(l.name));
+  own_ = ownLooks();
+  for (size_t i = 0; i < own_.size(); ++i)
+    put(QStringLiteral("own:%1").arg(i), tr("%1 (own)").arg(QString::fromStdString(own_[i].name)));
+  refreshShelf();
+}
+
+// Proposals are whole plans, of the room and the sitter that they were asked for.
+void LooksDialog::dropStaleProposals() {
+  if (proposed_.empty() || !proposedFor_ || samePrints(*proposedFor_, document_->plan())) return;
+  for (const Proposed& p : proposed_)
+    if (p.plan == document_->plan()) return;
+  proposed_.clear();
+  for (Box& b : boxes_) b.box->hide();
+  state_->setText(tr("Sitter, room or lens have changed since: propose again."));
+}
+
+// Prints that are still on their way belong to a shelf that has changed.
+void LooksDialog::stopPrinting() {
+  ++printRound_;
+  printErrand_.cancel();
+}
+
+void LooksDialog::refreshShelf() {
+  dropStaleProposals();
+  // While a set is searched, both cores are the search's.
+  if (!isVisible() || proposing()) return;
+  const Plan here = document_->plan();
+  if (!printedFor_ || !samePrints(*printedFor_, here)) {
+    prints_.clear();
+    stopPrinting();
+  }
+  if (printErrand_.running() || prints_.size() == shelf_->count()) return;
+  printedFor_ = here;
+  printErrand_.start(
+      [this, here, own = own_, have = prints_.keys(), round = printRound_](const Errand::Go& go) -> Errand::Done {
+        auto put = [this, round](const QString& id, const QImage& image) {
+          QMetaObject::invokeMethod(
+              this,
+              [this, round, id, image] {
+                if (round != printRound_) return;
+                prints_[id] = iconOf(QPixmap::fromImage(image));
+                for (int i = 0; i < shelf_->count(); ++i)
+                  if (shelf_->item(i)->data(Qt::UserRole).toString() == id) shelf_->item(i)->setIcon(prints_[id]);
+              },
+              Qt::QueuedConnection);
+        };
+        auto print = [&](const QString& id, Plan plan) {
+          // A print this small shows a head or nothing.
+          for (const Framing& f : framings())
+            if (f.id == "headshot") plan.camera = framed(plan, f);
+          put(id, imageOf(renderPicture(plan, 2 * kPrintWidth, 2 * kPrintHeight, 4))
+                      .scaled(kPrintWidth, kPrintHeight, Qt::KeepAspectRatio, Qt::SmoothTransformation));
+        };
+        for (const SetLook& l : setLooks()) {
+          if (!go(0)) return {};
+          if (!have.contains(QString::fromStdString(l.id))) print(QString::fromStdString(l.id), sketchOf(l, here));
+        }
+        PlanReader reader(8, 8, 1);
+        for (size_t i = 0; i < own.size(); ++i) {
+          if (!go(0)) return {};
+          if (have.contains(QStringLiteral("own:%1").arg(i))) continue;
+          try {
+            print(QStringLiteral("own:%1").arg(i), reader.balanced(planForSitter(loadPlan(own[i].file), here)));
+          } catch (const std::exception&) {
+            QImage none(kPrintWidth, kPrintHeight, QImage::Format_RGB32);  // why is said when it is chosen
+            none.fill(Qt::gray);
+            put(QStringLiteral("own:%1").arg(i), none);
+          }
+        }
+        return {};
+      });
+}
+
+const SetLook* LooksDialog::look() const {
+  const QListWidgetItem* item = shelf_->currentItem();
+  return item ? findSetLook(item->data(Qt::UserRole).toString().toStdString()) : nullptr;
+}
+const OwnLook* LooksDialog::own() const {
+  const QListWidgetItem* item = shelf_->currentItem();
+  const QString id = item ? item->data(Qt::UserRole).toString() : QString();
+  const size_t i = id.startsWith("own:") ? id.mid(4).toULongLong() : own_.size();
+  return i < own_.size() ? &own_[i] : nullptr;
+}
+
+void LooksDialog::chooseLook(const QString& id) {
+  for (int i = 0; i < shelf_->count(); ++i)
+    if (shelf_->item(i)->data(Qt::UserRole).toString() == id) shelf_->setCurrentRow(i);
+}
+
+void LooksDialog::lookChosen() {
+  const SetLook* l = look();
+  const OwnLook* o = own();
+  wishBox_->setVisible(l != nullptr);
+  useOwn_->setVisible(o != nullptr);
+  forget_->setEnabled(o != nullptr);
+  if (l) {
+    QString steps;
+    for (const std::string& s : l->steps) steps += "<li>" + QString::fromStdString(s).toHtmlEscaped() + "</li>";
+    about_->setText(QStringLiteral("<h3>%1</h3><p>%2</p><ol>%3</ol><p><b>%4</b> %5</p><p><b>%6</b> %7</p>")
+                        .arg(QString::fromStdString(l->name).toHtmlEscaped(),
+                             QString::fromStdString(l->forWhat).toHtmlEscaped(), steps, tr("Levels:"),
+                             QString::fromStdString(l->levels).toHtmlEscaped(), tr("Watch:"),
+                             QString::fromStdString(l->mistakes).toHtmlEscaped()));
+    pattern_->setEnabled(l->pattern != FacePattern::None && !l->profile);
+  } else if (o) {
+    QString notes;
+    try {
+      const Plan p = loadPlan(o->file);
+      notes = tr("%n light(s). ", nullptr, int(p.lights.size())) + QString::fromStdString(p.notes).toHtmlEscaped();
+    } catch (const std::exception& e) {
+      notes = QString::fromUtf8(e.what()).toHtmlEscaped();
+    }
+    about_->setText(
+        QStringLiteral("<h3>%1</h3><p>%2</p><p>%3</p>")
+            .arg(QString::fromStdString(o->name).toHtmlEscaped(), notes,
+                 tr("A plan of your own: its lights go up round the sitter of the open plan, heights follow "
+                    "the eyes, powers are set for the same levels.")));
+  }
+}
+
+Wish LooksDialog::wish() const {
+  Wish w;
+  if (const SetLook* l = look()) w.look = l->id;
+  if (const QString p = pattern_->currentData().toString(); pattern_->isEnabled() && !p.isEmpty())
+    w.pattern = patternOfId(p.toStdString());
+  const QString b = breadth_->currentData().toString();
+  if (!b.isEmpty()) w.breadth = b == "broad" ? Breadth::Broad : b == "short" ? Breadth::Short : Breadth::Straight;
+  const QString h = hardness_->currentData().toString();
+  if (!h.isEmpty()) w.hardness = h == "soft" ? Hardness::Soft : h == "firm" ? Hardness::Firm : Hardness::Hard;
+  w.tone = tone_->currentData().toString().toStdString();
+  w.keyLeft = side_->currentData().toString() == "left";
+  if (!ratio_->text().trimmed().isEmpty())
+    w.ratioStops = readRatio(ratio_->text().trimmed().toStdString(), RatioSchool::UnitToUnit);
+  if (!aperture_->text().trimmed().isEmpty()) w.aperture = readAperture(aperture_->text().trimmed().toStdString());
+  return w;
+}
+
+void LooksDialog::proposeNow() {
+  if (!look()) return;
+  Wish w;
+  try {
+    w = wish();
+  } catch (const std::exception& e) {
+    state_->setText(QString::fromUtf8(e.what()));
+    return;
+  }
+  proposed_.clear();
+  proposedFor_ = document_->plan();
+  for (Box& b : boxes_) b.box->hide();
+  state_->setText(tr("Searching..."));
+  stopPrinting();  // goes on afterwards with those that are missing
+  propose_->setEnabled(false);
+  stop_->setEnabled(true);
+  proposeErrand_.start([this, w, here = document_->plan(),
+                        spelling = Preferences::current().spelling()](const Errand::Go& go) -> Errand::Done {
+    auto found = propose(w, here, go, 3, spelling);
+    std::vector<QImage> prints;
+    for (const Proposed& p : found) prints.push_back(imageOf(renderPicture(p.plan, 240, 300, 8)));
+    return [this, found = std::move(found), prints = std::move(prints)] {
+      proposed_ = found;
+      proposedPrints_ = prints;
+      showProposals();
+    };
+  });
+}
+
+void LooksDialog::showProposals() {
+  int right = 0;
+  for (const Proposed& p : proposed_) right += p.asAsked();
+  state_->setText(proposed_.empty() ? tr("Nothing could be found.")
+                  : right           ? tr("%n set(s) fulfil the wish and read without a fault.", nullptr, right)
+                                    : tr("None fulfils the whole wish; each says what had to give."));
+  for (size_t i = 0; i < boxes_.size(); ++i) {
+    Box& b = boxes_[i];
+    b.box->setVisible(i < proposed_.size());
+    if (i >= proposed_.size()) continue;
+    const Proposed& p = proposed_[i];
+    QString html = QStringLiteral("<b>%1</b><br>%2")
+                       .arg(QString::fromStdString(p.reading.lighting.name).toHtmlEscaped(),
+                            QString::fromStdString(p.name).toHtmlEscaped());
+    for (const std::string& g : p.gave)
+      html += "<br>" + tr("<b>Had to give:</b> %1").arg(QString::fromStdString(g).toHtmlEscaped());
+    for (const std::string& r : p.reasons) html += "<br>" + QString::fromStdString(r).toHtmlEscaped();
+    b.text->setText(html);
+    b.print->setPixmap(
+        QPixmap::fromImage(proposedPrints_[i].scaled(b.print->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+  }
+}
+
+void LooksDialog::keepPlan() {
+  bool ok = false;
+  const QString name = QInputDialog::getText(this, tr("Keep as a look"), tr("Name of the look"), QLineEdit::Normal,
+                                             QString::fromStdString(document_->plan().title), &ok);
+  if (!ok) return;
+  try {
+    keepAsLook(document_->plan(), name.trimmed().toStdString());
+    fillShelf();
+    for (size_t i = 0; i < own_.size(); ++i)
+      if (own_[i].name == name.trimmed().toStdString()) chooseLook(QStringLiteral("own:%1").arg(i));
+    emit said(tr("%1 stands on the shelf.").arg(name.trimmed()), false);
+  } catch (const std::exception& e) {
+    emit said(QString::fromUtf8(e.what()), true);
+  }
+}
+
+void LooksDialog::forget() {
+  if (const OwnLook* o = own()) {
+    forgetLook(*o);
+    fillShelf();
+    shelf_->setCurrentRow(0);
+  }
+}
+
+}  // namespace easel::app

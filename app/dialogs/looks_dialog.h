@@ -1,0 +1,81 @@
+// The shelf of looks, each as a print of this sitter; and the wish: up to three sets that fulfil it.
+#pragma once
+
+#include <QDialog>
+#include <QHash>
+#include <QIcon>
+#include <QImage>
+#include <vector>
+
+#include "document/document.h"
+#include "formats/own_looks.h"
+#include "propose/propose.h"
+#include "render/errand.h"
+
+class QCheckBox;
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QListWidget;
+class QProgressBar;
+class QPushButton;
+
+namespace easel::app {
+
+class LooksDialog : public QDialog {
+  Q_OBJECT
+
+ public:
+  explicit LooksDialog(Document* document, QWidget* parent = nullptr);
+  /// Prints are made anew when sitter, room, lens or backdrop have changed.
+  void refreshShelf();
+  void chooseLook(const QString& id);
+  bool proposing() const { return proposeErrand_.running(); }
+  bool printing() const { return printErrand_.running(); }
+  size_t proposals() const { return proposed_.size(); }
+
+ signals:
+  void tryOut(const easel::Plan& plan, const QString& label);
+  void taken(const easel::Plan& plan, const QString& label);
+  void said(const QString& sentence, bool problem);
+
+ protected:
+  void showEvent(QShowEvent*) override;
+
+ private:
+  void fillShelf();
+  void lookChosen();
+  void proposeNow();
+  void showProposals();
+  void keepPlan();
+  void forget();
+  const SetLook* look() const;
+  const OwnLook* own() const;
+  Wish wish() const;
+
+  Document* document_;
+  QListWidget* shelf_;
+  QLabel *about_, *state_;
+  QComboBox *pattern_, *breadth_, *hardness_, *tone_, *side_;
+  QLineEdit *ratio_, *aperture_;
+  QPushButton *propose_, *stop_, *useOwn_, *forget_;
+  QWidget* wishBox_;
+  QProgressBar* progress_;
+  struct Box {
+    QWidget* box;
+    QLabel *print, *text;
+    QPushButton *show, *take;
+  };
+  std::vector<Box> boxes_;
+  std::vector<Proposed> proposed_;
+  std::vector<QImage> proposedPrints_;
+  std::vector<OwnLook> own_;
+  std::optional<Plan> printedFor_, proposedFor_;
+  int printRound_ = 0;            ///< prints of an earlier one come too late
+  QHash<QString, QIcon> prints_;  ///< of the shelf, as the sitter of printedFor_ would look
+  void stopPrinting();
+  void dropStaleProposals();
+  Errand printErrand_, proposeErrand_, ownErrand_;
+};
+
+}  // namespace easel::app

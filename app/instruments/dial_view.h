@@ -1,0 +1,69 @@
+// The dial: the set from above as a clock face. Sitter at the hub, camera at six, backdrop at twelve; units to scale
+// with their outline and their beam. Dragged round the ring (hour) or along the ray (distance).
+#pragma once
+
+#include <QWidget>
+#include <memory>
+
+#include "document/document.h"
+#include "instruments/unit_painting.h"
+#include "picture/renderer.h"
+#include "widgets/fields.h"
+#include "widgets/turns.h"
+
+namespace easel::app {
+
+class DialView : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit DialView(Document* document, QWidget* parent = nullptr);
+  void setSelected(const QString& id) {
+    selected_ = id;
+    Turns::repaint(this);
+  }
+  /// A panel is chosen beside the light; keys and wheel go to it. Empty: none.
+  void setSelectedPanel(const QString& number) {
+    panel_ = number;
+    Turns::repaint(this);
+  }
+  QSize sizeHint() const override { return {380, 330}; }
+  QSize minimumSizeHint() const override { return {240, 220}; }
+  /// Place of a light's handle in the widget, and the other way (metres, x to camera right, z to the camera).
+  QPointF handleOf(const Light& light) const;
+  QPointF handleOf(const Panel& panel) const;
+  QPointF toWidget(double x, double z) const;
+  QPointF toStudio(QPointF widget) const;
+
+ signals:
+  void selected(const QString& id);
+  void panelSelected(const QString& number);
+  void pinned(const easel::PinnedSpot& spot);  ///< Shift+click where no light stands
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void wheelEvent(QWheelEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+
+ private:
+  void fit();
+  void change(const Light& light, const QString& label, const QString& key);
+  void drawGround(QPainter& p);
+  void drawLight(QPainter& p, const Light& light);
+  void drawPanel(QPainter& p, const Panel& panel);
+  bool panelKey(QKeyEvent* e, const Panel& panel);
+
+  Document* document_;
+  QString selected_, dragged_, panel_;
+  WheelSteps wheel_;
+  Still still_;
+  bool draggingPanel_ = false;
+  bool onlyRing_ = false, onlyRay_ = false;
+  QPointF grabOffset_;
+  double scale_ = 80, originX_ = 0, originY_ = 0;
+};
+
+}  // namespace easel::app

@@ -1,0 +1,278 @@
+#include "instruments/ladder_view.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <cmath>
+
+#include "exposure/stops.h"
+#include "instruments/unit_painting.h"
+#include "plan/ranges.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
+
+namespace easel::app {
+namespace {
+constexpr double kUnder = 6, kOver = 4;      // stops shown left and right of the working aperture
+constexpr double kLeft = 122, kRight = 148;  // room for the name and for the power
+constexpr double kTop = 40, kRow = 46;
+}  // namespace
+
+LadderView::LadderView(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
+  setFocusPolicy(Qt::StrongFocus);
+  setAccessibleName(tr("Stop ladder: targets and power"));
+  setToolTip(
+      tr("Drag the peg to say where the light should be: its power follows. Click the letter to switch it on or off.\n"
+         "The open diamond is the same spot with everything on: what the other lights spill there.\n"
+         "Keys: left and right move the peg by a tenth, + and - the power by one step, Enter puts power on the peg."));
+  connect(document_, &Document::changed, this, [this] { Turns::repaint(this); });
+}
+
+double LadderView::xOfStops(double s) const {
+  return kLeft + (width() - kLeft - kRight) * (s + kUnder) / (kUnder + kOver);
+}
+double LadderView::stopsOfX(double x) const {
+  return (x - kLeft) / (width() - kLeft - kRight) * (kUnder + kOver) - kUnder;
+}
+QRectF LadderView::rowRect(size_t i) const { return {0, kTop + double(i) * kRow, double(width()), kRow}; }
+QPointF LadderView::pegOf(const Light& light) const {
+  const auto& lights = document_->plan().lights;
+  for (size_t i = 0; i < lights.size(); ++i)
+    if (lights[i].id == light.id) return {xOfStops(light.targetStops), rowRect(i).top() + 8};
+  return {};
+}
+
+void LadderView::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::current();
+  const Plan& plan = document_->plan();
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  p.fillRect(rect(), t.panel);
+
+  // Rungs: every stop with its f-number, the working aperture strong.
+  for (int s = -int(kUnder); s <= int(kOver); ++s) {
+    const double x = xOfStops(s);
+    p.setPen(QPen(s == 0 ? t.accent : t.line, s == 0 ? 2.5 : 1));
+    p.drawLine(QPointF(x, 34), QPointF(x, height() - 4));
+    p.setFont(lettering(s == 0 ? 11 : 9, s == 0));
+    p.setPen(s == 0 ? t.accent : t.quiet);
+    const double n = plan.camera.aperture * ratioFromStops(s / 2.0);
+    p.drawText(QRectF(x - 34, 2, 68, 17), Qt::AlignCenter,
+               QString::fromStdString(writeAperture(n, ApertureStyle::Nominal)));
+    p.setFont(lettering(8.5));
+    p.drawText(QRectF(x - 30, 18, 60, 15), Qt::AlignCenter, s == 0 ? tr("working") : shortStops(s));
+  }
+  p.setFont(lettering(8.5));
+  p.setPen(t.quiet);
+  p.drawText(QRectF(8, 4, kLeft - 12, 28), Qt::AlignLeft | Qt::TextWordWrap, tr("stops against working"));
+
+  for (size_t i = 0; i < plan.lights.size(); ++i) {
+    const Light& l = plan.lights[i];
+    const QRectF row = rowRect(i);
+    const bool chosen = QString::fromStdString(l.id) == selected_;
+    if (chosen) {
+      QColor wash = t.accent;
+      wash.setAlpha(28);
+      p.fillRect(row.adjusted(2, 0, -2, -2), wash);
+    }
+    // Letter: filled when on, hollow and struck through when off.
+    const QPointF badge(22, row.center().y() - 2);
+    p.setPen(QPen(t.text, 1.4));
+    p.setBrush(l.on ? t.accent : t.panel);
+    p.drawEllipse(badge, 13, 13);
+    p.setPen(l.on ? t.onAccent : t.quiet);
+    p.setFont(lettering(11, true));
+    p.drawText(QRectF(badge.x() - 13, badge.y() - 13, 26, 26), Qt::AlignCenter, QString::fromStdString(l.id));
+    if (!l.on) p.drawLine(badge + QPointF(-11, 11), badge + QPointF(11, -11));
+    p.setPen(t.text);
+    p.setFont(lettering(10, true));
+    const bool alone = l.role == Role::Key && !l.locked;  // nothing stands under the name
+    p.drawText(QRectF(40, row.top() + (alone ? 0 : 2), kLeft - 42, alone ? kRow - 4 : 26),
+               Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(lightText(l), Qt::ElideRight, int(kLeft - 42)));
+    p.setFont(lettering(8.5));
+    p.setPen(t.quiet);
+    QString small = l.role == Role::Key
+                        ? QString()
+                        : QString::fromStdString(writeRatio(-l.targetStops, Preferences::current().ratios));
+    if (l.locked) small = tr("locked") + (small.isEmpty() ? QString() : QStringLiteral(", ") + small);
+    p.drawText(QRectF(40, row.top() + 26, kLeft - 42, 14), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(small, Qt::ElideRight, int(kLeft - 42)));
+
+    const LightAnswer* r = answers_ ? answers_->light(l.id) : nullptr;
+    const double barY = row.top() + 25;
+    if (r && r->apertureFull > 0) {
+      const double from = 2 * std::log2(r->apertureLowest / plan.camera.aperture),
+                   to = 2 * std::log2(r->apertureFull / plan.camera.aperture);
+      const double x0 = std::clamp(xOfStops(from), kLeft, width() - kRight),
+                   x1 = std::clamp(xOfStops(to), kLeft, width() - kRight);
+      p.setPen(Qt::NoPen);
+      p.setBrush(t.line);
+      p.drawRoundedRect(QRectF(x0, barY - 5, std::max(3.0, x1 - x0), 10), 4, 4);
+      // Arrowheads where the reach goes on beyond the ladder.
+      p.setBrush(t.quiet);
+      if (from < -kUnder) p.drawPolygon(QPolygonF({{x0, barY}, {x0 + 8, barY - 6}, {x0 + 8, barY + 6}}));
+      if (to > kOver) p.drawPolygon(QPolygonF({{x1, barY}, {x1 - 8, barY - 6}, {x1 - 8, barY + 6}}));
+      // Cross-talk: an open tick where the spot stands with everything on.
+      if (l.on && r->togetherStops - r->stopsFromWorking > 0.08) {
+        const double xt = std::clamp(xOfStops(r->togetherStops), kLeft, width() - kRight);
+        p.setPen(QPen(t.text, 1.6));
+        p.drawLine(QPointF(xOfStops(r->stopsFromWorking), barY), QPointF(xt, barY));
+        p.setBrush(t.panel);
+        p.drawPolygon(QPolygonF({{xt, barY - 6}, {xt + 5, barY}, {xt, barY + 6}, {xt - 5, barY}}));
+      }
+      const double dot = r->stopsFromWorking;
+      const double xd = std::clamp(xOfStops(dot), kLeft, width() - kRight);
+      p.setPen(QPen(t.panel, 2));
+      p.setBrush(t.text);
+      p.drawEllipse(QPointF(xd, barY), 7, 7);
+      p.setPen(t.text);
+      p.setFont(lettering(9));
+      const QString alone = apertureText(r->aperture);
+      p.drawText(QRectF(xd - 50, barY + 6, 100, 14), Qt::AlignCenter, alone);
+    }
+    // The peg.
+    const QPointF peg = pegOf(l);
+    p.setPen(QPen(t.text, 1.2));
+    p.setBrush(t.accent);
+    p.drawPolygon(QPolygonF({peg + QPointF(-8, -7), peg + QPointF(8, -7), peg + QPointF(8, 1), peg + QPointF(0, 11),
+                             peg + QPointF(-8, 1)}));
+
+    p.setPen(t.text);
+    p.setFont(lettering(13, true));
+    p.drawText(QRectF(width() - kRight + 8, row.top(), kRight - 12, 26), Qt::AlignLeft | Qt::AlignVCenter,
+               powerText(l));
+    p.setFont(lettering(8.5));
+    if (r) {
+      QString under = tr("dot and peg agree");
+      const double off = r->stopsFromWorking - l.targetStops;
+      p.setPen(t.quiet);
+      if (r->setting.shortfall > 0) {
+        under = tr("%1 stops too weak").arg(r->setting.shortfall, 0, 'f', 1);
+        p.setPen(t.warn);
+      } else if (r->setting.shortfall < 0) {
+        under = tr("%1 stops too strong").arg(-r->setting.shortfall, 0, 'f', 1);
+        p.setPen(t.warn);
+      } else if (std::abs(off) >= 0.06) {
+        const Unit* u = findUnit(l.unit);
+        under = tr("peg wants %1").arg(u ? QString::fromStdString(u->scale.write(r->setting.stops)) : QString());
+        p.setPen(t.accent);
+      }
+      p.drawText(QRectF(width() - kRight + 8, row.top() + 24, kRight - 12, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                 under);
+    }
+  }
+  if (plan.lights.empty()) {
+    p.setPen(t.quiet);
+    p.setFont(lettering(11));
+    p.drawText(rect().adjusted(0, 40, 0, 0), Qt::AlignCenter, tr("No light yet. Add the key with Ctrl+L."));
+  }
+  paintFocus(p, *this);
+}
+
+int LadderView::lightAt(QPointF at) const {
+  for (size_t i = 0; i < document_->plan().lights.size(); ++i)
+    if (rowRect(i).contains(at)) return int(i);
+  return -1;
+}
+
+void LadderView::setTarget(const QString& id, double stops, const QString& mergeKey) {
+  const Light* l = document_->plan().light(id.toStdString());
+  if (!l) return;
+  Light moved = *l;
+  moved.targetStops = rangeOf("light.targetStops").clamp(stops);
+  const Unit* unit = findUnit(l->unit);
+  if (answers_ && unit) {
+    const double working = document_->plan().camera.aperture;
+    moved.power = powerForAperture(*answers_, *l, working * ratioFromStops(moved.targetStops / 2)).stops;
+  }
+  document_->perform(SetLight{moved}, tr("Target of %1").arg(id), mergeKey);
+}
+
+void LadderView::matchTarget(const QString& id) {
+  if (const Light* l = document_->plan().light(id.toStdString())) {
+    document_->endMerge();
+    setTarget(id, l->targetStops, {});
+  }
+}
+
+void LadderView::nudgePower(int steps) {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  const Unit* unit = l ? findUnit(l->unit) : nullptr;
+  if (!unit) return;
+  Light moved = *l;
+  moved.power = unit->scale.settingFor(l->power + steps * unit->scale.step).stops;
+  document_->perform(SetLight{moved}, tr("Power of %1").arg(selected_), "power-key-" + selected_);
+}
+
+void LadderView::mousePressEvent(QMouseEvent* e) {
+  const int i = lightAt(e->position());
+  if (i < 0) return;
+  const Light l = document_->plan().lights[size_t(i)];
+  const QString id = QString::fromStdString(l.id);
+  emit selected(id);
+  if (e->position().x() < 40) {
+    Light toggled = l;
+    toggled.on = !l.on;
+    document_->endMerge();
+    document_->perform(SetLight{toggled}, toggled.on ? tr("Switch %1 on").arg(id) : tr("Switch %1 off").arg(id));
+    return;
+  }
+  if (QLineF(pegOf(l), e->position()).length() < 20) dragged_ = id;
+}
+
+void LadderView::mouseMoveEvent(QMouseEvent* e) {
+  if (dragged_.isEmpty()) return;
+  setTarget(dragged_, std::round(stopsOfX(e->position().x()) * 10) / 10, "peg-" + dragged_);
+}
+
+void LadderView::mouseReleaseEvent(QMouseEvent*) {
+  if (dragged_.isEmpty()) return;
+  dragged_.clear();
+  document_->endMerge();
+}
+
+void LadderView::mouseDoubleClickEvent(QMouseEvent* e) {
+  const int i = lightAt(e->position());
+  if (i >= 0 && e->position().x() > 40) matchTarget(QString::fromStdString(document_->plan().lights[size_t(i)].id));
+}
+
+void LadderView::keyPressEvent(QKeyEvent* e) {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  if (!l) return QWidget::keyPressEvent(e);
+  const double by = e->modifiers() & Qt::ShiftModifier ? 1.0 : 0.1;
+  switch (e->key()) {
+    case Qt::Key_Left:
+      setTarget(selected_, std::round((l->targetStops - by) * 10) / 10, "peg-key-" + selected_);
+      break;
+    case Qt::Key_Right:
+      setTarget(selected_, std::round((l->targetStops + by) * 10) / 10, "peg-key-" + selected_);
+      break;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+      nudgePower(1);
+      break;
+    case Qt::Key_Minus:
+      nudgePower(-1);
+      break;
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+      matchTarget(selected_);
+      break;
+    case Qt::Key_Up:
+    case Qt::Key_Down: {
+      const auto& lights = document_->plan().lights;
+      for (size_t i = 0; i < lights.size(); ++i)
+        if (QString::fromStdString(lights[i].id) == selected_) {
+          const size_t next = e->key() == Qt::Key_Up ? (i ? i - 1 : 0) : std::min(i + 1, lights.size() - 1);
+          emit selected(QString::fromStdString(lights[next].id));
+          break;
+        }
+      break;
+    }
+    default:
+      QWidget::keyPressEvent(e);
+  }
+}
+
+}  // namespace easel::app

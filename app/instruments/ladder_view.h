@@ -1,0 +1,59 @@
+// The stop ladder: stops left to right, the working aperture in the middle, a row per light: what it reaches (bar),
+// where it should be (peg, draggable), where it was metered (dot). List of lights and power calculator in one.
+#pragma once
+
+#include <QWidget>
+#include <memory>
+
+#include "document/document.h"
+#include "meter/answers.h"
+#include "widgets/turns.h"
+
+namespace easel::app {
+
+class LadderView : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit LadderView(Document* document, QWidget* parent = nullptr);
+  void setAnswers(std::shared_ptr<const Answers> answers) {
+    answers_ = std::move(answers);
+    Turns::repaint(this);
+  }
+  void setSelected(const QString& id) {
+    selected_ = id;
+    Turns::repaint(this);
+  }
+  QSize sizeHint() const override { return {700, 140}; }
+  QSize minimumSizeHint() const override { return {360, 118}; }
+  QPointF pegOf(const Light& light) const;
+  double xOfStops(double stops) const;
+
+  /// Puts the light on its target at once (peg and dot together).
+  void matchTarget(const QString& id);
+  /// Target `stops` against the key, and the power that gives it.
+  void setTarget(const QString& id, double stops, const QString& mergeKey);
+
+ signals:
+  void selected(const QString& id);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void mouseDoubleClickEvent(QMouseEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+
+ private:
+  QRectF rowRect(size_t index) const;
+  double stopsOfX(double x) const;
+  int lightAt(QPointF at) const;
+  void nudgePower(int steps);
+
+  Document* document_;
+  std::shared_ptr<const Answers> answers_;
+  QString selected_, dragged_;
+};
+
+}  // namespace easel::app

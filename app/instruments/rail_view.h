@@ -1,0 +1,64 @@
+// The height rail: the same units from the side, unrolled, so that every distance from the sitter is true. Height and
+// tilt are dragged here: what decides between butterfly and horror.
+#pragma once
+
+#include <QWidget>
+
+#include "document/document.h"
+#include "instruments/unit_painting.h"
+#include "widgets/fields.h"
+#include "widgets/turns.h"
+
+namespace easel::app {
+
+class RailView : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit RailView(Document* document, QWidget* parent = nullptr);
+  void setSelected(const QString& id) {
+    selected_ = id;
+    Turns::repaint(this);
+  }
+  void setSelectedPanel(const QString& number) {
+    panel_ = number;
+    Turns::repaint(this);
+  }
+  QSize sizeHint() const override { return {330, 330}; }
+  QSize minimumSizeHint() const override { return {220, 220}; }
+  QPointF handleOf(const Light& light) const;  ///< centre of the modifier: height
+  QPointF handleOf(const Panel& panel) const;
+  QPointF tiltHandleOf(const Light& light) const;  ///< tip of the axis: tilt
+
+ signals:
+  void selected(const QString& id);
+  void panelSelected(const QString& number);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void wheelEvent(QWheelEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+
+ private:
+  /// Within its range and the room.
+  double underCeiling(const char* range, double height) const;
+  void fit();
+  QPointF toWidget(double along, double height) const { return {originX_ + along * scale_, floorY_ - height * scale_}; }
+  void drawGround(QPainter& p);
+  void drawLight(QPainter& p, const Light& light);
+  void drawPanel(QPainter& p, const Panel& panel);
+
+  Document* document_;
+  QString selected_, dragged_, panel_;
+  WheelSteps wheel_;
+  Still still_;
+  bool draggingPanel_ = false;
+  bool tilting_ = false;
+  double grab_ = 0;
+  double scale_ = 100, originX_ = 80, floorY_ = 300;
+};
+
+}  // namespace easel::app

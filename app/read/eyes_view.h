@@ -1,0 +1,31 @@
+// Two eyes, enlarged, with the clock and the letters of their catchlights.
+#pragma once
+
+#include <QImage>
+#include <QWidget>
+#include <array>
+
+#include "reading/catchlights.h"
+#include "reading/eye_pictures.h"
+
+namespace easel::app {
+
+/// Two eyes, enlarged, each under a clock on which the catchlights are lettered.
+class EyesView : public QWidget {
+  Q_OBJECT
+ public:
+  explicit EyesView(QWidget* parent = nullptr);
+  void show(const std::array<EyePicture, 2>& eyes, const Catchlights& catchlights);
+  QSize minimumSizeHint() const override { return {300, 120}; }
+  bool hasPictures() const { return !pictures_[0].isNull() || !pictures_[1].isNull(); }
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+
+ private:
+  std::array<EyePicture, 2> eyes_;
+  std::array<QImage, 2> pictures_;
+  Catchlights catchlights_;
+};
+
+}  // namespace easel::app

@@ -1,0 +1,438 @@
+#include "read/read_card.h"
+
+#include <QButtonGroup>
+#include <QCheckBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QListWidget>
+#include <QPainter>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QTabWidget>
+#include <QVBoxLayout>
+#include <array>
+#include <cmath>
+
+#include "picture/studio.h"
+#include "reading/eye_pictures.h"
+#include "render/picture_image.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
+
+namespace easel::app {
+namespace {
+
+QLabel* wrapped(QWidget* parent, const char* name) {
+  auto* l = new QLabel(parent);
+  l->setWordWrap(true);
+  l->setObjectName(name);
+  l->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  return l;
+}
+
+}  // namespace
+
+ReadCard::ReadCard(Document* document, QWidget* parent) : Card(document, parent) {
+  startPage(tr("Pattern"));
+  patternPage();
+  startPage(tr("Measures"));
+  words_ = wrapped(this, "measures");
+  words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  words_->setText(tr("Reading the picture..."));
+  grid_->addWidget(words_, 0, 0);
+  grid_->setRowStretch(1, 1);
+  startPage(tr("Eyes"));
+  eyesPage();
+  startPage(tr("Faults"));
+  faultsPage();
+  connect(pages_, &QTabWidget::currentChanged, this, [this](int page) {
+    if (page == 2) askEyes();
+    emit evidenceChanged();
+  });
+  for (Errand* e : {&waysErrand_, &printErrand_, &eyesErrand_, &remedyErrand_})
+    connect(e, &Errand::failed, this, [this](const QString& why) { emit refused(why); });
+  connect(&eyesErrand_, &Errand::failed, this, [this] { eyesPlan_.reset(); });
+}
+
+void ReadCard::addPage(QWidget* page, const QString& name) { pages_->addTab(page, name); }
+
+void ReadCard::showPage(const QString& name) {
+  for (int i = 0; i < pages_->count(); ++i)
+    if (pages_->tabText(i).startsWith(name)) pages_->setCurrentIndex(i);
+}
+
+QString ReadCard::page() const { return pages_->tabText(pages_->currentIndex()); }
+
+void ReadCard::patternPage() {
+  name_ = new QLabel(tr("Reading the picture..."), this);
+  name_->setObjectName("patternName");
+  name_->setFont(lettering(15, true));
+  sentence_ = wrapped(this, "patternSentence");
+  // One line for the name and the ways to another, so that three prints find room under them.
+  auto* row = new QHBoxLayout;
+  row->setSpacing(4);
+  row->addWidget(name_, 1);
+  row->addWidget(new QLabel(tr("To"), this));
+  wanted_ = new QButtonGroup(this);
+  wanted_->setExclusive(true);
+  for (FacePattern p : kAskedFor) {
+    QString text = QString::fromUtf8(patternName(p));
+    text[0] = text[0].toUpper();
+    auto* b = new QPushButton(text, this);
+    b->setObjectName(QStringLiteral("to-%1").arg(patternId(p)));
+    b->setCheckable(true);
+    wanted_->addButton(b, int(p));
+    row->addWidget(b);
+  }
+  connect(wanted_, &QButtonGroup::idClicked, this, [this](int id) { askWays(FacePattern(id)); });
+  grid_->addLayout(row, 0, 0);
+  grid_->addWidget(sentence_, 1, 0);
+  waysText_ = wrapped(this, "waysText");
+  waysText_->setText(tr("Choose a pattern: three ways there come up, each with its number and a print."));
+  grid_->addWidget(waysText_, 3, 0);
+  auto* boxes = new QHBoxLayout;
+  for (int i = 0; i < 3; ++i) {
+    WayBox w;
+    w.box = new QWidget(this);
+    auto* g = new QGridLayout(w.box);
+    g->setContentsMargins(0, 0, 0, 0);
+    g->setHorizontalSpacing(6);
+    g->setVerticalSpacing(2);
+    w.print = new QLabel(w.box);
+    w.print->setFixedSize(72, 90);
+    w.text = wrapped(w.box, "wayText");
+    w.text->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    w.text->setMinimumWidth(100);
+    w.show = new QPushButton(tr("Show"), w.box);
+    w.show->setObjectName(QStringLiteral("showWay%1").arg(i));
+    w.take = new QPushButton(tr("Take"), w.box);
+    w.take->setObjectName(QStringLiteral("takeWay%1").arg(i));
+    for (QPushButton* b : {w.show, w.take}) b->setFixedWidth(62);
+    g->addWidget(w.print, 0, 0, 2, 1, Qt::AlignTop);
+    g->addWidget(w.text, 0, 1, 1, 2);
+    g->addWidget(w.show, 1, 1, Qt::AlignLeft);
+    g->addWidget(w.take, 1, 2, Qt::AlignLeft);
+    g->setColumnStretch(2, 1);
+    g->setRowStretch(0, 1);
+    w.box->hide();
+    boxes->addWidget(w.box, 1);
+    const size_t at = ways_.size();
+    connect(w.show, &QPushButton::clicked, this, [this, at] { emit tryOut(ways_[at].plan, ways_[at].label); });
+    connect(w.take, &QPushButton::clicked, this, [this, at] { emit taken(ways_[at].plan, ways_[at].label); });
+    ways_.push_back(w);
+  }
+  grid_->addLayout(boxes, 4, 0);
+  grid_->setRowStretch(5, 1);
+}
+
+void ReadCard::clearWays() {
+  waysErrand_.cancel();
+  printErrand_.cancel();
+  wanted_->setExclusive(false);
+  for (QAbstractButton* b : wanted_->buttons()) b->setChecked(false);
+  wanted_->setExclusive(true);
+  for (WayBox& w : ways_) w.box->hide();
+  waysText_->setText(tr("Choose a pattern: three ways there come up, each with its number and a print."));
+}
+
+void ReadCard::askWays(FacePattern wanted) {
+  for (WayBox& w : ways_) w.box->hide();
+  waysText_->setText(tr("Trying places for the light on this face..."));
+  waysErrand_.start([this, plan = document_->plan(), wanted,
+                     spelling = Preferences::current().spelling()](const Errand::Go& go) -> Errand::Done {
+    Studio studio(8, 8);
+    studio.setPlan(plan);
+    const PatternWays ways = waysTo(*studio.scene(), plan, wanted, spelling);
+    go(1);
+    return [this, ways] { showWays(ways); };
+  });
+}
+
+// The words first, then print by print: the renderer has the same two cores to itself meanwhile.
+void ReadCard::printWay(size_t at) {
+  if (at >= ways_.size() || !ways_[at].box->isVisibleTo(this)) return;
+  printErrand_.start([this, at, plan = ways_[at].plan](const Errand::Go&) -> Errand::Done {
+    const QImage print = imageOf(renderPicture(plan, 132, 165, 5));
+    return [this, at, print] {
+      QLabel* to = ways_[at].print;
+      to->setPixmap(QPixmap::fromImage(
+          print.scaled(to->size() * devicePixelRatioF(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+      printWay(at + 1);
+    };
+  });
+}
+
+void ReadCard::showWays(const PatternWays& ways) {
+  waysText_->setText(ways.ways.empty() ? QString::fromStdString(ways.sentence) : QString());
+  waysText_->setVisible(ways.ways.empty());
+  for (size_t i = 0; i < ways_.size(); ++i) {
+    WayBox& w = ways_[i];
+    w.box->setVisible(i < ways.ways.size());
+    if (i >= ways.ways.size()) continue;
+    const Way& way = ways.ways[i];
+    QString text = QString::fromStdString(way.sentence);
+    if (!text.isEmpty()) text[0] = text[0].toUpper();
+    w.label = text;
+    if (!way.possible) text += tr(". The room or the neck is too small for that.");
+    w.plan = way.plan;
+    w.text->setText(text);
+    w.print->clear();
+    w.print->setFrameShape(QFrame::StyledPanel);
+    w.take->setEnabled(way.possible);
+  }
+  printWay(0);
+}
+
+void ReadCard::eyesPage() {
+  eyes_ = new EyesView(this);
+  eyes_->setObjectName("eyes");
+  eyesText_ = wrapped(this, "eyesText");
+  eyesText_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  grid_->addWidget(eyes_, 0, 0);
+  grid_->addWidget(eyesText_, 0, 1);
+  grid_->setColumnStretch(0, 5);
+  grid_->setColumnStretch(1, 4);
+}
+
+void ReadCard::showEvent(QShowEvent* e) {
+  Card::showEvent(e);
+  askEyes();
+}
+
+void ReadCard::askEyes() {
+  if (!reading_ || !isVisible() || pages_->currentIndex() != 2) return;
+  // A plan is read twice, early and when its picture is finished: its eyes are the same.
+  if (eyesPlan_ == document_->plan()) return;
+  eyesPlan_ = document_->plan();
+  eyesErrand_.start([this, plan = *eyesPlan_, reading = reading_](const Errand::Go&) -> Errand::Done {
+    const auto eyes = renderEyes(plan);
+    return [this, eyes, reading] { eyes_->show(eyes, reading->catchlights); };
+  });
+}
+
+void ReadCard::faultsPage() {
+  faults_ = new QListWidget(this);
+  faults_->setObjectName("faults");
+  faults_->setAccessibleName(tr("Faults"));
+  faults_->setMinimumWidth(190);
+  faults_->setMaximumWidth(250);
+  faults_->setMinimumHeight(90);
+  faults_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
+  connect(faults_, &QListWidget::currentRowChanged, this, [this] { chooseFault(); });
+  faultText_ = wrapped(this, "faultText");
+  faultText_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  wantedBox_ = new QCheckBox(tr("I &want this: say no more of it in this plan"), this);
+  wantedBox_->setObjectName("wanted");
+  connect(wantedBox_, &QCheckBox::clicked, this, [this](bool on) {
+    std::vector<std::string> wanted = document_->plan().wanted;
+    const std::string id = fault_.toStdString();
+    std::erase(wanted, id);
+    if (on) wanted.push_back(id);
+    document_->endMerge();
+    document_->perform(SetWanted{wanted}, on ? tr("Wanted so") : tr("Not wanted so"));
+  });
+  remedyState_ = wrapped(this, "remedyState");
+  progress_ = new QProgressBar(this);
+  progress_->setRange(0, 100);
+  progress_->setTextVisible(false);
+  progress_->setMaximumHeight(6);
+  progress_->hide();
+  // In a box of its own: with its rows hidden a bare layout gives its width away to the list.
+  auto* rightBox = new QWidget(this);
+  rightBox->setMinimumWidth(280);
+  rightBox->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+  auto* right = new QVBoxLayout(rightBox);
+  right->setContentsMargins(0, 0, 0, 0);
+  right->setSpacing(3);
+  right->addWidget(faultText_);
+  right->addWidget(remedyState_);
+  right->addWidget(progress_);
+  for (int i = 0; i < 3; ++i) {
+    RemedyRow row;
+    row.show = new QPushButton(this);
+    row.show->setObjectName(QStringLiteral("remedy%1").arg(i));
+    row.show->setToolTip(tr("Shows it on the easel"));
+    row.show->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    row.take = new QPushButton(tr("Take"), this);
+    row.take->setObjectName(QStringLiteral("takeRemedy%1").arg(i));
+    row.show->hide();
+    row.take->hide();
+    auto* line = new QHBoxLayout;
+    line->addWidget(row.show, 1);
+    line->addWidget(row.take);
+    right->addLayout(line);
+    const size_t at = remedies_.size();
+    connect(row.show, &QPushButton::clicked, this,
+            [this, at] { emit tryOut(remedies_[at].plan, remedies_[at].label); });
+    connect(row.take, &QPushButton::clicked, this, [this, at] { emit taken(remedies_[at].plan, remedies_[at].label); });
+    remedies_.push_back(row);
+  }
+  right->addWidget(wantedBox_);
+  right->addStretch(1);
+  auto* both = new QHBoxLayout;
+  both->setSpacing(10);
+  both->addWidget(faults_, 2);
+  both->addWidget(rightBox, 5);
+  grid_->addLayout(both, 0, 0);
+  grid_->setColumnStretch(0, 1);
+  connect(&remedyErrand_, &Errand::progressed, this, [this](double share) {
+    progress_->setVisible(true);
+    progress_->setValue(int(100 * share));
+  });
+  connect(&remedyErrand_, &Errand::ended, this, [this] { progress_->hide(); });
+}
+
+void ReadCard::chooseFault() {
+  const QListWidgetItem* item = faults_->currentItem();
+  fault_ = item ? item->data(Qt::UserRole).toString() : QString();
+  where_ = item ? item->data(Qt::UserRole + 1).toString() : QString();
+  const Fault* f =
+      reading_ && !fault_.isEmpty() ? reading_->fault(fault_.toStdString(), where_.toStdString()) : nullptr;
+  const bool asked = f && fault_ + where_ == askedFault_ && document_->plan() == askedPlan_;
+  if (!asked) {
+    for (RemedyRow& r : remedies_) {
+      r.show->hide();
+      r.take->hide();
+    }
+    remedyErrand_.cancel();
+    remedyState_->clear();
+    askedFault_.clear();
+  }
+  wantedBox_->setVisible(f != nullptr);
+  if (!f) {
+    faultText_->setText(!reading_ ? tr("Reading the picture...")
+                        : reading_->faults.empty()
+                            ? tr("Nothing found that usually spoils a portrait. What remains is taste.")
+                            : tr("Choose one: it is shown on the picture, with what would cure it."));
+  } else {
+    faultText_->setText(QStringLiteral("<b>%1</b>: %2<br>%3")
+                            .arg(QString::fromStdString(f->title).toHtmlEscaped(),
+                                 QString::fromStdString(f->sentence).toHtmlEscaped(),
+                                 QString::fromStdString(f->why).toHtmlEscaped()));
+    wantedBox_->setChecked(f->wanted);
+    if (!asked && !f->wanted && !f->caution) askRemedies();
+  }
+  emit evidenceChanged();
+}
+
+void ReadCard::askRemedies() {
+  askedFault_ = fault_ + where_;
+  askedPlan_ = document_->plan();
+  remedyState_->setText(tr("Trying what usually helps..."));
+  remedyErrand_.start([this, plan = document_->plan(), id = fault_.toStdString(), where = where_.toStdString(),
+                       spelling = Preferences::current().spelling()](const Errand::Go& go) -> Errand::Done {
+    PlanReader reader;
+    RemedySearch search;
+    search.where = where;
+    search.spelling = spelling;
+    search.progress = go;
+    const auto found = findRemedies(reader, plan, id, search);
+    return [this, found] { showRemedies(found); };
+  });
+}
+
+void ReadCard::showRemedies(const std::vector<Remedy>& found) {
+  remedyState_->setText(found.empty() ? tr("Nothing of what usually helps cures it here. Change the set by hand.")
+                        : found.front().clears
+                            ? tr("Tried, and nothing new comes with it:")
+                            : tr("This cures it, but then another comes up: %1. One after the other.")
+                                  .arg(QString::fromStdString(found.front().brings)));
+  for (size_t i = 0; i < remedies_.size(); ++i) {
+    RemedyRow& r = remedies_[i];
+    r.show->setVisible(i < found.size());
+    r.take->setVisible(i < found.size());
+    if (i >= found.size()) continue;
+    r.label = QString::fromStdString(found[i].text);
+    r.show->setText(r.label);
+    r.plan = found[i].plan;
+  }
+}
+
+void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
+  reading_ = std::move(reading);
+  if (!reading_) return;
+  name_->setText(QString::fromStdString(reading_->lighting.name));
+  sentence_->setText(QString::fromStdString(reading_->lighting.sentence));
+  QString words;
+  for (const std::string& w : reading_->measures.words) words += QString::fromStdString(w) + QStringLiteral("\n");
+  words_->setText(words.trimmed());
+  QString eyes;
+  for (int k : {1, 0}) {
+    eyes += (k == 1 ? tr("<b>Right eye.</b> ") : tr("<b>Left eye.</b> "));
+    if (!reading_->catchlights.seesEye[k]) {
+      eyes += tr("Not seen by the camera.") + "<br>";
+      continue;
+    }
+    QStringList living, hidden;
+    for (const Catchlight& c : reading_->catchlights.all) {
+      if (c.eye != k) continue;
+      const Light* l = document_->plan().light(c.light);
+      const QString id = QString::fromStdString(c.light);
+      if (c.lives)
+        living += tr("%1 at %2 o'clock, %3, %4 x %5 mm%6")
+                      .arg(id)
+                      .arg(std::lround(c.hour) ? std::lround(c.hour) : 12)
+                      .arg(QString::fromStdString(c.shape))
+                      .arg(c.width, 0, 'f', 1)
+                      .arg(c.height, 0, 'f', 1)
+                      .arg(c.onIris ? QString() : tr(", on the white"));
+      else if (l && (l->role == Role::Key || l->role == Role::Fill))
+        hidden += tr("%1 is kept out by %2%3")
+                      .arg(id, QString::fromStdString(c.hiddenBy),
+                           c.lowerTo > 0 ? tr("; at %1 it would").arg(lengthText(c.lowerTo)) : QString());
+    }
+    eyes += (living.isEmpty() ? tr("No catchlight") : living.join("; ")) + ". ";
+    if (!hidden.isEmpty()) eyes += hidden.join("; ") + ".";
+    eyes += "<br>";
+  }
+  eyesText_->setText(eyes);
+  const QString kept = fault_ + where_;
+  {
+    const QSignalBlocker quiet(faults_);
+    faults_->clear();
+    int row = -1;
+    for (const Fault& f : reading_->faults) {
+      auto* item = new QListWidgetItem((f.wanted    ? tr("wanted: ")
+                                        : f.caution ? tr("mind: ")
+                                                    : QString()) +
+                                       QString::fromStdString(f.title) +
+                                       (f.where.starts_with("light ")
+                                            ? QStringLiteral(": %1").arg(QString::fromStdString(f.where.substr(6)))
+                                            : QString()));
+      item->setData(Qt::UserRole, QString::fromStdString(f.id));
+      item->setData(Qt::UserRole + 1, QString::fromStdString(f.where));
+      item->setToolTip(QString::fromStdString(f.sentence));
+      if (f.wanted) item->setForeground(Theme::current().quiet);
+      if (kept == item->data(Qt::UserRole).toString() + item->data(Qt::UserRole + 1).toString() && row < 0)
+        row = faults_->count();
+      faults_->addItem(item);
+    }
+    faults_->setCurrentRow(row);
+  }
+  const int n = reading_->count();
+  pages_->setTabText(3, n ? tr("Faults (%1)").arg(n) : tr("Faults"));
+  // The sentences may have changed; remedies are asked for again.
+  chooseFault();
+  askEyes();
+}
+
+void ReadCard::refresh() {
+  Card::refresh();
+  if (!wanted_ || remedies_.empty()) return;
+  clearWays();
+  waysText_->show();
+  // Cures are whole plans: those of the plan before would take back what has been changed since.
+  if (!askedFault_.isEmpty() && !(document_->plan() == askedPlan_)) {
+    remedyErrand_.cancel();
+    askedFault_.clear();
+    for (RemedyRow& r : remedies_) {
+      r.show->hide();
+      r.take->hide();
+    }
+    remedyState_->setText(tr("Reading the picture..."));
+  }
+}
+
+}  // namespace easel::app

@@ -1,0 +1,85 @@
+// What the picture tells: the pattern and three ways to another, the measures, the eyes, the faults with their cures,
+// and tools for those who judge by eye.
+#pragma once
+
+#include <functional>
+
+#include "cards/cards.h"
+#include "read/eyes_view.h"
+#include "reading/faults.h"
+#include "reading/ways.h"
+#include "render/errand.h"
+
+class QButtonGroup;
+class QListWidget;
+class QProgressBar;
+class QVBoxLayout;
+
+namespace easel::app {
+
+class ReadCard : public Card {
+  Q_OBJECT
+
+ public:
+  explicit ReadCard(Document* document, QWidget* parent = nullptr);
+  /// Of the document's plan; null while it is being read.
+  void setReading(std::shared_ptr<const FaceReading> reading);
+  const std::shared_ptr<const FaceReading>& reading() const { return reading_; }
+  /// The fault that is chosen in the list; empty without one.
+  QString chosenFault() const { return fault_; }
+  QString chosenWhere() const { return where_; }
+  void showPage(const QString& name);
+  QString page() const;
+  void refresh() override;
+  void addPage(QWidget* page, const QString& name);
+
+ signals:
+  void tryOut(const easel::Plan& plan, const QString& label);
+  void taken(const easel::Plan& plan, const QString& label);
+  void evidenceChanged();  ///< another fault is chosen, or another page
+
+ protected:
+  void showEvent(QShowEvent*) override;
+
+ private:
+  void patternPage();
+  void eyesPage();
+  void faultsPage();
+  void askWays(FacePattern wanted);
+  void showWays(const PatternWays& ways);
+  void printWay(size_t at);
+  void chooseFault();
+  void askRemedies();
+  void showRemedies(const std::vector<Remedy>& remedies);
+  void askEyes();
+  void clearWays();
+
+  std::shared_ptr<const FaceReading> reading_;
+  QLabel *name_, *sentence_, *words_, *waysText_, *eyesText_, *faultText_, *remedyState_;
+  QButtonGroup* wanted_;
+  struct WayBox {
+    QWidget* box;
+    QLabel *print, *text;
+    QPushButton *show, *take;
+    Plan plan;
+    QString label;
+  };
+  std::vector<WayBox> ways_;
+  EyesView* eyes_;
+  std::optional<Plan> eyesPlan_;  ///< the plan whose eyes are shown or on their way
+  QListWidget* faults_;
+  QCheckBox* wantedBox_;
+  QProgressBar* progress_;
+  struct RemedyRow {
+    QPushButton *show, *take;
+    Plan plan;
+    QString label;
+  };
+  std::vector<RemedyRow> remedies_;
+  QString fault_, where_;
+  QString askedFault_;  ///< what the remedies that show, or are being tried, are for
+  Plan askedPlan_;
+  Errand waysErrand_, printErrand_, eyesErrand_, remedyErrand_;
+};
+
+}  // namespace easel::app

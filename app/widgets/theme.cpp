@@ -1,0 +1,110 @@
+#include "widgets/theme.h"
+
+#include <QApplication>
+#include <QFontDatabase>
+#include <QPalette>
+#include <QStyleFactory>
+
+// The resources sit in a static library: the linker keeps them only when they are named.
+static void initResources() { Q_INIT_RESOURCE(easel); }
+
+namespace easel::app {
+namespace {
+
+Theme made(bool dim) {
+  Theme t;
+  t.dim = dim;
+  // Every text colour is at least 4.5:1 on its ground.
+  if (dim) {
+    t.window = QColor(0x26, 0x26, 0x26);
+    t.panel = QColor(0x30, 0x30, 0x30);
+    t.line = QColor(0x50, 0x50, 0x50);
+    t.text = QColor(0xe4, 0xe2, 0xdf);
+    t.quiet = QColor(0xb0, 0xae, 0xaa);
+    t.accent = QColor(0xe8, 0xa2, 0x4a);
+    t.onAccent = QColor(0x1c, 0x14, 0x08);
+    t.surround = QColor(0x3a, 0x3a, 0x3a);
+    t.warn = QColor(0xff, 0x9d, 0x7a);
+  } else {
+    t.window = QColor(0xd9, 0xd8, 0xd6);
+    t.panel = QColor(0xe9, 0xe8, 0xe6);
+    t.line = QColor(0xa9, 0xa7, 0xa3);
+    t.text = QColor(0x22, 0x21, 0x20);
+    t.quiet = QColor(0x52, 0x50, 0x4d);
+    t.accent = QColor(0x8c, 0x46, 0x04);
+    t.onAccent = QColor(0xff, 0xff, 0xff);
+    t.surround = QColor(0x77, 0x77, 0x77);
+    t.warn = QColor(0x92, 0x1e, 0x08);
+  }
+  return t;
+}
+
+Theme& mutableCurrent() {
+  static Theme t = made(false);
+  return t;
+}
+
+}  // namespace
+
+const Theme& Theme::current() { return mutableCurrent(); }
+
+QFont lettering(double points, bool strong) {
+  QFont f(QStringLiteral("Inter"));
+  f.setPointSizeF(points);
+  f.setWeight(strong ? QFont::DemiBold : QFont::Normal);
+  return f;
+}
+
+void Theme::apply(QApplication& application, bool dim) {
+  static bool fontsLoaded = false;
+  if (!fontsLoaded) {
+    initResources();
+    QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-Regular.otf"));
+    QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-SemiBold.otf"));
+    fontsLoaded = true;
+  }
+  const Theme t = made(dim);
+  mutableCurrent() = t;
+  application.setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+  application.setFont(lettering(10));
+  QPalette p;
+  p.setColor(QPalette::Window, t.window);
+  p.setColor(QPalette::WindowText, t.text);
+  p.setColor(QPalette::Base, t.dim ? t.panel.darker(115) : t.panel.lighter(106));
+  p.setColor(QPalette::AlternateBase, t.panel);
+  p.setColor(QPalette::Text, t.text);
+  p.setColor(QPalette::Button, t.panel);
+  p.setColor(QPalette::ButtonText, t.text);
+  p.setColor(QPalette::Highlight, t.accent);
+  p.setColor(QPalette::HighlightedText, t.onAccent);
+  p.setColor(QPalette::ToolTipBase, t.panel);
+  p.setColor(QPalette::ToolTipText, t.text);
+  p.setColor(QPalette::PlaceholderText, t.quiet);
+  for (auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
+    p.setColor(QPalette::Disabled, role, t.quiet.lighter(t.dim ? 80 : 130));
+  application.setPalette(p);
+  application.setStyleSheet(
+      QStringLiteral(
+          "QToolTip { color: %1; background: %2; border: 1px solid %3; padding: 3px; }"
+          "QLabel#answer { font-size: 17pt; font-weight: 600; }"
+          "QLabel#quiet { color: %4; }"
+          "QLabel#problem { color: %5; font-weight: 600; }"
+          "QLabel#fieldNote { color: %1; background: %2; border: 1px solid %6; border-radius: 3px; padding: 2px 8px; "
+          "font-weight: 600; }"
+          "QPushButton#offer { padding: 1px 10px; border: 1px solid %6; border-radius: 3px; background: %2; color: %1; "
+          "font-weight: 600; }"
+          "QPushButton#stage { padding: 5px 16px; border: 1px solid %3; border-radius: 4px; background: %2; }"
+          "QPushButton#stage:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
+          "QPushButton#ledgeMode { padding: 2px 4px; border: 1px solid %3; border-radius: 3px; background: %2; }"
+          "QPushButton#ledgeMode:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
+          "QPushButton#ledgeMode:focus { border: 2px solid %1; }"
+          "QTabBar::tab { padding: 3px 12px; margin-right: 2px; border: 1px solid %3; border-bottom: none; "
+          "border-top-left-radius: 4px; border-top-right-radius: 4px; background: %2; color: %1; }"
+          "QTabBar::tab:selected { border-bottom: 3px solid %6; font-weight: 600; }"
+          "QTabBar::tab:focus { border: 2px solid %1; }"
+          "QPushButton#stage:focus { border: 2px solid %1; }")
+          .arg(t.text.name(), t.panel.name(), t.line.name(), t.quiet.name(), t.warn.name(), t.accent.name(),
+               t.onAccent.name()));
+}
+
+}  // namespace easel::app

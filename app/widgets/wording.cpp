@@ -1,0 +1,119 @@
+#include "widgets/wording.h"
+
+#include <QCoreApplication>
+#include <QSettings>
+#include <cmath>
+
+#include "spoken/clock.h"
+
+namespace easel::app {
+namespace {
+QString tr(const char* text) { return QCoreApplication::translate("wording", text); }
+}  // namespace
+
+Preferences& Preferences::current() {
+  static Preferences p;
+  return p;
+}
+void Preferences::load() {
+  QSettings s;
+  metres = s.value("units/metres", true).toBool();
+  apertures = s.value("units/thirds", false).toBool() ? ApertureStyle::Thirds : ApertureStyle::Tenths;
+  ratios = RatioSchool(std::clamp(s.value("units/ratios", 0).toInt(), 0, 2));
+}
+void Preferences::save() const {
+  QSettings s;
+  s.setValue("units/metres", metres);
+  s.setValue("units/thirds", apertures == ApertureStyle::Thirds);
+  s.setValue("units/ratios", int(ratios));
+}
+
+QString lightText(const Light& l) {
+  // Names given by proposals ("Fill, opposite the key") say how the light got there; a name of the user's own leads.
+  const QString name = QString::fromStdString(l.name);
+  const bool own = !name.isEmpty() && name.compare(roleText(l.role), Qt::CaseInsensitive) != 0 && !name.contains(u',');
+  return own ? name : roleText(l.role);
+}
+
+QString lengthText(double metres) { return QString::fromStdString(Preferences::current().spelling().length(metres)); }
+QString apertureText(double n) { return QString::fromStdString(writeAperture(n, Preferences::current().apertures)); }
+
+QString shortStops(double stops) {
+  if (!std::isfinite(stops) || stops < -30) return QStringLiteral("--");
+  if (std::abs(stops) < 0.05) return QStringLiteral("0");
+  return QStringLiteral("%1%2")
+      .arg(stops > 0 ? QStringLiteral("+") : QStringLiteral("\u2212"))
+      .arg(std::abs(stops), 0, 'f', 1);
+}
+QString stopsText(double stops) {
+  if (!std::isfinite(stops) || stops < -30) return tr("no light");
+  const double a = std::abs(stops);
+  if (a < 0.05) return tr("spot on");
+  const QString amount = QString::number(a, 'f', 1);
+  const QString unit = a < 1.05 ? tr("stop") : tr("stops");
+  return (stops > 0 ? tr("%1 %2 over") : tr("%1 %2 under")).arg(amount, unit);
+}
+QString roleText(Role role) {
+  switch (role) {
+    case Role::Key:
+      return tr("Key");
+    case Role::Fill:
+      return tr("Fill");
+    case Role::Hair:
+      return tr("Hair");
+    case Role::Rim:
+      return tr("Rim");
+    case Role::Kicker:
+      return tr("Kicker");
+    case Role::Background:
+      return tr("Background");
+    case Role::Other:
+      return tr("Other");
+  }
+  return {};
+}
+QString surfaceText(Surface s) {
+  switch (s) {
+    case Surface::Skin:
+      return tr("skin");
+    case Surface::Eye:
+    case Surface::Cornea:
+      return tr("eye");
+    case Surface::Brow:
+      return tr("brow");
+    case Surface::Lash:
+      return tr("lashes");
+    case Surface::Hair:
+      return tr("hair");
+    case Surface::Cloth:
+      return tr("cloth");
+    case Surface::Backdrop:
+      return tr("backdrop");
+    case Surface::Floor:
+      return tr("floor");
+    case Surface::Wall:
+      return tr("wall");
+    case Surface::Panel:
+      return tr("panel");
+    case Surface::Scrim:
+      return tr("scrim");
+    case Surface::Nothing:
+      break;
+  }
+  return {};
+}
+QString unitText(const Light& l) {
+  const Unit* u = findUnit(l.unit);
+  return u ? QString::fromStdString(u->name) : QString::fromStdString(l.unit);
+}
+QString modifierText(const Light& l) {
+  const Modifier* m = findModifier(l.modifier);
+  return m ? QString::fromStdString(m->name) : QString::fromStdString(l.modifier);
+}
+QString powerText(const Light& l) {
+  const Unit* u = findUnit(l.unit);
+  return u ? QString::fromStdString(u->scale.write(l.power)) : QString();
+}
+QString hourText(double hour) { return QString::fromStdString(writeClock(hour)); }
+
+}  // namespace easel::app

@@ -1,0 +1,195 @@
+// The main window: five instruments round one plan.
+#pragma once
+
+#include <QLabel>
+#include <QMainWindow>
+#include <QPointer>
+#include <QSplitter>
+#include <functional>
+#include <memory>
+#include <optional>
+
+#include "cards/cards.h"
+#include "cards/panel_card.h"
+#include "dialogs/kit_dialog.h"
+#include "dialogs/looks_dialog.h"
+#include "dialogs/series_dialog.h"
+#include "document/document.h"
+#include "easel/easel_view.h"
+#include "instruments/dial_view.h"
+#include "instruments/ladder_view.h"
+#include "instruments/ledge_view.h"
+#include "instruments/rail_view.h"
+#include "read/read_card.h"
+#include "render/errand.h"
+#include "render/render_link.h"
+
+class QButtonGroup;
+class QPushButton;
+class QStackedWidget;
+class QThread;
+
+namespace easel::app {
+
+class ByEyePage;
+
+class MainWindow : public QMainWindow {
+  Q_OBJECT
+
+ public:
+  explicit MainWindow(QWidget* parent = nullptr);
+  ~MainWindow() override;
+
+  Document* document() { return document_; }
+  RenderLink* renderLink() { return &link_; }
+  EaselView* easel() { return easel_; }
+  LedgeView* ledge() { return ledge_; }
+  DialView* dial() { return dial_; }
+  RailView* rail() { return rail_; }
+  LadderView* ladder() { return ladder_; }
+  QString selectedLight() const { return selected_; }
+  QString selectedPanel() const { return panel_; }
+  bool tryingOut() const { return tried_.has_value(); }
+  ReadCard* readCard() { return read_; }
+  /// Whether what readCard() shows is of the plan as it is.
+  bool readIsCurrent() const;
+  KitDialog* kitDialog() { return kit_; }
+  SeriesDialog* seriesDialog() { return series_; }
+  LooksDialog* looksDialog() { return looks_; }
+  /// The shelf of looks; also proposes sets for a wish.
+  void openLooks();
+
+  /// Opens the file in this window, whatever stands in it; a problem is shown as a sentence in the window, never as a
+  /// box in front of it. False then.
+  bool openFile(const QString& file) { return openFile(pathOf(file)); }
+  bool openFile(const std::filesystem::path& file);
+  /// Opens the file where it belongs: in the window that has it, in this one when nothing has been done in it, else in
+  /// a window of its own.
+  void openWanted(const std::filesystem::path& file);
+  /// What earlier sessions left unsaved. `take`: the newest becomes this window's plan; the others, or all, are
+  /// offered in windows of their own. True when one was taken.
+  bool recoverUnsaved(bool take = true);
+  /// A window of its own on the heap, which goes when it is closed.
+  static MainWindow* another();
+  /// A picture of the user's own beside the predicted one, when it has been read; else a sentence.
+  void showBeside(const QString& file);
+  void showNotice(const QString& sentence, bool problem = false);
+  QString notice() const { return notice_->text(); }
+  void setStage(int stage);
+  /// Of the Build or the Read card, by its name: "Quality", "Eyes".
+  void showPage(const QString& name) {
+    build_->showPage(name);
+    read_->showPage(name);
+  }
+  /// Of the predicted picture; tests take a small one.
+  void setPictureSize(QSize size);
+  /// Asks nothing when closing: for tests and pictures.
+  void setQuiet(bool quiet) { quiet_ = quiet; }
+
+ protected:
+  void closeEvent(QCloseEvent*) override;
+  void dragEnterEvent(QDragEnterEvent*) override;
+  void dropEvent(QDropEvent*) override;
+
+ private:
+  void buildMenus();
+  void buildLayout();
+  void planChanged();
+  void stateChanged();
+  void resultArrived();
+  void requestPicture();
+  void readResult();
+  void showEvidence();
+  void loadBeside();
+  void select(const QString& id);
+  void selectPanel(const QString& number);
+  void featherToEdge();
+  void showOnly(const Show& show);
+  /// What the easel shows instead of the open plan; nothing and no label: the open plan again.
+  void setTried(const std::optional<Plan>& plan, const QString& label);
+  void tryOut(const Plan& plan, const QString& label);
+  void takeOver(const Plan& plan, const QString& label);
+  void setLedgeMode(LedgeView::Mode mode);
+  void keepPicture();
+  void setCamera(int school);
+  void pin(const PinnedSpot& spot);
+  void renameLight();
+  void reorder(const QString& id, int place);
+  void openSeries();
+  void openKit();
+  void exportIes();
+  int place() const;  ///< of the chosen light in the building order
+  void putLettersInOrder();
+  void changeLight(const QString& label, const std::function<void(Light&)>& change);
+  /// The readings of the plan as it is; says so and gives nothing while they are being taken.
+  std::shared_ptr<const Answers> answersNow();
+  /// False, with the sentence as a notice, when `work` throws.
+  bool attempt(const std::function<void()>& work);
+  void putUp(const Light& light, const QString& label);
+  void otherSchool();
+  void copyLight();
+  void addLight();
+  void addBySchool(const std::string& school);
+  void balanceAll(bool sum);
+  void removeLight();
+  void toggleLight(int index);
+  void newPlan();
+  void openDialog();
+  bool save();
+  bool saveAs();
+  bool saveTo(const std::filesystem::path& file);
+  void remember(const std::filesystem::path& file);
+  /// Offers a button in the status bar; pressed, `work` is done and the button goes.
+  void offer(const QString& text, const QString& tip, const std::function<void()>& work);
+  void fillRecent();
+  void exportPicture();
+  void exportReadings();
+  void showShortcuts();
+  void about();
+  void setTheme(bool dim);
+  void setUnits();
+  void spellingChanged();
+  bool mayDrop();
+
+  Document* document_;
+  RenderLink link_;
+  EaselView* easel_;
+  LedgeView* ledge_;
+  DialView* dial_;
+  RailView* rail_;
+  LadderView* ladder_;
+  BuildCard* build_;
+  PanelCard* panels_;
+  SetCard* set_;
+  MeterCard* meter_;
+  ReadCard* read_;
+  ByEyePage* byEye_;
+  Errand readErrand_, besideErrand_;
+  std::optional<Plan> shownReading_;  ///< the plan that the reading on the card is of
+  Plan readPlan_;                     ///< what the reading that is there, or under way, is of
+  int readPasses_ = -1;               ///< of the picture it was taken from
+  QStackedWidget* cards_;
+  QButtonGroup* stages_;
+  QSplitter* halves_;
+  QSplitter* right_;
+  QWidget* ladderFrame_;
+  QLabel *answer_, *subAnswer_, *notice_, *pointer_;
+  QPushButton* offer_;
+  std::function<void()> offered_;
+  std::vector<Document::Leftover> leftovers_;
+  QMenu* recent_;
+  QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_, *mapAction_,
+      *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_;
+  QString selected_, panel_, kitProblem_;
+  Show show_;
+  std::optional<Plan> tried_;  ///< another plan than the open one on the easel: a ratio, a step of a series
+  QString triedLabel_;
+  QPointer<SeriesDialog> series_;
+  QPointer<KitDialog> kit_;
+  QPointer<LooksDialog> looks_;
+  QPointer<QThread> exporting_;
+  bool quiet_ = false;
+  QSize pictureSize_{640, 800};
+};
+
+}  // namespace easel::app

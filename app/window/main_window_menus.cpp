@@ -1,0 +1,233 @@
+// The main window's menus, and the help that is made from them.
+#include <QActionGroup>
+#include <QApplication>
+#include <QDialog>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QTextBrowser>
+#include <QVBoxLayout>
+
+#include "plan/roles.h"
+#include "read/by_eye_page.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
+#include "window/main_window.h"
+
+namespace easel::app {
+
+void MainWindow::buildMenus() {
+  auto add = [this](QMenu* menu, const QString& text, const QKeySequence& key, auto slot) {
+    auto* a = menu->addAction(text);
+    a->setShortcut(key);
+    connect(a, &QAction::triggered, this, slot);
+    return a;
+  };
+  auto* file = menuBar()->addMenu(tr("&File"));
+  add(file, tr("&New plan"), QKeySequence::New, [this] { newPlan(); });
+  add(file, tr("&Open..."), QKeySequence::Open, [this] { openDialog(); });
+  recent_ = file->addMenu(tr("Open &recent"));
+  connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
+  add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
+  add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
+  file->addSeparator();
+  add(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportPicture(); });
+  add(file, tr("Export &readings..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), [this] { exportReadings(); });
+  add(file, tr("Save the light's &profile as IES..."), {}, [this] { exportIes(); });
+  file->addSeparator();
+  add(file, tr("&Kit..."), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { openKit(); });
+  file->addSeparator();
+  add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [] { QApplication::closeAllWindows(); });
+
+  auto* edit = menuBar()->addMenu(tr("&Edit"));
+  undo_ = add(edit, tr("&Undo"), QKeySequence::Undo, [this] { document_->undo(); });
+  redo_ = add(edit, tr("&Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_->redo(); });
+
+  auto* light = menuBar()->addMenu(tr("&Light"));
+  add(light, tr("&Add the next light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { addLight(); });
+  auto* byRole = light->addMenu(tr("Add by r&ole"));
+  for (const RoleSchool& school : roleSchools())
+    byRole->addAction(QString::fromStdString(school.name), this, [this, id = school.id] { addBySchool(id); });
+  add(light, tr("By the other sc&hool"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] { otherSchool(); });
+  add(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { balanceAll(false); });
+  add(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B), [this] { balanceAll(true); });
+  add(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] {
+    document_->endMerge();
+    document_->perform(SetPlan{mirrored(document_->plan())}, tr("Mirror"));
+  });
+  add(light, tr("Swap the &key's side"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M), [this] {
+    document_->endMerge();
+    document_->perform(SetLights{keySideSwapped(document_->plan()).lights}, tr("Swap the key's side"));
+  });
+  light->addSeparator();
+  add(light, tr("&Copy the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), [this] { copyLight(); });
+  add(light, tr("Re&name the light..."), QKeySequence(Qt::Key_F2), [this] { renameLight(); });
+  lockAction_ = add(light, tr("Loc&k the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
+                    [this] { changeLight(tr("Lock %1").arg(selected_), [](Light& l) { l.locked = !l.locked; }); });
+  add(light, tr("Build it ea&rlier"), QKeySequence(Qt::ALT | Qt::Key_Up), [this] { reorder(selected_, place() - 1); });
+  add(light, tr("Build it la&ter"), QKeySequence(Qt::ALT | Qt::Key_Down), [this] { reorder(selected_, place() + 1); });
+  add(light, tr("L&etters in building order"), {}, [this] { putLettersInOrder(); });
+  add(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { removeLight(); });
+  add(light, tr("&Feather: edge to the nose"), QKeySequence(Qt::Key_G), [this] { featherToEdge(); });
+  add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::Key_P),
+      [this] { ladder_->matchTarget(selected_); });
+  add(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
+    showOnly(show_.what == Show::What::Solo ? Show{} : Show{Show::What::Solo, selected_.toStdString()});
+  });
+  add(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] {
+    easel_->setCompare(EaselView::Compare::Off);
+    showOnly({});
+  });
+  light->addSeparator();
+  for (int i = 1; i <= 9; ++i)
+    add(light, tr("Switch light %1 on or off").arg(i), QKeySequence(Qt::Key_0 + i), [this, i] {
+      toggleLight(i - 1);
+    })->setVisible(i <= 3);
+
+  light->addSeparator();
+  add(light, tr("The shelf of l&ooks..."), QKeySequence(Qt::Key_F4), [this] { openLooks(); });
+
+  auto* panel = menuBar()->addMenu(tr("&Panel"));
+  for (const PanelKind& k : panelKinds()) {
+    auto* a =
+        add(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {}, [this, id = k.id] { panels_->putUp(id); });
+    a->setToolTip(QString::fromStdString(k.use));
+    if (k.id == "v-flat") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_W));
+    if (k.id == "flag") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_G));
+    if (k.id == "reflector") a->setShortcut(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_R));
+  }
+  panel->setToolTipsVisible(true);
+  panel->addSeparator();
+  add(panel, tr("&Next panel"), QKeySequence(Qt::CTRL | Qt::Key_J), [this] {
+    const auto& all = document_->plan().panels;
+    if (all.empty()) return showNotice(tr("There is no panel yet. Ctrl+W puts up a V-flat."));
+    size_t i = 0;
+    while (i < all.size() && QString::fromStdString(all[i].id) != panel_) ++i;
+    selectPanel(QString::fromStdString(all[i + 1 < all.size() ? i + 1 : 0].id));
+  });
+  add(panel, tr("In or &out of the set"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_J), [this] {
+    if (const Panel* p = document_->plan().panel(panel_.toStdString())) {
+      Panel q = *p;
+      q.on = !q.on;
+      document_->endMerge();
+      document_->perform(SetPanel{q}, tr("Panel %1 in or out").arg(panel_));
+    }
+  });
+
+  auto* view = menuBar()->addMenu(tr("&View"));
+  add(view, tr("&Set"), QKeySequence(Qt::Key_F5), [this] { setStage(0); });
+  add(view, tr("&Build"), QKeySequence(Qt::Key_F6), [this] { setStage(1); });
+  add(view, tr("&Meter"), QKeySequence(Qt::Key_F7), [this] { setStage(2); });
+  add(view, tr("&Read"), QKeySequence(Qt::Key_F9), [this] { setStage(3); });
+  view->addSeparator();
+  clippingAction_ = add(view, tr("Show &clipping"), QKeySequence(Qt::Key_C),
+                        [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
+  clippingAction_->setCheckable(true);
+  mapAction_ = add(view, tr("Show the sto&ps map"), QKeySequence(Qt::Key_S), [this] {
+    easel_->setStopsMapShown(mapAction_->isChecked());
+    requestPicture();
+  });
+  mapAction_->setCheckable(true);
+  histogramAction_ = add(view, tr("Show the &histogram"), QKeySequence(Qt::Key_H),
+                         [this] { easel_->setHistogramShown(histogramAction_->isChecked()); });
+  histogramAction_->setCheckable(true);
+  zebraAction_ = add(view, tr("Show &zebra"), QKeySequence(Qt::Key_Z),
+                     [this] { easel_->setZebra(zebraAction_->isChecked() ? byEye_->level() : 0); });
+  zebraAction_->setCheckable(true);
+  greyCardAction_ = add(view, tr("Hold a &grey card at the pointer"), QKeySequence(Qt::Key_Y),
+                        [this] { easel_->setGreyCardShown(greyCardAction_->isChecked()); });
+  greyCardAction_->setCheckable(true);
+  for (QAction* a : {clippingAction_, histogramAction_, zebraAction_, greyCardAction_})
+    connect(a, &QAction::toggled, this, [this] {
+      byEye_->setShown(histogramAction_->isChecked(), clippingAction_->isChecked(), zebraAction_->isChecked(),
+                       greyCardAction_->isChecked());
+    });
+  besideAction_ = add(view, tr("Picture of your own beside the &easel..."), {}, [this] { loadBeside(); });
+  view->addSeparator();
+  dimAction_ = add(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D),
+                   [this] { setTheme(dimAction_->isChecked()); });
+  dimAction_->setCheckable(true);
+  dimAction_->setChecked(Theme::current().dim);
+  auto* lengths = new QActionGroup(this);
+  metresAction_ = add(view, tr("Lengths in &metres"), {}, [this] { setUnits(); });
+  feetAction_ = add(view, tr("Lengths in &feet"), {}, [this] { setUnits(); });
+  for (auto* a : {metresAction_, feetAction_}) {
+    a->setCheckable(true);
+    lengths->addAction(a);
+  }
+  (Preferences::current().metres ? metresAction_ : feetAction_)->setChecked(true);
+  thirdsAction_ = add(view, tr("Readings in &thirds"), {}, [this] { setUnits(); });
+  thirdsAction_->setCheckable(true);
+  thirdsAction_->setChecked(Preferences::current().apertures == ApertureStyle::Thirds);
+
+  auto* compare = menuBar()->addMenu(tr("&Compare"));
+  add(compare, tr("&Keep this picture"), QKeySequence(Qt::Key_K), [this] { keepPicture(); });
+  auto mode = [this](EaselView::Compare m) {
+    return [this, m] {
+      if (!easel_->hasBefore())
+        showNotice(tr("Keep a picture first (K); then change something, or show another print."));
+      else
+        easel_->setCompare(easel_->compare() == m ? EaselView::Compare::Off : m);
+    };
+  };
+  add(compare, tr("&Wipe"), QKeySequence(Qt::Key_W), mode(EaselView::Compare::Wipe));
+  add(compare, tr("&Flip"), QKeySequence(Qt::Key_F), mode(EaselView::Compare::Flip));
+  compare->addSeparator();
+  auto ledgeMode = [this](LedgeView::Mode m) {
+    return [this, m] { setLedgeMode(ledge_->mode() == m ? LedgeView::Mode::Alone : m); };
+  };
+  add(compare, tr("The picture as it &grows"), QKeySequence(Qt::Key_B), ledgeMode(LedgeView::Mode::BuildUp));
+  add(compare, tr("The set at five &ratios"), QKeySequence(Qt::Key_R), ledgeMode(LedgeView::Mode::Ratios));
+  add(compare, tr("&Series: one thing varied..."), QKeySequence(Qt::CTRL | Qt::Key_R), [this] { openSeries(); });
+
+  auto* go = menuBar()->addMenu(tr("&Go"));
+  auto focus = [&](const QString& text, int key, QWidget* w) {
+    add(go, text, QKeySequence(Qt::ALT | Qt::Key(key)), [w] { w->setFocus(Qt::ShortcutFocusReason); });
+  };
+  focus(tr("&Easel"), Qt::Key_1, easel_);
+  focus(tr("&Ledge"), Qt::Key_2, ledge_);
+  focus(tr("&Dial"), Qt::Key_3, dial_);
+  focus(tr("&Height rail"), Qt::Key_4, rail_);
+  focus(tr("&Stop ladder"), Qt::Key_5, ladder_);
+
+  auto* help = menuBar()->addMenu(tr("&Help"));
+  add(help, tr("&Keys and gestures"), QKeySequence::HelpContents, [this] { showShortcuts(); });
+  add(help, tr("&About Jolly Easel"), {}, [this] { about(); });
+}
+
+void MainWindow::showShortcuts() {
+  auto* d = new QDialog(this);
+  d->setAttribute(Qt::WA_DeleteOnClose);
+  d->setWindowTitle(tr("Keys and gestures"));
+  d->resize(620, 560);
+  auto* text = new QTextBrowser;
+  QString html = "<h3>" + tr("Keys") + "</h3><table cellspacing='4'>";
+  for (QAction* menu : menuBar()->actions())
+    for (QAction* a : menu->menu()->actions())
+      if (!a->shortcut().isEmpty())
+        html += "<tr><td><b>" + a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped() +
+                "</b>&nbsp;&nbsp;</td><td>" + a->text().remove('&').toHtmlEscaped() + "</td></tr>";
+  html += "</table>";
+  for (QWidget* w : {static_cast<QWidget*>(easel_), static_cast<QWidget*>(ledge_), static_cast<QWidget*>(dial_),
+                     static_cast<QWidget*>(rail_), static_cast<QWidget*>(ladder_)})
+    html += "<h3>" + w->accessibleName().toHtmlEscaped() + "</h3><p>" +
+            (w->whatsThis().isEmpty() ? w->toolTip() : w->whatsThis()).toHtmlEscaped().replace("\n", "<br>") + "</p>";
+  html += "<p>" +
+          tr("Overhead booms want a counterweight, a safety line and a sandbag; cables want tape; hot lamps want air. "
+             "Local rules and "
+             "licensed trades decide.") +
+          "</p>";
+  text->setHtml(html);
+  auto* box = new QVBoxLayout(d);
+  box->addWidget(text);
+  d->show();
+}
+
+void MainWindow::about() {
+  QMessageBox::about(this, tr("About Jolly Easel"),
+                     tr("<h3>Jolly Easel %1</h3><p>Plans multi-light studio portraits and predicts the "
+                        "picture.</p><p>GPL-3.0-or-later. "
+                        "Libraries, font and sitter data under their own licences: see THIRD_PARTY.md.</p>")
+                         .arg(EASEL_VERSION));
+}
+
+}  // namespace easel::app

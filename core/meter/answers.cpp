@@ -1,0 +1,292 @@
+#include "meter/answers.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "exposure/aperture.h"
+#include "exposure/meter.h"
+#include "exposure/shutter.h"
+#include "exposure/stops.h"
+#include "gear/inventory.h"
+#include "gear/kit.h"
+#include "meter/point_meter.h"
+#include "plan/lamp.h"
+#include "plan/placement.h"
+
+namespace easel {
+namespace {
+
+constexpr int kDirect = 256, kBounce = 192;
+
+double luxAt(const Scene& scene, const Source& s, Vec3 p, Vec3 n, Receptor r) {
+  return meteredLux(scene, s, p, n, r, kDirect, kBounce);
+}
+
+double stopsOf(double ratio) { return ratio > 0 ? std::max(kNoLight, stopsFromRatio(ratio)) : kNoLight; }
+
+// Luminous exposure at a receptor from one light at its present power.
+Reading readingOf(const Light& light, const Camera& camera, double luxPerLumen) {
+  Reading r;
+  const Unit* unit = findUnit(light.unit);
+  if (!unit) return r;
+  const double h = lampEnergy(light, camera.shutter) * luxPerLumen;
+  (unit->kind == UnitKind::Flash ? r.flash : r.steady) = h;
+  return r;
+}
+
+}  // namespace
+
+const LightAnswer* Answers::light(const std::string& id) const {
+  for (const LightAnswer& l : lights)
+    if (l.id == id) return &l;
+  return nullptr;
+}
+
+const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers) {
+  for (const Light& l : plan.lights)
+    if (l.role == Role::Key && l.on)
+      if (const LightAnswer* r = answers.light(l.id); r && r->alone.total() > 0) return r;
+  return nullptr;
+}
+
+std::string toneName(double v) {
+  // Halfway, in stops, between the tones that photographers name; 0.18 is mid grey.
+  if (v < 0.008) return "black";
+  if (v < 0.03) return "almost black";
+  if (v < 0.09) return "dark grey";
+  if (v < 0.28) return "mid grey";
+  if (v < 0.55) return "light grey";
+  if (v < 2.2) return "white";  // 253 of 255 after the tone curve
+  return "pure white";
+}
+
+Answers computeAnswers(const Scene& scene, const Plan& plan) {
+  Answers a;
+  const Camera& cam = plan.camera;
+  const double c = calibrationConstant(plan.receptor);
+  const double wanted = exposureForAperture(cam.aperture, cam.iso, c);
+  const Landmarks& marks = scene.sitter().landmarks;
+  const Vec3 nose = scene.studioPoint(marks.noseTip);
+  const Vec3 faceOut = normalize(scene.studioPoint(marks.noseTip + Vec3{0, 0, 1}) - nose);
+  a.meterSpot = nose + faceOut * 0.04f;
+  const Vec3 toCamera = normalize(cameraPose(plan, 0.8).eye - a.meterSpot);
+  const Vec3 backdropSpot{0, float(plan.sitter.eyeHeight - 0.05), -float(plan.backdrop.distance) + 2e-3f};
+
+  a.ambient.steady = plan.ambient.lux * cam.shutter;
+  a.ambientStops = stopsOf(a.ambient.total() / wanted);
+  a.backdrop = a.face = a.ambient;
+  auto add = [](Reading& to, const Reading& from) {
+    to.flash += from.flash;
+    to.steady += from.steady;
+  };
+
+  // Per lumen of each light: at the face, on the backdrop, and at the spots of hair and edge lights.
+  struct Place {
+    std::optional<Source> source;
+    bool own = false;  // metered at a spot of its own
+    Vec3 spot, towards;
+    double atFace = 0, onBackdrop = 0;
+  };
+  std::vector<Place> places(plan.lights.size());
+  for (size_t i = 0; i < places.size(); ++i) {
+    const Light& l = plan.lights[i];
+    Place& p = places[i];
+    if (!findUnit(l.unit) || !findModifier(l.modifier)) continue;
+    p.source = sourceOf(plan, l);
+    const Vec3 centre = p.source->emitter().pose().centre;
+    const Vec3 aim = plan.meterAim == MeterAim::Light ? normalize(centre - a.meterSpot) : toCamera;
+    p.atFace = luxAt(scene, *p.source, a.meterSpot, aim, plan.receptor);
+    p.onBackdrop = luxAt(scene, *p.source, backdropSpot, {0, 0, 1}, Receptor::Flat);
+    p.own = l.role == Role::Hair || l.role == Role::Rim || l.role == Role::Kicker;
+    if (!p.own) continue;
+    const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
+    Vec3 out = centre - head;
+    out.y = 0;
+    p.spot = l.role == Role::Hair ? scene.studioPoint(marks.crown) + Vec3{0, 0.04f, 0} : head + normalize(out) * 0.16f;
+    p.towards = normalize(centre - p.spot);
+  }
+
+  for (size_t i = 0; i < places.size(); ++i) {
+    const Light& l = plan.lights[i];
+    const Place& p = places[i];
+    LightAnswer r;
+    r.id = l.id;
+    const Unit* unit = findUnit(l.unit);
+    if (!p.source) {
+      a.lights.push_back(r);
+      continue;
+    }
+    const Emitter& e = p.source->emitter();
+    r.spot = p.own ? (l.role == Role::Hair ? "hair" : "edge") : l.role == Role::Background ? "backdrop" : "face";
+    // What a light that is metered elsewhere brings to this light's spot: the same receptor, the same aim.
+    auto here = [&](const Place& other) {
+      if (!other.source) return 0.0;
+      if (p.own) return luxAt(scene, *other.source, p.spot, p.towards, Receptor::Flat);
+      return l.role == Role::Background ? other.onBackdrop : other.atFace;
+    };
+    const double perLumen = here(p);
+    r.alone = readingOf(l, cam, perLumen);
+    r.atFace = readingOf(l, cam, p.atFace);
+    r.together.steady = a.ambient.steady;
+    for (size_t k = 0; k < places.size(); ++k) {
+      const Reading theirs = k == i ? r.alone : readingOf(plan.lights[k], cam, here(places[k]));
+      if (plan.lights[k].on) add(r.together, theirs);
+      if (k != i)
+        r.others.emplace_back(plan.lights[k].id,
+                              r.alone.total() > 0 ? stopsOf(theirs.total() / r.alone.total()) : kNoLight);
+    }
+    r.togetherStops = stopsOf(r.together.total() / wanted);
+    const double full = lampEnergy(l, 0, cam.shutter) * perLumen;
+    r.aperture = apertureForExposure(r.alone.total(), cam.iso, c);
+    r.stopsFromWorking = stopsOf(r.alone.total() / wanted);
+    r.apertureFull = apertureForExposure(full, cam.iso, c);
+    r.apertureLowest = apertureForExposure(full * ratioFromStops(unit->scale.lowestStops), cam.iso, c);
+    r.wantedPower = full > 0 ? stopsFromRatio(wanted / full) + l.targetStops : 99.0;
+    r.setting = unit->scale.settingFor(r.wantedPower);
+    r.distance = distanceToFace(plan, l);
+    r.elevation = elevationFromFace(plan, l);
+    r.apparentSize = 2 * degrees(std::atan(e.extent() / 2 / std::max(0.01f, float(r.distance))));
+    const Vec3 to = e.pose().centre - a.meterSpot;
+    const double near = directLux(nullptr, e, a.meterSpot + to * 0.5f, normalize(to), Receptor::Flat, 64),
+                 there = directLux(nullptr, e, a.meterSpot, normalize(to), Receptor::Flat, 64);
+    r.halfWayStops = there > 0 && near > 0 ? stopsOf(near / there) : 0;
+
+    r.backdropStops = p.atFace > 0 ? stopsOf(p.onBackdrop / p.atFace) : 0;
+    if (l.on) {
+      add(a.backdrop, readingOf(l, cam, p.onBackdrop));
+      // Everything on is read the way the camera is set: the dome at the camera, or flat towards the key.
+      add(a.face, r.atFace);
+    }
+    a.lights.push_back(std::move(r));
+  }
+  a.aperture = apertureForExposure(a.face.total(), cam.iso, c);
+  a.backdropStops = a.face.total() > 0 ? stopsOf(a.backdrop.total() / a.face.total()) : kNoLight;
+  a.backdropValue = backdropLuminance(plan.backdrop.material) / kPi * a.backdrop.total() *
+                    cameraGain(cam.iso, cam.shootingAperture());
+  a.backdropTone = toneName(a.backdropValue);
+  return a;
+}
+
+PowerScale::Setting powerForAperture(const Answers& answers, const Light& light, double fNumber, double* wanted) {
+  const LightAnswer* r = answers.light(light.id);
+  const Unit* unit = findUnit(light.unit);
+  // What gives no light at its spot is left as it is: no power would bring it there.
+  if (!r || !unit || r->apertureFull <= 0) return {light.power, 0};
+  const double stops = avFromFNumber(fNumber) - avFromFNumber(r->apertureFull);
+  if (wanted) *wanted = stops;
+  return unit->scale.settingFor(stops);
+}
+
+namespace {
+
+// Whether a photographer could mean it: what stands on a stand before a head, for what does; no window, no lamp in the
+// picture, no ring on the lens, no snoot for a softbox.
+bool takesThePlaceOf(const Modifier& m, const Modifier& now) {
+  using F = ModifierFamily;
+  if (m.id == now.id || m.mount != now.mount || m.outline == Outline::Ball) return false;
+  if (m.grid > 0 && now.grid <= 0) return false;  // a grid is another light, not more or less of this one
+  const auto front = [](F f) { return f == F::Reflector || f == F::Dish || f == F::Softbox || f == F::Umbrella; };
+  return now.family == m.family || (front(now.family) && front(m.family));
+}
+
+}  // namespace
+
+std::vector<std::string> remedies(const Plan& plan, const Light& light, const LightAnswer& r,
+                                  const Spelling& spelling) {
+  std::vector<std::string> out;
+  const double miss = r.setting.shortfall;
+  const Unit* unit = findUnit(light.unit);
+  const Modifier* modifier = findModifier(light.modifier);
+  if (miss == 0 || !unit || !modifier) return out;
+  if (r.apertureFull <= 0) {
+    out.push_back(fmt::format(
+        "None of {}'s light comes to its spot: it points away, or something stands between. Turn it or move it.",
+        light.id));
+    return out;
+  }
+  // Inverse square on the distance to the face: a good first step for a stand that is further off than its box is wide.
+  const double factor = ratioFromStops(-std::abs(miss) / 2);
+  auto length = [&](double m) { return spelling.length(m); };
+  double iso = nominalIso(plan.camera.iso * ratioFromStops(miss));
+  const auto& marks = isoThirds();
+  if (const auto at = std::find(marks.begin(), marks.end(), iso);
+      miss > 0 && iso < plan.camera.iso * ratioFromStops(miss) * 0.999 && at + 1 < marks.end())
+    iso = *(at + 1);  // rounded to the side that helps
+  // Who has entered a kit is sent to nothing else, and not to what other lights already use.
+  auto spare = [&](std::optional<int> owned, const std::string& id, std::string Light::*what) {
+    return !owned || *owned > std::count_if(plan.lights.begin(), plan.lights.end(),
+                                            [&](const Light& l) { return l.*what == id; });
+  };
+  // The modifier of the kit that mends it with the least change, by its intensity on the axis.
+  const Modifier* other = nullptr;
+  double gain = 0;
+  const std::vector<Modifier> fronts = knownModifiers();
+  for (const Modifier& m : fronts) {
+    if (!takesThePlaceOf(m, *modifier) || !spare(modifiersOwned(m.id), m.id, &Light::modifier)) continue;
+    const double by = stopsFromRatio(m.axialIntensity() / modifier->axialIntensity());
+    if ((miss > 0 ? by >= miss : by <= miss) && (!other || std::abs(by) < std::abs(gain))) {
+      other = &m;
+      gain = by;
+    }
+  }
+  // Units of the kit that reach it from the same place with the same modifier.
+  std::string units;
+  const double now = unit->lumenSeconds(0, plan.camera.shutter);
+  for (const Unit& u : knownUnits()) {
+    if (u.id == unit->id || u.kind != unit->kind || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
+    const auto s = u.scale.settingFor(r.wantedPower + stopsFromRatio(now / u.lumenSeconds(0, plan.camera.shutter)));
+    if (s.shortfall == 0)
+      units += fmt::format("{}{} at {}", units.empty() ? "" : ", or ", u.name, u.scale.write(s.stops));
+  }
+  if (miss > 0) {
+    if (r.distance * factor > 0.4)
+      out.push_back(fmt::format("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
+    if (!units.empty()) out.push_back(fmt::format("From the kit: {}.", units));
+    if (other) out.push_back(fmt::format("Another front: {} gives {} stops.", other->name, signedStops(gain)));
+    if (iso <= 6400) out.push_back(fmt::format("Raise ISO to {:.0f} (ambient rises with it).", iso));
+    out.push_back(fmt::format("Open up to {}.",
+                              writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
+  } else {
+    out.push_back(fmt::format("Put ND {:.1f} ({:.1f} stops) on it.", std::ceil(-miss * 3 - 1e-6) * 0.1, -miss));
+    out.push_back(fmt::format("Move {} back to about {} from the face.", light.id, length(r.distance / factor)));
+    if (!units.empty()) out.push_back(fmt::format("From the kit: {}.", units));
+    if (other) out.push_back(fmt::format("Another front: {} gives {} stops.", other->name, signedStops(gain)));
+    if (iso >= 50) out.push_back(fmt::format("Lower ISO to {:.0f}.", iso));
+    out.push_back(fmt::format("Close down to {}.",
+                              writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
+  }
+  return out;
+}
+
+SpotReading readSpot(const Scene& scene, const Plan& plan, Vec3 point, Vec3 normal, Surface surface) {
+  SpotReading out;
+  out.surface = surface;
+  out.position = point;
+  out.normal = normal;
+  const double c = calibrationConstant(Receptor::Flat);
+  std::vector<double> h;
+  double total = plan.ambient.lux * plan.camera.shutter;
+  const double ambient = total;
+  for (const Light& l : plan.lights) {
+    double v = 0;
+    if (l.on && findUnit(l.unit) && findModifier(l.modifier)) {
+      v = readingOf(l, plan.camera, meteredLux(scene, sourceOf(plan, l), point, normal, Receptor::Flat, 64, 48))
+              .total();
+    }
+    h.push_back(v);
+    total += v;
+  }
+  out.aperture = apertureForExposure(total, plan.camera.iso, c);
+  out.stops = stopsOf(total / exposureForAperture(plan.camera.aperture, plan.camera.iso, c));
+  for (size_t i = 0; i < h.size(); ++i)
+    if (plan.lights[i].on)
+      out.shares.push_back(
+          {plan.lights[i].id, total > 0 ? h[i] / total : 0, apertureForExposure(h[i], plan.camera.iso, c)});
+  out.shares.push_back({"ambient", total > 0 ? ambient / total : 0, apertureForExposure(ambient, plan.camera.iso, c)});
+  return out;
+}
+
+}  // namespace easel

@@ -1,0 +1,91 @@
+#include "meter/point_meter.h"
+
+namespace easel {
+namespace {
+// Relative response of the receptor for light at an angle: flat cosine, or the cardioid of a dome (ISO 2720).
+float response(Receptor r, float cosine) { return r == Receptor::Flat ? std::max(0.f, cosine) : (1 + cosine) / 2; }
+}  // namespace
+
+double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                 std::uint32_t seed) {
+  double sum = 0;
+  for (int i = 0; i < samples; ++i) {
+    const Emitter::Point e = emitter.sample(point, sobol2(std::uint32_t(i), seed));
+    if (e.geometry <= 0) continue;
+    const float r = response(receptor, dot(normal, e.direction));
+    if (r <= 0) continue;
+    if (scene && scene->occluded(point, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, std::uint32_t(i))))
+      continue;
+    sum += double(e.geometry * r);
+  }
+  return sum / samples;
+}
+
+double panelLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                int only, std::uint32_t seed) {
+  if (!source.feedsPanels()) return 0;
+  double sum = 0;
+  for (int i = 0; i < samples; ++i) {
+    const auto p = source.sample(&scene, point, std::uint32_t(i), seed ^ 0x9a7eu, only);
+    const float r = response(receptor, dot(normal, p.direction));
+    if (r <= 0 || maxOf(p.lux) <= 0) continue;
+    if (scene.occluded(point, p.direction, 1e-4f, p.distance * 0.9999f, hashPair(seed, std::uint32_t(i) + 3))) continue;
+    sum += double(luminance(p.lux) * r);
+  }
+  return sum / samples;
+}
+
+std::vector<BouncePoint> bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                                      std::uint32_t seed) {
+  std::vector<BouncePoint> out;
+  out.reserve(size_t(samples));
+  for (int i = 0; i < samples; ++i) {
+    const Vec2 u = sobol2(std::uint32_t(i), seed ^ 0x5eedu);
+    Vec3 d;
+    float weight;  // response / density, with irradiance = integral of L * response
+    if (receptor == Receptor::Flat) {
+      d = cosineDirection(anyFrame(normal), u);
+      weight = kPiF;
+    } else {
+      const float z = 1 - 2 * u.x, r = std::sqrt(std::max(0.f, 1 - z * z)), a = 2 * kPiF * u.y;
+      d = anyFrame(normal).toWorld({r * std::cos(a), r * std::sin(a), z});
+      weight = response(receptor, z) * 4 * kPiF;
+    }
+    const auto hit = scene.meet(point, d, hashPair(seed, std::uint32_t(i) + 5));
+    if (!hit || hit->surface == Surface::Panel || hit->surface == Surface::Scrim) continue;
+    out.push_back({hit->position + hit->facet * 2e-4f, hit->normal,
+                   weight * luminance(hit->albedo) / (kPiF * float(samples)), std::uint32_t(i)});
+  }
+  return out;
+}
+
+double bouncedLux(const Scene& scene, const Source& source, const std::vector<BouncePoint>& points,
+                  std::uint32_t seed) {
+  double sum = 0;
+  for (const BouncePoint& b : points) {
+    const Emitter::Point e = source.emitter().sample(b.from, sobol2(b.index, seed ^ 0xb0u));
+    if (const float nl = dot(b.normal, e.direction); e.geometry > 0 && nl > 0)
+      if (!scene.occluded(b.from, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, b.index + 9)))
+        sum += double(b.passed * std::min(e.geometry * nl, 40.f));
+    if (!source.feedsPanels()) continue;
+    const auto p = source.sample(&scene, b.from, b.index, seed ^ 0x6a09u);
+    if (const float nl = dot(b.normal, p.direction); nl > 0 && maxOf(p.lux) > 0)
+      if (!scene.occluded(b.from, p.direction, 1e-4f, p.distance * 0.9999f, hashPair(seed, b.index + 13)))
+        sum += double(b.passed * std::min(luminance(p.lux) * nl, 40.f));
+  }
+  return sum;
+}
+
+double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                  std::uint32_t seed) {
+  return bouncedLux(scene, source, bouncePoints(scene, point, normal, receptor, samples, seed), seed);
+}
+
+double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,
+                  int bounced, std::uint32_t seed) {
+  return directLux(&scene, source.emitter(), point, normal, receptor, direct, seed) +
+         panelLux(scene, source, point, normal, receptor, direct * 2, -1, seed) +
+         bouncedLux(scene, source, point, normal, receptor, bounced, seed);
+}
+
+}  // namespace easel

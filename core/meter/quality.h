@@ -1,0 +1,52 @@
+// The quality of a light on this face, measured: how wide its shadow edge is, how it falls off, how evenly it lies.
+//
+// Measured on the sitter's own mesh with the light alone, at the point meter's accuracy; never from the picture.
+// Lengths in millimetres on the skin, differences in stops. Soft or hard is the width of the nose's shadow edge: the
+// distance over which the share of the light that is seen grows from 10 to 90 %.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "plan/plan.h"
+#include "transport/emitter.h"
+#include "transport/interrupt.h"
+#include "transport/scene.h"
+
+namespace easel {
+
+/// The edge of a shadow on the skin.
+struct ShadowEdge {
+  enum class Kind {
+    None,   ///< the light throws no shadow of the nose that the camera's side of the face shows
+    Edge,   ///< `width` from 10 to 90 %
+    Wider,  ///< never quite dark: softer than `width`, which is how far it was followed
+    Merges  ///< runs into the shadow side of the cheek before it is over
+  } kind = Kind::None;
+  double width = 0;  ///< mm
+};
+
+struct LightQuality {
+  std::string light;
+  double apparentSize = 0;  ///< degrees from the face
+  ShadowEdge nose;
+  double cheekToCheek = 0;    ///< near cheek over far cheek by distance and angle to the modifier alone, stops, >= 0
+  double foreheadToChin = 0;  ///< forehead over chin, the same way, stops, signed
+  double backdrop = 0;        ///< backdrop behind the head against the face, stops
+  double panels = 0;          ///< stops that panels add at the face
+  std::vector<std::string> words;  ///< what it is, and what would change it
+};
+
+/// Follows a shadow over the skin: places met by rays along -`forward` from over `tip` + t `along`, t from 4 mm to
+/// `far` [m]. What is dark because the skin turns away is no thrown shadow.
+ShadowEdge followShadow(const Scene& scene, const Emitter& emitter, Vec3 tip, Vec3 forward, Vec3 along,
+                        float far = 0.075f);
+
+/// Follows the shadow of the nose over the skin, away from the light.
+ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& light);
+
+/// For every light of the plan that has a unit and a modifier. Some 10 ms a light, on all cores; a raised interrupt
+/// leaves out those that are not done.
+std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, const Interrupt& interrupt = {});
+
+}  // namespace easel

@@ -1,0 +1,202 @@
+#include "meter/spots.h"
+
+#include <fmt/format.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "exposure/meter.h"
+#include "exposure/stops.h"
+#include "gear/kit.h"
+#include "meter/point_meter.h"
+#include "plan/lamp.h"
+#include "plan/placement.h"
+#include "transport/view.h"
+
+namespace easel {
+
+std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
+  const Landmarks& l = scene.sitter().landmarks;
+  std::vector<MeterSpot> spots;
+  // On the head: out of the skin as the smooth head has it there, found by a ray from in front.
+  auto onHead = [&](const char* id, const char* name, Vec3 local, Vec3 from) {
+    const Vec3 target = scene.studioPoint(local), start = scene.studioPoint(local + from * 0.3f);
+    const auto hit = scene.meet(start, normalize(target - start), 1);
+    const Vec3 out = normalize(start - target);
+    spots.push_back(
+        {id, name, (hit ? hit->position : target) + (hit ? hit->facet : out) * 0.01f, hit ? hit->normal : out});
+  };
+  const Vec3 front{0, 0, 1};
+  onHead("face", "Face (nose)", l.noseTip, front);
+  onHead("forehead", "Forehead", l.forehead, front);
+  onHead("cheek-left", "Left cheek (the sitter's)", l.cheekLeft, front);
+  onHead("cheek-right", "Right cheek (the sitter's)", l.cheekRight, front);
+  onHead("chin", "Chin", l.chin, front);
+  onHead("neck", "Neck under the chin", {0, l.chin.y - 0.05f, 0.03f}, front);
+  onHead("hair-top", "Hair, top", l.crown, {0, 1, 0});
+  onHead("hair-left", "Hair, left side", {0, l.forehead.y, 0.0f}, {1, 0, 0});
+  onHead("hair-right", "Hair, right side", {0, l.forehead.y, 0.0f}, {-1, 0, 0});
+  const float eyes = float(plan.sitter.eyeHeight);
+  for (int side : {1, -1}) {
+    const Vec3 above{0.17f * float(side), eyes + 0.1f, 0};
+    const auto hit = scene.meet(above, {0, -1, 0}, 1);
+    const Vec3 at = hit ? hit->position : Vec3{above.x, eyes - 0.25f, 0};
+    spots.push_back({side > 0 ? "shoulder-left" : "shoulder-right",
+                     side > 0 ? "Left shoulder" : "Right shoulder",
+                     at + Vec3{0, 0.01f, 0},
+                     {0, 1, 0}});
+  }
+  const float z = -float(plan.backdrop.distance) + 0.01f;
+  spots.push_back({"backdrop", "Backdrop behind the shoulder blades", {0, eyes - 0.3f, z}, front});
+  // The corners of the backdrop as the picture has them, a little inside; where the picture goes past the cloth, its
+  // edge.
+  const View view{cameraPose(plan, 0.8), 8, 10};
+  for (int corner = 0; corner < 4; ++corner) {
+    const bool right = corner & 1, low = corner & 2;
+    const Vec3 d = view.direction(right ? 7.5f : 0.5f, low ? 9.5f : 0.5f);
+    const float t = d.z < -1e-4f ? (z - view.camera.eye.z) / d.z : 0;
+    const float half = float(plan.backdrop.width) / 2 - 0.05f;
+    const float x = std::clamp(view.camera.eye.x + d.x * t, -half, half),
+                y = std::clamp(view.camera.eye.y + d.y * t, 0.05f, float(plan.backdrop.height) - 0.05f);
+    spots.push_back({fmt::format("backdrop-{}-{}", low ? "low" : "high", right ? "right" : "left"),
+                     fmt::format("Backdrop in the picture, {} {}", low ? "low" : "high", right ? "right" : "left"),
+                     {x, y, z},
+                     front});
+  }
+  for (const PinnedSpot& p : plan.spots) {
+    Vec3 at{float(p.x), float(p.y), float(p.z)}, n{float(p.nx), float(p.ny), float(p.nz)};
+    if (p.onHead) {
+      at = scene.studioPoint(at);
+      n = posedDirection(n, 1, {plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod});
+    }
+    spots.push_back({p.id, p.name.empty() ? p.id : p.name, at, n});
+  }
+  return spots;
+}
+
+SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& interrupt) {
+  SpotTable t;
+  t.spots = meterSpots(scene, plan);
+  for (const Light& l : plan.lights) t.lights.push_back(l.id);
+  t.lights.push_back("ambient");
+  std::vector<std::optional<Source>> sources;
+  for (const Light& l : plan.lights)
+    sources.push_back(findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(plan, l)) : std::nullopt);
+  t.together.assign(t.spots.size(), 0);
+  t.luxSeconds.assign(t.spots.size(), {});
+  tbb::parallel_for(size_t(0), t.spots.size(), [&](size_t s) {
+    if (interrupt.raised()) return;
+    const MeterSpot& spot = t.spots[s];
+    std::vector<double>& row = t.luxSeconds[s];
+    double sum = 0;
+    constexpr int kDirect = 512, kBounced = 640;
+    const auto bounces = bouncePoints(scene, spot.position, spot.normal, Receptor::Flat, kBounced);
+    for (size_t k = 0; k < plan.lights.size(); ++k) {
+      if (interrupt.raised()) return;
+      const Light& l = plan.lights[k];
+      double h = 0;
+      if (sources[k])
+        h = lampEnergy(l, plan.camera.shutter) *
+            (directLux(&scene, sources[k]->emitter(), spot.position, spot.normal, Receptor::Flat, kDirect) +
+             panelLux(scene, *sources[k], spot.position, spot.normal, Receptor::Flat, 2 * kDirect) +
+             bouncedLux(scene, *sources[k], bounces));
+      row.push_back(h);
+      if (l.on) sum += h;
+    }
+    row.push_back(plan.ambient.lux * plan.camera.shutter);
+    t.together[s] = sum + row.back();
+  });
+  if (interrupt.raised()) return {};
+  return t;
+}
+
+namespace {
+
+// RFC 4180: a field with a comma, a quote or a line's end stands in quotes, and its quotes are doubled. What a table
+// program would take for a formula is led by an apostrophe.
+std::string csvField(const std::string& text) {
+  const bool formula = !text.empty() && std::string_view("=+-@\t\r").find(text.front()) != std::string_view::npos;
+  const std::string led = fmt::format("{}{}", formula ? "'" : "", text);
+  if (led.find_first_of(",\"\r\n") == std::string::npos) return led;
+  std::string quoted(1, '"');
+  for (const char c : led) {
+    if (c == '"') quoted.push_back('"');
+    quoted.push_back(c);
+  }
+  quoted.push_back('"');
+  return quoted;
+}
+
+constexpr double kDark = -20;  // stops under the working aperture: nothing that a meter or a picture shows
+
+}  // namespace
+
+std::string writeSpotCsv(const SpotTable& t, const Plan& plan) {
+  const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);
+  std::string out = "spot,name";
+  auto columns = [&](const std::string& id) {
+    out += fmt::format(",{0} lux seconds,{0} f-number,{0} stops from working", id);
+  };
+  for (const std::string& id : t.lights) columns(id);
+  columns("together");
+  out += "\r\n";
+  auto value = [&](double h) {
+    const double stops = h > 0 ? std::log2(h / working) : kDark - 1;
+    if (stops > kDark)
+      out += fmt::format(",{:.4f},{:.2f},{:.2f}", h, apertureForExposure(h, plan.camera.iso), unsignedZero(stops, 100));
+    else
+      out += ",0,,";
+  };
+  for (size_t s = 0; s < t.spots.size(); ++s) {
+    out += csvField(t.spots[s].id) + "," + csvField(t.spots[s].name);
+    for (double h : t.luxSeconds[s]) value(h);
+    value(t.together[s]);
+    out += "\r\n";
+  }
+  return out;
+}
+
+static PinnedSpot freePin(const Plan& plan) {
+  PinnedSpot p;
+  for (int n = 1;; ++n) {
+    p.id = fmt::format("pin-{}", n);
+    p.name = fmt::format("Pin {}", n);
+    if (std::none_of(plan.spots.begin(), plan.spots.end(), [&](const PinnedSpot& s) { return s.id == p.id; })) return p;
+  }
+}
+
+PinnedSpot pinInAir(const Plan& plan, double x, double z) {
+  PinnedSpot p = freePin(plan);
+  p.x = x;
+  p.y = plan.sitter.eyeHeight;
+  p.z = z;
+  const Vec3 n = normalize(cameraPose(plan, 0.8).eye - Vec3{float(p.x), float(p.y), float(p.z)});
+  p.nx = n.x;
+  p.ny = n.y;
+  p.nz = n.z;
+  return p;
+}
+
+PinnedSpot pinAt(const Scene& scene, const Plan& plan, const SurfacePoint& point) {
+  PinnedSpot p = freePin(plan);
+  Vec3 at = point.position + point.facet * 0.01f, n = point.normal;
+  // Skin and hair go with the head; what is on shoulders, backdrop and floor stays where it is.
+  p.onHead =
+      point.surface <= Surface::Hair && at.y > float(plan.sitter.eyeHeight) + scene.sitter().landmarks.neckPivot.y;
+  if (p.onHead) {
+    const HeadPose pose{plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod};
+    at = unposed(at - Vec3{0, float(plan.sitter.eyeHeight), 0}, 1, scene.sitter().landmarks.neckPivot, pose);
+    n = unposedDirection(n, 1, pose);
+  }
+  p.x = at.x;
+  p.y = at.y;
+  p.z = at.z;
+  p.nx = n.x;
+  p.ny = n.y;
+  p.nz = n.z;
+  return p;
+}
+
+}  // namespace easel

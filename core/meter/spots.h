@@ -1,0 +1,42 @@
+// Meter spots: where a photographer holds the meter, and the table of every light at every spot.
+//
+// On the sitter the receptor is flat and looks out of the skin; on the backdrop it looks at the camera. Each light
+// alone, at its present power, in lux-seconds; stops are against the working aperture with the flat receptor's
+// constant.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "plan/plan.h"
+#include "transport/interrupt.h"
+#include "transport/scene.h"
+
+namespace easel {
+
+struct MeterSpot {
+  std::string id, name;   ///< "cheek-left", "Left cheek (the sitter's)"
+  Vec3 position, normal;  ///< studio space, 1 cm off the surface
+};
+std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan);
+
+/// A pin where a ray met the scene, named "Pin 1", "Pin 2" ...; on the head it will turn with it.
+PinnedSpot pinAt(const Scene& scene, const Plan& plan, const SurfacePoint& point);
+
+/// A pin in the air over a place of the floor plan, at eye level, looking at the camera.
+PinnedSpot pinInAir(const Plan& plan, double x, double z);
+
+struct SpotTable {
+  std::vector<MeterSpot> spots;
+  std::vector<std::string> lights;              ///< letters, in plan order, and "ambient" last
+  std::vector<std::vector<double>> luxSeconds;  ///< [spot][light]; lights that are off read as if on
+  std::vector<double> together;                 ///< [spot] everything that is on
+};
+/// On all cores. A raised interrupt ends it within one light at one spot; then the table has no spots.
+SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& interrupt = {});
+
+/// RFC 4180 CSV: spot, then for each light lux-seconds, f-number and stops from working, then all together. Described
+/// in docs/formats/readings-csv.md.
+std::string writeSpotCsv(const SpotTable& table, const Plan& plan);
+
+}  // namespace easel

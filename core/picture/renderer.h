@@ -1,0 +1,79 @@
+// The studio on a thread of its own: plans go in at any moment, pictures come out when they are better than the last.
+//
+// The caller's thread never waits: setPlan() leaves a copy and raises the interrupt; the worker drops what it does
+// within a tile (well below a millisecond), develops at once if only weights have changed, and goes on refining.
+#pragma once
+
+#include <atomic>
+#include <condition_variable>
+#include <functional>
+#include <memory>
+#include <mutex>
+#include <optional>
+#include <string>
+#include <thread>
+
+#include "meter/panel_shares.h"
+#include "meter/quality.h"
+#include "meter/spots.h"
+#include "picture/overlays.h"
+#include "picture/series.h"
+#include "picture/studio.h"
+
+namespace easel {
+
+/// What else is wanted with the picture.
+struct Extras {
+  bool stopsMap = false, ratios = false;
+};
+
+/// What the worker hands over; immutable.
+struct Result {
+  std::uint64_t serial = 0;  ///< of the setPlan call it answers
+  std::shared_ptr<const Layers> layers;
+  Plan plan;
+  Picture picture;                                      ///< what is to be shown
+  std::vector<std::pair<std::string, Picture>> prints;  ///< small: "A" ... solo, "ambient", "all"; empty when unchanged
+  std::vector<std::pair<std::string, Picture>> buildUp;  ///< small: the ambient and the lights up to "A", up to "B" ...
+  std::vector<std::pair<RatioStep, Picture>> ratios;     ///< small, when asked for
+  Picture map;                                           ///< the stops map, when asked for
+  Histogram histogram;                                   ///< of `picture`
+  std::shared_ptr<const Answers> answers;
+  std::shared_ptr<const SpotTable> table;  ///< every light at every spot; of `plan`, missing until it has been taken
+  std::shared_ptr<const std::vector<PanelShare>> shares;     ///< comes with the table
+  std::shared_ptr<const std::vector<LightQuality>> quality;  ///< comes with the table
+  bool answersCurrent = false;                               ///< the answers are those of `plan`, not of the one before
+  std::string problem;                                       ///< a sentence, when the plan cannot be computed
+  int passes = 0;
+  bool done = false;
+};
+
+class Renderer {
+ public:
+  /// `deliver` is called on the worker's thread.
+  explicit Renderer(std::function<void(std::shared_ptr<const Result>)> deliver);
+  ~Renderer();
+
+  /// Returns the serial that results will carry. `show`: what the large picture shows.
+  std::uint64_t setPlan(const Plan& plan, const Show& show, int width, int height, Extras extras = {});
+
+ private:
+  struct Request {
+    Plan plan;
+    Show show;
+    int width = 0, height = 0;
+    Extras extras;
+    std::uint64_t serial = 0;
+  };
+  void run();
+
+  std::function<void(std::shared_ptr<const Result>)> deliver_;
+  std::mutex guard_;
+  std::condition_variable wake_;
+  std::optional<Request> next_;
+  std::atomic<std::uint64_t> epoch_{0};
+  bool quit_ = false;
+  std::thread worker_;
+};
+
+}  // namespace easel

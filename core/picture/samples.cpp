@@ -1,0 +1,206 @@
+#include "picture/samples.h"
+
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+
+#include "transport/sampling.h"
+
+namespace easel {
+
+PackedDirection PackedDirection::of(Vec3 d) {
+  const float s = std::abs(d.x) + std::abs(d.y) + std::abs(d.z);
+  if (!(s > 0)) return {0, 0};
+  float x = d.x / s, y = d.y / s;
+  if (d.z < 0) {
+    const float ox = x;
+    x = (1 - std::abs(y)) * (ox >= 0 ? 1.f : -1.f);
+    y = (1 - std::abs(ox)) * (y >= 0 ? 1.f : -1.f);
+  }
+  return {std::int16_t(std::lround(x * 32767)), std::int16_t(std::lround(y * 32767))};
+}
+Vec3 PackedDirection::unpacked() const {
+  Vec3 d{float(x) / 32767, float(y) / 32767, 0};
+  d.z = 1 - std::abs(d.x) - std::abs(d.y);
+  if (d.z < 0) {
+    const float ox = d.x;
+    d.x = (1 - std::abs(d.y)) * (ox >= 0 ? 1.f : -1.f);
+    d.y = (1 - std::abs(ox)) * (d.y >= 0 ? 1.f : -1.f);
+  }
+  return normalize(d);
+}
+PackedColour PackedColour::of(Vec3 c, Surface s) {
+  auto code = [](float v) { return std::uint8_t(std::lround(std::sqrt(std::clamp(v, 0.f, 1.f)) * 255)); };
+  return {code(c.x), code(c.y), code(c.z), s};
+}
+Vec3 PackedColour::unpacked() const {
+  auto decode = [](std::uint8_t v) {
+    const float f = float(v) / 255;
+    return f * f;
+  };
+  return {decode(r), decode(g), decode(b)};
+}
+
+SampleSets::SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed)
+    : scene_(std::move(scene)), view_(view), seed_(seed) {}
+
+bool SampleSets::build(int k, const Interrupt& interrupt) {
+  if (k < complete_) return true;
+  const int across = (view_.width + kTile - 1) / kTile, down = (view_.height + kTile - 1) / kTile;
+  auto& set = sets_[k];
+  if (set.empty()) {
+    set.resize(size_t(view_.width) * size_t(view_.height));
+    tileDone_.assign(size_t(across) * size_t(down), 0);
+  }
+  tbb::parallel_for(0, across * down, [&](int tile) {
+    if (tileDone_[size_t(tile)] || interrupt.raised()) return;
+    buildTile(k, tile % across, tile / across);
+    tileDone_[size_t(tile)] = 1;
+  });
+  for (std::uint8_t done : tileDone_)
+    if (!done) return false;
+  finishMean(k);
+  complete_ = k + 1;
+  if (complete_ == kSampleSets) survey();
+  return true;
+}
+
+std::uint32_t SampleSets::keyOf(size_t pixel) const {
+  return hash32(std::uint32_t(pixel) + 0x5151u + seed_ * 0x632be59bu);
+}
+
+std::optional<SurfacePoint> SampleSets::meet(int x, int y, int k) const {
+  const std::uint32_t key = keyOf(size_t(y) * size_t(view_.width) + size_t(x));
+  const Vec2 j = sobol2(std::uint32_t(k), key);
+  // Thresholds in van der Corput order: any prefix of the samples is spread evenly.
+  float order = 0, step = 0.5f;
+  for (int i = k; i; i >>= 1, step /= 2)
+    if (i & 1) order += step;
+  float threshold = unitFloat(hash32(key)) + order;
+  threshold -= std::floor(threshold);
+  return scene_->meet(view_.camera.eye, view_.direction(float(x) + j.x, float(y) + j.y),
+                      hashPair(key, std::uint32_t(k)), threshold);
+}
+
+namespace {
+PixelSample packed(const SurfacePoint& hit) {
+  PixelSample p;
+  p.position = hit.position;
+  p.normal = PackedDirection::of(hit.normal);
+  p.facet = PackedDirection::of(hit.facet);
+  p.special = PackedDirection::of(hit.surface == Surface::Hair ? hit.tangent : hit.coatNormal);
+  p.albedo = PackedColour::of(hit.albedo, hit.surface);
+  return p;
+}
+}  // namespace
+
+PixelSample SampleSets::fresh(int x, int y, int k) const {
+  const auto hit = meet(x, y, k);
+  return hit ? packed(*hit) : PixelSample{};
+}
+
+void SampleSets::buildTile(int k, int tileX, int tileY) {
+  for (int y = tileY * kTile; y < std::min((tileY + 1) * kTile, view_.height); ++y)
+    for (int x = tileX * kTile; x < std::min((tileX + 1) * kTile, view_.width); ++x) {
+      const size_t pixel = size_t(y) * size_t(view_.width) + size_t(x);
+      const std::uint32_t key = keyOf(pixel);
+      PixelSample p;
+      if (const auto hit = meet(x, y, k)) {
+        p = packed(*hit);
+        const Vec3 out = cosineDirection(anyFrame(hit->normal), sobol2(std::uint32_t(k), key ^ 0xb0b0b0u));
+        // Directions below the facet (shading normals do that) see the surface itself: no light from there.
+        if (dot(out, hit->facet) > 0) {
+          const auto far = scene_->meet(hit->position + hit->facet * 2e-4f, out, hashPair(key, std::uint32_t(k) + 77));
+          if (far) {
+            p.bouncePosition = far->position + far->facet * 2e-4f;
+            p.bounceNormal = PackedDirection::of(far->normal);
+            p.bounceAlbedo = PackedColour::of(far->albedo, far->surface);
+          }
+        } else {
+          p.bounceAlbedo = PackedColour::of({}, Surface::Skin);
+          p.bouncePosition = hit->position;
+          p.bounceNormal = p.facet;
+        }
+      }
+      sets_[k][pixel] = p;
+    }
+}
+
+void SampleSets::survey() {
+  const size_t pixels = sets_[0].size();
+  rough_.assign(pixels, 0);
+  guide_.resize(pixels);
+  tbb::parallel_for(tbb::blocked_range<size_t>(0, pixels, 8192), [&](const auto& range) {
+    for (size_t i = range.begin(); i < range.end(); ++i) {
+      int votes[kSurfaces] = {};
+      for (const auto& set : sets_) ++votes[size_t(set[i].albedo.surface)];
+      const auto most = Surface(std::max_element(votes, votes + kSurfaces) - votes);
+      PixelGuide& g = guide_[i];
+      g.surface = most;
+      g.share = std::uint8_t(votes[size_t(most)]);
+      Vec3 normal;
+      for (const auto& set : sets_) {
+        if (set[i].albedo.surface != most) continue;
+        g.position += set[i].position / float(g.share);
+        normal += set[i].normal.unpacked();
+      }
+      g.normal = PackedDirection::of(normalize(normal));
+      // The mean of unit normals is shorter than one where they spread: here by more than about four degrees.
+      constexpr float kSpread = 0.997f;
+      rough_[i] = g.share < kSampleSets || most == Surface::Hair || most == Surface::Brow || most == Surface::Lash ||
+                  (most != Surface::Nothing && length(normal) < kSpread * kSampleSets);
+    }
+  });
+  // A bright rim may take a twentieth of a pixel that all eight samples have passed by: what lies beside a rough pixel
+  // or another surface is rough too.
+  std::vector<std::uint8_t> near = rough_;
+  auto spread = [&](size_t a, size_t b) {
+    if (guide_[a].surface != guide_[b].surface || rough_[a] || rough_[b]) near[a] = near[b] = 1;
+  };
+  for (int y = 0; y < view_.height; ++y)
+    for (int x = 0; x < view_.width; ++x) {
+      const size_t i = size_t(y) * size_t(view_.width) + size_t(x);
+      if (x + 1 < view_.width) spread(i, i + 1);
+      if (y + 1 < view_.height) spread(i, i + size_t(view_.width));
+    }
+  rough_.swap(near);
+}
+
+PixelGuide SampleSets::guide(size_t pixel) const {
+  if (!guide_.empty()) return guide_[pixel];
+  const PixelSample& s = sets_[0][pixel];
+  return {s.position, s.normal, s.albedo.surface, kSampleSets};
+}
+
+void SampleSets::finishMean(int k) {
+  const int n = k + 1;
+  if ((n & (n - 1)) != 0) return;
+  int slot = 0;
+  while ((1 << slot) < n) ++slot;
+  auto& mean = mean_[slot];
+  const size_t pixels = sets_[0].size();
+  mean.resize(pixels * 3);
+  tbb::parallel_for(tbb::blocked_range<size_t>(0, pixels, 8192), [&](const auto& range) {
+    for (size_t i = range.begin(); i < range.end(); ++i) {
+      Vec3 sum;
+      for (int s = 0; s < n; ++s)
+        if (sets_[s][i].albedo.surface != Surface::Nothing) sum += sets_[s][i].albedo.unpacked();
+      for (int c = 0; c < 3; ++c)
+        mean[i * 3 + size_t(c)] = std::uint16_t(std::lround(std::sqrt(sum[c] / float(n)) * 65535));
+    }
+  });
+}
+
+Vec3 SampleSets::meanAlbedo(int passes, size_t pixel) const {
+  int slot = 0;
+  while (slot < 3 && (2 << slot) <= passes && !mean_[slot + 1].empty()) ++slot;
+  const std::uint16_t* m = &mean_[slot][pixel * 3];
+  auto decode = [](std::uint16_t v) {
+    const float f = float(v) / 65535;
+    return f * f;
+  };
+  return {decode(m[0]), decode(m[1]), decode(m[2])};
+}
+
+}  // namespace easel

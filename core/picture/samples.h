@@ -1,0 +1,97 @@
+// What the camera sees, kept: per pixel and pass one surface point and one point that the next bounce of light comes
+// from.
+//
+// Both depend on sitter, room and camera only, so moving a light costs shadow rays alone. Eight passes with their own
+// sub-pixel place give the edges; later passes use them again with other light samples, except where eight are too few
+// (hair, outlines, skin seen at a grazing angle): fresh() goes on from there.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "plan/placement.h"
+#include "transport/interrupt.h"
+#include "transport/scene.h"
+#include "transport/view.h"
+
+namespace easel {
+
+/// Unit vector in four bytes (octahedral map; Cigolle et al., "A survey of efficient representations of independent
+/// unit vectors", JCGT 2014).
+struct PackedDirection {
+  std::int16_t x = 0, y = 0;
+  static PackedDirection of(Vec3 d);
+  Vec3 unpacked() const;
+};
+/// Linear reflectance 0..1 in three bytes, square-root coded.
+struct PackedColour {
+  std::uint8_t r = 0, g = 0, b = 0;
+  Surface surface = Surface::Nothing;
+  static PackedColour of(Vec3 c, Surface s);
+  Vec3 unpacked() const;
+};
+
+struct PixelSample {
+  Vec3 position;
+  PackedDirection normal, facet;
+  PackedDirection special;  ///< hair: tangent; eye: normal of the wet coat
+  PackedColour albedo;
+  Vec3 bouncePosition;  ///< where one cosine-distributed ray from here ends
+  PackedDirection bounceNormal;
+  PackedColour bounceAlbedo;  ///< surface Nothing: it leaves the studio
+};
+
+constexpr int kSampleSets = 8;
+
+/// What a pixel mostly shows: the surface that most of its samples met, and their mean place and normal.
+struct PixelGuide {
+  Vec3 position;
+  PackedDirection normal;
+  Surface surface = Surface::Nothing;
+  std::uint8_t share = kSampleSets;  ///< how many of the kSampleSets samples met it
+};
+
+class SampleSets {
+ public:
+  /// Another `seed` gives other sub-pixel places and bounces: for measuring errors against an independent picture.
+  SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed = 0);
+
+  /// Builds set `k` as far as the interrupt lets it; a later call goes on. True when it is complete.
+  bool build(int k, const Interrupt& interrupt);
+  int complete() const { return complete_; }  ///< sets 0..complete-1 are there
+  const std::vector<PixelSample>& set(int k) const { return sets_[size_t(k)]; }
+  const View& view() const { return view_; }
+  const Scene& scene() const { return *scene_; }
+  std::shared_ptr<const Scene> sceneShared() const { return scene_; }
+
+  /// Whether eight places do not stand for the whole pixel: hair, an outline, relief seen at a grazing angle. Known
+  /// once all sets are complete.
+  bool rough(size_t pixel) const { return !rough_.empty() && rough_[pixel]; }
+  /// From set 0 alone until all sets are complete.
+  PixelGuide guide(size_t pixel) const;
+  /// What sample `k` of a pixel meets, k from 0 on without end, traced anew; without its bounce.
+  PixelSample fresh(int x, int y, int k) const;
+
+  /// Mean albedo over the first n sets, n = 1, 2, 4 or 8 (largest such n <= `passes`), linear.
+  Vec3 meanAlbedo(int passes, size_t pixel) const;
+
+ private:
+  void buildTile(int k, int tileX, int tileY);
+  void finishMean(int k);
+  void survey();
+  std::uint32_t keyOf(size_t pixel) const;
+  std::optional<SurfacePoint> meet(int x, int y, int k) const;
+
+  std::shared_ptr<const Scene> scene_;
+  View view_;
+  std::uint32_t seed_;
+  std::vector<PixelSample> sets_[kSampleSets];
+  std::vector<std::uint8_t> tileDone_, rough_;
+  std::vector<PixelGuide> guide_;
+  std::vector<std::uint16_t> mean_[4];  ///< three per pixel, square-root coded
+  int complete_ = 0;
+};
+
+}  // namespace easel

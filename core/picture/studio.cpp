@@ -1,0 +1,314 @@
+#include "picture/studio.h"
+
+#include <array>
+#include <limits>
+#include <mutex>
+#include <stdexcept>
+
+#include "colour/colour.h"
+#include "gear/kit.h"
+#include "gear/panels.h"
+#include "picture/develop.h"
+#include "plan/check.h"
+#include "plan/lamp.h"
+#include "plan/panels.h"
+#include "sitters/sitter_file.h"
+
+namespace easel {
+namespace {
+
+bool sameScene(const Plan& a, const Plan& b) {
+  // The camera's distance moves the wall behind the photographer only when it stands outside the room.
+  return a.sitter == b.sitter && a.room == b.room && a.backdrop == b.backdrop && samePanels(a, b) && a.haze == b.haze &&
+         std::max(a.room.depth - a.room.behind, a.camera.distance + 0.3) ==
+             std::max(b.room.depth - b.room.behind, b.camera.distance + 0.3);
+}
+bool sameView(const Plan& a, const Plan& b) {
+  const Camera &x = a.camera, &y = b.camera;
+  return x.distance == y.distance && x.height == y.height && x.focalLength == y.focalLength &&
+         x.sensorWidth == y.sensorWidth && x.sensorHeight == y.sensorHeight && x.aimBelowEyes == y.aimBelowEyes &&
+         a.sitter.eyeHeight == b.sitter.eyeHeight;
+}
+Modifier frontNow(const Light& l) {
+  const Modifier* m = findModifier(l.modifier);
+  return m ? fronted(*m, l.fittings) : Modifier{};
+}
+std::shared_ptr<const Pattern> patternNow(const Light& l) {
+  const Modifier* m = findModifier(l.modifier);
+  return m && m->projects ? findPattern(l.fittings.pattern) : nullptr;
+}
+std::vector<std::shared_ptr<const Pattern>> cutOutsNow(const Plan& plan) {
+  std::vector<std::shared_ptr<const Pattern>> out;
+  for (const Panel& p : plan.panels)
+    if (const PanelKind* kind = findPanelKind(p.kind); kind && kind->shape == PanelShape::CutOut)
+      out.push_back(findPattern(p.pattern));
+  return out;
+}
+// Gel, ND and colour temperature only weigh the layer; what the fittings make of the modifier is in its front.
+bool samePlaced(const Light& a, const Light& b) {
+  const auto &x = a.fittings, &y = b.fittings;
+  return x.doors == y.doors && x.focus == y.focus && a.hour == b.hour && a.distance == b.distance &&
+         a.height == b.height && a.pan == b.pan && a.tiltOffset == b.tiltOffset;
+}
+
+// Building a scene takes as long as a first picture, and windows, prints, ways and remedies look at the same one: the
+// last two are kept for whoever asks next, those that somebody still holds are found as well. Immutable, so any number
+// of studios may share one.
+std::shared_ptr<const Scene> sharedScene(const Plan& plan, const std::shared_ptr<const Sitter>& sitter,
+                                         const std::vector<std::shared_ptr<const Pattern>>& cutOuts) {
+  struct Known {
+    Plan plan;
+    std::shared_ptr<const Sitter> sitter;
+    std::vector<std::shared_ptr<const Pattern>> cutOuts;
+    std::weak_ptr<const Scene> scene;
+  };
+  static std::mutex guard;
+  static std::vector<Known> known;
+  static std::array<std::shared_ptr<const Scene>, 2> last;
+  const auto remember = [&](const std::shared_ptr<const Scene>& scene) {
+    if (last[0] != scene) last = {scene, last[0]};
+    return scene;
+  };
+  {
+    const std::scoped_lock lock(guard);
+    std::erase_if(known, [](const Known& k) { return k.scene.expired(); });
+    for (const Known& k : known)
+      if (k.sitter == sitter && k.cutOuts == cutOuts && sameScene(k.plan, plan))
+        if (auto scene = k.scene.lock()) return remember(scene);
+  }
+  auto scene = std::make_shared<const Scene>(plan, sitter);
+  const std::scoped_lock lock(guard);
+  known.push_back({plan, sitter, cutOuts, scene});
+  return remember(scene);
+}
+
+std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const Show& show) {
+  std::vector<WeightedLayer> out;
+  const Camera& cam = plan.camera;
+  const auto gain = float(cameraGain(cam.iso, cam.shootingAperture()));
+  bool past = false;
+  for (const Light& l : plan.lights) {
+    const auto at = layers.lights.find(l.id);
+    const Unit* unit = findUnit(l.unit);
+    const bool wanted = show.what == Show::What::All    ? l.on
+                        : show.what == Show::What::Solo ? l.id == show.light
+                        : show.what == Show::What::UpTo ? l.on && !past
+                                                        : false;
+    if (show.what == Show::What::UpTo && l.id == show.light) past = true;
+    if (!wanted || !unit || at == layers.lights.end() || !at->second) continue;
+    const auto units = float(lampEnergy(l, cam.shutter));
+    out.push_back({at->second.get(), lampColour(l, cam.whiteBalance) * (units * gain)});
+  }
+  if (layers.ambient && show.what != Show::What::Solo)
+    out.push_back({layers.ambient.get(), lightColour(plan.ambient.kelvin, cam.whiteBalance) *
+                                             (float(plan.ambient.lux * cam.shutter) * gain)});
+  return out;
+}
+
+}  // namespace
+
+Picture developPicture(const Layers& layers, const Plan& plan, const Show& show, int reduce) {
+  Picture p;
+  develop(weigh(layers, plan, show), layers.width, layers.height, p.rgba);
+  p.width = layers.width;
+  p.height = layers.height;
+  if (reduce <= 1) return p;
+  Picture small;
+  small.width = p.width / reduce;
+  small.height = p.height / reduce;
+  small.rgba.resize(size_t(small.width) * size_t(small.height) * 4);
+  for (int y = 0; y < small.height; ++y)
+    for (int x = 0; x < small.width; ++x)
+      for (int c = 0; c < 4; ++c) {
+        int sum = 0;
+        for (int dy = 0; dy < reduce; ++dy)
+          for (int dx = 0; dx < reduce; ++dx)
+            sum += p.rgba[(size_t(y * reduce + dy) * size_t(p.width) + size_t(x * reduce + dx)) * 4 + size_t(c)];
+        small.rgba[(size_t(y) * size_t(small.width) + size_t(x)) * 4 + size_t(c)] =
+            std::uint8_t(sum / (reduce * reduce));
+      }
+  return small;
+}
+
+void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std::vector<float> planes[3]) {
+  combineLinear(weigh(layers, plan, show), layers.width, layers.height, planes);
+}
+
+std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py) {
+  if (!layers.scene) return {};
+  return layers.scene->meet(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1);
+}
+
+std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point) {
+  const CameraPose& c = layers.view.camera;
+  const Vec3 d = point - c.eye;
+  const float depth = -dot(d, c.frame.n);
+  if (depth < 0.05f || layers.height <= 0) return {};
+  const float scale = float(layers.height) / 2 / (c.tanHalfHeight * depth);
+  const Vec2 p{float(layers.width) / 2 + dot(d, c.frame.u) * scale,
+               float(layers.height) / 2 - dot(d, c.frame.v) * scale};
+  if (p.x < 0 || p.y < 0 || p.x >= float(layers.width) || p.y >= float(layers.height)) return {};
+  return p;
+}
+
+SpotReading readPixel(const Layers& layers, const Plan& plan, double px, double py) {
+  const auto hit = surfaceAt(layers, px, py);
+  if (!hit) return {};
+  return readSpot(*layers.scene, plan, hit->position + hit->facet * 5e-4f, hit->normal, hit->surface);
+}
+
+void Studio::setSize(int width, int height) {
+  if (width == width_ && height == height_) return;
+  width_ = width;
+  height_ = height;
+  sets_.reset();
+}
+
+void Studio::setPlan(const Plan& plan) {
+  if (!havePlan_ || plan.sitter.id != plan_.sitter.id) sitter_.reset();
+  if (!havePlan_ || !sameScene(plan, plan_) || (scene_ && cutOutsNow(plan) != cutOuts_)) scene_.reset();
+  if (!scene_ || !sameView(plan, plan_)) sets_.reset();
+  for (auto at = kept_.begin(); at != kept_.end();) {
+    const Light* now = plan.light(at->first);
+    const Kept& kept = at->second;
+    if (!now || !samePlaced(*now, kept.light) || !(frontNow(*now) == kept.front) || patternNow(*now) != kept.pattern) {
+      layers_.passes = 0;
+      layers_.current = false;
+      // The old picture of a light that moved stays on show until its preview is there.
+      if (!now) layers_.lights.erase(at->first);
+      at = kept_.erase(at);
+    } else {
+      ++at;
+    }
+  }
+  for (const Light& l : plan.lights) layers_.current &= kept_.count(l.id) > 0;
+  if (!sets_) layers_.current = false;
+  plan_ = plan;
+  havePlan_ = true;
+  layers_.plan = plan;
+}
+
+void Studio::refuseImpossible() const {
+  for (const Finding& f : checkPlan(plan_))
+    if (f.severity == Severity::Error) throw std::runtime_error(f.sentence);
+}
+
+std::shared_ptr<const Scene> Studio::scene() {
+  if (!sitter_) sitter_ = loadSitter(plan_.sitter.id);
+  if (!scene_) {
+    cutOuts_ = cutOutsNow(plan_);
+    scene_ = sharedScene(plan_, sitter_, cutOuts_);
+    sets_.reset();
+  }
+  return scene_;
+}
+
+void Studio::publish(Kept& kept, const std::string& id) {
+  auto picture = kept.layer->picture(*sets_, smooth_);
+  kept.published = kept.layer->passes();
+  (id.empty() ? layers_.ambient : layers_.lights[id]) = std::move(picture);
+}
+
+Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
+  if (!havePlan_) return Progress::Nothing;
+  refuseImpossible();
+  scene();
+  if (!sets_) {
+    const View view{cameraPose(plan_, double(width_) / height_), width_, height_};
+    sets_ = std::make_unique<SampleSets>(scene_, view, seed_);
+    kept_.clear();
+    ambient_ = {};
+    layers_ = {};
+    layers_.plan = plan_;
+    layers_.width = width_;
+    layers_.height = height_;
+    layers_.view = view;
+    layers_.scene = scene_;
+  }
+  // The first look always runs to its end (a third of a second at the most): a hand that drags faster than that would
+  // otherwise never see anything.
+  const Interrupt never;
+  sets_->build(0, never);
+
+  if (!ambient_.layer) ambient_.layer = std::make_unique<Layer>();
+  for (const Light& l : plan_.lights) {
+    Kept& k = kept_[l.id];
+    if (k.layer) continue;
+    k.light = l;
+    k.front = frontNow(l);
+    k.pattern = patternNow(l);
+    k.layer = std::make_unique<Layer>(sourceOf(plan_, l), hash32(std::uint32_t(l.id[0]) + seed_ * 0x9e3779b9u));
+  }
+  // Previews first: the light that moved is the one that is looked at.
+  auto summarise = [&] {
+    // The ambient stops after one round of sets: it does not count unless it is all there is.
+    int fewest = kept_.empty() ? std::max(0, ambient_.published) : std::numeric_limits<int>::max();
+    bool usable = layers_.ambient != nullptr;
+    for (const auto& [id, k] : kept_) {
+      fewest = std::min(fewest, std::max(0, k.published));
+      usable &= k.published >= 0;
+    }
+    layers_.passes = fewest;
+    layers_.usable = layers_.current = usable;
+  };
+  if (ambient_.published < 0) {
+    layers_.ambient = ambient_.layer->preview(*sets_);
+    ambient_.published = 0;
+  }
+  bool previewed = false;
+  for (const Light& l : plan_.lights) {
+    Kept& k = kept_[l.id];
+    if (k.published >= 0) continue;
+    layers_.lights[l.id] = k.layer->preview(*sets_);
+    k.published = 0;
+    previewed = true;
+  }
+  summarise();
+  if (previewed) return Progress::Improved;
+
+  // Then passes: the layer with the fewest; ambient, being the least interesting, last and never beyond one full round.
+  Kept* next = nullptr;
+  std::string id;
+  int fewest = std::numeric_limits<int>::max();
+  for (const Light& l : plan_.lights) {
+    Kept& k = kept_[l.id];
+    const int n = k.layer->passes();
+    if (n < enough && n < fewest) {
+      fewest = n;
+      next = &k;
+      id = l.id;
+    }
+  }
+  const int ambientEnough = std::min(enough, kSampleSets);
+  if (ambient_.layer->passes() < ambientEnough && ambient_.layer->passes() < fewest) {
+    next = &ambient_;
+    id.clear();
+  }
+  if (!next) return Progress::Done;
+  if (!sets_->build(next->layer->passes() % kSampleSets, interrupt)) return Progress::Interrupted;
+  if (!next->layer->trace(*sets_, interrupt)) return Progress::Interrupted;
+  const int n = next->layer->passes();
+  // Powers of two, then every second round of sets: then the mean albedo matches the passes. One pass says no more than
+  // the preview did.
+  if ((n > 1 && (n & (n - 1)) == 0) || n % 16 == 0 || n == enough) {
+    publish(*next, id);
+    summarise();
+    return Progress::Improved;
+  }
+  return Progress::Nothing;
+}
+
+void Studio::finish(int passes) {
+  const Interrupt never;
+  while (step(never, passes) != Progress::Done) {
+  }
+}
+
+Picture renderPicture(const Plan& plan, int width, int height, int passes) {
+  Studio studio(width, height);
+  studio.setPlan(plan);
+  studio.finish(passes);
+  return developPicture(studio.layers(), plan);
+}
+
+}  // namespace easel

@@ -1,0 +1,118 @@
+// The studio: keeps scene, samples and layers of one plan, does again only what an edit has made untrue, and gets
+// better in small steps. One thread at a time; what it gives out is immutable and may be read by any.
+#pragma once
+
+#include <map>
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "gear/kit.h"
+#include "gear/pattern.h"
+#include "meter/answers.h"
+#include "picture/layer.h"
+#include "picture/samples.h"
+#include "plan/plan.h"
+
+namespace easel {
+
+/// The layers of a plan as far as they have come, with all that is needed to develop pictures from them.
+struct Layers {
+  Plan plan;
+  int width = 0, height = 0;
+  View view;
+  std::shared_ptr<const Scene> scene;
+  std::map<std::string, std::shared_ptr<const LayerPicture>> lights;  ///< by letter; missing until first traced
+  std::shared_ptr<const LayerPicture> ambient;
+  int passes = 0;        ///< of the layer that has the fewest; 0 while only previews stand
+  bool usable = false;   ///< every light has at least a preview, perhaps of where it stood before
+  bool current = false;  ///< ... and all of them show the plan as it is
+};
+
+/// Which lights a picture shows.
+struct Show {
+  enum class What { All, Solo, Ambient, UpTo } what = What::All;
+  std::string light;  ///< Solo: this one. UpTo: all lights before it in the plan's order, and it
+};
+
+struct Picture {
+  int width = 0, height = 0;
+  std::vector<std::uint8_t> rgba;
+};
+
+/// Develops at full size, or every `reduce`-th pixel averaged (1, 2, 4...). `plan` gives power, on/off, exposure, white
+/// balance: it may be newer than the layers' own. Solo shows a light even when it is off.
+Picture developPicture(const Layers& layers, const Plan& plan, const Show& show = {}, int reduce = 1);
+/// A plan's picture from nothing, with so many passes. Throws as Studio::step().
+Picture renderPicture(const Plan& plan, int width, int height, int passes);
+/// Linear planes before the tone curve.
+void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std::vector<float> planes[3]);
+
+/// What shows at a place of the picture, in pixels of the layers; empty when nothing does.
+std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py);
+/// Where a point of the studio shows in the picture, in pixels; empty when it is behind the camera or out of frame.
+std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point);
+
+/// The meter under the pointer: reads the surface that shows at a place of the picture (in pixels of the layers).
+/// Surface Nothing when there is none. A fraction of a millisecond a light.
+SpotReading readPixel(const Layers& layers, const Plan& plan, double px, double py);
+
+class Studio {
+ public:
+  Studio(int width, int height) : width_(width), height_(height) {}
+
+  /// Bytes that a picture of that size takes while it is made, about: measured at 640x800 and 1280x1600 with one and
+  /// four lights and all eight sets of samples (606 and 744 bytes a pixel).
+  static double bytesWanted(int width, int height, size_t lights) {
+    return double(width) * height * (560.0 + 46.0 * double(lights)) + 1e8;
+  }
+
+  void setSize(int width, int height);
+  /// Takes the plan; drops only what it changes. Never throws; what is wrong comes out of step().
+  void setPlan(const Plan& plan);
+
+  enum class Progress { Nothing, Interrupted, Improved, Done };
+  /// The next piece of work, most useful first. Throws std::runtime_error with a sentence when the sitter is missing or
+  /// the plan cannot be computed (checkPlan errors).
+  Progress step(const Interrupt& interrupt, int enough = 64);
+
+  /// Everything up to `passes` passes on every layer.
+  void finish(int passes);
+
+  const Layers& layers() const { return layers_; }
+  /// Scene of the present plan, building it if need be. Throws as step().
+  std::shared_ptr<const Scene> scene();
+  /// Whether scene() is there already.
+  bool sceneStands() const { return scene_ != nullptr; }
+  /// Plain means without smoothing, for measuring errors.
+  void setSmooth(bool smooth) { smooth_ = smooth; }
+  /// Other samples throughout: independent pictures whose mean is a reference. Before the first step().
+  void setSeed(std::uint32_t seed) { seed_ = seed; }
+
+ private:
+  struct Kept {
+    Light light;
+    Modifier front;                          ///< what it was traced with, as values
+    std::shared_ptr<const Pattern> pattern;  ///< projected
+    std::unique_ptr<Layer> layer;
+    int published = -1;  ///< passes in the published picture; -1 none, 0 preview
+  };
+  void publish(Kept& kept, const std::string& id);
+  void refuseImpossible() const;
+
+  int width_, height_;
+  bool smooth_ = true;
+  std::uint32_t seed_ = 0;
+  Plan plan_;
+  bool havePlan_ = false;
+  std::shared_ptr<const Sitter> sitter_;
+  std::shared_ptr<const Scene> scene_;
+  std::vector<std::shared_ptr<const Pattern>> cutOuts_;  ///< of the panels in scene_
+  std::unique_ptr<SampleSets> sets_;
+  std::map<std::string, Kept> kept_;
+  Kept ambient_;
+  Layers layers_;
+};
+
+}  // namespace easel

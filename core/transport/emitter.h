@@ -1,0 +1,87 @@
+// The area emitter: what a lit modifier is to the light.
+//
+// A flat outline (rectangle, octagon, disc, ring) or a ball in studio space that gives luminance
+//
+//   L(x, theta) = peak * evenness(x) * shape(theta) / cos(theta)
+//
+// normalised so that its flux is `transmission` lumens per lumen of the bare head: no modifier creates light. shape()
+// is cos^lobe (1: a Lambertian diffuser), or what was measured, cut by grid or lens. A share may leave backwards, even
+// and Lambertian (shoot-through umbrella). Barn doors and projected patterns take light away after that. Hard or soft
+// is no switch: it follows from size and distance.
+//
+// A pattern is sharp in the plane at its focus: a ray's place in the pattern is where it crosses that plane, so nearer
+// and further it softens by the size of the lens, as a real one does. Units: metres; luminance in cd/m^2 per lm of the
+// head, or in cd s/m^2 per lm s, which is the same number.
+#pragma once
+
+#include <optional>
+
+#include "gear/fittings.h"
+#include "gear/kit.h"
+#include "gear/pattern.h"
+#include "plan/placement.h"
+#include "transport/sampling.h"
+
+namespace easel {
+
+class Emitter {
+ public:
+  /// `modifier` must have an area > 0; throws std::invalid_argument with a sentence otherwise.
+  /// Of `fittings` the doors count, and pattern and focus when the modifier projects; the rest is in `modifier` already
+  /// (fronted()).
+  Emitter(const Modifier& modifier, const LightPose& pose, const Fittings& fittings = {});
+
+  struct Point {
+    Vec3 position;
+    float geometry;  ///< luminance * cos at the emitter * area / distance^2: multiply by cos at the receiver for lux
+    Vec3 direction;  ///< unit, from the receiver to the emitter
+    float distance;
+  };
+  /// The point of the surface for `u` in [0,1)^2, as seen from `receiver`. geometry is 0 behind the emitter.
+  Point sample(Vec3 receiver, Vec2 u) const;
+
+  /// Density per solid angle with which sample() chooses a point `distance` away along the unit `direction`.
+  float density(Vec3 direction, float distance) const;
+
+  /// False when the receiver certainly gets nothing: it lies behind the emitter, or the emitter behind its surface.
+  bool mayLight(Vec3 point) const;
+  bool mayLight(Vec3 point, Vec3 normal) const;
+
+  /// Luminance seen from `origin` along the unit `direction` at a distance below `limit`; empty when the ray misses the
+  /// front. `distance` gets the hit distance.
+  std::optional<float> seen(Vec3 origin, Vec3 direction, float limit, float* distance = nullptr) const;
+
+  /// Whether the ray meets the outline from behind or in front (the body of the modifier).
+  bool blocks(Vec3 origin, Vec3 direction, float limit) const;
+
+  float flux() const { return flux_; }  ///< lm out per lm of the head: the modifier's transmission
+  float area() const { return area_; }
+  const LightPose& pose() const { return pose_; }
+  /// Diagonal of the outline [m].
+  float extent() const;
+
+ private:
+  Vec2 onOutline(Vec2 u) const;  ///< local coordinates, uniform by area
+  bool inside(Vec2 p) const;
+  float evenness(Vec2 p) const;
+  float luminanceAt(Vec2 p, Vec3 leaving) const;
+  float luminanceCut(Vec2 p, Vec3 leaving, float cosine) const;
+  std::optional<Vec2> meet(Vec3 origin, Vec3 direction, float limit, float* distance) const;
+
+  Outline outline_;
+  LightPose pose_;
+  float halfWidth_, halfHeight_, centre_, area_, flux_, lobe_, hot_, gridTangent_, peak_;
+  bool squareCells_ = false;
+  float back_ = 0;       ///< luminance backwards
+  float cutCosine_ = 0;  ///< cosine of the cut-off, 0: none
+  std::shared_ptr<const AngularProfile> profile_;
+  std::shared_ptr<const Pattern> pattern_;
+  float focus_ = 1, slide_ = 1;  ///< distance of the sharp plane, and the pattern's half size there [m]
+  bool cut_ = false;             ///< profile, pattern or doors: the slow way
+  Doors doors_;
+};
+
+/// The emitter of a light of the plan. Throws std::invalid_argument when the modifier is unknown.
+Emitter emitterOf(const Plan& plan, const Light& light);
+
+}  // namespace easel

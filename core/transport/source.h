@@ -1,0 +1,64 @@
+// A light of the plan with all that passes its light on: the emitter itself, and the panels it feeds.
+//
+// A panel is a secondary emitter of the light that falls on it: diffusely, along the mirror direction (Trowbridge-Reitz
+// lobe), or through cloth to its other side. Points are sampled on the panels explicitly, chosen in proportion to the
+// flux that each can pass on, so a board fills a face with as little noise as a lamp does. Where a scrim stands, light
+// goes over two panels (through the scrim, then off a board); else over one. Units as for the emitter: lux per lumen.
+#pragma once
+
+#include <array>
+#include <vector>
+
+#include "plan/panels.h"
+#include "transport/emitter.h"
+#include "transport/scene.h"
+
+namespace easel {
+
+class Source {
+ public:
+  Source(Emitter emitter, std::vector<Leaf> leaves);
+
+  const Emitter& emitter() const { return emitter_; }
+  /// Whether any panel passes on some of its light.
+  bool feedsPanels() const { return total_ > 0; }
+
+  /// Light that a point of a panel sends to a receiver.
+  struct FromPanel {
+    Vec3 direction;  ///< unit, from the receiver
+    float distance = 0;
+    Vec3 lux;  ///< times cos at the receiver: lux per lumen, divided by the density of the choice. Linear RGB; 0: none
+    int panel = -1;
+  };
+  /// Point `index` of the sequence `seed`; visibility between the receiver and the panel is the caller's to ask, that
+  /// beyond the panel is in. `only` >= 0: that panel of the plan alone. `scene` null: nothing stands between.
+  FromPanel sample(const Scene* scene, Vec3 receiver, std::uint32_t index, std::uint32_t seed, int only = -1) const;
+
+  /// Luminance (linear RGB, per lumen) of the panel that a ray meets before `limit`; empty when it meets none or the
+  /// ray passes. One random point of the emitter: noisy. `distance` gets the hit distance.
+  std::optional<Vec3> seenPanel(const Scene& scene, Vec3 origin, Vec3 direction, float limit, std::uint32_t index,
+                                std::uint32_t seed, float* distance) const;
+
+ private:
+  Vec3 luminance(const Scene* scene, const Leaf& leaf, Vec3 point, Vec2 place, Vec3 towards, std::uint32_t index,
+                 std::uint32_t seed, bool deeper) const;
+  int choose(float u, int only, float* probability) const;
+  /// A leaf is lit unevenly, a scrim close to a lamp most of all: points are taken more often where more falls on it.
+  /// Cells of the unit square that pointOn() maps to the leaf: up to and with each, the share of the points.
+  static constexpr int kCells = 8;
+  using Cells = std::array<float, kCells * kCells>;
+  /// Where on the leaf, and how much denser than even that choice is.
+  static Vec2 withinCells(const Cells& upTo, Vec2 u, float* density);
+
+  Emitter emitter_;
+  std::vector<Leaf> leaves_;
+  std::vector<float> weight_;
+  std::vector<Cells> cells_;
+  float total_ = 0;
+  bool chains_ = false;
+};
+
+/// Throws as emitterOf().
+Source sourceOf(const Plan& plan, const Light& light);
+
+}  // namespace easel
