@@ -18,6 +18,7 @@
 #include "exposure/ratio.h"
 #include "formats/plan_json.h"
 #include "plan/framing.h"
+#include "reading/ways.h"
 #include "render/picture_image.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"

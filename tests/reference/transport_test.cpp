@@ -8,6 +8,7 @@
 #include "meter/point_meter.h"
 #include "plan/panels.h"
 #include "reference/panels_povray.h"
+#include "spoken/number.h"
 #include "support.h"
 
 namespace easel {
@@ -45,7 +46,7 @@ double ours(const TransportSpot& r) {
   Vec3 shift;
   if (scene.rfind("flag", 0) == 0) {
     // The flag is a board of 4 m: its edge is brought to x = 2, and all else with it.
-    p.panels = {board("cloth-black", "cloth-black", 4, 4, std::stod(scene.substr(5)))};
+    p.panels = {board("cloth-black", "cloth-black", 4, 4, wholeNumber(scene.substr(5)).value())};
     shift = {2, 0, 0};
   } else if (scene == "white") {
     p.panels = {board("white", "black", 0.8, 1.2, 3)};
