@@ -29,7 +29,7 @@
 #include "picture/studio.h"
 #include "plan/check.h"
 #include "plan/lamp.h"
-#include "reading/faults.h"
+#include "reading/plan_reader.h"
 #include "reading/map.h"
 #include "sitters/sitter_file.h"
 #include "spoken/number.h"

@@ -6,7 +6,7 @@
 
 #include "cards/cards.h"
 #include "read/eyes_view.h"
-#include "reading/faults.h"
+#include "reading/remedies.h"
 #include "reading/ways.h"
 #include "render/errand.h"
 

@@ -17,6 +17,7 @@
 #include "plan/ranges.h"
 #include "plan/roles.h"
 #include "reading/map.h"
+#include "reading/remedies.h"
 #include "reading/ways.h"
 
 namespace easel {

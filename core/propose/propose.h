@@ -13,7 +13,7 @@
 #include <vector>
 
 #include "propose/shelf.h"
-#include "reading/faults.h"
+#include "reading/plan_reader.h"
 
 namespace easel {
 

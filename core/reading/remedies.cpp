@@ -1,3 +1,5 @@
+#include "reading/remedies.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -13,50 +15,9 @@
 #include "plan/placement.h"
 #include "plan/ranges.h"
 #include "plan/roles.h"
-#include "reading/faults.h"
 #include "spoken/clock.h"
 
 namespace easel {
-
-PlanReader::PlanReader(int width, int height, int passes)
-    : studio_(std::make_unique<Studio>(width, height)), passes_(passes) {}
-PlanReader::~PlanReader() = default;
-
-const Layers& PlanReader::layers() const { return studio_->layers(); }
-
-FaceReading PlanReader::read(const Plan& plan) {
-  studio_->setPlan(plan);
-  studio_->finish(passes_);
-  answers_ = computeAnswers(*studio_->scene(), plan);
-  const SpotTable table = spotTable(*studio_->scene(), plan);
-  return readPicture(studio_->layers(), plan, answers_, table);
-}
-
-Answers PlanReader::meter(const Plan& plan) {
-  studio_->setPlan(plan);
-  return computeAnswers(*studio_->scene(), plan);
-}
-
-Plan PlanReader::balanced(const Plan& plan) {
-  Plan out = plan;
-  out.lights = balance(plan, meter(plan), BalanceBy::EachAlone).lights;
-  return out;
-}
-
-Plan PlanReader::repowered(const Plan& plan, const Plan& before) {
-  const Plan all = balanced(plan);
-  Plan out = plan;
-  for (Light& l : out.lights) {
-    const Light* old = before.light(l.id);
-    Light same = old ? *old : Light{};
-    same.power = l.power;
-    const bool exposureMoved = plan.sitter.turn != before.sitter.turn || plan.sitter.nod != before.sitter.nod ||
-                               plan.camera.aperture != before.camera.aperture || plan.camera.iso != before.camera.iso;
-    const bool wallMoved = l.role == Role::Background && plan.backdrop.distance != before.backdrop.distance;
-    if (!old || exposureMoved || wallMoved || (!(same == l) && l.power == old->power)) l.power = all.light(l.id)->power;
-  }
-  return out;
-}
 
 namespace {
 
@@ -72,12 +33,8 @@ struct Maker {
   const Spelling& spelling;
   std::vector<Steps> kinds;
 
-  std::string length(double m) const {
-    return spelling.length(m);
-  }
-  std::string clock(double hour) const {
-    return writeClock(hour);
-  }
+  std::string length(double m) const { return spelling.length(m); }
+  std::string clock(double hour) const { return writeClock(hour); }
   bool free(const std::string& id) const {
     const Light* l = plan.light(id);
     return l && !l->locked;
@@ -98,9 +55,9 @@ struct Maker {
     light(id, by, [&](Light& l, double d) {
       const Modifier* m = findModifier(l.modifier);
       const double half = m ? m->height / 2 : 0.2;
-      l.height = rangeOf("light.height")
-                     .clamp(std::clamp(l.height + d, half + 0.05,
-                                       std::max(half + 0.1, plan.room.height - half - 0.02)));
+      l.height =
+          rangeOf("light.height")
+              .clamp(std::clamp(l.height + d, half + 0.05, std::max(half + 0.1, plan.room.height - half - 0.02)));
       return fmt::format("{} {} to {}", d < 0 ? "Lower" : "Raise", l.id, length(l.height));
     });
   }

@@ -117,8 +117,8 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
     return out;
   }
   if (!out.found) {
-    out.sentence = fmt::format("{} makes no {} on this face at {}: move it nearer or take a smaller front.",
-                               key->id, patternName(wanted), length(distance));
+    out.sentence = fmt::format("{} makes no {} on this face at {}: move it nearer or take a smaller front.", key->id,
+                               patternName(wanted), length(distance));
     return out;
   }
   const double round = wrapped(out.to.azimuth - out.from.azimuth), up = out.to.elevation - out.from.elevation;

@@ -1,4 +1,4 @@
-#include "reading/faults.h"
+#include "reading/remedies.h"
 
 #include <gtest/gtest.h>
 

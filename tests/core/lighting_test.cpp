@@ -6,7 +6,7 @@
 #include "picture/overlays.h"
 #include "plan/lamp.h"
 #include "plan/roles.h"
-#include "reading/faults.h"
+#include "reading/remedies.h"
 #include "reading/map.h"
 #include "reading/ways.h"
 #include "support.h"

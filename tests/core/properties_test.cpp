@@ -17,6 +17,7 @@
 #include "plan/ranges.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
+#include "reading/remedies.h"
 #include "reading/ways.h"
 #include "sitters/looks.h"
 #include "support.h"

@@ -6,7 +6,7 @@
 #include "plan/edit.h"
 #include "plan/panels.h"
 #include "plan/roles.h"
-#include "reading/faults.h"
+#include "reading/plan_reader.h"
 #include "reading/map.h"
 #include "reading/ways.h"
 #include "support.h"

@@ -1,0 +1,94 @@
+// The rules of the faults, room by room, and what they share. Only for the files of faults; from outside: faults.h.
+#pragma once
+
+#include <cmath>
+#include <string>
+#include <vector>
+
+#include "reading/face.h"
+#include "reading/faults.h"
+#include "transport/scene.h"
+
+namespace easel::rules {
+
+// Limits. Common practice, no source, where not said otherwise.
+inline constexpr double kDeepSocket = 1.6;        // stops under the lit forehead
+inline constexpr double kSecondShadow = 0.5;      // stops by which a second nose shadow is darker than beside it
+inline constexpr double kHot = 1.2;               // stops over the brightest part of the face
+inline constexpr double kOnNose = 0.12;           // share of the light on the nose's tip that may come from behind
+inline constexpr double kUnevenFill = 0.9;        // stops, forehead against throat
+inline constexpr double kAmbientShare = 0.10;     // of the light at the face
+inline constexpr double kShadowOnBackdrop = 0.5;  // stops
+inline constexpr double kIntoLens = -1.25;        // stops at the lens against the light on the face
+inline constexpr double kNearest = 0.22;          // m, front to the middle of the head
+
+/// What every rule of the faults looks at; `say` adds what it finds.
+struct FaultSearch {
+  const Layers& layers;
+  const Scene& scene;
+  const Plan& plan;
+  const Answers& answers;
+  const SpotTable& table;
+  const FaceReading& r;
+  const FaceChart& chart;
+  const Spelling& spelling;
+  std::vector<FaceLight> lights;  // coarse chart, per light of the plan; empty for those that are off
+  std::vector<double> energy;
+  double bounced = 0;  // what the room sends back to the face, lx s
+  std::vector<FaceDirection> from;
+  int key = -1;
+  std::vector<Fault> out;
+
+  void say(std::string id, std::string where, std::string sentence, std::string why, std::vector<Vec3> places = {},
+           bool caution = false) {
+    Fault f;
+    f.id = std::move(id);
+    for (const auto& [k, title] : faultKinds())
+      if (k == f.id) f.title = title;
+    f.where = std::move(where);
+    f.sentence = std::move(sentence);
+    f.why = std::move(why);
+    f.caution = caution;
+    f.places = std::move(places);
+    out.push_back(std::move(f));
+  }
+  bool onFace() const {
+    return r.lighting.pattern.pattern != FacePattern::BackLight && r.lighting.pattern.pattern != FacePattern::None;
+  }
+  double spot(const char* id) const {
+    for (size_t i = 0; i < table.spots.size(); ++i)
+      if (table.spots[i].id == id) return table.together[i];
+    return 0;
+  }
+  const MeterSpot* place(const char* id) const {
+    for (const MeterSpot& s : table.spots)
+      if (s.id == id) return &s;
+    return nullptr;
+  }
+  bool lit(size_t i) const { return !lights[i].arrives.empty(); }
+  double total(size_t cell) const {
+    double sum = plan.ambient.lux * plan.camera.shutter + bounced;
+    for (size_t i = 0; i < lights.size(); ++i)
+      if (lit(i)) sum += energy[i] * double(lights[i].arrives[cell]);
+    return sum;
+  }
+};
+
+inline double stopsOf(double a, double b) { return a > 0 && b > 0 ? std::log2(a / b) : -99; }
+inline std::string sideOf(bool left) { return left ? "left" : "right"; }
+
+void sockets(FaultSearch& c);
+void eyes(FaultSearch& c);
+void noseShadows(FaultSearch& c);
+void fills(FaultSearch& c);
+void fromBelow(FaultSearch& c);
+void hotSpots(FaultSearch& c);
+void onTheNose(FaultSearch& c);
+void backdrop(FaultSearch& c);
+void frame(FaultSearch& c);
+void shadowOnBackdrop(FaultSearch& c);
+void collisions(FaultSearch& c);
+void exposure(FaultSearch& c);
+void fromCheck(FaultSearch& c);
+
+}  // namespace easel::rules

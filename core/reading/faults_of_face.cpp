@@ -1,0 +1,267 @@
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "gear/kit.h"
+#include "meter/point_meter.h"
+#include "picture/develop.h"
+#include "plan/check.h"
+#include "plan/lamp.h"
+#include "plan/placement.h"
+#include "reading/fault_search.h"
+#include "sitters/looks.h"
+
+namespace easel::rules {
+
+void sockets(FaultSearch& c) {
+  const FaceFeatures& f = c.chart.features;
+  if (c.key < 0 || !c.onFace() || c.from[size_t(c.key)].elevation < 25) return;
+  const Landmarks& m = c.scene.sitter().landmarks;
+  double forehead = 0;
+  int nf = 0;
+  std::array<double, 2> socket{};
+  std::array<int, 2> count{};
+  for (int j = 0; j < c.chart.height; ++j)
+    for (int i = 0; i < c.chart.width; ++i) {
+      const size_t k = c.chart.index(i, j);
+      if (!c.chart.skin(k)) continue;
+      const float x = c.chart.x(i), y = c.chart.y(j);
+      if (y > f.eyeLine + 0.035f && y < f.eyeLine + 0.055f && std::abs(x) < 0.04f) {
+        forehead += c.total(k);
+        ++nf;
+      }
+      for (int e = 0; e < 2; ++e) {
+        const float dx = x - (e == 0 ? m.eyeLeft.x : m.eyeRight.x);
+        if (std::abs(dx) < 0.016f && y > f.eyeLine - 0.010f && y < f.eyeLine + 0.016f) {
+          socket[size_t(e)] += c.total(k);
+          ++count[size_t(e)];
+        }
+      }
+    }
+  if (!nf || !count[0] || !count[1]) return;
+  forehead /= nf;
+  // The better of the two: a shadow side may well lie dark.
+  const double best = std::max(socket[0] / count[0], socket[1] / count[1]);
+  const double under = -stopsOf(best, forehead);
+  if (under > kDeepSocket)
+    c.say("deep-sockets", "light " + c.r.lighting.key,
+          fmt::format("Both eye sockets lie {:.1f} stops under the forehead: {} comes from {:.0f} degrees up.", under,
+                      c.r.lighting.key, c.from[size_t(c.key)].elevation),
+          "Eyes in dark hollows look tired or menacing, and nothing else in a face is looked at first.",
+          {c.scene.studioPoint(m.eyeLeft), c.scene.studioPoint(m.eyeRight)});
+}
+
+void eyes(FaultSearch& c) {
+  const Catchlights& k = c.r.catchlights;
+  if (!c.onFace() || c.r.lighting.profile || (!k.seesEye[0] && !k.seesEye[1])) return;
+  const Landmarks& m = c.scene.sitter().landmarks;
+  if (k.living(0) + k.living(1) == 0) {
+    std::string hidden;
+    for (const Catchlight& l : k.all)
+      if (l.light == c.r.lighting.key && !l.hiddenBy.empty()) {
+        hidden = fmt::format(" {} is kept out by {}{}.", l.light, l.hiddenBy,
+                             l.lowerTo > 0 ? fmt::format("; at {} it would show", c.spelling.length(l.lowerTo)) : "");
+        break;
+      }
+    c.say("dead-eyes", "eyes", "Neither eye has a catchlight." + hidden,
+          "Without a spark the eye looks like glass: catchlights make a portrait live.",
+          {c.scene.studioPoint(m.eyeLeft), c.scene.studioPoint(m.eyeRight)});
+  }
+  for (const Catchlight& l : k.all)
+    if (const Light* light = l.lives ? c.plan.light(l.light) : nullptr;
+        light && (light->role == Role::Background || light->role == Role::Hair || light->role == Role::Rim)) {
+      c.say("stray-catchlight", "light " + l.light,
+            fmt::format("{} shows in the {} eye at {:.0f} o'clock.", l.light, sideOf(l.eye == 0), l.hour),
+            "A spark that belongs to no light of the face reads as a mistake.", {l.point});
+      break;
+    }
+}
+
+// Dark places of light `i` that the face shows as a nose's shadow: how much darker than if it were not thrown.
+struct NoseShadow {
+  double depth = 0, area = 0;
+  Vec3 middle{};
+  double x = 0;
+};
+NoseShadow noseShadowOf(const FaultSearch& c, size_t i) {
+  NoseShadow s;
+  PatternMasks masks;
+  readPattern(c.chart, c.lights[i], c.from[i], &masks);
+  double depth = 0;
+  int seen = 0;
+  Vec3 sum{};
+  double x = 0;
+  for (int j = 0; j < c.chart.height; ++j)
+    for (int col = 0; col < c.chart.width; ++col) {
+      const size_t k = c.chart.index(col, j);
+      if (!masks.noseShadow[k]) continue;
+      // Where no other light comes either it is one shadow, not two.
+      bool other = false;
+      for (size_t o = 0; o < c.lights.size(); ++o)
+        other |= o != i && c.lit(o) && c.lights[o].arrives[k] > 0.5f * c.lights[o].open[k] &&
+                 c.energy[o] * double(c.lights[o].arrives[k]) > 0.2 * c.energy[i] * double(c.lights[i].open[k]);
+      if (!other) continue;
+      const double now = c.total(k), without = now + c.energy[i] * double(c.lights[i].open[k] - c.lights[i].arrives[k]);
+      const double d = stopsOf(without, now);
+      if (d < kSecondShadow) continue;
+      ++seen;
+      depth += d;
+      sum += c.chart.cells[k].position;
+      x += double(c.chart.x(col));
+    }
+  if (!seen) return s;
+  s.depth = depth / seen;
+  s.area = seen * double(c.chart.step) * double(c.chart.step) * 1e6;
+  s.middle = sum / float(seen);
+  s.x = x / seen;
+  return s;
+}
+
+void noseShadows(FaultSearch& c) {
+  if (!c.onFace()) return;
+  std::vector<std::pair<size_t, NoseShadow>> found;
+  for (size_t i = 0; i < c.lights.size(); ++i) {
+    if (!c.lit(i) || std::abs(c.from[i].azimuth) > 85 || c.from[i].elevation < -5) continue;
+    const NoseShadow s = noseShadowOf(c, i);
+    if (s.area > 70) found.emplace_back(i, s);
+  }
+  for (size_t a = 0; a < found.size(); ++a)
+    for (size_t b = a + 1; b < found.size(); ++b)
+      if (std::abs(found[a].second.x - found[b].second.x) > 0.012) {
+        const Light &p = c.plan.lights[found[a].first], &q = c.plan.lights[found[b].first];
+        const Light& weaker = c.energy[found[a].first] * double(c.lights[found[a].first].reference) <
+                                      c.energy[found[b].first] * double(c.lights[found[b].first].reference)
+                                  ? p
+                                  : q;
+        const NoseShadow& its = &weaker == &p ? found[a].second : found[b].second;
+        c.say("two-nose-shadows", "light " + weaker.id,
+              fmt::format("The nose throws a second shadow: {} draws one beside that of {}, {:.1f} stops deep.",
+                          weaker.id, (&weaker == &p ? q : p).id, its.depth),
+              "One sun, one shadow: two cross the face like a moustache and give the set away.", {its.middle});
+        return;
+      }
+}
+
+void fills(FaultSearch& c) {
+  const LightAnswer* key = nullptr;
+  for (const LightAnswer& a : c.answers.lights)
+    if (a.id == c.r.lighting.key) key = &a;
+  if (!key || key->atFace.total() <= 0) return;
+  for (const Light& l : c.plan.lights) {
+    const LightAnswer* a = c.answers.light(l.id);
+    if (!a || !l.on || l.role != Role::Fill) continue;
+    const double over = stopsOf(a->atFace.total(), key->atFace.total());
+    if (over > 0.05)
+      c.say("fill-over-key", "light " + l.id,
+            fmt::format("Fill {} is {:.1f} stops over the key {} at the face.", l.id, over, key->id),
+            "Then it is the key, and the shadows fall the wrong way; from below it is the look of horror.");
+  }
+  if (std::abs(c.r.measures.fillTopToBottom) > kUnevenFill) {
+    const bool low = c.r.measures.fillTopToBottom < 0;
+    c.say("uneven-fill", "face",
+          fmt::format("The fill is {:.1f} stops stronger at the {} than at the {}.",
+                      std::abs(c.r.measures.fillTopToBottom), low ? "throat" : "forehead", low ? "forehead" : "throat"),
+          "A fill that is much nearer to one end of the face shows where it stands: it should only lift shadows.");
+  }
+}
+
+void fromBelow(FaultSearch& c) {
+  if (c.key < 0) return;
+  const double key = c.energy[size_t(c.key)] * double(c.lights[size_t(c.key)].reference);
+  for (size_t i = 0; i < c.lights.size(); ++i) {
+    const Light& l = c.plan.lights[i];
+    if (!c.lit(i) || l.role == Role::Background || std::abs(c.from[i].azimuth) > 80 || c.from[i].elevation > -10)
+      continue;
+    const double level = stopsOf(c.energy[i] * double(c.lights[i].reference), key);
+    if (int(i) == c.key || level > -0.6) {
+      c.say("from-below", "light " + l.id,
+            fmt::format("{} comes from {:.0f} degrees below the face{}.", l.id, -c.from[i].elevation,
+                        int(i) == c.key ? ""
+                        : level > 0.05  ? fmt::format(" and is {:.1f} stops over the key", level)
+                        : level < -0.05 ? fmt::format(" and is only {:.1f} stops under the key", -level)
+                                        : " and is as strong as the key"),
+            "Light that rises throws the nose's shadow up: the look of a camp fire and of horror.",
+            {c.scene.studioPoint(c.chart.features.noseTip)});
+      return;
+    }
+  }
+}
+
+void hotSpots(FaultSearch& c) {
+  if (!c.onFace()) return;
+  const double face = std::max({c.spot("face"), c.spot("cheek-left"), c.spot("cheek-right"), c.spot("forehead")});
+  if (face <= 0) return;
+  const bool bald = c.plan.sitter.hairStyle == "shaved",
+             pale = paleHead(c.plan.sitter.id, c.plan.sitter.hairColour, c.plan.sitter.hairStyle);
+  struct Where {
+    const char *id, *name;
+    double limit;
+  };
+  const std::array<Where, 5> all{{{"hair-left", "left side of the head",
+                                   kHot + (bald   ? 0
+                                           : pale ? 0.4
+                                                  : 1.0)},
+                                  {"hair-right", "right side of the head",
+                                   kHot + (bald   ? 0
+                                           : pale ? 0.4
+                                                  : 1.0)},
+                                  {"shoulder-left", "left shoulder", kHot},
+                                  {"shoulder-right", "right shoulder", kHot},
+                                  {"hair-top", bald ? "scalp" : "top of the hair",
+                                   kHot + (bald   ? 0
+                                           : pale ? 0.4
+                                                  : 1.0)}}};
+  for (const Where& w : all) {
+    const double over = stopsOf(c.spot(w.id), face);
+    const MeterSpot* place = c.place(w.id);
+    if (over <= w.limit || !place) continue;
+    // Who brings most of it.
+    size_t row = 0;
+    for (size_t i = 0; i < c.table.spots.size(); ++i)
+      if (c.table.spots[i].id == w.id) row = i;
+    size_t most = 0;
+    double best = -1;
+    for (size_t i = 0; i < c.plan.lights.size(); ++i)
+      if (c.plan.lights[i].on && c.table.luxSeconds[row][i] > best) {
+        best = c.table.luxSeconds[row][i];
+        most = i;
+      }
+    c.say("hot-spot", "light " + c.plan.lights[most].id,
+          fmt::format("The {} gets {:.1f} stops more than the brightest part of the face, most of it from {}.", w.name,
+                      over, c.plan.lights[most].id),
+          "The eye goes to the brightest place; it should be the face.", {place->position});
+    return;
+  }
+}
+
+void onTheNose(FaultSearch& c) {
+  if (c.key < 0) return;
+  const double key = c.energy[size_t(c.key)] * double(c.lights[size_t(c.key)].reference);
+  const Vec3 tip = c.scene.studioPoint(c.chart.features.noseTip);
+  for (size_t i = 0; i < c.lights.size(); ++i) {
+    const Light& l = c.plan.lights[i];
+    if (!c.lit(i) || int(i) == c.key || l.role == Role::Fill) continue;
+    if (std::abs(c.from[i].azimuth) < 85 && c.from[i].elevation < 60) continue;
+    double most = 0;
+    Vec3 where = tip;
+    for (size_t k = 0; k < c.chart.cells.size(); ++k)
+      if (c.chart.skin(k) && length(c.chart.cells[k].position - tip) < 0.011f) {
+        const double share = c.energy[i] * double(c.lights[i].arrives[k]) / std::max(1e-9, key);
+        if (share > most) {
+          most = share;
+          where = c.chart.cells[k].position;
+        }
+      }
+    if (most > kOnNose && c.onFace()) {
+      c.say("on-the-nose", "light " + l.id,
+            fmt::format("{} from behind touches the tip of the nose, {:.1f} stops {} the key's light.", l.id,
+                        std::abs(std::log2(most)), most < 1 ? "under" : "over"),
+            "A bright tip looks like a drop. Light from behind should end at the forehead.", {where});
+      return;
+    }
+  }
+}
+
+}  // namespace easel::rules

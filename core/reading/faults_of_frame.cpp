@@ -1,0 +1,216 @@
+#include <fmt/format.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "gear/kit.h"
+#include "meter/point_meter.h"
+#include "picture/develop.h"
+#include "plan/check.h"
+#include "plan/lamp.h"
+#include "plan/placement.h"
+#include "reading/fault_search.h"
+#include "sitters/looks.h"
+
+namespace easel::rules {
+
+void backdrop(FaultSearch& c) {
+  const Measures& m = c.r.measures;
+  if (!m.backdropShows) return;
+  bool background = false;
+  for (const Light& l : c.plan.lights) background |= l.on && l.role == Role::Background;
+  const Vec3 brightest{float(m.brightestAside), float(c.plan.sitter.eyeHeight - m.brightestBelowEyes),
+                       -float(c.plan.backdrop.distance)};
+  if (background && m.backdropGradient > 1.3 && std::abs(m.brightestBelowEyes) < 0.16 &&
+      std::abs(m.brightestAside) < 0.30 && m.backdropLightness > 8)
+    c.say("halo", "backdrop",
+          fmt::format("The backdrop is brightest round the head ({:.1f} stops over its darkest part).",
+                      m.backdropGradient),
+          "A halo belongs to saints: the glow wants to sit behind the shoulder blades.", {brightest});
+  const double rho = backdropLuminance(c.plan.backdrop.material);
+  if (background && rho > 0.6 && m.backdropLightness < 92)
+    c.say(
+        "grey-white", "backdrop",
+        fmt::format("The white backdrop comes out {} (lightness {:.0f} of 100).", m.backdropTone, m.backdropLightness),
+        "White that is not two stops over the key prints grey.", {brightest});
+  if (rho > 0.6 && c.answers.backdropValue > rho * std::exp2(2.15))
+    c.say("white-flares", "backdrop",
+          fmt::format("The white backdrop gets {:.1f} stops over the camera's setting.",
+                      std::log2(c.answers.backdropValue / rho)),
+          "Beyond two stops it throws light back past the outline: flare, and edges that are eaten away.", {brightest});
+  if (!background && rho < 0.1 && m.backdropLightness > 14) {
+    const LightAnswer* most = nullptr;
+    double best = 0;
+    for (const LightAnswer& a : c.answers.lights) {
+      const Light* l = c.plan.light(a.id);
+      if (!l || !l->on) continue;
+      const double there = a.atFace.total() * std::exp2(a.backdropStops);
+      if (there > best) {
+        best = there;
+        most = &a;
+      }
+    }
+    if (most)
+      c.say("spill", "light " + most->id,
+            fmt::format("The black backdrop does not stay black (lightness {:.0f}): most of the light on it is {}'s.",
+                        m.backdropLightness, most->id),
+            "Spill takes the depth out of black.", {brightest});
+  }
+  for (const LightAnswer& a : c.answers.lights) {
+    const Light* l = c.plan.light(a.id);
+    if (!l || !l->on || (l->role != Role::Hair && l->role != Role::Rim && l->role != Role::Kicker)) continue;
+    const double there = a.atFace.total() * std::exp2(a.backdropStops);
+    if (there > 0.4 * c.answers.backdrop.total() && m.backdropLightness > 25) {
+      c.say("spill", "light " + a.id,
+            fmt::format("{:.0f} % of the light on the backdrop is {}'s, which is there for the outline.",
+                        100 * there / c.answers.backdrop.total(), a.id),
+            "Spill lights what nobody asked for, and moves when the light does.", {brightest});
+      break;
+    }
+  }
+  if (m.hairMerged > 0.35 && !m.outline.empty()) {
+    c.say("merged-outline", "backdrop",
+          fmt::format("{:.0f} % of the head's outline has the backdrop's tone, or both are black.", 100 * m.hairMerged),
+          "Where hair and backdrop have one tone the head loses its shape.");
+  }
+}
+
+// A light, its stand or a panel within the picture; and lamps that shine into the lens.
+void frame(FaultSearch& c) {
+  const Vec3 lens = c.layers.view.camera.eye;
+  auto shows = [&](Vec3 p) {
+    if (!pixelOf(c.layers, p)) return false;
+    const Vec3 d = p - lens;
+    const float far = length(d);
+    const auto hit = c.scene.meet(lens, d / far, 1, 0.5f);
+    return !hit || hit->distance > far - 0.03f;
+  };
+  for (size_t i = 0; i < c.plan.lights.size(); ++i) {
+    const Light& l = c.plan.lights[i];
+    if (!findUnit(l.unit) || !findModifier(l.modifier) || onLens(l)) continue;
+    const Emitter e = emitterOf(c.plan, l);
+    const LightPose& pose = e.pose();
+    const Modifier* m = findModifier(l.modifier);
+    const float hw = float(m->width) / 2, hh = float(m->height > 0 ? m->height : m->width) / 2;
+    std::vector<Vec3> seen;
+    int lampPoints = 0;
+    for (float u : {-0.95f, -0.5f, 0.f, 0.5f, 0.95f})
+      for (float v : {-0.95f, -0.5f, 0.f, 0.5f, 0.95f}) {
+        const Vec3 p = pose.centre + pose.frame.u * (u * hw) + pose.frame.v * (v * hh);
+        if (shows(p)) {
+          seen.push_back(p);
+          ++lampPoints;
+        }
+      }
+    // Over the sitter's head a light hangs from a boom that comes from outside.
+    const bool boom = std::hypot(pose.centre.x, pose.centre.z) < 0.95f && l.height > c.plan.sitter.eyeHeight + 0.45;
+    int standPoints = 0;
+    if (!boom)
+      for (float y = 0.05f; y < float(l.height) - hh; y += 0.08f)
+        if (const Vec3 p{pose.centre.x, y, pose.centre.z}; shows(p)) {
+          seen.push_back(p);
+          ++standPoints;
+        }
+    // The bulb of a prop is there to be seen, and stands in its prop.
+    if (lampPoints + standPoints > 0 && l.modifier != "lamp-6") {
+      c.say("in-frame", "light " + l.id,
+            fmt::format("{} stands in the picture{}.", lampPoints ? l.id : "The stand of " + l.id,
+                        lampPoints > 12 ? ", most of it" : ", a corner of it"),
+            "It has to be taken out in the studio or in the computer; the studio is quicker.", seen);
+    }
+    // Shining into the lens: from behind the sitter, with nothing between.
+    if (!l.on || pose.centre.z > 0) continue;
+    const double atLens = c.energy[i] * directLux(&c.scene, e, lens, normalize(pose.centre - lens), Receptor::Flat, 32);
+    const double over = stopsOf(atLens, c.answers.face.total());
+    if (over > kIntoLens)
+      c.say("flare", "light " + l.id,
+            fmt::format("{} shines into the lens, {:.1f} stops {} the light on the face.", l.id, std::abs(over),
+                        over >= 0 ? "over" : "under"),
+            "It veils the shadows: grid it, turn it, or put a flag between it and the lens.", {pose.centre});
+  }
+}
+
+void shadowOnBackdrop(FaultSearch& c) {
+  if (!c.r.measures.backdropShows || !c.onFace()) return;
+  const float z = -float(c.plan.backdrop.distance) + 3e-3f;
+  struct Cell {
+    Vec3 p;
+    double now = 0, without = 0;
+    std::vector<double> missing;
+  };
+  std::vector<Cell> cells;
+  for (int y = 1; y < 20; ++y)
+    for (int x = 1; x < 16; ++x) {
+      const auto hit = surfaceAt(c.layers, c.layers.width * x / 16.0, c.layers.height * y / 20.0);
+      if (hit && hit->surface == Surface::Backdrop) cells.push_back({{hit->position.x, hit->position.y, z}, 0, 0, {}});
+    }
+  if (cells.size() < 10) return;
+  std::vector<std::pair<size_t, Emitter>> emitters;
+  for (size_t i = 0; i < c.plan.lights.size(); ++i) {
+    const Light& l = c.plan.lights[i];
+    if (l.on && l.role != Role::Background && findUnit(l.unit) && findModifier(l.modifier) &&
+        lightPose(c.plan, l).centre.z > -0.1f)
+      emitters.emplace_back(i, emitterOf(c.plan, l));
+  }
+  std::vector<Emitter> behind;
+  std::vector<double> behindEnergy;
+  for (size_t i = 0; i < c.plan.lights.size(); ++i) {
+    const Light& l = c.plan.lights[i];
+    if (l.on && findUnit(l.unit) && findModifier(l.modifier) &&
+        (l.role == Role::Background || lightPose(c.plan, l).centre.z <= -0.1f)) {
+      behind.push_back(emitterOf(c.plan, l));
+      behindEnergy.push_back(c.energy[i]);
+    }
+  }
+  // What the room sends back fills the shadow: much the same all over it, so it is asked for once.
+  double bounced = 0;
+  const Vec3 middle = cells[cells.size() / 2].p;
+  for (const auto& [i, e] : emitters)
+    bounced +=
+        c.energy[i] * bouncedLux(c.scene, sourceOf(c.plan, c.plan.lights[i]), middle, {0, 0, 1}, Receptor::Flat, 96);
+  tbb::parallel_for(size_t(0), cells.size(), [&](size_t k) {
+    Cell& cell = cells[k];
+    double sum = c.plan.ambient.lux * c.plan.camera.shutter + bounced;
+    for (size_t b = 0; b < behind.size(); ++b)
+      sum += behindEnergy[b] * directLux(&c.scene, behind[b], cell.p, {0, 0, 1}, Receptor::Flat, 4);
+    double open = 0, come = 0;
+    for (const auto& [i, e] : emitters) {
+      const double o = c.energy[i] * directLux(nullptr, e, cell.p, {0, 0, 1}, Receptor::Flat, 6),
+                   a = c.energy[i] * directLux(&c.scene, e, cell.p, {0, 0, 1}, Receptor::Flat, 6);
+      open += o;
+      come += a;
+      cell.missing.push_back(o - a);
+    }
+    cell.now = sum + come;
+    cell.without = sum + open;
+  });
+  const double rho = backdropLuminance(c.plan.backdrop.material) / kPi *
+                     cameraGain(c.plan.camera.iso, c.plan.camera.shootingAperture());
+  int shadowed = 0;
+  double deepest = 0;
+  std::vector<Vec3> places;
+  std::vector<double> missing(emitters.size(), 0);
+  for (const Cell& cell : cells) {
+    const double depth = stopsOf(cell.without, cell.now);
+    // In near-black nobody sees it.
+    if (depth < kShadowOnBackdrop || rho * cell.without < 0.012) continue;
+    ++shadowed;
+    deepest = std::max(deepest, depth);
+    places.push_back(cell.p);
+    for (size_t e = 0; e < missing.size(); ++e) missing[e] += cell.missing[e];
+  }
+  if (shadowed < int(cells.size()) / 25 + 1 || emitters.empty()) return;
+  const size_t most = size_t(std::max_element(missing.begin(), missing.end()) - missing.begin());
+  const std::string id = c.plan.lights[emitters[most].first].id;
+  c.say("shadow-on-backdrop", "light " + id,
+        fmt::format("The sitter's shadow from {} lies on the backdrop, up to {:.1f} stops deep over {:.0f} % of what "
+                    "shows of it.",
+                    id, deepest, 100.0 * shadowed / double(cells.size())),
+        fmt::format("A shadow on the wall is a second figure in the picture. From {} away it falls out of sight.",
+                    c.spelling.length(1.5)),
+        places);
+}
+
+}  // namespace easel::rules

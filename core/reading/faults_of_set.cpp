@@ -1,0 +1,118 @@
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "gear/kit.h"
+#include "meter/point_meter.h"
+#include "picture/develop.h"
+#include "plan/check.h"
+#include "plan/lamp.h"
+#include "plan/placement.h"
+#include "reading/fault_search.h"
+#include "sitters/looks.h"
+
+namespace easel::rules {
+
+void collisions(FaultSearch& c) {
+  struct Body {
+    const Light* light;
+    LightPose pose;
+    float hw, hh, depth;
+  };
+  std::vector<Body> bodies;
+  for (const Light& l : c.plan.lights) {
+    const Modifier* m = findModifier(l.modifier);
+    if (!m || onLens(l)) continue;
+    bodies.push_back({&l, lightPose(c.plan, l), float(m->width) / 2, float(m->height > 0 ? m->height : m->width) / 2,
+                      std::max(0.12f, float(m->depth))});
+  }
+  const Vec3 head = c.scene.studioPoint({0, 0, 0.05f});
+  for (const Body& b : bodies) {
+    // The nearest point of the front to the head.
+    const Vec3 d = head - b.pose.centre;
+    const Vec3 q = b.pose.centre + b.pose.frame.u * std::clamp(dot(d, b.pose.frame.u), -b.hw, b.hw) +
+                   b.pose.frame.v * std::clamp(dot(d, b.pose.frame.v), -b.hh, b.hh);
+    if (const double near = double(length(head - q)); near < kNearest)
+      c.say("touches-sitter", "light " + b.light->id,
+            fmt::format("The front of {} is {} from the middle of the head.", b.light->id, c.spelling.length(near)),
+            "Nobody sits still with a box against the ear, and what is hot must not be there.", {q});
+  }
+  for (size_t i = 0; i < bodies.size(); ++i)
+    for (size_t j = i + 1; j < bodies.size(); ++j) {
+      const Body &a = bodies[i], &b = bodies[j];
+      bool inside = false;
+      for (const auto& [p, q] : {std::pair{&a, &b}, std::pair{&b, &a}})
+        for (float u : {-1.f, 0.f, 1.f})
+          for (float v : {-1.f, 0.f, 1.f}) {
+            const Vec3 point = p->pose.centre + p->pose.frame.u * (u * p->hw) + p->pose.frame.v * (v * p->hh);
+            const Vec3 d = point - q->pose.centre;
+            const float n = dot(d, q->pose.frame.n);
+            inside |= std::abs(dot(d, q->pose.frame.u)) < q->hw && std::abs(dot(d, q->pose.frame.v)) < q->hh &&
+                      n < 0.03f && n > -q->depth;
+          }
+      if (inside)
+        c.say("stands-collide", "light " + b.light->id,
+              fmt::format("{} and {} stand in the same place.", a.light->id, b.light->id),
+              "Two boxes do not fit where one stands.", {b.pose.centre});
+    }
+}
+
+void exposure(FaultSearch& c) {
+  const Measures& m = c.r.measures;
+  if (m.burnt > 0.015)
+    c.say("burnt", "face", fmt::format("{:.0f} % of the face is burnt out.", 100 * m.burnt),
+          "Skin without tone is paper; no file brings it back.");
+  for (const LightAnswer& a : c.answers.lights) {
+    const Light* l = c.plan.light(a.id);
+    const Unit* u = l ? findUnit(l->unit) : nullptr;
+    if (!u || !l->on || std::abs(a.setting.shortfall) < 0.15) continue;
+    const auto help = remedies(c.plan, *l, a, c.spelling);
+    c.say("out-of-reach", "light " + a.id,
+          fmt::format("{} is {:.1f} stops too {} for its target where it stands.", a.id, std::abs(a.setting.shortfall),
+                      a.setting.shortfall > 0 ? "weak at full power" : "strong at its lowest power"),
+          help.empty() ? "Its power cannot be set there." : help.front());
+  }
+  bool flash = false;
+  for (const Light& l : c.plan.lights) {
+    const Unit* u = findUnit(l.unit);
+    flash |= l.on && u && u->kind == UnitKind::Flash;
+  }
+  const double ambient = c.answers.ambient.total(), face = c.answers.face.total();
+  if (flash && face > 0 && ambient > kAmbientShare * face)
+    c.say("ambient", "ambient",
+          fmt::format("{:.0f} % of the light at the face is the room's own.", 100 * ambient / face),
+          "It fills shadows that nobody sees while placing lights, in its own colour, and blurs what moves.");
+  // The meter held in a pattern's or a panel's shadow reads for the shadow.
+  if (c.key >= 0 && c.onFace()) {
+    const FaceLight& key = c.lights[size_t(c.key)];
+    const Source source = sourceOf(c.plan, c.plan.lights[size_t(c.key)]);
+    const Vec3 at = c.answers.meterSpot, to = normalize(source.emitter().pose().centre - at);
+    const double here = directLux(&c.scene, source.emitter(), at, to, Receptor::Flat, 64) +
+                        panelLux(c.scene, source, at, to, Receptor::Flat, 128);
+    const double under = stopsOf(double(key.reference), here);
+    if (here <= 0 || under > 1.0)
+      c.say("meter-in-shadow", "light " + c.r.lighting.key,
+            "The meter's place before the nose lies in a shadow of " + c.r.lighting.key +
+                (here > 0 ? fmt::format(": {:.1f} stops under what it gives the brightest parts of the face.", under)
+                          : std::string(".")),
+            "Powered for that reading the rest of the face is overexposed. Meter where the light falls: pin a spot.",
+            {at});
+  }
+}
+
+void fromCheck(FaultSearch& c) {
+  for (const Finding& f : checkPlan(c.plan, c.spelling)) {
+    if (f.id.empty()) continue;
+    const bool boom = f.id == "boom";
+    c.say(f.id, f.where, f.sentence,
+          f.id == "sync" ? "A focal-plane shutter that is not open at once hides a strip of the picture from the flash."
+          : f.id == "ceiling" ? "It cannot stand so."
+          : boom              ? "What hangs over people must not be able to fall."
+                              : "It cannot stand so.",
+          {}, boom);
+  }
+}
+
+}  // namespace easel::rules
