@@ -33,6 +33,10 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
   Preferences::current().load();
   WheelGuard::install();
   setAcceptDrops(true);
+  actions_ = new PlanActions(
+      document_, [this] { return answersNow(); }, this);
+  connect(actions_, &PlanActions::said, this, &MainWindow::showNotice);
+  connect(actions_, &PlanActions::chosen, this, &MainWindow::select);
   buildLayout();
   buildMenus();
   connect(document_, &Document::changed, this, &MainWindow::planChanged);
@@ -179,10 +183,10 @@ void MainWindow::buildLayout() {
   connect(ledge_, &LedgeView::modeChosen, this, &MainWindow::setLedgeMode);
   connect(ledge_, &LedgeView::tried, this, &MainWindow::tryOut);
   connect(ledge_, &LedgeView::taken, this, &MainWindow::takeOver);
-  connect(ledge_, &LedgeView::moved, this, &MainWindow::reorder);
-  connect(easel_, &EaselView::pinned, this, &MainWindow::pin);
-  connect(dial_, &DialView::pinned, this, &MainWindow::pin);
-  connect(meter_, &MeterCard::setCamera, this, &MainWindow::setCamera);
+  connect(ledge_, &LedgeView::moved, actions_, &PlanActions::reorder);
+  connect(easel_, &EaselView::pinned, actions_, &PlanActions::pin);
+  connect(dial_, &DialView::pinned, actions_, &PlanActions::pin);
+  connect(meter_, &MeterCard::setCamera, actions_, &PlanActions::setCamera);
   connect(meter_, &MeterCard::exportWanted, this, &MainWindow::exportReadings);
   connect(read_, &ReadCard::tryOut, this, &MainWindow::tryOut);
   connect(read_, &ReadCard::taken, this, &MainWindow::takeOver);
@@ -351,15 +355,9 @@ void MainWindow::selectPanel(const QString& number) {
   setStage(1);
 }
 
-void MainWindow::featherToEdge() {
-  changeLight(tr("Feather %1 to its edge").arg(selected_), [this](Light& l) {
-    const double edge = edgeFeather(document_->plan(), l);
-    l.pan = l.pan == edge ? 0 : edge;
-  });
-}
-
 void MainWindow::select(const QString& id) {
   selected_ = id;
+  actions_->setSelected(id);
   panel_.clear();
   dial_->setSelectedPanel({});
   rail_->setSelectedPanel({});
@@ -415,65 +413,13 @@ std::shared_ptr<const Answers> MainWindow::answersNow() {
   return nullptr;
 }
 
-void MainWindow::setCamera(int school) {
-  const auto answers = answersNow();
-  if (!answers) return;
-  document_->endMerge();
-  document_->perform(SetPlan{withCameraSetting(document_->plan(), *answers, CameraSchool(school))},
-                     tr("Set the camera"));
-}
-
-void MainWindow::pin(const PinnedSpot& spot) {
-  auto spots = document_->plan().spots;
-  if (spots.size() >= 64) {
-    showNotice(tr("Sixty-four pins are the most a plan can hold. Take one away first."), true);
-    return;
-  }
-  spots.push_back(spot);
-  document_->endMerge();
-  document_->perform(SetSpots{spots}, tr("Pin the meter"));
-  showNotice(tr("%1 is pinned: its readings stand on the Meter page, under Every spot.")
-                 .arg(QString::fromStdString(spot.name)));
-}
-
-void MainWindow::changeLight(const QString& label, const std::function<void(Light&)>& change) {
-  const Light* l = document_->plan().light(selected_.toStdString());
-  if (!l) return;
-  Light changed = *l;
-  change(changed);
-  document_->endMerge();
-  document_->perform(SetLight{changed}, label);
-}
-
 void MainWindow::renameLight() {
   const Light* l = document_->plan().light(selected_.toStdString());
   if (!l) return;
   bool ok = false;
   const QString name = QInputDialog::getText(this, tr("Rename light %1").arg(selected_), tr("Name"), QLineEdit::Normal,
                                              lightText(*l), &ok);
-  if (ok)
-    changeLight(tr("Rename %1").arg(selected_),
-                [&](Light& changed) { changed.name = name.trimmed().left(80).toStdString(); });
-}
-
-int MainWindow::place() const {
-  const auto& lights = document_->plan().lights;
-  const auto at = std::find_if(lights.begin(), lights.end(),
-                               [&](const Light& l) { return QString::fromStdString(l.id) == selected_; });
-  return int(at - lights.begin());
-}
-
-void MainWindow::putLettersInOrder() {
-  const size_t at = size_t(place());
-  document_->endMerge();
-  document_->perform(SetLights{withLettersInOrder(document_->plan())}, tr("Letters in order"));
-  if (at < document_->plan().lights.size()) select(QString::fromStdString(document_->plan().lights[at].id));
-}
-
-void MainWindow::reorder(const QString& id, int place) {
-  document_->endMerge();
-  document_->perform(SetLights{movedTo(document_->plan(), id.toStdString(), size_t(std::max(0, place)))},
-                     tr("Building order"));
+  if (ok) actions_->rename(name);
 }
 
 void MainWindow::openKit() {
@@ -516,8 +462,6 @@ void MainWindow::showOnly(const Show& show) {
   requestPicture();
 }
 
-void MainWindow::addLight() { addBySchool(nextInUsualOrder(document_->plan())); }
-
 bool MainWindow::attempt(const std::function<void()>& work) {
   try {
     work();
@@ -526,62 +470,6 @@ bool MainWindow::attempt(const std::function<void()>& work) {
     showNotice(QString::fromUtf8(e.what()), true);
     return false;
   }
-}
-
-void MainWindow::putUp(const Light& light, const QString& label) {
-  document_->endMerge();
-  document_->perform(AddLight{light, 99}, label);
-  select(QString::fromStdString(light.id));
-}
-
-void MainWindow::addBySchool(const std::string& school) {
-  attempt([&] {
-    const Proposal p = proposeLight(document_->plan(), school);
-    putUp(p.light, tr("Add %1").arg(QString::fromStdString(p.light.id)));
-    showNotice(QString::fromStdString(p.light.id + ": " + p.why));
-  });
-}
-
-void MainWindow::otherSchool() {
-  const Light* l = document_->plan().light(selected_.toStdString());
-  if (!l) return;
-  attempt([&] {
-    const Proposal p = byOtherSchool(document_->plan(), *l);
-    document_->endMerge();
-    showNotice(QString::fromStdString(p.light.id + ": " + p.why));
-    document_->perform(SetLight{p.light}, tr("The other school for %1").arg(selected_));
-  });
-}
-
-void MainWindow::copyLight() {
-  const Light* l = document_->plan().light(selected_.toStdString());
-  if (l) attempt([&] { putUp(copyOf(document_->plan(), *l), tr("Copy %1").arg(selected_)); });
-}
-
-void MainWindow::balanceAll(bool sum) {
-  const auto answers = answersNow();
-  if (!answers) return;
-  const Balanced b = balance(document_->plan(), *answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
-  document_->endMerge();
-  document_->perform(SetLights{b.lights}, tr("Balance"));
-  QString said = sum ? tr("Balanced by the sum: every light %1 stops lower.").arg(b.loweredBy, 0, 'f', 1)
-                     : tr("Balanced: each light alone stands on its peg.");
-  for (const std::string& s : b.outOfReach) said += " " + QString::fromStdString(s);
-  showNotice(said, !b.outOfReach.empty());
-}
-
-void MainWindow::removeLight() {
-  if (selected_.isEmpty()) return;
-  document_->perform(RemoveLight{selected_.toStdString()}, tr("Remove %1").arg(selected_));
-}
-
-void MainWindow::toggleLight(int index) {
-  const auto& lights = document_->plan().lights;
-  if (index >= int(lights.size())) return;
-  Light l = lights[size_t(index)];
-  l.on = !l.on;
-  document_->endMerge();
-  document_->perform(SetLight{l}, tr("Switch %1").arg(QString::fromStdString(l.id)));
 }
 
 void MainWindow::setTheme(bool dim) {

@@ -11,6 +11,7 @@
 
 #include "cards/cards.h"
 #include "cards/panel_card.h"
+#include "controllers/plan_actions.h"
 #include "dialogs/kit_dialog.h"
 #include "dialogs/looks_dialog.h"
 #include "dialogs/series_dialog.h"
@@ -103,7 +104,6 @@ class MainWindow : public QMainWindow {
   void loadBeside();
   void select(const QString& id);
   void selectPanel(const QString& number);
-  void featherToEdge();
   void showOnly(const Show& show);
   /// What the easel shows instead of the open plan; nothing and no label: the open plan again.
   void setTried(const std::optional<Plan>& plan, const QString& label);
@@ -111,28 +111,14 @@ class MainWindow : public QMainWindow {
   void takeOver(const Plan& plan, const QString& label);
   void setLedgeMode(LedgeView::Mode mode);
   void keepPicture();
-  void setCamera(int school);
-  void pin(const PinnedSpot& spot);
   void renameLight();
-  void reorder(const QString& id, int place);
   void openSeries();
   void openKit();
   void exportIes();
-  int place() const;  ///< of the chosen light in the building order
-  void putLettersInOrder();
-  void changeLight(const QString& label, const std::function<void(Light&)>& change);
   /// The readings of the plan as it is; says so and gives nothing while they are being taken.
   std::shared_ptr<const Answers> answersNow();
   /// False, with the sentence as a notice, when `work` throws.
   bool attempt(const std::function<void()>& work);
-  void putUp(const Light& light, const QString& label);
-  void otherSchool();
-  void copyLight();
-  void addLight();
-  void addBySchool(const std::string& school);
-  void balanceAll(bool sum);
-  void removeLight();
-  void toggleLight(int index);
   void newPlan();
   void openDialog();
   bool save();
@@ -152,6 +138,7 @@ class MainWindow : public QMainWindow {
   bool mayDrop();
 
   Document* document_;
+  PlanActions* actions_;
   RenderLink link_;
   EaselView* easel_;
   LedgeView* ledge_;

@@ -43,31 +43,29 @@ void MainWindow::buildMenus() {
   redo_ = add(edit, tr("&Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_->redo(); });
 
   auto* light = menuBar()->addMenu(tr("&Light"));
-  add(light, tr("&Add the next light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { addLight(); });
+  add(light, tr("&Add the next light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { actions_->addLight(); });
   auto* byRole = light->addMenu(tr("Add by r&ole"));
   for (const RoleSchool& school : roleSchools())
-    byRole->addAction(QString::fromStdString(school.name), this, [this, id = school.id] { addBySchool(id); });
-  add(light, tr("By the other sc&hool"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] { otherSchool(); });
-  add(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { balanceAll(false); });
-  add(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B), [this] { balanceAll(true); });
-  add(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] {
-    document_->endMerge();
-    document_->perform(SetPlan{mirrored(document_->plan())}, tr("Mirror"));
-  });
-  add(light, tr("Swap the &key's side"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M), [this] {
-    document_->endMerge();
-    document_->perform(SetLights{keySideSwapped(document_->plan()).lights}, tr("Swap the key's side"));
-  });
+    byRole->addAction(QString::fromStdString(school.name), this, [this, id = school.id] { actions_->addBySchool(id); });
+  add(light, tr("By the other sc&hool"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] { actions_->otherSchool(); });
+  add(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { actions_->balanceAll(false); });
+  add(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
+      [this] { actions_->balanceAll(true); });
+  add(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] { actions_->mirror(); });
+  add(light, tr("Swap the &key's side"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M),
+      [this] { actions_->swapKeySide(); });
   light->addSeparator();
-  add(light, tr("&Copy the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), [this] { copyLight(); });
+  add(light, tr("&Copy the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), [this] { actions_->copyLight(); });
   add(light, tr("Re&name the light..."), QKeySequence(Qt::Key_F2), [this] { renameLight(); });
   lockAction_ = add(light, tr("Loc&k the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
-                    [this] { changeLight(tr("Lock %1").arg(selected_), [](Light& l) { l.locked = !l.locked; }); });
-  add(light, tr("Build it ea&rlier"), QKeySequence(Qt::ALT | Qt::Key_Up), [this] { reorder(selected_, place() - 1); });
-  add(light, tr("Build it la&ter"), QKeySequence(Qt::ALT | Qt::Key_Down), [this] { reorder(selected_, place() + 1); });
-  add(light, tr("L&etters in building order"), {}, [this] { putLettersInOrder(); });
-  add(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { removeLight(); });
-  add(light, tr("&Feather: edge to the nose"), QKeySequence(Qt::Key_G), [this] { featherToEdge(); });
+                    [this] { actions_->toggleLock(); });
+  add(light, tr("Build it ea&rlier"), QKeySequence(Qt::ALT | Qt::Key_Up),
+      [this] { actions_->reorder(selected_, actions_->place() - 1); });
+  add(light, tr("Build it la&ter"), QKeySequence(Qt::ALT | Qt::Key_Down),
+      [this] { actions_->reorder(selected_, actions_->place() + 1); });
+  add(light, tr("L&etters in building order"), {}, [this] { actions_->putLettersInOrder(); });
+  add(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { actions_->removeLight(); });
+  add(light, tr("&Feather: edge to the nose"), QKeySequence(Qt::Key_G), [this] { actions_->featherToEdge(); });
   add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::Key_P),
       [this] { ladder_->matchTarget(selected_); });
   add(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
@@ -80,7 +78,7 @@ void MainWindow::buildMenus() {
   light->addSeparator();
   for (int i = 1; i <= 9; ++i)
     add(light, tr("Switch light %1 on or off").arg(i), QKeySequence(Qt::Key_0 + i), [this, i] {
-      toggleLight(i - 1);
+      actions_->toggleLight(i - 1);
     })->setVisible(i <= 3);
 
   light->addSeparator();
@@ -104,14 +102,8 @@ void MainWindow::buildMenus() {
     while (i < all.size() && QString::fromStdString(all[i].id) != panel_) ++i;
     selectPanel(QString::fromStdString(all[i + 1 < all.size() ? i + 1 : 0].id));
   });
-  add(panel, tr("In or &out of the set"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_J), [this] {
-    if (const Panel* p = document_->plan().panel(panel_.toStdString())) {
-      Panel q = *p;
-      q.on = !q.on;
-      document_->endMerge();
-      document_->perform(SetPanel{q}, tr("Panel %1 in or out").arg(panel_));
-    }
-  });
+  add(panel, tr("In or &out of the set"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_J),
+      [this] { actions_->togglePanel(panel_); });
 
   auto* view = menuBar()->addMenu(tr("&View"));
   add(view, tr("&Set"), QKeySequence(Qt::Key_F5), [this] { setStage(0); });

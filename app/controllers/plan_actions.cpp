@@ -1,0 +1,169 @@
+#include "controllers/plan_actions.h"
+
+#include <algorithm>
+#include <stdexcept>
+
+#include "balance/balance.h"
+#include "balance/camera_setting.h"
+#include "plan/placement.h"
+#include "plan/roles.h"
+
+namespace easel::app {
+
+PlanActions::PlanActions(Document* document, Readings readings, QObject* parent)
+    : QObject(parent), document_(document), readings_(std::move(readings)) {}
+
+bool PlanActions::attempt(const std::function<void()>& work) {
+  try {
+    work();
+    return true;
+  } catch (const std::exception& e) {
+    emit said(QString::fromUtf8(e.what()), true);
+    return false;
+  }
+}
+
+void PlanActions::mirror() {
+  document_->endMerge();
+  document_->perform(SetPlan{mirrored(document_->plan())}, tr("Mirror"));
+}
+
+void PlanActions::swapKeySide() {
+  document_->endMerge();
+  document_->perform(SetLights{keySideSwapped(document_->plan()).lights}, tr("Swap the key's side"));
+}
+
+void PlanActions::toggleLock() {
+  changeLight(tr("Lock %1").arg(selected_), [](Light& l) { l.locked = !l.locked; });
+}
+
+void PlanActions::rename(const QString& name) {
+  changeLight(tr("Rename %1").arg(selected_), [&](Light& l) { l.name = name.trimmed().left(80).toStdString(); });
+}
+
+void PlanActions::togglePanel(const QString& number) {
+  const Panel* p = document_->plan().panel(number.toStdString());
+  if (!p) return;
+  Panel changed = *p;
+  changed.on = !changed.on;
+  document_->endMerge();
+  document_->perform(SetPanel{changed}, tr("Panel %1 in or out").arg(number));
+}
+
+void PlanActions::featherToEdge() {
+  changeLight(tr("Feather %1 to its edge").arg(selected_), [this](Light& l) {
+    const double edge = edgeFeather(document_->plan(), l);
+    l.pan = l.pan == edge ? 0 : edge;
+  });
+}
+
+void PlanActions::setCamera(int school) {
+  const auto answers = readings_();
+  if (!answers) return;
+  document_->endMerge();
+  document_->perform(SetPlan{withCameraSetting(document_->plan(), *answers, CameraSchool(school))},
+                     tr("Set the camera"));
+}
+
+void PlanActions::pin(const PinnedSpot& spot) {
+  auto spots = document_->plan().spots;
+  if (spots.size() >= 64) {
+    emit said(tr("Sixty-four pins are the most a plan can hold. Take one away first."), true);
+    return;
+  }
+  spots.push_back(spot);
+  document_->endMerge();
+  document_->perform(SetSpots{spots}, tr("Pin the meter"));
+  emit said(tr("%1 is pinned: its readings stand on the Meter page, under Every spot.")
+                .arg(QString::fromStdString(spot.name)),
+            false);
+}
+
+void PlanActions::changeLight(const QString& label, const std::function<void(Light&)>& change) {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  if (!l) return;
+  Light changed = *l;
+  change(changed);
+  document_->endMerge();
+  document_->perform(SetLight{changed}, label);
+}
+
+int PlanActions::place() const {
+  const auto& lights = document_->plan().lights;
+  const auto at = std::find_if(lights.begin(), lights.end(),
+                               [&](const Light& l) { return QString::fromStdString(l.id) == selected_; });
+  return int(at - lights.begin());
+}
+
+void PlanActions::putLettersInOrder() {
+  const size_t at = size_t(place());
+  document_->endMerge();
+  document_->perform(SetLights{withLettersInOrder(document_->plan())}, tr("Letters in order"));
+  if (at < document_->plan().lights.size()) emit chosen(QString::fromStdString(document_->plan().lights[at].id));
+}
+
+void PlanActions::reorder(const QString& id, int place) {
+  document_->endMerge();
+  document_->perform(SetLights{movedTo(document_->plan(), id.toStdString(), size_t(std::max(0, place)))},
+                     tr("Building order"));
+}
+
+void PlanActions::addLight() { addBySchool(nextInUsualOrder(document_->plan())); }
+
+void PlanActions::putUp(const Light& light, const QString& label) {
+  document_->endMerge();
+  document_->perform(AddLight{light, 99}, label);
+  emit chosen(QString::fromStdString(light.id));
+}
+
+void PlanActions::addBySchool(const std::string& school) {
+  attempt([&] {
+    const Proposal p = proposeLight(document_->plan(), school);
+    putUp(p.light, tr("Add %1").arg(QString::fromStdString(p.light.id)));
+    emit said(QString::fromStdString(p.light.id + ": " + p.why), false);
+  });
+}
+
+void PlanActions::otherSchool() {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  if (!l) return;
+  attempt([&] {
+    const Proposal p = byOtherSchool(document_->plan(), *l);
+    document_->endMerge();
+    emit said(QString::fromStdString(p.light.id + ": " + p.why), false);
+    document_->perform(SetLight{p.light}, tr("The other school for %1").arg(selected_));
+  });
+}
+
+void PlanActions::copyLight() {
+  const Light* l = document_->plan().light(selected_.toStdString());
+  if (l) attempt([&] { putUp(copyOf(document_->plan(), *l), tr("Copy %1").arg(selected_)); });
+}
+
+void PlanActions::balanceAll(bool sum) {
+  const auto answers = readings_();
+  if (!answers) return;
+  const Balanced b = balance(document_->plan(), *answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
+  document_->endMerge();
+  document_->perform(SetLights{b.lights}, tr("Balance"));
+  QString words = sum ? tr("Balanced by the sum: every light %1 stops lower.").arg(b.loweredBy, 0, 'f', 1)
+                      : tr("Balanced: each light alone stands on its peg.");
+  for (const std::string& s : b.outOfReach) words += " " + QString::fromStdString(s);
+  emit said(words, !b.outOfReach.empty());
+}
+
+void PlanActions::removeLight() {
+  if (selected_.isEmpty()) return;
+  document_->perform(RemoveLight{selected_.toStdString()}, tr("Remove %1").arg(selected_));
+}
+
+void PlanActions::toggleLight(int index) {
+  const auto& lights = document_->plan().lights;
+  if (index >= int(lights.size())) return;
+  Light l = lights[size_t(index)];
+  l.on = !l.on;
+  document_->endMerge();
+  document_->perform(SetLight{l}, tr("Switch %1").arg(QString::fromStdString(l.id)));
+}
+
+}  // namespace easel::app
