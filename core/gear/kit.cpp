@@ -71,8 +71,8 @@ double integrate(const Modifier& m) {
   // Midpoint rule up to where the profile ends.
   double end = 90;
   if (m.grid > 0)
-    end = std::min(end, m.squareCells ? std::atan(std::numbers::sqrt2 * std::tan(m.grid * pi / 180)) * 180 / pi
-                                      : m.grid);
+    end =
+        std::min(end, m.squareCells ? std::atan(std::numbers::sqrt2 * std::tan(m.grid * pi / 180)) * 180 / pi : m.grid);
   if (m.cutOff > 0) end = std::min(end, m.cutOff);
   const bool turns = (m.profile && m.profile->horizontal().size() > 1) || (m.grid > 0 && m.squareCells);
   const int n = m.profile ? 900 : turns ? 600 : 2000, around = turns ? 72 : 1;
@@ -440,10 +440,14 @@ std::atomic<const Own*> own{nullptr};
 }  // namespace
 
 void takeIntoUse(const Inventory& inventory) {
-  own = new Own{inventory.ownUnits,
-                inventory.ownModifiers,
-                {inventory.units.begin(), inventory.units.end()},
-                {inventory.modifiers.begin(), inventory.modifiers.end()}};
+  static std::mutex guard;
+  static auto& kept = *new std::vector<std::unique_ptr<const Own>>;
+  const std::lock_guard lock(guard);
+  kept.push_back(std::make_unique<const Own>(Own{inventory.ownUnits,
+                                                 inventory.ownModifiers,
+                                                 {inventory.units.begin(), inventory.units.end()},
+                                                 {inventory.modifiers.begin(), inventory.modifiers.end()}}));
+  own = kept.back().get();
 }
 std::optional<int> unitsOwned(std::string_view id) {
   const Own* o = own;
