@@ -28,7 +28,7 @@ Card::Card(Document* document, QWidget* parent) : QWidget(parent), document_(doc
   connect(document_, &Document::changed, this, [this] { refresh(); });
 }
 
-void Card::startPage(const QString& name) {
+void Card::startPage(const char* id, const QString& name) {
   if (!pages_) {
     pages_ = new QTabWidget(this);
     pages_->setDocumentMode(true);
@@ -40,7 +40,19 @@ void Card::startPage(const QString& name) {
   grid_->setContentsMargins(8, 5, 8, 2);
   grid_->setHorizontalSpacing(8);
   grid_->setVerticalSpacing(3);
+  addPage(id, page, name);
+}
+
+void Card::addPage(const char* id, QWidget* page, const QString& name) {
+  page->setProperty("page", QLatin1String(id));
   pages_->addTab(page, name);
+}
+
+QString Card::page() const { return pages_ ? pages_->currentWidget()->property("page").toString() : QString(); }
+
+void Card::showPage(const QString& id) {
+  for (int i = 0; pages_ && i < pages_->count(); ++i)
+    if (pages_->widget(i)->property("page") == id) pages_->setCurrentIndex(i);
 }
 
 void Card::refresh() {
@@ -137,7 +149,7 @@ std::vector<std::pair<QString, QString>> choicesOf(const std::vector<T>& all) {
 }  // namespace
 
 BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, parent) {
-  startPage(tr("Light"));
+  startPage("Light", tr("Light"));
   auto value = [this](auto member) { return [this, member] { return light() ? light()->*member : 0.0; }; };
   auto setter = [this](const QString& label, const QString& key, double Light::*member) {
     return [=, this](double v) { edit(label, key, [&](Light& l) { l.*member = v; }); };
@@ -258,7 +270,7 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   fittingsPage();
   connect(&patternErrand_, &Errand::failed, this, &Card::refused);
 
-  startPage(tr("Quality"));
+  startPage("Quality", tr("Quality"));
   words_ = new QLabel(this);
   words_->setWordWrap(true);
   words_->setObjectName("qualityWords");
@@ -281,15 +293,10 @@ void BuildCard::gearChanged() {
   refresh();
 }
 
-void BuildCard::addPage(QWidget* page, const QString& name) { pages_->addTab(page, name); }
-void BuildCard::showPage(const QString& name) {
-  for (int i = 0; i < pages_->count(); ++i)
-    if (pages_->tabText(i) == name) pages_->setCurrentIndex(i);
-}
 void BuildCard::showPage(QWidget* page) { pages_->setCurrentWidget(page); }
 
 void BuildCard::fittingsPage() {
-  startPage(tr("On the light"));
+  startPage("On the light", tr("On the light"));
   auto worn = [this](std::string Fittings::*m) {
     return [this, m] { return light() ? QString::fromStdString(light()->fittings.*m) : QString(); };
   };

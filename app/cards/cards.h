@@ -32,6 +32,10 @@ class Card : public QWidget {
  public:
   explicit Card(Document* document, QWidget* parent = nullptr);
   virtual void refresh();
+  /// A page made elsewhere, after its own. `id` is what the program calls it, whatever the tab says in which language.
+  void addPage(const char* id, QWidget* page, const QString& name);
+  void showPage(const QString& id);
+  QString page() const;  ///< the id of the page that is shown
 
  signals:
   void refused(const QString& sentence);
@@ -40,7 +44,7 @@ class Card : public QWidget {
   using Get = std::function<double()>;
   using Set = std::function<void(double)>;
   /// What follows goes onto a page of its own, with a tab.
-  void startPage(const QString& name);
+  void startPage(const char* id, const QString& name);
   QLabel* addLabel(int row, int column, const QString& text, QWidget* buddy);
   /// The field shows what `get` gives and hands what is typed or stepped to `set`.
   void bind(NumberField* field, Get get, Set set);
@@ -75,10 +79,8 @@ class BuildCard : public Card {
   void refresh() override;
   /// Own units and modifiers of the kit have come or gone.
   void gearChanged();
-  /// A page made elsewhere, after its own.
-  void addPage(QWidget* page, const QString& name);
+  using Card::showPage;
   void showPage(QWidget* page);
-  void showPage(const QString& name);
 
  signals:
   void preferencesChanged();

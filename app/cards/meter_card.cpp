@@ -18,7 +18,7 @@
 namespace easel::app {
 
 MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, parent) {
-  startPage(tr("One at a time"));
+  startPage("One at a time", tr("One at a time"));
   addChoice(
       0, 0, tr("&Receptor"), {{"flat", tr("Flat")}, {"dome", tr("Dome")}},
       [this] { return document_->plan().receptor == Receptor::Flat ? QString("flat") : QString("dome"); },
@@ -48,7 +48,7 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   grid_->setColumnStretch(3, 1);
   grid_->setRowStretch(2, 1);
 
-  startPage(tr("Every spot"));
+  startPage("Every spot", tr("Every spot"));
   table_ = new QTableWidget;
   table_->setObjectName("spotTable");
   table_->setAccessibleName(tr("Every light at every spot"));
@@ -88,7 +88,7 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
     if (spots.size() != before) document_->perform(SetSpots{spots}, tr("Take a pin away"));
   });
 
-  startPage(tr("Set the camera"));
+  startPage("Set the camera", tr("Set the camera"));
   for (int i = 0; i < 3; ++i) {
     School s{new QLabel(this), new QPushButton(tr("Set it so"))};
     s.sentence->setWordWrap(true);
@@ -101,7 +101,7 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   grid_->setColumnStretch(0, 1);
   grid_->setRowStretch(3, 1);
 
-  startPage(tr("Advice"));
+  startPage("Advice", tr("Advice"));
   advice_ = new QLabel(this);
   advice_->setWordWrap(true);
   advice_->setAlignment(Qt::AlignTop | Qt::AlignLeft);

@@ -64,7 +64,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   };
   const QString deg = QStringLiteral("\u00b0");
 
-  startPage(tr("Sitter"));
+  startPage("Sitter", tr("Sitter"));
   std::vector<std::pair<QString, QString>> people;
   for (const SitterInfo& s : sitterCatalogue())
     people.emplace_back(QString::fromStdString(s.id), QString::fromStdString(s.name));
@@ -120,7 +120,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   grid_->setRowStretch(6, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
-  startPage(tr("Camera"));
+  startPage("Camera", tr("Camera"));
   addSpoken(
       0, 0, tr("&Aperture"), [this] { return apertureText(document_->plan().camera.aperture); },
       [this](const QString& t) {
@@ -193,7 +193,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   grid_->setRowStretch(6, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
-  startPage(tr("Backdrop and ambient"));
+  startPage("Backdrop and ambient", tr("Backdrop and ambient"));
   addLength(0, 0, tr("&Backdrop"), rangeOf("backdrop.distance"), get(&Plan::backdrop, &Backdrop::distance),
             [this](double v) {
               Backdrop b = document_->plan().backdrop;
@@ -256,7 +256,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   grid_->setRowStretch(6, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
-  startPage(tr("Room"));
+  startPage("Room", tr("Room"));
   addLength(0, 0, tr("&Width"), rangeOf("room.width"), get(&Plan::room, &Room::width),
             room(tr("Room width"), &Room::width));
   addLength(1, 0, tr("&Depth"), rangeOf("room.depth"), get(&Plan::room, &Room::depth),

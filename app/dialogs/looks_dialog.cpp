@@ -12,6 +12,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
+#include <utility>
 
 #include "balance/backdrop_tone.h"
 #include "exposure/aperture.h"
@@ -203,12 +204,15 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   connect(keep, &QPushButton::clicked, this, &LooksDialog::keepPlan);
   connect(forget_, &QPushButton::clicked, this, &LooksDialog::forget);
   connect(&proposeErrand_, &Errand::progressed, this, [this](double share) { progress_->setValue(int(1000 * share)); });
-  connect(&proposeErrand_, &Errand::failed, this, [this](const QString& why) { state_->setText(why); });
+  connect(&proposeErrand_, &Errand::failed, this, [this](const QString& why) {
+    searching_ = false;
+    state_->setText(why);
+  });
   connect(&proposeErrand_, &Errand::ended, this, [this] {
     propose_->setEnabled(true);
     stop_->setEnabled(false);
     progress_->setValue(0);
-    if (proposed_.empty() && state_->text() == tr("Searching...")) state_->setText(tr("Stopped."));
+    if (std::exchange(searching_, false)) state_->setText(tr("Stopped."));
     refreshShelf();
   });
   connect(&printErrand_, &Errand::failed, this, [this](const QString& why) { state_->setText(why); });
@@ -399,6 +403,7 @@ void LooksDialog::proposeNow() {
   proposedFor_ = document_->plan();
   for (Box& b : boxes_) b.box->hide();
   state_->setText(tr("Searching..."));
+  searching_ = true;
   stopPrinting();  // goes on afterwards with those that are missing
   propose_->setEnabled(false);
   stop_->setEnabled(true);
@@ -416,6 +421,7 @@ void LooksDialog::proposeNow() {
 }
 
 void LooksDialog::showProposals() {
+  searching_ = false;
   int right = 0;
   for (const Proposed& p : proposed_) right += p.asAsked();
   state_->setText(proposed_.empty() ? tr("Nothing could be found.")

@@ -71,6 +71,7 @@ class LooksDialog : public QDialog {
   std::vector<QImage> proposedPrints_;
   std::vector<OwnLook> own_;
   std::optional<Plan> printedFor_, proposedFor_;
+  bool searching_ = false;        ///< nothing has been found, and nothing else been said, since it began
   int printRound_ = 0;            ///< prints of an earlier one come too late
   QHash<QString, QIcon> prints_;  ///< of the shelf, as the sitter of printedFor_ would look
   void stopPrinting();

@@ -24,6 +24,9 @@
 namespace easel::app {
 namespace {
 
+// In the order in which they are made.
+constexpr int kEyesPage = 2, kFaultsPage = 3;
+
 QLabel* wrapped(QWidget* parent, const char* name) {
   auto* l = new QLabel(parent);
   l->setWordWrap(true);
@@ -35,35 +38,26 @@ QLabel* wrapped(QWidget* parent, const char* name) {
 }  // namespace
 
 ReadCard::ReadCard(Document* document, QWidget* parent) : Card(document, parent) {
-  startPage(tr("Pattern"));
+  startPage("Pattern", tr("Pattern"));
   patternPage();
-  startPage(tr("Measures"));
+  startPage("Measures", tr("Measures"));
   words_ = wrapped(this, "measures");
   words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
   words_->setText(tr("Reading the picture..."));
   grid_->addWidget(words_, 0, 0);
   grid_->setRowStretch(1, 1);
-  startPage(tr("Eyes"));
+  startPage("Eyes", tr("Eyes"));
   eyesPage();
-  startPage(tr("Faults"));
+  startPage("Faults", tr("Faults"));
   faultsPage();
   connect(pages_, &QTabWidget::currentChanged, this, [this](int page) {
-    if (page == 2) askEyes();
+    if (page == kEyesPage) askEyes();
     emit evidenceChanged();
   });
   for (Errand* e : {&waysErrand_, &printErrand_, &eyesErrand_, &remedyErrand_})
     connect(e, &Errand::failed, this, [this](const QString& why) { emit refused(why); });
   connect(&eyesErrand_, &Errand::failed, this, [this] { eyesPlan_.reset(); });
 }
-
-void ReadCard::addPage(QWidget* page, const QString& name) { pages_->addTab(page, name); }
-
-void ReadCard::showPage(const QString& name) {
-  for (int i = 0; i < pages_->count(); ++i)
-    if (pages_->tabText(i).startsWith(name)) pages_->setCurrentIndex(i);
-}
-
-QString ReadCard::page() const { return pages_->tabText(pages_->currentIndex()); }
 
 void ReadCard::patternPage() {
   name_ = new QLabel(tr("Reading the picture..."), this);
@@ -202,7 +196,7 @@ void ReadCard::showEvent(QShowEvent* e) {
 }
 
 void ReadCard::askEyes() {
-  if (!reading_ || !isVisible() || pages_->currentIndex() != 2) return;
+  if (!reading_ || !isVisible() || pages_->currentIndex() != kEyesPage) return;
   // A plan is read twice, early and when its picture is finished: its eyes are the same.
   if (eyesPlan_ == document_->plan()) return;
   eyesPlan_ = document_->plan();
@@ -412,7 +406,7 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
     faults_->setCurrentRow(row);
   }
   const int n = reading_->count();
-  pages_->setTabText(3, n ? tr("Faults (%1)").arg(n) : tr("Faults"));
+  pages_->setTabText(kFaultsPage, n ? tr("Faults (%1)").arg(n) : tr("Faults"));
   // The sentences may have changed; remedies are asked for again.
   chooseFault();
   askEyes();

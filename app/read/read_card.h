@@ -28,10 +28,7 @@ class ReadCard : public Card {
   /// The fault that is chosen in the list; empty without one.
   QString chosenFault() const { return fault_; }
   QString chosenWhere() const { return where_; }
-  void showPage(const QString& name);
-  QString page() const;
   void refresh() override;
-  void addPage(QWidget* page, const QString& name);
 
  signals:
   void tryOut(const easel::Plan& plan, const QString& label);

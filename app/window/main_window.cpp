@@ -68,12 +68,12 @@ void MainWindow::buildLayout() {
   kitProblem_ = KitDialog::loadAtStart();  // before the cards list what there is
   build_ = new BuildCard(document_);
   panels_ = new PanelCard(document_);
-  build_->addPage(panels_, tr("Panels"));
+  build_->addPage("Panels", panels_, tr("Panels"));
   set_ = new SetCard(document_);
   meter_ = new MeterCard(document_);
   read_ = new ReadCard(document_);
   byEye_ = new ByEyePage;
-  read_->addPage(byEye_, tr("By eye"));
+  read_->addPage("By eye", byEye_, tr("By eye"));
 
   auto* left = new QWidget;
   auto* leftBox = new QVBoxLayout(left);

@@ -45,19 +45,19 @@ void MainWindow::showEvidence() {
   std::vector<EaselView::Mark> marks;
   std::vector<Vec3> places;
   const QString page = read_->page();
-  if (page == tr("Pattern")) {
+  if (page == "Pattern") {
     const LightingReading& l = reading->lighting;
     traces.push_back({l.terminator, 2, {}});
     traces.push_back({l.noseShadow, 0, tr("nose's shadow")});
     traces.push_back({l.triangle, 1, tr("lit triangle")});
-  } else if (page == tr("Measures")) {
+  } else if (page == "Measures") {
     const Measures& m = reading->measures;
     for (int i = 0; i < int(m.outline.size()); ++i)
       if (const OutlinePlace& o = m.outline[size_t(i)]; i == m.weakest || o.merges())
         marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, i == m.weakest ? tr("weakest edge") : QString()});
     if (m.backdropShows)
       marks.push_back({{double(m.backdropBrightest.x), double(m.backdropBrightest.y)}, tr("brightest backdrop")});
-  } else if (page.startsWith(tr("Faults"))) {
+  } else if (page == "Faults") {
     if (const Fault* f = reading->fault(read_->chosenFault().toStdString(), read_->chosenWhere().toStdString())) {
       places = f->places;
       if (f->id == "merged-outline")

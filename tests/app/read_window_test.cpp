@@ -10,6 +10,7 @@
 #include <QListWidget>
 #include <QPushButton>
 #include <QSpinBox>
+#include <QTabWidget>
 #include <QTest>
 #include <QTimer>
 #include <fstream>
@@ -110,6 +111,20 @@ TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
   EXPECT_EQ(w.plan().light("D")->height, other.light("D")->height);
   ASSERT_TRUE(w.read());
   EXPECT_FALSE(w.window.readCard()->reading()->fault("fill-over-key"));
+}
+
+TEST(ReadPage, ItsPagesAreKnownWhateverTheirTabsSay) {
+  Reader w;
+  ASSERT_TRUE(w.read());
+  auto* tabs = w.window.readCard()->findChild<QTabWidget*>();
+  ASSERT_TRUE(tabs);
+  for (int i = 0; i < tabs->count(); ++i) tabs->setTabText(i, QString(i + 1, 'x'));  // as in another language
+  w.window.showPage("Eyes");
+  EXPECT_EQ(w.window.readCard()->page(), "Eyes");
+  EXPECT_FALSE(w.window.easel()->hasEvidence());
+  w.window.showPage("Pattern");
+  EXPECT_EQ(w.window.readCard()->page(), "Pattern");
+  EXPECT_TRUE(w.window.easel()->hasEvidence()) << "the evidence goes by the page, not by its word";
 }
 
 TEST(ReadPage, EnlargesTheEyes) {
