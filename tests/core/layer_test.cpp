@@ -1,4 +1,6 @@
 #include <gtest/gtest.h>
+#include <oneapi/tbb/global_control.h>
+#include <oneapi/tbb/task_arena.h>
 
 #include "colour/colour.h"
 #include "picture/develop.h"
@@ -108,6 +110,21 @@ TEST(Layers, SamePlanSamePictureWhateverTheOrderOfWork) {
   b.setPlan(plan);
   b.finish(8);
   EXPECT_EQ(planes(a.layers(), plan), planes(b.layers(), plan));
+}
+
+TEST(Layers, OneTwoAndFourThreadsGiveOnePicture) {
+  // More than the machine may have: then they take turns.
+  const tbb::global_control four(tbb::global_control::max_allowed_parallelism, 4);
+  std::vector<std::uint8_t> one;
+  for (int threads : {1, 2, 4}) {
+    tbb::task_arena arena(threads);
+    const Picture p = arena.execute([] { return renderPicture(test::demoPlan(), 48, 60, 6); });
+    if (one.empty()) one = p.rgba;
+    EXPECT_EQ(p.rgba, one) << threads;
+  }
+  int lit = 0;
+  for (size_t i = 0; i < one.size(); i += 4) lit += one[i] > 100;
+  EXPECT_GT(lit, 20) << "there is a face in it";
 }
 
 TEST(Layers, SmoothingKeepsTheAmountOfLight) {
