@@ -7,6 +7,7 @@
 #include "balance/camera_setting.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
+#include "widgets/attempt.h"
 
 namespace easel::app {
 
@@ -14,13 +15,7 @@ PlanActions::PlanActions(Document* document, Readings readings, QObject* parent)
     : QObject(parent), document_(document), readings_(std::move(readings)) {}
 
 bool PlanActions::attempt(const std::function<void()>& work) {
-  try {
-    work();
-    return true;
-  } catch (const std::exception& e) {
-    emit said(QString::fromUtf8(e.what()), true);
-    return false;
-  }
+  return app::attempt(work, [this](const QString& why) { emit said(why, true); });
 }
 
 void PlanActions::mirror() {

@@ -22,6 +22,7 @@
 #include "formats/kit_json.h"
 #include "gear/fittings.h"
 #include "gear/panels.h"
+#include "widgets/attempt.h"
 #include "widgets/fields.h"
 
 namespace easel::app {
@@ -290,13 +291,7 @@ void KitDialog::tellGaps() {
 }
 
 bool KitDialog::attempt(const std::function<void()>& work) {
-  try {
-    work();
-    return true;
-  } catch (const std::exception& e) {
-    emit said(QString::fromUtf8(e.what()), true);
-    return false;
-  }
+  return app::attempt(work, [this](const QString& why) { emit said(why, true); });
 }
 
 void KitDialog::importKit(const QString& file) {

@@ -19,12 +19,9 @@
 #include <utility>
 
 #include "balance/advice.h"
-#include "balance/balance.h"
-#include "balance/camera_setting.h"
 #include "plan/check.h"
-#include "plan/placement.h"
-#include "plan/roles.h"
 #include "read/by_eye_page.h"
+#include "widgets/attempt.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -463,13 +460,7 @@ void MainWindow::showOnly(const Show& show) {
 }
 
 bool MainWindow::attempt(const std::function<void()>& work) {
-  try {
-    work();
-    return true;
-  } catch (const std::exception& e) {
-    showNotice(QString::fromUtf8(e.what()), true);
-    return false;
-  }
+  return app::attempt(work, [this](const QString& why) { showNotice(why, true); });
 }
 
 void MainWindow::setTheme(bool dim) {

@@ -4,11 +4,6 @@
 #include <array>
 #include <cmath>
 
-#include "gear/kit.h"
-#include "meter/point_meter.h"
-#include "picture/develop.h"
-#include "plan/check.h"
-#include "plan/lamp.h"
 #include "plan/placement.h"
 #include "reading/fault_search.h"
 #include "sitters/looks.h"

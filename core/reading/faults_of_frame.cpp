@@ -8,8 +8,6 @@
 #include "gear/kit.h"
 #include "meter/point_meter.h"
 #include "picture/develop.h"
-#include "plan/check.h"
-#include "plan/lamp.h"
 #include "plan/placement.h"
 #include "reading/fault_search.h"
 #include "sitters/looks.h"
