@@ -11,6 +11,7 @@
 #include <filesystem>
 #include <vector>
 
+#include "widgets/language.h"
 #include "widgets/theme.h"
 #include "widgets/watched_application.h"
 #include "window/main_window.h"
@@ -36,6 +37,7 @@ int main(int argc, char** argv) {
   QApplication::setApplicationVersion(EASEL_VERSION);
   QApplication::setDesktopFileName("org.jollyeasel.JollyEasel");
 
+  speakLanguageOf(QLocale());
   QCommandLineParser options;
   options.setApplicationDescription(
       QApplication::translate("main", "Plans multi-light studio portraits and predicts the picture."));

@@ -8,11 +8,14 @@
 #include <cstdio>
 #include <stdexcept>
 
+#include "balance/backdrop_tone.h"
 #include "balance/balance.h"
+#include "data/data_files.h"
 #include "exposure/aperture.h"
 #include "exposure/stops.h"
 #include "files/atomic_file.h"
 #include "formats/answers_json.h"
+#include "formats/catalogue.h"
 #include "formats/contact_sheet.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
@@ -21,16 +24,18 @@
 #include "formats/plan_json.h"
 #include "formats/reading_json.h"
 #include "formats/wish_json.h"
+#include "gear/gobo.h"
 #include "gear/kit.h"
-#include "gear/pattern.h"
 #include "meter/panel_shares.h"
 #include "meter/quality.h"
 #include "meter/spots.h"
 #include "picture/studio.h"
 #include "plan/check.h"
 #include "plan/lamp.h"
-#include "reading/plan_reader.h"
+#include "plan/roles.h"
 #include "reading/map.h"
+#include "reading/plan_reader.h"
+#include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "spoken/number.h"
 
@@ -51,8 +56,8 @@ std::string kitProblem;
 // The plan, with everything on stderr that is shown as something else than it says.
 Plan planFrom(const std::string& file) {
   const Plan plan = loadPlan(file);
-  for (const Light& l : plan.lights) findPattern(l.fittings.pattern);  // tried, so that the check knows
-  for (const Panel& p : plan.panels) findPattern(p.pattern);
+  for (const Light& l : plan.lights) findGobo(l.fittings.pattern);  // tried, so that the check knows
+  for (const Panel& p : plan.panels) findGobo(p.pattern);
   for (const Finding& f : checkPlan(plan))
     if (f.leftAside) fmt::print(stderr, "easel: left aside: {}\n", printable(f.sentence));
   return plan;
@@ -131,9 +136,9 @@ void meter(const std::string& file, bool json, bool csv) {
     fmt::print("ambient {:.1f} stops {}\n", unsignedZero(std::abs(a.ambientStops), 10),
                a.ambientStops > 0 ? "over" : "under");
   if (a.backdropStops <= kNoLight)
-    fmt::print("backdrop {}\n", a.backdropTone);
+    fmt::print("backdrop {}\n", toneName(a.backdropValue));
   else
-    fmt::print("backdrop {} stops from the face, {}\n", signedStops(a.backdropStops), a.backdropTone);
+    fmt::print("backdrop {} stops from the face, {}\n", signedStops(a.backdropStops), toneName(a.backdropValue));
 }
 
 void power(const std::string& file, const std::string& aperture, bool json) {
@@ -282,10 +287,10 @@ void patterns(const std::string& file, const std::string& out, double step) {
   };
   if (!file.empty()) {
     const Plan p = planFrom(file);
-    add(p, fmt::format("{}, head turned {:.0f} degrees", sitterInfo(p.sitter.id).name, p.sitter.turn));
+    add(p, fmt::format("{}, head turned {:.0f} degrees", personOf(p.sitter.id).name, p.sitter.turn));
   } else {
     Plan p;
-    for (const SitterInfo& s : sitterCatalogue())
+    for (const Person& s : sitterCatalogue())
       for (double turn : {-30., 0., 30.}) {
         p.sitter.id = s.id;
         p.sitter.turn = turn;
@@ -330,6 +335,19 @@ void kit(const std::string& file, const std::string& kitName) {
   const auto gaps = lacking(loadPlan(file), k);
   for (const std::string& s : gaps) fmt::print("{}\n", s);
   if (gaps.empty()) fmt::print("{} has all that the plan wants.\n", k.name);
+}
+
+void catalogue(const std::string& file) {
+  if (!file.empty()) {
+    fmt::print("{} can be taken. It brings {}.\nPut it into {}\n",
+               printable(std::filesystem::path(file).filename().string()), whatItBrings(readWholeFile(file)),
+               printable(ownDataFolder().string()));
+    return;
+  }
+  fmt::print("Your own files are read from {}\n", printable(ownDataFolder().string()));
+  fmt::print("units {}, modifiers {}, backdrops {}, ways to add a light {}, looks {}, people {}\n", knownUnits().size(),
+             knownModifiers().size(), backdropMaterials().size(), roleSchools().size(), looks().size(),
+             sitterCatalogue().size());
 }
 
 void ies(const std::string& file, const std::string& light, const std::string& out) {
@@ -421,6 +439,11 @@ int main(int argc, char** argv) {
   i->add_option("--light", letter, "its letter")->required();
   i->add_option("--out", out, "FILE.ies")->required();
 
+  std::string data;
+  auto* cat = app.add_subcommand(
+      "catalogue", "Where your own gear, roles, looks and people are kept, and whether a file of them can be taken");
+  cat->add_option("FILE", data, "a file to try (docs/formats/gear.md, roles.md, looks.md, people.md)");
+
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {
@@ -435,6 +458,8 @@ int main(int argc, char** argv) {
       kitProblem = fmt::format("the kit cannot be read: {}", e.what());
       fmt::print(stderr, "easel: left aside: {}\n", printable(kitProblem));
     }
+    for (const std::string& problem : catalogueProblems()) fmt::print(stderr, "easel: {}\n", printable(problem));
+    if (*cat) catalogue(data);
     if (*q) quality(plan);
     if (*rd) read(plan, json, readingSize, readingSamples);
     if (*ck) return check(plan, json, readingSize, readingSamples);

@@ -1,3 +1,5 @@
+#include "cards/meter_card.h"
+
 #include <QComboBox>
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -9,9 +11,10 @@
 #include <cmath>
 
 #include "balance/advice.h"
+#include "balance/backdrop_tone.h"
 #include "balance/camera_setting.h"
-#include "cards/cards.h"
 #include "exposure/shutter.h"
+#include "picture/renderer.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -178,7 +181,7 @@ void MeterCard::refresh() {
           .arg(std::lround(100 * answers->face.flashShare()))
           .arg(shortStops(answers->ambientStops));
   rows += tr("<tr><td><b>Backdrop</b></td><td><b>%1</b></td><td>%2 stops from the face</td></tr>")
-              .arg(QString::fromStdString(answers->backdropTone), shortStops(answers->backdropStops));
+              .arg(QString::fromStdString(toneName(answers->backdropValue)), shortStops(answers->backdropStops));
   const QString aim =
       plan.meterAim == MeterAim::Light ? tr("towards the light that is read") : tr("towards the camera");
   const QString how = plan.receptor == Receptor::Flat

@@ -8,7 +8,7 @@
 #include <QMenu>
 #include <QPushButton>
 
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
@@ -63,8 +63,7 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   };
   std::vector<std::pair<QString, QString>> sides, cuts;
   for (const Finish& f : finishes()) sides.emplace_back(QString::fromStdString(f.id), QString::fromStdString(f.name));
-  for (const PatternName& n : patterns())
-    cuts.emplace_back(QString::fromStdString(n.id), QString::fromStdString(n.name));
+  for (const GoboName& n : gobos()) cuts.emplace_back(QString::fromStdString(n.id), QString::fromStdString(n.name));
   auto named = [this](QWidget* w, const char* name) {
     w->setObjectName(name);
     fields_.push_back(w);

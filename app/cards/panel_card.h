@@ -1,7 +1,8 @@
 // The panels: which stand in the set, the figures of the chosen one, and what it brings to the face.
 #pragma once
 
-#include "cards/cards.h"
+#include "cards/card.h"
+#include "meter/panel_shares.h"
 
 class QToolButton;
 

@@ -1,3 +1,5 @@
+#include "cards/set_card.h"
+
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
@@ -6,13 +8,13 @@
 #include <stdexcept>
 
 #include "balance/backdrop_tone.h"
-#include "cards/cards.h"
 #include "exposure/ambient.h"
 #include "exposure/depth_of_field.h"
 #include "exposure/shutter.h"
-#include "gear/panels.h"
+#include "gear/panel_kinds.h"
 #include "plan/framing.h"
-#include "sitters/looks.h"
+#include "sitters/colouring.h"
+#include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "widgets/wording.h"
 
@@ -66,7 +68,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
 
   startPage("Sitter", tr("Sitter"));
   std::vector<std::pair<QString, QString>> people;
-  for (const SitterInfo& s : sitterCatalogue())
+  for (const Person& s : sitterCatalogue())
     people.emplace_back(QString::fromStdString(s.id), QString::fromStdString(s.name));
   auto* who = addChoice(0, 0, tr("&Sitter"), people, lookNow(&SitterPlace::id), look(tr("Sitter"), &SitterPlace::id));
   who->setObjectName("sitter");
@@ -95,12 +97,11 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       3, 1, tr("&Posture"), {{"seated", tr("Seated")}, {"standing", tr("Standing")}},
       [this] {
         const SitterPlace& s = document_->plan().sitter;
-        return seated(sitterInfo(s.id).standingEyes, s.eyeHeight) ? QStringLiteral("seated")
-                                                                  : QStringLiteral("standing");
+        return seated(personOf(s.id).standingEyes, s.eyeHeight) ? QStringLiteral("seated") : QStringLiteral("standing");
       },
       [this](const QString& id) {
         const Plan& plan = document_->plan();
-        const double stands = sitterInfo(plan.sitter.id).standingEyes;
+        const double stands = personOf(plan.sitter.id).standingEyes;
         document_->perform(SetPlan{withEyesAt(plan, id == "seated" ? seatedEyes(stands) : stands)}, tr("Posture"));
       });
   posture->setObjectName("posture");
@@ -324,7 +325,7 @@ void SetCard::refresh() {
   if (!answers_) return;
   const double midGrey = answers_->backdropValue > 0 ? std::log2(answers_->backdropValue / 0.18) : -99;
   tone_->setText(tr("Now %1: %2 stops from mid grey, its light %3 stops from the face's.")
-                     .arg(QString::fromStdString(answers_->backdropTone), shortStops(midGrey),
+                     .arg(QString::fromStdString(toneName(answers_->backdropValue)), shortStops(midGrey),
                           shortStops(answers_->backdropStops)));
   const bool sync = c.shutter < c.syncShutter * 0.98;
   ambient_->setText(

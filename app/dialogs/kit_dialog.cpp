@@ -21,7 +21,7 @@
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
 #include "gear/fittings.h"
-#include "gear/panels.h"
+#include "gear/panel_kinds.h"
 #include "widgets/attempt.h"
 #include "widgets/fields.h"
 

@@ -104,7 +104,7 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   };
   const QString asLook = tr("as the look has it");
   std::vector<std::pair<QString, QString>> patterns{{"", asLook}}, tones{{"", asLook}};
-  for (FacePattern p : kAskedFor) patterns.emplace_back(patternId(p), QString::fromUtf8(patternName(p)));
+  for (FacePattern p : kAskedFor) patterns.emplace_back(patternId(p), QString::fromStdString(patternName(p)));
   for (const Tone& t : backdropTones())
     tones.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
   pattern_ = choice(0, 0, tr("&Pattern"), "wishPattern", patterns);
@@ -252,7 +252,7 @@ void LooksDialog::fillShelf() {
     shelf_->addItem(item);
     if (id == kept) shelf_->setCurrentItem(item);
   };
-  for (const SetLook& l : setLooks()) put(QString::fromStdString(l.id), QString::fromStdString(l.name));
+  for (const Look& l : looks()) put(QString::fromStdString(l.id), QString::fromStdString(l.name));
   own_ = ownLooks();
   for (size_t i = 0; i < own_.size(); ++i)
     put(QStringLiteral("own:%1").arg(i), tr("%1 (own)").arg(QString::fromStdString(own_[i].name)));
@@ -306,7 +306,7 @@ void LooksDialog::refreshShelf() {
           put(id, imageOf(renderPicture(plan, 2 * kPrintWidth, 2 * kPrintHeight, 4))
                       .scaled(kPrintWidth, kPrintHeight, Qt::KeepAspectRatio, Qt::SmoothTransformation));
         };
-        for (const SetLook& l : setLooks()) {
+        for (const Look& l : looks()) {
           if (!go(0)) return {};
           if (!have.contains(QString::fromStdString(l.id))) print(QString::fromStdString(l.id), sketchOf(l, here));
         }
@@ -326,9 +326,9 @@ void LooksDialog::refreshShelf() {
       });
 }
 
-const SetLook* LooksDialog::look() const {
+const Look* LooksDialog::look() const {
   const QListWidgetItem* item = shelf_->currentItem();
-  return item ? findSetLook(item->data(Qt::UserRole).toString().toStdString()) : nullptr;
+  return item ? findLook(item->data(Qt::UserRole).toString().toStdString()) : nullptr;
 }
 const OwnLook* LooksDialog::own() const {
   const QListWidgetItem* item = shelf_->currentItem();
@@ -343,7 +343,7 @@ void LooksDialog::chooseLook(const QString& id) {
 }
 
 void LooksDialog::lookChosen() {
-  const SetLook* l = look();
+  const Look* l = look();
   const OwnLook* o = own();
   wishBox_->setVisible(l != nullptr);
   useOwn_->setVisible(o != nullptr);
@@ -375,7 +375,7 @@ void LooksDialog::lookChosen() {
 
 Wish LooksDialog::wish() const {
   Wish w;
-  if (const SetLook* l = look()) w.look = l->id;
+  if (const Look* l = look()) w.look = l->id;
   if (const QString p = pattern_->currentData().toString(); pattern_->isEnabled() && !p.isEmpty())
     w.pattern = patternOfId(p.toStdString());
   const QString b = breadth_->currentData().toString();

@@ -49,7 +49,7 @@ class LooksDialog : public QDialog {
   void showProposals();
   void keepPlan();
   void forget();
-  const SetLook* look() const;
+  const Look* look() const;
   const OwnLook* own() const;
   Wish wish() const;
 

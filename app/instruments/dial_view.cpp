@@ -8,7 +8,7 @@
 
 #include "instruments/unit_painting.h"
 #include "meter/spots.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/ranges.h"
 #include "spoken/clock.h"

@@ -7,9 +7,10 @@
 #include <cmath>
 
 #include "instruments/unit_painting.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/ranges.h"
+#include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
@@ -101,7 +102,7 @@ void RailView::paintEvent(QPaintEvent*) {
   const double s = scale_;
   // Trunk, then legs: straight down, or forward from the hip and down from the knee.
   const double floor = floorY_ - eyes;
-  const bool sits = seated(sitterInfo(plan.sitter.id).standingEyes, plan.sitter.eyeHeight);
+  const bool sits = seated(personOf(plan.sitter.id).standingEyes, plan.sitter.eyeHeight);
   const double hip = std::min(sits ? 0.72 * s : 0.44 * floor, floor);
   QPainterPath body;
   body.moveTo(-0.07 * s, 0.16 * s);

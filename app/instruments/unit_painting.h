@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "gear/kit.h"
-#include "gear/panels.h"
+#include "gear/panel_kinds.h"
 
 namespace easel::app {
 

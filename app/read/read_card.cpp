@@ -72,7 +72,7 @@ void ReadCard::patternPage() {
   wanted_ = new QButtonGroup(this);
   wanted_->setExclusive(true);
   for (FacePattern p : kAskedFor) {
-    QString text = QString::fromUtf8(patternName(p));
+    QString text = QString::fromStdString(patternName(p));
     text[0] = text[0].toUpper();
     auto* b = new QPushButton(text, this);
     b->setObjectName(QStringLiteral("to-%1").arg(patternId(p)));

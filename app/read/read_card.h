@@ -4,7 +4,7 @@
 
 #include <functional>
 
-#include "cards/cards.h"
+#include "cards/card.h"
 #include "read/eyes_view.h"
 #include "reading/remedies.h"
 #include "reading/ways.h"

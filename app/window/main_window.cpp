@@ -19,7 +19,8 @@
 #include <utility>
 
 #include "balance/advice.h"
-#include "plan/check.h"
+#include "balance/backdrop_tone.h"
+#include "formats/catalogue.h"
 #include "read/by_eye_page.h"
 #include "widgets/attempt.h"
 #include "widgets/theme.h"
@@ -30,8 +31,10 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
   Preferences::current().load();
   WheelGuard::install();
   setAcceptDrops(true);
+  onEasel_ = new OnEasel(document_, &link_, this);
+  reading_ = new PictureReading(document_, this);
   actions_ = new PlanActions(
-      document_, [this] { return answersNow(); }, this);
+      document_, [this] { return onEasel_->answersNow(); }, this);
   connect(actions_, &PlanActions::said, this, &MainWindow::showNotice);
   connect(actions_, &PlanActions::chosen, this, &MainWindow::select);
   buildLayout();
@@ -48,7 +51,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
   select("A");
   planChanged();
   stateChanged();
-  if (!kitProblem_.isEmpty()) showNotice(kitProblem_, true);
+  if (!dataProblem_.isEmpty()) showNotice(dataProblem_, true);
 }
 
 MainWindow::~MainWindow() {
@@ -62,7 +65,9 @@ void MainWindow::buildLayout() {
   dial_ = new DialView(document_);
   rail_ = new RailView(document_);
   ladder_ = new LadderView(document_);
-  kitProblem_ = KitDialog::loadAtStart();  // before the cards list what there is
+  dataProblem_ = KitDialog::loadAtStart();  // before the cards list what there is
+  for (const std::string& problem : catalogueProblems())
+    dataProblem_ += (dataProblem_.isEmpty() ? QString() : QStringLiteral(" ")) + QString::fromStdString(problem);
   build_ = new BuildCard(document_);
   panels_ = new PanelCard(document_);
   build_->addPage("Panels", panels_, tr("Panels"));
@@ -176,17 +181,17 @@ void MainWindow::buildLayout() {
   statusBar()->addPermanentWidget(pointer_);
 
   connect(easel_, &EaselView::pointed, pointer_, &QLabel::setText);
-  connect(ledge_, &LedgeView::chosen, this, &MainWindow::showOnly);
+  connect(ledge_, &LedgeView::chosen, onEasel_, &OnEasel::showOnly);
   connect(ledge_, &LedgeView::modeChosen, this, &MainWindow::setLedgeMode);
-  connect(ledge_, &LedgeView::tried, this, &MainWindow::tryOut);
-  connect(ledge_, &LedgeView::taken, this, &MainWindow::takeOver);
+  connect(ledge_, &LedgeView::tried, onEasel_, &OnEasel::tryOut);
+  connect(ledge_, &LedgeView::taken, onEasel_, &OnEasel::takeOver);
   connect(ledge_, &LedgeView::moved, actions_, &PlanActions::reorder);
   connect(easel_, &EaselView::pinned, actions_, &PlanActions::pin);
   connect(dial_, &DialView::pinned, actions_, &PlanActions::pin);
   connect(meter_, &MeterCard::setCamera, actions_, &PlanActions::setCamera);
   connect(meter_, &MeterCard::exportWanted, this, &MainWindow::exportReadings);
-  connect(read_, &ReadCard::tryOut, this, &MainWindow::tryOut);
-  connect(read_, &ReadCard::taken, this, &MainWindow::takeOver);
+  connect(read_, &ReadCard::tryOut, onEasel_, &OnEasel::tryOut);
+  connect(read_, &ReadCard::taken, onEasel_, &OnEasel::takeOver);
   connect(read_, &ReadCard::evidenceChanged, this, &MainWindow::showEvidence);
   connect(byEye_, &ByEyePage::histogram, this, [this](bool on) {
     histogramAction_->setChecked(on);
@@ -206,7 +211,14 @@ void MainWindow::buildLayout() {
   });
   connect(byEye_, &ByEyePage::besideWanted, this, &MainWindow::loadBeside);
   connect(byEye_, &ByEyePage::besideAway, this, [this] { easel_->setBeside({}, {}); });
-  connect(&readErrand_, &Errand::failed, this, [this](const QString& why) { showNotice(why, true); });
+  connect(reading_, &PictureReading::arrived, this, &MainWindow::readingArrived);
+  connect(reading_, &PictureReading::failed, this, [this](const QString& why) { showNotice(why, true); });
+  connect(onEasel_, &OnEasel::said, this, &MainWindow::showNotice);
+  connect(onEasel_, &OnEasel::changed, this, [this] {
+    ledge_->setTried(onEasel_->label());
+    ledge_->setShow(onEasel_->show());
+    showEvidence();
+  });
   connect(build_, &BuildCard::preferencesChanged, this, [this] { ladder_->update(); });
   connect(document_, &Document::refused, this, [this](const QString& why) { showNotice(why, true); });
   connect(dial_, &DialView::selected, this, &MainWindow::select);
@@ -236,13 +248,9 @@ void MainWindow::planChanged() {
   }
   if (!document_->plan().light(selected_.toStdString()))
     select(document_->plan().lights.empty() ? QString() : QString::fromStdString(document_->plan().lights.front().id));
-  if (!show_.light.empty() && !document_->plan().light(show_.light)) show_ = {};
-  readErrand_.cancel();
-  readPasses_ = -1;
+  reading_->drop();
   easel_->setEvidence({}, {}, {});
-  // A try-out belongs to the plan that it was made from.
-  setTried({}, {});
-  requestPicture();
+  onEasel_->planChanged();
   if (const Light* l = document_->plan().light(selected_.toStdString()))
     lockAction_->setText(l->locked ? tr("Unloc&k the light") : tr("Loc&k the light"));
   // Four rows stand open; more of them scroll.
@@ -251,21 +259,15 @@ void MainWindow::planChanged() {
   ladderFrame_->setMinimumHeight(48 + 46 * std::min(rows, 4));
 }
 
-void MainWindow::setPictureSize(QSize size) {
-  pictureSize_ = size;
-  requestPicture();
-}
-
 void MainWindow::requestPicture() {
-  ledge_->setShow(show_);
-  link_.request(tried_ ? *tried_ : document_->plan(), tried_ ? Show{} : show_, pictureSize_.width(),
-                pictureSize_.height(), {mapAction_->isChecked(), ledge_->mode() == LedgeView::Mode::Ratios});
+  onEasel_->setExtras({mapAction_->isChecked(), ledge_->mode() == LedgeView::Mode::Ratios});
+  onEasel_->request();
 }
 
 void MainWindow::resultArrived() {
   const auto& r = link_.latest();
   easel_->setResult(r, link_.upToDate());
-  if (tried_) return;  // the instruments stay with the open plan
+  if (onEasel_->tryingOut()) return;  // the instruments stay with the open plan
   if (r->plan == document_->plan()) ledge_->setResult(r);
   // Readings of a plan that has moved on would put the dot where it no longer is.
   if (r->answersCurrent && link_.upToDate()) {
@@ -275,7 +277,7 @@ void MainWindow::resultArrived() {
     meter_->setResult(r);
     build_->setQuality(r->quality);
     panels_->setShares(r->shares);
-    readResult();
+    reading_->offer(r);
   }
   const Plan& plan = document_->plan();
   const Light* l = plan.light(selected_.toStdString());
@@ -292,25 +294,20 @@ void MainWindow::resultArrived() {
                             .arg(apertureText(plan.camera.shootingAperture()))
                             .arg(std::lround(plan.camera.iso))
                             .arg(std::lround(100 * r->answers->face.flashShare()))
-                            .arg(shortStops(r->answers->ambientStops), QString::fromStdString(r->answers->backdropTone),
+                            .arg(shortStops(r->answers->ambientStops),
+                                 QString::fromStdString(toneName(r->answers->backdropValue)),
                                  shortStops(r->answers->backdropStops)));
   } else if (!l) {
     answer_->setText(tr("No light yet"));
     subAnswer_->setText(tr("Ctrl+L puts up a key"));
   }
   if (r->done || !r->problem.empty()) {
-    // The first finding that matters, as a sentence; nothing in front of the picture.
-    QString worst, error;  // an error in the user's own units, where the renderer has it in metres
-    auto wanted = [&](const Finding& f) {
-      return !f.id.empty() && std::find(plan.wanted.begin(), plan.wanted.end(), f.id) != plan.wanted.end();
-    };
-    for (const Finding& f : checkPlan(plan, Preferences::current().spelling())) {
-      if (f.severity == Severity::Error && error.isEmpty()) error = QString::fromStdString(f.sentence);
-      if (!wanted(f) && (f.severity != Severity::Note || worst.isEmpty())) worst = QString::fromStdString(f.sentence);
-    }
-    if (worst.isEmpty() && r->answers && r->answersCurrent)
-      for (const Finding& f : adviceOn(plan, *r->answers, r->table.get(), Preferences::current().spelling()))
-        if (f.severity == Severity::Warning && worst.isEmpty()) worst = QString::fromStdString(f.sentence);
+    // The first finding that matters, as a sentence; nothing in front of the picture. Errors in the user's own units,
+    // where the renderer has them in metres.
+    const Spelling spelling = Preferences::current().spelling();
+    const QString worst = QString::fromStdString(
+                      mostPressing(plan, r->answersCurrent ? r->answers.get() : nullptr, r->table.get(), spelling)),
+                  error = QString::fromStdString(whatPrevents(plan, spelling));
     // What was said of something else (a file that cannot be read) stays until there is more to say.
     const QString now = r->problem.empty() ? worst : error.isEmpty() ? QString::fromStdString(r->problem) : error;
     if (!now.isEmpty()) {
@@ -365,49 +362,17 @@ void MainWindow::select(const QString& id) {
   if (link_.latest()) resultArrived();
 }
 
-void MainWindow::setTried(const std::optional<Plan>& plan, const QString& label) {
-  tried_ = plan;
-  triedLabel_ = label;
-  ledge_->setTried(label);
-  showEvidence();
-}
-
-void MainWindow::tryOut(const Plan& plan, const QString& label) {
-  setTried(label.isEmpty() ? std::nullopt : std::optional(plan), label);
-  showNotice(label.isEmpty()
-                 ? QString()
-                 : tr("Trying %1. Enter on the ledge or a double click takes it; Escape goes back.").arg(label));
-  requestPicture();
-}
-
-void MainWindow::takeOver(const Plan& plan, const QString& label) {
-  const Plan taken = plan;  // the signal's argument lives in the ledge, which is about to be rebuilt
-  document_->endMerge();
-  document_->perform(SetPlan{taken}, tr("Take %1").arg(label));
-  showNotice(tr("Taken: %1.").arg(label));
-}
-
 void MainWindow::setLedgeMode(LedgeView::Mode mode) {
   ledge_->setMode(mode);
-  show_ = {};
-  tryOut({}, {});
+  onEasel_->setExtras({mapAction_->isChecked(), mode == LedgeView::Mode::Ratios});
+  onEasel_->reset();
+  onEasel_->tryOut({}, {});
   if (mode == LedgeView::Mode::Series && ledge_->series().empty()) openSeries();
 }
 
 void MainWindow::keepPicture() {
-  easel_->keepBefore(tried_                              ? triedLabel_
-                     : show_.what == Show::What::Solo    ? tr("%1 alone").arg(QString::fromStdString(show_.light))
-                     : show_.what == Show::What::UpTo    ? tr("up to %1").arg(QString::fromStdString(show_.light))
-                     : show_.what == Show::What::Ambient ? tr("all off")
-                                                         : tr("as it was"));
+  easel_->keepBefore(onEasel_->name());
   showNotice(tr("Kept. W wipes between it and whatever you show next, F flips."));
-}
-
-std::shared_ptr<const Answers> MainWindow::answersNow() {
-  const auto& r = link_.latest();
-  if (r && r->answers && r->answersCurrent && link_.upToDate() && !tried_) return r->answers;
-  showNotice(tr("The readings are still being taken. Try again in a moment."));
-  return nullptr;
 }
 
 void MainWindow::renameLight() {
@@ -450,13 +415,6 @@ void MainWindow::openSeries() {
   series_->show();
   series_->raise();
   series_->activateWindow();
-}
-
-void MainWindow::showOnly(const Show& show) {
-  show_ = show;
-  if (tried_) showNotice({});
-  setTried({}, {});
-  requestPicture();
 }
 
 bool MainWindow::attempt(const std::function<void()>& work) {

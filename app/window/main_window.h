@@ -9,8 +9,12 @@
 #include <memory>
 #include <optional>
 
-#include "cards/cards.h"
+#include "cards/build_card.h"
+#include "cards/meter_card.h"
 #include "cards/panel_card.h"
+#include "cards/set_card.h"
+#include "controllers/on_easel.h"
+#include "controllers/picture_reading.h"
 #include "controllers/plan_actions.h"
 #include "dialogs/kit_dialog.h"
 #include "dialogs/looks_dialog.h"
@@ -50,10 +54,10 @@ class MainWindow : public QMainWindow {
   LadderView* ladder() { return ladder_; }
   QString selectedLight() const { return selected_; }
   QString selectedPanel() const { return panel_; }
-  bool tryingOut() const { return tried_.has_value(); }
+  bool tryingOut() const { return onEasel_->tryingOut(); }
   ReadCard* readCard() { return read_; }
   /// Whether what readCard() shows is of the plan as it is.
-  bool readIsCurrent() const;
+  bool readIsCurrent() const { return reading_->current(); }
   KitDialog* kitDialog() { return kit_; }
   SeriesDialog* seriesDialog() { return series_; }
   LooksDialog* looksDialog() { return looks_; }
@@ -83,7 +87,7 @@ class MainWindow : public QMainWindow {
     read_->showPage(name);
   }
   /// Of the predicted picture; tests take a small one.
-  void setPictureSize(QSize size);
+  void setPictureSize(QSize size) { onEasel_->setPictureSize(size); }
   /// Asks nothing when closing: for tests and pictures.
   void setQuiet(bool quiet) { quiet_ = quiet; }
 
@@ -99,24 +103,17 @@ class MainWindow : public QMainWindow {
   void stateChanged();
   void resultArrived();
   void requestPicture();
-  void readResult();
+  void readingArrived();
   void showEvidence();
   void loadBeside();
   void select(const QString& id);
   void selectPanel(const QString& number);
-  void showOnly(const Show& show);
-  /// What the easel shows instead of the open plan; nothing and no label: the open plan again.
-  void setTried(const std::optional<Plan>& plan, const QString& label);
-  void tryOut(const Plan& plan, const QString& label);
-  void takeOver(const Plan& plan, const QString& label);
   void setLedgeMode(LedgeView::Mode mode);
   void keepPicture();
   void renameLight();
   void openSeries();
   void openKit();
   void exportIes();
-  /// The readings of the plan as it is; says so and gives nothing while they are being taken.
-  std::shared_ptr<const Answers> answersNow();
   /// False, with the sentence as a notice, when `work` throws.
   bool attempt(const std::function<void()>& work);
   void newPlan();
@@ -138,8 +135,10 @@ class MainWindow : public QMainWindow {
   bool mayDrop();
 
   Document* document_;
-  PlanActions* actions_;
   RenderLink link_;
+  OnEasel* onEasel_;
+  PlanActions* actions_;
+  PictureReading* reading_;
   EaselView* easel_;
   LedgeView* ledge_;
   DialView* dial_;
@@ -151,10 +150,7 @@ class MainWindow : public QMainWindow {
   MeterCard* meter_;
   ReadCard* read_;
   ByEyePage* byEye_;
-  Errand readErrand_, besideErrand_;
-  std::optional<Plan> shownReading_;  ///< the plan that the reading on the card is of
-  Plan readPlan_;                     ///< what the reading that is there, or under way, is of
-  int readPasses_ = -1;               ///< of the picture it was taken from
+  Errand besideErrand_;
   QStackedWidget* cards_;
   QButtonGroup* stages_;
   QSplitter* halves_;
@@ -167,16 +163,12 @@ class MainWindow : public QMainWindow {
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_, *mapAction_,
       *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_;
-  QString selected_, panel_, kitProblem_;
-  Show show_;
-  std::optional<Plan> tried_;  ///< another plan than the open one on the easel: a ratio, a step of a series
-  QString triedLabel_;
+  QString selected_, panel_, dataProblem_;
   QPointer<SeriesDialog> series_;
   QPointer<KitDialog> kit_;
   QPointer<LooksDialog> looks_;
   QPointer<QThread> exporting_;
   bool quiet_ = false;
-  QSize pictureSize_{640, 800};
 };
 
 }  // namespace easel::app

@@ -89,7 +89,7 @@ void MainWindow::openWanted(const std::filesystem::path& file) {
 
 bool MainWindow::openFile(const std::filesystem::path& file) {
   return attempt([&] {
-    show_ = {};
+    onEasel_->reset();
     document_->open(file);
     remember(file);
     if (document_->openElsewhere())
@@ -97,6 +97,9 @@ bool MainWindow::openFile(const std::filesystem::path& file) {
                     "name.")
                      .arg(shownName(file.filename())),
                  true);
+    else if (!dataProblem_.isEmpty())
+      showNotice(std::exchange(dataProblem_, {}),
+                 true);  // said once more: nobody has read it before the first plan stood
     else
       showNotice(tr("Opened %1.").arg(shownName(file.filename())));
   });

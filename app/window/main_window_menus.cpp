@@ -69,11 +69,12 @@ void MainWindow::buildMenus() {
   add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::Key_P),
       [this] { ladder_->matchTarget(selected_); });
   add(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
-    showOnly(show_.what == Show::What::Solo ? Show{} : Show{Show::What::Solo, selected_.toStdString()});
+    onEasel_->showOnly(onEasel_->show().what == Show::What::Solo ? Show{}
+                                                                 : Show{Show::What::Solo, selected_.toStdString()});
   });
   add(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] {
     easel_->setCompare(EaselView::Compare::Off);
-    showOnly({});
+    onEasel_->showOnly({});
   });
   light->addSeparator();
   for (int i = 1; i <= 9; ++i)

@@ -11,33 +11,17 @@
 
 namespace easel::app {
 
-// Read when the picture is good enough, and once more when it is finished.
-void MainWindow::readResult() {
-  const auto r = link_.latest();
-  if (!r->table || !r->quality || !r->layers->current || r->passes < 4) return;
-  const bool same = readPasses_ >= 0 && readPlan_ == r->plan;
-  if (same && (readErrand_.running() || r->passes < (r->done ? readPasses_ + 1 : 8 * readPasses_))) return;
-  readPlan_ = r->plan;
-  readPasses_ = r->passes;
-  readErrand_.start([this, r, spelling = Preferences::current().spelling()](const Errand::Go&) -> Errand::Done {
-    auto reading = std::make_shared<const FaceReading>(
-        readPicture(*r->layers, r->plan, *r->answers, *r->table, *r->quality, spelling));
-    return [this, r, reading] {
-      if (!(r->plan == document_->plan())) return;
-      shownReading_ = r->plan;
-      read_->setReading(reading);
-      const int faults = reading->count();
-      stages_->button(3)->setText(faults ? tr("Read (%1)").arg(faults) : tr("Read"));
-      showEvidence();
-    };
-  });
+void MainWindow::readingArrived() {
+  read_->setReading(reading_->latest());
+  const int faults = reading_->latest()->count();
+  stages_->button(3)->setText(faults ? tr("Read (%1)").arg(faults) : tr("Read"));
+  showEvidence();
 }
-
-bool MainWindow::readIsCurrent() const { return shownReading_ && *shownReading_ == document_->plan(); }
 
 void MainWindow::showEvidence() {
   const auto& reading = read_->reading();
-  if (cards_->currentIndex() != 3 || !reading || tried_ || !readIsCurrent() || show_.what != Show::What::All) {
+  if (cards_->currentIndex() != 3 || !reading || onEasel_->tryingOut() || !readIsCurrent() ||
+      onEasel_->show().what != Show::What::All) {
     easel_->setEvidence({}, {}, {});
     return;
   }
@@ -72,8 +56,8 @@ void MainWindow::showEvidence() {
 void MainWindow::openLooks() {
   if (!looks_) {
     looks_ = new LooksDialog(document_, this);
-    connect(looks_, &LooksDialog::tryOut, this, &MainWindow::tryOut);
-    connect(looks_, &LooksDialog::taken, this, &MainWindow::takeOver);
+    connect(looks_, &LooksDialog::tryOut, onEasel_, &OnEasel::tryOut);
+    connect(looks_, &LooksDialog::taken, onEasel_, &OnEasel::takeOver);
     connect(looks_, &LooksDialog::said, this, &MainWindow::showNotice);
     connect(document_, &Document::changed, looks_, &LooksDialog::refreshShelf);
   }

@@ -1,16 +1,30 @@
 #include "balance/advice.h"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <cmath>
 
 #include "exposure/aperture.h"
 #include "exposure/shutter.h"
+#include "exposure/stops.h"
+#include "gear/inventory.h"
 #include "gear/kit.h"
 #include "plan/placement.h"
+#include "spoken/say.h"
 
 namespace easel {
+namespace {
+
+// Whether a photographer could mean it: what stands on a stand before a head, for what does; no window, no lamp in the
+// picture, no ring on the lens, no snoot for a softbox.
+bool takesThePlaceOf(const Modifier& m, const Modifier& now) {
+  using F = ModifierFamily;
+  if (m.id == now.id || m.mount != now.mount || m.outline == Outline::Ball) return false;
+  if (m.grid > 0 && now.grid <= 0) return false;  // a grid is another light, not more or less of this one
+  const auto front = [](F f) { return f == F::Reflector || f == F::Dish || f == F::Softbox || f == F::Umbrella; };
+  return now.family == m.family || (front(now.family) && front(m.family));
+}
+
+}  // namespace
 
 double backdropUnevenness(const SpotTable& t) {
   double least = 1e30, most = 0;
@@ -22,10 +36,9 @@ double backdropUnevenness(const SpotTable& t) {
   return least > 0 && most > 0 ? std::log2(most / least) : 0;
 }
 
-std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTable* table,
-                              const Spelling& spelling) {
+std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTable* table, const Spelling& spelling) {
   std::vector<Finding> out;
-  auto say = [&](Severity s, std::string where, std::string sentence) {
+  auto tell = [&](Severity s, std::string where, std::string sentence) {
     out.push_back({s, std::move(where), std::move(sentence)});
   };
   const LightAnswer* key = keyAnswer(plan, a);
@@ -40,42 +53,40 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
       if (!r || !l.on || l.role != Role::Fill || r->atFace.total() <= 0 || key->atFace.total() <= 0) continue;
       const double over = std::log2(r->atFace.total() / key->atFace.total());
       if (over > 0.05)
-        say(Severity::Warning, "light " + l.id,
-            fmt::format(
-                "Fill {} is {:.1f} stop over the key{}: lower it by at least that, or move it back to {}.", l.id,
-                over, l.height < plan.sitter.eyeHeight - 0.2 ? ", from below" : "", spelling.length(r->distance * std::exp2(over / 2))));
+        tell(Severity::Warning, "light " + l.id,
+             say("Fill {} is {:.1f} stop over the key{}: lower it by at least that, or move it back to {}.", l.id, over,
+                 l.height < plan.sitter.eyeHeight - 0.2 ? say(", from below") : "",
+                 spelling.length(r->distance * std::exp2(over / 2))));
     }
   const double rho = backdropLuminance(plan.backdrop.material);
   if (const double over = a.backdropValue > 0 ? std::log2(a.backdropValue / rho) : -99; rho > 0.6 && over > 2.1)
-    say(Severity::Warning, "backdrop",
-        fmt::format("The white backdrop gets {:.1f} stops over the camera's setting: beyond two it flares and eats the "
-                    "outline. Take {:.1f} off the background lights.",
-                    over, over - 2));
+    tell(Severity::Warning, "backdrop",
+         say("The white backdrop gets {:.1f} stops over the camera's setting: beyond two it flares and eats the "
+             "outline. Take {:.1f} off the background lights.",
+             over, over - 2));
   if (table && rho > 0.6 && a.backdropValue > 0.5)
     if (const double uneven = backdropUnevenness(*table); uneven > 0.5)
-      say(Severity::Warning, "backdrop",
-          fmt::format(
-              "The white backdrop differs by {:.1f} stops across the picture. Two background lights at 2 and 10 "
-              "o'clock, further from it, even it out.",
-              uneven));
+      tell(Severity::Warning, "backdrop",
+           say("The white backdrop differs by {:.1f} stops across the picture. Two background lights at 2 and 10 "
+               "o'clock, further from it, even it out.",
+               uneven));
   if (flash && a.ambient.total() > 0 && a.ambientStops > -3)
-    say(Severity::Warning, "ambient",
-        fmt::format("The ambient is only {:.1f} stops under the working aperture and will show. {} darkens it alone{}.",
-                    -a.ambientStops,
-                    plan.camera.shutter > plan.camera.syncShutter * 1.02
-                        ? "A shutter of " + writeShutter(plan.camera.syncShutter)
-                        : "Turning the room light off",
-                    plan.camera.shutter > plan.camera.syncShutter * 1.02 ? ", the flash stays" : ""));
+    tell(Severity::Warning, "ambient",
+         say("The ambient is only {:.1f} stops under the working aperture and will show. {} darkens it alone{}.",
+             -a.ambientStops,
+             plan.camera.shutter > plan.camera.syncShutter * 1.02
+                 ? say("A shutter of {}", writeShutter(plan.camera.syncShutter))
+                 : say("Turning the room light off"),
+             plan.camera.shutter > plan.camera.syncShutter * 1.02 ? say(", the flash stays") : ""));
   if (plan.camera.closedBy != 0 && a.aperture > 0)
     if (const double off = 2 * std::log2(a.aperture / plan.camera.shootingAperture()); std::abs(off) > 0.25)
-      say(Severity::Note, "camera",
-          fmt::format("The lens stands at {} for everything on, which now reads {}. Set it again on the Meter page.",
-                      spelling.aperture(plan.camera.shootingAperture()), spelling.aperture(a.aperture)));
+      tell(Severity::Note, "camera",
+           say("The lens stands at {} for everything on, which now reads {}. Set it again on the Meter page.",
+               spelling.aperture(plan.camera.shootingAperture()), spelling.aperture(a.aperture)));
   if (key && key->halfWayStops > 0.5)
-    say(Severity::Note, "meter",
-        fmt::format("Hold the meter at the face: half-way to {} it reads {}, {:.1f} stops too high.", key->id,
-                    spelling.aperture(key->aperture * std::exp2(key->halfWayStops / 2)),
-                    key->halfWayStops));
+    tell(Severity::Note, "meter",
+         say("Hold the meter at the face: half-way to {} it reads {}, {:.1f} stops too high.", key->id,
+             spelling.aperture(key->aperture * std::exp2(key->halfWayStops / 2)), key->halfWayStops));
   // A pin that hangs near a lamp is read as a face by nobody but the meter.
   for (const PinnedSpot& p : plan.spots) {
     if (p.onHead) continue;
@@ -83,16 +94,100 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
       const Vec3 centre = lightPose(plan, l).centre;
       const double near = length(Vec3{float(p.x), float(p.y), float(p.z)} - centre), face = distanceToFace(plan, l);
       if (l.role != Role::Background && near < 0.6 * face && p.z > -plan.backdrop.distance + 0.1)
-        say(Severity::Note, "meter",
-            fmt::format(
-                "{} is {} from light {}, the face {}: what it reads there is about {:.1f} stops more "
-                "than the face gets.",
-                p.name.empty() ? p.id : p.name, spelling.length(near), l.id, spelling.length(face), 2 * std::log2(face / std::max(0.05, near))));
+        tell(Severity::Note, "meter",
+             say("{} is {} from light {}, the face {}: what it reads there is about {:.1f} stops more "
+                 "than the face gets.",
+                 p.name.empty() ? p.id : p.name, spelling.length(near), l.id, spelling.length(face),
+                 2 * std::log2(face / std::max(0.05, near))));
     }
   }
   std::stable_sort(out.begin(), out.end(),
                    [](const Finding& x, const Finding& y) { return int(x.severity) > int(y.severity); });
   return out;
+}
+
+std::vector<std::string> adviceOnPower(const Plan& plan, const Light& light, const LightAnswer& r,
+                                       const Spelling& spelling) {
+  std::vector<std::string> out;
+  const double miss = r.setting.shortfall;
+  const Unit* unit = findUnit(light.unit);
+  const Modifier* modifier = findModifier(light.modifier);
+  if (miss == 0 || !unit || !modifier) return out;
+  if (r.apertureFull <= 0) {
+    out.push_back(
+        say("None of {}'s light comes to its spot: it points away, or something stands between. Turn it or move it.",
+            light.id));
+    return out;
+  }
+  // Inverse square on the distance to the face: a good first step for a stand that is further off than its box is wide.
+  const double factor = ratioFromStops(-std::abs(miss) / 2);
+  auto length = [&](double m) { return spelling.length(m); };
+  double iso = nominalIso(plan.camera.iso * ratioFromStops(miss));
+  const auto& marks = isoThirds();
+  if (const auto at = std::find(marks.begin(), marks.end(), iso);
+      miss > 0 && iso < plan.camera.iso * ratioFromStops(miss) * 0.999 && at + 1 < marks.end())
+    iso = *(at + 1);  // rounded to the side that helps
+  // Who has entered a kit is sent to nothing else, and not to what other lights already use.
+  auto spare = [&](std::optional<int> owned, const std::string& id, std::string Light::*what) {
+    return !owned || *owned > std::count_if(plan.lights.begin(), plan.lights.end(),
+                                            [&](const Light& l) { return l.*what == id; });
+  };
+  // The modifier of the kit that mends it with the least change, by its intensity on the axis.
+  const Modifier* other = nullptr;
+  double gain = 0;
+  const std::vector<Modifier> fronts = knownModifiers();
+  for (const Modifier& m : fronts) {
+    if (!takesThePlaceOf(m, *modifier) || !spare(modifiersOwned(m.id), m.id, &Light::modifier)) continue;
+    const double by = stopsFromRatio(m.axialIntensity() / modifier->axialIntensity());
+    if ((miss > 0 ? by >= miss : by <= miss) && (!other || std::abs(by) < std::abs(gain))) {
+      other = &m;
+      gain = by;
+    }
+  }
+  // Units of the kit that reach it from the same place with the same modifier.
+  std::string units;
+  const double now = unit->lumenSeconds(0, plan.camera.shutter);
+  for (const Unit& u : knownUnits()) {
+    if (u.id == unit->id || u.kind != unit->kind || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
+    const auto s = u.scale.settingFor(r.wantedPower + stopsFromRatio(now / u.lumenSeconds(0, plan.camera.shutter)));
+    if (s.shortfall == 0) units += say("{}{} at {}", units.empty() ? "" : ", or ", u.name, u.scale.write(s.stops));
+  }
+  if (miss > 0) {
+    if (r.distance * factor > 0.4)
+      out.push_back(say("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
+    if (!units.empty()) out.push_back(say("From the kit: {}.", units));
+    if (other) out.push_back(say("Another front: {} gives {} stops.", other->name, signedStops(gain)));
+    if (iso <= 6400) out.push_back(say("Raise ISO to {:.0f} (ambient rises with it).", iso));
+    out.push_back(
+        say("Open up to {}.", writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
+  } else {
+    out.push_back(say("Put ND {:.1f} ({:.1f} stops) on it.", std::ceil(-miss * 3 - 1e-6) * 0.1, -miss));
+    out.push_back(say("Move {} back to about {} from the face.", light.id, length(r.distance / factor)));
+    if (!units.empty()) out.push_back(say("From the kit: {}.", units));
+    if (other) out.push_back(say("Another front: {} gives {} stops.", other->name, signedStops(gain)));
+    if (iso >= 50) out.push_back(say("Lower ISO to {:.0f}.", iso));
+    out.push_back(say("Close down to {}.",
+                      writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
+  }
+  return out;
+}
+
+std::string mostPressing(const Plan& plan, const Answers* answers, const SpotTable* table, const Spelling& spelling) {
+  std::string worst;
+  for (const Finding& f : checkPlan(plan, spelling)) {
+    const bool wanted = !f.id.empty() && std::find(plan.wanted.begin(), plan.wanted.end(), f.id) != plan.wanted.end();
+    if (!wanted && (f.severity != Severity::Note || worst.empty())) worst = f.sentence;
+  }
+  if (worst.empty() && answers)
+    for (const Finding& f : adviceOn(plan, *answers, table, spelling))
+      if (f.severity == Severity::Warning && worst.empty()) worst = f.sentence;
+  return worst;
+}
+
+std::string whatPrevents(const Plan& plan, const Spelling& spelling) {
+  for (const Finding& f : checkPlan(plan, spelling))
+    if (f.severity == Severity::Error) return f.sentence;
+  return {};
 }
 
 }  // namespace easel

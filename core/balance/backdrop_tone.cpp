@@ -1,7 +1,5 @@
 #include "balance/backdrop_tone.h"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <cmath>
 #include <stdexcept>
@@ -9,22 +7,36 @@
 #include "exposure/meter.h"
 #include "exposure/stops.h"
 #include "gear/kit.h"
+#include "spoken/say.h"
 
 namespace easel {
 
 const std::vector<Tone>& backdropTones() {
   static const std::vector<Tone> all = {
-      {"black", "black", 0.005},         {"almost-black", "almost black", 0.015}, {"dark-grey", "dark grey", 0.05},
-      {"mid-grey", "mid grey", 0.18},    {"light-grey", "light grey", 0.40},      {"white", "white", 0.84},
-      {"pure-white", "pure white", 3.3},
+      {"black", "black", 0.005},
+      {"almost-black", say("almost black"), 0.015},
+      {"dark-grey", say("dark grey"), 0.05},
+      {"mid-grey", say("mid grey"), 0.18},
+      {"light-grey", say("light grey"), 0.40},
+      {"white", "white", 0.84},
+      {"pure-white", say("pure white"), 3.3},
   };
   return all;
 }
 
+const Tone& toneOf(double value) {
+  // Halfway, in stops, between the tones that photographers name; 253 of 255 after the tone curve is white.
+  constexpr double kUpTo[] = {0.008, 0.03, 0.09, 0.28, 0.55, 2.2};
+  size_t i = 0;
+  while (i < std::size(kUpTo) && !(value < kUpTo[i])) ++i;
+  return backdropTones()[i];
+}
+std::string toneName(double value) { return toneOf(value).name; }
+
 BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std::string& id) {
   const auto tone =
       std::find_if(backdropTones().begin(), backdropTones().end(), [&](const Tone& t) { return t.id == id; });
-  if (tone == backdropTones().end()) throw std::invalid_argument(fmt::format("There is no tone called \"{}\".", id));
+  if (tone == backdropTones().end()) throw std::invalid_argument(say("There is no tone called \"{}\".", id));
   const double rho = backdropLuminance(plan.backdrop.material);
   BackdropLight out;
   out.onBackdrop = std::log2(tone->value / rho);
@@ -44,30 +56,31 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
   out.spill = std::log2(spill / atStops0);
 
   if (spill > wanted * 1.12) {
-    out.sentence = fmt::format(
-        "The other lights alone make it {} ({} stops on it, {} wanted): move the backdrop further back, "
-        "feather the key, or take a darker backdrop. It is {:.1f} stops too much.",
-        toneName(rho * spill / atStops0), signedStops(out.spill), signedStops(out.onBackdrop), out.spill - out.onBackdrop);
+    out.sentence =
+        say("The other lights alone make it {} ({} stops on it, {} wanted): move the backdrop further back, "
+            "feather the key, or take a darker backdrop. It is {:.1f} stops too much.",
+            toneName(rho * spill / atStops0), signedStops(out.spill), signedStops(out.onBackdrop),
+            out.spill - out.onBackdrop);
     return out;
   }
   if (spill > wanted * 0.89) {
     out.reachable = true;
-    out.sentence = fmt::format("The other lights alone make it {}: no background light is needed.", tone->name);
+    out.sentence = say("The other lights alone make it {}: no background light is needed.", tone->name);
     return out;
   }
   out.needed = true;
   const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso, calibrationConstant(plan.receptor));
   out.target = std::log2((wanted - spill) / std::max(1, lights) / working);
-  out.sentence = fmt::format("For {} the backdrop wants {} stops of light; the others spill {}.", tone->name,
-                             signedStops(out.onBackdrop), signedStops(out.spill));
+  out.sentence = say("For {} the backdrop wants {} stops of light; the others spill {}.", tone->name,
+                     signedStops(out.onBackdrop), signedStops(out.spill));
   if (!lights) {
-    out.sentence += " There is no background light: add one from the Light menu.";
+    out.sentence += say(" There is no background light: add one from the Light menu.");
     return out;
   }
   out.reachable = true;
-  out.sentence += lights == 1 ? fmt::format(" The background light alone: {} stops.", signedStops(out.target))
-                              : fmt::format(" Each of {} background lights alone: {} stops.", lights, signedStops(out.target));
-  if (rho > 0.6 && out.onBackdrop > 2.1) out.sentence += " More than two stops over on white flares.";
+  out.sentence += lights == 1 ? say(" The background light alone: {} stops.", signedStops(out.target))
+                              : say(" Each of {} background lights alone: {} stops.", lights, signedStops(out.target));
+  if (rho > 0.6 && out.onBackdrop > 2.1) out.sentence += say(" More than two stops over on white flares.");
   return out;
 }
 

@@ -18,6 +18,9 @@ struct Tone {
 };
 /// From black to pure white.
 const std::vector<Tone>& backdropTones();
+/// The tone that a linear picture value is called by, and its name: 0.18 is "mid grey".
+const Tone& toneOf(double value);
+std::string toneName(double value);
 
 struct BackdropLight {
   double onBackdrop = 0;   ///< stops of all light wanted on the backdrop against the camera's setting

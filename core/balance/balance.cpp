@@ -1,10 +1,9 @@
 #include "balance/balance.h"
 
-#include <fmt/format.h>
-
 #include <cmath>
 
 #include "gear/kit.h"
+#include "spoken/say.h"
 
 namespace easel {
 
@@ -56,16 +55,16 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
     out.loweredBy = most > 0 && off(least) < off(most) ? least : most;
     if (face(out.loweredBy) > wanted * 1.08)
       out.outOfReach.push_back(
-          fmt::format("Everything on still lies {:.1f} stops over: what is locked, at its lowest power or of the room "
-                      "does not go down.",
-                      std::log2(face(out.loweredBy) / wanted)));
+          say("Everything on still lies {:.1f} stops over: what is locked, at its lowest power or of the room "
+              "does not go down.",
+              std::log2(face(out.loweredBy) / wanted)));
   }
   for (const Adjustable& a : lights) {
     const auto s = a.unit->scale.settingFor(a.wanted - out.loweredBy);
     a.light->power = s.stops;
     if (s.shortfall != 0)
-      out.outOfReach.push_back(fmt::format("Light {} is {:.1f} stops too {} where it stands.", a.light->id,
-                                           std::abs(s.shortfall), s.shortfall > 0 ? "weak" : "strong"));
+      out.outOfReach.push_back(say("Light {} is {:.1f} stops too {} where it stands.", a.light->id,
+                                   std::abs(s.shortfall), s.shortfall > 0 ? "weak" : "strong"));
   }
   return out;
 }

@@ -1,10 +1,9 @@
 #include "balance/camera_setting.h"
 
-#include <fmt/format.h>
-
 #include <cmath>
 
 #include "exposure/aperture.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -24,18 +23,17 @@ std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& a, co
   const double over = 2 * std::log2(a.aperture / working);
   const double keyOver = 2 * std::log2(key->aperture / working);
   CameraSetting k{CameraSchool::KeyOnly, "Key only", key->aperture, 0, {}, false};
-  k.sentence = fmt::format("{} alone reads {}: set {}. Everything on brings the face {:.1f} stop more.", key->id,
-                           reads(key->aperture), thirds(key->aperture), sumOverKey);
+  k.sentence = say("{} alone reads {}: set {}. Everything on brings the face {:.1f} stop more.", key->id,
+                   reads(key->aperture), thirds(key->aperture), sumOverKey);
   k.standing = std::abs(keyOver) < 0.17 && plan.camera.closedBy == 0 && over > 0.1;
   CameraSetting e{CameraSchool::EverythingOn, "Everything on", working * std::exp2(close / 2), 0, {}, false};
-  e.sentence = fmt::format("All together read {}: set {}. The key itself then lies {:.1f} stop under.",
-                           reads(a.aperture), thirds(e.aperture), close - keyOver);
+  e.sentence = say("All together read {}: set {}. The key itself then lies {:.1f} stop under.", reads(a.aperture),
+                   thirds(e.aperture), close - keyOver);
   e.standing = std::abs(plan.camera.closedBy - close) < 0.1 && close != 0;
   CameraSetting l{CameraSchool::LowerAll, "Lower all", working, std::max(0.0, over), {}, false};
-  l.sentence = over > 0.05
-                   ? fmt::format("Stay at {} and take {:.1f} stop off every light: everything on then reads {}.",
+  l.sentence = over > 0.05 ? say("Stay at {} and take {:.1f} stop off every light: everything on then reads {}.",
                                  thirds(working), over, thirds(working))
-                   : fmt::format("Everything on reads {}, which is not over {}: nothing to take off.",
+                           : say("Everything on reads {}, which is not over {}: nothing to take off.",
                                  reads(a.aperture), thirds(working));
   l.standing = std::abs(over) <= 0.1 && plan.camera.closedBy == 0;
   return {k, e, l};

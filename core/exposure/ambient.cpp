@@ -1,7 +1,5 @@
 #include "exposure/ambient.h"
 
-#include <fmt/format.h>
-
 #include <cmath>
 #include <stdexcept>
 
@@ -9,6 +7,7 @@
 #include "exposure/meter.h"
 #include "exposure/shutter.h"
 #include "spoken/number.h"
+#include "spoken/say.h"
 
 namespace easel {
 
@@ -17,8 +16,8 @@ double apertureOfLux(double lux, double seconds, double iso) { return apertureFo
 
 double readAmbient(std::string_view text, double iso) {
   const auto refuse = [&] {
-    return std::invalid_argument(fmt::format(
-        "\"{}\" is not an ambient level. Write lux, like 15, or what the meter says, like f/2.8 at 1/15.", text));
+    return std::invalid_argument(
+        say("\"{}\" is not an ambient level. Write lux, like 15, or what the meter says, like f/2.8 at 1/15.", text));
   };
   Spoken s(text);
   if (s.take("dark") && s.atEnd()) return 0;
@@ -50,8 +49,7 @@ std::string writeAmbient(double lux, double iso) {
   for (int stops = 9; stops >= -5; --stops) {  // 1/512 ... 32 s by whole stops, named as engraved
     const double seconds = std::exp2(-stops);
     const double n = apertureOfLux(lux, seconds, iso);
-    if (n >= 2 || stops == -5)
-      return fmt::format("{} at {}", writeAperture(n, ApertureStyle::Tenths), writeShutter(seconds));
+    if (n >= 2 || stops == -5) return say("{} at {}", writeAperture(n, ApertureStyle::Tenths), writeShutter(seconds));
   }
   return {};
 }

@@ -9,6 +9,7 @@
 #include <stdexcept>
 
 #include "spoken/number.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -47,8 +48,7 @@ std::string number(double n) {
 }
 
 [[noreturn]] void refuse(std::string_view text) {
-  throw std::invalid_argument(
-      fmt::format("\"{}\" is not an aperture. Write it like f/8, f/8 1/3, f/9 or f/5.6 + 0.3.", text));
+  throw std::invalid_argument(say("\"{}\" is not an aperture. Write it like f/8, f/8 1/3, f/9 or f/5.6 + 0.3.", text));
 }
 
 }  // namespace
@@ -102,8 +102,7 @@ double readAperture(std::string_view text) {
     if (!stops || !s.atEnd()) refuse(text);
     n = fNumberFromAv(avFromFNumber(n) + *stops);
   }
-  if (!std::isfinite(n) || n < 0.5 || n > 512)
-    throw std::invalid_argument(fmt::format("f/{:g} is outside f/0.5 to f/512.", n));
+  if (!std::isfinite(n) || n < 0.5 || n > 512) throw std::invalid_argument(say("f/{:g} is outside f/0.5 to f/512.", n));
   return n;
 }
 

@@ -4,6 +4,8 @@
 #include <limits>
 #include <stdexcept>
 
+#include "spoken/say.h"
+
 namespace easel {
 
 DepthOfField depthOfField(double focalLengthMm, double fNumber, double distance, double sensorWidthMm,
@@ -13,7 +15,7 @@ DepthOfField depthOfField(double focalLengthMm, double fNumber, double distance,
   d.circle = std::hypot(sensorWidthMm, sensorHeightMm) / 1500;
   if (!(f > 0 && fNumber > 0 && d.circle > 0 && distance > f))
     throw std::invalid_argument(
-        "Depth of field needs a lens, an aperture and a distance longer than the focal length.");
+        say("Depth of field needs a lens, an aperture and a distance longer than the focal length."));
   const double hyperfocal = f * f / (fNumber * d.circle / 1000) + f;
   d.near = distance * (hyperfocal - f) / (hyperfocal + distance - 2 * f);
   d.far = distance < hyperfocal ? distance * (hyperfocal - f) / (hyperfocal - distance)

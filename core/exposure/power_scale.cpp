@@ -7,6 +7,7 @@
 #include <stdexcept>
 
 #include "spoken/number.h"
+#include "spoken/say.h"
 
 namespace easel {
 
@@ -44,7 +45,7 @@ std::string PowerScale::write(double stops) const {
     }
     case PowerNotation::WattSeconds: {
       const double e = fullWattSeconds * std::exp2(stops);
-      return e >= 9.95 ? fmt::format("{:.0f} Ws", e) : fmt::format("{:.1f} Ws", e);
+      return e >= 9.95 ? say("{:.0f} Ws", e) : say("{:.1f} Ws", e);
     }
   }
   return {};
@@ -53,7 +54,7 @@ std::string PowerScale::write(double stops) const {
 double PowerScale::read(std::string_view text) const {
   const auto refuse = [&] {
     return std::invalid_argument(
-        fmt::format("\"{}\" is not a power on this unit. Write it like {} or {}.", text, write(0), write(-2.3)));
+        say("\"{}\" is not a power on this unit. Write it like {} or {}.", text, write(0), write(-2.3)));
   };
   Spoken s(text);
   if (s.take("full") && s.atEnd()) return 0;

@@ -6,6 +6,7 @@
 #include <stdexcept>
 
 #include "spoken/number.h"
+#include "spoken/say.h"
 
 namespace easel {
 
@@ -25,10 +26,9 @@ double stopsUnderFromRatio(double ratio, RatioSchool school) {
   if (school == RatioSchool::StopsUnder) return ratio;
   const double units = school == RatioSchool::LitToShadow ? ratio - 1 : ratio;
   if (!(units > 0) || !std::isfinite(units))
-    throw std::invalid_argument(
-        school == RatioSchool::LitToShadow
-            ? fmt::format("A ratio of lit to shadow side is above 1:1; {:g}:1 cannot be lit.", ratio)
-            : fmt::format("{:g}:1 is not a ratio of two lights.", ratio));
+    throw std::invalid_argument(school == RatioSchool::LitToShadow
+                                    ? say("A ratio of lit to shadow side is above 1:1; {:g}:1 cannot be lit.", ratio)
+                                    : say("{:g}:1 is not a ratio of two lights.", ratio));
   return std::log2(units);
 }
 
@@ -45,8 +45,7 @@ std::string writeRatio(double s, RatioSchool school) {
 double readRatio(std::string_view text, RatioSchool school) {
   Spoken s(text);
   const auto refuse = [&] {
-    return std::invalid_argument(
-        fmt::format("\"{}\" is not a ratio. Write it like 3:1, or 1.5 stops for stops under.", text));
+    return std::invalid_argument(say("\"{}\" is not a ratio. Write it like 3:1, or 1.5 stops for stops under.", text));
   };
   if (s.take("equal") && s.atEnd()) return 0;
   auto first = s.amount();

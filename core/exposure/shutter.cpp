@@ -1,13 +1,12 @@
 #include "exposure/shutter.h"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <stdexcept>
 
 #include "spoken/number.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -44,10 +43,10 @@ double readShutter(std::string_view text) {
   const auto read = s.amount();
   s.takeAny({"seconds", "second", "sec", "s"});
   if (!read || !s.atEnd())
-    throw std::invalid_argument(fmt::format("\"{}\" is not a shutter time. Write it like 1/200 or 0.5 s.", text));
+    throw std::invalid_argument(say("\"{}\" is not a shutter time. Write it like 1/200 or 0.5 s.", text));
   const double seconds = *read;
   if (!std::isfinite(seconds) || seconds < 1.0 / 64000 || seconds > 3600)
-    throw std::invalid_argument(fmt::format("A shutter time of \"{}\" is outside 1/64000 s to one hour.", text));
+    throw std::invalid_argument(say("A shutter time of \"{}\" is outside 1/64000 s to one hour.", text));
   for (size_t i = 0; i < kEngraved.size(); ++i) {
     const double written = engravedValue(kEngraved[i]);
     if (std::abs(written - seconds) < 1e-6 * seconds) return shutterThirds()[i];

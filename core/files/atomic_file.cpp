@@ -15,6 +15,8 @@
 #include <utility>
 #include <vector>
 
+#include "spoken/say.h"
+
 namespace easel {
 namespace {
 
@@ -47,9 +49,8 @@ int writeAll(int fd, std::string_view bytes) {
 }
 
 std::runtime_error refusal(const fs::path& file, int error) {
-  return std::runtime_error(
-      fmt::format("{} could not be saved: {}. Choose another folder, or free the place, and save again.", file.string(),
-                  std::strerror(error)));
+  return std::runtime_error(say("{} could not be saved: {}. Choose another folder, or free the place, and save again.",
+                                file.string(), std::strerror(error)));
 }
 
 constexpr std::string_view kTemporary = ".easel-";
@@ -101,8 +102,8 @@ void writeInPlace(const fs::path& file, std::string_view bytes) {
     } catch (const std::runtime_error&) {
     }
     if (!restored)
-      throw std::runtime_error(fmt::format("{} could not be saved: {}. What it held is in {}.", file.string(),
-                                           std::strerror(error), backup.string()));
+      throw std::runtime_error(say("{} could not be saved: {}. What it held is in {}.", file.string(),
+                                   std::strerror(error), backup.string()));
     ::unlink(backup.c_str());
     throw refusal(file, error);
   }
@@ -123,8 +124,8 @@ void writeFileAtomically(const fs::path& file, std::string_view bytes, Privacy p
   struct stat old {};
   const bool stands = ::stat(target.c_str(), &old) == 0;
   if (stands && !S_ISREG(old.st_mode))
-    throw std::runtime_error(fmt::format("{} is {}, not an ordinary file. Choose another name.", file.string(),
-                                         S_ISDIR(old.st_mode) ? "a folder" : "a device or a pipe"));
+    throw std::runtime_error(say("{} is {}, not an ordinary file. Choose another name.", file.string(),
+                                 S_ISDIR(old.st_mode) ? "a folder" : "a device or a pipe"));
   if (stands && ::access(target.c_str(), W_OK) != 0) throw refusal(file, errno);
   if (stands && old.st_nlink > 1) return writeInPlace(target, bytes);
 
@@ -162,13 +163,13 @@ std::string readWholeFile(const fs::path& file, std::uintmax_t limit) {
   const Descriptor in(::open(file.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
   struct stat about {};
   if (!in.ok() || ::fstat(in.get(), &about) != 0)
-    throw std::runtime_error(fmt::format("{} cannot be read: {}.", file.string(), std::strerror(errno)));
-  if (S_ISDIR(about.st_mode)) throw std::runtime_error(fmt::format("{} is a folder, not a file.", file.string()));
+    throw std::runtime_error(say("{} cannot be read: {}.", file.string(), std::strerror(errno)));
+  if (S_ISDIR(about.st_mode)) throw std::runtime_error(say("{} is a folder, not a file.", file.string()));
   if (!S_ISREG(about.st_mode))
-    throw std::runtime_error(fmt::format("{} is a device or a pipe, not an ordinary file.", file.string()));
+    throw std::runtime_error(say("{} is a device or a pipe, not an ordinary file.", file.string()));
   const auto tooLarge = [&](std::uintmax_t size) {
     return std::runtime_error(
-        fmt::format("{} is {} MB; a file of this kind has at most {} MB.", file.string(), size >> 20, limit >> 20));
+        say("{} is {} MB; a file of this kind has at most {} MB.", file.string(), size >> 20, limit >> 20));
   };
   if (std::uintmax_t(about.st_size) > limit) throw tooLarge(std::uintmax_t(about.st_size));
   std::string bytes;
@@ -177,7 +178,7 @@ std::string readWholeFile(const fs::path& file, std::uintmax_t limit) {
   for (;;) {
     const ssize_t n = ::read(in.get(), part.data(), part.size());
     if (n < 0 && errno == EINTR) continue;
-    if (n < 0) throw std::runtime_error(fmt::format("{} cannot be read: {}.", file.string(), std::strerror(errno)));
+    if (n < 0) throw std::runtime_error(say("{} cannot be read: {}.", file.string(), std::strerror(errno)));
     if (n == 0) return bytes;
     bytes.append(part.data(), size_t(n));
     if (bytes.size() > limit) throw tooLarge(bytes.size());

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "balance/backdrop_tone.h"
 #include "exposure/aperture.h"
 #include "gear/kit.h"
 
@@ -64,7 +65,7 @@ std::string writeAnswersText(const Plan& plan, const Answers& a) {
   out["face"]["aperture"] = apertureOf(a.aperture);
   out["backdrop"] = {{"stopsFromFace", rounded(a.backdropStops, 1e-3)},
                      {"linearValue", rounded(a.backdropValue, 1e-5)},
-                     {"tone", a.backdropTone}};
+                     {"tone", toneName(a.backdropValue)}};
   return out.dump(2) + "\n";
 }
 

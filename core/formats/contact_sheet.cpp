@@ -4,12 +4,13 @@
 #include <stdexcept>
 
 #include "formats/sheet.h"
+#include "spoken/say.h"
 
 namespace easel {
 
 Picture contactSheet(const std::vector<SeriesPicture>& series, const SheetText& text) {
   if (series.empty() || series.front().picture.rgba.empty())
-    throw std::runtime_error("There is no picture for the sheet.");
+    throw std::runtime_error(say("There is no picture for the sheet."));
   const int w = series.front().picture.width, h = series.front().picture.height;
   const double size = std::clamp(w / 18.0, 11.0, 28.0);
   const int gap = int(size * 1.2), foot = int(size * 3.0), head = int(size * 4.6);

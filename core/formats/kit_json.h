@@ -7,7 +7,7 @@
 #include <string_view>
 #include <vector>
 
-#include "formats/json_front.h"
+#include "files/json_front.h"
 #include "gear/inventory.h"
 #include "plan/plan.h"
 

@@ -19,9 +19,8 @@ struct OwnLook {
 /// By name. Files that cannot be read are left out: loading one says what is wrong with it.
 std::vector<OwnLook> ownLooks();
 
-/// Keeps the plan under that name; replaces the look of the same name. Throws std::invalid_argument for a name that is empty,
-/// too long or no text,
-/// and as savePlan().
+/// Keeps the plan under that name; replaces the look of the same name. Throws std::invalid_argument for a name that is
+/// empty, too long or no text, and as savePlan().
 OwnLook keepAsLook(const Plan& plan, const std::string& name);
 void forgetLook(const OwnLook& look);
 

@@ -6,6 +6,7 @@
 #include <stdexcept>
 
 #include "formats/sheet.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -31,7 +32,7 @@ Sign signOf(FacePattern p) {
 
 Picture patternSheet(const std::vector<std::pair<std::string, PatternMap>>& maps, int columns,
                      const std::string& title) {
-  if (maps.empty()) throw std::runtime_error("There is no map for the sheet.");
+  if (maps.empty()) throw std::runtime_error(say("There is no map for the sheet."));
   const PatternMap& first = maps.front().second;
   const int cell = 19, left = 40, foot = 26, head = 24, gap = 18;
   const int w = left + first.columns * cell, h = head + first.rows * cell + foot;
@@ -81,7 +82,7 @@ Picture patternSheet(const std::vector<std::pair<std::string, PatternMap>>& maps
     x += 110;
   }
   sheet.write(x, y + 7, 12, width - x,
-              "Across: degrees from the nose (+ to the sitter's left). Down: degrees over the face.");
+              say("Across: degrees from the nose (+ to the sitter's left). Down: degrees over the face."));
   return sheet.picture();
 }
 

@@ -4,13 +4,13 @@
 #include <ImfFrameBuffer.h>
 #include <ImfHeader.h>
 #include <ImfOutputFile.h>
-#include <fmt/format.h>
 #include <png.h>
 
 #include <cstring>
 #include <stdexcept>
 
 #include "files/atomic_file.h"
+#include "spoken/say.h"
 
 namespace easel {
 
@@ -27,8 +27,7 @@ void writePng(const std::filesystem::path& file, int width, int height, const st
     png_image_write_to_memory(&image, bytes.data(), &size, 0, rgba.data(), 0, nullptr);
     bytes.resize(size);
   }
-  if (PNG_IMAGE_FAILED(image))
-    throw std::runtime_error(fmt::format("{} could not be made: {}.", file.string(), image.message));
+  if (PNG_IMAGE_FAILED(image)) throw std::runtime_error(say("{} could not be made: {}.", file.string(), image.message));
   writeFileAtomically(file, bytes);
 }
 
@@ -49,7 +48,7 @@ void writeExr(const std::filesystem::path& file, int width, int height, const fl
     out.setFrameBuffer(planes);
     out.writePixels(height);
   } catch (const std::exception& e) {
-    throw std::runtime_error(fmt::format("{} could not be saved: {}", file.string(), e.what()));
+    throw std::runtime_error(say("{} could not be saved: {}", file.string(), e.what()));
   }
 }
 
@@ -67,7 +66,7 @@ Texture readPng(const std::filesystem::path& file) {
   if (PNG_IMAGE_FAILED(image)) {
     const std::string why = image.message;
     png_image_free(&image);
-    throw std::runtime_error(fmt::format("The picture {} cannot be read: {}.", file.string(), why));
+    throw std::runtime_error(say("The picture {} cannot be read: {}.", file.string(), why));
   }
   return t;
 }

@@ -4,20 +4,14 @@
 
 #include <algorithm>
 #include <cmath>
-#include <functional>
-#include <memory>
 #include <nlohmann/json.hpp>
 #include <set>
-#include <valijson/adapters/nlohmann_json_adapter.hpp>
-#include <valijson/schema.hpp>
-#include <valijson/schema_parser.hpp>
-#include <valijson/validation_results.hpp>
-#include <valijson/validator.hpp>
 
+#include "data/schema.h"
 #include "exposure/aperture.h"
-#include "formats/json_front.h"
-#include "formats/plan_schema.h"
+#include "files/json_front.h"
 #include "plan/ranges.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -196,7 +190,7 @@ void readInto(Json json, T& value) {
   visit(m, value);
 }
 
-constexpr const char* kFormat = "jolly-easel-plan";
+constexpr const char* kPlanFormat = "jolly-easel-plan";
 const JsonLimits kPlanLimits{.kind = "plan", .otherwise = "Open the autosaved copy, or a backup."};
 
 const char* receptorName(Receptor r) { return r == Receptor::Flat ? "flat" : "dome"; }
@@ -204,58 +198,15 @@ void receptorFrom(const std::string& s, Receptor& r) { r = s == "dome" ? Recepto
 const char* aimName(MeterAim a) { return a == MeterAim::Light ? "light" : "camera"; }
 void aimFrom(const std::string& s, MeterAim& a) { a = s == "camera" ? MeterAim::Camera : MeterAim::Light; }
 
-void validate(const Json& json) {
-  static const std::unique_ptr<valijson::Schema> schema = [] {
-    auto s = std::make_unique<valijson::Schema>();
-    // Forms of ids are told by plan/ranges.h, in words; std::regex recurses over long texts until the stack ends.
-    nlohmann::json text = nlohmann::json::parse(kPlanSchema);
-    const std::function<void(nlohmann::json&)> dropPatterns = [&](nlohmann::json& j) {
-      if (j.is_object() && j.contains("pattern") && j["pattern"].is_string()) j.erase("pattern");
-      if (j.is_structured())
-        for (auto& child : j) dropPatterns(child);
-    };
-    dropPatterns(text);
-    valijson::adapters::NlohmannJsonAdapter adapter(text);
-    valijson::SchemaParser().populateSchema(adapter, *s);
-    return s;
-  }();
-  const nlohmann::json plain = json;
-  valijson::adapters::NlohmannJsonAdapter target(plain);
-  valijson::ValidationResults results;
-  if (valijson::Validator().validate(*schema, target, &results)) return;
-  // The deepest path is the cause; the outer ones only say that something inside is wrong.
-  std::vector<std::pair<std::string, std::string>> errors;
-  valijson::ValidationResults::Error e;
-  while (results.popError(e)) {
-    std::string path;
-    for (std::string part : e.context) {
-      if (part == "<root>") continue;
-      if (part.size() > 2 && part.front() == '[') part = part.substr(1, part.size() - 2);
-      if (part.size() > 1 && part.front() == '"') part = part.substr(1, part.size() - 2);
-      path += "/" + part;
-    }
-    errors.emplace_back(path.empty() ? "/" : path, e.description);
-  }
-  std::stable_sort(errors.begin(), errors.end(), [](const auto& a, const auto& b) {
-    return std::count(a.first.begin(), a.first.end(), '/') > std::count(b.first.begin(), b.first.end(), '/');
-  });
-  std::string all;
-  for (size_t i = 0; i < std::min<size_t>(errors.size(), 3); ++i) {
-    if (i && errors[0].first.rfind(errors[i].first, 0) == 0) continue;
-    all += fmt::format("{}at {}: {}", all.empty() ? "" : "; ", errors[i].first, errors[i].second);
-  }
-  throw PlanFileError(fmt::format("This is not a usable plan, {} Correct the value there, or open another copy.", all));
-}
-
 // Ids have forms of which the schema, as it is used here, says nothing; told with their place like all the rest.
 void requireForms(const Json& json) {
   const auto check = [](const Json& part, const TextRange& range, const std::string& path) {
     const std::string member(range.path.substr(range.path.find('.') + 1));
     if (!part.is_object() || !part.contains(member)) return;
     try {
-      requireText(range, fmt::format("At {}/{}", path, member), part[member].get<std::string>());
+      requireText(range, say("At {}/{}", path, member), part[member].get<std::string>());
     } catch (const std::invalid_argument& e) {
-      throw PlanFileError(fmt::format("This is not a usable plan. {}", e.what()));
+      throw PlanFileError(say("This is not a usable plan. {}", e.what()));
     }
   };
   for (const TextRange& range : planTexts()) {
@@ -271,8 +222,9 @@ void requireForms(const Json& json) {
 
 Plan readPlanText(std::string_view text) {
   Json json = parseJson(text, kPlanLimits);
-  requireFormat(json, kFormat, kPlanVersion, kPlanLimits);
-  validate(json);
+  requireFormat(json, kPlanFormat, kPlanVersion, kPlanLimits);
+  static const Schema schema("plan.schema.json", kPlanLimits);
+  schema.require(json);
   requireForms(json);
 
   Plan p;
@@ -323,9 +275,9 @@ Plan readPlanText(std::string_view text) {
     m.extra(p.extra);
     requireInRange(p);
   } catch (const nlohmann::json::exception& e) {
-    throw PlanFileError(fmt::format("This is not a usable plan: {}.", e.what()));
+    throw PlanFileError(say("This is not a usable plan: {}.", e.what()));
   } catch (const std::invalid_argument& e) {
-    throw PlanFileError(fmt::format("This is not a usable plan. {}", e.what()));
+    throw PlanFileError(say("This is not a usable plan. {}", e.what()));
   }
   return p;
 }
@@ -333,7 +285,7 @@ Plan readPlanText(std::string_view text) {
 std::string writePlanText(const Plan& plan) {
   Plan p = plan;
   Json json = Json::object();
-  json["format"] = kFormat;
+  json["format"] = kPlanFormat;
   json["version"] = kPlanVersion;
   Members m(json, true);
   m.member("title", p.title);

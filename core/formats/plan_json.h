@@ -6,7 +6,7 @@
 #include <string>
 #include <string_view>
 
-#include "formats/json_front.h"
+#include "files/json_front.h"
 #include "plan/plan.h"
 
 namespace easel {

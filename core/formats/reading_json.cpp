@@ -8,7 +8,7 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-double rounded(double v, double to = 100) { return std::round(v * to) / to; }
+double figure(double v, double to = 100) { return std::round(v * to) / to; }
 
 const char* edgeKind(ShadowEdge::Kind k) {
   switch (k) {
@@ -23,7 +23,7 @@ const char* edgeKind(ShadowEdge::Kind k) {
   }
   return "none";
 }
-Json edge(const ShadowEdge& e) { return {{"kind", edgeKind(e.kind)}, {"mm", rounded(e.width, 10)}}; }
+Json edge(const ShadowEdge& e) { return {{"kind", edgeKind(e.kind)}, {"mm", figure(e.width, 10)}}; }
 
 Json faultsOf(const FaceReading& r) {
   Json all = Json::array();
@@ -58,64 +58,64 @@ std::string writeReadingText(const Plan& plan, const FaceReading& r) {
                   {"clamshell", l.clamshell},
                   {"cross", l.cross},
                   {"profile", l.profile},
-                  {"azimuth", rounded(l.pattern.light.azimuth, 10)},
-                  {"elevation", rounded(l.pattern.light.elevation, 10)},
+                  {"azimuth", figure(l.pattern.light.azimuth, 10)},
+                  {"elevation", figure(l.pattern.light.elevation, 10)},
                   {"sentence", l.sentence},
                   {"signs",
-                   {{"nearCheekLit", rounded(s.nearCheek)},
-                    {"farCheekLit", rounded(s.farCheek)},
-                    {"faceLit", rounded(s.face)},
-                    {"noseShadowAsideMm", rounded(s.aside, 10)},
-                    {"noseShadowUnderMm", rounded(s.under, 10)},
+                   {{"nearCheekLit", figure(s.nearCheek)},
+                    {"farCheekLit", figure(s.farCheek)},
+                    {"faceLit", figure(s.face)},
+                    {"noseShadowAsideMm", figure(s.aside, 10)},
+                    {"noseShadowUnderMm", figure(s.under, 10)},
                     {"joined", s.joined},
-                    {"gapMm", rounded(s.gap, 10)},
-                    {"triangleWidthMm", rounded(s.triangleWidth, 10)},
-                    {"triangleLengthMm", rounded(s.triangleLength, 10)},
-                    {"eyeWidthMm", rounded(s.eyeWidth, 10)},
-                    {"noseLengthMm", rounded(s.noseLength, 10)}}}};
+                    {"gapMm", figure(s.gap, 10)},
+                    {"triangleWidthMm", figure(s.triangleWidth, 10)},
+                    {"triangleLengthMm", figure(s.triangleLength, 10)},
+                    {"eyeWidthMm", figure(s.eyeWidth, 10)},
+                    {"noseLengthMm", figure(s.noseLength, 10)}}}};
   j["quality"] = {{"noseEdge", edge(m.nose)},
                   {"jawEdge", edge(m.jaw)},
-                  {"cheekEdgeMm", rounded(m.cheekEdge, 10)},
-                  {"litCheekStops", rounded(m.lit)},
-                  {"shadowCheekStops", rounded(m.shadow)},
-                  {"ratioStops", rounded(m.ratioStops())},
-                  {"fillUnderKeyStops", m.hasFill ? Json(rounded(m.unitStops)) : Json()},
-                  {"fillForeheadOverThroatStops", rounded(m.fillTopToBottom)},
-                  {"keyAcrossStops", rounded(m.acrossStops)},
-                  {"faceBurnt", rounded(m.burnt, 1000)},
-                  {"faceBlocked", rounded(m.blocked, 1000)}};
+                  {"cheekEdgeMm", figure(m.cheekEdge, 10)},
+                  {"litCheekStops", figure(m.lit)},
+                  {"shadowCheekStops", figure(m.shadow)},
+                  {"ratioStops", figure(m.ratioStops())},
+                  {"fillUnderKeyStops", m.hasFill ? Json(figure(m.unitStops)) : Json()},
+                  {"fillForeheadOverThroatStops", figure(m.fillTopToBottom)},
+                  {"keyAcrossStops", figure(m.acrossStops)},
+                  {"faceBurnt", figure(m.burnt, 1000)},
+                  {"faceBlocked", figure(m.blocked, 1000)}};
   Json outline = Json::array();
   for (const OutlinePlace& o : m.outline)
     outline.push_back({{"part", o.part == OutlinePlace::Part::Hair   ? "hair"
                                 : o.part == OutlinePlace::Part::Face ? "face"
                                                                      : "shoulder"},
-                       {"x", rounded(o.pixel.x, 10)},
-                       {"y", rounded(o.pixel.y, 10)},
-                       {"lightness", rounded(o.inside, 10)},
-                       {"backdropLightness", rounded(o.outside, 10)},
-                       {"stops", rounded(o.stops)}});
-  j["outline"] = {{"weakest", m.weakest}, {"headMerged", rounded(m.hairMerged)}, {"places", outline}};
+                       {"x", figure(o.pixel.x, 10)},
+                       {"y", figure(o.pixel.y, 10)},
+                       {"lightness", figure(o.inside, 10)},
+                       {"backdropLightness", figure(o.outside, 10)},
+                       {"stops", figure(o.stops)}});
+  j["outline"] = {{"weakest", m.weakest}, {"headMerged", figure(m.hairMerged)}, {"places", outline}};
   j["backdrop"] = {{"shows", m.backdropShows},
-                   {"lightness", rounded(m.backdropLightness, 10)},
+                   {"lightness", figure(m.backdropLightness, 10)},
                    {"tone", m.backdropTone},
-                   {"gradientStops", rounded(m.backdropGradient)},
-                   {"brightestBelowEyes", rounded(m.brightestBelowEyes)},
-                   {"brightestAside", rounded(m.brightestAside)}};
+                   {"gradientStops", figure(m.backdropGradient)},
+                   {"brightestBelowEyes", figure(m.brightestBelowEyes)},
+                   {"brightestAside", figure(m.brightestAside)}};
   Json catchlights = Json::array();
   for (const Catchlight& c : r.catchlights.all)
     catchlights.push_back({{"light", c.light},
                            {"eye", c.eye == 0 ? "left" : "right"},
                            {"lives", c.lives},
-                           {"visible", rounded(c.visible)},
+                           {"visible", figure(c.visible)},
                            {"hiddenBy", c.hiddenBy},
                            {"onIris", c.onIris},
-                           {"x", rounded(c.x, 1000)},
-                           {"y", rounded(c.y, 1000)},
-                           {"hour", rounded(c.hour, 10)},
-                           {"widthMm", rounded(c.width)},
-                           {"heightMm", rounded(c.height)},
+                           {"x", figure(c.x, 1000)},
+                           {"y", figure(c.y, 1000)},
+                           {"hour", figure(c.hour, 10)},
+                           {"widthMm", figure(c.width)},
+                           {"heightMm", figure(c.height)},
                            {"shape", c.shape},
-                           {"wouldLiveAtHeight", c.lowerTo > 0 ? Json(rounded(c.lowerTo)) : Json()}});
+                           {"wouldLiveAtHeight", c.lowerTo > 0 ? Json(figure(c.lowerTo)) : Json()}});
   j["catchlights"] = catchlights;
   j["faults"] = faultsOf(r);
   return text(j);

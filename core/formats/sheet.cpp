@@ -7,6 +7,8 @@
 
 #include <stdexcept>
 
+#include "spoken/say.h"
+
 // The font goes into the program as it is: a sheet looks the same on every machine.
 __asm__(
     ".section .rodata\n"
@@ -27,7 +29,7 @@ struct Font {
   Font() {
     if (FT_Init_FreeType(&library) != 0 ||
         FT_New_Memory_Face(library, easel_sheet_font, FT_Long(easel_sheet_font_end - easel_sheet_font), 0, &face) != 0)
-      throw std::runtime_error("The font of the sheet could not be read.");
+      throw std::runtime_error(say("The font of the sheet could not be read."));
     cairo = cairo_ft_font_face_create_for_ft_face(face, 0);
   }
   // Never taken down: cairo keeps faces in a cache of its own until the program ends.
@@ -62,7 +64,7 @@ struct Sheet::Impl {
 Sheet::Sheet(int width, int height, double grey) : impl_(std::make_unique<Impl>(width, height)) {
   static const Font font;
   cairo_t* c = impl_->context.get();
-  if (cairo_status(c) != CAIRO_STATUS_SUCCESS) throw std::runtime_error("The sheet is too large to be drawn.");
+  if (cairo_status(c) != CAIRO_STATUS_SUCCESS) throw std::runtime_error(say("The sheet is too large to be drawn."));
   cairo_set_source_rgb(c, grey, grey, grey);
   cairo_paint(c);
   cairo_set_font_face(c, font.cairo);

@@ -1,15 +1,14 @@
 #include "formats/wish_json.h"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <nlohmann/json.hpp>
 
 #include "balance/backdrop_tone.h"
 #include "exposure/aperture.h"
 #include "exposure/ratio.h"
-#include "formats/json_front.h"
+#include "files/json_front.h"
 #include "formats/plan_json.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -19,16 +18,16 @@ using Json = nlohmann::ordered_json;
 const JsonLimits kWishLimits{"wish", 8u << 20, 66, 25'000};  // it may hold a whole plan
 
 [[noreturn]] void refuse(const std::string& where, const std::string& what) {
-  throw FileError(fmt::format("The wish cannot be read, at /{}: {}", foreign(where), what));
+  throw FileError(say("The wish cannot be read, at /{}: {}", foreign(where), what));
 }
 
 std::string word(const Json& j, const char* key, const std::vector<std::string>& known) {
-  if (!j[key].is_string()) refuse(key, "a word is wanted here.");
+  if (!j[key].is_string()) refuse(key, say("a word is wanted here."));
   const auto text = j[key].get<std::string>();
   if (std::find(known.begin(), known.end(), text) == known.end()) {
     std::string all;
     for (const std::string& k : known) all += (all.empty() ? "" : ", ") + k;
-    refuse(key, fmt::format("\"{}\" is none of {}.", foreign(text), all));
+    refuse(key, say("\"{}\" is none of {}.", foreign(text), all));
   }
   return text;
 }
@@ -44,13 +43,13 @@ WishFile readWishText(std::string_view text, const std::filesystem::path& folder
     if (std::find(keys.begin(), keys.end(), key) == keys.end()) {
       std::string all;
       for (const std::string& k : keys) all += (all.empty() ? "" : ", ") + k;
-      refuse(key, fmt::format("there is no such key. Known are {}.", all));
+      refuse(key, say("there is no such key. Known are {}.", all));
     }
   WishFile out;
   Wish& w = out.wish;
   if (j.contains("look")) {
     std::vector<std::string> known;
-    for (const SetLook& l : setLooks()) known.push_back(l.id);
+    for (const Look& l : looks()) known.push_back(l.id);
     w.look = word(j, "look", known);
   }
   if (j.contains("pattern"))
@@ -73,7 +72,7 @@ WishFile readWishText(std::string_view text, const std::filesystem::path& folder
   }
   try {
     if (j.contains("ratio")) {
-      if (!j["ratio"].is_string()) refuse("ratio", "write it like \"4:1\", unit against unit.");
+      if (!j["ratio"].is_string()) refuse("ratio", say("write it like \"4:1\", unit against unit."));
       const double ratio = readRatio(j["ratio"].get<std::string>(), RatioSchool::UnitToUnit);
       w.ratioStops = ratio;
     }
@@ -81,14 +80,14 @@ WishFile readWishText(std::string_view text, const std::filesystem::path& folder
       w.aperture = j["aperture"].is_number() ? exactFromEngraved(j["aperture"].get<double>())
                                              : readAperture(j["aperture"].get<std::string>());
   } catch (const std::invalid_argument& e) {
-    refuse(j.contains("ratio") ? "ratio or /aperture" : "aperture", e.what());
+    refuse(j.contains("ratio") ? say("ratio or /aperture") : "aperture", e.what());
   } catch (const nlohmann::json::exception&) {
-    refuse("aperture", "write it like \"f/8\" or 8.");
+    refuse("aperture", say("write it like \"f/8\" or 8."));
   }
-  if (w.aperture && !(*w.aperture >= 0.7 && *w.aperture <= 64)) refuse("aperture", "it goes from f/0.7 to f/64.");
-  if (w.ratioStops && !(*w.ratioStops >= 0 && *w.ratioStops <= 6)) refuse("ratio", "it goes from 1:1 to 64:1.");
+  if (w.aperture && !(*w.aperture >= 0.7 && *w.aperture <= 64)) refuse("aperture", say("it goes from f/0.7 to f/64."));
+  if (w.ratioStops && !(*w.ratioStops >= 0 && *w.ratioStops <= 6)) refuse("ratio", say("it goes from 1:1 to 64:1."));
   if (j.contains("keyLeft")) {
-    if (!j["keyLeft"].is_boolean()) refuse("keyLeft", "true or false is wanted here.");
+    if (!j["keyLeft"].is_boolean()) refuse("keyLeft", say("true or false is wanted here."));
     w.keyLeft = j["keyLeft"].get<bool>();
   }
   if (j.contains("plan")) {

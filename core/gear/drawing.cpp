@@ -2,7 +2,6 @@
 
 #include <cairo.h>
 #include <fcntl.h>
-#include <fmt/format.h>
 #include <librsvg/rsvg.h>
 #include <poll.h>
 #include <spawn.h>
@@ -19,6 +18,8 @@
 #include <cstring>
 #include <filesystem>
 #include <stdexcept>
+
+#include "spoken/say.h"
 
 extern char** environ;
 
@@ -39,7 +40,7 @@ struct Surface {
 
 std::vector<std::uint8_t> taken(cairo_surface_t* s) {
   cairo_surface_flush(s);
-  if (cairo_surface_status(s) != CAIRO_STATUS_SUCCESS) throw std::runtime_error("There is no memory to draw it.");
+  if (cairo_surface_status(s) != CAIRO_STATUS_SUCCESS) throw std::runtime_error(say("There is no memory to draw it."));
   std::vector<std::uint8_t> out(size_t(kDrawingSize) * kDrawingSize);
   const unsigned char* data = cairo_image_surface_get_data(s);
   const int stride = cairo_image_surface_get_stride(s);
@@ -61,13 +62,12 @@ cairo_t* blackCanvas(cairo_surface_t* s) {
 
 std::vector<std::uint8_t> drawSvg(std::string_view bytes, const std::string& name) {
   GError* error = nullptr;
-  RsvgHandle* handle =
-      rsvg_handle_new_from_data(reinterpret_cast<const guint8*>(bytes.data()), bytes.size(), &error);
+  RsvgHandle* handle = rsvg_handle_new_from_data(reinterpret_cast<const guint8*>(bytes.data()), bytes.size(), &error);
   if (!handle) {
     const std::string why = error ? error->message : "unknown";
     g_clear_error(&error);
     throw std::runtime_error(
-        fmt::format("{} is no drawing that can be read ({}). Save it as plain SVG.", name, why.substr(0, 200)));
+        say("{} is no drawing that can be read ({}). Save it as plain SVG.", name, why.substr(0, 200)));
   }
   const Surface surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, kDrawingSize, kDrawingSize));
   cairo_t* c = blackCanvas(surface.s);
@@ -75,7 +75,7 @@ std::vector<std::uint8_t> drawSvg(std::string_view bytes, const std::string& nam
   const bool drawn = rsvg_handle_render_document(handle, c, &all, nullptr);
   cairo_destroy(c);
   g_object_unref(handle);
-  if (!drawn) throw std::runtime_error(fmt::format("{} cannot be drawn. Save it as plain SVG with a size.", name));
+  if (!drawn) throw std::runtime_error(say("{} cannot be drawn. Save it as plain SVG with a size.", name));
   return taken(surface.s);
 }
 
@@ -87,8 +87,8 @@ std::vector<std::uint8_t> drawPng(std::string_view bytes, const std::string& nam
     return v;
   };
   const auto refuse = [&] {
-    return std::runtime_error(fmt::format(
-        "{} is no PNG that can be read, or larger than {} pixels a side. Save it anew as PNG.", name, kSide));
+    return std::runtime_error(
+        say("{} is no PNG that can be read, or larger than {} pixels a side. Save it anew as PNG.", name, kSide));
   };
   if (bytes.size() < 24 || number(16) > kSide || number(20) > kSide) throw refuse();
   const Surface in(cairo_image_surface_create_from_png_stream(
@@ -120,7 +120,7 @@ std::filesystem::path drawingProgram() {
   const auto here = std::filesystem::read_symlink("/proc/self/exe", none).parent_path();
   for (const char* at : {"../draw/easel-draw", "../libexec/jolly-easel/easel-draw", "../../draw/easel-draw"})
     if (std::filesystem::exists(here / at, none)) return here / at;
-  throw std::runtime_error("The program that draws cut-outs, easel-draw, is missing. Install Jolly Easel again.");
+  throw std::runtime_error(say("The program that draws cut-outs, easel-draw, is missing. Install Jolly Easel again."));
 }
 
 struct Pipe {
@@ -148,10 +148,10 @@ std::vector<std::uint8_t> drawApart(std::string_view bytes, DrawingKind kind, co
   input.ends[0] = in;
   Pipe output, said;
   if (in < 0 || ::pipe2(output.ends, O_CLOEXEC) != 0 || ::pipe2(said.ends, O_CLOEXEC) != 0)
-    throw std::runtime_error(fmt::format("{} cannot be drawn: {}.", name, std::strerror(errno)));
+    throw std::runtime_error(say("{} cannot be drawn: {}.", name, std::strerror(errno)));
   for (std::string_view left = bytes; !left.empty();) {
     const ssize_t n = ::write(in, left.data(), left.size());
-    if (n <= 0) throw std::runtime_error(fmt::format("{} cannot be drawn: {}.", name, std::strerror(errno)));
+    if (n <= 0) throw std::runtime_error(say("{} cannot be drawn: {}.", name, std::strerror(errno)));
     left.remove_prefix(size_t(n));
   }
   ::lseek(in, 0, SEEK_SET);
@@ -166,7 +166,7 @@ std::vector<std::uint8_t> drawApart(std::string_view bytes, DrawingKind kind, co
   pid_t child = -1;
   const int failed = ::posix_spawn(&child, path.c_str(), &actions, nullptr, arguments, environ);
   posix_spawn_file_actions_destroy(&actions);
-  if (failed) throw std::runtime_error(fmt::format("{} cannot be drawn: {}.", name, std::strerror(failed)));
+  if (failed) throw std::runtime_error(say("{} cannot be drawn: {}.", name, std::strerror(failed)));
   output.closeWriting();
   said.closeWriting();
 
@@ -199,11 +199,11 @@ std::vector<std::uint8_t> drawApart(std::string_view bytes, DrawingKind kind, co
   }
   constexpr const char* simpler = "Save it as a simpler drawing: plain shapes, no filters.";
   if (late || (WIFSIGNALED(status) && WTERMSIG(status) == SIGXCPU))
-    throw std::runtime_error(fmt::format("{} takes too long to draw. {}", name, simpler));
+    throw std::runtime_error(say("{} takes too long to draw. {}", name, simpler));
   if (WIFSIGNALED(status) || (WIFEXITED(status) && WEXITSTATUS(status) > 2))
-    throw std::runtime_error(fmt::format("{} cannot be drawn within {} MB. {}", name, kMemory >> 20, simpler));
+    throw std::runtime_error(say("{} cannot be drawn within {} MB. {}", name, kMemory >> 20, simpler));
   if (WEXITSTATUS(status) != 0 || picture.size() != size_t(kDrawingSize) * kDrawingSize)
-    throw std::runtime_error(words.empty() ? fmt::format("{} cannot be drawn. {}", name, simpler)
+    throw std::runtime_error(words.empty() ? say("{} cannot be drawn. {}", name, simpler)
                                            : words.substr(0, words.find('\n')));
   return {picture.begin(), picture.end()};
 }

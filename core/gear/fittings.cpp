@@ -5,51 +5,14 @@
 #include <numbers>
 
 #include "colour/colour.h"
-#include "gear/by_id.h"
+#include "data/by_id.h"
+#include "gear/gear_file.h"
+#include "spoken/say.h"
 
 namespace easel {
 
-const std::vector<Gel>& gels() {
-  static const std::vector<Gel> all = [] {
-    const char* memory = "shift and transmission of the usual sheets, from memory";
-    const char* party = "shares of red, green and blue by eye, from memory";
-    std::vector<Gel> g = {
-        {"none", "No gel", 0, 1, {1, 1, 1}, ""},
-        {"warm-quarter", "Warm, quarter (+33 mired)", 33, 0.80, {1, 1, 1}, memory},
-        {"warm-half", "Warm, half (+66 mired)", 66, 0.70, {1, 1, 1}, memory},
-        {"warm-full", "Warm, full (+131 mired)", 131, 0.55, {1, 1, 1}, memory},
-        {"cool-quarter", "Cool, quarter (\u221233 mired)", -33, 0.68, {1, 1, 1}, memory},
-        {"cool-half", "Cool, half (\u221266 mired)", -66, 0.52, {1, 1, 1}, memory},
-        {"cool-full", "Cool, full (\u2212131 mired)", -131, 0.34, {1, 1, 1}, memory},
-        {"amber", "Amber", 0, 1, {0.90f, 0.42f, 0.04f}, party},
-        {"yellow", "Yellow", 0, 1, {0.92f, 0.78f, 0.06f}, party},
-        {"red", "Red", 0, 1, {0.75f, 0.025f, 0.03f}, party},
-        {"rose", "Rose", 0, 1, {0.85f, 0.20f, 0.42f}, party},
-        {"violet", "Violet", 0, 1, {0.38f, 0.12f, 0.72f}, party},
-        {"blue", "Blue", 0, 1, {0.04f, 0.11f, 0.62f}, party},
-        {"teal", "Teal", 0, 1, {0.05f, 0.44f, 0.47f}, party},
-        {"green", "Green", 0, 1, {0.10f, 0.55f, 0.12f}, party},
-    };
-    for (Gel& gel : g)
-      if (gel.source == party) {
-        const Vec3 head = rawLightColour(5600);
-        gel.transmission = double(luminance(head * gel.passes) / luminance(head));
-      }
-    return g;
-  }();
-  return all;
-}
-
-const std::vector<Diffusion>& diffusions() {
-  static const std::vector<Diffusion> all = {
-      {"none", "No diffusion", 1, 0, ""},
-      {"frost", "Frost, light", 0.80, 0.35, "a third of a stop, from memory"},
-      {"sock", "Sock or half white", 0.66, 0.70, "a sock costs about 0.6 stop: common practice, no source"},
-      {"white", "Full white", 0.42, 1.0, "a full sheet costs about a stop and a quarter, from memory"},
-  };
-  return all;
-}
-
+const std::vector<Gel>& gels() { return gear().gels; }
+const std::vector<Diffusion>& diffusions() { return gear().diffusions; }
 const Gel* findGel(std::string_view id) { return byId(gels(), id); }
 const Diffusion* findDiffusion(std::string_view id) { return byId(diffusions(), id); }
 
@@ -108,7 +71,7 @@ std::vector<std::pair<std::string, double>> losses(const Modifier& modifier, con
     axis = now;
   };
   worn.inner = f.inner;
-  lost("no inner diffuser");
+  lost(say("no inner diffuser"));
   worn.deflector = f.deflector;
   lost("deflector");
   worn.diffusion = f.diffusion;

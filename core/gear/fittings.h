@@ -59,7 +59,7 @@ struct Fittings {
   double zoom = 50;              ///< mm, of zoom heads, 24..200
   double spread = 15;            ///< focusing spot: half angle of its beam [degrees], 3..35
   double focus = 0;              ///< focusing spot: distance at which the pattern is sharp [m]; 0: at the face
-  std::string pattern = "none";  ///< focusing spot: gear/pattern.h
+  std::string pattern = "none";  ///< focusing spot: gear/gobo.h
   double kelvin = 0;             ///< bi-colour units: set to; 0: the unit's own
   bool operator==(const Fittings&) const = default;
 };

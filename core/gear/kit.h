@@ -115,8 +115,8 @@ const Modifier* findModifier(std::string_view id);
 /// What the backdrop is made of.
 struct BackdropMaterial {
   std::string id, name;
-  double reflectance[3];  ///< linear RGB, 0..1
-  double mottle;          ///< painted unevenness, +- share of the reflectance
+  double reflectance[3] = {};  ///< linear RGB, 0..1
+  double mottle = 0;           ///< painted unevenness, +- share of the reflectance
   std::string source;
 
   double luminance() const { return 0.2126 * reflectance[0] + 0.7152 * reflectance[1] + 0.0722 * reflectance[2]; }

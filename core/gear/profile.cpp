@@ -1,11 +1,11 @@
 #include "gear/profile.h"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <cmath>
 #include <numbers>
 #include <stdexcept>
+
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -16,7 +16,7 @@ constexpr double kBrightest = 1e12;
 void ascending(const std::vector<double>& a, const char* what) {
   for (size_t i = 0; i < a.size(); ++i)
     if (!std::isfinite(a[i]) || (i > 0 && a[i] <= a[i - 1]))
-      throw std::invalid_argument(fmt::format("The {} angles do not ascend at number {}.", what, i + 1));
+      throw std::invalid_argument(say("The {} angles do not ascend at number {}.", what, i + 1));
 }
 // Index and share of the upper neighbour.
 std::pair<size_t, double> between(const std::vector<double>& a, double v) {
@@ -32,21 +32,20 @@ AngularProfile::AngularProfile(std::vector<double> vertical, std::vector<double>
                                std::vector<std::vector<double>> candela)
     : vertical_(std::move(vertical)), horizontal_(std::move(horizontal)), candela_(std::move(candela)) {
   if (vertical_.empty() || horizontal_.empty() || candela_.size() != horizontal_.size())
-    throw std::invalid_argument("A profile wants at least one vertical and one horizontal angle, and a row for each.");
+    throw std::invalid_argument(
+        say("A profile wants at least one vertical and one horizontal angle, and a row for each."));
   ascending(vertical_, "vertical");
   ascending(horizontal_, "horizontal");
   for (const auto& row : candela_) {
     if (row.size() != vertical_.size())
-      throw std::invalid_argument(
-          fmt::format("A row has {} values for {} vertical angles.", row.size(), vertical_.size()));
+      throw std::invalid_argument(say("A row has {} values for {} vertical angles.", row.size(), vertical_.size()));
     for (double v : row) {
       if (!(v >= 0 && v <= kBrightest))
-        throw std::invalid_argument(
-            fmt::format("An intensity is negative, no number, or above {:g} candela.", kBrightest));
+        throw std::invalid_argument(say("An intensity is negative, no number, or above {:g} candela.", kBrightest));
       peak_ = std::max(peak_, v);
     }
   }
-  if (!(peak_ > 0)) throw std::invalid_argument("All intensities are zero: it gives no light.");
+  if (!(peak_ > 0)) throw std::invalid_argument(say("All intensities are zero: it gives no light."));
   forward_ = integrate(90);
   all_ = integrate(180);
 }

@@ -13,7 +13,8 @@ namespace easel {
 class AngularProfile {
  public:
   /// `candela[h][v]` for every horizontal and vertical angle, both ascending. Throws std::invalid_argument with a
-  /// sentence when sizes do not fit, angles do not ascend, a value is negative, not finite or above 1e12, or all are zero.
+  /// sentence when sizes do not fit, angles do not ascend, a value is negative, not finite or above 1e12, or all are
+  /// zero.
   AngularProfile(std::vector<double> vertical, std::vector<double> horizontal,
                  std::vector<std::vector<double>> candela);
 

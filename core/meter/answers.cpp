@@ -1,7 +1,5 @@
 #include "meter/answers.h"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <cmath>
 #include <optional>
@@ -15,6 +13,7 @@
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -52,28 +51,16 @@ const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers) {
   return nullptr;
 }
 
-std::string toneName(double v) {
-  // Halfway, in stops, between the tones that photographers name; 0.18 is mid grey.
-  if (v < 0.008) return "black";
-  if (v < 0.03) return "almost black";
-  if (v < 0.09) return "dark grey";
-  if (v < 0.28) return "mid grey";
-  if (v < 0.55) return "light grey";
-  if (v < 2.2) return "white";  // 253 of 255 after the tone curve
-  return "pure white";
-}
-
 Answers computeAnswers(const Scene& scene, const Plan& plan) {
   Answers a;
   const Camera& cam = plan.camera;
   const double c = calibrationConstant(plan.receptor);
   const double wanted = exposureForAperture(cam.aperture, cam.iso, c);
   const Landmarks& marks = scene.sitter().landmarks;
-  const Vec3 nose = scene.studioPoint(marks.noseTip);
-  const Vec3 faceOut = normalize(scene.studioPoint(marks.noseTip + Vec3{0, 0, 1}) - nose);
-  a.meterSpot = nose + faceOut * 0.04f;
+  const auto [meterSpot, faceOut] = beforeTheNose(scene);
+  a.meterSpot = meterSpot;
   const Vec3 toCamera = normalize(cameraPose(plan, 0.8).eye - a.meterSpot);
-  const Vec3 backdropSpot{0, float(plan.sitter.eyeHeight - 0.05), -float(plan.backdrop.distance) + 2e-3f};
+  const Vec3 backdropSpot = onTheBackdrop(plan);
 
   a.ambient.steady = plan.ambient.lux * cam.shutter;
   a.ambientStops = stopsOf(a.ambient.total() / wanted);
@@ -166,7 +153,6 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
   a.backdropStops = a.face.total() > 0 ? stopsOf(a.backdrop.total() / a.face.total()) : kNoLight;
   a.backdropValue = backdropLuminance(plan.backdrop.material) / kPi * a.backdrop.total() *
                     cameraGain(cam.iso, cam.shootingAperture());
-  a.backdropTone = toneName(a.backdropValue);
   return a;
 }
 
@@ -178,87 +164,6 @@ PowerScale::Setting powerForAperture(const Answers& answers, const Light& light,
   const double stops = avFromFNumber(fNumber) - avFromFNumber(r->apertureFull);
   if (wanted) *wanted = stops;
   return unit->scale.settingFor(stops);
-}
-
-namespace {
-
-// Whether a photographer could mean it: what stands on a stand before a head, for what does; no window, no lamp in the
-// picture, no ring on the lens, no snoot for a softbox.
-bool takesThePlaceOf(const Modifier& m, const Modifier& now) {
-  using F = ModifierFamily;
-  if (m.id == now.id || m.mount != now.mount || m.outline == Outline::Ball) return false;
-  if (m.grid > 0 && now.grid <= 0) return false;  // a grid is another light, not more or less of this one
-  const auto front = [](F f) { return f == F::Reflector || f == F::Dish || f == F::Softbox || f == F::Umbrella; };
-  return now.family == m.family || (front(now.family) && front(m.family));
-}
-
-}  // namespace
-
-std::vector<std::string> remedies(const Plan& plan, const Light& light, const LightAnswer& r,
-                                  const Spelling& spelling) {
-  std::vector<std::string> out;
-  const double miss = r.setting.shortfall;
-  const Unit* unit = findUnit(light.unit);
-  const Modifier* modifier = findModifier(light.modifier);
-  if (miss == 0 || !unit || !modifier) return out;
-  if (r.apertureFull <= 0) {
-    out.push_back(fmt::format(
-        "None of {}'s light comes to its spot: it points away, or something stands between. Turn it or move it.",
-        light.id));
-    return out;
-  }
-  // Inverse square on the distance to the face: a good first step for a stand that is further off than its box is wide.
-  const double factor = ratioFromStops(-std::abs(miss) / 2);
-  auto length = [&](double m) { return spelling.length(m); };
-  double iso = nominalIso(plan.camera.iso * ratioFromStops(miss));
-  const auto& marks = isoThirds();
-  if (const auto at = std::find(marks.begin(), marks.end(), iso);
-      miss > 0 && iso < plan.camera.iso * ratioFromStops(miss) * 0.999 && at + 1 < marks.end())
-    iso = *(at + 1);  // rounded to the side that helps
-  // Who has entered a kit is sent to nothing else, and not to what other lights already use.
-  auto spare = [&](std::optional<int> owned, const std::string& id, std::string Light::*what) {
-    return !owned || *owned > std::count_if(plan.lights.begin(), plan.lights.end(),
-                                            [&](const Light& l) { return l.*what == id; });
-  };
-  // The modifier of the kit that mends it with the least change, by its intensity on the axis.
-  const Modifier* other = nullptr;
-  double gain = 0;
-  const std::vector<Modifier> fronts = knownModifiers();
-  for (const Modifier& m : fronts) {
-    if (!takesThePlaceOf(m, *modifier) || !spare(modifiersOwned(m.id), m.id, &Light::modifier)) continue;
-    const double by = stopsFromRatio(m.axialIntensity() / modifier->axialIntensity());
-    if ((miss > 0 ? by >= miss : by <= miss) && (!other || std::abs(by) < std::abs(gain))) {
-      other = &m;
-      gain = by;
-    }
-  }
-  // Units of the kit that reach it from the same place with the same modifier.
-  std::string units;
-  const double now = unit->lumenSeconds(0, plan.camera.shutter);
-  for (const Unit& u : knownUnits()) {
-    if (u.id == unit->id || u.kind != unit->kind || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
-    const auto s = u.scale.settingFor(r.wantedPower + stopsFromRatio(now / u.lumenSeconds(0, plan.camera.shutter)));
-    if (s.shortfall == 0)
-      units += fmt::format("{}{} at {}", units.empty() ? "" : ", or ", u.name, u.scale.write(s.stops));
-  }
-  if (miss > 0) {
-    if (r.distance * factor > 0.4)
-      out.push_back(fmt::format("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
-    if (!units.empty()) out.push_back(fmt::format("From the kit: {}.", units));
-    if (other) out.push_back(fmt::format("Another front: {} gives {} stops.", other->name, signedStops(gain)));
-    if (iso <= 6400) out.push_back(fmt::format("Raise ISO to {:.0f} (ambient rises with it).", iso));
-    out.push_back(fmt::format("Open up to {}.",
-                              writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
-  } else {
-    out.push_back(fmt::format("Put ND {:.1f} ({:.1f} stops) on it.", std::ceil(-miss * 3 - 1e-6) * 0.1, -miss));
-    out.push_back(fmt::format("Move {} back to about {} from the face.", light.id, length(r.distance / factor)));
-    if (!units.empty()) out.push_back(fmt::format("From the kit: {}.", units));
-    if (other) out.push_back(fmt::format("Another front: {} gives {} stops.", other->name, signedStops(gain)));
-    if (iso >= 50) out.push_back(fmt::format("Lower ISO to {:.0f}.", iso));
-    out.push_back(fmt::format("Close down to {}.",
-                              writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
-  }
-  return out;
 }
 
 SpotReading readSpot(const Scene& scene, const Plan& plan, Vec3 point, Vec3 normal, Surface surface) {

@@ -47,7 +47,6 @@ struct Answers {
   Reading backdrop;          ///< lx s on the backdrop behind the head with everything on, flat receptor
   double backdropStops = 0;  ///< backdrop behind the head against the face with everything on
   double backdropValue = 0;  ///< linear picture value there (0.18 = mid grey)
-  std::string backdropTone;  ///< "dark grey"...
   Vec3 meterSpot;            ///< where the meter was held
 
   const LightAnswer* light(const std::string& id) const;
@@ -56,20 +55,13 @@ struct Answers {
 /// Of the first key that is on and gives light at its spot; nullptr when there is none.
 const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers);
 
-/// Holds the meter for every light. About a millisecond a light.
+/// Holds the meter for every light. About two milliseconds a light.
 Answers computeAnswers(const Scene& scene, const Plan& plan);
 
 /// Power setting (stops below full, wanted and possible) so that `light` alone meters at f-number `fNumber` at the
 /// face. What gives no light there keeps its power.
 PowerScale::Setting powerForAperture(const Answers& answers, const Light& light, double fNumber,
                                      double* wanted = nullptr);
-
-/// What to do when a setting falls short: sentences with numbers, best first. Empty when it does not.
-std::vector<std::string> remedies(const Plan& plan, const Light& light, const LightAnswer& answer,
-                                  const Spelling& spelling = {});
-
-/// Name of a tone from the linear picture value: "black", "dark grey" ... "pure white".
-std::string toneName(double linear);
 
 /// Reading of the light under the pointer: for a surface point, each light's stops and f-number there.
 struct SpotReading {

@@ -1,14 +1,13 @@
 #include "meter/panel_shares.h"
 
-#include <fmt/format.h>
-#include <tbb/parallel_for.h>
-
 #include <cmath>
 
-#include "gear/panels.h"
+#include "gear/panel_kinds.h"
 #include "meter/point_meter.h"
 #include "meter/spots.h"
 #include "plan/lamp.h"
+#include "spoken/say.h"
+#include "transport/parallel.h"
 
 namespace easel {
 
@@ -25,7 +24,7 @@ std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan) {
   for (const Light& l : plan.lights)
     sources.push_back(l.on && findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(plan, l))
                                                                            : std::nullopt);
-  tbb::parallel_for(size_t(0), spots.size(), [&](size_t s) {
+  inParallel(spots.size(), [&](size_t s) {
     all[s] = plan.ambient.lux * plan.camera.shutter;
     for (size_t k = 0; k < sources.size(); ++k) {
       if (!sources[k]) continue;
@@ -65,11 +64,10 @@ std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan) {
         share.light = plan.lights[k].id;
       }
     std::string name = panel.name.empty() ? panel.kind : panel.name;
-    share.sentence =
-        share.stops < 0.05
-            ? fmt::format("{} {} adds nothing that counts; it only keeps light off.", name, panel.id)
-            : fmt::format("{} {} adds {:.1f} stop{} where it adds most: {}, from light {}.", name, panel.id,
-                          share.stops, share.stops < 1.05 ? "" : "s", share.spotName, share.light);
+    share.sentence = share.stops < 0.05
+                         ? say("{} {} adds nothing that counts; it only keeps light off.", name, panel.id)
+                         : say("{} {} adds {:.1f} stop{} where it adds most: {}, from light {}.", name, panel.id,
+                               share.stops, share.stops < 1.05 ? "" : "s", share.spotName, share.light);
     out.push_back(std::move(share));
   }
   return out;

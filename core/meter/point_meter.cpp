@@ -1,6 +1,15 @@
 #include "meter/point_meter.h"
 
 namespace easel {
+
+MeterPlace beforeTheNose(const Scene& scene) {
+  const Vec3 tip = scene.sitter().landmarks.noseTip, nose = scene.studioPoint(tip);
+  const Vec3 out = normalize(scene.studioPoint(tip + Vec3{0, 0, 1}) - nose);
+  return {nose + out * 0.04f, out};
+}
+Vec3 onTheBackdrop(const Plan& plan) {
+  return {0, float(plan.sitter.eyeHeight - 0.05), -float(plan.backdrop.distance) + 2e-3f};
+}
 namespace {
 // Relative response of the receptor for light at an angle: flat cosine, or the cardioid of a dome (ISO 2720).
 float response(Receptor r, float cosine) { return r == Receptor::Flat ? std::max(0.f, cosine) : (1 + cosine) / 2; }

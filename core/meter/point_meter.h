@@ -10,6 +10,14 @@
 
 namespace easel {
 
+/// Where the meter is held at a face: four centimetres before the nose, and which way the face looks.
+struct MeterPlace {
+  Vec3 at, out;
+};
+MeterPlace beforeTheNose(const Scene& scene);
+/// On the backdrop, just under the height of the eyes, behind the head.
+Vec3 onTheBackdrop(const Plan& plan);
+
 /// Direct light of one emitter at `point`, receptor facing `normal` (unit). `scene` null: nothing in between.
 /// `samples` 64 gives about 0.01 stop on open points. Result >= 0.
 double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 normal, Receptor receptor, int samples,

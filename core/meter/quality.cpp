@@ -1,22 +1,16 @@
 #include "meter/quality.h"
 
-#include <fmt/format.h>
-#include <tbb/parallel_for.h>
-
 #include <cmath>
 #include <optional>
 
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
+#include "spoken/say.h"
+#include "transport/parallel.h"
 
 namespace easel {
 namespace {
-
-Vec3 faceForward(const Scene& scene) {
-  const Vec3 nose = scene.sitter().landmarks.noseTip;
-  return normalize(scene.studioPoint(nose + Vec3{0, 0, 1}) - scene.studioPoint(nose));
-}
 
 // Light on the skin at a landmark as the modifier alone gives it: nothing stands between, the receptor looks at the
 // modifier. That leaves distance and the modifier's own profile.
@@ -25,7 +19,7 @@ double freeLux(const Scene& scene, const Emitter& e, Vec3 local) {
   return directLux(nullptr, e, p, normalize(e.pose().centre - p), Receptor::Flat, 256);
 }
 
-std::string stopsText(double s) { return fmt::format("{:.1f} stop{}", std::abs(s), std::abs(s) < 1.05 ? "" : "s"); }
+std::string stopsText(double s) { return say("{:.1f} stop{}", std::abs(s), std::abs(s) < 1.05 ? "" : "s"); }
 
 }  // namespace
 
@@ -115,7 +109,7 @@ ShadowEdge followShadow(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 for
 
 ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& light) {
   const Emitter e = emitterOf(plan, light);
-  const Vec3 forward = faceForward(scene), tip = scene.studioPoint(scene.sitter().landmarks.noseTip);
+  const Vec3 forward = beforeTheNose(scene).out, tip = scene.studioPoint(scene.sitter().landmarks.noseTip);
   const Vec3 to = normalize(e.pose().centre - tip);
   const Vec3 across = to - forward * dot(to, forward);
   ShadowEdge best;
@@ -136,9 +130,9 @@ ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& lig
 std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, const Interrupt& interrupt) {
   std::vector<std::optional<LightQuality>> all(plan.lights.size());
   const Landmarks& marks = scene.sitter().landmarks;
-  const Vec3 nose = scene.studioPoint(marks.noseTip) + faceForward(scene) * 0.04f;
-  const Vec3 wall{0, float(plan.sitter.eyeHeight - 0.05), -float(plan.backdrop.distance) + 2e-3f};
-  tbb::parallel_for(size_t(0), plan.lights.size(), [&](size_t i) {
+  const Vec3 nose = beforeTheNose(scene).at;
+  const Vec3 wall = onTheBackdrop(plan);
+  inParallel(plan.lights.size(), [&](size_t i) {
     const Light& l = plan.lights[i];
     if (interrupt.raised() || !findUnit(l.unit) || !findModifier(l.modifier)) return;
     LightQuality q;
@@ -167,9 +161,9 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
       q.nose = {};
       q.cheekToCheek = q.foreheadToChin = 0;
       q.words.push_back(
-          fmt::format("Its light comes to the face over the panels ({} of it): their size and nearness make it "
-                      "soft, the modifier only says how evenly it fills them.",
-                      stopsText(q.panels)));
+          say("Its light comes to the face over the panels ({} of it): their size and nearness make it "
+              "soft, the modifier only says how evenly it fills them.",
+              stopsText(q.panels)));
     }
     const double w = q.nose.width;
     // A background light has its work behind the sitter: what it would do to the nose is nobody's question.
@@ -177,59 +171,57 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
     if (!byPanels && !onBackdrop) {
       if (q.nose.kind == K::Edge)
         q.words.push_back(
-            fmt::format("{}: the nose's shadow has an edge of {:.0f} mm. The front is {:.0f} degrees wide from the "
-                        "face; half as far away it would be about {:.0f} mm.",
-                        w < 4    ? "Hard"
-                        : w < 10 ? "Firm"
-                        : w < 20 ? "Soft"
-                                 : "Very soft",
-                        w, q.apparentSize, w * 2));
+            say("{}: the nose's shadow has an edge of {:.0f} mm. The front is {:.0f} degrees wide from the "
+                "face; half as far away it would be about {:.0f} mm.",
+                w < 4    ? "Hard"
+                : w < 10 ? "Firm"
+                : w < 20 ? "Soft"
+                         : say("Very soft"),
+                w, q.apparentSize, w * 2));
       else if (q.nose.kind == K::Wider)
         q.words.push_back(
-            fmt::format("Very soft: the nose's shadow is never quite dark; its edge was followed for {:.0f} mm. "
-                        "Smaller or further away makes it firmer.",
-                        w));
+            say("Very soft: the nose's shadow is never quite dark; its edge was followed for {:.0f} mm. "
+                "Smaller or further away makes it firmer.",
+                w));
       else if (q.nose.kind == K::Merges)
         q.words.push_back(
-            "The nose's shadow runs into the shadow side of the cheek. Nearer the camera it would close off.");
+            say("The nose's shadow runs into the shadow side of the cheek. Nearer the camera it would close off."));
       else
-        q.words.push_back("It throws no shadow of the nose on this side of the face.");
+        q.words.push_back(say("It throws no shadow of the nose on this side of the face."));
       if (distance < 2.5 * e.extent() && (q.cheekToCheek > 0.2 || std::abs(q.foreheadToChin) > 0.2))
         q.words.push_back(
-            fmt::format("Near for its size, so it falls off quickly: {} from cheek to cheek, {} from forehead to "
-                        "chin. Twice as far away would halve that, and harden the edge.",
-                        stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
+            say("Near for its size, so it falls off quickly: {} from cheek to cheek, {} from forehead to "
+                "chin. Twice as far away would halve that, and harden the edge.",
+                stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
       else
-        q.words.push_back(fmt::format("Falls off by {} from cheek to cheek and {} from forehead to chin.",
-                                      stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
+        q.words.push_back(say("Falls off by {} from cheek to cheek and {} from forehead to chin.",
+                              stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
     }
     if (onBackdrop) {
       const double facing = stops(face, meteredLux(scene, source, wall, {0, 0, 1}, Receptor::Flat, 256, 192));
       q.words.push_back(face <= 0 || facing < -6
-                            ? std::string("It lights the backdrop and leaves the sitter alone.")
-                            : fmt::format("It lights the backdrop; the face gets {} {} than that from it{}.",
-                                          stopsText(facing), facing > 0 ? "more" : "less",
-                                          facing > -3 ? ": flag it or turn it away from the sitter" : ""));
+                            ? std::string(say("It lights the backdrop and leaves the sitter alone."))
+                            : say("It lights the backdrop; the face gets {} {} than that from it{}.", stopsText(facing),
+                                  facing > 0 ? "more" : "less",
+                                  facing > -3 ? say(": flag it or turn it away from the sitter") : ""));
     } else
       q.words.push_back(
           q.backdrop > -1.5
-              ? fmt::format("Spills on the backdrop: {} {} the face there. Feather it, grid it, or move the sitter "
-                            "forward.",
-                            stopsText(q.backdrop), q.backdrop > 0 ? "over" : "under")
-          : q.backdrop > -12 ? fmt::format("The backdrop gets {} less than the face.", stopsText(q.backdrop))
-                             : std::string("Nothing of it comes to the backdrop behind the head."));
+              ? say("Spills on the backdrop: {} {} the face there. Feather it, grid it, or move the sitter "
+                    "forward.",
+                    stopsText(q.backdrop), q.backdrop > 0 ? "over" : "under")
+          : q.backdrop > -12 ? say("The backdrop gets {} less than the face.", stopsText(q.backdrop))
+                             : std::string(say("Nothing of it comes to the backdrop behind the head.")));
     if (!byPanels && front.hotCentre > 0.9)
-      q.words.push_back(
-          fmt::format("Its middle is {} brighter than its edge: feathered, the even part works; {} evens it.",
-                      stopsText(front.hotCentre),
-                      front.innerDiffuser && !l.fittings.inner        ? "the inner diffuser"
-                      : front.takesDeflector && !l.fittings.deflector ? "the deflector"
-                                                                      : "a sheet on the front"));
+      q.words.push_back(say("Its middle is {} brighter than its edge: feathered, the even part works; {} evens it.",
+                            stopsText(front.hotCentre),
+                            front.innerDiffuser && !l.fittings.inner        ? say("the inner diffuser")
+                            : front.takesDeflector && !l.fittings.deflector ? say("the deflector")
+                                                                            : say("a sheet on the front")));
     else if (!byPanels)
-      q.words.push_back(front.hotCentre < 0.05 ? "Its front is even over its whole width."
-                                               : fmt::format("Its front is even to {}.", stopsText(front.hotCentre)));
-    if (!byPanels && q.panels > 0.04)
-      q.words.push_back(fmt::format("Panels add {} of it at the face.", stopsText(q.panels)));
+      q.words.push_back(front.hotCentre < 0.05 ? say("Its front is even over its whole width.")
+                                               : say("Its front is even to {}.", stopsText(front.hotCentre)));
+    if (!byPanels && q.panels > 0.04) q.words.push_back(say("Panels add {} of it at the face.", stopsText(q.panels)));
     all[i] = std::move(q);
   });
   std::vector<LightQuality> out;

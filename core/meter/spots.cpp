@@ -1,7 +1,6 @@
 #include "meter/spots.h"
 
 #include <fmt/format.h>
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <cmath>
@@ -13,6 +12,8 @@
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
+#include "spoken/say.h"
+#include "transport/parallel.h"
 #include "transport/view.h"
 
 namespace easel {
@@ -21,7 +22,7 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   const Landmarks& l = scene.sitter().landmarks;
   std::vector<MeterSpot> spots;
   // On the head: out of the skin as the smooth head has it there, found by a ray from in front.
-  auto onHead = [&](const char* id, const char* name, Vec3 local, Vec3 from) {
+  auto onHead = [&](const char* id, const std::string& name, Vec3 local, Vec3 from) {
     const Vec3 target = scene.studioPoint(local), start = scene.studioPoint(local + from * 0.3f);
     const auto hit = scene.meet(start, normalize(target - start), 1);
     const Vec3 out = normalize(start - target);
@@ -29,27 +30,27 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
         {id, name, (hit ? hit->position : target) + (hit ? hit->facet : out) * 0.01f, hit ? hit->normal : out});
   };
   const Vec3 front{0, 0, 1};
-  onHead("face", "Face (nose)", l.noseTip, front);
+  onHead("face", say("Face (nose)"), l.noseTip, front);
   onHead("forehead", "Forehead", l.forehead, front);
-  onHead("cheek-left", "Left cheek (the sitter's)", l.cheekLeft, front);
-  onHead("cheek-right", "Right cheek (the sitter's)", l.cheekRight, front);
+  onHead("cheek-left", say("Left cheek (the sitter's)"), l.cheekLeft, front);
+  onHead("cheek-right", say("Right cheek (the sitter's)"), l.cheekRight, front);
   onHead("chin", "Chin", l.chin, front);
-  onHead("neck", "Neck under the chin", {0, l.chin.y - 0.05f, 0.03f}, front);
-  onHead("hair-top", "Hair, top", l.crown, {0, 1, 0});
-  onHead("hair-left", "Hair, left side", {0, l.forehead.y, 0.0f}, {1, 0, 0});
-  onHead("hair-right", "Hair, right side", {0, l.forehead.y, 0.0f}, {-1, 0, 0});
+  onHead("neck", say("Neck under the chin"), {0, l.chin.y - 0.05f, 0.03f}, front);
+  onHead("hair-top", say("Hair, top"), l.crown, {0, 1, 0});
+  onHead("hair-left", say("Hair, left side"), {0, l.forehead.y, 0.0f}, {1, 0, 0});
+  onHead("hair-right", say("Hair, right side"), {0, l.forehead.y, 0.0f}, {-1, 0, 0});
   const float eyes = float(plan.sitter.eyeHeight);
   for (int side : {1, -1}) {
     const Vec3 above{0.17f * float(side), eyes + 0.1f, 0};
     const auto hit = scene.meet(above, {0, -1, 0}, 1);
     const Vec3 at = hit ? hit->position : Vec3{above.x, eyes - 0.25f, 0};
     spots.push_back({side > 0 ? "shoulder-left" : "shoulder-right",
-                     side > 0 ? "Left shoulder" : "Right shoulder",
+                     side > 0 ? say("Left shoulder") : say("Right shoulder"),
                      at + Vec3{0, 0.01f, 0},
                      {0, 1, 0}});
   }
   const float z = -float(plan.backdrop.distance) + 0.01f;
-  spots.push_back({"backdrop", "Backdrop behind the shoulder blades", {0, eyes - 0.3f, z}, front});
+  spots.push_back({"backdrop", say("Backdrop behind the shoulder blades"), {0, eyes - 0.3f, z}, front});
   // The corners of the backdrop as the picture has them, a little inside; where the picture goes past the cloth, its
   // edge.
   const View view{cameraPose(plan, 0.8), 8, 10};
@@ -61,7 +62,7 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
     const float x = std::clamp(view.camera.eye.x + d.x * t, -half, half),
                 y = std::clamp(view.camera.eye.y + d.y * t, 0.05f, float(plan.backdrop.height) - 0.05f);
     spots.push_back({fmt::format("backdrop-{}-{}", low ? "low" : "high", right ? "right" : "left"),
-                     fmt::format("Backdrop in the picture, {} {}", low ? "low" : "high", right ? "right" : "left"),
+                     say("Backdrop in the picture, {} {}", low ? "low" : "high", right ? "right" : "left"),
                      {x, y, z},
                      front});
   }
@@ -86,7 +87,7 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
     sources.push_back(findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(plan, l)) : std::nullopt);
   t.together.assign(t.spots.size(), 0);
   t.luxSeconds.assign(t.spots.size(), {});
-  tbb::parallel_for(size_t(0), t.spots.size(), [&](size_t s) {
+  inParallel(t.spots.size(), [&](size_t s) {
     if (interrupt.raised()) return;
     const MeterSpot& spot = t.spots[s];
     std::vector<double>& row = t.luxSeconds[s];
@@ -136,9 +137,7 @@ constexpr double kDark = -20;  // stops under the working aperture: nothing that
 std::string writeSpotCsv(const SpotTable& t, const Plan& plan) {
   const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);
   std::string out = "spot,name";
-  auto columns = [&](const std::string& id) {
-    out += fmt::format(",{0} lux seconds,{0} f-number,{0} stops from working", id);
-  };
+  auto columns = [&](const std::string& id) { out += say(",{0} lux seconds,{0} f-number,{0} stops from working", id); };
   for (const std::string& id : t.lights) columns(id);
   columns("together");
   out += "\r\n";
@@ -162,7 +161,7 @@ static PinnedSpot freePin(const Plan& plan) {
   PinnedSpot p;
   for (int n = 1;; ++n) {
     p.id = fmt::format("pin-{}", n);
-    p.name = fmt::format("Pin {}", n);
+    p.name = say("Pin {}", n);
     if (std::none_of(plan.spots.begin(), plan.spots.end(), [&](const PinnedSpot& s) { return s.id == p.id; })) return p;
   }
 }

@@ -1,13 +1,11 @@
 #include "picture/develop.h"
 
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
-
 #include <array>
 #include <cmath>
 
 #include "colour/colour.h"
 #include "exposure/meter.h"
+#include "transport/parallel.h"
 
 namespace easel {
 namespace {
@@ -32,9 +30,9 @@ constexpr size_t kStrip = 4096;
 
 template <class Sink>
 void combine(std::span<const WeightedLayer> layers, size_t pixels, Sink sink) {
-  tbb::parallel_for(tbb::blocked_range<size_t>(0, (pixels + kStrip - 1) / kStrip), [&](const auto& range) {
+  inParallel(size_t((pixels + kStrip - 1) / kStrip), 1, [&](size_t first, size_t last) {
     std::vector<float> strip(kStrip * 3);
-    for (size_t block = range.begin(); block < range.end(); ++block) {
+    for (size_t block = first; block < last; ++block) {
       const size_t from = block * kStrip, n = std::min(kStrip, pixels - from);
       std::fill(strip.begin(), strip.end(), 0.f);
       for (const WeightedLayer& l : layers) {

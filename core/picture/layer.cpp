@@ -1,12 +1,10 @@
 #include "picture/layer.h"
 
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
 
 #include "picture/smooth.h"
 #include "transport/microfacet.h"
+#include "transport/parallel.h"
 
 namespace easel {
 namespace {
@@ -91,9 +89,9 @@ Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pa
   return s.bounceAlbedo.unpacked() * lux / kPiF;
 }
 
-Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                            std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const {
-  const Light seen = onSurface(s, view, scene, pass, pixelKey, viewRay, oneOf);
+Layer::Radiance Layer::lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
+                               std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const {
+  const Radiance seen = onSurface(s, view, scene, pass, pixelKey, viewRay, oneOf);
   if (scene.haze() <= 0) return seen;
   const float depth = s.albedo.surface == Surface::Nothing ? 12.f : length(s.position - view.camera.eye);
   return throughHaze(seen, depth, view, scene, pass, pixelKey, viewRay);
@@ -103,10 +101,10 @@ Layer::Light Layer::lightAt(const PixelSample& s, const View& view, const Scene&
 // proportion to what fades there, sends light of the lamp on. Henyey and Greenstein's phase function (1941), forward
 // by 0.5 as fog is: light from behind shows, light from the camera's side hardly. The way from the lamp to that point
 // is short and taken as clear.
-Layer::Light Layer::throughHaze(const Light& seen, float depth, const View& view, const Scene& scene,
-                                std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const {
+Layer::Radiance Layer::throughHaze(const Radiance& seen, float depth, const View& view, const Scene& scene,
+                                   std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const {
   const float sigma = scene.haze(), clear = std::exp(-sigma * depth);
-  Light out{seen.direct * clear, seen.sheen * clear};
+  Radiance out{seen.direct * clear, seen.sheen * clear};
   if (!emitter_) {
     out.sheen += (1 - clear) / kPiF;
     return out;
@@ -123,9 +121,9 @@ Layer::Light Layer::throughHaze(const Light& seen, float depth, const View& view
   return out;
 }
 
-Layer::Light Layer::onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                              std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const {
-  Light out;
+Layer::Radiance Layer::onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
+                                 std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const {
+  Radiance out;
   const Surface surface = s.albedo.surface;
   if (surface == Surface::Nothing) {
     if (emitter_)
@@ -243,7 +241,8 @@ int tilesDown(const View& v) { return (v.height + kTile - 1) / kTile; }
 // Mean over (2 r + 1)^2 pixels, edge pixels over what is there. A single pixel's own estimate of its noise is noise.
 void boxMean(std::vector<float>& v, int w, int h, int r) {
   std::vector<float> across(v.size());
-  tbb::parallel_for(0, h, [&](int y) {
+  inParallel(size_t(h), [&](size_t at) {
+    const int y = int(at);
     for (int x = 0; x < w; ++x) {
       float sum = 0;
       const int x0 = std::max(0, x - r), x1 = std::min(w - 1, x + r);
@@ -251,7 +250,8 @@ void boxMean(std::vector<float>& v, int w, int h, int r) {
       across[size_t(y) * size_t(w) + size_t(x)] = sum / float(x1 - x0 + 1);
     }
   });
-  tbb::parallel_for(0, h, [&](int y) {
+  inParallel(size_t(h), [&](size_t at) {
+    const int y = int(at);
     const int y0 = std::max(0, y - r), y1 = std::min(h - 1, y + r);
     for (int x = 0; x < w; ++x) {
       float sum = 0;
@@ -273,8 +273,8 @@ void Layer::shareOut(const SampleSets& sets) {
     total += double(luminance({sum_[i * 4], sum_[i * 4 + 1], sum_[i * 4 + 2]})) / std::max(1u, count_[i]);
   const auto floor = float(0.05 * total / double(pixels) + 1e-12);
   std::vector<float> deviation(pixels), fine(pixels), kind(pixels);
-  tbb::parallel_for(tbb::blocked_range<size_t>(0, pixels, 8192), [&](const auto& range) {
-    for (size_t i = range.begin(); i < range.end(); ++i) {
+  inParallel(size_t(pixels), 8192, [&](size_t first, size_t last) {
+    for (size_t i = first; i < last; ++i) {
       const float* s = &sum_[i * 4];
       const int n = int(count_[i]), evens = (n + 1) / 2, odds = n / 2;
       kind[i] = sets.rough(i);
@@ -339,7 +339,8 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
     tileDone_.assign(size_t(tiles), 0);
     if (passes_ >= kEven && passes_ % (passes_ < 16 ? 2 : 8) == 0) shareOut(sets);
   }
-  tbb::parallel_for(0, tiles, [&](int tile) {
+  inParallel(size_t(tiles), [&](size_t at) {
+    const int tile = int(at);
     if (tileDone_[size_t(tile)] || interrupt.raised()) return;
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
     for (int y = y0; y < std::min(y0 + kTile, view.height); ++y)
@@ -359,7 +360,7 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
           const PixelSample s = own ? sets.fresh(x, y, n) : sets.set(n % kSampleSets)[i];
           const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
                                                                 : normalize(s.position - view.camera.eye);
-          const Light l = lightAt(s, view, sets.scene(), std::uint32_t(n), pixelKey, ray);
+          const Radiance l = lightAt(s, view, sets.scene(), std::uint32_t(n), pixelKey, ray);
           float* out = &sum_[i * 4];
           out[0] += l.direct.x;
           out[1] += l.direct.y;
@@ -387,7 +388,8 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   const auto& set = sets.set(0);
   Irradiance half(w, h);
   const int across = (w + kTile - 1) / kTile, down = (h + kTile - 1) / kTile;
-  tbb::parallel_for(0, across * down, [&](int tile) {
+  inParallel(size_t(across * down), [&](size_t at) {
+    const int tile = int(at);
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
     for (int y = y0; y < std::min(y0 + kTile, h); ++y)
       for (int x = x0; x < std::min(x0 + kTile, w); ++x) {
@@ -398,7 +400,7 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
                                                               : normalize(s.position - view.camera.eye);
         // One pattern of pass numbers per 4x4 block spreads the noise evenly for the filter.
         const auto pattern = std::uint32_t((x & 3) + 4 * (y & 3));
-        const Light l = lightAt(s, view, sets.scene(), pattern, 0x1234567u, ray, 2);
+        const Radiance l = lightAt(s, view, sets.scene(), pattern, 0x1234567u, ray, 2);
         const Vec3 albedo = s.albedo.unpacked();
         const bool bounces = emitter_ && s.albedo.surface != Surface::Nothing;
         half.set(x, y, l.direct + (bounces ? albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u, 4) : Vec3{}),
@@ -427,8 +429,8 @@ std::shared_ptr<const LayerPicture> Layer::finished(const Irradiance& full, cons
 std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool smooth) const {
   const View& view = sets.view();
   Irradiance full(view.width, view.height);
-  tbb::parallel_for(tbb::blocked_range<int>(0, view.height, 16), [&](const auto& rows) {
-    for (int y = rows.begin(); y < rows.end(); ++y)
+  inParallel(size_t(view.height), 16, [&](size_t first, size_t last) {
+    for (int y = int(first); y < int(last); ++y)
       for (int x = 0; x < view.width; ++x) {
         const size_t i = size_t(y) * size_t(view.width) + size_t(x);
         const float* s = &sum_[i * 4];

@@ -52,18 +52,18 @@ class Layer {
   std::shared_ptr<const LayerPicture> finished(const Irradiance& full, const SampleSets& sets) const;
   bool bounceDue(int x, int y) const;
   void addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey);
-  struct Light {
+  struct Radiance {
     Vec3 direct;  ///< albedo * irradiance / pi
     float sheen = 0;
   };
   /// `oneOf` 2 or 4: light of panels is asked for in that part of the passes only.
-  Light lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
-                Vec3 viewRay, std::uint32_t oneOf = 1) const;
-  Light onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                  std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const;
+  Radiance lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
+                   std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf = 1) const;
+  Radiance onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
+                     std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const;
   /// `seen` through the haze of the scene, and the light that the haze itself sends to the lens.
-  Light throughHaze(const Light& seen, float depth, const View& view, const Scene& scene, std::uint32_t pass,
-                    std::uint32_t pixelKey, Vec3 viewRay) const;
+  Radiance throughHaze(const Radiance& seen, float depth, const View& view, const Scene& scene, std::uint32_t pass,
+                       std::uint32_t pixelKey, Vec3 viewRay) const;
   Vec3 bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
                  std::uint32_t oneOf = 1) const;
 

@@ -1,10 +1,8 @@
 #include "picture/samples.h"
 
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
 
+#include "transport/parallel.h"
 #include "transport/sampling.h"
 
 namespace easel {
@@ -53,7 +51,8 @@ bool SampleSets::build(int k, const Interrupt& interrupt) {
     set.resize(size_t(view_.width) * size_t(view_.height));
     tileDone_.assign(size_t(across) * size_t(down), 0);
   }
-  tbb::parallel_for(0, across * down, [&](int tile) {
+  inParallel(size_t(across * down), [&](size_t at) {
+    const int tile = int(at);
     if (tileDone_[size_t(tile)] || interrupt.raised()) return;
     buildTile(k, tile % across, tile / across);
     tileDone_[size_t(tile)] = 1;
@@ -131,8 +130,8 @@ void SampleSets::survey() {
   const size_t pixels = sets_[0].size();
   rough_.assign(pixels, 0);
   guide_.resize(pixels);
-  tbb::parallel_for(tbb::blocked_range<size_t>(0, pixels, 8192), [&](const auto& range) {
-    for (size_t i = range.begin(); i < range.end(); ++i) {
+  inParallel(size_t(pixels), 8192, [&](size_t first, size_t last) {
+    for (size_t i = first; i < last; ++i) {
       int votes[kSurfaces] = {};
       for (const auto& set : sets_) ++votes[size_t(set[i].albedo.surface)];
       const auto most = Surface(std::max_element(votes, votes + kSurfaces) - votes);
@@ -181,8 +180,8 @@ void SampleSets::finishMean(int k) {
   auto& mean = mean_[slot];
   const size_t pixels = sets_[0].size();
   mean.resize(pixels * 3);
-  tbb::parallel_for(tbb::blocked_range<size_t>(0, pixels, 8192), [&](const auto& range) {
-    for (size_t i = range.begin(); i < range.end(); ++i) {
+  inParallel(size_t(pixels), 8192, [&](size_t first, size_t last) {
+    for (size_t i = first; i < last; ++i) {
       Vec3 sum;
       for (int s = 0; s < n; ++s)
         if (sets_[s][i].albedo.surface != Surface::Nothing) sum += sets_[s][i].albedo.unpacked();

@@ -12,7 +12,9 @@
 #include "gear/kit.h"
 #include "plan/ranges.h"
 #include "spoken/clock.h"
+#include "spoken/marked.h"
 #include "spoken/number.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -29,23 +31,23 @@ std::string letterOf(const std::string& path) {
 
 const std::vector<Varied>& variedThings() {
   static const std::vector<Varied> all = {
-      {"light.A.distance", "Distance of the light", "m", 0.6, 2.4},
-      {"light.A.hour", "Clock place of the light", "o'clock", 3, 6},
-      {"light.A.height", "Height of the light", "m", 1.2, 2.2},
-      {"light.A.power", "Power of the light", "stops below full", -6, -1},
-      {"light.A.pan", "Feather of the light", "degrees", 0, 50},
-      {"light.A.tiltOffset", "Tilt of the light off its aim", "degrees", -30, 30},
+      {"light.A.distance", marked("Distance of the light"), "m", 0.6, 2.4},
+      {"light.A.hour", marked("Clock place of the light"), "o'clock", 3, 6},
+      {"light.A.height", marked("Height of the light"), "m", 1.2, 2.2},
+      {"light.A.power", marked("Power of the light"), marked("stops below full"), -6, -1},
+      {"light.A.pan", marked("Feather of the light"), "degrees", 0, 50},
+      {"light.A.tiltOffset", marked("Tilt of the light off its aim"), "degrees", -30, 30},
       {"camera.aperture", "Aperture", "f-number", 4, 16},
       {"camera.iso", "ISO", "", 100, 800},
-      {"camera.shutter", "Shutter time", "s", 0.005, 0.5},
-      {"camera.whiteBalance", "White balance", "K", 3200, 7500},
-      {"camera.focalLength", "Focal length", "mm", 50, 200},
-      {"camera.distance", "Camera distance", "m", 1, 4},
-      {"camera.height", "Camera height", "m", 0.9, 1.8},
-      {"backdrop.distance", "Backdrop distance", "m", 0.4, 2.4},
-      {"sitter.turn", "Turn of the head", "degrees", -45, 45},
-      {"sitter.tilt", "Tilt of the head", "degrees", -15, 15},
-      {"sitter.nod", "Nod of the head", "degrees", -15, 15},
+      {"camera.shutter", marked("Shutter time"), "s", 0.005, 0.5},
+      {"camera.whiteBalance", marked("White balance"), "K", 3200, 7500},
+      {"camera.focalLength", marked("Focal length"), "mm", 50, 200},
+      {"camera.distance", marked("Camera distance"), "m", 1, 4},
+      {"camera.height", marked("Camera height"), "m", 0.9, 1.8},
+      {"backdrop.distance", marked("Backdrop distance"), "m", 0.4, 2.4},
+      {"sitter.turn", marked("Turn of the head"), "degrees", -45, 45},
+      {"sitter.tilt", marked("Tilt of the head"), "degrees", -15, 15},
+      {"sitter.nod", marked("Nod of the head"), "degrees", -15, 15},
       {"ambient.lux", "Ambient", "lx", 0, 500},
   };
   return all;
@@ -57,7 +59,7 @@ std::string variedName(const std::string& path) {
   if (letter.size() == 1) general[6] = 'A';
   for (const Varied& v : variedThings()) {
     if (v.path != general) continue;
-    std::string name = v.name;
+    std::string name = translated(v.name);
     if (const auto at = name.find("the light"); at != std::string::npos) name.replace(at, 9, "light " + letter);
     return name;
   }
@@ -68,18 +70,18 @@ Variation readVariation(const std::string& text) {
   const auto sign = text.find('=');
   const auto wrong = [&](const std::string& why) {
     return std::invalid_argument(
-        fmt::format("\"{}\" is not a variation: {}. Write it like light.A.distance=0.5:3:6 (from:to:how many) or "
-                    "light.A.hour=3,4.5,6.",
-                    text, why));
+        say("\"{}\" is not a variation: {}. Write it like light.A.distance=0.5:3:6 (from:to:how many) or "
+            "light.A.hour=3,4.5,6.",
+            text, why));
   };
-  if (sign == std::string::npos) throw wrong("there is no = in it");
+  if (sign == std::string::npos) throw wrong(say("there is no = in it"));
   Variation v;
   v.path = text.substr(0, sign);
   std::string path = v.path;
   if (const std::string letter = letterOf(path); letter.size() == 1) path[6] = 'A';
   if (path != "light.A.targetStops" &&
       std::none_of(variedThings().begin(), variedThings().end(), [&](const Varied& t) { return t.path == path; }))
-    throw wrong(fmt::format("\"{}\" is nothing that can be varied", v.path));
+    throw wrong(say("\"{}\" is nothing that can be varied", v.path));
   const std::string rest = text.substr(sign + 1);
   // A comma parts the values as long as nothing else does; after : or ; it is a decimal comma.
   const char between = rest.find(':') != std::string::npos ? ':' : rest.find(';') != std::string::npos ? ';' : ',';
@@ -88,7 +90,7 @@ Variation readVariation(const std::string& text) {
     const size_t to = std::min(rest.find(between, from), rest.size());
     const std::string part = rest.substr(from, to - from);
     const auto number = wholeAmount(part);
-    if (!number) throw wrong(fmt::format("\"{}\" is not a number", part));
+    if (!number) throw wrong(say("\"{}\" is not a number", part));
     numbers.push_back(*number);
     from = to + 1;
   }
@@ -96,12 +98,12 @@ Variation readVariation(const std::string& text) {
     v.values = numbers;
   } else {
     if (numbers.size() != 3 || numbers[2] != std::floor(numbers[2]))
-      throw wrong("from, to and a whole number of pictures");
+      throw wrong(say("from, to and a whole number of pictures"));
     if (numbers[2] >= 2 && numbers[2] <= 24)
       for (int i = 0; i < int(numbers[2]); ++i)
         v.values.push_back(numbers[0] + (numbers[1] - numbers[0]) * i / (numbers[2] - 1));
   }
-  if (v.values.size() < 2 || v.values.size() > 24) throw wrong("a series has 2 to 24 pictures");
+  if (v.values.size() < 2 || v.values.size() > 24) throw wrong(say("a series has 2 to 24 pictures"));
   return v;
 }
 
@@ -110,8 +112,8 @@ Plan varied(const Plan& plan, const std::string& path, double value) {
   const std::string letter = letterOf(path);
   if (!letter.empty()) {
     const Light* l = out.light(letter);
-    if (!l) throw std::invalid_argument(fmt::format("There is no light {} in this plan.", letter));
-    if (l->locked) throw std::invalid_argument(fmt::format("Light {} is locked: unlock it to vary it.", letter));
+    if (!l) throw std::invalid_argument(say("There is no light {} in this plan.", letter));
+    if (l->locked) throw std::invalid_argument(say("Light {} is locked: unlock it to vary it.", letter));
   }
   const std::string general = letter.empty() ? path : fmt::format("light.{}", lastWord(path));
   double* target = nullptr;
@@ -121,7 +123,7 @@ Plan varied(const Plan& plan, const std::string& path, double value) {
     target = &number;
     range = &r;
   });
-  if (!target) throw std::invalid_argument(fmt::format("\"{}\" is nothing that can be varied.", path));
+  if (!target) throw std::invalid_argument(say("\"{}\" is nothing that can be varied.", path));
   if (!range->holds(value)) throw OutOfRange(path, *range, value);
   *target = path == "camera.aperture" ? exactFromEngraved(value) : value;
   return out;
@@ -137,10 +139,10 @@ std::string writeVaried(const Plan& plan, const std::string& path, double v, con
   }
   if (what == "aperture") return writeAperture(exactFromEngraved(v), ApertureStyle::Nominal);
   if (what == "shutter") return writeShutter(v);
-  if (what == "iso") return fmt::format("ISO {:.0f}", v);
+  if (what == "iso") return say("ISO {:.0f}", v);
   if (what == "whiteBalance") return fmt::format("{:.0f} K", v);
-  if (what == "focalLength") return fmt::format("{:.0f} mm", v);
-  if (what == "lux") return fmt::format("{:.0f} lx", v);
+  if (what == "focalLength") return say("{:.0f} mm", v);
+  if (what == "lux") return say("{:.0f} lx", v);
   if (what == "targetStops") return signedStops(v) + " stops";
   if (what == "distance" || what == "height") return spelling.length(v);
   return fmt::format("{:+.0f}\u00b0", v);

@@ -1,9 +1,7 @@
 #include "picture/smooth.h"
 
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
-
 #include "picture/layer.h"
+#include "transport/parallel.h"
 
 namespace easel {
 namespace {
@@ -21,8 +19,8 @@ float power32(float x) {
 
 template <class F>
 void rows(int height, F f) {
-  tbb::parallel_for(tbb::blocked_range<int>(0, height, 8), [&](const auto& range) {
-    for (int y = range.begin(); y < range.end(); ++y) f(y);
+  inParallel(size_t(height), 8, [&](size_t first, size_t last) {
+    for (int y = int(first); y < int(last); ++y) f(y);
   });
 }
 

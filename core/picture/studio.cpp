@@ -7,11 +7,11 @@
 
 #include "colour/colour.h"
 #include "gear/kit.h"
-#include "gear/panels.h"
+#include "gear/panel_kinds.h"
 #include "picture/develop.h"
 #include "plan/check.h"
 #include "plan/lamp.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "sitters/sitter_file.h"
 
 namespace easel {
@@ -33,15 +33,15 @@ Modifier frontNow(const Light& l) {
   const Modifier* m = findModifier(l.modifier);
   return m ? fronted(*m, l.fittings) : Modifier{};
 }
-std::shared_ptr<const Pattern> patternNow(const Light& l) {
+std::shared_ptr<const Gobo> goboNow(const Light& l) {
   const Modifier* m = findModifier(l.modifier);
-  return m && m->projects ? findPattern(l.fittings.pattern) : nullptr;
+  return m && m->projects ? findGobo(l.fittings.pattern) : nullptr;
 }
-std::vector<std::shared_ptr<const Pattern>> cutOutsNow(const Plan& plan) {
-  std::vector<std::shared_ptr<const Pattern>> out;
+std::vector<std::shared_ptr<const Gobo>> cutOutsNow(const Plan& plan) {
+  std::vector<std::shared_ptr<const Gobo>> out;
   for (const Panel& p : plan.panels)
     if (const PanelKind* kind = findPanelKind(p.kind); kind && kind->shape == PanelShape::CutOut)
-      out.push_back(findPattern(p.pattern));
+      out.push_back(findGobo(p.pattern));
   return out;
 }
 // Gel, ND and colour temperature only weigh the layer; what the fittings make of the modifier is in its front.
@@ -55,11 +55,11 @@ bool samePlaced(const Light& a, const Light& b) {
 // last two are kept for whoever asks next, those that somebody still holds are found as well. Immutable, so any number
 // of studios may share one.
 std::shared_ptr<const Scene> sharedScene(const Plan& plan, const std::shared_ptr<const Sitter>& sitter,
-                                         const std::vector<std::shared_ptr<const Pattern>>& cutOuts) {
+                                         const std::vector<std::shared_ptr<const Gobo>>& cutOuts) {
   struct Known {
     Plan plan;
     std::shared_ptr<const Sitter> sitter;
-    std::vector<std::shared_ptr<const Pattern>> cutOuts;
+    std::vector<std::shared_ptr<const Gobo>> cutOuts;
     std::weak_ptr<const Scene> scene;
   };
   static std::mutex guard;
@@ -171,7 +171,7 @@ void Studio::setPlan(const Plan& plan) {
   for (auto at = kept_.begin(); at != kept_.end();) {
     const Light* now = plan.light(at->first);
     const Kept& kept = at->second;
-    if (!now || !samePlaced(*now, kept.light) || !(frontNow(*now) == kept.front) || patternNow(*now) != kept.pattern) {
+    if (!now || !samePlaced(*now, kept.light) || !(frontNow(*now) == kept.front) || goboNow(*now) != kept.pattern) {
       layers_.passes = 0;
       layers_.current = false;
       // The old picture of a light that moved stays on show until its preview is there.
@@ -236,7 +236,7 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
     if (k.layer) continue;
     k.light = l;
     k.front = frontNow(l);
-    k.pattern = patternNow(l);
+    k.pattern = goboNow(l);
     k.layer = std::make_unique<Layer>(sourceOf(plan_, l), hash32(std::uint32_t(l.id[0]) + seed_ * 0x9e3779b9u));
   }
   // Previews first: the light that moved is the one that is looked at.

@@ -8,8 +8,8 @@
 #include <string>
 #include <vector>
 
+#include "gear/gobo.h"
 #include "gear/kit.h"
-#include "gear/pattern.h"
 #include "meter/answers.h"
 #include "picture/layer.h"
 #include "picture/samples.h"
@@ -93,8 +93,8 @@ class Studio {
  private:
   struct Kept {
     Light light;
-    Modifier front;                          ///< what it was traced with, as values
-    std::shared_ptr<const Pattern> pattern;  ///< projected
+    Modifier front;                       ///< what it was traced with, as values
+    std::shared_ptr<const Gobo> pattern;  ///< projected
     std::unique_ptr<Layer> layer;
     int published = -1;  ///< passes in the published picture; -1 none, 0 preview
   };
@@ -108,7 +108,7 @@ class Studio {
   bool havePlan_ = false;
   std::shared_ptr<const Sitter> sitter_;
   std::shared_ptr<const Scene> scene_;
-  std::vector<std::shared_ptr<const Pattern>> cutOuts_;  ///< of the panels in scene_
+  std::vector<std::shared_ptr<const Gobo>> cutOuts_;  ///< of the panels in scene_
   std::unique_ptr<SampleSets> sets_;
   std::map<std::string, Kept> kept_;
   Kept ambient_;

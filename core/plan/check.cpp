@@ -1,16 +1,15 @@
 #include "plan/check.h"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 
 #include "exposure/shutter.h"
+#include "gear/gobo.h"
 #include "gear/kit.h"
-#include "gear/pattern.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
-#include "sitters/looks.h"
+#include "sitters/colouring.h"
 #include "sitters/sitter_file.h"
+#include "spoken/say.h"
 
 namespace easel {
 
@@ -18,8 +17,8 @@ namespace {
 
 // Asked on the interface thread: one that has not been tried yet is taken to be good until it has.
 bool patternUsable(const std::string& id) {
-  const PatternState s = patternState(id);
-  return s == PatternState::Usable || s == PatternState::NotTried;
+  const GoboState s = goboState(id);
+  return s == GoboState::Usable || s == GoboState::NotTried;
 }
 
 }  // namespace
@@ -27,7 +26,7 @@ bool patternUsable(const std::string& id) {
 std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
   const auto written = [&](double m) { return spelling.length(m); };
   std::vector<Finding> found;
-  auto say = [&](Severity s, std::string where, std::string sentence, std::string id = {}) {
+  auto tell = [&](Severity s, std::string where, std::string sentence, std::string id = {}) {
     found.push_back({s, std::move(where), std::move(sentence), std::move(id), false});
   };
   // Something that this kit or this program does not know is shown as something else.
@@ -38,40 +37,39 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
   const Camera& cam = plan.camera;
 
   if (plan.backdrop.distance <= 0.12)
-    say(Severity::Error, "backdrop",
-        fmt::format("The backdrop is {} behind the sitter's axis, inside the head or in front of it. "
-                    "Put it at least {} behind.",
-                    written(plan.backdrop.distance), written(0.2)));
+    tell(Severity::Error, "backdrop",
+         say("The backdrop is {} behind the sitter's axis, inside the head or in front of it. "
+             "Put it at least {} behind.",
+             written(plan.backdrop.distance), written(0.2)));
   if (-plan.backdrop.distance >= cam.distance)
-    say(Severity::Error, "backdrop",
-        fmt::format("The backdrop is behind the camera. Give it a distance above {} behind the sitter.", written(0.2)));
+    tell(Severity::Error, "backdrop",
+         say("The backdrop is behind the camera. Give it a distance above {} behind the sitter.", written(0.2)));
   if (plan.backdrop.distance > room.behind + 1e-6)
-    say(Severity::Warning, "backdrop",
-        fmt::format("The backdrop at {} is beyond the wall at {}. Bring it nearer or deepen the room.",
-                    written(plan.backdrop.distance), written(room.behind)));
+    tell(Severity::Warning, "backdrop",
+         say("The backdrop at {} is beyond the wall at {}. Bring it nearer or deepen the room.",
+             written(plan.backdrop.distance), written(room.behind)));
   if (cam.distance > room.depth - room.behind + 1e-6)
-    say(Severity::Warning, "camera",
-        fmt::format("The camera at {} is outside the room, which ends {} in front of the sitter.",
-                    written(cam.distance), written(room.depth - room.behind)));
+    tell(Severity::Warning, "camera",
+         say("The camera at {} is outside the room, which ends {} in front of the sitter.", written(cam.distance),
+             written(room.depth - room.behind)));
   if (plan.sitter.eyeHeight + 0.13 > room.height)
-    say(Severity::Warning, "sitter", "The sitter's head is at the ceiling. Lower the eye height or raise the ceiling.");
+    tell(Severity::Warning, "sitter",
+         say("The sitter's head is at the ceiling. Lower the eye height or raise the ceiling."));
 
   if (!findHairColour(plan.sitter.hairColour))
-    leaveAside("sitter",
-        fmt::format("There is no hair colour \"{}\": the sitter's own is shown. Choose one on the Set page.",
-                    plan.sitter.hairColour));
+    leaveAside("sitter", say("There is no hair colour \"{}\": the sitter's own is shown. Choose one on the Set page.",
+                             plan.sitter.hairColour));
   if (!findSkinTone(plan.sitter.skinTone))
-    leaveAside("sitter",
-        fmt::format("There is no skin tone \"{}\": the sitter's own is shown. Choose one on the Set page.",
-                    plan.sitter.skinTone));
+    leaveAside("sitter", say("There is no skin tone \"{}\": the sitter's own is shown. Choose one on the Set page.",
+                             plan.sitter.skinTone));
 
   if (!findBackdrop(plan.backdrop.material))
-    leaveAside("backdrop", fmt::format("There is no backdrop material \"{}\": mid grey is shown. Choose one on the Set "
-                                       "page.",
-                                       plan.backdrop.material));
+    leaveAside("backdrop", say("There is no backdrop material \"{}\": mid grey is shown. Choose one on the Set "
+                               "page.",
+                               plan.backdrop.material));
   if (std::none_of(paints().begin(), paints().end(), [&](const auto& p) { return p.id == room.paint; }))
-    leaveAside("room", fmt::format("There is no paint \"{}\": neutral walls are shown. Choose one on the Set page.",
-                                   room.paint));
+    leaveAside("room",
+               say("There is no paint \"{}\": neutral walls are shown. Choose one on the Set page.", room.paint));
 
   bool flash = false;
   for (const Light& l : plan.lights) {
@@ -79,33 +77,29 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     const Unit* unit = findUnit(l.unit);
     const Modifier* modifier = findModifier(l.modifier);
     if (!unit)
-      say(Severity::Error, where,
-          fmt::format("Light {} uses the unit \"{}\", which is not in the kit. Choose one that is.", l.id, l.unit));
+      tell(Severity::Error, where,
+           say("Light {} uses the unit \"{}\", which is not in the kit. Choose one that is.", l.id, l.unit));
     if (!modifier) {
-      say(Severity::Error, where,
-          fmt::format("Light {} uses the modifier \"{}\", which is not in the kit. Choose one that is.", l.id,
-                      l.modifier));
+      tell(Severity::Error, where,
+           say("Light {} uses the modifier \"{}\", which is not in the kit. Choose one that is.", l.id, l.modifier));
       continue;
     }
     if (!findGel(l.fittings.gel))
-      leaveAside(where,
-          fmt::format("Light {} has the gel \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
-                      l.fittings.gel));
+      leaveAside(where, say("Light {} has the gel \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
+                            l.fittings.gel));
     if (!findDiffusion(l.fittings.diffusion))
-      leaveAside(where,
-          fmt::format("Light {} has the diffusion \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
-                      l.fittings.diffusion));
+      leaveAside(where, say("Light {} has the diffusion \"{}\", which is not in the kit: none is shown. Choose one.",
+                            l.id, l.fittings.diffusion));
     if (l.fittings.pattern != "none" && modifier->projects && !patternUsable(l.fittings.pattern))
       leaveAside(where,
-          fmt::format("Light {} projects the pattern \"{}\", which is not here or cannot be read: a plain disc is "
-                      "shown. Load it (On the light page) or choose another.",
-                      l.id, l.fittings.pattern));
+                 say("Light {} projects the pattern \"{}\", which is not here or cannot be read: a plain disc is "
+                     "shown. Load it (On the light page) or choose another.",
+                     l.id, l.fittings.pattern));
     if (l.fittings.gel != "none" && unit && unit->modellingWatts > 0)
-      say(Severity::Note, where,
-          fmt::format(
-              "Light {} has a gel before a modelling lamp: gels scorch. Leave an air gap, turn the lamp down, and "
-              "do not leave it alone.",
-              l.id));
+      tell(Severity::Note, where,
+           say("Light {} has a gel before a modelling lamp: gels scorch. Leave an air gap, turn the lamp down, and "
+               "do not leave it alone.",
+               l.id));
     flash |= unit && unit->kind == UnitKind::Flash && l.on;
     const LightPose pose = lightPose(plan, l);
     const Vec3 head = sitterToStudio(plan, {0, 0, 0.05f});
@@ -115,52 +109,50 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     const float across = length(to - pose.frame.n * along);
     const double radius = std::hypot(modifier->width, modifier->height) / 2;
     if (std::abs(along) < 0.14 && across < radius + 0.10)
-      say(Severity::Error, where,
-          fmt::format("Light {} stands inside the sitter's head. Move it to at least {}.", l.id, written(0.3)),
-          "inside-sitter");
+      tell(Severity::Error, where,
+           say("Light {} stands inside the sitter's head. Move it to at least {}.", l.id, written(0.3)),
+           "inside-sitter");
     const Vec3 c = pose.centre;
     if (c.y + 0.5 * modifier->height * std::abs(pose.frame.v.y) > room.height)
-      say(Severity::Warning, where,
-          fmt::format("Light {} goes through the ceiling at {}. Lower it to {}.", l.id, written(room.height),
-                      written(room.height - 0.5 * modifier->height * std::abs(pose.frame.v.y))),
-          "ceiling");
+      tell(Severity::Warning, where,
+           say("Light {} goes through the ceiling at {}. Lower it to {}.", l.id, written(room.height),
+               written(room.height - 0.5 * modifier->height * std::abs(pose.frame.v.y))),
+           "ceiling");
     if (c.y - 0.5 * modifier->height * std::abs(pose.frame.v.y) < 0)
-      say(Severity::Warning, where, fmt::format("Light {} goes through the floor. Raise it.", l.id), "floor");
+      tell(Severity::Warning, where, say("Light {} goes through the floor. Raise it.", l.id), "floor");
     if (std::abs(c.x) > room.width / 2 || c.z > room.depth - room.behind || c.z < -room.behind)
-      say(Severity::Warning, where,
-          fmt::format("Light {} stands outside the room. Bring it nearer or widen the room.", l.id), "outside-room");
+      tell(Severity::Warning, where, say("Light {} stands outside the room. Bring it nearer or widen the room.", l.id),
+           "outside-room");
     if (c.z < -plan.backdrop.distance && std::abs(c.x) < plan.backdrop.width / 2 && c.y < plan.backdrop.height)
-      say(Severity::Warning, where,
-          fmt::format("Light {} stands behind the backdrop, which keeps its light from the sitter. Bring it "
-                      "in front, or move the backdrop back beyond {}.",
-                      l.id, written(-c.z + 0.3)),
-          "behind-backdrop");
+      tell(Severity::Warning, where,
+           say("Light {} stands behind the backdrop, which keeps its light from the sitter. Bring it "
+               "in front, or move the backdrop back beyond {}.",
+               l.id, written(-c.z + 0.3)),
+           "behind-backdrop");
     // Overhead: front within 0.5 m of the head seen from above, above it.
     if (std::hypot(c.x, c.z) < 0.5 && c.y > plan.sitter.eyeHeight + 0.3)
-      say(Severity::Note, where,
-          fmt::format(
-              "Light {} hangs over the sitter: boom with counterweight, safety line and sandbag, and nobody under it "
-              "while it is moved. Local rules decide.",
-              l.id),
-          "boom");
+      tell(Severity::Note, where,
+           say("Light {} hangs over the sitter: boom with counterweight, safety line and sandbag, and nobody under it "
+               "while it is moved. Local rules decide.",
+               l.id),
+           "boom");
   }
   for (const Panel& p : plan.panels) {
     const std::string where = "panel " + p.id;
     if (!findPanelKind(p.kind))
       leaveAside(where,
-          fmt::format("Panel {} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.",
-                      p.id, p.kind));
+                 say("Panel {} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.", p.id,
+                     p.kind));
     for (const std::string& finish : {p.front, p.back})
       if (!findFinish(finish))
-        leaveAside(where,
-            fmt::format("Panel {} has the finish \"{}\", which is not in the kit: grey is shown. Choose another.", p.id,
-                        finish));
+        leaveAside(where, say("Panel {} has the finish \"{}\", which is not in the kit: grey is shown. Choose another.",
+                              p.id, finish));
     const PanelKind* kind = findPanelKind(p.kind);
     if (kind && kind->shape == PanelShape::CutOut && !patternUsable(p.pattern))
       leaveAside(where,
-          fmt::format("Panel {} wants the pattern \"{}\", which is not here or cannot be read: a whole board is shown. "
-                      "Load it or choose another.",
-                      p.id, p.pattern));
+                 say("Panel {} wants the pattern \"{}\", which is not here or cannot be read: a whole board is shown. "
+                     "Load it or choose another.",
+                     p.id, p.pattern));
     if (!p.on) continue;
     const Vec3 lens = cameraPose(plan, 0.8).eye, face = facePoint(plan), head = sitterToStudio(plan, {0, 0, 0.02f});
     bool between = false, inside = false, outside = false;
@@ -176,32 +168,30 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
       outside |= std::abs(c.x) > room.width / 2 || c.z > room.depth - room.behind || c.z < -room.behind;
     }
     if (inside)
-      say(Severity::Warning, where,
-          fmt::format("Panel {} stands inside the sitter's head. Move it at least {} out.", p.id, written(0.3)));
+      tell(Severity::Warning, where,
+           say("Panel {} stands inside the sitter's head. Move it at least {} out.", p.id, written(0.3)));
     else if (between)
-      say(Severity::Warning, where,
-          fmt::format("Panel {} stands between the lens and the face: the picture shows its back. Move it aside, or "
-                      "lower it.",
-                      p.id),
-          "panel-in-frame");
+      tell(Severity::Warning, where,
+           say("Panel {} stands between the lens and the face: the picture shows its back. Move it aside, or "
+               "lower it.",
+               p.id),
+           "panel-in-frame");
     if (outside)
-      say(Severity::Warning, where,
-          fmt::format("Panel {} stands outside the room. Bring it nearer or widen the room.", p.id));
+      tell(Severity::Warning, where, say("Panel {} stands outside the room. Bring it nearer or widen the room.", p.id));
     if (kind && p.on && p.height >= 1.8 && kind->shape != PanelShape::Photographer)
-      say(Severity::Note, where,
-          fmt::format("Panel {} is {} tall: two stands or weights on its foot, and none of them in a draught.",
-                      p.id, written(p.height)));
+      tell(Severity::Note, where,
+           say("Panel {} is {} tall: two stands or weights on its foot, and none of them in a draught.", p.id,
+               written(p.height)));
   }
   if (plan.haze > 0)
-    say(Severity::Note, "air",
-        "Haze is on: ventilate, ask about asthma, and tell whoever minds the smoke detectors. The venue's rules "
-        "decide.");
+    tell(Severity::Note, "air",
+         say("Haze is on: ventilate, ask about asthma, and tell whoever minds the smoke detectors. The venue's rules "
+             "decide."));
   if (flash && cam.shutter < cam.syncShutter * 0.98)
-    say(Severity::Warning, "camera",
-        fmt::format(
-            "The shutter at {} is faster than the sync speed {}: part of the picture stays dark. Use {} or slower.",
-            writeShutter(cam.shutter), writeShutter(cam.syncShutter), writeShutter(cam.syncShutter)),
-        "sync");
+    tell(Severity::Warning, "camera",
+         say("The shutter at {} is faster than the sync speed {}: part of the picture stays dark. Use {} or slower.",
+             writeShutter(cam.shutter), writeShutter(cam.syncShutter), writeShutter(cam.syncShutter)),
+         "sync");
   return found;
 }
 

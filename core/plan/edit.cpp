@@ -1,12 +1,11 @@
 #include "plan/edit.h"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <stdexcept>
 #include <utility>
 
 #include "plan/ranges.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -28,11 +27,11 @@ bool samePlace(const Panel& a, Panel b) {
   b.locked = a.locked;
   return a == b;
 }
-std::invalid_argument lockedError(const Light& l, const char* to) {
-  return std::invalid_argument(fmt::format("Light {} is locked. Unlock it (Ctrl+Shift+K) to {}.", l.id, to));
+std::invalid_argument lockedError(const Light& l, const std::string& to) {
+  return std::invalid_argument(say("Light {} is locked. Unlock it (Ctrl+Shift+K) to {}.", l.id, to));
 }
-std::invalid_argument lockedError(const Panel& p, const char* to) {
-  return std::invalid_argument(fmt::format("Panel {} is locked. Unlock it to {}.", p.id, to));
+std::invalid_argument lockedError(const Panel& p, const std::string& to) {
+  return std::invalid_argument(say("Panel {} is locked. Unlock it to {}.", p.id, to));
 }
 
 // Every locked thing of `before` stands in `after` as it stood, under whatever letter.
@@ -46,7 +45,7 @@ void requireLocksKept(const List& before, const List& after) {
     for (const bool own : {true, false})
       for (size_t i = 0; i < after.size() && !kept; ++i)
         if (!used[i] && (after[i].id == held.id) == own && samePlace(held, after[i])) used[i] = kept = true;
-    if (!kept) throw lockedError(held, "change its place or power");
+    if (!kept) throw lockedError(held, say("change its place or power"));
   }
 }
 
@@ -54,7 +53,7 @@ template <class List, class Thing>
 auto* find(List& list, const std::string& id, const Thing& what) {
   for (auto& one : list)
     if (one.id == id) return &one;
-  throw std::invalid_argument(fmt::format("There is no {} {} in this plan.", what, id));
+  throw std::invalid_argument(say("There is no {} {} in this plan.", what, id));
 }
 
 // Changes the plan and gives back the inverse. `asked`: by the user, so that locks hold; undo takes back what locks
@@ -80,7 +79,7 @@ struct Applier {
 
   Edit operator()(const SetLight& e) { return SetLight{set(plan.lights, e.light, "light")}; }
   Edit operator()(const AddLight& e) {
-    if (plan.light(e.light.id)) throw std::invalid_argument(fmt::format("There is already a light {}.", e.light.id));
+    if (plan.light(e.light.id)) throw std::invalid_argument(say("There is already a light {}.", e.light.id));
     add(plan.lights, e.light, e.at);
     return RemoveLight{e.light.id};
   }
@@ -94,7 +93,7 @@ struct Applier {
   }
   Edit operator()(const SetPanel& e) { return SetPanel{set(plan.panels, e.panel, "panel")}; }
   Edit operator()(const AddPanel& e) {
-    if (plan.panel(e.panel.id)) throw std::invalid_argument(fmt::format("There is already a panel {}.", e.panel.id));
+    if (plan.panel(e.panel.id)) throw std::invalid_argument(say("There is already a panel {}.", e.panel.id));
     add(plan.panels, e.panel, e.at);
     return RemovePanel{e.panel.id};
   }
@@ -112,9 +111,9 @@ struct Applier {
 
  private:
   template <class Thing>
-  Thing set(std::vector<Thing>& list, const Thing& wanted, const char* what) {
+  Thing set(std::vector<Thing>& list, const Thing& wanted, const std::string& what) {
     Thing& now = *find(list, wanted.id, what);
-    if (asked && now.locked && !samePlace(now, wanted)) throw lockedError(now, "change its place or power");
+    if (asked && now.locked && !samePlace(now, wanted)) throw lockedError(now, say("change its place or power"));
     return std::exchange(now, wanted);
   }
   template <class Thing>
@@ -122,9 +121,9 @@ struct Applier {
     list.insert(list.begin() + long(std::min(at, list.size())), thing);
   }
   template <class Thing>
-  std::pair<Thing, size_t> remove(std::vector<Thing>& list, const std::string& id, const char* what) {
+  std::pair<Thing, size_t> remove(std::vector<Thing>& list, const std::string& id, const std::string& what) {
     const auto at = size_t(find(list, id, what) - list.data());
-    if (asked && list[at].locked) throw lockedError(list[at], "remove it");
+    if (asked && list[at].locked) throw lockedError(list[at], say("remove it"));
     std::pair<Thing, size_t> out{std::move(list[at]), at};
     list.erase(list.begin() + long(at));
     return out;

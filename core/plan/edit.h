@@ -1,4 +1,7 @@
-// Edits of a plan: each a value with an inverse. What the interface does, undo takes back, and the shell can replay.
+// Edits of a plan: each a value with an inverse, which is what undo keeps.
+//
+// An edit works on a copy and checks all of the plan: some 10 us for eight lights. A plan is
+// one thread's at a time.
 #pragma once
 
 #include <string>
@@ -68,8 +71,7 @@ struct SetPlan {
 
 using Edit =
     std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetSpots, SetLight,
-                 AddLight, RemoveLight, SetLights, SetPanel, AddPanel, RemovePanel, SetHaze, SetWanted,
-                 SetPlan>;
+                 AddLight, RemoveLight, SetLights, SetPanel, AddPanel, RemovePanel, SetHaze, SetWanted, SetPlan>;
 
 /// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light
 /// or panel is missing, its letter is taken, something locked would change in anything but name, letter, role, on and

@@ -4,17 +4,18 @@
 #include <cmath>
 
 #include "gear/kit.h"
+#include "spoken/say.h"
 
 namespace easel {
 
 const std::vector<Framing>& framings() {
   static const std::vector<Framing> all = {
-      {"tight", "Tight face", 0.30, 0.015},
+      {"tight", say("Tight face"), 0.30, 0.015},
       {"headshot", "Headshot", 0.42, 0.045},
-      {"shoulders", "Head and shoulders", 0.62, 0.10},
-      {"half", "Half length", 0.86, 0.20},
-      {"three-quarter", "Three-quarter length", 1.30, 0.40},
-      {"full", "Full length", 1.96, 0.72},
+      {"shoulders", say("Head and shoulders"), 0.62, 0.10},
+      {"half", say("Half length"), 0.86, 0.20},
+      {"three-quarter", say("Three-quarter length"), 1.30, 0.40},
+      {"full", say("Full length"), 1.96, 0.72},
   };
   return all;
 }

@@ -1,9 +1,9 @@
 #include "plan/lamp.h"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <stdexcept>
+
+#include "spoken/say.h"
 
 namespace easel {
 
@@ -30,7 +30,7 @@ Modifier frontOf(const Light& light) {
   const Modifier* m = findModifier(light.modifier);
   if (!m)
     throw std::invalid_argument(
-        fmt::format("Light {} uses the modifier \"{}\", which is not in the kit.", light.id, light.modifier));
+        say("Light {} uses the modifier \"{}\", which is not in the kit.", light.id, light.modifier));
   return fronted(*m, light.fittings);
 }
 

@@ -20,6 +20,12 @@ const Light* Plan::light(const std::string& id) const {
 }
 Light* Plan::light(const std::string& id) { return const_cast<Light*>(std::as_const(*this).light(id)); }
 
+const Light* Plan::key() const {
+  for (const Light& l : lights)
+    if (l.role == Role::Key) return &l;
+  return nullptr;
+}
+
 const char* roleName(Role role) { return kRoles[size_t(role)]; }
 bool roleFromName(const std::string& name, Role& role) {
   for (size_t i = 0; i < kRoles.size(); ++i)

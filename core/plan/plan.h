@@ -21,7 +21,7 @@ struct Room {
   double height = 2.6;  ///< floor to ceiling [m]
   double behind = 2.5;  ///< wall behind the backdrop, distance from the sitter [m]
   double wallReflectance = 0.35, floorReflectance = 0.20, ceilingReflectance = 0.55;
-  std::string paint = "neutral";  ///< of the walls: gear/panels.h
+  std::string paint = "neutral";  ///< of the walls: gear/panel_kinds.h
   std::string extra;
   bool operator==(const Room&) const = default;
 };
@@ -31,9 +31,9 @@ struct SitterPlace {
   double eyeHeight = 1.25;         ///< floor to eyes [m]: seated about 1.2, standing about 1.6
   double turn = 0;                 ///< head, degrees to the sitter's left (camera right)
   double tilt = 0, nod = 0;        ///< head, degrees
-  std::string hairColour = "own";  ///< sitters/looks.h
+  std::string hairColour = "own";  ///< sitters/colouring.h
   std::string hairStyle = "own";   ///< an id of hairStyles()
-  std::string skinTone = "own";    ///< sitters/looks.h
+  std::string skinTone = "own";    ///< sitters/colouring.h
   std::string extra;
   bool operator==(const SitterPlace&) const = default;
 };
@@ -93,8 +93,8 @@ struct Light {
   bool operator==(const Light&) const = default;
 };
 
-/// A board, flag, reflector, scrim ... in the set: gear/panels.h. Upright, its front towards the sitter's axis, then
-/// turned and tilted off that.
+/// A board, flag, reflector, scrim ... in the set: gear/panel_kinds.h. Upright, its front towards the sitter's axis,
+/// then turned and tilted off that.
 struct Panel {
   std::string id;  ///< "1" .. "16", unique in the plan
   std::string name;
@@ -103,7 +103,7 @@ struct Panel {
   double width = 1, height = 0.7;               ///< of one leaf [m]
   double fold = 90;                             ///< V-flat: angle between its leaves [degrees], 180 flat
   double gap = 0.05;                            ///< slit: between its boards [m]
-  std::string pattern = "branch";               ///< cut-out: gear/pattern.h
+  std::string pattern = "branch";               ///< cut-out: gear/gobo.h
   double hour = 8, distance = 0.8;              ///< clock place, horizontally from the sitter's axis to its centre [m]
   double above = 1.1;                           ///< its centre above the floor [m]
   double turn = 0;                              ///< off facing the sitter, degrees, > 0 clockwise seen from above
@@ -148,6 +148,8 @@ struct Plan {
   const Panel* panel(const std::string& id) const;
   const Light* light(const std::string& id) const;
   Light* light(const std::string& id);
+  /// The first light of that role, on or off; nullptr when there is none.
+  const Light* key() const;
   bool operator==(const Plan&) const = default;
 };
 

@@ -6,8 +6,10 @@
 #include <cmath>
 #include <set>
 
-#include "sitters/looks.h"
+#include "sitters/colouring.h"
 #include "spoken/clock.h"
+#include "spoken/marked.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -32,36 +34,39 @@ const Row<Room> kRoom[] = {
     {{"room.width", "width", Length, 1, 60, ""}, OF(Room, width)},
     {{"room.depth", "depth", Length, 1, 100, ""}, OF(Room, depth)},
     {{"room.height", "ceiling", Length, 1.5, 20, ""}, OF(Room, height)},
-    {{"room.behind", "wall behind the sitter", Length, 0.2, 50, ""}, OF(Room, behind)},
-    {{"room.wallReflectance", "reflectance of the walls", Share, 0, 0.95, "Fresh white paint gives back about 85 %."},
+    {{"room.behind", marked("wall behind the sitter"), Length, 0.2, 50, ""}, OF(Room, behind)},
+    {{"room.wallReflectance", marked("reflectance of the walls"), Share, 0, 0.95,
+      marked("Fresh white paint gives back about 85 %.")},
      OF(Room, wallReflectance)},
-    {{"room.floorReflectance", "reflectance of the floor", Share, 0, 0.95, ""}, OF(Room, floorReflectance)},
-    {{"room.ceilingReflectance", "reflectance of the ceiling", Share, 0, 0.95, ""}, OF(Room, ceilingReflectance)},
+    {{"room.floorReflectance", marked("reflectance of the floor"), Share, 0, 0.95, ""}, OF(Room, floorReflectance)},
+    {{"room.ceilingReflectance", marked("reflectance of the ceiling"), Share, 0, 0.95, ""},
+     OF(Room, ceilingReflectance)},
 };
 const Row<SitterPlace> kSitter[] = {
-    {{"sitter.eyeHeight", "eye height", Length, 0.3, 2.3, "It is the height of seated or standing eyes."},
+    {{"sitter.eyeHeight", marked("eye height"), Length, 0.3, 2.3,
+      marked("It is the height of seated or standing eyes.")},
      OF(SitterPlace, eyeHeight)},
-    {{"sitter.turn", "turn of the head", Angle, -100, 100, ""}, OF(SitterPlace, turn)},
-    {{"sitter.tilt", "tilt of the head", Angle, -45, 45, ""}, OF(SitterPlace, tilt)},
-    {{"sitter.nod", "nod of the head", Angle, -45, 45, ""}, OF(SitterPlace, nod)},
+    {{"sitter.turn", marked("turn of the head"), Angle, -100, 100, ""}, OF(SitterPlace, turn)},
+    {{"sitter.tilt", marked("tilt of the head"), Angle, -45, 45, ""}, OF(SitterPlace, tilt)},
+    {{"sitter.nod", marked("nod of the head"), Angle, -45, 45, ""}, OF(SitterPlace, nod)},
 };
 const Row<Camera> kCamera[] = {
     {{"camera.distance", "distance", Length, 0.3, 50, ""}, OF(Camera, distance)},
     {{"camera.height", "height", Length, 0.05, 10, ""}, OF(Camera, height)},
-    {{"camera.focalLength", "focal length", Millimetres, 8, 1200, ""}, OF(Camera, focalLength)},
-    {{"camera.sensorWidth", "width of the sensor", Millimetres, 3, 120, ""}, OF(Camera, sensorWidth)},
-    {{"camera.sensorHeight", "height of the sensor", Millimetres, 3, 120, ""}, OF(Camera, sensorHeight)},
-    {{"camera.aimBelowEyes", "aim below the eyes", Length, -1, 2, ""}, OF(Camera, aimBelowEyes)},
+    {{"camera.focalLength", marked("focal length"), Millimetres, 8, 1200, ""}, OF(Camera, focalLength)},
+    {{"camera.sensorWidth", marked("width of the sensor"), Millimetres, 3, 120, ""}, OF(Camera, sensorWidth)},
+    {{"camera.sensorHeight", marked("height of the sensor"), Millimetres, 3, 120, ""}, OF(Camera, sensorHeight)},
+    {{"camera.aimBelowEyes", marked("aim below the eyes"), Length, -1, 2, ""}, OF(Camera, aimBelowEyes)},
     {{"camera.iso", "ISO", Plain, 6, 409600, ""}, OF(Camera, iso)},
-    {{"camera.shutter", "shutter time", Time, 1e-5, 3600, ""}, OF(Camera, shutter)},
-    {{"camera.syncShutter", "sync time", Time, 1e-5, 1,
-      "It is the shortest time that works with flash, usually 1/200 or 1/250."},
+    {{"camera.shutter", marked("shutter time"), Time, 1e-5, 3600, ""}, OF(Camera, shutter)},
+    {{"camera.syncShutter", marked("sync time"), Time, 1e-5, 1,
+      marked("It is the shortest time that works with flash, usually 1/200 or 1/250.")},
      OF(Camera, syncShutter)},
-    {{"camera.aperture", "working aperture", FNumber, 0.5, 512, ""}, OF(Camera, aperture)},
-    {{"camera.closedBy", "closing of the lens beyond the working aperture", Stops, -3, 3,
-      "Balance the lights first (Ctrl+B), or change the working aperture."},
+    {{"camera.aperture", marked("working aperture"), FNumber, 0.5, 512, ""}, OF(Camera, aperture)},
+    {{"camera.closedBy", marked("closing of the lens beyond the working aperture"), Stops, -3, 3,
+      marked("Balance the lights first (Ctrl+B), or change the working aperture.")},
      OF(Camera, closedBy)},
-    {{"camera.whiteBalance", "white balance", Kelvin, 1700, 25000, ""}, OF(Camera, whiteBalance)},
+    {{"camera.whiteBalance", marked("white balance"), Kelvin, 1700, 25000, ""}, OF(Camera, whiteBalance)},
 };
 const Row<Backdrop> kBackdrop[] = {
     {{"backdrop.distance", "distance", Length, -10, 50, ""}, OF(Backdrop, distance)},
@@ -69,49 +74,49 @@ const Row<Backdrop> kBackdrop[] = {
     {{"backdrop.height", "height", Length, 0.2, 15, ""}, OF(Backdrop, height)},
 };
 const Row<Ambient> kAmbient[] = {
-    {{"ambient.lux", "level", Lux, 0, 200000, "Full sun at noon is about 100000 lx."}, OF(Ambient, lux)},
+    {{"ambient.lux", "level", Lux, 0, 200000, marked("Full sun at noon is about 100000 lx.")}, OF(Ambient, lux)},
     {{"ambient.kelvin", "colour", Kelvin, 1700, 25000, ""}, OF(Ambient, kelvin)},
 };
 const Row<Light> kLight[] = {
-    {{"light.hour", "place on the clock", Clock, 0, 12, ""}, OF(Light, hour)},
+    {{"light.hour", marked("place on the clock"), Clock, 0, 12, ""}, OF(Light, hour)},
     {{"light.distance", "distance", Length, 0, 50, ""}, OF(Light, distance)},
     {{"light.height", "height", Length, 0, 15, ""}, OF(Light, height)},
     {{"light.pan", "feather", Angle, -180, 180, ""}, OF(Light, pan)},
-    {{"light.tiltOffset", "tilt off the aim", Angle, -180, 180, ""}, OF(Light, tiltOffset)},
-    {{"light.power", "power", Stops, -14, 0, "It counts in stops below full."}, OF(Light, power)},
-    {{"light.targetStops", "level against the key", Stops, -12, 12, ""}, OF(Light, targetStops)},
-    {{"light.nd", "neutral density", Stops, 0, 12, ""}, OF(Light, fittings.nd)},
+    {{"light.tiltOffset", marked("tilt off the aim"), Angle, -180, 180, ""}, OF(Light, tiltOffset)},
+    {{"light.power", "power", Stops, -14, 0, marked("It counts in stops below full.")}, OF(Light, power)},
+    {{"light.targetStops", marked("level against the key"), Stops, -12, 12, ""}, OF(Light, targetStops)},
+    {{"light.nd", marked("neutral density"), Stops, 0, 12, ""}, OF(Light, fittings.nd)},
     {{"light.grid", "grid", Angle, 0, 60, ""}, OF(Light, fittings.grid)},
-    {{"light.doorLeft", "left barn door", Angle, -45, 90, ""}, OF(Light, fittings.doors.left)},
-    {{"light.doorRight", "right barn door", Angle, -45, 90, ""}, OF(Light, fittings.doors.right)},
-    {{"light.doorTop", "top barn door", Angle, -45, 90, ""}, OF(Light, fittings.doors.top)},
-    {{"light.doorBottom", "bottom barn door", Angle, -45, 90, ""}, OF(Light, fittings.doors.bottom)},
+    {{"light.doorLeft", marked("left barn door"), Angle, -45, 90, ""}, OF(Light, fittings.doors.left)},
+    {{"light.doorRight", marked("right barn door"), Angle, -45, 90, ""}, OF(Light, fittings.doors.right)},
+    {{"light.doorTop", marked("top barn door"), Angle, -45, 90, ""}, OF(Light, fittings.doors.top)},
+    {{"light.doorBottom", marked("bottom barn door"), Angle, -45, 90, ""}, OF(Light, fittings.doors.bottom)},
     {{"light.zoom", "zoom", Millimetres, 14, 300, ""}, OF(Light, fittings.zoom)},
     {{"light.spread", "spread", Angle, 3, 35, ""}, OF(Light, fittings.spread)},
-    {{"light.focus", "distance of sharp focus", Length, 0, 50, ""}, OF(Light, fittings.focus)},
-    {{"light.kelvin", "colour temperature", Kelvin, 0, 25000, ""}, OF(Light, fittings.kelvin)},
+    {{"light.focus", marked("distance of sharp focus"), Length, 0, 50, ""}, OF(Light, fittings.focus)},
+    {{"light.kelvin", marked("colour temperature"), Kelvin, 0, 25000, ""}, OF(Light, fittings.kelvin)},
 };
 const Row<Panel> kPanel[] = {
     {{"panel.width", "width", Length, 0.05, 12, ""}, OF(Panel, width)},
     {{"panel.height", "height", Length, 0.05, 12, ""}, OF(Panel, height)},
     {{"panel.fold", "fold", Angle, 20, 180, ""}, OF(Panel, fold)},
     {{"panel.gap", "gap", Length, 0.002, 3, ""}, OF(Panel, gap)},
-    {{"panel.hour", "place on the clock", Clock, 0, 12, ""}, OF(Panel, hour)},
+    {{"panel.hour", marked("place on the clock"), Clock, 0, 12, ""}, OF(Panel, hour)},
     {{"panel.distance", "distance", Length, 0.05, 20, ""}, OF(Panel, distance)},
-    {{"panel.above", "height of its centre", Length, 0, 15, ""}, OF(Panel, above)},
+    {{"panel.above", marked("height of its centre"), Length, 0, 15, ""}, OF(Panel, above)},
     {{"panel.turn", "turn", Angle, -180, 180, ""}, OF(Panel, turn)},
     {{"panel.tilt", "tilt", Angle, -90, 90, ""}, OF(Panel, tilt)},
 };
 const Row<PinnedSpot> kSpot[] = {
-    {{"spot.x", "place across", Length, -100, 100, ""}, OF(PinnedSpot, x)},
+    {{"spot.x", marked("place across"), Length, -100, 100, ""}, OF(PinnedSpot, x)},
     {{"spot.y", "height", Length, -100, 100, ""}, OF(PinnedSpot, y)},
-    {{"spot.z", "place along", Length, -100, 100, ""}, OF(PinnedSpot, z)},
-    {{"spot.nx", "aim across", Plain, -1, 1, ""}, OF(PinnedSpot, nx)},
-    {{"spot.ny", "aim up", Plain, -1, 1, ""}, OF(PinnedSpot, ny)},
-    {{"spot.nz", "aim along", Plain, -1, 1, ""}, OF(PinnedSpot, nz)},
+    {{"spot.z", marked("place along"), Length, -100, 100, ""}, OF(PinnedSpot, z)},
+    {{"spot.nx", marked("aim across"), Plain, -1, 1, ""}, OF(PinnedSpot, nx)},
+    {{"spot.ny", marked("aim up"), Plain, -1, 1, ""}, OF(PinnedSpot, ny)},
+    {{"spot.nz", marked("aim along"), Plain, -1, 1, ""}, OF(PinnedSpot, nz)},
 };
 const Row<Plan> kPlan[] = {
-    {{"plan.haze", "haze", PerMetre, 0, 0.5, "0.1 per metre is thick already."}, OF(Plan, haze)},
+    {{"plan.haze", "haze", PerMetre, 0, 0.5, marked("0.1 per metre is thick already.")}, OF(Plan, haze)},
 };
 
 const TextRow<Plan> kPlanTexts[] = {
@@ -121,14 +126,14 @@ const TextRow<Plan> kPlanTexts[] = {
 const TextRow<Room> kRoomTexts[] = {{{"room.paint", "paint", 0, 40}, TEXT(Room, paint)}};
 const TextRow<SitterPlace> kSitterTexts[] = {
     {{"sitter.id", "id", 1, 64, TextRange::Form::Word}, TEXT(SitterPlace, id)},
-    {{"sitter.hairColour", "hair colour", 0, 40}, TEXT(SitterPlace, hairColour)},
-    {{"sitter.skinTone", "skin tone", 0, 40}, TEXT(SitterPlace, skinTone)},
+    {{"sitter.hairColour", marked("hair colour"), 0, 40}, TEXT(SitterPlace, hairColour)},
+    {{"sitter.skinTone", marked("skin tone"), 0, 40}, TEXT(SitterPlace, skinTone)},
 };
 const TextRow<Backdrop> kBackdropTexts[] = {{{"backdrop.material", "material", 0, 64}, TEXT(Backdrop, material)}};
 const TextRow<Light> kLightTexts[] = {
     {{"light.id", "letter", 1, 1, TextRange::Form::LightLetter}, TEXT(Light, id)},
     {{"light.name", "name", 0, 100}, TEXT(Light, name)},
-    {{"light.group", "trigger group", 0, 8}, TEXT(Light, group)},
+    {{"light.group", marked("trigger group"), 0, 8}, TEXT(Light, group)},
     {{"light.unit", "unit", 0, 64}, TEXT(Light, unit)},
     {{"light.modifier", "modifier", 0, 64}, TEXT(Light, modifier)},
     {{"light.gel", "gel", 0, 40}, TEXT(Light, fittings.gel)},
@@ -157,7 +162,7 @@ std::string named(const char* what, const std::string& id) {
 // Every part of the plan with its name and its rows.
 template <class Visit>
 void forEachPart(Plan& p, Visit visit) {
-  visit(p, "The plan", kPlan, kPlanTexts);
+  visit(p, marked("The plan"), kPlan, kPlanTexts);
   visit(p.room, "Room", kRoom, kRoomTexts);
   visit(p.sitter, "Sitter", kSitter, kSitterTexts);
   visit(p.camera, "Camera", kCamera, std::array<TextRow<Camera>, 0>{});
@@ -165,18 +170,19 @@ void forEachPart(Plan& p, Visit visit) {
   visit(p.ambient, "Ambient", kAmbient, std::array<TextRow<Ambient>, 0>{});
   for (Light& l : p.lights) visit(l, named("Light", l.id), kLight, kLightTexts);
   for (Panel& q : p.panels) visit(q, named("Panel", q.id), kPanel, kPanelTexts);
-  for (PinnedSpot& s : p.spots) visit(s, named("Pinned spot", s.id), kSpot, kSpotTexts);
+  for (PinnedSpot& s : p.spots) visit(s, named(marked("Pinned spot"), s.id), kSpot, kSpotTexts);
 }
 
 // A file holds text only; what is none would come back as something else (RFC 3629, table of well-formed sequences).
 bool isUtf8(std::string_view text) {
   for (size_t i = 0; i < text.size();) {
-    const auto byte = [&](size_t k) {
-      return k < text.size() ? unsigned(static_cast<unsigned char>(text[k])) : 0u;
-    };
+    const auto byte = [&](size_t k) { return k < text.size() ? unsigned(static_cast<unsigned char>(text[k])) : 0u; };
     const unsigned lead = byte(i);
-    const size_t length = lead < 0x80 ? 1 : lead >= 0xC2 && lead < 0xE0 ? 2 : lead >= 0xE0 && lead < 0xF0 ? 3
-                          : lead >= 0xF0 && lead < 0xF5 ? 4 : 0;
+    const size_t length = lead < 0x80                   ? 1
+                          : lead >= 0xC2 && lead < 0xE0 ? 2
+                          : lead >= 0xE0 && lead < 0xF0 ? 3
+                          : lead >= 0xF0 && lead < 0xF5 ? 4
+                                                        : 0;
     if (!length) return false;
     for (size_t k = 1; k < length; ++k)
       if ((byte(i + k) & 0xC0) != 0x80) return false;
@@ -190,8 +196,8 @@ bool isUtf8(std::string_view text) {
 }
 
 std::string outside(const std::string& where, const Range& r, double v, const Spelling& spelling) {
-  return fmt::format("{}: the {} of {} is outside {} to {}.{}{}", where, r.name, r.write(v, spelling),
-                     r.write(r.least, spelling), r.write(r.most, spelling), r.advice.empty() ? "" : " ", r.advice);
+  return say("{}: the {} of {} is outside {} to {}.{}{}", where, translated(r.name), r.write(v, spelling),
+             r.write(r.least, spelling), r.write(r.most, spelling), r.advice.empty() ? "" : " ", translated(r.advice));
 }
 
 size_t characters(const std::string& text) {
@@ -203,28 +209,28 @@ size_t characters(const std::string& text) {
 void requireText(const TextRange& r, const std::string& where, const std::string& text) {
   const size_t n = characters(text);
   if (n < r.shortest || n > r.longest)
-    throw std::invalid_argument(r.shortest == r.longest || n > r.longest
-                                    ? fmt::format("{}: the {} has {} characters; {} are the most.", where, r.name, n,
-                                                  r.longest)
-                                    : fmt::format("{}: the {} is missing.", where, r.name));
+    throw std::invalid_argument(
+        r.shortest == r.longest || n > r.longest
+            ? say("{}: the {} has {} characters; {} are the most.", where, translated(r.name), n, r.longest)
+            : say("{}: the {} is missing.", where, translated(r.name)));
   if (!isUtf8(text))
-    throw std::invalid_argument(fmt::format("{}: the {} holds bytes that are no text (UTF-8).", where, r.name));
+    throw std::invalid_argument(say("{}: the {} holds bytes that are no text (UTF-8).", where, translated(r.name)));
   switch (r.form) {
     case TextRange::Form::Any:
       return;
     case TextRange::Form::LightLetter:
       if (text[0] < 'A' || text[0] > 'P')
-        throw std::invalid_argument(fmt::format("A light's letter is one of A to P, not \"{}\".", text));
+        throw std::invalid_argument(say("A light's letter is one of A to P, not \"{}\".", text));
       return;
     case TextRange::Form::PanelNumber:
       for (size_t i = 1; i <= kMostPanels; ++i)
         if (text == std::to_string(i)) return;
-      throw std::invalid_argument(fmt::format("A panel's number is one of 1 to {}, not \"{}\".", kMostPanels, text));
+      throw std::invalid_argument(say("A panel's number is one of 1 to {}, not \"{}\".", kMostPanels, text));
     case TextRange::Form::Word:
       for (const char c : text)
         if (!((c >= 'a' && c <= 'z') || (c >= '0' && c <= '9') || c == '-'))
-          throw std::invalid_argument(
-              fmt::format("{}: the {} \"{}\" may have small letters, figures and hyphens only.", where, r.name, text));
+          throw std::invalid_argument(say("{}: the {} \"{}\" may have small letters, figures and hyphens only.", where,
+                                          translated(r.name), text));
   }
 }
 
@@ -234,17 +240,18 @@ template <class List>
 void requireList(const List& list, size_t most, const char* what, const char* word) {
   if (list.size() > most)
     throw std::invalid_argument(
-        fmt::format("{} {} are the most a plan can hold; this has {}. Remove some first.", most, what, list.size()));
+        say("{} {} are the most a plan can hold; this has {}. Remove some first.", most, what, list.size()));
   std::set<std::string_view> ids;
   for (const auto& one : list)
     if (!ids.insert(one.id).second)
-      throw std::invalid_argument(fmt::format("This plan has two {} with the {} {}. Give one another {}.", what, word, one.id, word));
+      throw std::invalid_argument(
+          say("This plan has two {} with the {} {}. Give one another {}.", what, word, one.id, word));
 }
 
 }  // namespace
 
 std::string Range::write(double v, const Spelling& spelling) const {
-  if (std::isnan(v)) return "no number";
+  if (std::isnan(v)) return marked("no number");
   switch (quantity) {
     case Length:
       return spelling.length(v);
@@ -253,7 +260,7 @@ std::string Range::write(double v, const Spelling& spelling) const {
     case Clock:
       return v <= 0 || v > 12 ? fmt::format("{:g} h", v) : writeClock(v);
     case Stops:
-      return fmt::format("{:.3g} stops", v);
+      return say("{:.3g} stops", v);
     case FNumber:
       return fmt::format("f/{:.3g}", v);
     case Time:
@@ -263,11 +270,11 @@ std::string Range::write(double v, const Spelling& spelling) const {
     case Share:
       return fmt::format("{:g} %", v * 100);
     case Lux:
-      return fmt::format("{:.0f} lx", v);
+      return say("{:.0f} lx", v);
     case Millimetres:
-      return fmt::format("{:g} mm", v);
+      return say("{:g} mm", v);
     case PerMetre:
-      return fmt::format("{:g} per m", v);
+      return say("{:g} per m", v);
     case Plain:
       break;
   }
@@ -307,7 +314,7 @@ const std::vector<TextRange>& planTexts() {
 const Range& rangeOf(std::string_view path) {
   for (const Range& r : planRanges())
     if (r.path == path) return r;
-  throw std::out_of_range(fmt::format("no range of {}", path));
+  throw std::out_of_range(say("no range of {}", path));
 }
 
 OutOfRange::OutOfRange(std::string where, const Range& range, double value)
@@ -316,9 +323,7 @@ OutOfRange::OutOfRange(std::string where, const Range& range, double value)
       range_(&range),
       value_(value) {}
 
-std::string OutOfRange::sentence(const Spelling& spelling) const {
-  return outside(where_, *range_, value_, spelling);
-}
+std::string OutOfRange::sentence(const Spelling& spelling) const { return outside(where_, *range_, value_, spelling); }
 
 void forEachNumber(Plan& plan, const std::function<void(const Range&, const std::string&, double&)>& visit) {
   forEachPart(plan, [&](auto& part, const std::string& where, const auto& rows, const auto&) {
@@ -335,7 +340,7 @@ void requireInRange(const Plan& plan) {
   Plan& p = const_cast<Plan&>(plan);
   requireList(p.lights, kMostLights, "lights", "letter");
   requireList(p.panels, kMostPanels, "panels", "number");
-  requireList(p.spots, kMostSpots, "pinned spots", "id");
+  requireList(p.spots, kMostSpots, marked("pinned spots"), "id");
   forEachPart(p, [&](auto& part, const std::string& where, const auto& rows, const auto& texts) {
     for (const auto& row : texts) requireText(row.range, where, row.of(part));
     for (const auto& row : rows)
@@ -344,15 +349,15 @@ void requireInRange(const Plan& plan) {
   for (const PinnedSpot& s : p.spots)
     if (std::abs(std::hypot(s.nx, s.ny, s.nz) - 1) > 1e-4)
       throw std::invalid_argument(
-          fmt::format("The pinned spot \"{}\" looks nowhere: its normal is no direction of length 1.", s.id));
+          say("The pinned spot \"{}\" looks nowhere: its normal is no direction of length 1.", s.id));
   if (std::none_of(hairStyles().begin(), hairStyles().end(),
-                   [&](const auto& style) { return style.first == p.sitter.hairStyle; }))
-    throw std::invalid_argument(fmt::format("There is no hair style \"{}\". Choose one on the Set page.",
-                                            p.sitter.hairStyle.substr(0, 40)));
+                   [&](const auto& style) { return style.id == p.sitter.hairStyle; }))
+    throw std::invalid_argument(
+        say("There is no hair style \"{}\". Choose one on the Set page.", p.sitter.hairStyle.substr(0, 40)));
   if (p.wanted.size() > kMostWanted)
-    throw std::invalid_argument(fmt::format("{} faults are the most that can be meant so.", kMostWanted));
+    throw std::invalid_argument(say("{} faults are the most that can be meant so.", kMostWanted));
   for (const std::string& w : p.wanted)
-    if (characters(w) > 40) throw std::invalid_argument("The id of a fault has 40 characters at most.");
+    if (characters(w) > 40) throw std::invalid_argument(say("The id of a fault has 40 characters at most."));
 }
 
 }  // namespace easel

@@ -1,7 +1,9 @@
 // Where practice puts a light by its role: clock, height, aim, distance, target, modifier, and a line that says why.
-// Both schools where practitioners disagree. All figures: common practice, no source.
+// Both schools where practitioners disagree. The recipes are data (data/roles.json, docs/formats/roles.md). All
+// figures: common practice, no source.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -9,10 +11,50 @@
 
 namespace easel {
 
+/// Where round the clock, as for a key on the camera's right (hours under 6).
+struct HourRecipe {
+  enum class Side {
+    Fixed,        ///< at the hour, whatever else stands there
+    Key,          ///< changes sides with the key
+    Free,         ///< on the other side when one of the role stands near the hour
+    OppositeKey,  ///< the mirror image of the key's own hour
+  };
+  double at = 12;
+  Side side = Side::Fixed;
+};
+/// Metres from the sitter: times what is named, and some more, within bounds.
+struct DistanceRecipe {
+  enum class From { Sitter, Camera, Backdrop, Wall };  ///< Wall: the nearer one at the side
+  From from = From::Sitter;
+  double times = 1, plus = 0, least = 0, most = 100;
+};
+/// Metres above the floor.
+struct HeightRecipe {
+  enum class From { Floor, Eyes, Camera };
+  From from = From::Eyes;
+  double plus = 0, least = 0;
+  double underCeiling = -100;  ///< room that stays under the ceiling; only where it is asked for
+};
+enum class LightAim { Sitter, Backdrop, AcrossBackdrop };
+/// A level against the key and the reason for it, where all the conditions hold.
+struct LevelRecipe {
+  bool paleHead = false, second = false;        ///< second: one of the role stands near the hour already
+  double backdropOver = -1, backdropUnder = 2;  ///< luminous reflectance
+  std::optional<double> stops;
+  std::string why;
+};
+
 struct RoleSchool {
   std::string id;  ///< "fill-opposite"
-  Role role;
+  Role role = Role::Key;
   std::string name;  ///< "Fill, opposite the key"
+  std::string modifier;
+  HourRecipe hour;
+  DistanceRecipe distance;
+  HeightRecipe height;
+  LightAim aim = LightAim::Sitter;
+  std::optional<double> power;      ///< first guess, stops below full
+  std::vector<LevelRecipe> levels;  ///< the first that holds; the last one always does
 };
 /// Every way to add a light; the first of a role is the default school.
 const std::vector<RoleSchool>& roleSchools();
@@ -24,6 +66,7 @@ struct Proposal {
 /// A light of the school for this sitter, key, backdrop and ceiling. Throws std::invalid_argument for an unknown id or
 /// when all sixteen letters are taken.
 Proposal proposeLight(const Plan& plan, const std::string& school);
+Proposal proposeLight(const Plan& plan, const RoleSchool& school);
 
 /// The same light put up by the next school of its role (by its name, "Fill, opposite the key" -> "Fill, near the
 /// camera ..."): letter, group, unit and power stay. Throws std::invalid_argument when its role has one school only.

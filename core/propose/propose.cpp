@@ -4,7 +4,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <nlopt.hpp>
 #include <optional>
 #include <stdexcept>
 
@@ -12,13 +11,15 @@
 #include "balance/balance.h"
 #include "gear/inventory.h"
 #include "plan/lamp.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/ranges.h"
 #include "plan/roles.h"
+#include "propose/key_search.h"
 #include "reading/map.h"
 #include "reading/remedies.h"
 #include "reading/ways.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -35,29 +36,8 @@ bool unitLeft(const std::string& unit, const Plan& plan) {
          *n > std::count_if(plan.lights.begin(), plan.lights.end(), [&](const Light& l) { return l.unit == unit; });
 }
 
-// Where the pattern sits in the middle of what it is called; common practice, no source (docs/face-patterns.md).
-FaceDirection middleOf(FacePattern p) {
-  switch (p) {
-    case FacePattern::Butterfly:
-      return {4, 40};
-    case FacePattern::Rembrandt:
-      return {56, 36};
-    case FacePattern::Split:
-      return {88, 6};
-    case FacePattern::Flat:
-      return {4, 8};
-    case FacePattern::BackLight:
-      return {150, 25};
-    default:
-      return {40, 32};
-  }
-}
-
-// Degrees that the front should span from the face: soft as a near softbox, hard as a bare reflector.
-double spanOf(Hardness h) { return h == Hardness::Soft ? 44 : h == Hardness::Firm ? 22 : h == Hardness::Hard ? 6 : 0; }
-
-FacePattern patternOf(const SetLook& look, const Wish& wish) { return wish.pattern.value_or(look.pattern); }
-Breadth breadthOf(const SetLook& look, const Wish& wish) { return wish.breadth.value_or(look.breadth); }
+FacePattern patternOf(const Look& look, const Wish& wish) { return wish.pattern.value_or(look.pattern); }
+Breadth breadthOf(const Look& look, const Wish& wish) { return wish.breadth.value_or(look.breadth); }
 
 // A unit that carries the front: a mains head for boxes and dishes, the small one for what fits on it.
 // None when the kit has no flash left: then the light cannot be put up.
@@ -82,13 +62,13 @@ bool equip(Light& l, const std::vector<std::string>& fronts, const Plan& plan, s
   const auto front = std::find_if(wanted.begin(), wanted.end(),
                                   [&](const std::string& f) { return findModifier(f) && frontLeft(f, plan); });
   if (front == wanted.end()) {
-    gave.push_back(fmt::format("The kit has no modifier left for the {}: it is left out.", roleName(l.role)));
+    gave.push_back(say("The kit has no modifier left for the {}: it is left out.", roleName(l.role)));
     return false;
   }
   l.modifier = *front;
   const auto unit = unitFor(*findModifier(l.modifier), plan);
   if (!unit) {
-    gave.push_back(fmt::format("The kit has no flash left for the {}: it is left out.", roleName(l.role)));
+    gave.push_back(say("The kit has no flash left for the {}: it is left out.", roleName(l.role)));
     return false;
   }
   l.unit = *unit;
@@ -96,7 +76,7 @@ bool equip(Light& l, const std::vector<std::string>& fronts, const Plan& plan, s
 }
 
 // The bare studio with the look's backdrop and the head as the look wants it.
-Plan studioFor(const SetLook& look, const Wish& wish, const Plan& here) {
+Plan studioFor(const Look& look, const Wish& wish, const Plan& here) {
   Plan p = here;
   p.lights.clear();
   p.panels.clear();
@@ -128,138 +108,7 @@ Light keyOf(const Modifier& m, const Plan& plan, bool left) {
   return l;
 }
 
-// How far a placed key is from what is wanted. Lower is better; below about 0.5 all conditions hold.
-struct Search {
-  const Scene& scene;
-  const Plan& plan;
-  const FaceChart& chart;
-  const Light& key;
-  const SetLook& look;
-  FacePattern pattern;
-  Hardness hardness;
-  double side;
-  std::function<bool()> wanted;  ///< false: stop
-  int asked = 0;
-
-  /// A profile is lit from before the face and a little behind it.
-  FaceDirection middle() const { return look.profile ? FaceDirection{14, 16} : middleOf(pattern); }
-  double cost(double azimuth, double elevation, double distance) {
-    ++asked;
-    const FaceDirection place{side * azimuth, elevation};
-    const Light l = lightAt(plan, scene, key, place, distance);
-    double c = 0;
-    const FaceDirection middle = this->middle();
-    c += 0.05 * std::pow((azimuth - middle.azimuth) / 15, 2) + 0.05 * std::pow((elevation - middle.elevation) / 12, 2);
-    if (!look.profile) {
-      const PatternReading r = patternFrom(scene, plan, chart, key, place, distance, 8);
-      if (r.pattern != pattern || r.next != FacePattern::None)
-        c += r.next == pattern || r.pattern == pattern ? 0.8 : 1.6;
-      if (pattern == FacePattern::Rembrandt && r.signs.triangleArea > 30)
-        c += 0.6 * std::pow(std::max(0.0, r.signs.triangleWidth / r.signs.eyeWidth - 1.0), 2) +
-             (r.signs.triangleWidth < 0.4 * r.signs.eyeWidth ? 0.4 : 0);
-    }
-    const Modifier front = frontOf(l);
-    const double extent = (front.width + (front.height > 0 ? front.height : front.width)) / 2;
-    if (const double wanted = spanOf(hardness); wanted > 0) {
-      const double span = 2 * degrees(std::atan(float(extent / 2 / distance)));
-      c += 0.12 * std::pow(std::log(std::max(0.5, span) / wanted), 2);
-    }
-    // The room.
-    Plan p = plan;
-    p.lights = {l};
-    const LightPose pose = lightPose(p, l);
-    const double x = std::abs(double(pose.centre.x)), z = double(pose.centre.z);
-    const double half = (front.height > 0 ? front.height : front.width) / 2;
-    const double top = l.height + half * std::abs(double(pose.frame.v.y)),
-                 foot = l.height - half * std::abs(double(pose.frame.v.y));
-    auto over = [](double by) { return by > 0 ? 1.5 + 8 * by : 0; };
-    c += over(x + 0.25 - plan.room.width / 2) + over(z + 0.25 - (plan.room.depth - plan.room.behind)) +
-         over(-z + 0.1 - plan.backdrop.distance) + over(top + 0.04 - plan.room.height) + over(0.1 - foot);
-    // Before the lens, or in the picture.
-    const CameraPose camera = cameraPose(plan, 0.8);
-    for (float u : {-1.f, 0.f, 1.f})
-      for (float v : {-1.f, -0.5f, 0.f, 0.5f, 1.f}) {
-        const Vec3 q = pose.centre + pose.frame.u * (u * float(front.width) / 2) + pose.frame.v * (v * float(half));
-        const Vec3 d = q - camera.eye;
-        const float depth = -dot(d, camera.frame.n);
-        if (depth < 0.02f) continue;
-        const float py = std::abs(dot(d, camera.frame.v)) / (depth * camera.tanHalfHeight),
-                    px = std::abs(dot(d, camera.frame.u)) / (depth * camera.tanHalfHeight * 0.8f);
-        if (px < 1.04f && py < 1.04f) c += 0.25;
-      }
-    const Vec3 head = scene.studioPoint({0, 0, 0.05f});
-    c += over(0.42 + 0.2 * extent - double(length(pose.centre - head)));
-    // The spark in the eye.
-    if (!look.profile && pattern != FacePattern::BackLight) {
-      const Catchlights k = readCatchlights(scene, p);
-      const bool needs = std::find(look.wanted.begin(), look.wanted.end(), "dead-eyes") == look.wanted.end();
-      if (needs && k.living(0) + k.living(1) == 0)
-        c += 0.8;
-      else if (needs && pattern != FacePattern::Split && std::min(k.living(0), k.living(1)) == 0)
-        c += 0.15;
-    }
-    return c;
-  }
-};
-
-struct Found {
-  double azimuth = 40, elevation = 32, distance = 1.1, cost = 1e9;
-};
-
-Found searchKey(Search& s, const Modifier& front) {
-  // Near and far follow from the front: a box works from its own width to three times that.
-  const double wide = std::max(front.width, front.height);
-  const double nearest = std::max(0.55, 0.9 * wide),
-               furthest = s.pattern == FacePattern::Split ? nearest + 0.5
-                                                          : std::clamp(wide < 0.3 ? 2.4 : 2.6 * wide, 1.3, 2.6);
-  const FaceDirection middle = s.middle();
-  std::vector<double> low{std::max(0.0, middle.azimuth - 26), std::max(s.look.elevationLeast, middle.elevation - 24),
-                          nearest},
-      high{middle.azimuth + 26, std::min(s.look.elevationMost, middle.elevation + 20), furthest};
-  if (s.look.profile) {
-    low[0] = 0;
-    high[0] = 70;
-  }
-  if (high[1] < low[1] + 2) {
-    low[1] = s.look.elevationLeast;
-    high[1] = s.look.elevationMost;
-  }
-  Found best;
-  auto objective = [](const std::vector<double>& x, std::vector<double>&, void* data) {
-    auto* pair = static_cast<std::pair<Search*, Found*>*>(data);
-    if (!pair->first->wanted()) throw nlopt::forced_stop();
-    const double c = pair->first->cost(x[0], x[1], x[2]);
-    if (c < pair->second->cost) *pair->second = {x[0], x[1], x[2], c};
-    return c;
-  };
-  std::pair<Search*, Found*> both{&s, &best};
-  try {
-    nlopt::opt wideSearch(nlopt::GN_DIRECT_L, 3);
-    wideSearch.set_lower_bounds(low);
-    wideSearch.set_upper_bounds(high);
-    wideSearch.set_min_objective(objective, &both);
-    wideSearch.set_maxeval(90);
-    std::vector<double> x{(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2};
-    double value = 0;
-    wideSearch.optimize(x, value);
-    nlopt::opt near(nlopt::LN_SBPLX, 3);
-    near.set_lower_bounds(low);
-    near.set_upper_bounds(high);
-    near.set_min_objective(objective, &both);
-    near.set_initial_step(std::vector<double>{4, 4, 0.12});
-    near.set_xtol_abs(std::vector<double>{0.5, 0.5, 0.02});
-    near.set_maxeval(60);
-    x = {best.azimuth, best.elevation, best.distance};
-    near.optimize(x, value);
-  } catch (const nlopt::forced_stop&) {
-    // The caller asks again and goes.
-  } catch (const nlopt::roundoff_limited&) {
-    // What was found stands.
-  }
-  return best;
-}
-
-void addOthers(Plan& plan, const SetLook& look, const Wish& wish, std::vector<std::string>& gave) {
+void addOthers(Plan& plan, const Look& look, const Wish& wish, std::vector<std::string>& gave) {
   std::vector<LookLight> lights = look.lights;
   const bool hasFill =
       std::any_of(lights.begin(), lights.end(), [](const LookLight& l) { return l.school.starts_with("fill"); });
@@ -268,7 +117,7 @@ void addOthers(Plan& plan, const SetLook& look, const Wish& wish, std::vector<st
   int edges = 0;
   for (const LookLight& r : lights) {
     Light l = proposeLight(plan, r.school).light;
-    if (r.targetStops < 90) l.targetStops = r.targetStops;
+    if (r.targetStops) l.targetStops = *r.targetStops;
     if (l.role == Role::Fill && wish.ratioStops) l.targetStops = -*wish.ratioStops;
     if (!equip(l, r.fronts, plan, gave)) continue;
     l.fittings.grid = r.grid;
@@ -302,7 +151,7 @@ void setTone(PlanReader& reader, Plan& plan, const std::string& tone, std::vecto
 
 }  // namespace
 
-bool showsPattern(const FaceReading& r, const SetLook& look, const Wish& wish) {
+bool showsPattern(const FaceReading& r, const Look& look, const Wish& wish) {
   const FacePattern p = patternOf(look, wish);
   if (look.profile) return r.lighting.profile;
   if (p == FacePattern::None) return r.lighting.key.empty() || r.lighting.pattern.pattern == FacePattern::BackLight;
@@ -311,7 +160,7 @@ bool showsPattern(const FaceReading& r, const SetLook& look, const Wish& wish) {
   return r.lighting.pattern.pattern == p && r.lighting.pattern.next == FacePattern::None;
 }
 
-Plan sketchOf(const SetLook& look, const Plan& here) {
+Plan sketchOf(const Look& look, const Plan& here) {
   const Wish wish;
   Plan plan = studioFor(look, wish, here);
   Studio s(8, 8);
@@ -340,8 +189,8 @@ Plan sketchOf(const SetLook& look, const Plan& here) {
 
 std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::function<bool(double)>& go, int most,
                               const Spelling& spelling, PictureEffort pictures) {
-  const SetLook* look = findSetLook(wish.look);
-  if (!look) throw std::invalid_argument(fmt::format("There is no look \"{}\" on the shelf.", wish.look));
+  const Look* look = findLook(wish.look);
+  if (!look) throw std::invalid_argument(say("There is no look \"{}\" on the shelf.", wish.look));
   std::vector<Proposed> out;
   const Plan studio = studioFor(*look, wish, here);
   const FacePattern pattern = patternOf(*look, wish);
@@ -359,12 +208,13 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
   for (const char* f : {"octa-90", "softbox-60x90", "octa-55", "reflector-18", "umbrella-white"}) fronts.push_back(f);
   std::vector<std::string> usable;
   for (const std::string& f : fronts)
-    if (findModifier(f) && frontLeft(f, studio) && std::find(usable.begin(), usable.end(), f) == usable.end()) usable.push_back(f);
+    if (findModifier(f) && frontLeft(f, studio) && std::find(usable.begin(), usable.end(), f) == usable.end())
+      usable.push_back(f);
   if (usable.empty())
     for (const Modifier& m : knownModifiers())
       if (frontLeft(m.id, studio) && m.mount == Mount::Stand) usable.push_back(m.id);
   if (usable.empty())
-    throw std::invalid_argument("The kit has no modifier for a key. Enter what there is in the kit window.");
+    throw std::invalid_argument(say("The kit has no modifier for a key. Enter what there is in the kit window."));
   if (keyless) usable.resize(1);
   usable.resize(std::min(usable.size(), size_t(std::clamp(most, 1, 3))));
 
@@ -384,34 +234,34 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
       if (!keyless) {
         const Light key = keyOf(front, studio, wish.keyLeft);
         const FaceChart chart = chartFace(*scene, 0.0035f);
-        Search s{*scene,
-                 studio,
-                 chart,
-                 key,
-                 *look,
-                 pattern,
-                 hardness,
-                 wish.keyLeft ? -1.0 : 1.0,
-                 [&] { return share(0.05); }};
-        const Found at = searchKey(s, front);
+        KeySearch s{*scene,
+                    studio,
+                    chart,
+                    key,
+                    *look,
+                    pattern,
+                    hardness,
+                    wish.keyLeft ? -1.0 : 1.0,
+                    [&] { return share(0.05); }};
+        const KeyPlace at = searchKey(s, front);
         Light placed = lightAt(studio, *scene, key, {s.side * at.azimuth, at.elevation}, at.distance);
         if (look->feather > 0) placed.pan = look->feather * edgeFeather(studio, placed);
         p.plan.lights.push_back(placed);
         p.cost = at.cost;
-        p.name = fmt::format("{} {:.0f} degrees round and {:.0f} up, {} away", front.name, at.azimuth,
-                             at.elevation, spelling.length(at.distance));
-        p.reasons.push_back(
-            fmt::format("{} places were tried for the {} on this face; from here it spans {:.0f} degrees.", s.asked,
-                        front.name, 2 * degrees(std::atan(float((front.width + front.height) / 4 / at.distance)))));
+        p.name = say("{} {:.0f} degrees round and {:.0f} up, {} away", front.name, at.azimuth, at.elevation,
+                     spelling.length(at.distance));
+        p.reasons.push_back(say("{} places were tried for the {} on this face; from here it spans {:.0f} degrees.",
+                                s.asked, front.name,
+                                2 * degrees(std::atan(float((front.width + front.height) / 4 / at.distance)))));
       } else {
-        p.name = "The backdrop alone";
+        p.name = say("The backdrop alone");
       }
       if (!share(0.3)) break;
       addOthers(p.plan, *look, wish, p.gave);
       for (const Light& l : p.plan.lights)
         if (l.id != "A")
-          p.reasons.push_back(fmt::format("{}: {}, {:.1f} stops {} the key.", l.id, l.name, std::abs(l.targetStops),
-                                          l.targetStops <= 0 ? "under" : "over"));
+          p.reasons.push_back(say("{}: {}, {:.1f} stops {} the key.", l.id, l.name, std::abs(l.targetStops),
+                                  l.targetStops <= 0 ? "under" : "over"));
       const std::string tone = wish.tone.empty() ? look->tone : wish.tone;
       p.plan = reader.balanced(p.plan);
       setTone(reader, p.plan, tone, p.gave);
@@ -474,11 +324,11 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
         const Light* l = p.plan.light(a.id);
         return l && l->on && std::abs(a.setting.shortfall) >= 0.15;  // as the fault has it
       });
-      if (!p.patternAsAsked) p.gave.push_back(fmt::format("It makes {} instead.", p.reading.lighting.name));
-      if (!p.ratioAsAsked) p.gave.push_back(fmt::format("The fill meters {:.1f} stops under the key.", p.ratioStops));
-      if (!p.reachable) p.gave.push_back("Not every power can be set.");
+      if (!p.patternAsAsked) p.gave.push_back(say("It makes {} instead.", p.reading.lighting.name));
+      if (!p.ratioAsAsked) p.gave.push_back(say("The fill meters {:.1f} stops under the key.", p.ratioStops));
+      if (!p.reachable) p.gave.push_back(say("Not every power can be set."));
       for (const Fault& f : p.reading.faults)
-        if (!f.caution && !f.wanted) p.gave.push_back(fmt::format("{} stays: {}", f.title, f.sentence));
+        if (!f.caution && !f.wanted) p.gave.push_back(say("{} stays: {}", f.title, f.sentence));
       p.plan.title = here.title;
       clampToRanges(p.plan);
       out.push_back(std::move(p));

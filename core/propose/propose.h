@@ -52,9 +52,9 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
                               int most = 3, const Spelling& spelling = {}, PictureEffort pictures = {});
 
 /// Whether a reading shows the wished pattern.
-bool showsPattern(const FaceReading& reading, const SetLook& look, const Wish& wish);
+bool showsPattern(const FaceReading& reading, const Look& look, const Wish& wish);
 
 /// The look's set as it is, without search or cures: fast, for the print on the shelf.
-Plan sketchOf(const SetLook& look, const Plan& here);
+Plan sketchOf(const Look& look, const Plan& here);
 
 }  // namespace easel

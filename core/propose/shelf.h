@@ -1,5 +1,5 @@
 // The shelf of looks: what each is for, how it is built step by step, and a recipe relative to sitter, backdrop and
-// kit.
+// kit. The looks are data (data/looks.json, docs/formats/looks.md).
 //
 // A recipe names roles, levels, places on the face (FaceDirection) and kinds of front, never coordinates: the place of
 // the key is searched on this sitter (propose.h), the others follow it. Levels and orders: common practice, no source.
@@ -18,16 +18,16 @@ enum class Hardness { Any, Soft, Firm, Hard };
 
 /// One light besides the key.
 struct LookLight {
-  std::string school;  ///< as in plan/roles.h: "fill-below", "hair-under" ...
-  double targetStops = 0;
-  std::vector<std::string> fronts;  ///< modifiers, best first; empty: the school's own
-  double grid = 0;                  ///< degrees, 0 none
-  double kelvin = 0;                ///< wanted colour temperature; 0: the unit's own
+  std::string school;                 ///< as in plan/roles.h: "fill-below", "hair-under" ...
+  std::optional<double> targetStops;  ///< none: the school's own
+  std::vector<std::string> fronts;    ///< modifiers, best first; empty: the school's own
+  double grid = 0;                    ///< degrees, 0 none
+  double kelvin = 0;                  ///< wanted colour temperature; 0: the unit's own
   std::string gel = "none";
   std::string pattern = "none";  ///< that a focusing spot projects
 };
 
-struct SetLook {
+struct Look {
   std::string id, name;
   std::string forWhat;             ///< one line
   std::vector<std::string> steps;  ///< how it is built
@@ -50,9 +50,9 @@ struct SetLook {
   std::vector<std::string> wanted;  ///< faults that belong to the look
 };
 
-const std::vector<SetLook>& setLooks();
+const std::vector<Look>& looks();
 /// nullptr when there is none of that id.
-const SetLook* findSetLook(const std::string& id);
+const Look* findLook(const std::string& id);
 
 /// A plan of the user's own brought to another sitter and room: its lights, panels, head and levels; heights follow the
 /// eyes, the room, the sitter and the lens stay those of `here`. Powers are to be balanced afterwards.

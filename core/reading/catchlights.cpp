@@ -1,12 +1,12 @@
 #include "reading/catchlights.h"
 
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
 #include <array>
 #include <cmath>
 
 #include "plan/lamp.h"
+#include "spoken/say.h"
+#include "transport/parallel.h"
 
 namespace easel {
 namespace {
@@ -20,15 +20,15 @@ Vec3 cameraEye(const Plan& plan) { return cameraPose(plan, 0.8).eye; }
 std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const Cornea& eye) {
   const Vec3 d = normalize(point - lens);
   const auto hit = scene.meet(lens, d, 1, 0.6f);
-  if (!hit) return "something in front";
+  if (!hit) return say("something in front");
   if (hit->surface == Surface::Eye || hit->surface == Surface::Cornea) return {};
   const float off = length(hit->position - point);
-  if (hit->surface == Surface::Lash) return "the lashes";
+  if (hit->surface == Surface::Lash) return say("the lashes");
   if (hit->surface == Surface::Hair) return "hair";
-  if (hit->surface == Surface::Brow) return "the brow";
+  if (hit->surface == Surface::Brow) return say("the brow");
   if (hit->surface == Surface::Skin && off < 0.03f)
-    return dot(point - eye.iris(), up) > 0 ? "the upper lid" : "the lower lid";
-  return hit->surface == Surface::Skin ? "the nose" : "something in front";
+    return dot(point - eye.iris(), up) > 0 ? say("the upper lid") : say("the lower lid");
+  return hit->surface == Surface::Skin ? say("the nose") : say("something in front");
 }
 
 // What keeps light from a point of the cornea; empty when it comes.
@@ -39,16 +39,16 @@ std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float dista
   if (!hit) return "something";
   switch (hit->surface) {
     case Surface::Lash:
-      return "the lashes";
+      return say("the lashes");
     case Surface::Brow:
-      return "the brow";
+      return say("the brow");
     case Surface::Hair:
       return "hair";
     case Surface::Panel:
     case Surface::Scrim:
       return "a panel";
     case Surface::Skin:
-      return hit->distance > 0.03f ? "the nose" : dot(direction, up) > 0 ? "the brow" : "the lower lid";
+      return hit->distance > 0.03f ? say("the nose") : dot(direction, up) > 0 ? say("the brow") : say("the lower lid");
     default:
       return "something";
   }
@@ -57,8 +57,8 @@ std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float dista
 std::string shapeOf(const Modifier& m, double width, double height) {
   if (m.outline == Outline::Ring) return "ring";
   const double ratio = width > 0 && height > 0 ? width / height : 1;
-  if (ratio > 1.7) return "wide strip";
-  if (ratio < 1 / 1.7) return "tall strip";
+  if (ratio > 1.7) return say("wide strip");
+  if (ratio < 1 / 1.7) return say("tall strip");
   return m.outline == Outline::Rectangle ? "square" : m.outline == Outline::Octagon ? "eight-sided" : "round";
 }
 
@@ -89,9 +89,9 @@ Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, con
     const Vec3 d = to / distance;
     // Beyond the limb the eye is a flatter ball: what would be mirrored there lies at the rim or not at all.
     if (dot(n, eye.axis) < 0.45f || dot(n, d) <= 0)
-      why = "its place: the eye mirrors nothing from there";
+      why = say("its place: the eye mirrors nothing from there");
     else if (emitter && !emitter->seen(p, d, distance * 1.05f))
-      why = "its beam, which passes the eye";
+      why = say("its beam, which passes the eye");
     else
       why = coveredBy(scene, camera.eye, p, up, eye);
     if (why.empty()) why = blockedBy(scene, p, d, distance, up);
@@ -230,7 +230,7 @@ Catchlights readCatchlights(const Scene& scene, const Plan& plan) {
     for (int k = 0; k < int(eyes.size()); ++k)
       if (plan.panels[size_t(i)].on && out.seesEye[k]) jobs.push_back({nullptr, k, i});
   out.all.resize(jobs.size());
-  tbb::parallel_for(size_t(0), jobs.size(), [&](size_t j) {
+  inParallel(jobs.size(), [&](size_t j) {
     const Job& job = jobs[j];
     const Cornea& eye = eyes[size_t(job.eye)];
     if (job.light) {

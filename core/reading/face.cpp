@@ -1,11 +1,10 @@
 #include "reading/face.h"
 
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
 #include <cmath>
 
 #include "meter/point_meter.h"
+#include "transport/parallel.h"
 
 namespace easel {
 namespace {
@@ -136,7 +135,8 @@ FaceChart chartFace(const Scene& scene, float step) {
   c.height = int((c.top - bottom) / step) + 1;
   c.cells.resize(size_t(c.width) * size_t(c.height));
   const Probe probe(scene);
-  tbb::parallel_for(0, c.height, [&](int j) {
+  inParallel(size_t(c.height), [&](size_t at) {
+    const int j = int(at);
     for (int i = 0; i < c.width; ++i) {
       const auto hit = probe.at(c.x(i), c.y(j));
       // What lies far behind the face (neck, shoulder, backdrop) is none of it.
@@ -147,13 +147,14 @@ FaceChart chartFace(const Scene& scene, float step) {
   return c;
 }
 
-FaceLight lightOnFace(const Scene& scene, const FaceChart& chart, const Source& source, int samples) {
-  FaceLight light;
+LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source& source, int samples) {
+  LightOnFace light;
   light.arrives.assign(chart.cells.size(), 0);
   light.open.assign(chart.cells.size(), 0);
   // Flags and scrims make the light what it is: only what the sitter keeps from it is a shadow of the face.
   const bool panels = source.feedsPanels(), standing = scene.hasPanels();
-  tbb::parallel_for(0, chart.height, [&](int j) {
+  inParallel(size_t(chart.height), [&](size_t at) {
+    const int j = int(at);
     for (int i = 0; i < chart.width; ++i) {
       const size_t k = chart.index(i, j);
       const FaceCell& cell = chart.cells[k];

@@ -44,13 +44,13 @@ struct FaceChart {
 FaceChart chartFace(const Scene& scene, float step = 0.0025f);
 
 /// One light on the chart, per lumen (second) of its head: lux (seconds) on the skin.
-struct FaceLight {
+struct LightOnFace {
   std::vector<float> arrives;  ///< with what stands between
   std::vector<float> open;     ///< without the sitter in the way; panels stay
   float reference = 0;         ///< 90th percentile of `arrives` over skin: "fully lit"
 };
 /// Direct light, and what panels send on. Some 2 us a cell and light with 16 samples.
-FaceLight lightOnFace(const Scene& scene, const FaceChart& chart, const Source& source, int samples = 16);
+LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source& source, int samples = 16);
 
 /// Place of a light as the face sees it, degrees: azimuth 0 straight in front of the nose, > 0 towards the sitter's
 /// left, +-180 behind; elevation above the face.

@@ -22,7 +22,7 @@ inline constexpr double kShadowOnBackdrop = 0.5;  // stops
 inline constexpr double kIntoLens = -1.25;        // stops at the lens against the light on the face
 inline constexpr double kNearest = 0.22;          // m, front to the middle of the head
 
-/// What every rule of the faults looks at; `say` adds what it finds.
+/// What every rule of the faults looks at; `tell` adds what it finds.
 struct FaultSearch {
   const Layers& layers;
   const Scene& scene;
@@ -32,26 +32,16 @@ struct FaultSearch {
   const FaceReading& r;
   const FaceChart& chart;
   const Spelling& spelling;
-  std::vector<FaceLight> lights;  // coarse chart, per light of the plan; empty for those that are off
+  std::vector<LightOnFace> lights;  // coarse chart, per light of the plan; empty for those that are off
   std::vector<double> energy;
   double bounced = 0;  // what the room sends back to the face, lx s
   std::vector<FaceDirection> from;
   int key = -1;
   std::vector<Fault> out;
 
-  void say(std::string id, std::string where, std::string sentence, std::string why, std::vector<Vec3> places = {},
-           bool caution = false) {
-    Fault f;
-    f.id = std::move(id);
-    for (const auto& [k, title] : faultKinds())
-      if (k == f.id) f.title = title;
-    f.where = std::move(where);
-    f.sentence = std::move(sentence);
-    f.why = std::move(why);
-    f.caution = caution;
-    f.places = std::move(places);
-    out.push_back(std::move(f));
-  }
+  /// `why` where the rule knows something nearer than the record does.
+  void tell(std::string id, std::string where, std::string sentence, std::vector<Vec3> places = {},
+            bool caution = false, std::string why = {});
   bool onFace() const {
     return r.lighting.pattern.pattern != FacePattern::BackLight && r.lighting.pattern.pattern != FacePattern::None;
   }

@@ -5,43 +5,17 @@
 #include "gear/kit.h"
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
+#include "reading/fault_book.h"
 #include "reading/fault_search.h"
 
 namespace easel {
 
 const std::vector<std::pair<std::string, std::string>>& faultKinds() {
-  static const std::vector<std::pair<std::string, std::string>> all = {
-      {"touches-sitter", "Too near the sitter"},
-      {"ceiling", "Through the ceiling"},
-      {"floor", "Through the floor"},
-      {"outside-room", "Outside the room"},
-      {"behind-backdrop", "Behind the backdrop"},
-      {"stands-collide", "Two stands in one place"},
-      {"sync", "Shutter over sync"},
-      {"out-of-reach", "Power out of reach"},
-      {"fill-over-key", "Fill over key"},
-      {"from-below", "Light from below"},
-      {"deep-sockets", "Deep eye sockets"},
-      {"dead-eyes", "No catchlight"},
-      {"two-nose-shadows", "Two nose shadows"},
-      {"burnt", "Burnt-out skin"},
-      {"meter-in-shadow", "Meter in a shadow"},
-      {"in-frame", "In the picture"},
-      {"panel-in-frame", "Panel before the lens"},
-      {"flare", "Lamp into the lens"},
-      {"hot-spot", "Hot spot beside the face"},
-      {"on-the-nose", "Back light on the nose"},
-      {"shadow-on-backdrop", "Shadow on the backdrop"},
-      {"halo", "Halo round the head"},
-      {"grey-white", "Grey white"},
-      {"white-flares", "White that flares"},
-      {"spill", "Spill on the backdrop"},
-      {"merged-outline", "Head merges with backdrop"},
-      {"uneven-fill", "Uneven fill"},
-      {"stray-catchlight", "Stray catchlight"},
-      {"ambient", "Room light in the picture"},
-      {"boom", "Boom over the sitter"},
-  };
+  static const std::vector<std::pair<std::string, std::string>> all = [] {
+    std::vector<std::pair<std::string, std::string>> kinds;
+    for (const FaultRecord& record : faultBook()) kinds.emplace_back(record.id, record.title);
+    return kinds;
+  }();
   return all;
 }
 
@@ -80,19 +54,13 @@ FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& a
     c.bounced += c.energy[i] * bouncedLux(scene, source, bounces);
     if (l.id == r.lighting.key) c.key = int(i);
   }
-  rules::fromCheck(c);
-  rules::collisions(c);
-  rules::exposure(c);
-  rules::fills(c);
-  rules::fromBelow(c);
-  rules::sockets(c);
-  rules::eyes(c);
-  rules::noseShadows(c);
-  rules::frame(c);
-  rules::hotSpots(c);
-  rules::onTheNose(c);
-  rules::shadowOnBackdrop(c);
-  rules::backdrop(c);
+  // Some rules find several faults.
+  std::vector<void (*)(rules::FaultSearch&)> asked;
+  for (const FaultRecord& record : faultBook())
+    if (std::find(asked.begin(), asked.end(), record.find) == asked.end()) {
+      asked.push_back(record.find);
+      record.find(c);
+    }
   r.faults = std::move(c.out);
   auto rank = [](const Fault& f) {
     size_t k = 0;
@@ -102,6 +70,18 @@ FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& a
   for (Fault& f : r.faults) f.wanted = std::find(plan.wanted.begin(), plan.wanted.end(), f.id) != plan.wanted.end();
   std::stable_sort(r.faults.begin(), r.faults.end(), [&](const Fault& a, const Fault& b) { return rank(a) < rank(b); });
   return r;
+}
+
+void rules::FaultSearch::tell(std::string id, std::string where, std::string sentence, std::vector<Vec3> places,
+                              bool caution, std::string why) {
+  const FaultRecord& record = recordOf(id);
+  out.push_back({.id = std::move(id),
+                 .title = record.title,
+                 .where = std::move(where),
+                 .sentence = std::move(sentence),
+                 .why = why.empty() ? record.why : std::move(why),
+                 .caution = caution,
+                 .places = std::move(places)});
 }
 
 }  // namespace easel

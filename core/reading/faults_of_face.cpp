@@ -1,12 +1,11 @@
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <array>
 #include <cmath>
 
 #include "plan/placement.h"
 #include "reading/fault_search.h"
-#include "sitters/looks.h"
+#include "sitters/colouring.h"
+#include "spoken/say.h"
 
 namespace easel::rules {
 
@@ -41,11 +40,10 @@ void sockets(FaultSearch& c) {
   const double best = std::max(socket[0] / count[0], socket[1] / count[1]);
   const double under = -stopsOf(best, forehead);
   if (under > kDeepSocket)
-    c.say("deep-sockets", "light " + c.r.lighting.key,
-          fmt::format("Both eye sockets lie {:.1f} stops under the forehead: {} comes from {:.0f} degrees up.", under,
-                      c.r.lighting.key, c.from[size_t(c.key)].elevation),
-          "Eyes in dark hollows look tired or menacing, and nothing else in a face is looked at first.",
-          {c.scene.studioPoint(m.eyeLeft), c.scene.studioPoint(m.eyeRight)});
+    c.tell("deep-sockets", "light " + c.r.lighting.key,
+           say("Both eye sockets lie {:.1f} stops under the forehead: {} comes from {:.0f} degrees up.", under,
+               c.r.lighting.key, c.from[size_t(c.key)].elevation),
+           {c.scene.studioPoint(m.eyeLeft), c.scene.studioPoint(m.eyeRight)});
 }
 
 void eyes(FaultSearch& c) {
@@ -56,20 +54,18 @@ void eyes(FaultSearch& c) {
     std::string hidden;
     for (const Catchlight& l : k.all)
       if (l.light == c.r.lighting.key && !l.hiddenBy.empty()) {
-        hidden = fmt::format(" {} is kept out by {}{}.", l.light, l.hiddenBy,
-                             l.lowerTo > 0 ? fmt::format("; at {} it would show", c.spelling.length(l.lowerTo)) : "");
+        hidden = say(" {} is kept out by {}{}.", l.light, l.hiddenBy,
+                     l.lowerTo > 0 ? say("; at {} it would show", c.spelling.length(l.lowerTo)) : "");
         break;
       }
-    c.say("dead-eyes", "eyes", "Neither eye has a catchlight." + hidden,
-          "Without a spark the eye looks like glass: catchlights make a portrait live.",
-          {c.scene.studioPoint(m.eyeLeft), c.scene.studioPoint(m.eyeRight)});
+    c.tell("dead-eyes", "eyes", say("Neither eye has a catchlight.") + hidden,
+           {c.scene.studioPoint(m.eyeLeft), c.scene.studioPoint(m.eyeRight)});
   }
   for (const Catchlight& l : k.all)
     if (const Light* light = l.lives ? c.plan.light(l.light) : nullptr;
         light && (light->role == Role::Background || light->role == Role::Hair || light->role == Role::Rim)) {
-      c.say("stray-catchlight", "light " + l.light,
-            fmt::format("{} shows in the {} eye at {:.0f} o'clock.", l.light, sideOf(l.eye == 0), l.hour),
-            "A spark that belongs to no light of the face reads as a mistake.", {l.point});
+      c.tell("stray-catchlight", "light " + l.light,
+             say("{} shows in the {} eye at {:.0f} o'clock.", l.light, sideOf(l.eye == 0), l.hour), {l.point});
       break;
     }
 }
@@ -131,10 +127,10 @@ void noseShadows(FaultSearch& c) {
                                   ? p
                                   : q;
         const NoseShadow& its = &weaker == &p ? found[a].second : found[b].second;
-        c.say("two-nose-shadows", "light " + weaker.id,
-              fmt::format("The nose throws a second shadow: {} draws one beside that of {}, {:.1f} stops deep.",
-                          weaker.id, (&weaker == &p ? q : p).id, its.depth),
-              "One sun, one shadow: two cross the face like a moustache and give the set away.", {its.middle});
+        c.tell("two-nose-shadows", "light " + weaker.id,
+               say("The nose throws a second shadow: {} draws one beside that of {}, {:.1f} stops deep.", weaker.id,
+                   (&weaker == &p ? q : p).id, its.depth),
+               {its.middle});
         return;
       }
 }
@@ -149,16 +145,14 @@ void fills(FaultSearch& c) {
     if (!a || !l.on || l.role != Role::Fill) continue;
     const double over = stopsOf(a->atFace.total(), key->atFace.total());
     if (over > 0.05)
-      c.say("fill-over-key", "light " + l.id,
-            fmt::format("Fill {} is {:.1f} stops over the key {} at the face.", l.id, over, key->id),
-            "Then it is the key, and the shadows fall the wrong way; from below it is the look of horror.");
+      c.tell("fill-over-key", "light " + l.id,
+             say("Fill {} is {:.1f} stops over the key {} at the face.", l.id, over, key->id));
   }
   if (std::abs(c.r.measures.fillTopToBottom) > kUnevenFill) {
     const bool low = c.r.measures.fillTopToBottom < 0;
-    c.say("uneven-fill", "face",
-          fmt::format("The fill is {:.1f} stops stronger at the {} than at the {}.",
-                      std::abs(c.r.measures.fillTopToBottom), low ? "throat" : "forehead", low ? "forehead" : "throat"),
-          "A fill that is much nearer to one end of the face shows where it stands: it should only lift shadows.");
+    c.tell("uneven-fill", "face",
+           say("The fill is {:.1f} stops stronger at the {} than at the {}.", std::abs(c.r.measures.fillTopToBottom),
+               low ? "throat" : "forehead", low ? "forehead" : "throat"));
   }
 }
 
@@ -171,14 +165,13 @@ void fromBelow(FaultSearch& c) {
       continue;
     const double level = stopsOf(c.energy[i] * double(c.lights[i].reference), key);
     if (int(i) == c.key || level > -0.6) {
-      c.say("from-below", "light " + l.id,
-            fmt::format("{} comes from {:.0f} degrees below the face{}.", l.id, -c.from[i].elevation,
-                        int(i) == c.key ? ""
-                        : level > 0.05  ? fmt::format(" and is {:.1f} stops over the key", level)
-                        : level < -0.05 ? fmt::format(" and is only {:.1f} stops under the key", -level)
-                                        : " and is as strong as the key"),
-            "Light that rises throws the nose's shadow up: the look of a camp fire and of horror.",
-            {c.scene.studioPoint(c.chart.features.noseTip)});
+      c.tell("from-below", "light " + l.id,
+             say("{} comes from {:.0f} degrees below the face{}.", l.id, -c.from[i].elevation,
+                 int(i) == c.key ? ""
+                 : level > 0.05  ? say(" and is {:.1f} stops over the key", level)
+                 : level < -0.05 ? say(" and is only {:.1f} stops under the key", -level)
+                                 : say(" and is as strong as the key")),
+             {c.scene.studioPoint(c.chart.features.noseTip)});
       return;
     }
   }
@@ -191,20 +184,21 @@ void hotSpots(FaultSearch& c) {
   const bool bald = c.plan.sitter.hairStyle == "shaved",
              pale = paleHead(c.plan.sitter.id, c.plan.sitter.hairColour, c.plan.sitter.hairStyle);
   struct Where {
-    const char *id, *name;
+    const char* id;
+    std::string name;
     double limit;
   };
-  const std::array<Where, 5> all{{{"hair-left", "left side of the head",
+  const std::array<Where, 5> all{{{"hair-left", say("left side of the head"),
                                    kHot + (bald   ? 0
                                            : pale ? 0.4
                                                   : 1.0)},
-                                  {"hair-right", "right side of the head",
+                                  {"hair-right", say("right side of the head"),
                                    kHot + (bald   ? 0
                                            : pale ? 0.4
                                                   : 1.0)},
-                                  {"shoulder-left", "left shoulder", kHot},
-                                  {"shoulder-right", "right shoulder", kHot},
-                                  {"hair-top", bald ? "scalp" : "top of the hair",
+                                  {"shoulder-left", say("left shoulder"), kHot},
+                                  {"shoulder-right", say("right shoulder"), kHot},
+                                  {"hair-top", bald ? say("scalp") : say("top of the hair"),
                                    kHot + (bald   ? 0
                                            : pale ? 0.4
                                                   : 1.0)}}};
@@ -223,10 +217,10 @@ void hotSpots(FaultSearch& c) {
         best = c.table.luxSeconds[row][i];
         most = i;
       }
-    c.say("hot-spot", "light " + c.plan.lights[most].id,
-          fmt::format("The {} gets {:.1f} stops more than the brightest part of the face, most of it from {}.", w.name,
-                      over, c.plan.lights[most].id),
-          "The eye goes to the brightest place; it should be the face.", {place->position});
+    c.tell("hot-spot", "light " + c.plan.lights[most].id,
+           say("The {} gets {:.1f} stops more than the brightest part of the face, most of it from {}.", w.name, over,
+               c.plan.lights[most].id),
+           {place->position});
     return;
   }
 }
@@ -250,10 +244,10 @@ void onTheNose(FaultSearch& c) {
         }
       }
     if (most > kOnNose && c.onFace()) {
-      c.say("on-the-nose", "light " + l.id,
-            fmt::format("{} from behind touches the tip of the nose, {:.1f} stops {} the key's light.", l.id,
-                        std::abs(std::log2(most)), most < 1 ? "under" : "over"),
-            "A bright tip looks like a drop. Light from behind should end at the forehead.", {where});
+      c.tell("on-the-nose", "light " + l.id,
+             say("{} from behind touches the tip of the nose, {:.1f} stops {} the key's light.", l.id,
+                 std::abs(std::log2(most)), most < 1 ? "under" : "over"),
+             {where});
       return;
     }
   }

@@ -1,5 +1,3 @@
-#include <fmt/format.h>
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <array>
@@ -10,7 +8,9 @@
 #include "picture/develop.h"
 #include "plan/placement.h"
 #include "reading/fault_search.h"
-#include "sitters/looks.h"
+#include "sitters/colouring.h"
+#include "spoken/say.h"
+#include "transport/parallel.h"
 
 namespace easel::rules {
 
@@ -23,21 +23,19 @@ void backdrop(FaultSearch& c) {
                        -float(c.plan.backdrop.distance)};
   if (background && m.backdropGradient > 1.3 && std::abs(m.brightestBelowEyes) < 0.16 &&
       std::abs(m.brightestAside) < 0.30 && m.backdropLightness > 8)
-    c.say("halo", "backdrop",
-          fmt::format("The backdrop is brightest round the head ({:.1f} stops over its darkest part).",
-                      m.backdropGradient),
-          "A halo belongs to saints: the glow wants to sit behind the shoulder blades.", {brightest});
+    c.tell("halo", "backdrop",
+           say("The backdrop is brightest round the head ({:.1f} stops over its darkest part).", m.backdropGradient),
+           {brightest});
   const double rho = backdropLuminance(c.plan.backdrop.material);
   if (background && rho > 0.6 && m.backdropLightness < 92)
-    c.say(
-        "grey-white", "backdrop",
-        fmt::format("The white backdrop comes out {} (lightness {:.0f} of 100).", m.backdropTone, m.backdropLightness),
-        "White that is not two stops over the key prints grey.", {brightest});
+    c.tell("grey-white", "backdrop",
+           say("The white backdrop comes out {} (lightness {:.0f} of 100).", m.backdropTone, m.backdropLightness),
+           {brightest});
   if (rho > 0.6 && c.answers.backdropValue > rho * std::exp2(2.15))
-    c.say("white-flares", "backdrop",
-          fmt::format("The white backdrop gets {:.1f} stops over the camera's setting.",
-                      std::log2(c.answers.backdropValue / rho)),
-          "Beyond two stops it throws light back past the outline: flare, and edges that are eaten away.", {brightest});
+    c.tell("white-flares", "backdrop",
+           say("The white backdrop gets {:.1f} stops over the camera's setting.",
+               std::log2(c.answers.backdropValue / rho)),
+           {brightest});
   if (!background && rho < 0.1 && m.backdropLightness > 14) {
     const LightAnswer* most = nullptr;
     double best = 0;
@@ -51,27 +49,26 @@ void backdrop(FaultSearch& c) {
       }
     }
     if (most)
-      c.say("spill", "light " + most->id,
-            fmt::format("The black backdrop does not stay black (lightness {:.0f}): most of the light on it is {}'s.",
-                        m.backdropLightness, most->id),
-            "Spill takes the depth out of black.", {brightest});
+      c.tell("spill", "light " + most->id,
+             say("The black backdrop does not stay black (lightness {:.0f}): most of the light on it is {}'s.",
+                 m.backdropLightness, most->id),
+             {brightest});
   }
   for (const LightAnswer& a : c.answers.lights) {
     const Light* l = c.plan.light(a.id);
     if (!l || !l->on || (l->role != Role::Hair && l->role != Role::Rim && l->role != Role::Kicker)) continue;
     const double there = a.atFace.total() * std::exp2(a.backdropStops);
     if (there > 0.4 * c.answers.backdrop.total() && m.backdropLightness > 25) {
-      c.say("spill", "light " + a.id,
-            fmt::format("{:.0f} % of the light on the backdrop is {}'s, which is there for the outline.",
-                        100 * there / c.answers.backdrop.total(), a.id),
-            "Spill lights what nobody asked for, and moves when the light does.", {brightest});
+      c.tell("spill", "light " + a.id,
+             say("{:.0f} % of the light on the backdrop is {}'s, which is there for the outline.",
+                 100 * there / c.answers.backdrop.total(), a.id),
+             {brightest}, false, say("Spill lights what nobody asked for, and moves when the light does."));
       break;
     }
   }
   if (m.hairMerged > 0.35 && !m.outline.empty()) {
-    c.say("merged-outline", "backdrop",
-          fmt::format("{:.0f} % of the head's outline has the backdrop's tone, or both are black.", 100 * m.hairMerged),
-          "Where hair and backdrop have one tone the head loses its shape.");
+    c.tell("merged-outline", "backdrop",
+           say("{:.0f} % of the head's outline has the backdrop's tone, or both are black.", 100 * m.hairMerged));
   }
 }
 
@@ -113,20 +110,20 @@ void frame(FaultSearch& c) {
         }
     // The bulb of a prop is there to be seen, and stands in its prop.
     if (lampPoints + standPoints > 0 && l.modifier != "lamp-6") {
-      c.say("in-frame", "light " + l.id,
-            fmt::format("{} stands in the picture{}.", lampPoints ? l.id : "The stand of " + l.id,
-                        lampPoints > 12 ? ", most of it" : ", a corner of it"),
-            "It has to be taken out in the studio or in the computer; the studio is quicker.", seen);
+      c.tell("in-frame", "light " + l.id,
+             say("{} stands in the picture{}.", lampPoints ? l.id : say("The stand of {}", l.id),
+                 lampPoints > 12 ? say(", most of it") : say(", a corner of it")),
+             seen);
     }
     // Shining into the lens: from behind the sitter, with nothing between.
     if (!l.on || pose.centre.z > 0) continue;
     const double atLens = c.energy[i] * directLux(&c.scene, e, lens, normalize(pose.centre - lens), Receptor::Flat, 32);
     const double over = stopsOf(atLens, c.answers.face.total());
     if (over > kIntoLens)
-      c.say("flare", "light " + l.id,
-            fmt::format("{} shines into the lens, {:.1f} stops {} the light on the face.", l.id, std::abs(over),
-                        over >= 0 ? "over" : "under"),
-            "It veils the shadows: grid it, turn it, or put a flag between it and the lens.", {pose.centre});
+      c.tell("flare", "light " + l.id,
+             say("{} shines into the lens, {:.1f} stops {} the light on the face.", l.id, std::abs(over),
+                 over >= 0 ? "over" : "under"),
+             {pose.centre});
   }
 }
 
@@ -168,7 +165,7 @@ void shadowOnBackdrop(FaultSearch& c) {
   for (const auto& [i, e] : emitters)
     bounced +=
         c.energy[i] * bouncedLux(c.scene, sourceOf(c.plan, c.plan.lights[i]), middle, {0, 0, 1}, Receptor::Flat, 96);
-  tbb::parallel_for(size_t(0), cells.size(), [&](size_t k) {
+  inParallel(cells.size(), [&](size_t k) {
     Cell& cell = cells[k];
     double sum = c.plan.ambient.lux * c.plan.camera.shutter + bounced;
     for (size_t b = 0; b < behind.size(); ++b)
@@ -202,13 +199,13 @@ void shadowOnBackdrop(FaultSearch& c) {
   if (shadowed < int(cells.size()) / 25 + 1 || emitters.empty()) return;
   const size_t most = size_t(std::max_element(missing.begin(), missing.end()) - missing.begin());
   const std::string id = c.plan.lights[emitters[most].first].id;
-  c.say("shadow-on-backdrop", "light " + id,
-        fmt::format("The sitter's shadow from {} lies on the backdrop, up to {:.1f} stops deep over {:.0f} % of what "
-                    "shows of it.",
-                    id, deepest, 100.0 * shadowed / double(cells.size())),
-        fmt::format("A shadow on the wall is a second figure in the picture. From {} away it falls out of sight.",
-                    c.spelling.length(1.5)),
-        places);
+  c.tell("shadow-on-backdrop", "light " + id,
+         say("The sitter's shadow from {} lies on the backdrop, up to {:.1f} stops deep over {:.0f} % of what "
+             "shows of it.",
+             id, deepest, 100.0 * shadowed / double(cells.size())),
+         places, false,
+         say("A shadow on the wall is a second figure in the picture. From {} away it falls out of sight.",
+             c.spelling.length(1.5)));
 }
 
 }  // namespace easel::rules

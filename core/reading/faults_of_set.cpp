@@ -1,14 +1,14 @@
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <array>
 #include <cmath>
 
+#include "balance/advice.h"
 #include "gear/kit.h"
 #include "meter/point_meter.h"
 #include "plan/check.h"
 #include "plan/placement.h"
 #include "reading/fault_search.h"
+#include "spoken/say.h"
 
 namespace easel::rules {
 
@@ -32,9 +32,8 @@ void collisions(FaultSearch& c) {
     const Vec3 q = b.pose.centre + b.pose.frame.u * std::clamp(dot(d, b.pose.frame.u), -b.hw, b.hw) +
                    b.pose.frame.v * std::clamp(dot(d, b.pose.frame.v), -b.hh, b.hh);
     if (const double near = double(length(head - q)); near < kNearest)
-      c.say("touches-sitter", "light " + b.light->id,
-            fmt::format("The front of {} is {} from the middle of the head.", b.light->id, c.spelling.length(near)),
-            "Nobody sits still with a box against the ear, and what is hot must not be there.", {q});
+      c.tell("touches-sitter", "light " + b.light->id,
+             say("The front of {} is {} from the middle of the head.", b.light->id, c.spelling.length(near)), {q});
   }
   for (size_t i = 0; i < bodies.size(); ++i)
     for (size_t j = i + 1; j < bodies.size(); ++j) {
@@ -50,26 +49,23 @@ void collisions(FaultSearch& c) {
                       n < 0.03f && n > -q->depth;
           }
       if (inside)
-        c.say("stands-collide", "light " + b.light->id,
-              fmt::format("{} and {} stand in the same place.", a.light->id, b.light->id),
-              "Two boxes do not fit where one stands.", {b.pose.centre});
+        c.tell("stands-collide", "light " + b.light->id,
+               say("{} and {} stand in the same place.", a.light->id, b.light->id), {b.pose.centre});
     }
 }
 
 void exposure(FaultSearch& c) {
   const Measures& m = c.r.measures;
-  if (m.burnt > 0.015)
-    c.say("burnt", "face", fmt::format("{:.0f} % of the face is burnt out.", 100 * m.burnt),
-          "Skin without tone is paper; no file brings it back.");
+  if (m.burnt > 0.015) c.tell("burnt", "face", say("{:.0f} % of the face is burnt out.", 100 * m.burnt));
   for (const LightAnswer& a : c.answers.lights) {
     const Light* l = c.plan.light(a.id);
     const Unit* u = l ? findUnit(l->unit) : nullptr;
     if (!u || !l->on || std::abs(a.setting.shortfall) < 0.15) continue;
-    const auto help = remedies(c.plan, *l, a, c.spelling);
-    c.say("out-of-reach", "light " + a.id,
-          fmt::format("{} is {:.1f} stops too {} for its target where it stands.", a.id, std::abs(a.setting.shortfall),
-                      a.setting.shortfall > 0 ? "weak at full power" : "strong at its lowest power"),
-          help.empty() ? "Its power cannot be set there." : help.front());
+    const auto help = adviceOnPower(c.plan, *l, a, c.spelling);
+    c.tell("out-of-reach", "light " + a.id,
+           say("{} is {:.1f} stops too {} for its target where it stands.", a.id, std::abs(a.setting.shortfall),
+               a.setting.shortfall > 0 ? say("weak at full power") : say("strong at its lowest power")),
+           {}, false, help.empty() ? say("Its power cannot be set there.") : help.front());
   }
   bool flash = false;
   for (const Light& l : c.plan.lights) {
@@ -78,37 +74,30 @@ void exposure(FaultSearch& c) {
   }
   const double ambient = c.answers.ambient.total(), face = c.answers.face.total();
   if (flash && face > 0 && ambient > kAmbientShare * face)
-    c.say("ambient", "ambient",
-          fmt::format("{:.0f} % of the light at the face is the room's own.", 100 * ambient / face),
-          "It fills shadows that nobody sees while placing lights, in its own colour, and blurs what moves.");
+    c.tell("ambient", "ambient", say("{:.0f} % of the light at the face is the room's own.", 100 * ambient / face));
   // The meter held in a pattern's or a panel's shadow reads for the shadow.
   if (c.key >= 0 && c.onFace()) {
-    const FaceLight& key = c.lights[size_t(c.key)];
+    const LightOnFace& key = c.lights[size_t(c.key)];
     const Source source = sourceOf(c.plan, c.plan.lights[size_t(c.key)]);
     const Vec3 at = c.answers.meterSpot, to = normalize(source.emitter().pose().centre - at);
     const double here = directLux(&c.scene, source.emitter(), at, to, Receptor::Flat, 64) +
                         panelLux(c.scene, source, at, to, Receptor::Flat, 128);
     const double under = stopsOf(double(key.reference), here);
     if (here <= 0 || under > 1.0)
-      c.say("meter-in-shadow", "light " + c.r.lighting.key,
-            "The meter's place before the nose lies in a shadow of " + c.r.lighting.key +
-                (here > 0 ? fmt::format(": {:.1f} stops under what it gives the brightest parts of the face.", under)
-                          : std::string(".")),
-            "Powered for that reading the rest of the face is overexposed. Meter where the light falls: pin a spot.",
-            {at});
+      c.tell("meter-in-shadow", "light " + c.r.lighting.key,
+             here > 0
+                 ? say("The meter's place before the nose lies in a shadow of {}: {:.1f} stops under what it gives the "
+                       "brightest parts of the face.",
+                       c.r.lighting.key, under)
+                 : say("The meter's place before the nose lies in a shadow of {}.", c.r.lighting.key),
+             {at});
   }
 }
 
 void fromCheck(FaultSearch& c) {
   for (const Finding& f : checkPlan(c.plan, c.spelling)) {
     if (f.id.empty()) continue;
-    const bool boom = f.id == "boom";
-    c.say(f.id, f.where, f.sentence,
-          f.id == "sync" ? "A focal-plane shutter that is not open at once hides a strip of the picture from the flash."
-          : f.id == "ceiling" ? "It cannot stand so."
-          : boom              ? "What hangs over people must not be able to fall."
-                              : "It cannot stand so.",
-          {}, boom);
+    c.tell(f.id, f.where, f.sentence, {}, f.id == "boom");
   }
 }
 

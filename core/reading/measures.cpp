@@ -1,11 +1,9 @@
 #include "reading/measures.h"
 
-#include <fmt/format.h>
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
 #include <cmath>
 
+#include "balance/backdrop_tone.h"
 #include "colour/colour.h"
 #include "colour/lightness.h"
 #include "exposure/meter.h"
@@ -14,6 +12,8 @@
 #include "picture/develop.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
+#include "spoken/say.h"
+#include "transport/parallel.h"
 
 namespace easel {
 namespace {
@@ -40,7 +40,8 @@ Blocks blocksOf(const Layers& layers, const Plan& plan) {
   b.place.resize(n);
   std::vector<float> planes[3];
   linearPicture(layers, plan, {}, planes);
-  tbb::parallel_for(0, b.height, [&](int y) {
+  inParallel(size_t(b.height), [&](size_t at) {
+    const int y = int(at);
     for (int x = 0; x < b.width; ++x) {
       double sum = 0;
       for (int dy = 0; dy < b.size; ++dy)
@@ -206,7 +207,7 @@ void faceExposure(const Layers& layers, const Plan& plan, const FaceChart& chart
 }
 
 // The shadow side of the cheek, along the height of the nose's base, from the light outwards.
-double cheekEdge(const FaceChart& c, const FaceLight& on, double azimuth) {
+double cheekEdge(const FaceChart& c, const LightOnFace& on, double azimuth) {
   const float away = azimuth >= 0 ? -1.f : 1.f;
   const float row = (c.features.noseBase.y + c.features.mouthLine) / 2;
   const int j = int(std::lround((c.top - row) / c.step));
@@ -235,16 +236,16 @@ double cheekEdge(const FaceChart& c, const FaceLight& on, double azimuth) {
   return at90 >= 0 && at10 > at90 ? 1000 * (at10 - at90) : 0;
 }
 
-std::string edgeText(const char* where, const ShadowEdge& e) {
+std::string edgeText(const std::string& where, const ShadowEdge& e) {
   using K = ShadowEdge::Kind;
   switch (e.kind) {
     case K::Edge:
-      return fmt::format("{} {:.0f} mm", where, e.width);
+      return say("{} {:.0f} mm", where, e.width);
     case K::Wider:
       // Followed for a few millimetres only: nothing is known of its width.
-      return e.width < 4 ? std::string() : fmt::format("{} wider than {:.0f} mm", where, e.width);
+      return e.width < 4 ? std::string() : say("{} wider than {:.0f} mm", where, e.width);
     case K::Merges:
-      return fmt::format("{} runs into the shadow side", where);
+      return say("{} runs into the shadow side", where);
     case K::None:
       break;
   }
@@ -320,49 +321,47 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
 
   std::string edges;
   for (const std::string& s : {edgeText("nose", m.nose), edgeText("jaw", m.jaw),
-                               m.cheekEdge > 0 ? fmt::format("cheek {:.0f} mm", m.cheekEdge) : std::string()})
+                               m.cheekEdge > 0 ? say("cheek {:.0f} mm", m.cheekEdge) : std::string()})
     if (!s.empty()) edges += (edges.empty() ? "" : ", ") + s;
-  if (!edges.empty()) m.words.push_back(fmt::format("Shadow edges, 10 to 90 %: {}.", edges));
+  if (!edges.empty()) m.words.push_back(say("Shadow edges, 10 to 90 %: {}.", edges));
   if (key)
-    m.words.push_back(fmt::format(
-        "On the skin the lit cheek has {:.1f} stops more than the other: {}{}.", m.ratioStops(),
-        m.ratioStops() > 0.02 ? fmt::format("{:.1f}:1 lit to shadow", std::exp2(m.ratioStops())) : "no ratio",
-        m.hasFill ? fmt::format("; by units {}, the fill {:.1f} stops under",
-                                writeRatio(m.unitStops, RatioSchool::UnitToUnit), m.unitStops)
-                  : "; no fill light"));
-  if (m.hasFill && std::abs(m.fillTopToBottom) > 0.15)
-    m.words.push_back(fmt::format("The fill is {:.1f} stops stronger at the {}.", std::abs(m.fillTopToBottom),
-                                  m.fillTopToBottom > 0 ? "forehead" : "throat"));
-  if (m.acrossStops > 0.15)
     m.words.push_back(
-        fmt::format("By distance alone the key falls off {:.1f} stops from cheek to cheek.", m.acrossStops));
+        say("On the skin the lit cheek has {:.1f} stops more than the other: {}{}.", m.ratioStops(),
+            m.ratioStops() > 0.02 ? say("{:.1f}:1 lit to shadow", std::exp2(m.ratioStops())) : say("no ratio"),
+            m.hasFill ? say("; by units {}, the fill {:.1f} stops under",
+                            writeRatio(m.unitStops, RatioSchool::UnitToUnit), m.unitStops)
+                      : say("; no fill light")));
+  if (m.hasFill && std::abs(m.fillTopToBottom) > 0.15)
+    m.words.push_back(say("The fill is {:.1f} stops stronger at the {}.", std::abs(m.fillTopToBottom),
+                          m.fillTopToBottom > 0 ? "forehead" : "throat"));
+  if (m.acrossStops > 0.15)
+    m.words.push_back(say("By distance alone the key falls off {:.1f} stops from cheek to cheek.", m.acrossStops));
   if (m.weakest >= 0) {
     const OutlinePlace& w = m.outline[size_t(m.weakest)];
-    const char* part = w.part == OutlinePlace::Part::Hair   ? "hair"
-                       : w.part == OutlinePlace::Part::Face ? "side of the face or neck"
-                                                            : "shoulder";
-    m.words.push_back(
-        fmt::format("Outline: weakest at the {}, {}; {:.0f} % of the head's outline separates.", part,
-                    std::abs(w.difference()) < 0.5
-                        ? std::string("where it has the backdrop's own tone")
-                        : fmt::format("{:.0f} lightness steps {} the backdrop ({:.1f} stops)", std::abs(w.difference()),
-                                      w.difference() > 0 ? "over" : "under", std::abs(w.stops)),
-                    100 * (1 - m.hairMerged)));
+    const std::string part = w.part == OutlinePlace::Part::Hair   ? say("hair")
+                             : w.part == OutlinePlace::Part::Face ? say("side of the face or neck")
+                                                                  : say("shoulder");
+    m.words.push_back(say("Outline: weakest at the {}, {}; {:.0f} % of the head's outline separates.", part,
+                          std::abs(w.difference()) < 0.5
+                              ? std::string(say("where it has the backdrop's own tone"))
+                              : say("{:.0f} lightness steps {} the backdrop ({:.1f} stops)", std::abs(w.difference()),
+                                    w.difference() > 0 ? "over" : "under", std::abs(w.stops)),
+                          100 * (1 - m.hairMerged)));
   }
   if (m.backdropShows)
-    m.words.push_back(fmt::format(
-        "Backdrop: {} (lightness {:.0f}), {:.1f} stops from its darkest to its brightest place, which lies {}{}.",
-        m.backdropTone, m.backdropLightness, m.backdropGradient,
-        m.brightestBelowEyes > 0.1    ? spelling.length(m.brightestBelowEyes) + " below the eyes"
-        : m.brightestBelowEyes < -0.1 ? spelling.length(-m.brightestBelowEyes) + " above the eyes"
-                                      : "at eye level",
-        std::abs(m.brightestAside) > 0.15 ? fmt::format(", {} to the {}", spelling.length(std::abs(m.brightestAside)),
-                                                        m.brightestAside > 0 ? "right" : "left")
-                                          : ""));
+    m.words.push_back(
+        say("Backdrop: {} (lightness {:.0f}), {:.1f} stops from its darkest to its brightest place, which lies {}{}.",
+            m.backdropTone, m.backdropLightness, m.backdropGradient,
+            m.brightestBelowEyes > 0.1    ? spelling.length(m.brightestBelowEyes) + say(" below the eyes")
+            : m.brightestBelowEyes < -0.1 ? spelling.length(-m.brightestBelowEyes) + say(" above the eyes")
+                                          : say("at eye level"),
+            std::abs(m.brightestAside) > 0.15 ? say(", {} to the {}", spelling.length(std::abs(m.brightestAside)),
+                                                    m.brightestAside > 0 ? "right" : "left")
+                                              : ""));
   m.words.push_back(
       m.burnt < 0.003 && m.blocked < 0.01
-          ? std::string("Nothing of the face is burnt out or blocked up.")
-          : fmt::format("Of the face {:.1f} % is burnt out and {:.0f} % blocked up.", 100 * m.burnt, 100 * m.blocked));
+          ? std::string(say("Nothing of the face is burnt out or blocked up."))
+          : say("Of the face {:.1f} % is burnt out and {:.0f} % blocked up.", 100 * m.burnt, 100 * m.blocked));
   return m;
 }
 

@@ -9,6 +9,7 @@
 #include "exposure/meter.h"
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -53,9 +54,9 @@ double share(size_t part, size_t whole) { return whole ? double(part) / double(w
 
 }  // namespace
 
-const char* patternName(FacePattern p) {
-  static constexpr std::array names{"none",      "flat",  "butterfly",  "loop",
-                                    "Rembrandt", "split", "back light", "top light"};
+std::string patternName(FacePattern p) {
+  const std::array names{say("none"),      say("flat"),  say("butterfly"),  say("loop"),
+                         say("Rembrandt"), say("split"), say("back light"), say("top light")};
   return names[size_t(p)];
 }
 const char* patternId(FacePattern p) {
@@ -68,7 +69,8 @@ std::optional<FacePattern> patternOfId(const std::string& id) {
   return {};
 }
 
-PatternReading readPattern(const FaceChart& c, const FaceLight& light, const FaceDirection& from, PatternMasks* masks) {
+PatternReading readPattern(const FaceChart& c, const LightOnFace& light, const FaceDirection& from,
+                           PatternMasks* masks) {
   PatternReading r;
   r.light = from;
   const FaceFeatures& f = c.features;
@@ -281,9 +283,7 @@ bool gives(const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.m
 
 // Lux seconds before the nose, receptor at the light: what a meter says of it there.
 double level(const Scene& scene, const Plan& plan, const Light& l, const Source& source) {
-  const Landmarks& marks = scene.sitter().landmarks;
-  const Vec3 at = scene.studioPoint(marks.noseTip + Vec3{0, 0, 0.04f}),
-             to = normalize(source.emitter().pose().centre - at);
+  const Vec3 at = beforeTheNose(scene).at, to = normalize(source.emitter().pose().centre - at);
   return lampEnergy(l, plan.camera.shutter) * (directLux(&scene, source.emitter(), at, to, Receptor::Flat, 64) +
                                                panelLux(scene, source, at, to, Receptor::Flat, 128));
 }
@@ -295,43 +295,39 @@ std::string capital(std::string s) {
 
 std::string describe(const LightingReading& r, const Plan& plan) {
   const PatternSigns& s = r.pattern.signs;
-  const std::string where =
-      fmt::format("{} stands {:.0f} degrees round from the nose to the sitter's {} and {:.0f} {}", r.key,
-                  std::abs(r.pattern.light.azimuth), r.pattern.light.azimuth >= 0 ? "left" : "right",
-                  std::abs(r.pattern.light.elevation), r.pattern.light.elevation >= 0 ? "up" : "down");
-  if (r.profile)
-    return fmt::format("The face is turned {:.0f} degrees from the lens; {}.", std::abs(plan.sitter.turn), where);
+  const std::string where = say("{} stands {:.0f} degrees round from the nose to the sitter's {} and {:.0f} {}", r.key,
+                                std::abs(r.pattern.light.azimuth), r.pattern.light.azimuth >= 0 ? "left" : "right",
+                                std::abs(r.pattern.light.elevation), r.pattern.light.elevation >= 0 ? "up" : "down");
+  if (r.profile) return say("The face is turned {:.0f} degrees from the lens; {}.", std::abs(plan.sitter.turn), where);
   std::string seen;
   switch (r.pattern.pattern) {
     case FacePattern::Flat:
-      seen = "the nose throws no shadow to speak of";
+      seen = say("the nose throws no shadow to speak of");
       break;
     case FacePattern::Butterfly:
-      seen = fmt::format("the nose's shadow falls straight down, {:.0f} mm high", s.under);
+      seen = say("the nose's shadow falls straight down, {:.0f} mm high", s.under);
       break;
     case FacePattern::Loop:
-      seen = s.joined ? "the nose's shadow just touches the shadow side, and closes nothing in"
-             : s.gap > 0
-                 ? fmt::format(
-                       "the nose's shadow reaches {:.0f} mm past the wing; {:.0f} mm of lit skin keep it "
-                       "from the cheek's shadow",
-                       s.aside, s.gap)
-                 : fmt::format("the nose's shadow reaches {:.0f} mm past the wing and touches no other", s.aside);
+      seen = s.joined    ? say("the nose's shadow just touches the shadow side, and closes nothing in")
+             : s.gap > 0 ? say("the nose's shadow reaches {:.0f} mm past the wing; {:.0f} mm of lit skin keep it "
+                               "from the cheek's shadow",
+                               s.aside, s.gap)
+                         : say("the nose's shadow reaches {:.0f} mm past the wing and touches no other", s.aside);
       break;
     case FacePattern::Rembrandt:
-      seen = fmt::format(
+      seen = say(
           "the nose's shadow meets the cheek's; the lit triangle is {:.0f} mm wide (the eye {:.0f}) and {:.0f} long "
           "(the nose {:.0f})",
           s.triangleWidth, s.eyeWidth, s.triangleLength, s.noseLength);
       break;
     case FacePattern::Split:
-      seen = fmt::format("{:.0f} % of the far half of the face has light", 100 * s.farHalf);
+      seen = say("{:.0f} % of the far half of the face has light", 100 * s.farHalf);
       break;
     case FacePattern::BackLight:
-      seen = fmt::format("{:.0f} % of the face has its light: it draws outlines", 100 * s.face);
+      seen = say("{:.0f} % of the face has its light: it draws outlines", 100 * s.face);
       break;
     case FacePattern::Top:
-      seen = "it rakes down the face: brow, nose and lip throw their shadows over what is below";
+      seen = say("it rakes down the face: brow, nose and lip throw their shadows over what is below");
       break;
     case FacePattern::None:
       break;
@@ -364,14 +360,14 @@ LightingReading readLighting(const Scene& scene, const Plan& plan, const FaceCha
   LightingReading r;
   const Light* key = patternKey(scene, plan);
   if (!key) {
-    r.name = "No light on the face";
-    r.sentence = "Put up a key, or switch one on.";
+    r.name = say("No light on the face");
+    r.sentence = say("Put up a key, or switch one on.");
     return r;
   }
   r.key = key->id;
   const Source source = sourceOf(plan, *key);
   r.light = lightOnFace(scene, chart, source, 24);
-  const FaceLight& on = r.light;
+  const LightOnFace& on = r.light;
   PatternMasks masks;
   r.pattern = readPattern(chart, on, directionFromFace(plan, scene, source.emitter().pose().centre), &masks);
   r.noseShadow = outlineOf(chart, masks.noseShadow);
@@ -427,24 +423,23 @@ LightingReading readLighting(const Scene& scene, const Plan& plan, const FaceCha
   // Nothing else lifts the face to within three stops of what the camera is set for.
   const bool dim = others < exposureForAperture(plan.camera.aperture, plan.camera.iso) / 8;
   r.silhouette = r.pattern.pattern == FacePattern::BackLight && dim;
-  const std::string base =
-      r.pattern.next == FacePattern::None
-          ? patternName(r.pattern.pattern)
-          : fmt::format("between {} and {}", patternName(r.pattern.pattern), patternName(r.pattern.next));
+  const std::string base = r.pattern.next == FacePattern::None
+                               ? patternName(r.pattern.pattern)
+                               : say("between {} and {}", patternName(r.pattern.pattern), patternName(r.pattern.next));
   const std::string breadth = r.breadth == Breadth::Broad ? "broad " : r.breadth == Breadth::Short ? "short " : "";
   if (r.profile)
-    r.name = r.pattern.pattern == FacePattern::BackLight ? "Profile, light from behind" : "Profile";
+    r.name = r.pattern.pattern == FacePattern::BackLight ? say("Profile, light from behind") : "Profile";
   else if (r.silhouette)
-    r.name = "Back light";
+    r.name = say("Back light");
   else if (r.cross)
-    r.name = "Cross light";
+    r.name = say("Cross light");
   else if (r.clamshell)
     r.name = "Clamshell";
   else
     r.name = capital(r.pattern.pattern == FacePattern::BackLight ? base : breadth + base);
   r.sentence = describe(r, plan);
-  if (r.clamshell) r.sentence += fmt::format(" From below {} closes the shell.", r.other);
-  if (r.cross) r.sentence += fmt::format(" {} comes as strongly from the other side.", r.other);
+  if (r.clamshell) r.sentence += say(" From below {} closes the shell.", r.other);
+  if (r.cross) r.sentence += say(" {} comes as strongly from the other side.", r.other);
   return r;
 }
 

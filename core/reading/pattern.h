@@ -17,7 +17,7 @@ namespace easel {
 enum class FacePattern { None, Flat, Butterfly, Loop, Rembrandt, Split, BackLight, Top };
 enum class Breadth { Straight, Broad, Short };  ///< which side of a turned face is lit: near the camera, or away
 
-const char* patternName(FacePattern p);  ///< "Rembrandt"
+std::string patternName(FacePattern p);  ///< "Rembrandt"
 const char* patternId(FacePattern p);    ///< "rembrandt", as in files
 std::optional<FacePattern> patternOfId(const std::string& id);
 
@@ -48,7 +48,7 @@ struct PatternMasks {
 };
 
 /// Reads one light. `side` > 0: it stands on the sitter's left. `masks` may be null.
-PatternReading readPattern(const FaceChart& chart, const FaceLight& light, const FaceDirection& from,
+PatternReading readPattern(const FaceChart& chart, const LightOnFace& light, const FaceDirection& from,
                            PatternMasks* masks = nullptr);
 
 /// The same set as seen by the camera.
@@ -62,7 +62,7 @@ struct LightingReading {
   std::string name;      ///< "Short Rembrandt", "Between loop and Rembrandt"
   std::string sentence;  ///< what is seen, with its figures
   /// Outlines on the skin, studio space: pairs of points.
-  FaceLight light;  ///< of the key, on the chart that was read
+  LightOnFace light;  ///< of the key, on the chart that was read
   using Outline = std::vector<std::pair<Vec3, Vec3>>;
   Outline noseShadow, triangle, terminator;
 };

@@ -9,6 +9,8 @@
 #include "plan/lamp.h"
 #include "plan/placement.h"
 #include "reading/map.h"
+#include "spoken/clock.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -17,10 +19,6 @@ double wrapped(double degrees) { return std::remainder(degrees, 360.0); }
 double wrappedHour(double hour) {
   hour = std::fmod(hour, 12.0);
   return hour <= 0 ? hour + 12 : hour;
-}
-std::string clock(double hour) {
-  const int minutes = int(std::lround((hour < 1 ? hour + 12 : hour) * 60));
-  return fmt::format("{}:{:02}", minutes / 60, minutes % 60);
 }
 std::string side(bool left) { return left ? "left" : "right"; }
 
@@ -46,11 +44,11 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
   out.wanted = wanted;
   const Light* key = patternKey(scene, plan);
   if (!key) {
-    out.sentence = "There is no light on the face: put up a key first.";
+    out.sentence = say("There is no light on the face: put up a key first.");
     return out;
   }
   if (onLens(*key)) {
-    out.sentence = "Round the lens a light makes a flat face: take another key.";
+    out.sentence = say("Round the lens a light makes a flat face: take another key.");
     return out;
   }
   const FaceChart chart = chartFace(scene, 0.003f);
@@ -79,7 +77,7 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
   if (really(out.from.azimuth, out.from.elevation)) {
     out.found = true;
     out.to = out.from;
-    out.sentence = fmt::format("{} makes {} as it stands.", key->id, patternName(wanted));
+    out.sentence = say("{} makes {} as it stands.", key->id, patternName(wanted));
     return out;
   }
   // At its own height first, then higher or lower; on its own side of the face.
@@ -111,14 +109,13 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
     if (out.found || asked >= kMostAsked) break;
   }
   if (!out.found && asked >= 6 && scene.hasPanels()) {
-    out.sentence =
-        fmt::format("The panels keep {} from making {}: what they send into the shadows closes it or fills it.",
-                    key->id, patternName(wanted));
+    out.sentence = say("The panels keep {} from making {}: what they send into the shadows closes it or fills it.",
+                       key->id, patternName(wanted));
     return out;
   }
   if (!out.found) {
-    out.sentence = fmt::format("{} makes no {} on this face at {}: move it nearer or take a smaller front.", key->id,
-                               patternName(wanted), length(distance));
+    out.sentence = say("{} makes no {} on this face at {}: move it nearer or take a smaller front.", key->id,
+                       patternName(wanted), length(distance));
     return out;
   }
   const double round = wrapped(out.to.azimuth - out.from.azimuth), up = out.to.elevation - out.from.elevation;
@@ -131,12 +128,12 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
     const double lift = moved.height - key->height;
     std::string text;
     if (std::abs(round) >= 0.5)
-      text = fmt::format("move {} {:.0f} degrees {}, to {} o'clock", key->id, std::abs(round),
-                         std::abs(out.to.azimuth) > std::abs(out.from.azimuth) ? "further round" : "towards the camera",
-                         clock(moved.hour));
+      text =
+          say("move {} {:.0f} degrees {}, to {} o'clock", key->id, std::abs(round),
+              std::abs(out.to.azimuth) > std::abs(out.from.azimuth) ? say("further round") : say("towards the camera"),
+              writeClock(moved.hour));
     if (std::abs(lift) >= 0.02)
-      text += fmt::format("{}{} {}",
-                          text.empty() ? fmt::format("{} {} by", lift > 0 ? "raise" : "lower", key->id) : ", and",
+      text += fmt::format("{}{} {}", text.empty() ? say("{} {} by", lift > 0 ? "raise" : "lower", key->id) : ", and",
                           length(std::abs(lift)),
                           text.empty() ? ""
                           : lift > 0   ? "higher"
@@ -150,9 +147,8 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
     if (Light* l = light.plan.light(key->id)) *l = moved;
   }
   // The other two keep the height of the light; what it wants of height is said with them.
-  const std::string also = std::abs(up) >= 1 ? fmt::format(" ({} also {:.0f} degrees {})", key->id, std::abs(up),
-                                                           up > 0 ? "higher" : "lower")
-                                             : "";
+  const std::string also =
+      std::abs(up) >= 1 ? say(" ({} also {:.0f} degrees {})", key->id, std::abs(up), up > 0 ? "higher" : "lower") : "";
   auto atHeight = [&](Plan& p) {
     if (std::abs(up) < 1) return;
     if (Light* l = p.light(key->id))
@@ -167,8 +163,7 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
   sitter.possible = std::abs(sitter.plan.sitter.turn) <= 75 && !(key->locked && std::abs(up) >= 1);
   atHeight(sitter.plan);
   // Away from the light when the light is to come further round.
-  sitter.sentence =
-      fmt::format("turn the face {:.0f} degrees to the sitter's {}{}", std::abs(round), side(round < 0), also);
+  sitter.sentence = say("turn the face {:.0f} degrees to the sitter's {}{}", std::abs(round), side(round < 0), also);
 
   Way camera;
   camera.what = Way::What::Camera;
@@ -181,18 +176,17 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
       if (!onLens(l)) l.hour = wrappedHour(l.hour + by / 30);
     for (Panel& p : camera.plan.panels) p.hour = wrappedHour(p.hour + by / 30);
     const double aside = 2 * plan.camera.distance * std::sin(std::abs(double(radians(float(by)))) / 2);
-    camera.sentence = fmt::format("step {} to the {} and let the face follow you{}", length(aside), side(by < 0), also);
+    camera.sentence = say("step {} to the {} and let the face follow you{}", length(aside), side(by < 0), also);
     const auto held = [](const auto& all) {
       return std::any_of(all.begin(), all.end(), [](const auto& one) { return one.locked; });
     };
     // Every stand goes round with it, those that are not to be moved too.
     camera.possible = std::abs(by) <= 60 && !held(plan.lights) && !held(plan.panels);
-    if (held(plan.lights) || held(plan.panels)) camera.sentence += " (not while something is locked)";
+    if (held(plan.lights) || held(plan.panels)) camera.sentence += say(" (not while something is locked)");
     atHeight(camera.plan);
   }
   out.ways = {light, sitter, camera};
-  out.sentence =
-      fmt::format("To {}: {}, or {}, or {}.", patternName(wanted), light.sentence, sitter.sentence, camera.sentence);
+  out.sentence = say("To {}: {}, or {}, or {}.", patternName(wanted), light.sentence, sitter.sentence, camera.sentence);
   return out;
 }
 

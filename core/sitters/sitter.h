@@ -58,6 +58,7 @@ struct Landmarks {
 
 struct Sitter {
   std::string id, name;
+  std::string recipe;                        ///< what it was baked from (people.h, recipeMark)
   std::string hairStyle;                     ///< the one of their own
   float hips = -0.70f, soles = -1.53f;       ///< joint of the hips and soles of the feet, standing: y [m]
   Vec3 hairTint{1, 1, 1};                    ///< multiplies the luminance of the hair texture

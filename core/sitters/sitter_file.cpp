@@ -1,7 +1,5 @@
 #include "sitters/sitter_file.h"
 
-#include <fmt/format.h>
-
 #include <array>
 #include <cstdlib>
 #include <cstring>
@@ -11,7 +9,8 @@
 #include <stdexcept>
 
 #include "files/atomic_file.h"
-#include "sitters/looks.h"
+#include "sitters/colouring.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -64,7 +63,7 @@ struct In {
   const std::string& bytes;
   size_t at = 0;
   void raw(void* p, size_t n) {
-    if (n > bytes.size() - at) throw std::runtime_error("it ends too early");
+    if (n > bytes.size() - at) throw std::runtime_error(say("it ends too early"));
     std::memcpy(p, bytes.data() + at, n);
     at += n;
   }
@@ -80,7 +79,7 @@ struct In {
     return s;
   }
   size_t checked(std::uint64_t n, size_t each) {
-    if (n > (bytes.size() - at) / each) throw std::runtime_error("a count in it is too large");
+    if (n > (bytes.size() - at) / each) throw std::runtime_error(say("a count in it is too large"));
     return size_t(n);
   }
   template <class T>
@@ -93,28 +92,12 @@ struct In {
 
 [[noreturn]] void refuse(const std::filesystem::path& file, const std::string& why) {
   throw std::runtime_error(
-      fmt::format("The sitter file {} cannot be used: {}. Run ./run-demo once with the network on; it fetches and "
-                  "bakes the sitters.",
-                  file.string(), why));
+      say("The sitter file {} cannot be used: {}. Run ./run-demo once with the network on; it fetches and "
+          "bakes the sitters.",
+          file.string(), why));
 }
 
 }  // namespace
-
-const std::vector<SitterInfo>& sitterCatalogue() {
-  static const std::vector<SitterInfo> all = {
-      {"ottoline", "Ottoline", "Master maker, about 60, grey short hair, light olive skin", true, 0.33, 1.485},
-      {"tobiah", "Tobiah", "Maker, about 35, black short hair, dark brown skin", false, 0.065, 1.70},
-      {"wren", "Wren", "Apprentice, about 22, brown hair tied back, fair skin", false, 0.40, 1.475},
-      {"anselm", "Anselm", "Visiting fiddler, about 65, white short hair, fair skin", true, 0.39, 1.635},
-  };
-  return all;
-}
-
-const SitterInfo& sitterInfo(const std::string& id) {
-  for (const SitterInfo& s : sitterCatalogue())
-    if (s.id == id) return s;
-  return sitterCatalogue().front();
-}
 
 std::filesystem::path sitterFolder() {
   if (const char* own = std::getenv("EASEL_SITTERS"); own && *own) return own;
@@ -128,6 +111,7 @@ void writeSitter(const std::filesystem::path& file, const Sitter& s) {
   Out o;
   o.text(s.id);
   o.text(s.name);
+  o.text(s.recipe);
   o.text(s.hairStyle);
   o.value(s.hips);
   o.value(s.soles);
@@ -163,29 +147,30 @@ void writeSitter(const std::filesystem::path& file, const Sitter& s) {
 
 Sitter readSitter(const std::filesystem::path& file) {
   std::ifstream f(file, std::ios::binary | std::ios::ate);
-  if (!f) refuse(file, "it is not there or cannot be read");
+  if (!f) refuse(file, say("it is not there or cannot be read"));
   const auto size = size_t(f.tellg());
   std::string head(24, '\0');
   f.seekg(0);
   if (size < 24 || !f.read(head.data(), 24) || std::memcmp(head.data(), kMagic.data(), 8) != 0)
-    refuse(file, "it is not a baked sitter");
+    refuse(file, say("it is not a baked sitter"));
   std::uint32_t version, crc;
   std::uint64_t length;
   std::memcpy(&version, head.data() + 8, 4);
   std::memcpy(&length, head.data() + 12, 8);
   std::memcpy(&crc, head.data() + 20, 4);
   if (version != kSitterFileVersion)
-    refuse(file, fmt::format("it has version {} and this program reads {}", version, kSitterFileVersion));
-  if (length != size - 24) refuse(file, "it is cut off");
+    refuse(file, say("it has version {} and this program reads {}", version, kSitterFileVersion));
+  if (length != size - 24) refuse(file, say("it is cut off"));
   std::string bytes(length, '\0');
   f.read(bytes.data(), std::streamsize(length));
-  if (!f || crc32(bytes.data(), bytes.size()) != crc) refuse(file, "its checksum is wrong");
+  if (!f || crc32(bytes.data(), bytes.size()) != crc) refuse(file, say("its checksum is wrong"));
 
   try {
     In in{bytes};
     Sitter s;
     s.id = in.text();
     s.name = in.text();
+    s.recipe = in.text();
     s.hairStyle = in.text();
     s.hips = in.value<float>();
     s.soles = in.value<float>();
@@ -198,7 +183,7 @@ Sitter readSitter(const std::filesystem::path& file) {
       t.height = in.value<std::int32_t>();
       t.rgba = in.array<std::uint8_t>();
       if (t.width < 1 || t.height < 1 || t.rgba.size() != size_t(t.width) * size_t(t.height) * 4)
-        throw std::runtime_error("a texture has the wrong size");
+        throw std::runtime_error(say("a texture has the wrong size"));
     }
     s.parts.resize(in.checked(in.value<std::uint32_t>(), 8));
     for (MeshPart& p : s.parts) {
@@ -214,9 +199,9 @@ Sitter readSitter(const std::filesystem::path& file) {
       const size_t n = p.position.size();
       if (p.normal.size() != n || p.uv.size() != n || p.headWeight.size() != n || p.triangles.size() % 3 != 0 ||
           p.texture >= int(s.textures.size()))
-        throw std::runtime_error("a mesh does not fit together");
+        throw std::runtime_error(say("a mesh does not fit together"));
       for (std::uint32_t i : p.triangles)
-        if (i >= n) throw std::runtime_error("a mesh names a vertex that is not there");
+        if (i >= n) throw std::runtime_error(say("a mesh names a vertex that is not there"));
     }
     s.faceReflectance = faceReflectance(s);
     return s;

@@ -13,18 +13,7 @@
 
 namespace easel {
 
-constexpr std::uint32_t kSitterFileVersion = 5;
-
-/// One of the sitters that ship: what the plan stores is the id.
-struct SitterInfo {
-  std::string id, name, description;
-  bool lightHair = false;     ///< blond, grey or white: the hair light needs less
-  double skin = 0.35;         ///< luminous reflectance of the face: fair skin about a stop over mid grey (from memory)
-  double standingEyes = 1.6;  ///< height of the eyes above the floor, standing [m]; a test holds it to the baked body
-};
-const std::vector<SitterInfo>& sitterCatalogue();
-/// By its id; the first of the catalogue when there is none.
-const SitterInfo& sitterInfo(const std::string& id);
+constexpr std::uint32_t kSitterFileVersion = 6;
 
 /// $EASEL_SITTERS, or jolly-easel/sitters below $XDG_CACHE_HOME (or ~/.cache).
 std::filesystem::path sitterFolder();

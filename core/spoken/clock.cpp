@@ -6,6 +6,7 @@
 #include <stdexcept>
 
 #include "spoken/number.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -34,7 +35,7 @@ std::string writeClock(double hours) {
 double readClock(std::string_view text) {
   const auto refuse = [&](const std::string& why) {
     return std::invalid_argument(
-        fmt::format("\"{}\" is no place on the clock{}. Write it like 4:18, 4.3 h or half past four.", text, why));
+        say("\"{}\" is no place on the clock{}. Write it like 4:18, 4.3 h or half past four.", text, why));
   };
   Spoken s(text);
   const auto ends = [&] {
@@ -42,7 +43,7 @@ double readClock(std::string_view text) {
     return s.atEnd();
   };
   const auto place = [&](double hours) {
-    if (!(hours >= 0 && hours <= 12.999)) throw refuse(": it goes from 12:01 round to 12:00");
+    if (!(hours >= 0 && hours <= 12.999)) throw refuse(say(": it goes from 12:01 round to 12:00"));
     return roundTheClock(hours);
   };
   // "half past four", "ten to 5"
@@ -89,13 +90,13 @@ double readClock(std::string_view text) {
   const size_t mark = text.find_first_of(".,");
   size_t figures = 0;
   if (mark != std::string_view::npos)
-    while (mark + 1 + figures < text.size() && text[mark + 1 + figures] >= '0' && text[mark + 1 + figures] <= '9') ++figures;
+    while (mark + 1 + figures < text.size() && text[mark + 1 + figures] >= '0' && text[mark + 1 + figures] <= '9')
+      ++figures;
   const double whole = std::floor(*hours), decimals = std::round((*hours - whole) * 100);
   if (figures == 2 && decimals > 0 && decimals < 60)
-    throw std::invalid_argument(fmt::format("\"{}\" could be {} or {}. Write {} or {:g} h.", text,
-                                            hoursAndMinutes(std::lround(whole * 60 + decimals)),
-                                            hoursAndMinutes(std::lround(*hours * 60)),
-                                            hoursAndMinutes(std::lround(whole * 60 + decimals)), *hours));
+    throw std::invalid_argument(
+        say("\"{}\" could be {} or {}. Write {} or {:g} h.", text, hoursAndMinutes(std::lround(whole * 60 + decimals)),
+            hoursAndMinutes(std::lround(*hours * 60)), hoursAndMinutes(std::lround(whole * 60 + decimals)), *hours));
   if (!ends()) throw refuse("");
   return place(*hours);
 }

@@ -7,6 +7,7 @@
 #include <stdexcept>
 
 #include "spoken/number.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -16,8 +17,7 @@ constexpr double kFoot = 0.3048, kInch = 0.0254;
 double readLength(std::string_view text, LengthUnit unit) {
   Spoken s(text);
   const auto refuse = [&] {
-    return std::invalid_argument(
-        fmt::format("\"{}\" is not a length. Write it like 1.32 m, 132 cm or 4 ft 4 in.", text));
+    return std::invalid_argument(say("\"{}\" is not a length. Write it like 1.32 m, 132 cm or 4 ft 4 in.", text));
   };
   const auto first = s.amount();
   if (!first) throw refuse();
@@ -48,7 +48,7 @@ std::string writeLength(double metres, LengthUnit unit) {
   if (!std::isfinite(metres)) return "--";
   if (unit == LengthUnit::Metres) return fmt::format("{:.2f} m", std::abs(metres) < 0.005 ? 0.0 : metres);
   const long inches = std::lround(std::abs(metres) / kInch);
-  return fmt::format("{}{} ft {} in", metres < 0 && inches ? "-" : "", inches / 12, inches % 12);
+  return say("{}{} ft {} in", metres < 0 && inches ? "-" : "", inches / 12, inches % 12);
 }
 
 bool couldBeLength(std::string_view text) {

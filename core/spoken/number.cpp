@@ -12,9 +12,10 @@ bool isLetter(char c) { return (c >= 'a' && c <= 'z') || static_cast<unsigned ch
 
 // What keyboards and word processors make of plain signs.
 constexpr std::pair<std::string_view, std::string_view> kLevelled[] = {
-    {"\u2212", "-"},    {"\u2013", "-"},    {"\u00a0", " "},    {"\u202f", " "},    {"\u2009", " "}, {"\u2019", "'"},
-    {"\u2032", "'"},    {"\u2033", "\""},   {"\u201d", "\""},   {"\u00bd", " 1/2"}, {"\u2153", " 1/3"},
-    {"\u2154", " 2/3"}, {"\u00bc", " 1/4"}, {"\u00be", " 3/4"}, {"\u2236", ":"},    {"\u2044", "/"},
+    {"\u2212", "-"},    {"\u2013", "-"},    {"\u00a0", " "},    {"\u202f", " "},
+    {"\u2009", " "},    {"\u2019", "'"},    {"\u2032", "'"},    {"\u2033", "\""},
+    {"\u201d", "\""},   {"\u00bd", " 1/2"}, {"\u2153", " 1/3"}, {"\u2154", " 2/3"},
+    {"\u00bc", " 1/4"}, {"\u00be", " 3/4"}, {"\u2236", ":"},    {"\u2044", "/"},
 };
 
 constexpr std::string_view kCounts[] = {"one",   "two",   "three", "four", "five",   "six",

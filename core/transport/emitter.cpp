@@ -1,11 +1,10 @@
 #include "transport/emitter.h"
 
-#include <fmt/format.h>
-
 #include <numbers>
 #include <stdexcept>
 
 #include "plan/lamp.h"
+#include "spoken/say.h"
 
 namespace easel {
 namespace {
@@ -27,14 +26,14 @@ Emitter::Emitter(const Modifier& m, const LightPose& pose, const Fittings& fitti
       profile_(m.profile) {
   if (!(m.width > 0.001 && m.height > 0.001 && m.width < 20 && m.height < 20 && area_ > 0) || !(m.transmission > 0) ||
       m.transmission > 1 || !(m.centre < m.width) || !(m.backShare >= 0 && m.backShare < 1))
-    throw std::invalid_argument(fmt::format(
-        "The modifier \"{}\" has no usable size ({} x {} m). Give it a width and height between 1 mm and 20 m, "
-        "and a transmission between 0 and 1.",
-        m.name, m.width, m.height));
+    throw std::invalid_argument(
+        say("The modifier \"{}\" has no usable size ({} x {} m). Give it a width and height between 1 mm and 20 m, "
+            "and a transmission between 0 and 1.",
+            m.name, m.width, m.height));
   back_ = float(m.transmission * m.backShare) / (kPiF * area_);
   if (m.takesDoors && fittings.doors.closed()) doors_ = fittings.doors;
   if (m.projects) {
-    pattern_ = findPattern(fittings.pattern);
+    pattern_ = findGobo(fittings.pattern);
     focus_ = std::clamp(float(fittings.focus > 0 ? fittings.focus : 2.0), 0.3f, 50.f);
     slide_ = focus_ * std::tan(radians(float(m.cutOff)));
   }

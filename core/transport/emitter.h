@@ -17,8 +17,8 @@
 #include <optional>
 
 #include "gear/fittings.h"
+#include "gear/gobo.h"
 #include "gear/kit.h"
-#include "gear/pattern.h"
 #include "plan/placement.h"
 #include "transport/sampling.h"
 
@@ -75,7 +75,7 @@ class Emitter {
   float back_ = 0;       ///< luminance backwards
   float cutCosine_ = 0;  ///< cosine of the cut-off, 0: none
   std::shared_ptr<const AngularProfile> profile_;
-  std::shared_ptr<const Pattern> pattern_;
+  std::shared_ptr<const Gobo> pattern_;
   float focus_ = 1, slide_ = 1;  ///< distance of the sharp plane, and the pattern's half size there [m]
   bool cut_ = false;             ///< profile, pattern or doors: the slow way
   Doors doors_;

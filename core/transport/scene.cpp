@@ -1,7 +1,7 @@
+// One file: what the ray library calls back reads what is built here, and nobody else may see either.
 #include "transport/scene.h"
 
 #include <embree3/rtcore.h>
-#include <fmt/format.h>
 
 #include <algorithm>
 #include <array>
@@ -11,10 +11,12 @@
 
 #include "colour/colour.h"
 #include "gear/kit.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
-#include "sitters/looks.h"
+#include "sitters/colouring.h"
+#include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "spoken/say.h"
 #include "transport/sampling.h"
 
 namespace easel {
@@ -26,9 +28,9 @@ struct Geometry {
   Surface surface = Surface::Nothing;
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
-  float meanLuminance = 1;                 // hair: of the opaque part of the texture, linear
-  Vec3 backAlbedo{0.5f, 0.5f, 0.5f};       // panels: of the side that faces away from `normal`
-  std::shared_ptr<const Pattern> pattern;  // cut out of the quad
+  float meanLuminance = 1;              // hair: of the opaque part of the texture, linear
+  Vec3 backAlbedo{0.5f, 0.5f, 0.5f};    // panels: of the side that faces away from `normal`
+  std::shared_ptr<const Gobo> pattern;  // cut out of the quad
   std::vector<Vec3> position, normal;
   std::vector<std::uint32_t> triangles;  // studio only
 };
@@ -293,15 +295,15 @@ struct Scene::Impl {
     const Vec3 pivot = sitter->landmarks.neckPivot;
     hairTint = sitter->hairTint;
     skinTint = sitter->skinTint;
-    if (const Look* hair = findHairColour(plan.sitter.hairColour); hair && hair->id != "own")
+    if (const Colouring* hair = findHairColour(plan.sitter.hairColour); hair && hair->id != "own")
       hairTint = hair->reflectance;
     const Vec3 own = sitter->faceReflectance;
-    if (const Look* skin = findSkinTone(plan.sitter.skinTone); skin && skin->id != "own") {
+    if (const Colouring* skin = findSkinTone(plan.sitter.skinTone); skin && skin->id != "own") {
       for (int c = 0; c < 3; ++c) skinTint[c] *= skin->reflectance[c] / std::max(0.01f, own[c]);
     } else {
       // The textures are painted for the eye, up to a stop too light; a predicted picture wants the reflectance of
       // skin.
-      for (const SitterInfo& s : sitterCatalogue())
+      for (const Person& s : sitterCatalogue())
         if (s.id == plan.sitter.id) skinTint *= float(s.skin) / std::max(0.01f, luminance(own));
     }
     const bool sits = seated(-double(sitter->soles), plan.sitter.eyeHeight);
@@ -430,7 +432,7 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter) : impl_(std
   impl_->plan = plan;
   impl_->pose = {plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod};
   impl_->device = rtcNewDevice(nullptr);
-  if (!impl_->device) throw std::runtime_error("The ray tracing library could not be started on this machine.");
+  if (!impl_->device) throw std::runtime_error(say("The ray tracing library could not be started on this machine."));
   impl_->all = rtcNewScene(impl_->device);
   impl_->solid = rtcNewScene(impl_->device);
   impl_->addStudio();
@@ -438,7 +440,7 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter) : impl_(std
   if (impl_->sitter) impl_->addSitter();
   for (RTCScene s : {impl_->all, impl_->solid}) rtcCommitScene(s);
   if (const RTCError error = rtcGetDeviceError(impl_->device); error != RTC_ERROR_NONE)
-    throw std::runtime_error(fmt::format("The scene could not be built (ray tracing error {}).", int(error)));
+    throw std::runtime_error(say("The scene could not be built (ray tracing error {}).", int(error)));
 }
 
 Scene::~Scene() = default;

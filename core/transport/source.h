@@ -9,7 +9,7 @@
 #include <array>
 #include <vector>
 
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "transport/emitter.h"
 #include "transport/scene.h"
 

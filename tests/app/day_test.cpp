@@ -9,6 +9,7 @@
 #include <QTableWidget>
 #include <cmath>
 
+#include "balance/backdrop_tone.h"
 #include "widgets/wording.h"
 #include "window_support.h"
 
@@ -238,7 +239,7 @@ TEST(Day, SetPageDrivesLooksFramingAmbientAndBackdrop) {
   m.choose("wantedTone", "light-grey");
   ASSERT_TRUE(m.settled());
   const auto answers = m.window.renderLink()->latest()->answers;
-  EXPECT_EQ(answers->backdropTone, "light grey");
+  EXPECT_EQ(toneName(answers->backdropValue), "light grey");
 }
 
 TEST(Day, OverlaysSwitchByKeys) {

@@ -12,7 +12,7 @@
 
 #include "dialogs/ask_save_name.h"
 #include "formats/kit_json.h"
-#include "gear/pattern.h"
+#include "gear/gobo.h"
 #include "victim.h"
 #include "window_support.h"
 

@@ -2,6 +2,8 @@
 
 #include <nlohmann/json.hpp>
 
+#include "balance/advice.h"
+#include "balance/backdrop_tone.h"
 #include "exposure/aperture.h"
 #include "formats/answers_json.h"
 #include "gear/kit.h"
@@ -47,13 +49,13 @@ TEST(Answers, OutOfReachComesWithRemedies) {
   p.lights[0].distance = 1.5;
   Answers a = answersOf(p);
   EXPECT_GT(a.lights[0].setting.shortfall, 0.5);
-  auto help = remedies(p, p.lights[0], a.lights[0]);
+  auto help = adviceOnPower(p, p.lights[0], a.lights[0]);
   ASSERT_FALSE(help.empty());
   p.camera.aperture = 1.0;
   p.camera.iso = 400;
   a = answersOf(p);
   EXPECT_LT(a.lights[0].setting.shortfall, -0.5);
-  help = remedies(p, p.lights[0], a.lights[0]);
+  help = adviceOnPower(p, p.lights[0], a.lights[0]);
   ASSERT_FALSE(help.empty());
   EXPECT_NE(help[0].find("ND"), std::string::npos);
 }

@@ -36,9 +36,9 @@ TEST_P(Corpus, IsTakenOrRefusedWithASentence) {
 
 INSTANTIATE_TEST_SUITE_P(Readers, Corpus,
                          ::testing::Values(std::pair{"plan", &fuzz::plan}, std::pair{"kit", &fuzz::kit},
-                                           std::pair{"wish", &fuzz::wish}, std::pair{"ies", &fuzz::ies},
-                                           std::pair{"pattern", &fuzz::pattern}, std::pair{"look", &fuzz::look},
-                                           std::pair{"sitter", &fuzz::sitter}),
+                                           std::pair{"wish", &fuzz::wish}, std::pair{"data", &fuzz::data},
+                                           std::pair{"ies", &fuzz::ies}, std::pair{"pattern", &fuzz::pattern},
+                                           std::pair{"look", &fuzz::look}, std::pair{"sitter", &fuzz::sitter}),
                          [](const auto& info) { return std::string(info.param.first); });
 
 }  // namespace

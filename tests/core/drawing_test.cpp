@@ -5,7 +5,7 @@
 
 #include <fstream>
 
-#include "gear/pattern.h"
+#include "gear/gobo.h"
 #include "picture/studio.h"
 #include "support.h"
 
@@ -74,18 +74,18 @@ using test::DataHome;
 
 TEST(Drawing, TheStateOfAPatternIsKnownWithoutDrawingIt) {
   DataHome home;
-  EXPECT_EQ(patternState("panes"), PatternState::Usable);
-  EXPECT_EQ(patternState("fern.svg"), PatternState::Missing);
-  std::ofstream(patternFolder() / "fern.svg") << "no drawing";
-  EXPECT_EQ(patternState("fern.svg"), PatternState::NotTried);
-  EXPECT_EQ(findPattern("fern.svg"), nullptr);
-  EXPECT_EQ(patternState("fern.svg"), PatternState::Unreadable);
+  EXPECT_EQ(goboState("panes"), GoboState::Usable);
+  EXPECT_EQ(goboState("fern.svg"), GoboState::Missing);
+  std::ofstream(goboFolder() / "fern.svg") << "no drawing";
+  EXPECT_EQ(goboState("fern.svg"), GoboState::NotTried);
+  EXPECT_EQ(findGobo("fern.svg"), nullptr);
+  EXPECT_EQ(goboState("fern.svg"), GoboState::Unreadable);
 }
 
 // A layer remembers what it was traced with, not its name.
 TEST(Drawing, APatternImportedAgainIsTracedAgain) {
   DataHome home;
-  std::ofstream(patternFolder() / "cut.svg") << kDisc;
+  std::ofstream(goboFolder() / "cut.svg") << kDisc;
   Plan p = test::demoPlan();
   p.lights[0].modifier = "spot";
   p.lights[0].fittings.pattern = "cut.svg";
@@ -95,9 +95,9 @@ TEST(Drawing, APatternImportedAgainIsTracedAgain) {
   const auto before = developPicture(s.layers(), p).rgba;
   s.setPlan(p);
   EXPECT_TRUE(s.layers().current) << "nothing has changed";
-  std::ofstream(patternFolder() / "cut.svg")
+  std::ofstream(goboFolder() / "cut.svg")
       << "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 10 10'><rect width='10' height='2' fill='white'/></svg>";
-  std::filesystem::last_write_time(patternFolder() / "cut.svg",
+  std::filesystem::last_write_time(goboFolder() / "cut.svg",
                                    std::filesystem::file_time_type::clock::now() + std::chrono::seconds(5));
   s.setPlan(p);
   EXPECT_FALSE(s.layers().current);

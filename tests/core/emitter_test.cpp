@@ -161,17 +161,17 @@ TEST(Emitter, APatternIsSharpAtItsFocusAndSoftNearer) {
 }
 
 TEST(Emitter, PatternsOfOurOwnLetAPartThrough) {
-  for (const PatternName& n : patterns()) {
-    const auto p = findPattern(n.id);
+  for (const GoboName& n : gobos()) {
+    const auto p = findGobo(n.id);
     ASSERT_TRUE(p) << n.id;
     EXPECT_GT(p->mean, 0.03) << n.id;
     EXPECT_LT(p->mean, 0.85) << n.id;
   }
-  EXPECT_EQ(findPattern("../../etc/passwd"), nullptr);
-  EXPECT_EQ(findPattern("nothing.svg"), nullptr);
+  EXPECT_EQ(findGobo("../../etc/passwd"), nullptr);
+  EXPECT_EQ(findGobo("nothing.svg"), nullptr);
   // Rows from the top: the panes stand a little above the middle and are dark at the bottom edge.
-  EXPECT_GT(findPattern("panes")->at(0.25f, 0.5f), 0.9f);
-  EXPECT_LT(findPattern("panes")->at(0.25f, -0.9f), 0.1f);
+  EXPECT_GT(findGobo("panes")->at(0.25f, 0.5f), 0.9f);
+  EXPECT_LT(findGobo("panes")->at(0.25f, -0.9f), 0.1f);
 }
 
 TEST(Emitter, AMeasuredProfileTakesThePlaceOfTheLobe) {

@@ -1,12 +1,11 @@
-#include "reading/remedies.h"
-
 #include <gtest/gtest.h>
 
 #include <functional>
 #include <set>
 
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "plan/roles.h"
+#include "reading/remedies.h"
 #include "support.h"
 
 namespace easel {

@@ -14,8 +14,8 @@
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
 #include "formats/own_looks.h"
+#include "gear/gobo.h"
 #include "gear/inventory.h"
-#include "gear/pattern.h"
 #include "support.h"
 
 namespace easel {

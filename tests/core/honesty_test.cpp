@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "balance/advice.h"
+#include "balance/backdrop_tone.h"
 #include "balance/balance.h"
 #include "colour/colour.h"
 #include "exposure/meter.h"
@@ -31,7 +32,7 @@ TEST(NoLight, IsSaidAndNotReckonedWith) {
   EXPECT_EQ(a.face.total(), 0);
   EXPECT_EQ(signedStops(a.ambientStops), "no light");
   EXPECT_EQ(signedStops(a.backdropStops), "no light");
-  EXPECT_EQ(a.backdropTone, "black");
+  EXPECT_EQ(toneName(a.backdropValue), "black");
   for (const Finding& f : adviceOn(p, a, nullptr))
     EXPECT_EQ(f.sentence.find("9.0 stops"), std::string::npos) << f.sentence;
 }
@@ -133,7 +134,7 @@ TEST(Remedies, OfferOnlyWhatCanBeMeant) {
   p.room.depth = 12;
   const Answers a = test::answersOf(p);
   std::string all;
-  for (const std::string& s : remedies(p, p.lights[0], a.lights[0])) all += s + "\n";
+  for (const std::string& s : adviceOnPower(p, p.lights[0], a.lights[0])) all += s + "\n";
   EXPECT_NE(all, "");
   for (const char* never : {"Window", "Lamp in the picture", "Ring", "LED", "iffusion"})
     EXPECT_EQ(all.find(never), std::string::npos) << all;

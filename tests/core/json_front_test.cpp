@@ -1,5 +1,5 @@
 // The front door of JSON files: small files that once ended the program or took minutes are sentences, in linear time.
-#include "formats/json_front.h"
+#include "files/json_front.h"
 
 #include <gtest/gtest.h>
 
@@ -81,7 +81,8 @@ TEST(JsonFront, VersionsAreToldForWhatTheyAre) {
   const std::string zero = ofPlan(R"({"format":"jolly-easel-plan","version":0})");
   EXPECT_EQ(zero.find("newer"), std::string::npos) << zero;
   EXPECT_NE(zero.find("version 0"), std::string::npos) << zero;
-  EXPECT_NE(ofPlan(R"({"format":"jolly-easel-plan","version":99999999999999999999})").find("version"), std::string::npos);
+  EXPECT_NE(ofPlan(R"({"format":"jolly-easel-plan","version":99999999999999999999})").find("version"),
+            std::string::npos);
   EXPECT_NE(ofPlan(R"({"format":"jolly-easel-plan","version":18446744073709551615})").find("newer"), std::string::npos);
 }
 
@@ -92,7 +93,9 @@ TEST(JsonFront, ForeignNamesAreCutAndMoveNoCursor) {
   for (int i = 0; i < 100; ++i) umlauts += "\u00fc";
   const std::string cut = foreign(umlauts);
   EXPECT_NO_THROW(nlohmann::json(cut).dump()) << "still whole characters";
-  const std::string said = sentence([] { readWishText(R"({"format":"jolly-easel-wish","version":1,"look":")" + std::string(2'000'000, 'x') + "\"}"); });
+  const std::string said = sentence([] {
+    readWishText(R"({"format":"jolly-easel-wish","version":1,"look":")" + std::string(2'000'000, 'x') + "\"}");
+  });
   EXPECT_LT(said.size(), 1500u);
 }
 
@@ -100,15 +103,18 @@ TEST(JsonFront, TheFilesNameStandsInEverySentence) {
   test::TemporaryFolder f;
   std::ofstream(f.path / "mine.json") << "{";
   const auto file = f.path / "mine.json";
-  for (const auto& read : std::vector<std::function<void()>>{[&] { loadPlan(file); }, [&] { loadKit(file); }, [&] { loadWish(file); }})
+  for (const auto& read :
+       std::vector<std::function<void()>>{[&] { loadPlan(file); }, [&] { loadKit(file); }, [&] { loadWish(file); }})
     EXPECT_NE(sentence(read).find("mine.json"), std::string::npos);
 }
 
 TEST(JsonFront, AWishWithAPlanInItIsReadThroughTheSameDoor) {
-  EXPECT_NE(sentence([] {
-              readWishText(R"({"format":"jolly-easel-wish","version":1,"plan":{"format":"jolly-easel-plan","version":1,"camera":{"iso":0}}})");
-            }).find("iso"),
-            std::string::npos);
+  EXPECT_NE(
+      sentence([] {
+        readWishText(
+            R"({"format":"jolly-easel-wish","version":1,"plan":{"format":"jolly-easel-plan","version":1,"camera":{"iso":0}}})");
+      }).find("iso"),
+      std::string::npos);
 }
 
 }  // namespace

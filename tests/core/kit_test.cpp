@@ -1,8 +1,9 @@
 #include <gtest/gtest.h>
 
+#include "balance/advice.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "support.h"
 
 namespace easel {
@@ -58,7 +59,7 @@ TEST(Kit, RemediesSendToWhatIsThereAndFree) {
   ASSERT_GT(answers.lights[0].setting.shortfall, 0);
   auto said = [&] {
     std::string all;
-    for (const std::string& s : remedies(p, p.lights[0], answers.lights[0])) all += s + "\n";
+    for (const std::string& s : adviceOnPower(p, p.lights[0], answers.lights[0])) all += s + "\n";
     return all;
   };
   EXPECT_NE(said().find("Mains flash 1200 Ws"), std::string::npos) << "an empty kit: all of the catalogue\n" << said();

@@ -6,8 +6,8 @@
 #include "picture/overlays.h"
 #include "plan/lamp.h"
 #include "plan/roles.h"
-#include "reading/remedies.h"
 #include "reading/map.h"
+#include "reading/remedies.h"
 #include "reading/ways.h"
 #include "support.h"
 
@@ -145,7 +145,7 @@ TEST(FaceLight, IsNeverMoreThanOpenAndMirrorsTheFace) {
   const FaceChart chart = chartFace(*r.scene, 0.004f);
   auto share = [&](double azimuth) {
     const Source s(Emitter(frontOf(r.plan.lights[0]), poseRoundFace(r.plan, *r.scene, {azimuth, 25}, 1.5)), {});
-    const FaceLight on = lightOnFace(*r.scene, chart, s, 12);
+    const LightOnFace on = lightOnFace(*r.scene, chart, s, 12);
     double lit = 0, all = 0;
     for (size_t k = 0; k < chart.cells.size(); ++k) {
       EXPECT_LE(on.arrives[k], on.open[k] * 1.0001f + 1e-9f);

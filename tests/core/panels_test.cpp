@@ -1,5 +1,3 @@
-#include "plan/panels.h"
-
 #include <gtest/gtest.h>
 
 #include "meter/panel_shares.h"
@@ -10,6 +8,7 @@
 #include "plan/check.h"
 #include "plan/history.h"
 #include "plan/lamp.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
 #include "support.h"

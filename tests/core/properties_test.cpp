@@ -13,13 +13,13 @@
 #include "meter/spots.h"
 #include "picture/series.h"
 #include "plan/history.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "plan/ranges.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
 #include "reading/remedies.h"
 #include "reading/ways.h"
-#include "sitters/looks.h"
+#include "sitters/colouring.h"
 #include "support.h"
 
 namespace easel {
@@ -212,7 +212,7 @@ class Editor {
     add("sitter", [&] {
       SitterPlace s = plan().sitter;
       const auto& styles = hairStyles();
-      s.hairStyle = whole(0, 9) ? styles[size_t(whole(0, int(styles.size()) - 1))].first : "beehive";
+      s.hairStyle = whole(0, 9) ? styles[size_t(whole(0, int(styles.size()) - 1))].id : "beehive";
       s.id = whole(0, 9) ? "wren" : "Not A Word";
       return SetSitter{s};
     });

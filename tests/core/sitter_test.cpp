@@ -5,7 +5,8 @@
 #include <map>
 
 #include "files/atomic_file.h"
-#include "sitters/looks.h"
+#include "sitters/colouring.h"
+#include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
 #include "transport/scene.h"
@@ -14,7 +15,7 @@ namespace easel {
 namespace {
 
 TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
-  for (const SitterInfo& info : sitterCatalogue()) {
+  for (const Person& info : sitterCatalogue()) {
     const auto s = loadSitter(info.id);
     for (const auto& [style, name] : hairStyles())
       EXPECT_EQ(std::count_if(s->parts.begin(), s->parts.end(),
@@ -35,7 +36,7 @@ TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
 }
 
 TEST(Sitters, LandmarksAreWhereAFaceHasThem) {
-  for (const SitterInfo& info : sitterCatalogue()) {
+  for (const Person& info : sitterCatalogue()) {
     const auto s = loadSitter(info.id);
     const Landmarks& l = s->landmarks;
     EXPECT_NEAR(l.eyeLeft.y, 0, 0.004) << info.id << ": eye level is the origin";
@@ -62,7 +63,7 @@ bool clothBetween(const Scene& scene, float low, float high) {
 
 TEST(Sitters, FeetStandOnTheFloorWhateverTheHeight) {
   Plan plan = test::demoPlan();
-  for (const SitterInfo& info : sitterCatalogue())
+  for (const Person& info : sitterCatalogue())
     for (double eyes : {1.15, 1.25, 1.5, 1.6, 1.75}) {
       plan.sitter.id = info.id;
       plan.sitter.eyeHeight = eyes;

@@ -9,7 +9,7 @@
 #include "meter/answers.h"
 #include "meter/point_meter.h"
 #include "picture/studio.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
 

@@ -5,7 +5,7 @@
 
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "support.h"
 
 namespace easel {

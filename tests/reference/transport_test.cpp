@@ -6,7 +6,7 @@
 #include <map>
 
 #include "meter/point_meter.h"
-#include "plan/panels.h"
+#include "plan/leaves.h"
 #include "reference/panels_povray.h"
 #include "spoken/number.h"
 #include "support.h"

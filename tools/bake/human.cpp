@@ -13,6 +13,8 @@
 namespace easel::bake {
 namespace {
 
+constexpr double kArmsDownDegrees = 30;
+
 using Json = nlohmann::json;
 
 Json readJson(const std::filesystem::path& file) {
@@ -129,7 +131,7 @@ void HumanPackage::addTarget(std::vector<Vec3>& v, const std::string& name, doub
   }
 }
 
-std::vector<Vec3> HumanPackage::shaped(const Shape& s) const {
+std::vector<Vec3> HumanPackage::shaped(const BodyRecipe& s) const {
   std::vector<Vec3> v = base_;
   const double a = s.age;
   double baby = 0, child = 0, young = 0, old = 0;
@@ -164,7 +166,7 @@ std::vector<Vec3> HumanPackage::shaped(const Shape& s) const {
   for (int side = 0; side < 2; ++side) {
     const std::vector<float>& share = side ? armRight_ : armLeft_;
     const Vec3 pivot = joint(side ? "upperarm01.R____head" : "upperarm01.L____head", v);
-    const float angle = radians(float(s.armsDownDegrees)) * (side ? 1.f : -1.f);
+    const float angle = radians(float(kArmsDownDegrees)) * (side ? 1.f : -1.f);
     for (size_t i = 0; i < v.size(); ++i)
       if (share[i] > 0) v[i] = pivot + rotateAbout(v[i] - pivot, {0, 0, 1}, angle * share[i]);
   }

@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "geometry/vec.h"
+#include "sitters/people.h"
 
 namespace easel::bake {
 
@@ -22,23 +23,13 @@ struct QuadMesh {
   std::vector<std::array<int, 4>> faceUv;  ///< uv indices, parallel to face
 };
 
-/// What makes one person.
-struct Shape {
-  double female = 0.5;                                        ///< 1 = woman, 0 = man
-  double age = 0.5;                                           ///< 0.1875 = 10 y, 0.5 = 25 y, 1 = 90 y
-  double muscle = 0.5, weight = 0.5;                          ///< 0..1
-  std::array<double, 3> ancestry{1.0 / 3, 1.0 / 3, 1.0 / 3};  ///< african, asian, caucasian targets; sums to 1
-  std::map<std::string, double> details;  ///< target file (without folder data/targets and ending) -> weight
-  double armsDownDegrees = 30;
-};
-
 class HumanPackage {
  public:
   /// `root` is the unpacked package folder. Throws std::runtime_error naming what is missing.
   explicit HumanPackage(std::filesystem::path root);
 
   /// Base mesh with the shape applied, arms lowered. All vertices, helper ones too (parts are fitted to them).
-  std::vector<Vec3> shaped(const Shape& shape) const;
+  std::vector<Vec3> shaped(const BodyRecipe& body) const;
   /// Shares (0..1) of the body's parts in a vertex, from the skinning weights: arm from the shoulder, hand from the
   /// wrist, foot from the ankle.
   const std::vector<float>& arms() const { return arms_; }

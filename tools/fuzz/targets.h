@@ -1,5 +1,5 @@
-// What is asked of every reader of foreign files, by the fuzzers and by the tests of their corpus: what it takes must be
-// written and read again as the same thing; what it refuses must be one of its own sentences.
+// What is asked of every reader of foreign files, by the fuzzers and by the tests of their corpus: what it takes must
+// be written and read again as the same thing; what it refuses must be one of its own sentences.
 #pragma once
 
 #include <sys/mman.h>
@@ -12,6 +12,7 @@
 #include <string>
 #include <string_view>
 
+#include "formats/catalogue.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
 #include "formats/own_looks.h"
@@ -38,6 +39,9 @@ inline void kit(std::string_view text) {
   const std::string once = writeKitText(k);
   require(writeKitText(readKitText(once)) == once);
 }
+
+// Gear, roles, looks and people of the user's own.
+inline void data(std::string_view text) { whatItBrings(text); }
 
 inline void wish(std::string_view text) { readWishText(text, "/nowhere"); }
 

@@ -1,0 +1,129 @@
+#include "cards/card.h"
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QLabel>
+#include <QTabWidget>
+
+#include "widgets/wording.h"
+
+namespace easel::app {
+
+Card::Card(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
+  grid_ = new QGridLayout(this);
+  grid_->setContentsMargins(12, 8, 12, 8);
+  grid_->setHorizontalSpacing(8);
+  grid_->setVerticalSpacing(5);
+  connect(document_, &Document::changed, this, [this] { refresh(); });
+}
+
+void Card::startPage(const char* id, const QString& name) {
+  if (!pages_) {
+    pages_ = new QTabWidget(this);
+    pages_->setDocumentMode(true);
+    grid_->setContentsMargins(4, 0, 4, 0);
+    grid_->addWidget(pages_, 0, 0);
+  }
+  auto* page = new QWidget;
+  grid_ = new QGridLayout(page);
+  grid_->setContentsMargins(8, 5, 8, 2);
+  grid_->setHorizontalSpacing(8);
+  grid_->setVerticalSpacing(3);
+  addPage(id, page, name);
+}
+
+void Card::addPage(const char* id, QWidget* page, const QString& name) {
+  page->setProperty("page", QLatin1String(id));
+  pages_->addTab(page, name);
+}
+
+QString Card::page() const { return pages_ ? pages_->currentWidget()->property("page").toString() : QString(); }
+
+void Card::showPage(const QString& id) {
+  for (int i = 0; pages_ && i < pages_->count(); ++i)
+    if (pages_->widget(i)->property("page") == id) pages_->setCurrentIndex(i);
+}
+
+void Card::refresh() {
+  refreshing_ = true;
+  for (const auto& r : refreshers_) r();
+  refreshing_ = false;
+}
+
+QLabel* Card::addLabel(int row, int column, const QString& text, QWidget* buddy) {
+  auto* l = new QLabel(text, this);
+  l->setBuddy(buddy);
+  l->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  buddy->setAccessibleName(QString(text).remove('&'));
+  grid_->addWidget(l, row, column * 2);
+  grid_->addWidget(buddy, row, column * 2 + 1);
+  return l;
+}
+
+void Card::bind(NumberField* f, Get get, Set set) {
+  refreshers_.push_back([f, get] { f->setShown(get()); });
+  connect(f, &NumberField::taken, this, [this, set](double v) {
+    if (!refreshing_) set(v);
+  });
+  connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });
+  connect(f, &NumberField::refused, this, &Card::refused);
+}
+
+LengthField* Card::addLength(int row, int column, const QString& label, const Range& range, Get get, Set set) {
+  auto* f = new LengthField(range.least, range.most, this);
+  addLabel(row, column, label, f);
+  bind(f, get, set);
+  return f;
+}
+
+ClockField* Card::addClock(int row, int column, const QString& label, Get get, Set set) {
+  auto* f = new ClockField(this);
+  addLabel(row, column, label, f);
+  bind(f, get, set);
+  return f;
+}
+
+NumberField* Card::addNumber(int row, int column, const QString& label, const Range& range, double step, int decimals,
+                             const QString& suffix, Get get, Set set) {
+  const double shown = range.quantity == Quantity::Share ? 100 : 1;
+  auto* f = numberField(range.least * shown, range.most * shown, step, decimals, suffix, this);
+  addLabel(row, column, label, f);
+  bind(
+      f, [get, shown] { return get() * shown; }, [set, shown](double v) { set(v / shown); });
+  return f;
+}
+
+SpokenField* Card::addSpoken(int row, int column, const QString& label, std::function<QString()> get,
+                             std::function<void(const QString&)> set) {
+  auto* f = new SpokenField(
+      [this, set](const QString& t) {
+        set(t);
+        document_->endMerge();
+      },
+      this);
+  addLabel(row, column, label, f);
+  refreshers_.push_back([f, get] { f->setShown(get()); });
+  connect(f, &SpokenField::refused, this, &Card::refused);
+  return f;
+}
+
+QComboBox* Card::addChoice(int row, int column, const QString& label,
+                           const std::vector<std::pair<QString, QString>>& choices, std::function<QString()> get,
+                           std::function<void(const QString&)> set) {
+  auto* f = new QComboBox(this);
+  for (const auto& [id, name] : choices) f->addItem(name, id);
+  f->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  f->setMinimumContentsLength(14);
+  addLabel(row, column, label, f);
+  refreshers_.push_back([f, get] {
+    const QSignalBlocker quiet(f);
+    f->setCurrentIndex(f->findData(get()));
+  });
+  connect(f, &QComboBox::activated, this, [this, f, set](int i) {
+    set(f->itemData(i).toString());
+    document_->endMerge();
+  });
+  return f;
+}
+
+}  // namespace easel::app

@@ -1,0 +1,40 @@
+// The card of the stage Meter: what the readings are, and what to do.
+#pragma once
+
+#include <memory>
+
+#include "cards/card.h"
+
+class QPushButton;
+class QTableWidget;
+
+namespace easel {
+struct Result;
+}
+
+namespace easel::app {
+
+class MeterCard : public Card {
+  Q_OBJECT
+ public:
+  explicit MeterCard(Document* document, QWidget* parent = nullptr);
+  void setResult(std::shared_ptr<const Result> result);
+  void refresh() override;
+
+ signals:
+  void setCamera(int school);  ///< CameraSchool
+  void exportWanted();
+
+ private:
+  void fillTable();
+  std::shared_ptr<const Result> result_;
+  QLabel *text_, *advice_;
+  QTableWidget* table_;
+  struct School {
+    QLabel* sentence;
+    QPushButton* apply;
+  };
+  std::vector<School> schools_;
+};
+
+}  // namespace easel::app

@@ -1,0 +1,68 @@
+#include "controllers/on_easel.h"
+
+namespace easel::app {
+
+OnEasel::OnEasel(Document* document, RenderLink* link, QObject* parent)
+    : QObject(parent), document_(document), link_(link) {}
+
+QString OnEasel::name() const {
+  const QString light = QString::fromStdString(show_.light);
+  return tried_                              ? label_
+         : show_.what == Show::What::Solo    ? tr("%1 alone").arg(light)
+         : show_.what == Show::What::UpTo    ? tr("up to %1").arg(light)
+         : show_.what == Show::What::Ambient ? tr("all off")
+                                             : tr("as it was");
+}
+
+std::shared_ptr<const Answers> OnEasel::answersNow() {
+  const auto& r = link_->latest();
+  if (r && r->answers && r->answersCurrent && link_->upToDate() && !tried_) return r->answers;
+  emit said(tr("The readings are still being taken. Try again in a moment."), false);
+  return nullptr;
+}
+
+void OnEasel::setTried(const std::optional<Plan>& plan, const QString& label) {
+  tried_ = plan;
+  label_ = label;
+  emit changed();
+}
+
+void OnEasel::showOnly(const Show& show) {
+  show_ = show;
+  if (tried_) emit said({}, false);
+  setTried({}, {});
+  request();
+}
+
+void OnEasel::tryOut(const Plan& plan, const QString& label) {
+  setTried(label.isEmpty() ? std::nullopt : std::optional(plan), label);
+  emit said(label.isEmpty()
+                ? QString()
+                : tr("Trying %1. Enter on the ledge or a double click takes it; Escape goes back.").arg(label),
+            false);
+  request();
+}
+
+void OnEasel::takeOver(const Plan& plan, const QString& label) {
+  const Plan taken = plan;  // the argument of a signal lives in the ledge, which is about to be rebuilt
+  document_->endMerge();
+  document_->perform(SetPlan{taken}, tr("Take %1").arg(label));
+  emit said(tr("Taken: %1.").arg(label), false);
+}
+
+void OnEasel::planChanged() {
+  if (!show_.light.empty() && !document_->plan().light(show_.light)) show_ = {};
+  setTried({}, {});
+  request();
+}
+
+void OnEasel::setPictureSize(QSize size) {
+  pictureSize_ = size;
+  request();
+}
+void OnEasel::request() {
+  link_->request(tried_ ? *tried_ : document_->plan(), tried_ ? Show{} : show_, pictureSize_.width(),
+                 pictureSize_.height(), extras_);
+}
+
+}  // namespace easel::app

@@ -1,0 +1,314 @@
+// How the easel is painted: the picture, what is compared with it, and what lies over it.
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+#include "easel/easel_view.h"
+#include "render/picture_image.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
+
+namespace easel::app {
+
+void EaselView::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::current();
+  QPainter p(this);
+  p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
+  p.fillRect(rect(), t.surround);
+  const QRectF r = pictureRect();
+  if (image_.isNull()) {
+    p.setPen(t.dim ? t.text : QColor(Qt::white));
+    p.setFont(lettering(13));
+    if (!result_ || result_->problem.empty()) p.drawText(rect(), Qt::AlignCenter, tr("Setting up the studio..."));
+  } else {
+    const bool mapped = map_ && !mapImage_.isNull();
+    p.drawImage(r, compare_ == Compare::Flip ? before_ : mapped ? mapImage_ : shown_);
+    if (clipping_ && !clipped_.isNull() && compare_ != Compare::Flip && !mapped) p.drawImage(r, clipped_);
+    if (compare_ == Compare::Wipe) {
+      const double x = wipe_ * r.width();
+      p.drawImage(QRectF(r.left(), r.top(), x, r.height()), before_,
+                  QRectF(0, 0, wipe_ * before_.width(), before_.height()));
+      p.setPen(QPen(Qt::black, 4));
+      p.drawLine(QPointF(r.left() + x, r.top()), QPointF(r.left() + x, r.bottom()));
+      p.setPen(QPen(Qt::white, 2));
+      p.drawLine(QPointF(r.left() + x, r.top()), QPointF(r.left() + x, r.bottom()));
+      p.setBrush(t.panel);
+      p.setPen(QPen(t.line, 1));
+      p.drawEllipse(QPointF(r.left() + x, r.bottom() - 34), 9, 9);
+    }
+    if (compare_ != Compare::Off) {
+      auto tag = [&](const QString& words, bool left) {
+        p.setFont(lettering(10, true));
+        const double most = r.width() / 2 - 24;
+        const QString shown = p.fontMetrics().elidedText(words, Qt::ElideRight, int(most));
+        const double w = p.fontMetrics().horizontalAdvance(shown) + 16;
+        const QRectF box(left ? r.left() + 8 : r.right() - 8 - w, r.top() + 8, w, 24);
+        p.setPen(Qt::NoPen);
+        p.setBrush(t.panel);
+        p.drawRoundedRect(box, 4, 4);
+        p.setPen(t.text);
+        p.drawText(box, Qt::AlignCenter, shown);
+      };
+      tag(tr("Kept: %1").arg(beforeName_), true);
+      if (compare_ == Compare::Wipe) tag(tr("Now"), false);
+    }
+    if (mapped && compare_ == Compare::Off) drawMapLegend(p, r);
+    if (zebra_ > 0 && !zebraImage_.isNull() && compare_ == Compare::Off && !mapped) p.drawImage(r, zebraImage_);
+    if (compare_ == Compare::Off && !mapped) drawEvidence(p, r);
+    if (pins_) drawPins(p, r);
+    if (histogram_ && result_) drawHistogram(p, r, result_->histogram);
+    if (!beside_.isNull()) drawBeside(p);
+  }
+  if (hasFocus() && keyboardFocus_) {
+    p.setPen(QPen(t.accent, 2));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(r.adjusted(-2, -2, 2, 2));
+  }
+  const QColor ink = t.dim ? t.text : QColor(Qt::white);
+  p.setPen(ink);
+  p.setFont(lettering(10));
+  const QString state = !result_          ? QString()
+                        : result_->done   ? tr("finished")
+                        : result_->passes ? tr("refining, pass %1").arg(result_->passes)
+                                          : tr("first look");
+  const QRectF foot(12, height() - 24, width() - 24, 20);
+  p.drawText(foot, Qt::AlignRight | Qt::AlignVCenter, state);
+  p.drawText(foot.adjusted(0, 0, -130, 0), Qt::AlignLeft | Qt::AlignVCenter,
+             p.fontMetrics().elidedText(caption_, Qt::ElideRight, int(foot.width() - 130)));
+
+  if (result_ && !result_->problem.empty()) {
+    QRectF box(r.left() + 10, r.center().y() - 60, r.width() - 20, 120);
+    p.setBrush(t.panel);
+    p.setPen(QPen(t.warn, 2));
+    p.drawRoundedRect(box, 6, 6);
+    p.setPen(t.text);
+    p.setFont(lettering(11));
+    p.drawText(box.adjusted(12, 8, -12, -8), Qt::AlignCenter | Qt::TextWordWrap,
+               QString::fromStdString(result_->problem));
+  }
+  if (reading_ && greyCard_) drawGreyCard(p);
+  if (reading_) drawReading(p);
+}
+
+void EaselView::drawBeside(QPainter& p) {
+  const Theme& t = Theme::current();
+  const QRectF r = fitted(half(true), beside_.size());
+  p.drawImage(r, beside_);
+  p.setFont(lettering(10, true));
+  const QString shown = p.fontMetrics().elidedText(besideName_, Qt::ElideMiddle, int(r.width()) - 32);
+  const QRectF box(r.left() + 8, r.top() + 8, p.fontMetrics().horizontalAdvance(shown) + 16, 24);
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.panel);
+  p.drawRoundedRect(box, 4, 4);
+  p.setPen(t.text);
+  p.drawText(box, Qt::AlignCenter, shown);
+  if (histogram_) drawHistogram(p, r, besideHistogram_);
+}
+
+void EaselView::drawGreyCard(QPainter& p) {
+  const Theme& t = Theme::current();
+  const int v = greyCardValue(result_->plan, reading_->stops);
+  const QRectF card(pointer_->x() - 62, pointer_->y() - 62, 52, 52);
+  p.setPen(QPen(Qt::white, 1));
+  p.setBrush(QColor(v, v, v));
+  p.drawRect(card);
+  p.setPen(v > 140 ? Qt::black : Qt::white);
+  p.setFont(lettering(10, true));
+  p.drawText(card, Qt::AlignCenter, QString::number(v));
+  p.setFont(lettering(9));
+  const QString words = tr("grey card, wants 118");
+  const QRectF tag(card.left(), card.top() - 20, p.fontMetrics().horizontalAdvance(words) + 12, 18);
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.panel);
+  p.drawRoundedRect(tag, 3, 3);
+  p.setPen(t.text);
+  p.drawText(tag, Qt::AlignCenter, words);
+}
+
+void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
+  if (!result_ || !result_->layers || result_->layers->width <= 0) return;
+  const Theme& t = Theme::current();
+  QTransform onto;
+  onto.translate(r.left(), r.top());
+  onto.scale(r.width() / result_->layers->width, r.height() / result_->layers->height);
+  struct Label {
+    QPointF at;
+    QString text;
+  };
+  std::vector<Label> labels;
+  for (const Drawn& d : drawn_) {
+    const QPainterPath path = onto.map(d.path);
+    p.setBrush(Qt::NoBrush);
+    // Dashes along pieces of a millimetre would run together: what is less sure is drawn thinner and greyer instead.
+    p.setPen(QPen(QColor(0, 0, 0, 170), d.dashes == 0 ? 3.6 : 2.6, Qt::SolidLine, Qt::RoundCap));
+    p.drawPath(path);
+    p.setPen(QPen(d.dashes == 0   ? QColor(255, 255, 255)
+                  : d.dashes == 1 ? QColor(255, 206, 120)
+                                  : QColor(200, 200, 200),
+                  d.dashes == 0 ? 1.8 : 1.2, Qt::SolidLine, Qt::RoundCap));
+    p.drawPath(path);
+    const QPointF left = onto.map(d.leftmost), right = onto.map(d.rightmost);
+    if (!d.label.isEmpty()) labels.push_back({left.x() - r.left() < r.right() - right.x() ? left : right, d.label});
+  }
+  p.setFont(lettering(9, true));
+  // Tags stand at the picture's nearer edge, so that they cover no face.
+  std::vector<QRectF> taken;
+  auto tag = [&](QPointF at, const QString& text) {
+    const double w = p.fontMetrics().horizontalAdvance(text) + 12;
+    QRectF box(r.left() + 6, std::clamp(at.y() - 10, r.top() + 6, r.bottom() - 26), w, 20);
+    if (at.x() > r.center().x()) box.moveRight(r.right() - 6);
+    for (const QRectF& other : taken)
+      if (box.intersects(other.adjusted(0, -3, 0, 3))) box.moveTop(other.bottom() + 4);
+    taken.push_back(box);
+    p.setPen(QPen(Qt::white, 1.2));
+    p.drawLine(at, QPointF(box.left() > at.x() ? box.left() : box.right(), box.center().y()));
+    p.setPen(QPen(t.line, 1));
+    p.setBrush(t.panel);
+    p.drawRoundedRect(box, 3, 3);
+    p.setPen(t.text);
+    p.drawText(box, Qt::AlignCenter, text);
+  };
+  for (const Label& l : labels) tag(l.at, l.text);
+  auto ring = [&](QPointF at, double size) {
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(Qt::black, 3.4));
+    p.drawEllipse(at, size, size);
+    p.setPen(QPen(QColor(255, 206, 120), 1.8));
+    p.drawEllipse(at, size, size);
+  };
+  for (const QPointF& point : places_) ring(onto.map(point), places_.size() > 12 ? 3 : 11);
+  for (const Mark& m : marks_) {
+    const QPointF at = onto.map(m.pixel);
+    ring(at, m.label.isEmpty() ? 2.5 : 8);
+    if (!m.label.isEmpty()) tag(at, m.label);
+  }
+}
+
+void EaselView::drawHistogram(QPainter& p, const QRectF& r, const Histogram& h) {
+  const Theme& t = Theme::current();
+  const QRectF box(r.left() + 10, r.bottom() - 118, 190, 108);
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(t.panel);
+  p.drawRoundedRect(box, 4, 4);
+  const QRectF plot = box.adjusted(10, 8, -10, -38);
+  // The tallest bars (an even backdrop) would flatten all else: scaled to the 98th of 100.
+  auto sorted = h.count;
+  std::sort(sorted.begin(), sorted.end());
+  const double most = std::max(1, sorted[250]);
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.quiet);
+  for (int i = 0; i < 256; ++i) {
+    const double tall = std::min(1.0, h.count[size_t(i)] / most) * plot.height();
+    p.drawRect(QRectF(plot.left() + i / 256.0 * plot.width(), plot.bottom() - tall, plot.width() / 256.0 + 0.3, tall));
+  }
+  // Mid grey, so that the eye finds the middle.
+  p.setPen(QPen(t.accent, 1, Qt::DashLine));
+  const double mid = plot.left() + 118 / 256.0 * plot.width();
+  p.drawLine(QPointF(mid, plot.top()), QPointF(mid, plot.bottom()));
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(Qt::NoBrush);
+  p.drawRect(plot);
+  p.setPen(t.text);
+  p.setFont(lettering(9));
+  p.drawText(QRectF(box.left() + 10, plot.bottom() + 4, box.width() - 20, 14), Qt::AlignLeft,
+             tr("blocked %1 %").arg(100 * h.blocked, 0, 'f', 1));
+  p.drawText(QRectF(box.left() + 10, plot.bottom() + 4, box.width() - 20, 14), Qt::AlignRight,
+             tr("burnt %1 %").arg(100 * h.burnt, 0, 'f', 1));
+  p.setPen(t.accent);
+  p.drawText(QRectF(box.left() + 10, plot.bottom() + 18, box.width() - 20, 14), Qt::AlignCenter, tr("mid grey"));
+}
+
+void EaselView::drawMapLegend(QPainter& p, const QRectF& r) {
+  const Theme& t = Theme::current();
+  const int n = kStopsMost - kStopsLeast + 1;
+  const QRectF box(r.right() - 66, r.top() + 10, 56, n * 22 + 30);
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(t.panel);
+  p.drawRoundedRect(box, 4, 4);
+  p.setFont(lettering(9));
+  for (int i = 0; i < n; ++i) {
+    const int stops = kStopsMost - i;
+    const auto c = stopsColour(stops);
+    const QRectF patch(box.left() + 6, box.top() + 6 + i * 22, 18, 20);
+    p.setPen(Qt::NoPen);
+    p.setBrush(QColor(c[0], c[1], c[2]));
+    p.drawRect(patch);
+    p.setPen(t.text);
+    p.drawText(QRectF(patch.right() + 4, patch.top(), 28, 20), Qt::AlignLeft | Qt::AlignVCenter, shortStops(stops));
+  }
+  p.setPen(t.quiet);
+  p.drawText(QRectF(box.left(), box.bottom() - 22, box.width(), 18), Qt::AlignCenter, tr("0: grey"));
+}
+
+void EaselView::drawPins(QPainter& p, const QRectF& r) {
+  if (!result_ || !result_->layers || !result_->layers->scene || !result_->table) return;
+  const Theme& t = Theme::current();
+  p.setFont(lettering(9, true));
+  for (const MeterSpot& s : result_->table->spots) {
+    if (s.id.rfind("pin-", 0) != 0) continue;
+    const auto at = pixelOf(*result_->layers, s.position);
+    if (!at) continue;
+    const QPointF c(r.left() + double(at->x) / result_->layers->width * r.width(),
+                    r.top() + double(at->y) / result_->layers->height * r.height());
+    const QRectF box(c.x() - 9, c.y() - 9, 18, 18);
+    p.setPen(QPen(t.text, 1.5));
+    p.setBrush(t.panel);
+    p.drawRect(box);
+    p.setPen(t.text);
+    p.drawText(box, Qt::AlignCenter, QString::fromStdString(s.id.substr(4)));
+  }
+}
+
+void EaselView::drawReading(QPainter& p) {
+  const Theme& t = Theme::current();
+  const QPointF at = *pointer_;
+  p.setPen(QPen(Qt::black, 3));
+  p.setBrush(Qt::NoBrush);
+  p.drawEllipse(at, 7, 7);
+  p.setPen(QPen(Qt::white, 1.5));
+  p.drawEllipse(at, 7, 7);
+
+  const QString first = shortStops(reading_->stops) + (std::abs(reading_->stops) < 0.05 ? QString() : tr(" stop"));
+  const QString second = apertureText(reading_->aperture) + QStringLiteral("  ") + surfaceText(reading_->surface);
+  QSizeF size(std::max(QFontMetricsF(lettering(15, true)).horizontalAdvance(first),
+                       QFontMetricsF(lettering(10.5)).horizontalAdvance(second)) +
+                  24,
+              70);
+  QRectF box(at + QPointF(16, 14), size);
+  if (box.right() > width() - 4) box.moveRight(at.x() - 16);
+  if (box.bottom() > height() - 4) box.moveBottom(at.y() - 14);
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(t.panel);
+  p.drawRoundedRect(box, 4, 4);
+  p.setPen(t.text);
+  p.setFont(lettering(15, true));
+  p.drawText(box.adjusted(12, 5, -8, 0), Qt::AlignLeft | Qt::AlignTop, first);
+  p.setFont(lettering(10.5));
+  p.drawText(box.adjusted(12, 30, -8, 0), Qt::AlignLeft | Qt::AlignTop, second);
+  // What each light brings, as a bar with letters.
+  const QRectF bar(box.left() + 12, box.bottom() - 19, box.width() - 24, 13);
+  double x = bar.left();
+  for (size_t i = 0; i < reading_->shares.size(); ++i) {
+    const auto& s = reading_->shares[i];
+    const double w = bar.width() * s.share;
+    const bool ambient = s.id == "ambient";
+    p.setPen(Qt::NoPen);
+    p.setBrush(ambient ? QBrush(t.quiet, Qt::Dense5Pattern) : QBrush(t.accent.lighter(100 + 14 * int(i % 3))));
+    p.drawRect(QRectF(x, bar.top(), w, bar.height()));
+    if (w >= 12) {
+      p.setPen(ambient ? t.text : t.onAccent);
+      p.setFont(lettering(8, true));
+      p.drawText(QRectF(x, bar.top(), w, bar.height()), Qt::AlignCenter,
+                 ambient ? tr("amb") : QString::fromStdString(s.id));
+    }
+    x += w;
+  }
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(Qt::NoBrush);
+  p.drawRect(bar);
+}
+
+}  // namespace easel::app

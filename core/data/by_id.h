@@ -1,0 +1,28 @@
+// Finding a thing of a catalogue by its id, and putting one there.
+#pragma once
+
+#include <string_view>
+#include <vector>
+
+namespace easel {
+
+/// nullptr when there is none of that id.
+template <class T>
+const T* byId(const std::vector<T>& all, std::string_view id) {
+  for (const T& t : all)
+    if (t.id == id) return &t;
+  return nullptr;
+}
+
+/// Takes the place of the one with the same id, or goes to the end.
+template <class T>
+void put(std::vector<T>& all, T one) {
+  for (T& t : all)
+    if (t.id == one.id) {
+      t = std::move(one);
+      return;
+    }
+  all.push_back(std::move(one));
+}
+
+}  // namespace easel

@@ -1,0 +1,53 @@
+#include "formats/catalogue.h"
+
+#include <fmt/format.h>
+
+#include <nlohmann/json.hpp>
+
+#include "data/data_files.h"
+#include "gear/gear_file.h"
+#include "plan/role_file.h"
+#include "propose/look_file.h"
+#include "sitters/people.h"
+
+namespace easel {
+
+std::vector<std::string> catalogueProblems() {
+  gear();
+  roleRecipes();
+  people();
+  looks();
+  return dataProblems();
+}
+
+std::string whatItBrings(std::string_view text) {
+  nlohmann::ordered_json json;
+  switch (readData(text, json)) {
+    case DataKind::Gear: {
+      Gear all = gear();
+      readGear(json, all);
+      break;
+    }
+    case DataKind::Roles: {
+      RoleRecipes all = roleRecipes();
+      readRoles(json, all);
+      break;
+    }
+    case DataKind::Looks: {
+      std::vector<Look> all = looks();
+      readLooks(json, all);
+      break;
+    }
+    case DataKind::People: {
+      People all = people();
+      readPeople(json, all);
+      break;
+    }
+  }
+  std::string out;
+  for (const auto& [name, list] : json.items())
+    if (list.is_array() && !list.empty()) out += fmt::format("{}{}: {}", out.empty() ? "" : ", ", name, list.size());
+  return out.empty() ? "nothing" : out;
+}
+
+}  // namespace easel

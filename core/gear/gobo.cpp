@@ -1,0 +1,165 @@
+#include "gear/gobo.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdlib>
+#include <fstream>
+#include <map>
+#include <mutex>
+#include <stdexcept>
+
+#include "data/shipped.h"
+#include "files/places.h"
+#include "gear/drawing.h"
+#include "spoken/say.h"
+
+namespace easel {
+namespace {
+
+constexpr std::uintmax_t kLargest = 16u << 20;  // bytes of a file
+
+Gobo goboOf(const std::vector<std::uint8_t>& drawn) {
+  Gobo p;
+  p.size = kDrawingSize;
+  p.passes.reserve(drawn.size());
+  double sum = 0;
+  for (const std::uint8_t v : drawn) {
+    p.passes.push_back(float(v) / 255);
+    sum += v / 255.0;
+  }
+  p.mean = sum / double(drawn.size());
+  return p;
+}
+
+const std::vector<GoboName>& shippedGobos() {
+  static const std::vector<GoboName> all = {{"panes", say("Window with six panes")},
+                                            {"slats", say("Slats of a blind")},
+                                            {"slit", "Slit"},
+                                            {"leaves", "Leaves"},
+                                            {"branch", "Branch"}};
+  return all;
+}
+
+bool isName(const std::string& id) {
+  return !id.empty() && id.front() != '.' && id.find('/') == std::string::npos && id.size() < 200;
+}
+std::string lowerEnding(const std::filesystem::path& file) {
+  std::string e = file.extension().string();
+  std::transform(e.begin(), e.end(), e.begin(), [](unsigned char c) { return char(std::tolower(c)); });
+  return e;
+}
+
+}  // namespace
+
+float Gobo::at(float x, float y) const {
+  if (!(std::abs(x) < 1 && std::abs(y) < 1)) return 0;
+  const float px = (x + 1) / 2 * float(size) - 0.5f, py = (1 - y) / 2 * float(size) - 0.5f;
+  const int ix = int(std::floor(px)), iy = int(std::floor(py));
+  const float fx = px - float(ix), fy = py - float(iy);
+  auto pixel = [&](int a, int b) {
+    return passes[size_t(std::clamp(b, 0, size - 1)) * size_t(size) + size_t(std::clamp(a, 0, size - 1))];
+  };
+  return (pixel(ix, iy) * (1 - fx) + pixel(ix + 1, iy) * fx) * (1 - fy) +
+         (pixel(ix, iy + 1) * (1 - fx) + pixel(ix + 1, iy + 1) * fx) * fy;
+}
+
+std::filesystem::path goboFolder() { return ownFolder() / "patterns"; }
+
+std::vector<GoboName> gobos() {
+  std::vector<GoboName> out = shippedGobos();
+  std::error_code ignored;
+  std::vector<GoboName> users;
+  for (const auto& entry : std::filesystem::directory_iterator(goboFolder(), ignored)) {
+    const std::string ending = lowerEnding(entry.path());
+    if (ending == ".svg" || ending == ".png")
+      users.push_back({entry.path().filename().string(), entry.path().filename().string()});
+  }
+  std::sort(users.begin(), users.end(), [](const auto& a, const auto& b) { return a.id < b.id; });
+  out.insert(out.end(), users.begin(), users.end());
+  return out;
+}
+
+Gobo readGobo(const std::filesystem::path& file) {
+  const std::string name = file.filename().string(), ending = lowerEnding(file);
+  if (ending != ".svg" && ending != ".png")
+    throw std::runtime_error(say("{} is neither SVG nor PNG. Save the cut-out as one of them.", name));
+  std::error_code error;
+  const auto size = std::filesystem::file_size(file, error);
+  if (error) throw std::runtime_error(say("{} cannot be read. Is it still there?", name));
+  if (size > kLargest)
+    throw std::runtime_error(say("{} is larger than 16 MB. Save a smaller picture of the cut-out.", name));
+  std::ifstream in(file, std::ios::binary);
+  const std::string bytes((std::istreambuf_iterator<char>(in)), {});
+  return goboOf(drawApart(bytes, ending == ".svg" ? DrawingKind::Svg : DrawingKind::Png, name));
+}
+
+namespace {
+
+// What has been drawn, by id; a pattern that cannot be read is kept as null, so that it is tried once.
+struct Kept {
+  std::filesystem::file_time_type when;
+  std::shared_ptr<const Gobo> pattern;
+};
+std::mutex guard;
+std::map<std::string, Kept> kept;
+
+bool ships(const std::string& id) {
+  const auto& all = shippedGobos();
+  return std::any_of(all.begin(), all.end(), [&](const GoboName& p) { return p.id == id; });
+}
+
+}  // namespace
+
+GoboState goboState(const std::string& id) {
+  if (!isName(id) || id == "none") return GoboState::Missing;
+  if (ships(id)) return GoboState::Usable;
+  std::error_code gone;
+  const auto when = std::filesystem::last_write_time(goboFolder() / id, gone);
+  if (gone) return GoboState::Missing;
+  const std::scoped_lock lock(guard);
+  const auto at = kept.find(id);
+  if (at == kept.end() || at->second.when != when) return GoboState::NotTried;
+  return at->second.pattern ? GoboState::Usable : GoboState::Unreadable;
+}
+
+std::shared_ptr<const Gobo> findGobo(const std::string& id) {
+  if (!isName(id) || id == "none") return nullptr;
+  const bool own = ships(id);
+  std::filesystem::file_time_type when{};
+  if (!own) {
+    std::error_code gone;
+    when = std::filesystem::last_write_time(goboFolder() / id, gone);
+    if (gone) return nullptr;
+  }
+  {
+    const std::scoped_lock lock(guard);
+    if (const auto at = kept.find(id); at != kept.end() && at->second.when == when) return at->second.pattern;
+  }
+  // Drawn outside the lock: it may take seconds, and others only want to know whether it is there.
+  std::shared_ptr<const Gobo> pattern;
+  try {
+    pattern = std::make_shared<const Gobo>(
+        own ? goboOf(draw(std::string(shippedText(id + ".svg")), DrawingKind::Svg, id)) : readGobo(goboFolder() / id));
+  } catch (const std::runtime_error&) {
+  }
+  const std::scoped_lock lock(guard);
+  // Another thread may have been quicker: one pattern has one address.
+  Kept& k = kept[id];
+  if (k.pattern && k.when == when) return k.pattern;
+  k = {when, pattern};
+  return pattern;
+}
+
+std::string importGobo(const std::filesystem::path& file) {
+  readGobo(file);  // refuse what cannot be used before anything is written
+  const std::string id = file.filename().string();
+  if (!isName(id)) throw std::runtime_error(say("A pattern wants a plain file name. Rename the file."));
+  std::error_code error;
+  std::filesystem::create_directories(goboFolder(), error);
+  std::filesystem::copy_file(file, goboFolder() / id, std::filesystem::copy_options::overwrite_existing, error);
+  if (error)
+    throw std::runtime_error(say("{} could not be kept in {}: {}.", id, goboFolder().string(), error.message()));
+  return id;
+}
+
+}  // namespace easel

@@ -1,0 +1,197 @@
+#include "plan/leaves.h"
+
+#include <cmath>
+#include <stdexcept>
+
+#include "plan/edit.h"
+#include "plan/placement.h"
+#include "spoken/say.h"
+
+namespace easel {
+namespace {
+
+Finish finishOf(const std::string& id) {
+  const Finish* f = findFinish(id);
+  return f ? *f : *findFinish("grey");
+}
+
+Frame turnedAbout(const Frame& f, Vec3 axis, float angle) {
+  return {rotateAbout(f.u, axis, angle), rotateAbout(f.v, axis, angle), rotateAbout(f.n, axis, angle)};
+}
+
+// A person as three upright prisms of six faces: legs, trunk, head.
+void addPerson(std::vector<Leaf>& out, const Leaf& like, double tall) {
+  const auto t = float(tall);
+  auto prism = [&](float from, float to, float rx, float rz) {
+    for (int k = 0; k < 6; ++k) {
+      const float a = float(k) * kPiF / 3, b = a + kPiF / 3;
+      auto corner = [&](float angle) {
+        return like.frame.u * (rx * std::cos(angle)) + like.frame.n * (rz * std::sin(angle));
+      };
+      const Vec3 p = corner(a), q = corner(b);
+      Leaf face = like;
+      face.centre = like.centre + (p + q) * 0.5f;
+      face.centre.y = t * (from + to) / 2;
+      const Vec3 up{0, 1, 0}, along = normalize(q - p);
+      face.frame = {along, up, cross(along, up)};
+      if (dot(face.frame.n, p + q) < 0) face.frame = {-along, up, -face.frame.n};
+      face.halfWidth = length(q - p) / 2;
+      face.halfHeight = t * (to - from) / 2;
+      out.push_back(face);
+    }
+  };
+  prism(0, 0.48f, 0.17f, 0.11f);
+  prism(0.48f, 0.83f, 0.25f, 0.13f);
+  prism(0.83f, 1, 0.085f, 0.10f);
+}
+
+double keyHour(const Plan& plan) { return plan.key() ? plan.key()->hour : 4.5; }
+const Light* keyOrFirst(const Plan& plan) {
+  return plan.key() ? plan.key() : plan.lights.empty() ? nullptr : &plan.lights.front();
+}
+
+}  // namespace
+
+std::vector<Leaf> leavesOf(const Plan&, const Panel& p, int index) {
+  std::vector<Leaf> out;
+  const PanelKind* kind = findPanelKind(p.kind);
+  const PanelShape shape = kind ? kind->shape : PanelShape::Board;
+  Leaf leaf;
+  leaf.panel = index;
+  const Vec3 away = towardsHour(p.hour);
+  leaf.centre = away * float(p.distance);
+  leaf.centre.y = float(p.above);
+  leaf.frame = Frame::facing(-away);
+  leaf.frame = turnedAbout(leaf.frame, {0, 1, 0}, -radians(float(p.turn)));
+  if (shape != PanelShape::Photographer) leaf.frame = turnedAbout(leaf.frame, leaf.frame.u, -radians(float(p.tilt)));
+  leaf.halfWidth = float(p.width / 2);
+  leaf.halfHeight = float(p.height / 2);
+  leaf.front = finishOf(p.front);
+  leaf.back = finishOf(p.back);
+  switch (shape) {
+    case PanelShape::Board:
+      out.push_back(leaf);
+      break;
+    case PanelShape::Disc:
+      leaf.disc = true;
+      leaf.halfHeight = leaf.halfWidth;
+      out.push_back(leaf);
+      break;
+    case PanelShape::CutOut:
+      leaf.pattern = findGobo(p.pattern);
+      out.push_back(leaf);
+      break;
+    case PanelShape::Slit:
+      for (float side : {-1.f, 1.f}) {
+        Leaf half = leaf;
+        half.centre += leaf.frame.u * (side * (leaf.halfWidth + float(p.gap) / 2));
+        out.push_back(half);
+      }
+      break;
+    case PanelShape::Fold: {
+      const float swing = radians(float((180 - p.fold) / 2));
+      for (float side : {-1.f, 1.f}) {
+        Leaf half = leaf;
+        half.frame = turnedAbout(leaf.frame, leaf.frame.v, -side * swing);
+        half.centre = leaf.centre + half.frame.u * (side * leaf.halfWidth);
+        out.push_back(half);
+      }
+      break;
+    }
+    case PanelShape::Photographer:
+      addPerson(out, leaf, p.height);
+      break;
+  }
+  return out;
+}
+
+std::vector<Leaf> leavesOf(const Plan& plan) {
+  std::vector<Leaf> out;
+  for (size_t i = 0; i < plan.panels.size(); ++i)
+    if (plan.panels[i].on)
+      for (Leaf& l : leavesOf(plan, plan.panels[i], int(i))) out.push_back(std::move(l));
+  return out;
+}
+
+bool samePanels(const Plan& a, const Plan& b) {
+  auto standing = [](const Plan& p) {
+    std::vector<Panel> out;
+    for (Panel q : p.panels)
+      if (q.on) {
+        q.name.clear();
+        q.extra.clear();
+        q.locked = false;
+        out.push_back(std::move(q));
+      }
+    return out;
+  };
+  return standing(a) == standing(b);
+}
+
+PanelProposal proposePanel(const Plan& plan, const std::string& id) {
+  const PanelKind* kind = findPanelKind(id);
+  if (!kind) throw std::invalid_argument(say("There is no panel called \"{}\".", id));
+  PanelProposal out;
+  Panel& p = out.panel;
+  p.id = freeNumber(plan);
+  if (p.id.empty()) throw std::invalid_argument(say("Sixteen panels are the most a plan can hold. Remove one first."));
+  p.kind = kind->id;
+  p.name = kind->name;
+  p.front = kind->front;
+  p.back = kind->back;
+  p.width = kind->width;
+  p.height = kind->height;
+  p.above = kind->above;
+  const double eyes = plan.sitter.eyeHeight, key = keyHour(plan);
+  const double other = key >= 12 ? 12 : 12 - key;
+  const Light* light = keyOrFirst(plan);
+  if (id == "v-flat" || id == "board" || id == "cloth") {
+    p.hour = other;
+    p.distance = 0.7;
+    if (id == "board") p.above = eyes - 0.1;
+    if (id != "board") {  // at right angles to the camera, or its near edge stands in the picture
+      p.hour = other > 6 ? 9 : 3;
+      p.distance = id == "v-flat" ? 1.1 : 0.9;
+      p.fold = 120;
+    }
+    out.reason = id == "cloth"
+                     ? say("Opposite the key: takes bounce away, so that the shadow side goes deeper.")
+                     : say("Opposite the key, where its light passes the face and can be sent back into the shadows.");
+  } else if (id == "reflector") {
+    p.hour = 6;
+    p.distance = 0.55;
+    p.above = std::max(0.3, eyes - 0.5);
+    p.tilt = 55;
+    out.reason = say("Under the face, tilted up to the key: fills below nose and chin and gives the lower catchlight.");
+  } else if (id == "flag" || id == "cut-out") {
+    // Between the key and the backdrop, or before the backdrop's own light: two thirds of the way along the light.
+    const bool cut = id == "cut-out";
+    p.hour = light ? light->hour : key;
+    p.distance = light ? light->distance * (cut ? 0.75 : 0.45) : 0.6;
+    p.above = light ? eyes + (light->height - eyes) * (cut ? 0.75 : 0.45) + (cut ? 0 : 0.55) : eyes + 0.5;
+    p.tilt = light ? -degrees(std::atan2(float(light->height - eyes), float(light->distance))) * 0.8 : 0;
+    out.reason = cut ? say("In the key's way: a pattern on sitter and wall, softer the nearer it is to the lamp.")
+                     : say("Over the line from key to face: keeps the top of the light off hair and backdrop. Lower it "
+                           "to cut more.");
+  } else if (id == "slit" || id == "scrim" || id == "scrim-small") {
+    // Beside the sitter and along the camera's axis: across it, so wide a thing would stand in the picture.
+    p.hour = key < 6 ? 3 : 9;
+    p.distance = id == "scrim-small" ? 0.75 : 0.95;
+    if (id != "slit") p.above = std::max(p.height / 2 + 0.02, std::min(eyes + 0.2, plan.room.height - p.height / 2));
+    out.reason =
+        id == "slit"
+            ? say("On the key's side, clear of the picture. A light behind it draws a line; nearer the wall it is "
+                  "sharper.")
+            : say("On the key's side, clear of the picture. Put the light behind it, further out: the cloth becomes "
+                  "the light, as large as the unit fills it.");
+  } else {
+    p.hour = 6;
+    p.distance = plan.camera.distance + 0.3;
+    p.above = p.height / 2;
+    out.reason =
+        say("Behind the camera: in front of a large box the body takes a bite out of its light and its catchlight.");
+  }
+  return out;
+}
+
+}  // namespace easel

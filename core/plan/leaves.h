@@ -1,0 +1,42 @@
+// Panels of the plan as flat leaves in studio space, and where a new one usually goes.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "gear/gobo.h"
+#include "gear/panel_kinds.h"
+#include "geometry/vec.h"
+#include "plan/plan.h"
+
+namespace easel {
+
+/// One flat face of a panel: centre, frame (n = where its front looks), half sizes [m].
+struct Leaf {
+  int panel = 0;  ///< index into Plan::panels
+  Vec3 centre;
+  Frame frame;
+  float halfWidth = 0.5f, halfHeight = 0.5f;
+  bool disc = false;  ///< of radius halfWidth
+  Finish front, back;
+  std::shared_ptr<const Gobo> pattern;  ///< cut out of it; null: whole
+
+  float area() const { return disc ? kPiF * halfWidth * halfWidth : 4 * halfWidth * halfHeight; }
+};
+
+/// Leaves of all panels that are in the set. Unknown kinds are boards; unknown finishes are grey.
+std::vector<Leaf> leavesOf(const Plan& plan);
+std::vector<Leaf> leavesOf(const Plan& plan, const Panel& panel, int index = 0);
+
+/// Whether two plans have the same panels standing in the same places.
+bool samePanels(const Plan& a, const Plan& b);
+
+/// A panel of that kind where it usually stands for this plan's key, and why. Throws std::invalid_argument when the
+/// kind is unknown or all sixteen stand.
+struct PanelProposal {
+  Panel panel;
+  std::string reason;
+};
+PanelProposal proposePanel(const Plan& plan, const std::string& kind);
+
+}  // namespace easel

@@ -1,0 +1,123 @@
+#include "sitters/people.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+#include <stdexcept>
+
+#include "data/by_id.h"
+#include "data/data_files.h"
+#include "data/taking.h"
+#include "spoken/say.h"
+
+namespace easel {
+namespace {
+
+using Json = nlohmann::ordered_json;
+const JsonLimits kPeopleLimits{.kind = "list of people"};
+
+// They become names of files: nothing that leads out of the folder.
+void demandInside(const char* member, const std::string& path) {
+  const bool slashes = std::string_view(member) == "skinTexture";
+  if (path.find("..") != std::string::npos || path.front() == '/' ||
+      !std::all_of(path.begin(), path.end(), [&](unsigned char c) {
+        return std::isalnum(c) || c == '-' || c == '_' || c == '.' || (slashes && c == '/');
+      }))
+    throw std::invalid_argument(
+        say("\"{}\" cannot be its {}: letters, figures, - and _ are wanted.", foreign(path), member));
+}
+
+BodyRecipe readBody(const Json& json) {
+  BodyRecipe b;
+  take(json, "female", b.female);
+  take(json, "age", b.age);
+  take(json, "muscle", b.muscle);
+  take(json, "weight", b.weight);
+  take(json, "ancestry", b.ancestry);
+  const double sum = b.ancestry[0] + b.ancestry[1] + b.ancestry[2];
+  if (std::abs(sum - 1) > 0.01)
+    throw std::invalid_argument(say("The weights of its ancestry add up to {:.2f}. They must make 1.", sum));
+  if (json.contains("details"))
+    for (const auto& [target, weight] : json["details"].items()) {
+      if (!weight.is_number() || std::abs(weight.get<double>()) > 1)
+        throw std::invalid_argument(say("The weight of {} must be a number from -1 to 1.", foreign(target)));
+      b.details[target] = weight.get<double>();
+    }
+  return b;
+}
+
+Person readPerson(const Json& json) {
+  Person p;
+  take(json, "id", p.id);
+  take(json, "name", p.name);
+  take(json, "description", p.description);
+  p.description = translated(p.description);
+  take(json, "lightHair", p.lightHair);
+  take(json, "skin", p.skin);
+  take(json, "standingEyes", p.standingEyes);
+  p.body = readBody(json["body"]);
+  take(json, "skinTexture", p.skinTexture);
+  take(json, "eyes", p.eyes);
+  take(json, "brows", p.brows);
+  take(json, "hair", p.hair);
+  take(json, "hairReflectance", p.hairReflectance);
+  take(json, "skinTint", p.skinTint);
+  for (const auto& [member, path] :
+       {std::pair{"id", p.id}, {"skinTexture", p.skinTexture}, {"eyes", p.eyes}, {"brows", p.brows}})
+    demandInside(member, path);
+  return p;
+}
+
+Colouring readColouring(const Json& json) {
+  Colouring c;
+  take(json, "id", c.id);
+  take(json, "name", c.name);
+  c.name = translated(c.name);
+  take(json, "reflectance", c.reflectance);
+  return c;
+}
+
+}  // namespace
+
+std::string recipeMark(const Person& p) {
+  const BodyRecipe& b = p.body;
+  std::string out = fmt::format("{} {} {} {} {} {} {} {} {} {} {}", p.name, b.female, b.age, b.muscle, b.weight,
+                                b.ancestry[0], b.ancestry[1], b.ancestry[2], p.skinTexture, p.eyes, p.brows);
+  out += fmt::format(" {}", p.hair);
+  for (const Vec3& v : {p.hairReflectance, p.skinTint}) out += fmt::format(" {} {} {}", v.x, v.y, v.z);
+  for (const auto& [target, weight] : b.details) out += fmt::format(" {} {}", target, weight);
+  return out;
+}
+
+void readPeople(const Json& json, People& people) {
+  eachEntry(json, "hairColours", kPeopleLimits, [&](const Json& j) { put(people.hairColours, readColouring(j)); });
+  eachEntry(json, "skinTones", kPeopleLimits, [&](const Json& j) { put(people.skinTones, readColouring(j)); });
+  // Every style is baked for everyone: what there is of them is the baking's, a file can name them in other words.
+  eachEntry(json, "hairStyles", kPeopleLimits, [&](const Json& j) {
+    HairStyle style;
+    take(j, "id", style.id);
+    take(j, "name", style.name);
+    style.name = translated(style.name);
+    put(people.hairStyles, style);
+  });
+  eachEntry(json, "people", kPeopleLimits, [&](const Json& j) {
+    Person p = readPerson(j);
+    if (!byId(people.hairStyles, p.hair))
+      throw std::invalid_argument(say("There is no hair style \"{}\". Name one of hairStyles.", foreign(p.hair)));
+    put(people.sitters, std::move(p));
+  });
+}
+
+const People& people() {
+  static const People all = gathered<People>(DataKind::People, readPeople);
+  return all;
+}
+const std::vector<Person>& sitterCatalogue() { return people().sitters; }
+const Person& personOf(const std::string& id) {
+  const Person* p = byId(sitterCatalogue(), id);
+  return p ? *p : sitterCatalogue().front();
+}
+
+}  // namespace easel

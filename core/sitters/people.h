@@ -1,0 +1,58 @@
+// The people who can sit: files of the format "jolly-easel-people" (docs/formats/people.md, data/people.json).
+//
+// Who somebody is stands in a recipe for the data set of shapes and textures (docs/formats/sitters.md); easel-bake
+// makes a sitter of it, sitter_file.h reads that.
+#pragma once
+
+#include <array>
+#include <map>
+#include <nlohmann/json_fwd.hpp>
+#include <string>
+#include <vector>
+
+#include "geometry/vec.h"
+#include "sitters/colouring.h"
+
+namespace easel {
+
+/// What makes one body of the data set's shapes.
+struct BodyRecipe {
+  double female = 0.5;                                        ///< 1 = woman, 0 = man
+  double age = 0.5;                                           ///< 0.1875 = 10 y, 0.5 = 25 y, 1 = 90 y
+  double muscle = 0.5, weight = 0.5;                          ///< 0..1
+  std::array<double, 3> ancestry{1.0 / 3, 1.0 / 3, 1.0 / 3};  ///< weights of the groups of shapes; sum to 1
+  std::map<std::string, double> details;                      ///< target (without ending) -> weight -1..1
+};
+
+struct Person {
+  std::string id, name, description;
+  bool lightHair = false;     ///< blond, grey or white: the hair light needs less
+  double skin = 0.35;         ///< luminous reflectance of the face: fair skin about a stop over mid grey (from memory)
+  double standingEyes = 1.6;  ///< height of the eyes above the floor, standing [m]; a test holds it to the baked body
+  BodyRecipe body;
+  std::string skinTexture;  ///< file below the data set's skins
+  std::string eyes, brows;  ///< names of the data set's textures and parts
+  std::string hair;         ///< style of their own: "short"
+  Vec3 hairReflectance{0.2f, 0.15f, 0.1f}, skinTint{1, 1, 1};
+};
+
+/// All that baking makes something of, as a text: a sitter baked from another one is out of date.
+std::string recipeMark(const Person& person);
+
+struct People {
+  std::vector<Person> sitters;
+  std::vector<Colouring> hairColours, skinTones;
+  std::vector<HairStyle> hairStyles;
+};
+
+/// Adds what stands in a file that keeps to the schema. Throws FileError for what a schema cannot say.
+void readPeople(const nlohmann::ordered_json& json, People& people);
+/// What ships and the user's own; read at the first call. Any thread.
+const People& people();
+
+/// All who can sit; what the plan stores is the id.
+const std::vector<Person>& sitterCatalogue();
+/// By its id; the first of the catalogue when there is none.
+const Person& personOf(const std::string& id);
+
+}  // namespace easel

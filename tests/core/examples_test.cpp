@@ -1,0 +1,166 @@
+// The examples of docs/rooms.md, compiled and run; the page and this file say the same.
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <fstream>
+#include <nlohmann/json.hpp>
+
+#include "balance/backdrop_tone.h"
+#include "balance/balance.h"
+#include "colour/colour.h"
+#include "data/data_files.h"
+#include "data/shipped.h"
+#include "exposure/aperture.h"
+#include "exposure/meter.h"
+#include "files/atomic_file.h"
+#include "formats/catalogue.h"
+#include "formats/plan_json.h"
+#include "gear/fittings.h"
+#include "meter/spots.h"
+#include "picture/studio.h"
+#include "plan/edit.h"
+#include "plan/roles.h"
+#include "propose/propose.h"
+#include "reading/fault_book.h"
+#include "reading/plan_reader.h"
+#include "sitters/people.h"
+#include "sitters/sitter_file.h"
+#include "spoken/clock.h"
+#include "spoken/length.h"
+#include "spoken/say.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+// What some examples find there.
+struct Examples : ::testing::Test {
+  test::TemporaryFolder folder;
+  Plan plan = test::demoPlan();
+};
+
+TEST_F(Examples, Spoken) {
+  EXPECT_EQ(writeLength(readLength("4 ft 4 in", LengthUnit::Metres), LengthUnit::Metres), "1.32 m");
+  EXPECT_EQ(writeClock(readClock("half past four")), "4:30");
+  EXPECT_EQ(say("{} lights", 3), "3 lights");
+}
+
+TEST_F(Examples, Files) {
+  writeFileAtomically(folder.path / "note.txt", "two pins, one cloth");
+  EXPECT_EQ(readWholeFile(folder.path / "note.txt"), "two pins, one cloth");
+  EXPECT_THROW(parseJson("[[[", {.kind = "note"}), FileError);
+}
+
+TEST_F(Examples, Data) {
+  nlohmann::ordered_json json;
+  EXPECT_EQ(readData(shippedText("looks.json"), json), DataKind::Looks);
+  EXPECT_GT(json["looks"].size(), 20u);
+}
+
+TEST_F(Examples, Exposure) {
+  EXPECT_NEAR(exactFromEngraved(5.6), 5.657, 0.001);
+  EXPECT_EQ(writeAperture(readAperture("f/8 and a third"), ApertureStyle::Nominal), "f/9");
+  const double lux = exposureForAperture(8, 100);  // lx s that call for f/8 at ISO 100
+  EXPECT_NEAR(apertureForExposure(2 * lux, 100), 8 * std::sqrt(2), 1e-9);
+}
+
+TEST_F(Examples, GeometryAndColour) {
+  const Vec3 up = cross({0, 0, 1}, {1, 0, 0});
+  EXPECT_EQ(up.y, 1);
+  EXPECT_NEAR(luminance(lightColour(3200, 5600)), 1, 1e-5);
+}
+
+TEST_F(Examples, Gear) {
+  const Modifier& box = *findModifier("octa-90");
+  Fittings worn;
+  worn.diffusion = "sock";
+  EXPECT_LT(fronted(box, worn).axialIntensity(), box.axialIntensity());
+  EXPECT_NEAR(findUnit("mains-400")->lumenSeconds(-1, 0), 400 * 25 / 2, 1e-9);
+}
+
+TEST_F(Examples, Sitters) {
+  const auto wren = loadSitter("wren");
+  EXPECT_EQ(wren->name, personOf("wren").name);
+  EXPECT_TRUE(paleHead("wren", "white", "own"));
+}
+
+TEST_F(Examples, Plan) {
+  Plan plan;
+  const Edit back = apply(plan, AddLight{proposeLight(plan, "key").light, 0});
+  EXPECT_EQ(plan.lights.front().id, "A");
+  takeBack(plan, back);
+  EXPECT_TRUE(plan.lights.empty());
+}
+
+TEST_F(Examples, Transport) {
+  const Scene scene(plan, loadSitter(plan.sitter.id));
+  const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip);
+  EXPECT_EQ(scene.meet(nose + Vec3{0, 0, 0.5f}, {0, 0, -1}, 1)->surface, Surface::Skin);
+}
+
+TEST_F(Examples, Meter) {
+  const Scene scene(plan, loadSitter(plan.sitter.id));
+  const Answers answers = computeAnswers(scene, plan);
+  EXPECT_GT(answers.light("A")->aperture, 1);
+  EXPECT_FALSE(spotTable(scene, plan).spots.empty());
+}
+
+TEST_F(Examples, Picture) {
+  Studio studio(32, 40);
+  studio.setPlan(plan);
+  studio.finish(4);
+  EXPECT_EQ(developPicture(studio.layers(), plan).rgba.size(), 32u * 40 * 4);
+}
+
+TEST_F(Examples, Balance) {
+  const Answers answers = test::answersOf(plan);
+  const Balanced b = balance(plan, answers, BalanceBy::EachAlone);
+  EXPECT_EQ(b.lights.size(), plan.lights.size());
+  EXPECT_EQ(toneName(0.18), "mid grey");
+}
+
+TEST_F(Examples, Reading) {
+  PlanReader reader(48, 60, 4);
+  const FaceReading reading = reader.read(plan);
+  EXPECT_FALSE(reading.lighting.name.empty());
+  EXPECT_EQ(recordOf("dead-eyes").title, "No catchlight");
+}
+
+TEST_F(Examples, Propose) {
+  const Plan sketch = sketchOf(*findLook("three-on-black"), plan);
+  EXPECT_EQ(sketch.lights.size(), 3u);
+  EXPECT_EQ(sketch.backdrop.material, "paper-black");
+}
+
+TEST_F(Examples, Formats) {
+  EXPECT_TRUE(readPlanText(writePlanText(plan)) == plan);
+  EXPECT_EQ(whatItBrings(shippedText("people.json")).substr(0, 9), "people: 4");
+}
+
+// Every example of the page stands above, line for line.
+TEST_F(Examples, ThePageSaysTheSame) {
+  const auto lines = [](const std::string& file) {
+    std::ifstream in(std::string(EASEL_SOURCE_DIR) + file);
+    std::vector<std::string> all;
+    for (std::string line; std::getline(in, line);) {
+      line.erase(0, line.find_first_not_of(' ') == std::string::npos ? line.size() : line.find_first_not_of(' '));
+      all.push_back(line);
+    }
+    return all;
+  };
+  const auto here = lines("/tests/core/examples_test.cpp");
+  bool within = false;
+  int examples = 0;
+  for (const std::string& line : lines("/docs/rooms.md")) {
+    if (line.starts_with("```")) {
+      within = line == "```cpp";
+      examples += within;
+    } else if (within) {
+      EXPECT_NE(std::find(here.begin(), here.end(), line), here.end()) << line;
+    }
+  }
+  EXPECT_GE(examples, 15);
+}
+
+}  // namespace
+}  // namespace easel
