@@ -14,6 +14,7 @@
 #include "widgets/language.h"
 #include "widgets/theme.h"
 #include "widgets/watched_application.h"
+#include "widgets/wording.h"
 #include "window/main_window.h"
 
 int main(int argc, char** argv) {
@@ -49,6 +50,9 @@ int main(int argc, char** argv) {
   options.addOption({"stage", "Card for --picture: 0 Set, 1 Build, 2 Meter, 3 Read.", "N", "1"});
   options.addOption({"page", "Page of the Build or Read card for --picture, by its name.", "NAME"});
   options.addOption({"shelf", "The shelf of looks for --picture, instead of the main window."});
+  options.addOption({"text", "Size of the text in points for --picture.", "N", "10"});
+  options.addOption({"fill", "One view fills the window for --picture: easel, dial, rail, ladder.", "NAME"});
+  options.addOption({"hasty", "Take the picture of the window as soon as everything stands in it, however young."});
   options.addOption({"dim", "Dim studio theme for --picture."});
   options.addOption({"timing", "Print when the first picture stood, and end."});
   options.process(application);
@@ -85,7 +89,11 @@ int main(int argc, char** argv) {
     window.setQuiet(true);
     const QStringList size = options.value("size").split('x');
     if (size.size() == 2) window.resize(size[0].toInt(), size[1].toInt());
-    if (picture) window.setStage(options.value("stage").toInt());
+    if (picture) {
+      Preferences::current().textPoints = std::clamp(options.value("text").toDouble(), 8.0, 20.0);
+      window.setStage(options.value("stage").toInt());
+      if (options.isSet("fill")) window.fillOrGiveBack(options.value("fill"));
+    }
     if (options.isSet("page")) window.showPage(options.value("page"));
     int status = 0, drags = -1;
     if (picture && options.isSet("shelf")) {
@@ -126,7 +134,8 @@ int main(int argc, char** argv) {
         application.exit(0);
         return;
       }
-      if (!window.renderLink()->upToDate() || !(r->done || (r->passes >= 16 && r->layers->current)) ||
+      if (!window.renderLink()->upToDate() ||
+          !(r->done || (r->passes >= (options.isSet("hasty") ? 1 : 16) && r->layers->current)) ||
           (options.isSet("page") && !r->quality) || (options.value("stage") == "3" && !window.readCard()->reading()))
         return;
       if (!r->problem.empty()) {

@@ -11,7 +11,9 @@
 
 namespace easel::test {
 
-inline std::string demoFile() { return std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-first-light.easel.json"; }
+inline std::string demoFile(const std::string& name = "marrow-lane-first-light") {
+  return std::string(EASEL_SOURCE_DIR) + "/demo/" + name + ".easel.json";
+}
 inline Plan demoPlan() { return loadPlan(demoFile()); }
 
 /// A black hall with nobody in it whose walls give nothing back: for checks of what comes from lights and panels alone.

@@ -21,36 +21,6 @@
 namespace easel::app {
 
 MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, parent) {
-  startPage("One at a time", tr("One at a time"));
-  addChoice(
-      0, 0, tr("&Receptor"), {{"flat", tr("Flat")}, {"dome", tr("Dome")}},
-      [this] { return document_->plan().receptor == Receptor::Flat ? QString("flat") : QString("dome"); },
-      [this](const QString& id) {
-        // Each school goes with its own aim until the user says otherwise.
-        const bool flat = id == "flat";
-        document_->perform(
-            SetReceptor{flat ? Receptor::Flat : Receptor::Dome, flat ? MeterAim::Light : MeterAim::Camera},
-            tr("Receptor"));
-      })
-      ->setObjectName("receptor");
-  addChoice(
-      0, 1, tr("&Aimed at"), {{"light", tr("the light")}, {"camera", tr("the camera")}},
-      [this] { return document_->plan().meterAim == MeterAim::Light ? QString("light") : QString("camera"); },
-      [this](const QString& id) {
-        document_->perform(SetReceptor{document_->plan().receptor, id == "light" ? MeterAim::Light : MeterAim::Camera},
-                           tr("Aim of the meter"));
-      })
-      ->setObjectName("meterAim");
-  text_ = new QLabel(this);
-  text_->setWordWrap(true);
-  text_->setFont(lettering(11));  // read standing, with the meter in the other hand
-  text_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-  text_->setTextFormat(Qt::RichText);
-  grid_->addWidget(text_, 1, 0, 1, 4);
-  grid_->setColumnStretch(1, 1);
-  grid_->setColumnStretch(3, 1);
-  grid_->setRowStretch(2, 1);
-
   startPage("Every spot", tr("Every spot"));
   table_ = new QTableWidget;
   table_->setObjectName("spotTable");
@@ -63,6 +33,9 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   table_->setToolTip(tr(
       "Stops against the working aperture, and the f-number there. Pin more spots: Shift+click on the easel or on the "
       "dial. Delete takes the chosen pin away."));
+  connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int before, int) {
+    if (row != before) emit spotChosen();
+  });
   grid_->addWidget(table_, 0, 0);
   auto* corner = new QWidget;
   auto* cornerBox = new QHBoxLayout(corner);
@@ -90,6 +63,36 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
     std::erase_if(spots, [&](const PinnedSpot& s) { return s.id == id; });
     if (spots.size() != before) document_->perform(SetSpots{spots}, tr("Take a pin away"));
   });
+
+  startPage("One at a time", tr("One at a time"));
+  addChoice(
+      0, 0, tr("&Receptor"), {{"flat", tr("Flat")}, {"dome", tr("Dome")}},
+      [this] { return document_->plan().receptor == Receptor::Flat ? QString("flat") : QString("dome"); },
+      [this](const QString& id) {
+        // Each school goes with its own aim until the user says otherwise.
+        const bool flat = id == "flat";
+        document_->perform(
+            SetReceptor{flat ? Receptor::Flat : Receptor::Dome, flat ? MeterAim::Light : MeterAim::Camera},
+            tr("Receptor"));
+      })
+      ->setObjectName("receptor");
+  addChoice(
+      0, 1, tr("&Aimed at"), {{"light", tr("the light")}, {"camera", tr("the camera")}},
+      [this] { return document_->plan().meterAim == MeterAim::Light ? QString("light") : QString("camera"); },
+      [this](const QString& id) {
+        document_->perform(SetReceptor{document_->plan().receptor, id == "light" ? MeterAim::Light : MeterAim::Camera},
+                           tr("Aim of the meter"));
+      })
+      ->setObjectName("meterAim");
+  text_ = new QLabel(this);
+  text_->setWordWrap(true);
+  text_->setObjectName("readAloud");  // read standing, with the meter in the other hand
+  text_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  text_->setTextFormat(Qt::RichText);
+  grid_->addWidget(text_, 1, 0, 1, 4);
+  grid_->setColumnStretch(1, 1);
+  grid_->setColumnStretch(3, 1);
+  grid_->setRowStretch(2, 1);
 
   startPage("Set the camera", tr("Set the camera"));
   for (int i = 0; i < 3; ++i) {
@@ -122,6 +125,15 @@ void MeterCard::setResult(std::shared_ptr<const Result> result) {
   if (newTable) fillTable();
 }
 
+std::vector<MeterSpot> MeterCard::spots() const {
+  return result_ && result_->table ? result_->table->spots : std::vector<MeterSpot>{};
+}
+std::string MeterCard::chosenSpot() const {
+  const int row = table_->currentRow();
+  const auto* head = row >= 0 ? table_->verticalHeaderItem(row) : nullptr;
+  return head ? head->data(Qt::UserRole).toString().toStdString() : std::string();
+}
+
 void MeterCard::fillTable() {
   const SpotTable& t = *result_->table;
   const Plan& plan = result_->plan;
@@ -150,7 +162,9 @@ void MeterCard::fillTable() {
                                         : tr("%1   %2").arg(shortStops(stops), apertureText(n));
       auto* cell = new QTableWidgetItem(text);
       cell->setTextAlignment(Qt::AlignCenter);
-      cell->setFont(lettering(9.5, strong));
+      QFont weight;
+      weight.setWeight(strong ? QFont::DemiBold : QFont::Normal);
+      cell->setFont(weight);
       table_->setItem(row, column, cell);
     };
     for (size_t k = 0; k < t.lights.size(); ++k) put(int(k) + 1, t.luxSeconds[size_t(row)][k], false);

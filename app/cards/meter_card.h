@@ -4,6 +4,7 @@
 #include <memory>
 
 #include "cards/card.h"
+#include "meter/spots.h"
 
 class QPushButton;
 class QTableWidget;
@@ -20,8 +21,12 @@ class MeterCard : public Card {
   explicit MeterCard(Document* document, QWidget* parent = nullptr);
   void setResult(std::shared_ptr<const Result> result);
   void refresh() override;
+  /// Where the meter is held, as in the table; empty before it has been taken.
+  std::vector<MeterSpot> spots() const;
+  std::string chosenSpot() const;  ///< the row that is chosen; empty: none
 
  signals:
+  void spotChosen();
   void setCamera(int school);  ///< CameraSchool
   void exportWanted();
 

@@ -26,7 +26,7 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   up->setObjectName("putUp");
   auto* kinds = new QMenu(up);
   for (const PanelKind& k : panelKinds()) {
-    auto* a = kinds->addAction(QString::fromStdString(k.name), this, [this, id = k.id] { putUp(id); });
+    auto* a = kinds->addAction(QString::fromStdString(k.name), this, [this, id = k.id] { emit putUpWanted(id); });
     a->setToolTip(QString::fromStdString(k.use));
   }
   kinds->setToolTipsVisible(true);
@@ -115,19 +115,6 @@ void PanelCard::edit(const QString& label, const QString& key, F change) {
   Panel p = *panel();
   change(p);
   document_->perform(SetPanel{p}, label, key.isEmpty() ? key : "panel-card-" + key + selected_);
-}
-
-void PanelCard::putUp(const std::string& kind) {
-  try {
-    const PanelProposal made = proposePanel(document_->plan(), kind);
-    document_->endMerge();
-    document_->perform(AddPanel{made.panel, document_->plan().panels.size()},
-                       tr("Put up %1").arg(QString::fromStdString(made.panel.name)));
-    emit chosen(QString::fromStdString(made.panel.id));
-    emit said(QString::fromStdString(made.panel.name + " " + made.panel.id + ": " + made.reason));
-  } catch (const std::invalid_argument& e) {
-    emit refused(QString::fromUtf8(e.what()));
-  }
 }
 
 void PanelCard::setSelected(const QString& number) {

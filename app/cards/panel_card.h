@@ -17,12 +17,9 @@ class PanelCard : public Card {
   void setShares(std::shared_ptr<const std::vector<PanelShare>> shares);
   void refresh() override;
 
-  /// Puts one up and says why; what the plan refuses comes out of refused().
-  void putUp(const std::string& kind);
-
  signals:
   void chosen(const QString& number);
-  void said(const QString& sentence);
+  void putUpWanted(const std::string& kind);
 
  private:
   const Panel* panel() const { return document_->plan().panel(selected_.toStdString()); }

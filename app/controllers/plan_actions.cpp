@@ -5,6 +5,7 @@
 
 #include "balance/balance.h"
 #include "balance/camera_setting.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
 #include "widgets/attempt.h"
@@ -43,6 +44,17 @@ void PlanActions::togglePanel(const QString& number) {
   changed.on = !changed.on;
   document_->endMerge();
   document_->perform(SetPanel{changed}, tr("Panel %1 in or out").arg(number));
+}
+
+void PlanActions::putUpPanel(const std::string& kind) {
+  attempt([&] {
+    const PanelProposal made = proposePanel(document_->plan(), kind);
+    document_->endMerge();
+    document_->perform(AddPanel{made.panel, document_->plan().panels.size()},
+                       tr("Put up %1").arg(QString::fromStdString(made.panel.name)));
+    emit panelChosen(QString::fromStdString(made.panel.id));
+    emit said(QString::fromStdString(made.panel.name + " " + made.panel.id + ": " + made.reason), false);
+  });
 }
 
 void PlanActions::featherToEdge() {

@@ -44,10 +44,13 @@ class PlanActions : public QObject {
   void setCamera(int school);  ///< CameraSchool
   void pin(const PinnedSpot& spot);
   void togglePanel(const QString& number);
+  /// Where it usually stands, and why there is said.
+  void putUpPanel(const std::string& kind);
 
  signals:
   void said(const QString& sentence, bool problem);
   void chosen(const QString& light);
+  void panelChosen(const QString& number);
 
  private:
   bool attempt(const std::function<void()>& work);

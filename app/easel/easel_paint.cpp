@@ -13,16 +13,14 @@
 
 namespace easel::app {
 
-void EaselView::paintEvent(QPaintEvent*) {
+void EaselView::draw(QPainter& p) {
   const Theme& t = Theme::current();
-  QPainter p(this);
-  p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
-  p.fillRect(rect(), t.surround);
+  p.fillRect(area(), t.surround);
   const QRectF r = pictureRect();
   if (image_.isNull()) {
     p.setPen(t.dim ? t.text : QColor(Qt::white));
     p.setFont(lettering(13));
-    if (!result_ || result_->problem.empty()) p.drawText(rect(), Qt::AlignCenter, tr("Setting up the studio..."));
+    if (!result_ || result_->problem.empty()) letter(p, area(), Qt::AlignCenter, tr("Setting up the studio..."));
   } else {
     const bool mapped = map_ && !mapImage_.isNull();
     p.drawImage(r, compare_ == Compare::Flip ? before_ : mapped ? mapImage_ : shown_);
@@ -50,7 +48,7 @@ void EaselView::paintEvent(QPaintEvent*) {
         p.setBrush(t.panel);
         p.drawRoundedRect(box, 4, 4);
         p.setPen(t.text);
-        p.drawText(box, Qt::AlignCenter, shown);
+        letter(p, box, Qt::AlignCenter, shown);
       };
       tag(tr("Kept: %1").arg(beforeName_), true);
       if (compare_ == Compare::Wipe) tag(tr("Now"), false);
@@ -74,10 +72,9 @@ void EaselView::paintEvent(QPaintEvent*) {
                         : result_->done   ? tr("finished")
                         : result_->passes ? tr("refining, pass %1").arg(result_->passes)
                                           : tr("first look");
-  const QRectF foot(12, height() - 24, width() - 24, 20);
-  p.drawText(foot, Qt::AlignRight | Qt::AlignVCenter, state);
-  p.drawText(foot.adjusted(0, 0, -130, 0), Qt::AlignLeft | Qt::AlignVCenter,
-             p.fontMetrics().elidedText(caption_, Qt::ElideRight, int(foot.width() - 130)));
+  const QRectF foot(12, down() - 24, across() - 24, 20);
+  letter(p, foot, Qt::AlignRight | Qt::AlignVCenter, state);
+  letter(p, foot.adjusted(0, 0, -130, 0), Qt::AlignLeft | Qt::AlignVCenter, caption_, true);
 
   if (result_ && !result_->problem.empty()) {
     QRectF box(r.left() + 10, r.center().y() - 60, r.width() - 20, 120);
@@ -86,8 +83,8 @@ void EaselView::paintEvent(QPaintEvent*) {
     p.drawRoundedRect(box, 6, 6);
     p.setPen(t.text);
     p.setFont(lettering(11));
-    p.drawText(box.adjusted(12, 8, -12, -8), Qt::AlignCenter | Qt::TextWordWrap,
-               QString::fromStdString(result_->problem));
+    letter(p, box.adjusted(12, 8, -12, -8), Qt::AlignCenter | Qt::TextWordWrap,
+           QString::fromStdString(result_->problem));
   }
   if (reading_ && greyCard_) drawGreyCard(p);
   if (reading_) drawReading(p);
@@ -104,7 +101,7 @@ void EaselView::drawBeside(QPainter& p) {
   p.setBrush(t.panel);
   p.drawRoundedRect(box, 4, 4);
   p.setPen(t.text);
-  p.drawText(box, Qt::AlignCenter, shown);
+  letter(p, box, Qt::AlignCenter, shown);
   if (histogram_) drawHistogram(p, r, besideHistogram_);
 }
 
@@ -117,7 +114,7 @@ void EaselView::drawGreyCard(QPainter& p) {
   p.drawRect(card);
   p.setPen(v > 140 ? Qt::black : Qt::white);
   p.setFont(lettering(10, true));
-  p.drawText(card, Qt::AlignCenter, QString::number(v));
+  letter(p, card, Qt::AlignCenter, QString::number(v));
   p.setFont(lettering(9));
   const QString words = tr("grey card, wants 118");
   const QRectF tag(card.left(), card.top() - 20, p.fontMetrics().horizontalAdvance(words) + 12, 18);
@@ -125,7 +122,7 @@ void EaselView::drawGreyCard(QPainter& p) {
   p.setBrush(t.panel);
   p.drawRoundedRect(tag, 3, 3);
   p.setPen(t.text);
-  p.drawText(tag, Qt::AlignCenter, words);
+  letter(p, tag, Qt::AlignCenter, words);
 }
 
 void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
@@ -169,7 +166,7 @@ void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
     p.setBrush(t.panel);
     p.drawRoundedRect(box, 3, 3);
     p.setPen(t.text);
-    p.drawText(box, Qt::AlignCenter, text);
+    letter(p, box, Qt::AlignCenter, text);
   };
   for (const Label& l : labels) tag(l.at, l.text);
   auto ring = [&](QPointF at, double size) {
@@ -179,7 +176,13 @@ void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
     p.setPen(QPen(QColor(255, 206, 120), 1.8));
     p.drawEllipse(at, size, size);
   };
-  for (const QPointF& point : places_) ring(onto.map(point), places_.size() > 12 ? 3 : 11);
+  // Many places are an area, one is a place; beside a strong one the others are there to be found.
+  const bool oneStands =
+      std::any_of(ringed_.begin(), ringed_.end(), [](const Ringed& q) { return !q.label.isEmpty(); });
+  for (const Ringed& q : ringed_) {
+    ring(onto.map(q.at), !q.strong || ringed_.size() > 12 ? (oneStands && q.strong ? 11 : 3) : 11);
+    if (!q.label.isEmpty()) tag(onto.map(q.at), q.label);
+  }
   for (const Mark& m : marks_) {
     const QPointF at = onto.map(m.pixel);
     ring(at, m.label.isEmpty() ? 2.5 : 8);
@@ -213,12 +216,12 @@ void EaselView::drawHistogram(QPainter& p, const QRectF& r, const Histogram& h) 
   p.drawRect(plot);
   p.setPen(t.text);
   p.setFont(lettering(9));
-  p.drawText(QRectF(box.left() + 10, plot.bottom() + 4, box.width() - 20, 14), Qt::AlignLeft,
-             tr("blocked %1 %").arg(100 * h.blocked, 0, 'f', 1));
-  p.drawText(QRectF(box.left() + 10, plot.bottom() + 4, box.width() - 20, 14), Qt::AlignRight,
-             tr("burnt %1 %").arg(100 * h.burnt, 0, 'f', 1));
+  letter(p, QRectF(box.left() + 10, plot.bottom() + 4, box.width() - 20, 14), Qt::AlignLeft,
+         tr("blocked %1 %").arg(100 * h.blocked, 0, 'f', 1));
+  letter(p, QRectF(box.left() + 10, plot.bottom() + 4, box.width() - 20, 14), Qt::AlignRight,
+         tr("burnt %1 %").arg(100 * h.burnt, 0, 'f', 1));
   p.setPen(t.accent);
-  p.drawText(QRectF(box.left() + 10, plot.bottom() + 18, box.width() - 20, 14), Qt::AlignCenter, tr("mid grey"));
+  letter(p, QRectF(box.left() + 10, plot.bottom() + 18, box.width() - 20, 14), Qt::AlignCenter, tr("mid grey"));
 }
 
 void EaselView::drawMapLegend(QPainter& p, const QRectF& r) {
@@ -237,10 +240,10 @@ void EaselView::drawMapLegend(QPainter& p, const QRectF& r) {
     p.setBrush(QColor(c[0], c[1], c[2]));
     p.drawRect(patch);
     p.setPen(t.text);
-    p.drawText(QRectF(patch.right() + 4, patch.top(), 28, 20), Qt::AlignLeft | Qt::AlignVCenter, shortStops(stops));
+    letter(p, QRectF(patch.right() + 4, patch.top(), 28, 20), Qt::AlignLeft | Qt::AlignVCenter, shortStops(stops));
   }
   p.setPen(t.quiet);
-  p.drawText(QRectF(box.left(), box.bottom() - 22, box.width(), 18), Qt::AlignCenter, tr("0: grey"));
+  letter(p, QRectF(box.left(), box.bottom() - 22, box.width(), 18), Qt::AlignCenter, tr("0: grey"));
 }
 
 void EaselView::drawPins(QPainter& p, const QRectF& r) {
@@ -258,7 +261,7 @@ void EaselView::drawPins(QPainter& p, const QRectF& r) {
     p.setBrush(t.panel);
     p.drawRect(box);
     p.setPen(t.text);
-    p.drawText(box, Qt::AlignCenter, QString::fromStdString(s.id.substr(4)));
+    letter(p, box, Qt::AlignCenter, QString::fromStdString(s.id.substr(4)));
   }
 }
 
@@ -278,16 +281,16 @@ void EaselView::drawReading(QPainter& p) {
                   24,
               70);
   QRectF box(at + QPointF(16, 14), size);
-  if (box.right() > width() - 4) box.moveRight(at.x() - 16);
-  if (box.bottom() > height() - 4) box.moveBottom(at.y() - 14);
+  if (box.right() > across() - 4) box.moveRight(at.x() - 16);
+  if (box.bottom() > down() - 4) box.moveBottom(at.y() - 14);
   p.setPen(QPen(t.line, 1));
   p.setBrush(t.panel);
   p.drawRoundedRect(box, 4, 4);
   p.setPen(t.text);
   p.setFont(lettering(15, true));
-  p.drawText(box.adjusted(12, 5, -8, 0), Qt::AlignLeft | Qt::AlignTop, first);
+  letter(p, box.adjusted(12, 5, -8, 0), Qt::AlignLeft | Qt::AlignTop, first);
   p.setFont(lettering(10.5));
-  p.drawText(box.adjusted(12, 30, -8, 0), Qt::AlignLeft | Qt::AlignTop, second);
+  letter(p, box.adjusted(12, 30, -8, 0), Qt::AlignLeft | Qt::AlignTop, second);
   // What each light brings, as a bar with letters.
   const QRectF bar(box.left() + 12, box.bottom() - 19, box.width() - 24, 13);
   double x = bar.left();
@@ -301,8 +304,8 @@ void EaselView::drawReading(QPainter& p) {
     if (w >= 12) {
       p.setPen(ambient ? t.text : t.onAccent);
       p.setFont(lettering(8, true));
-      p.drawText(QRectF(x, bar.top(), w, bar.height()), Qt::AlignCenter,
-                 ambient ? tr("amb") : QString::fromStdString(s.id));
+      letter(p, QRectF(x, bar.top(), w, bar.height()), Qt::AlignCenter,
+             ambient ? tr("amb") : QString::fromStdString(s.id));
     }
     x += w;
   }

@@ -13,7 +13,7 @@
 
 namespace easel::app {
 
-EaselView::EaselView(QWidget* parent) : QWidget(parent) {
+EaselView::EaselView(QWidget* parent) : Painted(parent) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setAccessibleName(tr("Easel: the predicted portrait"));
@@ -31,17 +31,23 @@ void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {
     // Opaque and in the screen's own order: what the painter scales without converting it at every paint.
     shown_ = image_.convertToFormat(QImage::Format_RGB32);
     mapImage_ = imageOf(result_->map);
-    setClippingShown(clipping_);
-    setZebra(zebra_);
+    markClipping();
+    markZebra();
   }
   readThere();
   update();
 }
 
 void EaselView::setClippingShown(bool on) {
+  if (on == clipping_) return;
   clipping_ = on;
+  markClipping();
+  emit toolsChanged();
+  update();
+}
+void EaselView::markClipping() {
   clipped_ = {};
-  if (on && !image_.isNull()) {
+  if (clipping_ && !image_.isNull()) {
     clipped_ = QImage(image_.size(), QImage::Format_ARGB32_Premultiplied);
     clipped_.fill(Qt::transparent);
     for (int y = 0; y < image_.height(); ++y) {
@@ -56,16 +62,28 @@ void EaselView::setClippingShown(bool on) {
       }
     }
   }
-  update();
 }
 
 void EaselView::setZebra(double level) {
+  if (level == zebra_) return;
   zebra_ = level;
+  if (level > 0) zebraLevel_ = level;
+  markZebra();
+  emit toolsChanged();
+  update();
+}
+void EaselView::setGreyCardShown(bool on) {
+  if (on == greyCard_) return;
+  greyCard_ = on;
+  emit toolsChanged();
+  update();
+}
+void EaselView::markZebra() {
   zebraImage_ = {};
-  if (level > 0 && !image_.isNull()) {
+  if (zebra_ > 0 && !image_.isNull()) {
     zebraImage_ = QImage(image_.size(), QImage::Format_ARGB32_Premultiplied);
     zebraImage_.fill(Qt::transparent);
-    const int limit = int(std::lround(255 * level));
+    const int limit = int(std::lround(255 * zebra_));
     for (int y = 0; y < image_.height(); ++y) {
       const uchar* in = image_.constScanLine(y);
       auto* out = reinterpret_cast<QRgb*>(zebraImage_.scanLine(y));
@@ -73,7 +91,6 @@ void EaselView::setZebra(double level) {
         if (std::max({in[0], in[1], in[2]}) >= limit && ((x - y + 8192) / 3) % 3 == 0) out[x] = qRgb(20, 20, 20);
     }
   }
-  update();
 }
 void EaselView::setBeside(const QImage& picture, const QString& name) {
   beside_ = picture.isNull() ? QImage() : picture.convertToFormat(QImage::Format_RGBA8888);
@@ -92,11 +109,10 @@ void EaselView::setBeside(const QImage& picture, const QString& name) {
   update();
 }
 // Rays are asked here, once: painting follows every move of the pointer.
-void EaselView::setEvidence(const std::vector<Trace>& traces, std::vector<Mark> marks,
-                            const std::vector<Vec3>& places) {
+void EaselView::setEvidence(const std::vector<Trace>& traces, std::vector<Mark> marks, const std::vector<Spot>& spots) {
   drawn_.clear();
   marks_ = std::move(marks);
-  places_.clear();
+  ringed_.clear();
   update();
   if (!result_ || !result_->layers || !result_->layers->scene) return;
   const Layers& layers = *result_->layers;
@@ -104,8 +120,8 @@ void EaselView::setEvidence(const std::vector<Trace>& traces, std::vector<Mark> 
     const auto at = pixelOf(layers, point);
     return at ? std::optional(QPointF(double(at->x), double(at->y))) : std::nullopt;
   };
-  for (const Vec3& point : places)
-    if (const auto at = on(point)) places_.push_back(*at);
+  for (const Spot& spot : spots)
+    if (const auto at = on(spot.at)) ringed_.push_back({*at, spot.label, spot.strong});
   const Vec3 lens = layers.view.camera.eye;
   for (const Trace& trace : traces) {
     Drawn d{{}, trace.dashes, trace.label, {1e9, 0}, {-1e9, 0}};
@@ -129,7 +145,9 @@ void EaselView::setStopsMapShown(bool on) {
   update();
 }
 void EaselView::setHistogramShown(bool on) {
+  if (on == histogram_) return;
   histogram_ = on;
+  emit toolsChanged();
   update();
 }
 void EaselView::keepBefore(const QString& name) {
@@ -148,7 +166,7 @@ QRectF EaselView::fitted(const QRectF& into, const QSizeF& size) const {
   return {into.center().x() - s.width() / 2, into.center().y() - s.height() / 2, s.width(), s.height()};
 }
 QRectF EaselView::half(bool right) const {
-  const QRectF all(14, 9, width() - 28, height() - 40);
+  const QRectF all(14, 9, across() - 28, down() - 40);
   if (beside_.isNull()) return all;
   const double w = (all.width() - 10) / 2;
   return {right ? all.right() - w : all.left(), all.top(), w, all.height()};

@@ -3,15 +3,15 @@
 
 #include <QImage>
 #include <QPainterPath>
-#include <QWidget>
 #include <memory>
 #include <optional>
 
 #include "picture/renderer.h"
+#include "widgets/painted.h"
 
 namespace easel::app {
 
-class EaselView : public QWidget {
+class EaselView : public Painted {
   Q_OBJECT
 
  public:
@@ -31,11 +31,11 @@ class EaselView : public QWidget {
   /// Stripes where the picture is lighter than `level` (0..1 of full scale); 0: none.
   void setZebra(double level);
   double zebra() const { return zebra_; }
+  /// What the stripes stand for when they are switched on again.
+  double zebraLevel() const { return zebraLevel_; }
+  void setZebraLevel(double level) { zebraLevel_ = level; }
   /// A grey card held where the pointer is, as the picture would show it.
-  void setGreyCardShown(bool on) {
-    greyCard_ = on;
-    update();
-  }
+  void setGreyCardShown(bool on);
   bool greyCardShown() const { return greyCard_; }
   /// A picture of the user's own beside the predicted one; null: none.
   void setBeside(const QImage& picture, const QString& name);
@@ -50,8 +50,14 @@ class EaselView : public QWidget {
     QPointF pixel;  ///< of the layers
     QString label;
   };
-  void setEvidence(const std::vector<Trace>& traces, std::vector<Mark> marks, const std::vector<Vec3>& places);
-  bool hasEvidence() const { return !drawn_.empty() || !marks_.empty() || !places_.empty(); }
+  /// A place in the studio, ringed where it shows; strong: a ring that is seen first.
+  struct Spot {
+    Vec3 at;
+    QString label;
+    bool strong = false;
+  };
+  void setEvidence(const std::vector<Trace>& traces, std::vector<Mark> marks, const std::vector<Spot>& spots);
+  bool hasEvidence() const { return !drawn_.empty() || !marks_.empty() || !ringed_.empty(); }
   void setPinsShown(bool on) {
     pins_ = on;
     update();
@@ -63,28 +69,33 @@ class EaselView : public QWidget {
   void setCompare(Compare mode);
   Compare compare() const { return compare_; }
   double wipe() const { return wipe_; }
-  QSize sizeHint() const override { return {560, 640}; }
-  QSize minimumSizeHint() const override { return {320, 300}; }
+  QSize sizeHint() const override { return inPixels(560, 640); }
+  QSize minimumSizeHint() const override { return inPixels(240, 240); }
   const QImage& picture() const { return image_; }
   /// Where the picture stands in the widget.
   QRectF pictureRect() const;
   const std::optional<SpotReading>& reading() const { return reading_; }
 
  signals:
+  void roomWanted();                      ///< double click
   void pointed(const QString& sentence);  ///< the reading in words, for the status line; empty when off the picture
   void pinned(const easel::PinnedSpot& spot);  ///< Shift+click
+  void toolsChanged();                         ///< histogram, clipping, zebra or grey card went on or off
 
  protected:
-  void paintEvent(QPaintEvent*) override;
+  void draw(QPainter& p) override;
   void mouseMoveEvent(QMouseEvent*) override;
   void mousePressEvent(QMouseEvent*) override;
   void mouseReleaseEvent(QMouseEvent*) override;
+  void mouseDoubleClickEvent(QMouseEvent*) override { emit roomWanted(); }
   void leaveEvent(QEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
   void focusInEvent(QFocusEvent*) override;
 
  private:
   void readThere();
+  void markClipping();
+  void markZebra();
   void drawReading(QPainter& painter);
   void drawHistogram(QPainter& painter, const QRectF& picture, const Histogram& histogram);
   void drawMapLegend(QPainter& painter, const QRectF& picture);
@@ -107,8 +118,13 @@ class EaselView : public QWidget {
   };
   std::vector<Drawn> drawn_;
   std::vector<Mark> marks_;
-  std::vector<QPointF> places_;
-  double zebra_ = 0;
+  struct Ringed {
+    QPointF at;
+    QString label;
+    bool strong;
+  };
+  std::vector<Ringed> ringed_;
+  double zebra_ = 0, zebraLevel_ = 0.9;
   bool greyCard_ = false;
   Compare compare_ = Compare::Off;
   double wipe_ = 0.5;  ///< share of the picture's width that shows "before"

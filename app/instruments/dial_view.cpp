@@ -21,7 +21,7 @@ namespace {
 constexpr double kHourStep = 0.1;  // three degrees
 }
 
-DialView::DialView(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
+DialView::DialView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   setAccessibleName(tr("Dial: the set from above"));
@@ -52,9 +52,9 @@ void DialView::fit() {
     front = std::max(front, std::min(4.5, double(d.z) + 0.4));
     back = std::max(back, std::min(4.5, -double(d.z) + 0.4));
   }
-  scale_ = std::min(width() / (2 * side), (height() - 26) / (front + back));
-  originX_ = width() / 2.0;
-  originY_ = 6 + (height() - 26 - (front + back) * scale_) / 2 + back * scale_;
+  scale_ = std::min(across() / (2 * side), (down() - 26) / (front + back));
+  originX_ = across() / 2.0;
+  originY_ = 6 + (down() - 26 - (front + back) * scale_) / 2 + back * scale_;
 }
 
 QPointF DialView::toWidget(double x, double z) const { return {originX_ + x * scale_, originY_ + z * scale_}; }
@@ -70,12 +70,10 @@ QPointF DialView::handleOf(const Panel& panel) const {
   return toWidget(d.x, d.z);
 }
 
-void DialView::paintEvent(QPaintEvent*) {
+void DialView::draw(QPainter& p) {
   fit();
   const Theme& t = Theme::current();
   const Plan& plan = document_->plan();
-  QPainter p(this);
-  p.setRenderHint(QPainter::Antialiasing);
   const Room& room = plan.room;
   const Camera& c = plan.camera;
   // Rings, hours and the like are half of the work and stay while lights move.
@@ -116,8 +114,7 @@ void DialView::paintEvent(QPaintEvent*) {
                .arg(panel_, hourText(q->hour), lengthText(q->distance))
                .arg(q->turn, 0, 'f', 0);
   paintFootGround(p, *this);
-  p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
-             p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
+  letter(p, QRectF(8, down() - 20, across() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter, foot, true);
   for (const PinnedSpot& s : plan.spots) {
     if (s.onHead) continue;
     const QRectF box(toWidget(s.x, s.z) - QPointF(8, 8), QSizeF(16, 16));
@@ -125,7 +122,7 @@ void DialView::paintEvent(QPaintEvent*) {
     p.setBrush(t.panel);
     p.drawRect(box);
     p.setFont(lettering(8.5, true));
-    p.drawText(box, Qt::AlignCenter, QString::fromStdString(s.id).section('-', -1));
+    letter(p, box, Qt::AlignCenter, QString::fromStdString(s.id).section('-', -1));
   }
   paintFocus(p, *this);
 }
@@ -133,7 +130,7 @@ void DialView::paintEvent(QPaintEvent*) {
 void DialView::drawGround(QPainter& p) {
   const Theme& t = Theme::current();
   const Plan& plan = document_->plan();
-  p.fillRect(rect(), t.panel);
+  p.fillRect(area(), t.panel);
 
   // The room.
   const Room& room = plan.room;
@@ -147,22 +144,27 @@ void DialView::drawGround(QPainter& p) {
   p.setFont(lettering(8.5));
   for (int i = 1; i <= 8; ++i) {
     const double r = ring * i * scale_;
-    if (r > std::max(width(), height())) break;
+    if (r > std::max(across(), down())) break;
     p.setPen(QPen(t.line, i % 2 ? 0.6 : 1.0, i % 2 ? Qt::DotLine : Qt::SolidLine));
     p.drawEllipse(QPointF(originX_, originY_), r, r);
     if (i % 2 == 0) {
       p.setPen(t.quiet);
-      p.drawText(QPointF(originX_ + r * 0.707 + 3, originY_ - r * 0.707 - 3), lengthText(ring * i));
+      // Halfway between two hours.
+      const QString figure = lengthText(ring * i);
+      paintLabel(p,
+                 QPointF(originX_ + r * 0.707 - QFontMetricsF(p.font()).horizontalAdvance(figure) / 2,
+                         originY_ - r * 0.707 + 4),
+                 figure);
     }
   }
-  const double clock = std::min({originX_ - 16, originY_ - 10.0, height() - originY_ - 34.0, 1.55 * scale_,
+  const double clock = std::min({originX_ - 16, originY_ - 10.0, down() - originY_ - 34.0, 1.55 * scale_,
                                  std::max(0.5, plan.backdrop.distance - 0.2) * scale_});
   p.setFont(lettering(9, true));
   for (int h = 1; h <= 12; ++h) {
     const Vec3 d = towardsHour(h);
     const QPointF at(originX_ + d.x * clock, originY_ + d.z * clock);
     p.setPen(t.quiet);
-    p.drawText(QRectF(at.x() - 12, at.y() - 9, 24, 18), Qt::AlignCenter, QString::number(h));
+    letter(p, QRectF(at.x() - 12, at.y() - 9, 24, 18), Qt::AlignCenter, QString::number(h));
   }
 
   // Backdrop.
@@ -172,7 +174,7 @@ void DialView::drawGround(QPainter& p) {
   p.drawLine(b0, b1);
   p.setPen(t.quiet);
   p.setFont(lettering(9));
-  p.drawText(QRectF(std::max(4.0, b0.x()), b0.y() - 19, 200, 16), Qt::AlignLeft,
+  paintLabel(p, QPointF(std::max(6.0, b0.x()), std::max(14.0, b0.y() - 7)),
              tr("backdrop %1").arg(lengthText(plan.backdrop.distance)));
 
   // Camera and its angle of view.
@@ -187,7 +189,7 @@ void DialView::drawGround(QPainter& p) {
   p.drawRect(QRectF(lens.x() - 11, lens.y() + 3, 22, 13));
   p.drawRect(QRectF(lens.x() - 5, lens.y() - 4, 10, 8));
   p.setPen(t.quiet);
-  p.drawText(QPointF(lens.x() + 16, lens.y() + 14), lengthText(plan.camera.distance));
+  paintLabel(p, QPointF(lens.x() + 16, lens.y() + 14), lengthText(plan.camera.distance));
 }
 
 void DialView::drawLight(QPainter& p, const Light& l) {
@@ -230,7 +232,23 @@ void DialView::drawPanel(QPainter& p, const Panel& panel) {
   p.setOpacity(1);
 }
 
+void DialView::setGlance(bool small) {
+  if (small == glance_) return;
+  glance_ = small;
+  setCursor(small ? Qt::PointingHandCursor : Qt::ArrowCursor);
+  updateGeometry();
+  update();
+}
+
+void DialView::mouseDoubleClickEvent(QMouseEvent*) {
+  if (dragged_.isEmpty()) emit roomWanted();
+}
+
 void DialView::mousePressEvent(QMouseEvent* e) {
+  if (glance_) {
+    emit roomWanted();
+    return;
+  }
   double nearest = 46;
   dragged_.clear();
   draggingPanel_ = false;
@@ -271,6 +289,7 @@ void DialView::mousePressEvent(QMouseEvent* e) {
 }
 
 void DialView::mouseMoveEvent(QMouseEvent* e) {
+  if (glance_) return;
   if (dragged_.isEmpty()) {
     bool over = false;
     for (const Light& l : document_->plan().lights) over |= QLineF(handleOf(l), e->position()).length() < 46;

@@ -5,15 +5,17 @@
 #include <QWidget>
 #include <memory>
 
+#include "arrange/arranged_views.h"
 #include "document/document.h"
 #include "instruments/unit_painting.h"
 #include "picture/renderer.h"
 #include "widgets/fields.h"
+#include "widgets/painted.h"
 #include "widgets/turns.h"
 
 namespace easel::app {
 
-class DialView : public QWidget {
+class DialView : public Painted, public Glanced {
   Q_OBJECT
 
  public:
@@ -27,24 +29,28 @@ class DialView : public QWidget {
     panel_ = number;
     Turns::repaint(this);
   }
-  QSize sizeHint() const override { return {380, 330}; }
-  QSize minimumSizeHint() const override { return {240, 220}; }
+  QSize sizeHint() const override { return inPixels(380, 330); }
+  QSize minimumSizeHint() const override { return glance_ ? inPixels(150, 120) : inPixels(240, 200); }
   /// Place of a light's handle in the widget, and the other way (metres, x to camera right, z to the camera).
   QPointF handleOf(const Light& light) const;
   QPointF handleOf(const Panel& panel) const;
   QPointF toWidget(double x, double z) const;
   QPointF toStudio(QPointF widget) const;
 
+  void setGlance(bool small) override;
+
  signals:
+  void roomWanted();  ///< double click on the ground; a press, as a glance
   void selected(const QString& id);
   void panelSelected(const QString& number);
   void pinned(const easel::PinnedSpot& spot);  ///< Shift+click where no light stands
 
  protected:
-  void paintEvent(QPaintEvent*) override;
+  void draw(QPainter& p) override;
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;
   void mouseReleaseEvent(QMouseEvent*) override;
+  void mouseDoubleClickEvent(QMouseEvent*) override;
   void wheelEvent(QWheelEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
 
@@ -60,7 +66,7 @@ class DialView : public QWidget {
   QString selected_, dragged_, panel_;
   WheelSteps wheel_;
   Still still_;
-  bool draggingPanel_ = false;
+  bool draggingPanel_ = false, glance_ = false;
   bool onlyRing_ = false, onlyRay_ = false;
   QPointF grabOffset_;
   double scale_ = 80, originX_ = 0, originY_ = 0;

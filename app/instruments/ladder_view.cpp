@@ -7,6 +7,7 @@
 
 #include "exposure/stops.h"
 #include "instruments/unit_painting.h"
+#include "plan/placement.h"
 #include "plan/ranges.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
@@ -14,11 +15,11 @@
 namespace easel::app {
 namespace {
 constexpr double kUnder = 6, kOver = 4;      // stops shown left and right of the working aperture
-constexpr double kLeft = 122, kRight = 148;  // room for the name and for the power
-constexpr double kTop = 40, kRow = 46;
+constexpr double kLeft = 134, kRight = 168;  // room for the name and for the power
+constexpr double kTop = 38, kRowLeast = 40, kRowMost = 50;
 }  // namespace
 
-LadderView::LadderView(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
+LadderView::LadderView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
   setFocusPolicy(Qt::StrongFocus);
   setAccessibleName(tr("Stop ladder: targets and power"));
   setToolTip(
@@ -29,12 +30,20 @@ LadderView::LadderView(Document* document, QWidget* parent) : QWidget(parent), d
 }
 
 double LadderView::xOfStops(double s) const {
-  return kLeft + (width() - kLeft - kRight) * (s + kUnder) / (kUnder + kOver);
+  return kLeft + (across() - kLeft - kRight) * (s + kUnder) / (kUnder + kOver);
 }
 double LadderView::stopsOfX(double x) const {
-  return (x - kLeft) / (width() - kLeft - kRight) * (kUnder + kOver) - kUnder;
+  return (x - kLeft) / (across() - kLeft - kRight) * (kUnder + kOver) - kUnder;
 }
-QRectF LadderView::rowRect(size_t i) const { return {0, kTop + double(i) * kRow, double(width()), kRow}; }
+double LadderView::rowHeight() const {
+  return std::clamp((down() - kTop - 2) / double(std::max<size_t>(1, document_->plan().lights.size())), kRowLeast,
+                    kRowMost);
+}
+QSize LadderView::minimumSizeHint() const {
+  return inPixels(520, kTop + 2 + kRowLeast * double(std::max<size_t>(1, document_->plan().lights.size())));
+}
+QSize LadderView::sizeHint() const { return minimumSizeHint().expandedTo(inPixels(700, 0)); }
+QRectF LadderView::rowRect(size_t i) const { return {0, kTop + double(i) * rowHeight(), across(), rowHeight()}; }
 QPointF LadderView::pegOf(const Light& light) const {
   const auto& lights = document_->plan().lights;
   for (size_t i = 0; i < lights.size(); ++i)
@@ -42,29 +51,45 @@ QPointF LadderView::pegOf(const Light& light) const {
   return {};
 }
 
-void LadderView::paintEvent(QPaintEvent*) {
+// What the next step is; where there is none, where the light stands.
+QString LadderView::underPower(const Light& l, const LightAnswer* r, QColor* ink) const {
+  const Theme& t = Theme::current();
+  if (r && r->setting.shortfall != 0) {
+    *ink = t.warn;
+    return r->setting.shortfall > 0 ? tr("%1 stops too weak").arg(r->setting.shortfall, 0, 'f', 1)
+                                    : tr("%1 stops too strong").arg(-r->setting.shortfall, 0, 'f', 1);
+  }
+  if (r && std::abs(r->stopsFromWorking - l.targetStops) >= 0.06) {
+    const Unit* u = findUnit(l.unit);
+    *ink = t.accent;
+    return tr("set %1").arg(u ? QString::fromStdString(u->scale.write(r->setting.stops)) : QString());
+  }
+  if (onLens(l)) return tr("on the lens");
+  return tr("%1, %2, up %3").arg(hourText(l.hour), lengthText(l.distance), lengthText(l.height));
+}
+
+void LadderView::draw(QPainter& p) {
   const Theme& t = Theme::current();
   const Plan& plan = document_->plan();
-  QPainter p(this);
-  p.setRenderHint(QPainter::Antialiasing);
-  p.fillRect(rect(), t.panel);
+  const double kRow = rowHeight();
+  p.fillRect(area(), t.panel);
 
   // Rungs: every stop with its f-number, the working aperture strong.
   for (int s = -int(kUnder); s <= int(kOver); ++s) {
     const double x = xOfStops(s);
     p.setPen(QPen(s == 0 ? t.accent : t.line, s == 0 ? 2.5 : 1));
-    p.drawLine(QPointF(x, 34), QPointF(x, height() - 4));
+    p.drawLine(QPointF(x, 34), QPointF(x, down() - 4));
     p.setFont(lettering(s == 0 ? 11 : 9, s == 0));
     p.setPen(s == 0 ? t.accent : t.quiet);
     const double n = plan.camera.aperture * ratioFromStops(s / 2.0);
-    p.drawText(QRectF(x - 34, 2, 68, 17), Qt::AlignCenter,
-               QString::fromStdString(writeAperture(n, ApertureStyle::Nominal)));
+    letter(p, QRectF(x - 34, 2, 68, 17), Qt::AlignCenter,
+           QString::fromStdString(writeAperture(n, ApertureStyle::Nominal)));
     p.setFont(lettering(8.5));
-    p.drawText(QRectF(x - 30, 18, 60, 15), Qt::AlignCenter, s == 0 ? tr("working") : shortStops(s));
+    letter(p, QRectF(x - 30, 18, 60, 15), Qt::AlignCenter, s == 0 ? tr("working") : shortStops(s));
   }
   p.setFont(lettering(8.5));
   p.setPen(t.quiet);
-  p.drawText(QRectF(8, 4, kLeft - 12, 28), Qt::AlignLeft | Qt::TextWordWrap, tr("stops against working"));
+  letter(p, QRectF(8, 4, kLeft - 12, 28), Qt::AlignLeft | Qt::TextWordWrap, tr("stops against working"));
 
   for (size_t i = 0; i < plan.lights.size(); ++i) {
     const Light& l = plan.lights[i];
@@ -82,30 +107,28 @@ void LadderView::paintEvent(QPaintEvent*) {
     p.drawEllipse(badge, 13, 13);
     p.setPen(l.on ? t.onAccent : t.quiet);
     p.setFont(lettering(11, true));
-    p.drawText(QRectF(badge.x() - 13, badge.y() - 13, 26, 26), Qt::AlignCenter, QString::fromStdString(l.id));
+    letter(p, QRectF(badge.x() - 13, badge.y() - 13, 26, 26), Qt::AlignCenter, QString::fromStdString(l.id));
     if (!l.on) p.drawLine(badge + QPointF(-11, 11), badge + QPointF(11, -11));
     p.setPen(t.text);
     p.setFont(lettering(10, true));
     const bool alone = l.role == Role::Key && !l.locked;  // nothing stands under the name
-    p.drawText(QRectF(40, row.top() + (alone ? 0 : 2), kLeft - 42, alone ? kRow - 4 : 26),
-               Qt::AlignLeft | Qt::AlignVCenter,
-               p.fontMetrics().elidedText(lightText(l), Qt::ElideRight, int(kLeft - 42)));
+    letter(p, QRectF(40, row.top() + (alone ? 0 : 2), kLeft - 42, alone ? kRow - 4 : 24),
+           Qt::AlignLeft | Qt::AlignVCenter, lightText(l), true);
     p.setFont(lettering(8.5));
     p.setPen(t.quiet);
     QString small = l.role == Role::Key
                         ? QString()
                         : QString::fromStdString(writeRatio(-l.targetStops, Preferences::current().ratios));
     if (l.locked) small = tr("locked") + (small.isEmpty() ? QString() : QStringLiteral(", ") + small);
-    p.drawText(QRectF(40, row.top() + 26, kLeft - 42, 14), Qt::AlignLeft | Qt::AlignVCenter,
-               p.fontMetrics().elidedText(small, Qt::ElideRight, int(kLeft - 42)));
+    letter(p, QRectF(40, row.top() + 24, kLeft - 42, 14), Qt::AlignLeft | Qt::AlignVCenter, small);
 
     const LightAnswer* r = answers_ ? answers_->light(l.id) : nullptr;
-    const double barY = row.top() + 25;
+    const double barY = row.top() + 21;
     if (r && r->apertureFull > 0) {
       const double from = 2 * std::log2(r->apertureLowest / plan.camera.aperture),
                    to = 2 * std::log2(r->apertureFull / plan.camera.aperture);
-      const double x0 = std::clamp(xOfStops(from), kLeft, width() - kRight),
-                   x1 = std::clamp(xOfStops(to), kLeft, width() - kRight);
+      const double x0 = std::clamp(xOfStops(from), kLeft, across() - kRight),
+                   x1 = std::clamp(xOfStops(to), kLeft, across() - kRight);
       p.setPen(Qt::NoPen);
       p.setBrush(t.line);
       p.drawRoundedRect(QRectF(x0, barY - 5, std::max(3.0, x1 - x0), 10), 4, 4);
@@ -115,21 +138,21 @@ void LadderView::paintEvent(QPaintEvent*) {
       if (to > kOver) p.drawPolygon(QPolygonF({{x1, barY}, {x1 - 8, barY - 6}, {x1 - 8, barY + 6}}));
       // Cross-talk: an open tick where the spot stands with everything on.
       if (l.on && r->togetherStops - r->stopsFromWorking > 0.08) {
-        const double xt = std::clamp(xOfStops(r->togetherStops), kLeft, width() - kRight);
+        const double xt = std::clamp(xOfStops(r->togetherStops), kLeft, across() - kRight);
         p.setPen(QPen(t.text, 1.6));
         p.drawLine(QPointF(xOfStops(r->stopsFromWorking), barY), QPointF(xt, barY));
         p.setBrush(t.panel);
         p.drawPolygon(QPolygonF({{xt, barY - 6}, {xt + 5, barY}, {xt, barY + 6}, {xt - 5, barY}}));
       }
       const double dot = r->stopsFromWorking;
-      const double xd = std::clamp(xOfStops(dot), kLeft, width() - kRight);
+      const double xd = std::clamp(xOfStops(dot), kLeft, across() - kRight);
       p.setPen(QPen(t.panel, 2));
       p.setBrush(t.text);
       p.drawEllipse(QPointF(xd, barY), 7, 7);
       p.setPen(t.text);
       p.setFont(lettering(9));
       const QString alone = apertureText(r->aperture);
-      p.drawText(QRectF(xd - 50, barY + 6, 100, 14), Qt::AlignCenter, alone);
+      letter(p, QRectF(xd - 50, barY + 6, 100, 14), Qt::AlignCenter, alone);
     }
     // The peg.
     const QPointF peg = pegOf(l);
@@ -140,32 +163,18 @@ void LadderView::paintEvent(QPaintEvent*) {
 
     p.setPen(t.text);
     p.setFont(lettering(13, true));
-    p.drawText(QRectF(width() - kRight + 8, row.top(), kRight - 12, 26), Qt::AlignLeft | Qt::AlignVCenter,
-               powerText(l));
+    letter(p, QRectF(across() - kRight + 8, row.top(), kRight - 12, 26), Qt::AlignLeft | Qt::AlignVCenter,
+           powerText(l));
     p.setFont(lettering(8.5));
-    if (r) {
-      QString under = tr("dot and peg agree");
-      const double off = r->stopsFromWorking - l.targetStops;
-      p.setPen(t.quiet);
-      if (r->setting.shortfall > 0) {
-        under = tr("%1 stops too weak").arg(r->setting.shortfall, 0, 'f', 1);
-        p.setPen(t.warn);
-      } else if (r->setting.shortfall < 0) {
-        under = tr("%1 stops too strong").arg(-r->setting.shortfall, 0, 'f', 1);
-        p.setPen(t.warn);
-      } else if (std::abs(off) >= 0.06) {
-        const Unit* u = findUnit(l.unit);
-        under = tr("peg wants %1").arg(u ? QString::fromStdString(u->scale.write(r->setting.stops)) : QString());
-        p.setPen(t.accent);
-      }
-      p.drawText(QRectF(width() - kRight + 8, row.top() + 24, kRight - 12, 16), Qt::AlignLeft | Qt::AlignVCenter,
-                 under);
-    }
+    QColor ink = t.quiet;
+    const QString under = underPower(l, r, &ink);
+    p.setPen(ink);
+    letter(p, QRectF(across() - kRight + 8, row.top() + 23, kRight - 12, 15), Qt::AlignLeft | Qt::AlignVCenter, under);
   }
   if (plan.lights.empty()) {
     p.setPen(t.quiet);
     p.setFont(lettering(11));
-    p.drawText(rect().adjusted(0, 40, 0, 0), Qt::AlignCenter, tr("No light yet. Add the key with Ctrl+L."));
+    letter(p, area().adjusted(0, 40, 0, 0), Qt::AlignCenter, tr("No light yet. Add the key with Ctrl+L."));
   }
   paintFocus(p, *this);
 }

@@ -7,11 +7,12 @@
 
 #include "document/document.h"
 #include "meter/answers.h"
+#include "widgets/painted.h"
 #include "widgets/turns.h"
 
 namespace easel::app {
 
-class LadderView : public QWidget {
+class LadderView : public Painted {
   Q_OBJECT
 
  public:
@@ -24,8 +25,8 @@ class LadderView : public QWidget {
     selected_ = id;
     Turns::repaint(this);
   }
-  QSize sizeHint() const override { return {700, 140}; }
-  QSize minimumSizeHint() const override { return {360, 118}; }
+  QSize sizeHint() const override;
+  QSize minimumSizeHint() const override;
   QPointF pegOf(const Light& light) const;
   double xOfStops(double stops) const;
 
@@ -38,7 +39,7 @@ class LadderView : public QWidget {
   void selected(const QString& id);
 
  protected:
-  void paintEvent(QPaintEvent*) override;
+  void draw(QPainter& p) override;
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;
   void mouseReleaseEvent(QMouseEvent*) override;
@@ -47,6 +48,8 @@ class LadderView : public QWidget {
 
  private:
   QRectF rowRect(size_t index) const;
+  double rowHeight() const;
+  QString underPower(const Light& light, const LightAnswer* answer, QColor* ink) const;
   double stopsOfX(double x) const;
   int lightAt(QPointF at) const;
   void nudgePower(int steps);

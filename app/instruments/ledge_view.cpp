@@ -15,10 +15,10 @@
 
 namespace easel::app {
 namespace {
-constexpr double kColumn = 84;  // the choice of what the ledge shows
+constexpr double kColumn = 88;  // the choice of what the ledge shows
 }  // namespace
 
-LedgeView::LedgeView(QWidget* parent) : QWidget(parent) {
+LedgeView::LedgeView(QWidget* parent) : Painted(parent) {
   setFocusPolicy(Qt::StrongFocus);
   setAccessibleName(tr("Ledge: prints of each light alone"));
   setToolTip(tr(
@@ -45,7 +45,7 @@ LedgeView::LedgeView(QWidget* parent) : QWidget(parent) {
   connect(modes_, &QButtonGroup::idClicked, this, [this](int i) { emit modeChosen(Mode(i)); });
 }
 
-void LedgeView::resizeEvent(QResizeEvent*) { column_->setGeometry(0, 0, int(kColumn), height()); }
+void LedgeView::resizeEvent(QResizeEvent*) { column_->setGeometry(0, 0, int(kColumn * zoom()), height()); }
 
 void LedgeView::setMode(Mode mode) {
   mode_ = mode;
@@ -136,16 +136,14 @@ QRectF LedgeView::printRect(size_t index) const {
   const double shape =
       prints_.empty() || prints_[0].image.isNull() ? 0.8 : double(prints_[0].image.width()) / prints_[0].image.height();
   // Many prints share the ledge: they get smaller before any is cut off.
-  const double most = (width() - kColumn - 14.0) / double(std::max<size_t>(1, prints_.size())) - 12;
-  const double w = std::max(16.0, std::min((height() - 30) * shape, most)), h = w / shape;
-  return {kColumn + 8 + double(index) * (w + 12), 6 + (height() - 30 - h) / 2, w, h};
+  const double most = (across() - kColumn - 14.0) / double(std::max<size_t>(1, prints_.size())) - 12;
+  const double w = std::max(16.0, std::min((down() - 30) * shape, most)), h = w / shape;
+  return {kColumn + 8 + double(index) * (w + 12), 6 + (down() - 30 - h) / 2, w, h};
 }
 
-void LedgeView::paintEvent(QPaintEvent*) {
+void LedgeView::draw(QPainter& p) {
   const Theme& t = Theme::current();
-  QPainter p(this);
-  p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
-  p.fillRect(rect(), t.surround.darker(t.dim ? 118 : 112));
+  p.fillRect(area(), t.surround.darker(t.dim ? 118 : 112));
   p.setFont(lettering(9.5, true));
   const QColor ink = t.dim ? t.text : QColor(Qt::white);
   for (size_t i = 0; i < prints_.size(); ++i) {
@@ -160,16 +158,19 @@ void LedgeView::paintEvent(QPaintEvent*) {
     }
     p.setPen(ink);
     QString label = prints_[i].off ? tr("%1 (off)").arg(prints_[i].label) : prints_[i].label;
-    if (r.width() < 44 && !prints_[i].light.isEmpty()) label = prints_[i].light;  // the letter says enough
-    p.drawText(QRectF(r.left() - 4, r.bottom() + 3, r.width() + 8, 18), Qt::AlignCenter,
-               p.fontMetrics().elidedText(label, Qt::ElideRight, int(r.width() + 8)));
+    // A name that does not fit is set smaller, then left to its letter; never cut.
+    const double room = r.width() + 10;
+    p.setFont(lettering(9.5, true));
+    if (p.fontMetrics().horizontalAdvance(label) > room) p.setFont(lettering(8, true));
+    if (p.fontMetrics().horizontalAdvance(label) > room && !prints_[i].light.isEmpty()) label = prints_[i].light;
+    letter(p, QRectF(r.left() - 5, r.bottom() + 3, r.width() + 10, 18), Qt::AlignCenter, label, bool(prints_[i].plan));
   }
   if (dragging_) {
     // Where the print would go.
     const int place = placeFor(pointer_);
     const double x = printRect(size_t(place)).left() - 6;
     p.setPen(QPen(t.dim ? t.accent : QColor(255, 205, 120), 4));
-    p.drawLine(QPointF(x, 8), QPointF(x, height() - 26));
+    p.drawLine(QPointF(x, 8), QPointF(x, down() - 26));
   }
   const double from = printRect(prints_.size()).left() + 4;
   p.setPen(ink);
@@ -186,9 +187,8 @@ void LedgeView::paintEvent(QPaintEvent*) {
                ? tr("Shown by itself. Click it again, or press Escape, for the whole picture.")
            : mode_ == Mode::BuildUp ? tr("The picture as it grows. Click a print to see that state.")
                                     : tr("Click a print to see that light alone.");
-  if (width() - from > (prints_.empty() ? 60 : 110))
-    p.drawText(QRectF(from, 0, width() - from - 10, height()), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap,
-               hint);
+  if (across() - from > (prints_.empty() ? 60 : 110))
+    letter(p, QRectF(from, 0, across() - from - 10, down()), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, hint);
   paintFocus(p, *this);
 }
 

@@ -8,12 +8,13 @@
 #include <vector>
 
 #include "picture/renderer.h"
+#include "widgets/painted.h"
 
 class QButtonGroup;
 
 namespace easel::app {
 
-class LedgeView : public QWidget {
+class LedgeView : public Painted {
   Q_OBJECT
 
  public:
@@ -32,8 +33,8 @@ class LedgeView : public QWidget {
     tried_ = label;
     update();
   }
-  QSize sizeHint() const override { return {560, 132}; }
-  QSize minimumSizeHint() const override { return {200, 110}; }
+  QSize sizeHint() const override { return inPixels(560, 136); }
+  QSize minimumSizeHint() const override { return inPixels(200, 118); }
   QRectF printRect(size_t index) const;
   void setMode(Mode mode);
   Mode mode() const { return mode_; }
@@ -48,7 +49,7 @@ class LedgeView : public QWidget {
   void moved(const QString& light, int place);  ///< dragged to another place in the building order
 
  protected:
-  void paintEvent(QPaintEvent*) override;
+  void draw(QPainter& p) override;
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;
   void mouseReleaseEvent(QMouseEvent*) override;

@@ -18,6 +18,8 @@
 namespace easel::app {
 namespace {
 
+constexpr double kFigures = 66;  // a margin of their own on the right: nothing stands in front of them
+
 // Lights behind the sitter are drawn behind: the sign of the clock's z.
 template <class Thing>
 double signedDistance(const Thing& l) {
@@ -34,7 +36,7 @@ double facingSide(const Plan& plan, const Light& l) {
 
 }  // namespace
 
-RailView::RailView(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
+RailView::RailView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   setAccessibleName(tr("Height rail: the set from the side"));
@@ -57,9 +59,10 @@ void RailView::fit() {
     front = std::max(front, d + room);
     back = std::max(back, -d + room);
   }
-  scale_ = std::min((width() - 16) / (front + back), (height() - 44) / (p.room.height + 0.05));
-  originX_ = 8 + (width() - 16 - (front + back) * scale_) / 2 + back * scale_;
-  floorY_ = height() - 30 - std::max(0.0, (height() - 60 - p.room.height * scale_) / 2);
+  const double room = across() - 16 - kFigures;
+  scale_ = std::min(room / (front + back), (down() - 44) / (p.room.height + 0.05));
+  originX_ = 8 + (room - (front + back) * scale_) / 2 + back * scale_;
+  floorY_ = down() - 30 - std::max(0.0, (down() - 60 - p.room.height * scale_) / 2);
 }
 
 QPointF RailView::handleOf(const Light& l) const {
@@ -80,12 +83,10 @@ QPointF RailView::tiltHandleOf(const Light& l) const {
   return c + QPointF(side * std::cos(down), std::sin(down)) * 44.0;
 }
 
-void RailView::paintEvent(QPaintEvent*) {
+void RailView::draw(QPainter& p) {
   fit();
   const Theme& t = Theme::current();
   const Plan& plan = document_->plan();
-  QPainter p(this);
-  p.setRenderHint(QPainter::Antialiasing);
   paintStill(still_, p, *this,
              {scale_, originX_, floorY_, plan.room.height, plan.sitter.eyeHeight, plan.backdrop.distance,
               plan.backdrop.height, plan.camera.distance, plan.camera.height},
@@ -151,41 +152,42 @@ void RailView::paintEvent(QPaintEvent*) {
                     QStringLiteral("%1°").arg(std::abs(tilt), 0, 'f', 0), tilt >= 0 ? tr("down") : tr("up"));
   }
   paintFootGround(p, *this);
-  p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter,
-             p.fontMetrics().elidedText(foot, Qt::ElideRight, width() - 16));
+  letter(p, QRectF(8, down() - 20, across() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter, foot, true);
   paintFocus(p, *this);
 }
 
 void RailView::drawGround(QPainter& p) {
   const Theme& t = Theme::current();
   const Plan& plan = document_->plan();
-  p.fillRect(rect(), t.panel);
+  p.fillRect(area(), t.panel);
 
   // Floor, ceiling, heights, eye level.
   p.setPen(QPen(t.text, 2));
-  p.drawLine(QPointF(0, floorY_), QPointF(width(), floorY_));
+  p.drawLine(QPointF(0, floorY_), QPointF(across(), floorY_));
   const double ceiling = toWidget(0, plan.room.height).y();
   p.setPen(QPen(t.text, 2));
-  p.drawLine(QPointF(0, ceiling), QPointF(width(), ceiling));
-  p.fillRect(QRectF(0, ceiling - 9, width(), 9), QBrush(t.line, Qt::BDiagPattern));
+  p.drawLine(QPointF(0, ceiling), QPointF(across(), ceiling));
+  p.fillRect(QRectF(0, ceiling - 9, across(), 9), QBrush(t.line, Qt::BDiagPattern));
   p.setPen(t.quiet);
   p.setFont(lettering(9));
-  if (ceiling > 28) p.drawText(QPointF(6, ceiling - 13), tr("ceiling %1").arg(lengthText(plan.room.height)));
+  if (ceiling > 28) paintLabel(p, QPointF(6, ceiling - 13), tr("ceiling %1").arg(lengthText(plan.room.height)));
   p.setFont(lettering(8.5));
   const double mark = Preferences::current().metres ? 0.5 : 0.6096;
+  const double eyes = toWidget(0, plan.sitter.eyeHeight).y(), margin = across() - kFigures;
   for (double h = mark; h < plan.room.height - 0.2; h += mark) {
     const double y = toWidget(0, h).y();
     p.setPen(QPen(t.line, 0.7, Qt::DotLine));
-    p.drawLine(QPointF(0, y), QPointF(width(), y));
+    p.drawLine(QPointF(0, y), QPointF(margin, y));
     p.setPen(t.quiet);
-    p.drawText(QRectF(width() - 62, y - 15, 58, 14), Qt::AlignRight, lengthText(h));
+    if (std::abs(y - eyes) > 16)
+      letter(p, QRectF(margin + 4, y - 8, kFigures - 10, 16), Qt::AlignRight | Qt::AlignVCenter, lengthText(h));
   }
-  const double eyes = toWidget(0, plan.sitter.eyeHeight).y();
   p.setPen(QPen(t.accent, 1.2, Qt::DashLine));
-  p.drawLine(QPointF(0, eyes), QPointF(width(), eyes));
+  p.drawLine(QPointF(0, eyes), QPointF(margin, eyes));
   p.setPen(t.accent);
-  p.setFont(lettering(9));
-  p.drawText(QPointF(6, eyes - 4), tr("eye level %1").arg(lengthText(plan.sitter.eyeHeight)));
+  letter(p, QRectF(margin + 2, eyes - 15, kFigures - 8, 15), Qt::AlignRight | Qt::AlignVCenter, tr("eyes"));
+  letter(p, QRectF(margin + 2, eyes, kFigures - 8, 15), Qt::AlignRight | Qt::AlignVCenter,
+         lengthText(plan.sitter.eyeHeight));
 
   // Backdrop and camera.
   p.setPen(QPen(t.text, 4, Qt::SolidLine, Qt::FlatCap));
@@ -259,7 +261,23 @@ void RailView::drawPanel(QPainter& p, const Panel& panel) {
   p.setOpacity(1);
 }
 
+void RailView::setGlance(bool small) {
+  if (small == glance_) return;
+  glance_ = small;
+  setCursor(small ? Qt::PointingHandCursor : Qt::ArrowCursor);
+  updateGeometry();
+  update();
+}
+
+void RailView::mouseDoubleClickEvent(QMouseEvent*) {
+  if (dragged_.isEmpty()) emit roomWanted();
+}
+
 void RailView::mousePressEvent(QMouseEvent* e) {
+  if (glance_) {
+    emit roomWanted();
+    return;
+  }
   double nearest = 40;
   draggingPanel_ = false;
   QString found;
@@ -294,6 +312,7 @@ void RailView::mousePressEvent(QMouseEvent* e) {
 }
 
 void RailView::mouseMoveEvent(QMouseEvent* e) {
+  if (glance_) return;
   if (dragged_.isEmpty()) {
     bool over = false;
     for (const Light& l : document_->plan().lights)

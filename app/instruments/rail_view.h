@@ -4,14 +4,16 @@
 
 #include <QWidget>
 
+#include "arrange/arranged_views.h"
 #include "document/document.h"
 #include "instruments/unit_painting.h"
 #include "widgets/fields.h"
+#include "widgets/painted.h"
 #include "widgets/turns.h"
 
 namespace easel::app {
 
-class RailView : public QWidget {
+class RailView : public Painted, public Glanced {
   Q_OBJECT
 
  public:
@@ -24,21 +26,25 @@ class RailView : public QWidget {
     panel_ = number;
     Turns::repaint(this);
   }
-  QSize sizeHint() const override { return {330, 330}; }
-  QSize minimumSizeHint() const override { return {220, 220}; }
+  QSize sizeHint() const override { return inPixels(330, 330); }
+  QSize minimumSizeHint() const override { return glance_ ? inPixels(150, 120) : inPixels(220, 200); }
   QPointF handleOf(const Light& light) const;  ///< centre of the modifier: height
   QPointF handleOf(const Panel& panel) const;
   QPointF tiltHandleOf(const Light& light) const;  ///< tip of the axis: tilt
 
+  void setGlance(bool small) override;
+
  signals:
+  void roomWanted();  ///< double click on the ground; a press, as a glance
   void selected(const QString& id);
   void panelSelected(const QString& number);
 
  protected:
-  void paintEvent(QPaintEvent*) override;
+  void draw(QPainter& p) override;
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;
   void mouseReleaseEvent(QMouseEvent*) override;
+  void mouseDoubleClickEvent(QMouseEvent*) override;
   void wheelEvent(QWheelEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
 
@@ -55,7 +61,7 @@ class RailView : public QWidget {
   QString selected_, dragged_, panel_;
   WheelSteps wheel_;
   Still still_;
-  bool draggingPanel_ = false;
+  bool draggingPanel_ = false, glance_ = false;
   bool tilting_ = false;
   double grab_ = 0;
   double scale_ = 100, originX_ = 80, floorY_ = 300;

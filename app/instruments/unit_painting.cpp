@@ -1,7 +1,6 @@
 #include "instruments/unit_painting.h"
 
 #include <QPainterPath>
-#include <QWidget>
 #include <cmath>
 
 #include "widgets/theme.h"
@@ -48,7 +47,7 @@ void paintBadge(QPainter& p, QPointF centre, const QString& letter, bool chosen)
   p.drawEllipse(centre, 11, 11);
   p.setPen(chosen ? t.onAccent : t.text);
   p.setFont(lettering(10, true));
-  p.drawText(QRectF(centre.x() - 11, centre.y() - 11, 22, 22), Qt::AlignCenter, letter);
+  app::letter(p, QRectF(centre.x() - 11, centre.y() - 11, 22, 22), Qt::AlignCenter, letter);
 }
 
 void paintLeaf(QPainter& p, const QPolygonF& outline, const Finish& finish, bool chosen) {
@@ -82,26 +81,34 @@ void paintTag(QPainter& p, QPointF centre, const QString& number, bool chosen) {
   p.drawPath(tag);
   p.setPen(chosen ? t.onAccent : t.text);
   p.setFont(lettering(9, true));
-  p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignCenter, number);
+  letter(p, box.adjusted(4, 0, 0, 0), Qt::AlignCenter, number);
 }
 
-void paintFocus(QPainter& p, const QWidget& instrument) {
+void paintLabel(QPainter& p, QPointF at, const QString& words) {
+  const QFontMetricsF m(p.font());
+  p.fillRect(QRectF(at.x() - 3, at.y() - m.ascent(), m.horizontalAdvance(words) + 6, m.height()),
+             Theme::current().panel);
+  p.drawText(at, words);
+}
+
+void paintFocus(QPainter& p, const Painted& instrument) {
   if (!instrument.hasFocus()) return;
   p.setPen(QPen(Theme::current().accent, 2));
   p.setBrush(Qt::NoBrush);
-  p.drawRect(instrument.rect().adjusted(1, 1, -2, -2));
+  p.drawRect(QRectF(1, 1, instrument.width() / instrument.zoom() - 3, instrument.height() / instrument.zoom() - 3));
 }
 
-void paintFootGround(QPainter& p, const QWidget& instrument) {
+void paintFootGround(QPainter& p, const Painted& instrument) {
   QColor ground = Theme::current().panel;
   ground.setAlpha(225);
-  p.fillRect(QRectF(0, instrument.height() - 22, instrument.width(), 22), ground);
+  const double w = instrument.width() / instrument.zoom(), h = instrument.height() / instrument.zoom();
+  p.fillRect(QRectF(0, h - 22, w, 22), ground);
 }
 
-void paintStill(Still& still, QPainter& to, const QWidget& widget, std::vector<double> shows,
+void paintStill(Still& still, QPainter& to, const Painted& widget, std::vector<double> shows,
                 const std::function<void(QPainter&)>& paint) {
   const double ratio = widget.devicePixelRatioF();
-  for (double v : {double(widget.width()), double(widget.height()), ratio, double(Theme::current().dim),
+  for (double v : {double(widget.width()), double(widget.height()), ratio, widget.zoom(), double(Theme::current().dim),
                    double(Preferences::current().metres)})
     shows.push_back(v);
   if (still.shows != shows) {
@@ -110,9 +117,13 @@ void paintStill(Still& still, QPainter& to, const QWidget& widget, std::vector<d
     still.picture.setDevicePixelRatio(ratio);
     QPainter p(&still.picture);
     p.setRenderHint(QPainter::Antialiasing);
+    p.scale(widget.zoom(), widget.zoom());
     paint(p);
   }
+  to.save();
+  to.resetTransform();
   to.drawPixmap(0, 0, still.picture);
+  to.restore();
 }
 
 }  // namespace easel::app

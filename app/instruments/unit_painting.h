@@ -8,6 +8,7 @@
 
 #include "gear/kit.h"
 #include "gear/panel_kinds.h"
+#include "widgets/painted.h"
 
 namespace easel::app {
 
@@ -26,9 +27,11 @@ void paintLeaf(QPainter& p, const QPolygonF& outline, const Finish& finish, bool
 /// The number of a panel, on a tag.
 void paintTag(QPainter& p, QPointF centre, const QString& number, bool chosen);
 /// A ground for the line of words at an instrument's foot, so that what is drawn there does not run into it.
-void paintFootGround(QPainter& p, const QWidget& instrument);
+void paintFootGround(QPainter& p, const Painted& instrument);
+/// Words beside a line, on a ground of their own where a line would run through them. `at`: left end of the baseline.
+void paintLabel(QPainter& p, QPointF at, const QString& words);
 /// The frame of the instrument that has the keys.
-void paintFocus(QPainter& p, const QWidget& instrument);
+void paintFocus(QPainter& p, const Painted& instrument);
 
 /// What is painted once and kept until something that it shows changes.
 struct Still {
@@ -36,7 +39,7 @@ struct Still {
   QPixmap picture;
 };
 /// `shows`: all that `paint` depends on but the size, theme and units, which are looked at here.
-void paintStill(Still& still, QPainter& to, const QWidget& widget, std::vector<double> shows,
+void paintStill(Still& still, QPainter& to, const Painted& widget, std::vector<double> shows,
                 const std::function<void(QPainter&)>& paint);
 
 }  // namespace easel::app

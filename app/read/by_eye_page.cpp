@@ -50,7 +50,10 @@ ByEyePage::ByEyePage(QWidget* parent) : QWidget(parent) {
   connect(histogram_, &QCheckBox::clicked, this, &ByEyePage::histogram);
   connect(clipping_, &QCheckBox::clicked, this, &ByEyePage::clipping);
   connect(greyCard_, &QCheckBox::clicked, this, &ByEyePage::greyCard);
-  auto zebraChanged = [this] { emit zebra(zebra_->isChecked() ? level() : 0); };
+  auto zebraChanged = [this] {
+    emit zebraLevel(level());
+    emit zebra(zebra_->isChecked() ? level() : 0);
+  };
   connect(zebra_, &QCheckBox::clicked, this, zebraChanged);
   connect(level_, &QSpinBox::valueChanged, this, zebraChanged);
   connect(beside, &QPushButton::clicked, this, &ByEyePage::besideWanted);
@@ -59,10 +62,10 @@ ByEyePage::ByEyePage(QWidget* parent) : QWidget(parent) {
 
 double ByEyePage::level() const { return level_->value() / 100.0; }
 
-void ByEyePage::setShown(bool histogram, bool clipping, bool zebra, bool greyCard) {
+void ByEyePage::setShown(bool histogram, bool clipping, double zebra, bool greyCard) {
   histogram_->setChecked(histogram);
   clipping_->setChecked(clipping);
-  zebra_->setChecked(zebra);
+  zebra_->setChecked(zebra > 0);
   greyCard_->setChecked(greyCard);
 }
 

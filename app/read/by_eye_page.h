@@ -14,13 +14,14 @@ class ByEyePage : public QWidget {
  public:
   explicit ByEyePage(QWidget* parent = nullptr);
   /// What is switched on elsewhere shows here.
-  void setShown(bool histogram, bool clipping, bool zebra, bool greyCard);
+  void setShown(bool histogram, bool clipping, double zebra, bool greyCard);
   double level() const;  ///< of the zebra, 0..1
 
  signals:
   void histogram(bool on);
   void clipping(bool on);
   void zebra(double level);  ///< 0: off
+  void zebraLevel(double level);
   void greyCard(bool on);
   void besideWanted();
   void besideAway();

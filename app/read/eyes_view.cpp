@@ -8,7 +8,7 @@
 
 namespace easel::app {
 
-EyesView::EyesView(QWidget* parent) : QWidget(parent) {
+EyesView::EyesView(QWidget* parent) : Painted(parent) {
   setAccessibleName(tr("The eyes, enlarged"));
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
 }
@@ -20,27 +20,25 @@ void EyesView::show(const std::array<EyePicture, 2>& eyes, const Catchlights& ca
   update();
 }
 
-void EyesView::paintEvent(QPaintEvent*) {
+void EyesView::draw(QPainter& p) {
   const Theme& t = Theme::current();
-  QPainter p(this);
-  p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
   // As the camera sees them: the sitter's right eye on the left.
-  const double side = std::min(height() - 22.0, width() / 2.0 - 12);
+  const double side = std::min(down() - 22.0, across() / 2.0 - 12);
   for (int place = 0; place < 2; ++place) {
     const int k = place == 0 ? 1 : 0;
     const EyePicture& eye = eyes_[size_t(k)];
     const QImage& picture = pictures_[size_t(k)];
-    const QRectF box(width() / 2.0 + (place == 0 ? -side - 6 : 6), 0, side, side);
+    const QRectF box(across() / 2.0 + (place == 0 ? -side - 6 : 6), 0, side, side);
     p.setPen(QPen(t.line, 1));
     p.setBrush(t.surround);
     p.drawRect(box);
     p.setPen(t.text);
     p.setFont(lettering(9));
-    p.drawText(QRectF(box.left(), box.bottom() + 2, box.width(), 18), Qt::AlignCenter,
-               k == 1 ? tr("right eye (the sitter's)") : tr("left eye (the sitter's)"));
+    letter(p, QRectF(box.left(), box.bottom() + 2, box.width(), 18), Qt::AlignCenter,
+           k == 1 ? tr("right eye (the sitter's)") : tr("left eye (the sitter's)"));
     if (picture.isNull() || !eye.seen) {
       p.setPen(t.dim ? t.text : QColor(Qt::white));
-      p.drawText(box, Qt::AlignCenter, picture.isNull() ? tr("looking...") : tr("turned away"));
+      letter(p, box, Qt::AlignCenter, picture.isNull() ? tr("looking...") : tr("turned away"));
       continue;
     }
     p.drawImage(box, picture);
@@ -78,7 +76,7 @@ void EyesView::paintEvent(QPaintEvent*) {
       else
         p.drawEllipse(tag);
       p.setFont(lettering(9, true));
-      p.drawText(tag, Qt::AlignCenter, text);
+      letter(p, tag, Qt::AlignCenter, text);
     }
   }
 }

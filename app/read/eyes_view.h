@@ -2,25 +2,25 @@
 #pragma once
 
 #include <QImage>
-#include <QWidget>
 #include <array>
 
 #include "reading/catchlights.h"
 #include "reading/eye_pictures.h"
+#include "widgets/painted.h"
 
 namespace easel::app {
 
 /// Two eyes, enlarged, each under a clock on which the catchlights are lettered.
-class EyesView : public QWidget {
+class EyesView : public Painted {
   Q_OBJECT
  public:
   explicit EyesView(QWidget* parent = nullptr);
   void show(const std::array<EyePicture, 2>& eyes, const Catchlights& catchlights);
-  QSize minimumSizeHint() const override { return {300, 120}; }
+  QSize minimumSizeHint() const override { return inPixels(300, 120); }
   bool hasPictures() const { return !pictures_[0].isNull() || !pictures_[1].isNull(); }
 
  protected:
-  void paintEvent(QPaintEvent*) override;
+  void draw(QPainter& p) override;
 
  private:
   std::array<EyePicture, 2> eyes_;

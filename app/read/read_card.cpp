@@ -62,7 +62,6 @@ ReadCard::ReadCard(Document* document, QWidget* parent) : Card(document, parent)
 void ReadCard::patternPage() {
   name_ = new QLabel(tr("Reading the picture..."), this);
   name_->setObjectName("patternName");
-  name_->setFont(lettering(15, true));
   sentence_ = wrapped(this, "patternSentence");
   // One line for the name and the ways to another, so that three prints find room under them.
   auto* row = new QHBoxLayout;

@@ -7,7 +7,7 @@
 
 namespace easel::app {
 
-PolarPlot::PolarPlot(QWidget* parent) : QWidget(parent) {
+PolarPlot::PolarPlot(QWidget* parent) : Painted(parent) {
   setAccessibleName(tr("Angular profile"));
   setToolTip(tr("How strongly the light leaves at each angle off its axis. Each ring inwards is one stop less."));
 }
@@ -18,13 +18,11 @@ void PolarPlot::setModifier(const std::optional<Modifier>& modifier) {
 }
 
 // The light stands at the top and shines down; 0 at the bottom of the fan, four stops from rim to lamp.
-void PolarPlot::paintEvent(QPaintEvent*) {
+void PolarPlot::draw(QPainter& p) {
   const Theme& t = Theme::current();
-  QPainter p(this);
-  p.setRenderHint(QPainter::Antialiasing);
   constexpr double kStops = 4;
-  const double radius = std::min(height() - 26.0, width() / 2.0 - 14);
-  const QPointF lamp(width() / 2.0, 8);
+  const double radius = std::min(down() - 26.0, across() / 2.0 - 14);
+  const QPointF lamp(across() / 2.0, 8);
   auto at = [&](double degrees, double r) {
     const double a = degrees * M_PI / 180;
     return lamp + QPointF(std::sin(a), std::cos(a)) * (r * radius);
@@ -38,8 +36,8 @@ void PolarPlot::paintEvent(QPaintEvent*) {
   p.setPen(t.quiet);
   p.setFont(lettering(8));
   for (int d : {-60, -30, 0, 30, 60})
-    p.drawText(QRectF(at(d, 1).x() - 16, at(d, 1).y() - (d == 0 ? 0 : 4), 32, 14), Qt::AlignCenter,
-               QStringLiteral("%1\u00b0").arg(std::abs(d)));
+    letter(p, QRectF(at(d, 1).x() - 16, at(d, 1).y() - (d == 0 ? 0 : 4), 32, 14), Qt::AlignCenter,
+           QStringLiteral("%1\u00b0").arg(std::abs(d)));
   if (!modifier_) return;
   double peak = 0;
   for (int d = 0; d < 90; ++d) peak = std::max(peak, modifier_->shape(d));

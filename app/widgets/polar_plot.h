@@ -5,19 +5,20 @@
 #include <optional>
 
 #include "gear/kit.h"
+#include "widgets/painted.h"
 
 namespace easel::app {
 
-class PolarPlot : public QWidget {
+class PolarPlot : public Painted {
   Q_OBJECT
  public:
   explicit PolarPlot(QWidget* parent = nullptr);
   void setModifier(const std::optional<Modifier>& modifier);
-  QSize sizeHint() const override { return {210, 150}; }
-  QSize minimumSizeHint() const override { return {150, 110}; }
+  QSize sizeHint() const override { return inPixels(210, 150); }
+  QSize minimumSizeHint() const override { return inPixels(150, 110); }
 
  protected:
-  void paintEvent(QPaintEvent*) override;
+  void draw(QPainter& p) override;
 
  private:
   std::optional<Modifier> modifier_;

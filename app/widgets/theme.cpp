@@ -2,8 +2,12 @@
 
 #include <QApplication>
 #include <QFontDatabase>
+#include <QPainter>
 #include <QPalette>
+#include <QProxyStyle>
+#include <QRegularExpression>
 #include <QStyleFactory>
+#include <QStyleOption>
 
 // The resources sit in a static library: the linker keeps them only when they are named.
 static void initResources() { Q_INIT_RESOURCE(easel); }
@@ -19,6 +23,7 @@ Theme made(bool dim) {
     t.window = QColor(0x26, 0x26, 0x26);
     t.panel = QColor(0x30, 0x30, 0x30);
     t.line = QColor(0x50, 0x50, 0x50);
+    t.border = QColor(0x86, 0x86, 0x86);
     t.text = QColor(0xe4, 0xe2, 0xdf);
     t.quiet = QColor(0xb0, 0xae, 0xaa);
     t.accent = QColor(0xe8, 0xa2, 0x4a);
@@ -29,11 +34,12 @@ Theme made(bool dim) {
     t.window = QColor(0xd9, 0xd8, 0xd6);
     t.panel = QColor(0xe9, 0xe8, 0xe6);
     t.line = QColor(0xa9, 0xa7, 0xa3);
+    t.border = QColor(0x72, 0x70, 0x6d);
     t.text = QColor(0x22, 0x21, 0x20);
     t.quiet = QColor(0x52, 0x50, 0x4d);
     t.accent = QColor(0x8c, 0x46, 0x04);
     t.onAccent = QColor(0xff, 0xff, 0xff);
-    t.surround = QColor(0x77, 0x77, 0x77);
+    t.surround = QColor(0x74, 0x74, 0x74);
     t.warn = QColor(0x92, 0x1e, 0x08);
   }
   return t;
@@ -43,6 +49,36 @@ Theme& mutableCurrent() {
   static Theme t = made(false);
   return t;
 }
+
+// The platform-independent style with outlines that can be seen: its own are 1.6:1 on the grounds of these themes.
+class Outlined : public QProxyStyle {
+ public:
+  Outlined() : QProxyStyle(QStyleFactory::create(QStringLiteral("Fusion"))) {}
+
+  void drawComplexControl(ComplexControl control, const QStyleOptionComplex* option, QPainter* painter,
+                          const QWidget* widget) const override {
+    QProxyStyle::drawComplexControl(control, option, painter, widget);
+    if (control == CC_SpinBox || control == CC_ComboBox) outline(*option, *painter);
+  }
+  void drawPrimitive(PrimitiveElement element, const QStyleOption* option, QPainter* painter,
+                     const QWidget* widget) const override {
+    QProxyStyle::drawPrimitive(element, option, painter, widget);
+    if (element == PE_FrameLineEdit || element == PE_PanelButtonCommand || element == PE_IndicatorCheckBox)
+      outline(*option, *painter);
+  }
+
+ private:
+  static void outline(const QStyleOption& option, QPainter& p) {
+    if (option.state & State_HasFocus) return;  // the style's own frame of the focus
+    const Theme& t = Theme::current();
+    p.save();
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(QPen(option.state & State_Enabled ? t.border : t.line, 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRoundedRect(QRectF(option.rect).adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
+    p.restore();
+  }
+};
 
 }  // namespace
 
@@ -55,7 +91,9 @@ QFont lettering(double points, bool strong) {
   return f;
 }
 
-void Theme::apply(QApplication& application, bool dim) {
+QFont typeface(double points, bool strong) { return lettering(points * Theme::current().scale, strong); }
+
+void Theme::apply(QApplication& application, bool dim, double scale) {
   static bool fontsLoaded = false;
   if (!fontsLoaded) {
     initResources();
@@ -63,10 +101,11 @@ void Theme::apply(QApplication& application, bool dim) {
     QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-SemiBold.otf"));
     fontsLoaded = true;
   }
-  const Theme t = made(dim);
+  Theme t = made(dim);
+  t.scale = scale;
   mutableCurrent() = t;
-  application.setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
-  application.setFont(lettering(10));
+  application.setStyle(new Outlined);
+  application.setFont(typeface(10));
   QPalette p;
   p.setColor(QPalette::Window, t.window);
   p.setColor(QPalette::WindowText, t.text);
@@ -83,28 +122,37 @@ void Theme::apply(QApplication& application, bool dim) {
   for (auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
     p.setColor(QPalette::Disabled, role, t.quiet.lighter(t.dim ? 80 : 130));
   application.setPalette(p);
-  application.setStyleSheet(
-      QStringLiteral(
-          "QToolTip { color: %1; background: %2; border: 1px solid %3; padding: 3px; }"
-          "QLabel#answer { font-size: 17pt; font-weight: 600; }"
-          "QLabel#quiet { color: %4; }"
-          "QLabel#problem { color: %5; font-weight: 600; }"
-          "QLabel#fieldNote { color: %1; background: %2; border: 1px solid %6; border-radius: 3px; padding: 2px 8px; "
-          "font-weight: 600; }"
-          "QPushButton#offer { padding: 1px 10px; border: 1px solid %6; border-radius: 3px; background: %2; color: %1; "
-          "font-weight: 600; }"
-          "QPushButton#stage { padding: 5px 16px; border: 1px solid %3; border-radius: 4px; background: %2; }"
-          "QPushButton#stage:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
-          "QPushButton#ledgeMode { padding: 2px 4px; border: 1px solid %3; border-radius: 3px; background: %2; }"
-          "QPushButton#ledgeMode:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
-          "QPushButton#ledgeMode:focus { border: 2px solid %1; }"
-          "QTabBar::tab { padding: 3px 12px; margin-right: 2px; border: 1px solid %3; border-bottom: none; "
-          "border-top-left-radius: 4px; border-top-right-radius: 4px; background: %2; color: %1; }"
-          "QTabBar::tab:selected { border-bottom: 3px solid %6; font-weight: 600; }"
-          "QTabBar::tab:focus { border: 2px solid %1; }"
-          "QPushButton#stage:focus { border: 2px solid %1; }")
-          .arg(t.text.name(), t.panel.name(), t.line.name(), t.quiet.name(), t.warn.name(), t.accent.name(),
-               t.onAccent.name()));
+  QString sheet = QStringLiteral(
+                      "QToolTip { color: %1; background: %2; border: 1px solid %3; padding: 3px; }"
+                      "QLabel#answer { font-size: [17]pt; font-weight: 600; }"
+                      "QLabel#patternName { font-size: [15]pt; font-weight: 600; }"
+                      "QLabel#readAloud { font-size: [11]pt; }"
+                      "QTableWidget { font-size: [9.5]pt; }"
+                      "QLabel#quiet { color: %4; }"
+                      "QLabel#problem { color: %5; font-weight: 600; }"
+                      "QLabel#fieldNote { color: %1; background: %2; border: 1px solid %6; border-radius: 3px; "
+                      "padding: 2px 8px; font-weight: 600; }"
+                      "QPushButton#offer { padding: 1px 10px; border: 1px solid %6; border-radius: 3px; background: "
+                      "%2; color: %1; font-weight: 600; }"
+                      "QPushButton#stage { padding: [5]px [16]px; border: 1px solid %3; border-radius: 4px; "
+                      "background: %2; }"
+                      "QPushButton#stage:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
+                      "QPushButton#ledgeMode { padding: 2px 4px; border: 1px solid %3; border-radius: 3px; background: "
+                      "%2; }"
+                      "QPushButton#ledgeMode:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
+                      "QPushButton#ledgeMode:focus { border: 2px solid %1; }"
+                      "QTabBar::tab { padding: [3]px [12]px; margin-right: 2px; border: 1px solid %3; border-bottom: "
+                      "none; border-top-left-radius: 4px; border-top-right-radius: 4px; background: %2; color: %1; }"
+                      "QTabBar::tab:selected { border-bottom: 3px solid %6; font-weight: 600; }"
+                      "QTabBar::tab:focus { border: 2px solid %1; }"
+                      "QPushButton#stage:focus { border: 2px solid %1; }")
+                      .arg(t.text.name(), t.panel.name(), t.border.name(), t.quiet.name(), t.warn.name(),
+                           t.accent.name(), t.onAccent.name());
+  // Sizes in square brackets grow with the type.
+  static const QRegularExpression size(QStringLiteral("\\[([0-9.]+)\\]"));
+  for (QRegularExpressionMatch m = size.match(sheet); m.hasMatch(); m = size.match(sheet, m.capturedStart()))
+    sheet.replace(m.capturedStart(), m.capturedLength(), QString::number(m.captured(1).toDouble() * scale, 'f', 1));
+  application.setStyleSheet(sheet);
 }
 
 }  // namespace easel::app

@@ -11,14 +11,18 @@ namespace easel::app {
 
 struct Theme {
   bool dim = false;
+  double scale = 1;  ///< of type and of all that is drawn beside it; 1 in a window of 1280x800
   QColor window, panel, line, text, quiet, accent, onAccent, surround, warn;
+  QColor border;  ///< of what can be typed into or pressed: at least 3:1 on the grounds beside it
 
   static const Theme& current();
   /// Applies palette, style sheet and the shipped font.
-  static void apply(QApplication& application, bool dim);
+  static void apply(QApplication& application, bool dim, double scale = 1);
 };
 
-/// The shipped font in points.
+/// The shipped font in points: for what is painted in units of its own.
 QFont lettering(double points, bool strong = false);
+/// ... as large as it stands on the screen: for widgets.
+QFont typeface(double points, bool strong = false);
 
 }  // namespace easel::app

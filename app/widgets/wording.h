@@ -18,6 +18,7 @@ struct Preferences {
   ApertureStyle apertures = ApertureStyle::Tenths;
   RatioSchool ratios = RatioSchool::UnitToUnit;  ///< the school that leads
   Spelling spelling() const { return {metres ? LengthUnit::Metres : LengthUnit::Feet, apertures}; }
+  double textPoints = 10;  ///< of the text in a window of 1280x800
   static Preferences& current();
   void load();
   void save() const;

@@ -1,27 +1,23 @@
 #include "window/main_window.h"
 
 #include <QApplication>
-#include <QButtonGroup>
 #include <QCloseEvent>
-#include <QHBoxLayout>
 #include <QInputDialog>
 #include <QLineEdit>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QSettings>
-#include <QStackedWidget>
 #include <QStatusBar>
 #include <QStyle>
-#include <QVBoxLayout>
 #include <cmath>
 #include <utility>
 
+#include "arrange/page_frame.h"
 #include "balance/advice.h"
 #include "balance/backdrop_tone.h"
 #include "formats/catalogue.h"
-#include "read/by_eye_page.h"
+#include "stages/all_stages.h"
 #include "widgets/attempt.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
@@ -45,8 +41,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
   QSettings s;
   resize(1280, 800);
   restoreGeometry(s.value("window/geometry").toByteArray());
-  if (s.contains("window/halves")) halves_->restoreState(s.value("window/halves").toByteArray());
-  if (s.contains("window/right")) right_->restoreState(s.value("window/right").toByteArray());
+  views_->setMoved(s.value("window/arrangement").toString());
   setStage(s.value("window/stage", 1).toInt());
   select("A");
   planChanged();
@@ -68,102 +63,29 @@ void MainWindow::buildLayout() {
   dataProblem_ = KitDialog::loadAtStart();  // before the cards list what there is
   for (const std::string& problem : catalogueProblems())
     dataProblem_ += (dataProblem_.isEmpty() ? QString() : QStringLiteral(" ")) + QString::fromStdString(problem);
-  build_ = new BuildCard(document_);
-  panels_ = new PanelCard(document_);
-  build_->addPage("Panels", panels_, tr("Panels"));
-  set_ = new SetCard(document_);
-  meter_ = new MeterCard(document_);
-  read_ = new ReadCard(document_);
-  byEye_ = new ByEyePage;
-  read_->addPage("By eye", byEye_, tr("By eye"));
+  stages_ = allStages({document_, onEasel_, actions_, reading_, easel_, ledge_, dial_, rail_, ladder_,
+                       [this] { exportReadings(); }, [this] { loadBeside(); }},
+                      this);
 
-  auto* left = new QWidget;
-  auto* leftBox = new QVBoxLayout(left);
-  leftBox->setContentsMargins(0, 0, 0, 0);
-  leftBox->setSpacing(0);
-  leftBox->addWidget(easel_, 1);
-  leftBox->addWidget(ledge_);
-  ledge_->setFixedHeight(136);
-
-  // The answer, large enough to be read from two metres.
-  auto* head = new QWidget;
-  auto* headBox = new QHBoxLayout(head);
-  headBox->setContentsMargins(12, 6, 12, 6);
-  auto* words = new QVBoxLayout;
-  words->setSpacing(0);
-  answer_ = new QLabel;
-  answer_->setObjectName("answer");
-  answer_->setMinimumWidth(100);
-  subAnswer_ = new QLabel;
-  subAnswer_->setObjectName("quiet");
-  subAnswer_->setMinimumWidth(100);
-  words->addWidget(answer_);
-  words->addWidget(subAnswer_);
-  headBox->addLayout(words, 1);
-  stages_ = new QButtonGroup(this);
-  const QString names[] = {tr("Set"), tr("Build"), tr("Meter"), tr("Read")};
-  const QString tips[] = {tr("Sitter, camera, backdrop, room (F5)"), tr("The light: place, modifier, power (F6)"),
-                          tr("Readings, one light at a time (F7)"),
-                          tr("What the picture tells: pattern, eyes, faults (F9)")};
-  for (int i = 0; i < 4; ++i) {
-    auto* b = new QPushButton(names[i]);
-    b->setObjectName("stage");
-    b->setCheckable(true);
-    b->setToolTip(tips[i]);
-    stages_->addButton(b, i);
-    headBox->addWidget(b);
+  views_ = new ArrangedViews;
+  headline_ = new Headline(stages_);
+  connect(headline_, &Headline::stageChosen, this, &MainWindow::setStage);
+  views_->addView(views::kAnswer, headline_);
+  views_->addView(views::kEasel, easel_);
+  views_->addView(views::kLedge, ledge_);
+  views_->addView(views::kDial, dial_);
+  views_->addView(views::kRail, rail_);
+  views_->addView(views::kLadder, new PageFrame(ladder_));
+  for (Stage* stage : stages_) {
+    views_->addView(stage->id(), new PageFrame(stage->page()));
+    connect(stage->page(), &Card::refused, this, [this](const QString& why) { showNotice(why, true); });
+    connect(stage, &Stage::said, this, &MainWindow::showNotice);
+    connect(stage, &Stage::panelWanted, this, &MainWindow::selectPanel);
+    connect(stage, &Stage::evidenceChanged, this, [this, stage] {
+      if (stage == stages_[size_t(stage_)]) showEvidence();
+    });
   }
-  connect(stages_, &QButtonGroup::idClicked, this, &MainWindow::setStage);
-
-  auto* plans = new QSplitter(Qt::Horizontal);
-  plans->addWidget(dial_);
-  plans->addWidget(rail_);
-  plans->setStretchFactor(0, 1);
-  plans->setStretchFactor(1, 1);
-  plans->setSizes({360, 370});
-  plans->setChildrenCollapsible(false);
-
-  cards_ = new QStackedWidget;
-  for (Card* c :
-       {static_cast<Card*>(set_), static_cast<Card*>(build_), static_cast<Card*>(meter_), static_cast<Card*>(read_)}) {
-    auto* scroll = new QScrollArea;
-    scroll->setWidget(c);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    cards_->addWidget(scroll);
-    connect(c, &Card::refused, this, [this](const QString& why) { showNotice(why, true); });
-  }
-  auto* ladderScroll = new QScrollArea;
-  ladderScroll->setWidget(ladder_);
-  ladderScroll->setWidgetResizable(true);
-  ladderScroll->setFrameShape(QFrame::NoFrame);
-  ladderFrame_ = ladderScroll;
-
-  right_ = new QSplitter(Qt::Vertical);
-  right_->addWidget(plans);
-  right_->addWidget(ladderScroll);
-  right_->addWidget(cards_);
-  right_->setStretchFactor(0, 5);
-  right_->setStretchFactor(1, 0);
-  right_->setStretchFactor(2, 2);
-  right_->setSizes({320, 112, 236});
-  right_->setChildrenCollapsible(false);
-
-  auto* rightSide = new QWidget;
-  auto* rightBox = new QVBoxLayout(rightSide);
-  rightBox->setContentsMargins(0, 0, 0, 0);
-  rightBox->setSpacing(0);
-  rightBox->addWidget(head);
-  rightBox->addWidget(right_, 1);
-
-  halves_ = new QSplitter(Qt::Horizontal);
-  halves_->addWidget(left);
-  halves_->addWidget(rightSide);
-  halves_->setStretchFactor(0, 9);
-  halves_->setStretchFactor(1, 10);
-  halves_->setSizes({545, 735});
-  halves_->setChildrenCollapsible(false);
-  setCentralWidget(halves_);
+  setCentralWidget(views_);
 
   notice_ = new QLabel;
   notice_->setMinimumWidth(60);
@@ -188,30 +110,6 @@ void MainWindow::buildLayout() {
   connect(ledge_, &LedgeView::moved, actions_, &PlanActions::reorder);
   connect(easel_, &EaselView::pinned, actions_, &PlanActions::pin);
   connect(dial_, &DialView::pinned, actions_, &PlanActions::pin);
-  connect(meter_, &MeterCard::setCamera, actions_, &PlanActions::setCamera);
-  connect(meter_, &MeterCard::exportWanted, this, &MainWindow::exportReadings);
-  connect(read_, &ReadCard::tryOut, onEasel_, &OnEasel::tryOut);
-  connect(read_, &ReadCard::taken, onEasel_, &OnEasel::takeOver);
-  connect(read_, &ReadCard::evidenceChanged, this, &MainWindow::showEvidence);
-  connect(byEye_, &ByEyePage::histogram, this, [this](bool on) {
-    histogramAction_->setChecked(on);
-    easel_->setHistogramShown(on);
-  });
-  connect(byEye_, &ByEyePage::clipping, this, [this](bool on) {
-    clippingAction_->setChecked(on);
-    easel_->setClippingShown(on);
-  });
-  connect(byEye_, &ByEyePage::zebra, this, [this](double level) {
-    zebraAction_->setChecked(level > 0);
-    easel_->setZebra(level);
-  });
-  connect(byEye_, &ByEyePage::greyCard, this, [this](bool on) {
-    greyCardAction_->setChecked(on);
-    easel_->setGreyCardShown(on);
-  });
-  connect(byEye_, &ByEyePage::besideWanted, this, &MainWindow::loadBeside);
-  connect(byEye_, &ByEyePage::besideAway, this, [this] { easel_->setBeside({}, {}); });
-  connect(reading_, &PictureReading::arrived, this, &MainWindow::readingArrived);
   connect(reading_, &PictureReading::failed, this, [this](const QString& why) { showNotice(why, true); });
   connect(onEasel_, &OnEasel::said, this, &MainWindow::showNotice);
   connect(onEasel_, &OnEasel::changed, this, [this] {
@@ -219,24 +117,44 @@ void MainWindow::buildLayout() {
     ledge_->setShow(onEasel_->show());
     showEvidence();
   });
-  connect(build_, &BuildCard::preferencesChanged, this, [this] { ladder_->update(); });
   connect(document_, &Document::refused, this, [this](const QString& why) { showNotice(why, true); });
   connect(dial_, &DialView::selected, this, &MainWindow::select);
   connect(rail_, &RailView::selected, this, &MainWindow::select);
   connect(ladder_, &LadderView::selected, this, &MainWindow::select);
   connect(dial_, &DialView::panelSelected, this, &MainWindow::selectPanel);
   connect(rail_, &RailView::panelSelected, this, &MainWindow::selectPanel);
-  connect(panels_, &PanelCard::chosen, this, &MainWindow::selectPanel);
-  connect(panels_, &PanelCard::said, this, [this](const QString& s) { showNotice(s); });
-  connect(panels_, &Card::refused, this, [this](const QString& why) { showNotice(why, true); });
+  connect(actions_, &PlanActions::panelChosen, this, &MainWindow::selectPanel);
+  // A view that fills the window is given back by the same gesture.
+  connect(easel_, &EaselView::roomWanted, this, [this] { fillOrGiveBack(views::kEasel); });
+  connect(dial_, &DialView::roomWanted, this, [this] { fillOrGiveBack(views::kDial); });
+  connect(rail_, &RailView::roomWanted, this, [this] { fillOrGiveBack(views::kRail); });
+  connect(views_, &ArrangedViews::filled, this, [this](const QString& name) {
+    if (!name.isEmpty()) showNotice(tr("F12 or Escape gives the other views their places back."));
+  });
+}
+
+void MainWindow::fillOrGiveBack(const QString& view) {
+  if (view.isEmpty()) return;
+  if (views_->filling() == view)
+    views_->giveBack();
+  else
+    views_->fill(view);
 }
 
 void MainWindow::setStage(int stage) {
-  stage = std::clamp(stage, 0, 3);
-  cards_->setCurrentIndex(stage);
-  easel_->setPinsShown(stage == 2);
-  stages_->button(stage)->setChecked(true);
+  stage = std::clamp(stage, 0, int(stages_.size()) - 1);
+  if (stage != stage_) {
+    if (stage_ >= 0) stages_[size_t(stage_)]->leave();
+    stage_ = stage;
+    stages_[size_t(stage_)]->enter();
+  }
+  headline_->setStage(stage_);
+  views_->arrange(stages_[size_t(stage_)]->id(), stages_[size_t(stage_)]->arrangement());
   showEvidence();
+}
+
+void MainWindow::showEvidence() {
+  if (stage_ >= 0) stages_[size_t(stage_)]->showEvidence();
 }
 
 void MainWindow::planChanged() {
@@ -244,7 +162,7 @@ void MainWindow::planChanged() {
     panel_.clear();
     dial_->setSelectedPanel({});
     rail_->setSelectedPanel({});
-    panels_->setSelected({});
+    for (Stage* stage : stages_) stage->panelChosen({});
   }
   if (!document_->plan().light(selected_.toStdString()))
     select(document_->plan().lights.empty() ? QString() : QString::fromStdString(document_->plan().lights.front().id));
@@ -253,10 +171,11 @@ void MainWindow::planChanged() {
   onEasel_->planChanged();
   if (const Light* l = document_->plan().light(selected_.toStdString()))
     lockAction_->setText(l->locked ? tr("Unloc&k the light") : tr("Loc&k the light"));
-  // Four rows stand open; more of them scroll.
-  const int rows = int(std::max<size_t>(1, document_->plan().lights.size()));
-  ladder_->setMinimumHeight(44 + 46 * rows);
-  ladderFrame_->setMinimumHeight(48 + 46 * std::min(rows, 4));
+  if (const size_t rows = document_->plan().lights.size(); rows != rows_) {
+    rows_ = rows;
+    ladder_->updateGeometry();
+    views_->settle();
+  }
 }
 
 void MainWindow::requestPicture() {
@@ -272,11 +191,10 @@ void MainWindow::resultArrived() {
   // Readings of a plan that has moved on would put the dot where it no longer is.
   if (r->answersCurrent && link_.upToDate()) {
     ladder_->setAnswers(r->answers);
-    build_->setAnswers(r->answers);
-    set_->setAnswers(r->answers);
-    meter_->setResult(r);
-    build_->setQuality(r->quality);
-    panels_->setShares(r->shares);
+    const auto table = shownTable_;
+    for (Stage* stage : stages_) stage->readingsArrived(r);
+    shownTable_ = r->table;
+    if (table != shownTable_) showEvidence();
     reading_->offer(r);
   }
   const Plan& plan = document_->plan();
@@ -287,19 +205,18 @@ void MainWindow::resultArrived() {
     const QString want = u ? QString::fromStdString(u->scale.write(a->setting.stops)) : QString();
     const bool there = std::abs(l->power - a->setting.stops) < 0.02 && a->setting.shortfall == 0;
     const QString target = apertureText(plan.camera.aperture * std::exp2(l->targetStops / 2));
-    answer_->setText(a->setting.shortfall != 0 ? tr("%1: %2 is out of reach").arg(selected_, target)
-                     : there                   ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
-                             : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want));
-    subAnswer_->setText(tr("%1, ISO %2. Flash %3 %, ambient %4. Backdrop %5 (%6)")
-                            .arg(apertureText(plan.camera.shootingAperture()))
-                            .arg(std::lround(plan.camera.iso))
-                            .arg(std::lround(100 * r->answers->face.flashShare()))
-                            .arg(shortStops(r->answers->ambientStops),
-                                 QString::fromStdString(toneName(r->answers->backdropValue)),
-                                 shortStops(r->answers->backdropStops)));
+    headline_->setAnswer(
+        a->setting.shortfall != 0 ? tr("%1: %2 is out of reach").arg(selected_, target)
+        : there                   ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
+                                  : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want),
+        tr("%1, ISO %2. Flash %3 %, ambient %4. Backdrop %5 (%6)")
+            .arg(apertureText(plan.camera.shootingAperture()))
+            .arg(std::lround(plan.camera.iso))
+            .arg(std::lround(100 * r->answers->face.flashShare()))
+            .arg(shortStops(r->answers->ambientStops), QString::fromStdString(toneName(r->answers->backdropValue)),
+                 shortStops(r->answers->backdropStops)));
   } else if (!l) {
-    answer_->setText(tr("No light yet"));
-    subAnswer_->setText(tr("Ctrl+L puts up a key"));
+    headline_->setAnswer(tr("No light yet"), tr("Ctrl+L puts up a key"));
   }
   if (r->done || !r->problem.empty()) {
     // The first finding that matters, as a sentence; nothing in front of the picture. Errors in the user's own units,
@@ -344,8 +261,7 @@ void MainWindow::selectPanel(const QString& number) {
   panel_ = number;
   dial_->setSelectedPanel(number);
   rail_->setSelectedPanel(number);
-  panels_->setSelected(number);
-  build_->showPage(panels_);
+  for (Stage* stage : stages_) stage->panelChosen(number);
   setStage(1);
 }
 
@@ -358,7 +274,7 @@ void MainWindow::select(const QString& id) {
   dial_->setSelected(id);
   rail_->setSelected(id);
   ladder_->setSelected(id);
-  build_->setSelected(id);
+  for (Stage* stage : stages_) stage->lightChosen(id);
   if (link_.latest()) resultArrived();
 }
 
@@ -389,7 +305,7 @@ void MainWindow::openKit() {
     kit_ = new KitDialog(document_, this);
     connect(kit_, &KitDialog::said, this, &MainWindow::showNotice);
     connect(kit_, &KitDialog::changed, this, [this] {
-      build_->gearChanged();
+      for (Stage* stage : stages_) stage->gearChanged();
       requestPicture();
     });
   }
@@ -421,8 +337,38 @@ bool MainWindow::attempt(const std::function<void()>& work) {
   return app::attempt(work, [this](const QString& why) { showNotice(why, true); });
 }
 
+void MainWindow::resizeEvent(QResizeEvent* e) {
+  QMainWindow::resizeEvent(e);
+  fitType();
+}
+void MainWindow::changeEvent(QEvent* e) {
+  QMainWindow::changeEvent(e);
+  if (e->type() == QEvent::ActivationChange && isActiveWindow()) fitType();
+}
+
+// Type grows with the window, in steps, so that a large screen can be read from further away; the program has one size
+// at a time, that of the window in use.
+void MainWindow::fitType() {
+  const double room = std::clamp(std::min(width() / 1280.0, height() / 800.0), 1.0, 2.25);
+  const double scale = std::floor(room * 8) / 8 * Preferences::current().textPoints / 10;
+  if (std::abs(scale - Theme::current().scale) < 1e-3) return;
+  Theme::apply(*qApp, Theme::current().dim, scale);
+  for (QWidget* w : QApplication::topLevelWidgets())
+    if (auto* window = qobject_cast<MainWindow*>(w)) {
+      for (QWidget* inside : window->findChildren<QWidget*>()) inside->updateGeometry();
+      window->views_->settle();
+    }
+}
+
+void MainWindow::setTextSize(double points) {
+  Preferences::current().textPoints = std::clamp(points, 8.0, 20.0);
+  Preferences::current().save();
+  fitType();
+  showNotice(tr("Text of %1 points.").arg(Preferences::current().textPoints));
+}
+
 void MainWindow::setTheme(bool dim) {
-  Theme::apply(*qApp, dim);
+  Theme::apply(*qApp, dim, Theme::current().scale);
   QSettings().setValue("theme/dim", dim);
   for (QWidget* w : findChildren<QWidget*>()) w->update();
 }
@@ -453,9 +399,8 @@ void MainWindow::closeEvent(QCloseEvent* e) {
   }
   QSettings s;
   s.setValue("window/geometry", saveGeometry());
-  s.setValue("window/halves", halves_->saveState());
-  s.setValue("window/right", right_->saveState());
-  s.setValue("window/stage", cards_->currentIndex());
+  s.setValue("window/arrangement", views_->moved());
+  s.setValue("window/stage", stage_);
   e->accept();
 }
 

@@ -4,15 +4,11 @@
 #include <QLabel>
 #include <QMainWindow>
 #include <QPointer>
-#include <QSplitter>
 #include <functional>
 #include <memory>
 #include <optional>
 
-#include "cards/build_card.h"
-#include "cards/meter_card.h"
-#include "cards/panel_card.h"
-#include "cards/set_card.h"
+#include "arrange/arranged_views.h"
 #include "controllers/on_easel.h"
 #include "controllers/picture_reading.h"
 #include "controllers/plan_actions.h"
@@ -28,15 +24,13 @@
 #include "read/read_card.h"
 #include "render/errand.h"
 #include "render/render_link.h"
+#include "stages/stage.h"
+#include "window/headline.h"
 
-class QButtonGroup;
 class QPushButton;
-class QStackedWidget;
 class QThread;
 
 namespace easel::app {
-
-class ByEyePage;
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -55,7 +49,10 @@ class MainWindow : public QMainWindow {
   QString selectedLight() const { return selected_; }
   QString selectedPanel() const { return panel_; }
   bool tryingOut() const { return onEasel_->tryingOut(); }
-  ReadCard* readCard() { return read_; }
+  ReadCard* readCard() { return findChild<ReadCard*>(); }
+  ArrangedViews* arranged() { return views_; }
+  const std::vector<Stage*>& stages() const { return stages_; }
+  Headline* headline() { return headline_; }
   /// Whether what readCard() shows is of the plan as it is.
   bool readIsCurrent() const { return reading_->current(); }
   KitDialog* kitDialog() { return kit_; }
@@ -81,11 +78,14 @@ class MainWindow : public QMainWindow {
   void showNotice(const QString& sentence, bool problem = false);
   QString notice() const { return notice_->text(); }
   void setStage(int stage);
-  /// Of the Build or the Read card, by its name: "Quality", "Eyes".
+  /// Of whichever stage has it, by its name: "Quality", "Eyes".
   void showPage(const QString& name) {
-    build_->showPage(name);
-    read_->showPage(name);
+    for (Stage* stage : stages_) stage->page()->showPage(name);
   }
+  /// Points of the text in a window of 1280x800; a larger window has larger text.
+  void setTextSize(double points);
+  /// One view fills the window, or gives the others their places back.
+  void fillOrGiveBack(const QString& view);
   /// Of the predicted picture; tests take a small one.
   void setPictureSize(QSize size) { onEasel_->setPictureSize(size); }
   /// Asks nothing when closing: for tests and pictures.
@@ -93,6 +93,8 @@ class MainWindow : public QMainWindow {
 
  protected:
   void closeEvent(QCloseEvent*) override;
+  void resizeEvent(QResizeEvent*) override;
+  void changeEvent(QEvent*) override;
   void dragEnterEvent(QDragEnterEvent*) override;
   void dropEvent(QDropEvent*) override;
 
@@ -103,7 +105,6 @@ class MainWindow : public QMainWindow {
   void stateChanged();
   void resultArrived();
   void requestPicture();
-  void readingArrived();
   void showEvidence();
   void loadBeside();
   void select(const QString& id);
@@ -131,6 +132,7 @@ class MainWindow : public QMainWindow {
   void about();
   void setTheme(bool dim);
   void setUnits();
+  void fitType();
   void spellingChanged();
   bool mayDrop();
 
@@ -144,19 +146,14 @@ class MainWindow : public QMainWindow {
   DialView* dial_;
   RailView* rail_;
   LadderView* ladder_;
-  BuildCard* build_;
-  PanelCard* panels_;
-  SetCard* set_;
-  MeterCard* meter_;
-  ReadCard* read_;
-  ByEyePage* byEye_;
+  std::vector<Stage*> stages_;
+  int stage_ = -1;
+  ArrangedViews* views_;
+  Headline* headline_;
+  size_t rows_ = 0;  ///< of the ladder
+  std::shared_ptr<const SpotTable> shownTable_;
   Errand besideErrand_;
-  QStackedWidget* cards_;
-  QButtonGroup* stages_;
-  QSplitter* halves_;
-  QSplitter* right_;
-  QWidget* ladderFrame_;
-  QLabel *answer_, *subAnswer_, *notice_, *pointer_;
+  QLabel *notice_, *pointer_;
   QPushButton* offer_;
   std::function<void()> offered_;
   std::vector<Document::Leftover> leftovers_;

@@ -8,7 +8,6 @@
 #include <QVBoxLayout>
 
 #include "plan/roles.h"
-#include "read/by_eye_page.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 #include "window/main_window.h"
@@ -73,6 +72,7 @@ void MainWindow::buildMenus() {
                                                                  : Show{Show::What::Solo, selected_.toStdString()});
   });
   add(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] {
+    if (!views_->filling().isEmpty()) return views_->giveBack();
     easel_->setCompare(EaselView::Compare::Off);
     onEasel_->showOnly({});
   });
@@ -87,8 +87,8 @@ void MainWindow::buildMenus() {
 
   auto* panel = menuBar()->addMenu(tr("&Panel"));
   for (const PanelKind& k : panelKinds()) {
-    auto* a =
-        add(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {}, [this, id = k.id] { panels_->putUp(id); });
+    auto* a = add(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {},
+                  [this, id = k.id] { actions_->putUpPanel(id); });
     a->setToolTip(QString::fromStdString(k.use));
     if (k.id == "v-flat") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_W));
     if (k.id == "flag") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_G));
@@ -107,10 +107,10 @@ void MainWindow::buildMenus() {
       [this] { actions_->togglePanel(panel_); });
 
   auto* view = menuBar()->addMenu(tr("&View"));
-  add(view, tr("&Set"), QKeySequence(Qt::Key_F5), [this] { setStage(0); });
-  add(view, tr("&Build"), QKeySequence(Qt::Key_F6), [this] { setStage(1); });
-  add(view, tr("&Meter"), QKeySequence(Qt::Key_F7), [this] { setStage(2); });
-  add(view, tr("&Read"), QKeySequence(Qt::Key_F9), [this] { setStage(3); });
+  for (int i = 0; i < int(stages_.size()); ++i)
+    add(view, stages_[size_t(i)]->name(), stages_[size_t(i)]->key(), [this, i] {
+      setStage(i);
+    })->setToolTip(stages_[size_t(i)]->purpose());
   view->addSeparator();
   clippingAction_ = add(view, tr("Show &clipping"), QKeySequence(Qt::Key_C),
                         [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
@@ -124,22 +124,39 @@ void MainWindow::buildMenus() {
                          [this] { easel_->setHistogramShown(histogramAction_->isChecked()); });
   histogramAction_->setCheckable(true);
   zebraAction_ = add(view, tr("Show &zebra"), QKeySequence(Qt::Key_Z),
-                     [this] { easel_->setZebra(zebraAction_->isChecked() ? byEye_->level() : 0); });
+                     [this] { easel_->setZebra(zebraAction_->isChecked() ? easel_->zebraLevel() : 0); });
   zebraAction_->setCheckable(true);
   greyCardAction_ = add(view, tr("Hold a &grey card at the pointer"), QKeySequence(Qt::Key_Y),
                         [this] { easel_->setGreyCardShown(greyCardAction_->isChecked()); });
   greyCardAction_->setCheckable(true);
-  for (QAction* a : {clippingAction_, histogramAction_, zebraAction_, greyCardAction_})
-    connect(a, &QAction::toggled, this, [this] {
-      byEye_->setShown(histogramAction_->isChecked(), clippingAction_->isChecked(), zebraAction_->isChecked(),
-                       greyCardAction_->isChecked());
-    });
+  connect(easel_, &EaselView::toolsChanged, this, [this] {
+    clippingAction_->setChecked(easel_->clippingShown());
+    histogramAction_->setChecked(easel_->histogramShown());
+    zebraAction_->setChecked(easel_->zebra() > 0);
+    greyCardAction_->setChecked(easel_->greyCardShown());
+  });
   besideAction_ = add(view, tr("Picture of your own beside the &easel..."), {}, [this] { loadBeside(); });
+  view->addSeparator();
+  add(view, tr("The picture fills the &window"), QKeySequence(Qt::Key_F11), [this] { fillOrGiveBack(views::kEasel); });
+  add(view, tr("What has the keys fills the window"), QKeySequence(Qt::Key_F12), [this] {
+    fillOrGiveBack(views_->filling().isEmpty() ? views_->nameOf(QApplication::focusWidget()) : views_->filling());
+  });
+  auto widen = [this](int steps) {
+    return [this, steps] {
+      const QString name = views_->nameOf(QApplication::focusWidget());
+      views_->widen(name.isEmpty() ? views::kEasel : name, steps);
+    };
+  };
+  add(view, tr("More room for what has the keys"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Right), widen(1));
+  add(view, tr("Less room for what has the keys"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Left), widen(-1));
+  add(view, tr("This stage as it came"), {}, [this] { views_->reset(); });
   view->addSeparator();
   dimAction_ = add(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D),
                    [this] { setTheme(dimAction_->isChecked()); });
   dimAction_->setCheckable(true);
   dimAction_->setChecked(Theme::current().dim);
+  add(view, tr("Lar&ger text"), QKeySequence::ZoomIn, [this] { setTextSize(Preferences::current().textPoints + 1); });
+  add(view, tr("S&maller text"), QKeySequence::ZoomOut, [this] { setTextSize(Preferences::current().textPoints - 1); });
   auto* lengths = new QActionGroup(this);
   metresAction_ = add(view, tr("Lengths in &metres"), {}, [this] { setUnits(); });
   feetAction_ = add(view, tr("Lengths in &feet"), {}, [this] { setUnits(); });
@@ -204,6 +221,8 @@ void MainWindow::showShortcuts() {
                      static_cast<QWidget*>(rail_), static_cast<QWidget*>(ladder_)})
     html += "<h3>" + w->accessibleName().toHtmlEscaped() + "</h3><p>" +
             (w->whatsThis().isEmpty() ? w->toolTip() : w->whatsThis()).toHtmlEscaped().replace("\n", "<br>") + "</p>";
+  for (const Stage* stage : stages_)
+    html += "<h3>" + stage->name().toHtmlEscaped() + "</h3><p>" + stage->help().toHtmlEscaped() + "</p>";
   html += "<p>" +
           tr("Overhead booms want a counterweight, a safety line and a sandbag; cables want tape; hot lamps want air. "
              "Local rules and "

@@ -1,57 +1,12 @@
-// The window's part in reading the picture: when it is read, what of it lies on the easel, the shelf, a picture beside.
-#include <QButtonGroup>
+// The shelf of looks, and a picture of the user's own beside the easel.
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QImageReader>
-#include <QPushButton>
-#include <QStackedWidget>
 
 #include "widgets/wording.h"
 #include "window/main_window.h"
 
 namespace easel::app {
-
-void MainWindow::readingArrived() {
-  read_->setReading(reading_->latest());
-  const int faults = reading_->latest()->count();
-  stages_->button(3)->setText(faults ? tr("Read (%1)").arg(faults) : tr("Read"));
-  showEvidence();
-}
-
-void MainWindow::showEvidence() {
-  const auto& reading = read_->reading();
-  if (cards_->currentIndex() != 3 || !reading || onEasel_->tryingOut() || !readIsCurrent() ||
-      onEasel_->show().what != Show::What::All) {
-    easel_->setEvidence({}, {}, {});
-    return;
-  }
-  std::vector<EaselView::Trace> traces;
-  std::vector<EaselView::Mark> marks;
-  std::vector<Vec3> places;
-  const QString page = read_->page();
-  if (page == "Pattern") {
-    const LightingReading& l = reading->lighting;
-    traces.push_back({l.terminator, 2, {}});
-    traces.push_back({l.noseShadow, 0, tr("nose's shadow")});
-    traces.push_back({l.triangle, 1, tr("lit triangle")});
-  } else if (page == "Measures") {
-    const Measures& m = reading->measures;
-    for (int i = 0; i < int(m.outline.size()); ++i)
-      if (const OutlinePlace& o = m.outline[size_t(i)]; i == m.weakest || o.merges())
-        marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, i == m.weakest ? tr("weakest edge") : QString()});
-    if (m.backdropShows)
-      marks.push_back({{double(m.backdropBrightest.x), double(m.backdropBrightest.y)}, tr("brightest backdrop")});
-  } else if (page == "Faults") {
-    if (const Fault* f = reading->fault(read_->chosenFault().toStdString(), read_->chosenWhere().toStdString())) {
-      places = f->places;
-      if (f->id == "merged-outline")
-        for (const OutlinePlace& o : reading->measures.outline)
-          if (o.part != OutlinePlace::Part::Shoulder && o.merges())
-            marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, {}});
-    }
-  }
-  easel_->setEvidence(traces, std::move(marks), places);
-}
 
 void MainWindow::openLooks() {
   if (!looks_) {

@@ -1,0 +1,26 @@
+#include "arrange/page_frame.h"
+
+#include <QScrollBar>
+#include <algorithm>
+
+namespace easel::app {
+
+PageFrame::PageFrame(QWidget* page, int leastHeight, QWidget* parent) : QScrollArea(parent), leastHeight_(leastHeight) {
+  setWidget(page);
+  setWidgetResizable(true);
+  setFrameShape(QFrame::NoFrame);
+  setFocusPolicy(Qt::NoFocus);
+}
+
+QSize PageFrame::sizeHint() const {
+  const QSize hint = widget()->sizeHint();
+  const int tall = width() > 0 && widget()->hasHeightForWidth() ? widget()->heightForWidth(width()) : 0;
+  return {hint.width(), std::max(hint.height(), tall)};
+}
+
+QSize PageFrame::minimumSizeHint() const {
+  const QSize least = widget()->minimumSizeHint();
+  return {least.width() + verticalScrollBar()->sizeHint().width(), std::min(least.height(), leastHeight_)};
+}
+
+}  // namespace easel::app

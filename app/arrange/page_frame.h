@@ -1,0 +1,20 @@
+// A page that wants to stand whole, and scrolls where there is no room for that.
+#pragma once
+
+#include <QScrollArea>
+
+namespace easel::app {
+
+class PageFrame : public QScrollArea {
+  Q_OBJECT
+
+ public:
+  explicit PageFrame(QWidget* page, int leastHeight = 110, QWidget* parent = nullptr);
+  QSize sizeHint() const override;
+  QSize minimumSizeHint() const override;
+
+ private:
+  int leastHeight_;
+};
+
+}  // namespace easel::app

@@ -1,0 +1,155 @@
+// A walk through every stage and page of the window at the sizes that people have: nothing is cut.
+#include <gtest/gtest.h>
+
+#include <QAbstractButton>
+#include <QAbstractScrollArea>
+#include <QComboBox>
+#include <QLabel>
+#include <QScrollBar>
+#include <QSpinBox>
+#include <QStyleOption>
+#include <QTabBar>
+#include <QTabWidget>
+#include <QTableWidget>
+#include <QTextDocument>
+
+#include "widgets/painted.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
+#include "window_support.h"
+
+namespace easel::app {
+namespace {
+
+QString whole(const QString& text) { return QString(text).remove('&'); }
+
+// What the words of a widget need beyond what it has, in pixels; 0 when all can be read.
+int lacking(QWidget* w) {
+  const QFontMetrics m(w->font());
+  if (auto* l = qobject_cast<QLabel*>(w)) {
+    if (l->text().isEmpty() || l->pixmap().isNull() == false) return 0;
+    const QRect room = l->contentsRect();
+    if (l->wordWrap() || l->text().contains('<')) return std::max(0, l->heightForWidth(l->width()) - l->height());
+    return std::max({0, m.horizontalAdvance(whole(l->text())) - room.width(), m.height() - room.height() - 1});
+  }
+  if (auto* b = qobject_cast<QAbstractButton*>(w)) {
+    if (b->text().isEmpty()) return 0;
+    // Half of what the style adds round the words may go before a letter does.
+    const int needs = m.horizontalAdvance(whole(b->text()));
+    const int frame = std::max(0, b->sizeHint().width() - needs);
+    return std::max({0, needs + frame / 2 - b->width(), m.height() - b->height()});
+  }
+  if (auto* c = qobject_cast<QComboBox*>(w)) {
+    QStyleOptionComboBox o;
+    o.initFrom(c);
+    const int room = c->style()->subControlRect(QStyle::CC_ComboBox, &o, QStyle::SC_ComboBoxEditField, c).width();
+    return std::max({0, m.horizontalAdvance(c->currentText()) - room, m.height() - c->height()});
+  }
+  if (auto* s = qobject_cast<QAbstractSpinBox*>(w)) {
+    if (s->specialValueText().isEmpty() && s->text().isEmpty()) return 0;
+    auto* line = s->findChild<QLineEdit*>();
+    return std::max({0, m.horizontalAdvance(s->text()) - (line->width() - 4), m.height() - s->height()});
+  }
+  if (auto* t = qobject_cast<QTabBar*>(w)) {
+    int needs = 0;
+    for (int i = 0; i < t->count(); ++i) needs = std::max(needs, t->tabRect(i).right());
+    return std::max(0, needs - t->width());
+  }
+  return 0;
+}
+
+// Names that people gave may end in dots; a tip says them whole.
+bool namedByPeople(const QWidget* w) {
+  return w->objectName() == "title" || (qobject_cast<const QLabel*>(w) && !w->toolTip().isEmpty());
+}
+
+// Widgets that should stand in full on the screen, or within reach of a scroll bar.
+QStringList cutIn(QWidget& window) {
+  QStringList out;
+  for (QWidget* w : window.findChildren<QWidget*>()) {
+    if (!w->isVisibleTo(&window) || w->visibleRegion().isEmpty()) continue;
+    if (const int by = lacking(w); by > 0 && !namedByPeople(w)) {
+      QString words = w->property("text").toString();
+      if (auto* c = qobject_cast<QComboBox*>(w)) words = c->currentText();
+      out << QStringLiteral("%1 '%2' lacks %3").arg(w->metaObject()->className(), words.left(60)).arg(by);
+    }
+    // Out of its parent and no scroll bar: lost.
+    if (QWidget* parent = w->parentWidget(); parent && !w->isWindow() && parent != &window) {
+      auto* area = qobject_cast<QAbstractScrollArea*>(parent->parentWidget());
+      if (area && area->viewport() == parent) continue;
+      if (!parent->rect().adjusted(-1, -1, 1, 1).contains(w->geometry()) &&
+          (qobject_cast<QLabel*>(w) || qobject_cast<QAbstractButton*>(w) || qobject_cast<QComboBox*>(w) ||
+           qobject_cast<QAbstractSpinBox*>(w)))
+        out << QStringLiteral("%1 '%2' sticks out")
+                   .arg(w->metaObject()->className(), w->property("text").toString().left(40));
+    }
+  }
+  return out;
+}
+
+struct Size {
+  const char* name;
+  int width, height;
+  double points;
+};
+
+class Walk : public ::testing::TestWithParam<Size> {};
+
+TEST_P(Walk, NothingIsCutInAnyStage) {
+  const Size size = GetParam();
+  Shown s(true, {64, 80});
+  s.window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
+  ASSERT_TRUE(s.settled());
+  ASSERT_TRUE(eventually([&] { return s.window.renderLink()->latest()->table && s.window.readCard()->reading(); }));
+  s.window.resize(size.width, size.height);
+  s.window.setTextSize(size.points);
+  QCoreApplication::processEvents();
+  EXPECT_EQ(s.window.size(), QSize(size.width, size.height)) << "the window does not become that small";
+  for (int stage = 0; stage < int(s.window.stages().size()); ++stage) {
+    s.window.setStage(stage);
+    auto* tabs = s.window.stages()[size_t(stage)]->page()->findChild<QTabWidget*>();
+    for (int page = 0; page < tabs->count(); ++page) {
+      tabs->setCurrentIndex(page);
+      QCoreApplication::processEvents();
+      cramped().clear();
+      (void)s.window.grab();
+      const QString where = QStringLiteral("%1, %2: ").arg(s.window.stages()[size_t(stage)]->id(), tabs->tabText(page));
+      for (const QString& words : cramped())
+        ADD_FAILURE() << qPrintable(where + "painted '" + words + "' does not fit");
+      for (const QString& words : cutIn(s.window)) ADD_FAILURE() << qPrintable(where + words);
+    }
+  }
+  s.window.setTextSize(10);
+}
+
+// What a photographer looks for in a set of four lights stands there without scrolling.
+TEST(Walk, EveryFigureOfFourLightsStandsAt1280x800) {
+  Shown s(true, {64, 80});
+  s.window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
+  ASSERT_TRUE(s.settled());
+  ASSERT_EQ(s.window.document()->plan().lights.size(), 4u);
+  ASSERT_TRUE(eventually([&] { return s.window.renderLink()->latest()->table && s.window.readCard()->reading(); }));
+  for (int stage = 0; stage < int(s.window.stages().size()); ++stage) {
+    s.window.setStage(stage);
+    auto* tabs = s.window.stages()[size_t(stage)]->page()->findChild<QTabWidget*>();
+    for (int page = 0; page < tabs->count(); ++page) {
+      tabs->setCurrentIndex(page);
+      QCoreApplication::processEvents();
+      for (auto* area : s.window.findChildren<QAbstractScrollArea*>())
+        for (QScrollBar* bar : {area->verticalScrollBar(), area->horizontalScrollBar()})
+          EXPECT_TRUE(!area->isVisible() || bar->maximum() == bar->minimum())
+              << qPrintable(s.window.stages()[size_t(stage)]->id()) << ", " << qPrintable(tabs->tabText(page)) << ", "
+              << area->metaObject()->className() << " " << qPrintable(area->objectName());
+    }
+  }
+}
+
+INSTANTIATE_TEST_SUITE_P(Sizes, Walk,
+                         ::testing::Values(Size{"w1024", 1024, 700, 10}, Size{"w1280", 1280, 800, 10},
+                                           Size{"w1920at200", 960, 540, 10}, Size{"w1920", 1920, 1080, 10},
+                                           Size{"w2560", 2560, 1440, 10}, Size{"large1280", 1280, 800, 16},
+                                           Size{"large1024", 1024, 700, 16}, Size{"large2560", 2560, 1440, 16}),
+                         [](const auto& info) { return std::string(info.param.name); });
+
+}  // namespace
+}  // namespace easel::app
