@@ -92,19 +92,25 @@ Wants ArrangedViews::wantsOf(const QString& name) const {
 
 void ArrangedViews::settle() {
   const Arrangement now = filling_.isEmpty() ? arrangement_ : shown(filling_);
-  placed_ = place(
-      now, rect(), [this](const QString& v) { return wantsOf(v); },
-      filling_.isEmpty() ? moved_.value(stage_) : QHash<QString, std::vector<double>>{});
   QHash<QString, bool> small;
   glances(now, small);
+  for (auto at = views_.begin(); at != views_.end(); ++at) {
+    if (!small.contains(at.key())) at.value()->hide();
+    if (auto* g = dynamic_cast<Glanced*>(at.value()); g && small.contains(at.key()))
+      g->setGlance(small.value(at.key()));
+  }
+  // Twice: how high a page of words wants to be depends on how wide it has become.
+  for (int round = 0; round < 2; ++round) {
+    placed_ = place(
+        now, rect(), [this](const QString& v) { return wantsOf(v); },
+        filling_.isEmpty() ? moved_.value(stage_) : QHash<QString, std::vector<double>>{});
+    for (auto at = placed_.views.begin(); at != placed_.views.end(); ++at)
+      if (QWidget* w = views_.value(at.key())) w->setGeometry(at.value());
+  }
   QWidget* last = nullptr;
-  for (auto at = views_.begin(); at != views_.end(); ++at)
-    if (!placed_.views.contains(at.key())) at.value()->hide();
   for (const QString& name : now.views()) {
     QWidget* w = views_.value(name);
     if (!w) continue;
-    if (auto* g = dynamic_cast<Glanced*>(w)) g->setGlance(small.value(name));
-    w->setGeometry(placed_.views.value(name));
     w->show();
     // The keys go through the window as the eye does.
     if (last) {

@@ -43,14 +43,15 @@ std::vector<int> lengths(const Arrangement& a, int length, bool row, const Want&
     const int bare = std::accumulate(least.begin(), least.end(), 0);
     const double squeeze = bare > length ? double(length) / std::max(1, bare) : 1;
     for (size_t i = 0; i < n; ++i) out[i] = int(least[i] * squeeze);
-    int over = length - std::accumulate(out.begin(), out.end(), 0);
-    for (size_t i = 0; i < n && over > 0; ++i) {
+    const int over = length - std::accumulate(out.begin(), out.end(), 0);
+    std::vector<double> more(n);
+    for (size_t i = 0; i < n; ++i) {
       const QSize likes = likedBy(a.parts[i], wants);
-      const int more = std::clamp((row ? likes.width() : likes.height()) - out[i], 0, over);
-      out[i] += more;
-      over -= more;
+      more[i] = std::max(0, (row ? likes.width() : likes.height()) - out[i]);
     }
-    if (n) out[n - 1] += over;
+    const double all = std::accumulate(more.begin(), more.end(), 0.0);
+    for (size_t i = 0; i < n; ++i) out[i] += all > 0 ? int(more[i] / all * over) : 0;
+    if (n) out[n - 1] += length - std::accumulate(out.begin(), out.end(), 0);
     return out;
   }
   if (moved && moved->size() == n) {

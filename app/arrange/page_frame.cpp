@@ -1,5 +1,6 @@
 #include "arrange/page_frame.h"
 
+#include <QResizeEvent>
 #include <QScrollBar>
 #include <algorithm>
 
@@ -18,9 +19,15 @@ QSize PageFrame::sizeHint() const {
   return {hint.width(), std::max(hint.height(), tall)};
 }
 
+void PageFrame::resizeEvent(QResizeEvent* e) {
+  if (auto* page = dynamic_cast<Reflowing*>(widget())) page->fitWidth(viewport()->width());
+  QScrollArea::resizeEvent(e);
+}
+
 QSize PageFrame::minimumSizeHint() const {
   const QSize least = widget()->minimumSizeHint();
-  return {least.width() + verticalScrollBar()->sizeHint().width(), std::min(least.height(), leastHeight_)};
+  const int wide = dynamic_cast<Reflowing*>(widget()) ? std::min(least.width(), 300) : least.width();
+  return {wide + verticalScrollBar()->sizeHint().width(), std::min(least.height(), leastHeight_)};
 }
 
 }  // namespace easel::app

@@ -5,6 +5,13 @@
 
 namespace easel::app {
 
+/// A page that can stand in fewer columns where it has less room.
+class Reflowing {
+ public:
+  virtual ~Reflowing() = default;
+  virtual void fitWidth(int pixels) = 0;
+};
+
 class PageFrame : public QScrollArea {
   Q_OBJECT
 
@@ -12,6 +19,9 @@ class PageFrame : public QScrollArea {
   explicit PageFrame(QWidget* page, int leastHeight = 110, QWidget* parent = nullptr);
   QSize sizeHint() const override;
   QSize minimumSizeHint() const override;
+
+ protected:
+  void resizeEvent(QResizeEvent*) override;
 
  private:
   int leastHeight_;

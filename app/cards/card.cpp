@@ -4,6 +4,7 @@
 #include <QGridLayout>
 #include <QLabel>
 #include <QTabWidget>
+#include <algorithm>
 
 #include "widgets/wording.h"
 
@@ -42,6 +43,45 @@ QString Card::page() const { return pages_ ? pages_->currentWidget()->property("
 void Card::showPage(const QString& id) {
   for (int i = 0; pages_ && i < pages_->count(); ++i)
     if (pages_->widget(i)->property("page") == id) pages_->setCurrentIndex(i);
+}
+
+void Card::fitWidth(int pixels) {
+  if (!narrow_) twoColumns_ = std::max(layout()->minimumSize().width(), pages_ ? pages_->minimumSizeHint().width() : 0);
+  const bool narrow = pixels < twoColumns_ - 1;
+  if (narrow == narrow_) return;
+  if (grids_.empty())
+    for (auto* grid : findChildren<QGridLayout*>()) {
+      Grid g;
+      int beside = 0;
+      for (int i = 0; i < grid->count(); ++i) {
+        Cell c{grid->itemAt(i), 0, 0, 0, 0};
+        grid->getItemPosition(i, &c.row, &c.column, &c.rows, &c.columns);
+        if (c.column == 2 && c.columns == 1) g.fieldsFrom = beside++ ? std::min(g.fieldsFrom, c.row) : c.row;
+        g.cells.push_back(c);
+      }
+      if (beside) grids_[grid] = std::move(g);
+    }
+  narrow_ = narrow;
+  for (auto& [grid, g] : grids_) {
+    const int last =
+        std::max_element(g.cells.begin(), g.cells.end(), [](const Cell& a, const Cell& b) { return a.row < b.row; })
+            ->row +
+        1;
+    for (const Cell& c : g.cells) grid->removeItem(c.item);
+    for (const Cell& c : g.cells) {
+      const bool over =
+          c.row<g.fieldsFrom, right = c.column >= 2, through = c.columns> 2 || (c.column == 1 && c.columns > 1);
+      if (!narrow || over)
+        grid->addItem(c.item, c.row, c.column, c.rows, narrow ? std::min(c.columns, 2) : c.columns);
+      else if (through || c.columns > 1)
+        grid->addItem(c.item, 2 * last + c.row, right ? 0 : c.column, c.rows, right ? 2 : 2 - c.column);
+      else
+        grid->addItem(c.item, right ? last + c.row : c.row, c.column - (right ? 2 : 0), c.rows, 1);
+    }
+    grid->setColumnStretch(3, narrow ? 0 : 1);
+    grid->invalidate();
+  }
+  updateGeometry();
 }
 
 void Card::refresh() {
@@ -111,9 +151,14 @@ QComboBox* Card::addChoice(int row, int column, const QString& label,
                            const std::vector<std::pair<QString, QString>>& choices, std::function<QString()> get,
                            std::function<void(const QString&)> set) {
   auto* f = new QComboBox(this);
-  for (const auto& [id, name] : choices) f->addItem(name, id);
+  int longest = 10;
+  for (const auto& [id, name] : choices) {
+    f->addItem(name, id);
+    longest = std::max(longest, int(name.size()));
+  }
+  // The longest can be read, up to what one line of a page can give.
+  f->setMinimumContentsLength(std::min(longest, 24));
   f->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  f->setMinimumContentsLength(14);
   addLabel(row, column, label, f);
   refreshers_.push_back([f, get] {
     const QSignalBlocker quiet(f);

@@ -3,21 +3,24 @@
 
 #include <QWidget>
 #include <functional>
+#include <map>
 #include <vector>
 
+#include "arrange/page_frame.h"
 #include "document/document.h"
 #include "plan/ranges.h"
 #include "widgets/fields.h"
 
 class QComboBox;
 class QGridLayout;
+class QLayoutItem;
 class QLabel;
 class QTabWidget;
 
 namespace easel::app {
 
 /// A grid of labelled fields bound to the plan: each shows a value and performs an edit when it is changed.
-class Card : public QWidget {
+class Card : public QWidget, public Reflowing {
   Q_OBJECT
 
  public:
@@ -27,6 +30,8 @@ class Card : public QWidget {
   void addPage(const char* id, QWidget* page, const QString& name);
   void showPage(const QString& id);
   QString page() const;  ///< the id of the page that is shown
+  /// Two columns of fields where they fit, else one under the other.
+  void fitWidth(int pixels) override;
 
  signals:
   void refused(const QString& sentence);
@@ -57,6 +62,17 @@ class Card : public QWidget {
 
  private:
   std::vector<std::function<void()>> refreshers_;
+  struct Cell {
+    QLayoutItem* item;
+    int row, column, rows, columns;
+  };
+  struct Grid {
+    std::vector<Cell> cells;
+    int fieldsFrom = 0;  ///< first row with two fields beside each other
+  };
+  std::map<QGridLayout*, Grid> grids_;  ///< as they were made
+  bool narrow_ = false;
+  int twoColumns_ = 0;  ///< what both beside each other need, in pixels
 };
 
 }  // namespace easel::app

@@ -40,13 +40,15 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   auto* corner = new QWidget;
   auto* cornerBox = new QHBoxLayout(corner);
   cornerBox->setContentsMargins(0, 0, 4, 0);
-  auto* pins = new QLabel(tr("Shift+click on easel or dial: a pin"));
+  auto* pins = new QLabel(
+      tr("Left and right are the sitter's, of the backdrop the picture's. Shift+click on easel or dial: a pin."));
   pins->setObjectName("quiet");
+  pins->setWordWrap(true);
   auto* exported = new QPushButton(tr("Export CSV..."));
   connect(exported, &QPushButton::clicked, this, &MeterCard::exportWanted);
-  cornerBox->addWidget(pins);
+  cornerBox->addWidget(pins, 1);
   cornerBox->addWidget(exported);
-  pages_->setCornerWidget(corner);
+  grid_->addWidget(corner, 1, 0);
   grid_->setRowStretch(0, 1);
   auto* drop = new QAction(tr("Take the pin away"), table_);
   drop->setShortcut(Qt::Key_Delete);
@@ -159,7 +161,7 @@ void MeterCard::fillTable() {
       const double n = apertureForExposure(h, plan.camera.iso);
       const QString text = stops <= -12 ? QStringLiteral("--")
                            : n < 0.7    ? shortStops(stops)
-                                        : tr("%1   %2").arg(shortStops(stops), apertureText(n));
+                                        : tr("%1  %2").arg(shortStops(stops), apertureText(n));
       auto* cell = new QTableWidgetItem(text);
       cell->setTextAlignment(Qt::AlignCenter);
       QFont weight;
@@ -170,7 +172,16 @@ void MeterCard::fillTable() {
     for (size_t k = 0; k < t.lights.size(); ++k) put(int(k) + 1, t.luxSeconds[size_t(row)][k], false);
     put(0, t.together[size_t(row)], true);
   }
-  table_->resizeColumnsToContents();
+  // As narrow as the words allow: a set of four lights stands without scrolling.
+  QFont strong = table_->font();
+  strong.setWeight(QFont::DemiBold);
+  const QFontMetrics words(strong), headings(table_->horizontalHeader()->font());
+  for (int c = 0; c < table_->columnCount(); ++c) {
+    int wide = headings.horizontalAdvance(heads[c]);
+    for (int row = 0; row < table_->rowCount(); ++row)
+      wide = std::max(wide, words.horizontalAdvance(table_->item(row, c)->text()));
+    table_->setColumnWidth(c, wide + 8);
+  }
 }
 
 void MeterCard::refresh() {

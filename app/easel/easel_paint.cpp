@@ -70,11 +70,11 @@ void EaselView::draw(QPainter& p) {
   p.setFont(lettering(10));
   const QString state = !result_          ? QString()
                         : result_->done   ? tr("finished")
-                        : result_->passes ? tr("refining, pass %1").arg(result_->passes)
+                        : result_->passes ? tr("pass %1").arg(result_->passes)
                                           : tr("first look");
   const QRectF foot(12, down() - 24, across() - 24, 20);
   letter(p, foot, Qt::AlignRight | Qt::AlignVCenter, state);
-  letter(p, foot.adjusted(0, 0, -130, 0), Qt::AlignLeft | Qt::AlignVCenter, caption_, true);
+  letter(p, foot.adjusted(0, 0, -76, 0), Qt::AlignLeft | Qt::AlignVCenter, caption_, true);
 
   if (result_ && !result_->problem.empty()) {
     QRectF box(r.left() + 10, r.center().y() - 60, r.width() - 20, 120);

@@ -151,6 +151,7 @@ void DialView::drawGround(QPainter& p) {
       p.setPen(t.quiet);
       // Halfway between two hours.
       const QString figure = lengthText(ring * i);
+      if (originY_ - r * 0.707 < 12) continue;
       paintLabel(p,
                  QPointF(originX_ + r * 0.707 - QFontMetricsF(p.font()).horizontalAdvance(figure) / 2,
                          originY_ - r * 0.707 + 4),
@@ -189,7 +190,7 @@ void DialView::drawGround(QPainter& p) {
   p.drawRect(QRectF(lens.x() - 11, lens.y() + 3, 22, 13));
   p.drawRect(QRectF(lens.x() - 5, lens.y() - 4, 10, 8));
   p.setPen(t.quiet);
-  paintLabel(p, QPointF(lens.x() + 16, lens.y() + 14), lengthText(plan.camera.distance));
+  paintLabel(p, QPointF(lens.x() + 16, std::min(lens.y() + 14, down() - 27)), lengthText(plan.camera.distance));
 }
 
 void DialView::drawLight(QPainter& p, const Light& l) {

@@ -14,8 +14,7 @@
 
 namespace easel::app {
 namespace {
-constexpr double kUnder = 6, kOver = 4;      // stops shown left and right of the working aperture
-constexpr double kLeft = 134, kRight = 168;  // room for the name and for the power
+constexpr double kUnder = 6, kOver = 4;  // stops shown left and right of the working aperture
 constexpr double kTop = 38, kRowLeast = 40, kRowMost = 50;
 }  // namespace
 
@@ -30,17 +29,19 @@ LadderView::LadderView(Document* document, QWidget* parent) : Painted(parent), d
 }
 
 double LadderView::xOfStops(double s) const {
-  return kLeft + (across() - kLeft - kRight) * (s + kUnder) / (kUnder + kOver);
+  return left() + (across() - left() - right()) * (s + kUnder) / (kUnder + kOver);
 }
 double LadderView::stopsOfX(double x) const {
-  return (x - kLeft) / (across() - kLeft - kRight) * (kUnder + kOver) - kUnder;
+  return (x - left()) / (across() - left() - right()) * (kUnder + kOver) - kUnder;
 }
+double LadderView::left() const { return std::clamp(across() * 0.19, 96.0, 134.0); }
+double LadderView::right() const { return std::clamp(across() * 0.24, 146.0, 168.0); }
 double LadderView::rowHeight() const {
   return std::clamp((down() - kTop - 2) / double(std::max<size_t>(1, document_->plan().lights.size())), kRowLeast,
                     kRowMost);
 }
 QSize LadderView::minimumSizeHint() const {
-  return inPixels(520, kTop + 2 + kRowLeast * double(std::max<size_t>(1, document_->plan().lights.size())));
+  return inPixels(400, kTop + 2 + kRowLeast * double(std::max<size_t>(1, document_->plan().lights.size())));
 }
 QSize LadderView::sizeHint() const { return minimumSizeHint().expandedTo(inPixels(700, 0)); }
 QRectF LadderView::rowRect(size_t i) const { return {0, kTop + double(i) * rowHeight(), across(), rowHeight()}; }
@@ -71,25 +72,29 @@ QString LadderView::underPower(const Light& l, const LightAnswer* r, QColor* ink
 void LadderView::draw(QPainter& p) {
   const Theme& t = Theme::current();
   const Plan& plan = document_->plan();
-  const double kRow = rowHeight();
+  const double kRow = rowHeight(), kLeft = left(), kRight = right();
   p.fillRect(area(), t.panel);
 
-  // Rungs: every stop with its f-number, the working aperture strong.
+  // Rungs: every stop with its f-number, the target aperture strong. Where they stand close, every second or third says
+  // what it is.
+  const double apart = xOfStops(1) - xOfStops(0);
+  const int every = apart >= 42 ? 1 : apart >= 22 ? 2 : 3;
   for (int s = -int(kUnder); s <= int(kOver); ++s) {
     const double x = xOfStops(s);
     p.setPen(QPen(s == 0 ? t.accent : t.line, s == 0 ? 2.5 : 1));
     p.drawLine(QPointF(x, 34), QPointF(x, down() - 4));
+    if (s % every) continue;
     p.setFont(lettering(s == 0 ? 11 : 9, s == 0));
     p.setPen(s == 0 ? t.accent : t.quiet);
     const double n = plan.camera.aperture * ratioFromStops(s / 2.0);
-    letter(p, QRectF(x - 34, 2, 68, 17), Qt::AlignCenter,
+    letter(p, QRectF(x - 22, 2, 44, 17), Qt::AlignCenter,
            QString::fromStdString(writeAperture(n, ApertureStyle::Nominal)));
     p.setFont(lettering(8.5));
-    letter(p, QRectF(x - 30, 18, 60, 15), Qt::AlignCenter, s == 0 ? tr("working") : shortStops(s));
+    letter(p, QRectF(x - 22, 18, 44, 15), Qt::AlignCenter, s == 0 ? tr("target") : shortStops(s));
   }
   p.setFont(lettering(8.5));
   p.setPen(t.quiet);
-  letter(p, QRectF(8, 4, kLeft - 12, 28), Qt::AlignLeft | Qt::TextWordWrap, tr("stops against working"));
+  letter(p, QRectF(8, 3, kLeft - 30, 30), Qt::AlignLeft | Qt::TextWordWrap, tr("stops off the target"));
 
   for (size_t i = 0; i < plan.lights.size(); ++i) {
     const Light& l = plan.lights[i];

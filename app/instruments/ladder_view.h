@@ -49,6 +49,8 @@ class LadderView : public Painted {
  private:
   QRectF rowRect(size_t index) const;
   double rowHeight() const;
+  double left() const;   ///< room for the name
+  double right() const;  ///< ... and for the power
   QString underPower(const Light& light, const LightAnswer* answer, QColor* ink) const;
   double stopsOfX(double x) const;
   int lightAt(QPointF at) const;

@@ -15,7 +15,7 @@
 
 namespace easel::app {
 namespace {
-constexpr double kColumn = 88;  // the choice of what the ledge shows
+constexpr double kChoice = 88;  // the choice of what the ledge shows
 }  // namespace
 
 LedgeView::LedgeView(QWidget* parent) : Painted(parent) {
@@ -45,7 +45,13 @@ LedgeView::LedgeView(QWidget* parent) : Painted(parent) {
   connect(modes_, &QButtonGroup::idClicked, this, [this](int i) { emit modeChosen(Mode(i)); });
 }
 
-void LedgeView::resizeEvent(QResizeEvent*) { column_->setGeometry(0, 0, int(kColumn * zoom()), height()); }
+// On a narrow ledge the prints come first; B, R and the menu choose what it shows.
+double LedgeView::column() const { return across() < 320 ? 0 : kChoice; }
+
+void LedgeView::resizeEvent(QResizeEvent*) {
+  column_->setVisible(column() > 0);
+  column_->setGeometry(0, 0, int(kChoice * zoom()), height());
+}
 
 void LedgeView::setMode(Mode mode) {
   mode_ = mode;
@@ -111,7 +117,7 @@ void LedgeView::makePrints() {
       Print print;
       print.image = imageOf(picture);
       if (id == "ambient") {
-        print.label = tr("All off");
+        print.label = tr("Off");
         print.show = {Show::What::Ambient, {}};
       } else if (id == "all") {
         print.label = tr("All");
@@ -136,9 +142,9 @@ QRectF LedgeView::printRect(size_t index) const {
   const double shape =
       prints_.empty() || prints_[0].image.isNull() ? 0.8 : double(prints_[0].image.width()) / prints_[0].image.height();
   // Many prints share the ledge: they get smaller before any is cut off.
-  const double most = (across() - kColumn - 14.0) / double(std::max<size_t>(1, prints_.size())) - 12;
+  const double most = (across() - column() - 14.0) / double(std::max<size_t>(1, prints_.size())) - 12;
   const double w = std::max(16.0, std::min((down() - 30) * shape, most)), h = w / shape;
-  return {kColumn + 8 + double(index) * (w + 12), 6 + (down() - 30 - h) / 2, w, h};
+  return {column() + 8 + double(index) * (w + 12), 6 + (down() - 30 - h) / 2, w, h};
 }
 
 void LedgeView::draw(QPainter& p) {

@@ -67,6 +67,7 @@ class LedgeView : public Painted {
     std::shared_ptr<const Plan> plan;  ///< ratios and series
   };
   void rebuild();
+  double column() const;
   void makePrints();
   void choose(size_t index);
   bool isShown(const Print& print) const;

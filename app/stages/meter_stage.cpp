@@ -17,7 +17,7 @@ QString MeterStage::help() const {
 
 Arrangement MeterStage::arrangement() const {
   return inRow(
-      {shown(views::kEasel, 42), inColumn({exactly(views::kAnswer), shown(id()), exactly(views::kLadder)}, 58)});
+      {shown(views::kEasel, 40), inColumn({exactly(views::kAnswer), shown(id()), exactly(views::kLadder)}, 60)});
 }
 
 void MeterStage::readingsArrived(const std::shared_ptr<const Result>& result) { card_->setResult(result); }

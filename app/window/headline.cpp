@@ -2,27 +2,27 @@
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
-#include <QLabel>
 #include <QPushButton>
 
 #include "stages/stage.h"
+#include "widgets/fitted_label.h"
 
 namespace easel::app {
 
 Headline::Headline(const std::vector<Stage*>& stages, QWidget* parent) : QWidget(parent), all_(stages) {
-  auto* box = new QHBoxLayout(this);
-  box->setContentsMargins(12, 6, 12, 6);
+  box_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
+  box_->setContentsMargins(12, 6, 12, 6);
   auto* words = new QVBoxLayout;
   words->setSpacing(0);
-  answer_ = new QLabel;
+  answer_ = new FittedLabel(0.75);
   answer_->setObjectName("answer");
-  under_ = new QLabel;
+  under_ = new FittedLabel(0.85);
   under_->setObjectName("quiet");
-  for (QLabel* l : {answer_, under_}) {
-    l->setMinimumWidth(100);
-    words->addWidget(l);
-  }
-  box->addLayout(words, 1);
+  words->addWidget(answer_);
+  words->addWidget(under_);
+  box_->addLayout(words, 1);
+  buttons_ = new QHBoxLayout;
+  box_->addLayout(buttons_);
   stages_ = new QButtonGroup(this);
   for (int i = 0; i < int(all_.size()); ++i) {
     auto* b = new QPushButton;
@@ -31,7 +31,7 @@ Headline::Headline(const std::vector<Stage*>& stages, QWidget* parent) : QWidget
     b->setToolTip(
         tr("%1 (%2)").arg(all_[size_t(i)]->purpose(), all_[size_t(i)]->key().toString(QKeySequence::NativeText)));
     stages_->addButton(b, i);
-    box->addWidget(b);
+    buttons_->addWidget(b);
     connect(all_[size_t(i)], &Stage::marked, this, &Headline::relabel);
   }
   connect(stages_, &QButtonGroup::idClicked, this, &Headline::stageChosen);
@@ -46,11 +46,21 @@ void Headline::relabel() {
   }
 }
 
+// The buttons go under the answer where there is no room beside it.
+void Headline::flow() {
+  const int words = QFontMetrics(answer_->font()).horizontalAdvance(QStringLiteral("A at 1/16 + 0.9 gives f/8 + 0.3"));
+  const bool beside = width() >= words * 3 / 4 + buttons_->minimumSize().width() + 40;
+  const auto way = beside ? QBoxLayout::LeftToRight : QBoxLayout::TopToBottom;
+  if (box_->direction() == way) return;
+  box_->setDirection(way);
+  updateGeometry();
+}
+
+QSize Headline::minimumSizeHint() const { return {240, layout()->minimumSize().height()}; }
+
 void Headline::setAnswer(const QString& answer, const QString& under) {
-  answer_->setText(answer);
-  answer_->setToolTip(answer);
-  under_->setText(under);
-  under_->setToolTip(under);
+  answer_->setWords(answer);
+  under_->setWords(under);
 }
 QString Headline::answer() const { return answer_->text(); }
 void Headline::setStage(int index) { stages_->button(index)->setChecked(true); }

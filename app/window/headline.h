@@ -5,10 +5,11 @@
 #include <vector>
 
 class QButtonGroup;
-class QLabel;
+class QBoxLayout;
 
 namespace easel::app {
 
+class FittedLabel;
 class Stage;
 
 class Headline : public QWidget {
@@ -20,14 +21,21 @@ class Headline : public QWidget {
   QString answer() const;
   void setStage(int index);
 
+  QSize minimumSizeHint() const override;
+
  signals:
   void stageChosen(int index);
 
+ protected:
+  void resizeEvent(QResizeEvent*) override { flow(); }
+
  private:
   void relabel();
+  void flow();
   std::vector<Stage*> all_;
   QButtonGroup* stages_;
-  QLabel *answer_, *under_;
+  FittedLabel *answer_, *under_;
+  QBoxLayout *box_, *buttons_;
 };
 
 }  // namespace easel::app

@@ -19,6 +19,7 @@
 #include "formats/catalogue.h"
 #include "stages/all_stages.h"
 #include "widgets/attempt.h"
+#include "widgets/fitted_label.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -87,11 +88,11 @@ void MainWindow::buildLayout() {
   }
   setCentralWidget(views_);
 
-  notice_ = new QLabel;
-  notice_->setMinimumWidth(60);
-  pointer_ = new QLabel;
-  pointer_->setMinimumWidth(60);
-  statusBar()->addWidget(notice_, 1);
+  notice_ = new FittedLabel;
+  pointer_ = new FittedLabel;
+  pointer_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  statusBar()->addWidget(notice_, 3);
+  statusBar()->addWidget(pointer_, 2);
   offer_ = new QPushButton;
   offer_->setObjectName("offer");
   offer_->hide();
@@ -100,9 +101,8 @@ void MainWindow::buildLayout() {
     if (const auto work = std::exchange(offered_, {})) work();
   });
   statusBar()->addPermanentWidget(offer_);
-  statusBar()->addPermanentWidget(pointer_);
 
-  connect(easel_, &EaselView::pointed, pointer_, &QLabel::setText);
+  connect(easel_, &EaselView::pointed, pointer_, &FittedLabel::setWords);
   connect(ledge_, &LedgeView::chosen, onEasel_, &OnEasel::showOnly);
   connect(ledge_, &LedgeView::modeChosen, this, &MainWindow::setLedgeMode);
   connect(ledge_, &LedgeView::tried, onEasel_, &OnEasel::tryOut);
@@ -236,9 +236,10 @@ void MainWindow::resultArrived() {
   }
 }
 
+QString MainWindow::notice() const { return notice_->text(); }
+
 void MainWindow::showNotice(const QString& sentence, bool problem) {
-  notice_->setText(sentence);
-  notice_->setToolTip(sentence);
+  notice_->setWords(sentence);
   notice_->setProperty("problem", problem);
   notice_->setProperty("ofPicture", false);
   notice_->setObjectName(problem ? "problem" : "quiet");

@@ -32,6 +32,8 @@ class QThread;
 
 namespace easel::app {
 
+class FittedLabel;
+
 class MainWindow : public QMainWindow {
   Q_OBJECT
 
@@ -76,7 +78,7 @@ class MainWindow : public QMainWindow {
   /// A picture of the user's own beside the predicted one, when it has been read; else a sentence.
   void showBeside(const QString& file);
   void showNotice(const QString& sentence, bool problem = false);
-  QString notice() const { return notice_->text(); }
+  QString notice() const;
   void setStage(int stage);
   /// Of whichever stage has it, by its name: "Quality", "Eyes".
   void showPage(const QString& name) {
@@ -153,7 +155,7 @@ class MainWindow : public QMainWindow {
   size_t rows_ = 0;  ///< of the ladder
   std::shared_ptr<const SpotTable> shownTable_;
   Errand besideErrand_;
-  QLabel *notice_, *pointer_;
+  FittedLabel *notice_, *pointer_;
   QPushButton* offer_;
   std::function<void()> offered_;
   std::vector<Document::Leftover> leftovers_;

@@ -32,13 +32,13 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   const Vec3 front{0, 0, 1};
   onHead("face", say("Face (nose)"), l.noseTip, front);
   onHead("forehead", "Forehead", l.forehead, front);
-  onHead("cheek-left", say("Left cheek (the sitter's)"), l.cheekLeft, front);
-  onHead("cheek-right", say("Right cheek (the sitter's)"), l.cheekRight, front);
+  onHead("cheek-left", say("Left cheek"), l.cheekLeft, front);
+  onHead("cheek-right", say("Right cheek"), l.cheekRight, front);
   onHead("chin", "Chin", l.chin, front);
-  onHead("neck", say("Neck under the chin"), {0, l.chin.y - 0.05f, 0.03f}, front);
+  onHead("neck", say("Neck"), {0, l.chin.y - 0.05f, 0.03f}, front);
   onHead("hair-top", say("Hair, top"), l.crown, {0, 1, 0});
-  onHead("hair-left", say("Hair, left side"), {0, l.forehead.y, 0.0f}, {1, 0, 0});
-  onHead("hair-right", say("Hair, right side"), {0, l.forehead.y, 0.0f}, {-1, 0, 0});
+  onHead("hair-left", say("Hair, left"), {0, l.forehead.y, 0.0f}, {1, 0, 0});
+  onHead("hair-right", say("Hair, right"), {0, l.forehead.y, 0.0f}, {-1, 0, 0});
   const float eyes = float(plan.sitter.eyeHeight);
   for (int side : {1, -1}) {
     const Vec3 above{0.17f * float(side), eyes + 0.1f, 0};
@@ -50,7 +50,7 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
                      {0, 1, 0}});
   }
   const float z = -float(plan.backdrop.distance) + 0.01f;
-  spots.push_back({"backdrop", say("Backdrop behind the shoulder blades"), {0, eyes - 0.3f, z}, front});
+  spots.push_back({"backdrop", say("Backdrop, middle"), {0, eyes - 0.3f, z}, front});
   // The corners of the backdrop as the picture has them, a little inside; where the picture goes past the cloth, its
   // edge.
   const View view{cameraPose(plan, 0.8), 8, 10};
@@ -62,7 +62,7 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
     const float x = std::clamp(view.camera.eye.x + d.x * t, -half, half),
                 y = std::clamp(view.camera.eye.y + d.y * t, 0.05f, float(plan.backdrop.height) - 0.05f);
     spots.push_back({fmt::format("backdrop-{}-{}", low ? "low" : "high", right ? "right" : "left"),
-                     say("Backdrop in the picture, {} {}", low ? "low" : "high", right ? "right" : "left"),
+                     say("Backdrop, {} {}", low ? "low" : "high", right ? "right" : "left"),
                      {x, y, z},
                      front});
   }

@@ -15,7 +15,7 @@
 namespace easel {
 
 struct MeterSpot {
-  std::string id, name;   ///< "cheek-left", "Left cheek (the sitter's)"
+  std::string id, name;   ///< "cheek-left", "Left cheek" (the sitter's)
   Vec3 position, normal;  ///< studio space, 1 cm off the surface
 };
 std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan);

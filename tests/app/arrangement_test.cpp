@@ -183,6 +183,7 @@ TEST(Arrangement, TypeGrowsWithTheWindowAndWithThePreference) {
   EXPECT_DOUBLE_EQ(Theme::current().scale, 1);
   const int answer = s.window.headline()->sizeHint().height();
   s.window.resize(2560, 1440);
+  QCoreApplication::processEvents();
   EXPECT_DOUBLE_EQ(Theme::current().scale, 1.75);
   EXPECT_GT(s.window.headline()->sizeHint().height(), answer * 3 / 2);
   EXPECT_DOUBLE_EQ(s.window.ladder()->zoom(), 1.75);

@@ -13,6 +13,7 @@
 #include <QTableWidget>
 #include <QTextDocument>
 
+#include "widgets/fitted_label.h"
 #include "widgets/painted.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
@@ -26,6 +27,8 @@ QString whole(const QString& text) { return QString(text).remove('&'); }
 // What the words of a widget need beyond what it has, in pixels; 0 when all can be read.
 int lacking(QWidget* w) {
   const QFontMetrics m(w->font());
+  if (auto* l = qobject_cast<FittedLabel*>(w))
+    return l->objectName() == "answer" && !l->whole() ? l->fontMetrics().horizontalAdvance(l->text()) - l->width() : 0;
   if (auto* l = qobject_cast<QLabel*>(w)) {
     if (l->text().isEmpty() || l->pixmap().isNull() == false) return 0;
     const QRect room = l->contentsRect();
@@ -138,6 +141,7 @@ TEST(Walk, EveryFigureOfFourLightsStandsAt1280x800) {
       for (auto* area : s.window.findChildren<QAbstractScrollArea*>())
         for (QScrollBar* bar : {area->verticalScrollBar(), area->horizontalScrollBar()})
           EXPECT_TRUE(!area->isVisible() || bar->maximum() == bar->minimum())
+              << bar->maximum() << (bar->orientation() == Qt::Vertical ? " down, " : " across, ")
               << qPrintable(s.window.stages()[size_t(stage)]->id()) << ", " << qPrintable(tabs->tabText(page)) << ", "
               << area->metaObject()->className() << " " << qPrintable(area->objectName());
     }
