@@ -52,6 +52,7 @@ int main(int argc, char** argv) {
   options.addOption({"shelf", "The shelf of looks for --picture, instead of the main window."});
   options.addOption({"text", "Size of the text in points for --picture.", "N", "10"});
   options.addOption({"fill", "One view fills the window for --picture: easel, dial, rail, ladder.", "NAME"});
+  options.addOption({"far", "The arrangement for reading from a distance, for --picture."});
   options.addOption({"hasty", "Take the picture of the window as soon as everything stands in it, however young."});
   options.addOption({"dim", "Dim studio theme for --picture."});
   options.addOption({"timing", "Print when the first picture stood, and end."});
@@ -92,6 +93,7 @@ int main(int argc, char** argv) {
     if (picture) {
       Preferences::current().textPoints = std::clamp(options.value("text").toDouble(), 8.0, 20.0);
       window.setStage(options.value("stage").toInt());
+      if (options.isSet("far")) window.setFar(true);
       if (options.isSet("fill")) window.fillOrGiveBack(options.value("fill"));
     }
     if (options.isSet("page")) window.showPage(options.value("page"));

@@ -64,7 +64,7 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
       })
       ->setObjectName("power");
   addSpoken(
-      3, 0, tr("As&k for"),
+      3, 0, tr("Target &aperture"),
       [this] {
         return light() ? apertureText(document_->plan().camera.aperture * ratioFromStops(light()->targetStops / 2))
                        : QString();
@@ -80,7 +80,7 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
         l.targetStops = l.role == Role::Key ? 0 : stops;
         if (l.role == Role::Key) asked.camera.aperture = n;
         if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
-        document_->perform(SetPlan{asked}, tr("Ask for aperture"));
+        document_->perform(SetPlan{asked}, tr("Target aperture"));
       })
       ->setObjectName("askFor");
 
@@ -104,10 +104,10 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
       });
   ratio->setObjectName("ratio");
   ratio->setToolTip(
-      tr("This light against the key. \"3:1\" is read in the school that leads (View menu); \"1.5 stops\" always "
+      tr("This light against the key. \"3:1\" is read by the method chosen beside it; \"1.5 stops\" always "
          "means stops under."));
   auto* school = addChoice(
-      5, 1, tr("Reckoned b&y"),
+      5, 1, tr("Ratio meth&od"),
       {{"0", tr("unit to unit, each alone")}, {"1", tr("lit side to shadow side")}, {"2", tr("stops under")}},
       [] { return QString::number(int(Preferences::current().ratios)); },
       [this](const QString& id) {
@@ -230,9 +230,9 @@ void BuildCard::fittingsPage() {
   kelvin->setSpecialValueText(tr("the unit's own"));
   kelvin->setObjectName("kelvin");
 
-  pattern_ = addChoice(3, 0, tr("Pattern"), {}, worn(&Fittings::pattern), [this](const QString& id) {
+  pattern_ = addChoice(3, 0, tr("Gobo"), {}, worn(&Fittings::pattern), [this](const QString& id) {
     if (id == QStringLiteral("?load")) return loadPattern();
-    edit(tr("Pattern"), {}, [&](Light& l) { l.fittings.pattern = id.toStdString(); });
+    edit(tr("Gobo"), {}, [&](Light& l) { l.fittings.pattern = id.toStdString(); });
   });
   pattern_->setObjectName("pattern");
   fillPatterns();
@@ -243,7 +243,7 @@ void BuildCard::fittingsPage() {
   auto* focus = addLength(4, 1, tr("Sharp at"), rangeOf("light.focus"), number(&Fittings::focus),
                           set(tr("Focus"), "focus", &Fittings::focus));
   focus->setObjectName("focus");
-  focus->setToolTip(tr("From the spot's lens; 0: at the face. Nearer and further the pattern softens."));
+  focus->setToolTip(tr("From the spot's lens; 0: at the face. Nearer and further it softens."));
   auto* zoom = addNumber(4, 0, tr("Zoom"), rangeOf("light.zoom"), 10, 0, tr(" mm"), number(&Fittings::zoom),
                          set(tr("Zoom"), "zoom", &Fittings::zoom));
   zoom->setObjectName("zoom");
@@ -296,7 +296,7 @@ void BuildCard::fillPatterns() {
 }
 
 void BuildCard::loadPattern() {
-  const QString file = QFileDialog::getOpenFileName(this, tr("Load a pattern"), {}, tr("Cut-outs (*.svg *.png)"));
+  const QString file = QFileDialog::getOpenFileName(this, tr("Load a gobo"), {}, tr("Cut-outs (*.svg *.png)"));
   refresh();
   if (!file.isEmpty()) takePattern(file);
 }
@@ -307,7 +307,7 @@ void BuildCard::takePattern(const QString& file) {
     const std::string id = importGobo(pathOf(file));
     return [this, id] {
       fillPatterns();
-      edit(tr("Pattern"), {}, [&](Light& l) { l.fittings.pattern = id; });
+      edit(tr("Gobo"), {}, [&](Light& l) { l.fittings.pattern = id; });
       refresh();
     };
   });
@@ -373,8 +373,8 @@ void BuildCard::refresh() {
   const LightAnswer* r = light() && answers_ ? answers_->light(light()->id) : nullptr;
   if (!r) return;
   auto degreesText = [](double d) { return QStringLiteral("%1\u00b0").arg(std::abs(d), 0, 'f', 0); };
-  facts_->setText((r->elevation < -0.5 ? tr("%1 from the face, %2 below it, looks %3 wide.")
-                                       : tr("%1 from the face, %2 above it, looks %3 wide."))
+  facts_->setText((r->elevation < -0.5 ? tr("%1 away, %2 below the face, looks %3 wide from the face.")
+                                       : tr("%1 away, %2 above the face, looks %3 wide from the face."))
                       .arg(lengthText(r->distance), degreesText(r->elevation), degreesText(r->apparentSize)));
   if (r->spot == "face" && r->backdropStops > -12)
     facts_->setText(facts_->text() +

@@ -31,7 +31,7 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   table_->setMinimumHeight(96);
   table_->verticalHeader()->setDefaultSectionSize(22);
   table_->setToolTip(tr(
-      "Stops against the working aperture, and the f-number there. Pin more spots: Shift+click on the easel or on the "
+      "Stops against the target aperture, and the f-number there. Pin more spots: Shift+click on the easel or on the "
       "dial. Delete takes the chosen pin away."));
   connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int before, int) {
     if (row != before) emit spotChosen();
@@ -201,7 +201,7 @@ void MeterCard::refresh() {
                      stopsText(r.stopsFromWorking), QString::fromStdString(r.spot));
   }
   rows +=
-      tr("<tr><td><b>Everything on</b></td><td><b>%1</b></td><td>flash %2 %, ambient %3 stops from working</td></tr>")
+      tr("<tr><td><b>Everything on</b></td><td><b>%1</b></td><td>flash %2 %, ambient %3 stops off the target</td></tr>")
           .arg(apertureText(answers->aperture))
           .arg(std::lround(100 * answers->face.flashShare()))
           .arg(shortStops(answers->ambientStops));

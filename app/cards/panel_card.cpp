@@ -19,7 +19,7 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   auto* row = new QHBoxLayout;
   which_ = new QComboBox(this);
   which_->setObjectName("panel");
-  which_->setAccessibleName(tr("Panel"));
+  which_->setAccessibleName(tr("Board"));
   which_->setMinimumContentsLength(16);
   connect(which_, &QComboBox::activated, this, [this](int i) { emit chosen(which_->itemData(i).toString()); });
   auto* up = new QPushButton(tr("P&ut up..."), this);
@@ -36,13 +36,13 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   connect(away, &QPushButton::clicked, this, [this] {
     if (!panel()) return;
     document_->endMerge();
-    document_->perform(RemovePanel{selected_.toStdString()}, tr("Take panel %1 away").arg(selected_));
+    document_->perform(RemovePanel{selected_.toStdString()}, tr("Take board %1 away").arg(selected_));
   });
   auto* in = new QCheckBox(tr("In the &set"), this);
   in->setObjectName("panelOn");
   connect(in, &QCheckBox::clicked, this, [this](bool on) {
     document_->endMerge();
-    edit(tr("Panel in or out"), {}, [on](Panel& p) { p.on = on; });
+    edit(tr("Board in or out"), {}, [on](Panel& p) { p.on = on; });
   });
   row->addWidget(which_, 1);
   row->addWidget(up);
@@ -149,7 +149,7 @@ void PanelCard::refresh() {
   gap_->setEnabled(kind && kind->shape == PanelShape::Slit);
   pattern_->setEnabled(kind && kind->shape == PanelShape::CutOut);
   QString text = all.empty()
-                     ? tr("No panels yet. Put one up: a white V-flat fills, a black one takes light away, a flag "
+                     ? tr("No boards yet. Put one up: a white V-flat fills, a black one takes light away, a flag "
                           "keeps it off, a scrim makes a wall of light.")
                      : QString();
   if (p && shares_)

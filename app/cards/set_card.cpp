@@ -3,6 +3,7 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
+#include <QRegularExpression>
 #include <QTabWidget>
 #include <cmath>
 #include <stdexcept>
@@ -26,6 +27,32 @@ std::vector<std::pair<QString, QString>> named(const std::vector<T>& all) {
   for (const T& t : all) out.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
   return out;
 }
+
+// Degrees as they are said to a sitter; down is positive in the plan.
+NumberField::Words chinWords() {
+  return {[](double v) {
+            if (std::abs(v) < 0.5) return SetCard::tr("level");
+            return (v > 0 ? SetCard::tr("%1° down") : SetCard::tr("%1° up")).arg(std::lround(std::abs(v)));
+          },
+          [](const QString& t) {
+            static const QRegularExpression form(
+                QStringLiteral("^\\s*([-+\u2212]?[0-9]+(?:[.,][0-9]+)?)?\\s*°?\\s*(\\S*)\\s*$"));
+            const auto m = form.match(t);
+            const QString word = m.captured(2);
+            if (m.hasMatch() && m.captured(1).isEmpty() && word.compare(SetCard::tr("level"), Qt::CaseInsensitive) == 0)
+              return 0.0;
+            const QString up = SetCard::tr("up"), down = SetCard::tr("down");
+            if (!m.hasMatch() || m.captured(1).isEmpty() ||
+                !(word.isEmpty() || word.compare(up, Qt::CaseInsensitive) == 0 ||
+                  word.compare(down, Qt::CaseInsensitive) == 0))
+              throw std::invalid_argument(
+                  SetCard::tr("\"%1\" is no way to hold a chin. Write 5 up, 5 down or level.").arg(t).toStdString());
+            const double v = QString(m.captured(1)).replace(',', '.').replace(QChar(0x2212), '-').toDouble();
+            return word.compare(up, Qt::CaseInsensitive) == 0 ? -v : v;
+          },
+          false};
+}
+
 }  // namespace
 
 SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
@@ -91,8 +118,11 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       ->setObjectName("turn");
   addNumber(1, 1, tr("Ti&lt"), rangeOf("sitter.tilt"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::tilt),
             sitter(tr("Head tilt"), &SitterPlace::tilt));
-  addNumber(2, 1, tr("&Nod"), rangeOf("sitter.nod"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::nod),
-            sitter(tr("Head nod"), &SitterPlace::nod));
+  auto* chin = addNumber(2, 1, tr("&Chin"), rangeOf("sitter.nod"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::nod),
+                         sitter(tr("Chin up or down"), &SitterPlace::nod));
+  chin->setObjectName("chin");
+  chin->setWords(chinWords(), rangeOf("sitter.nod").least, rangeOf("sitter.nod").most);
+  chin->setToolTip(tr("\"5 up\" or \"5 down\"; a figure alone is down."));
   auto* posture = addChoice(
       3, 1, tr("&Posture"), {{"seated", tr("Seated")}, {"standing", tr("Standing")}},
       [this] {
@@ -127,7 +157,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       [this](const QString& t) {
         Camera c = document_->plan().camera;
         c.aperture = readAperture(t.toStdString());
-        document_->perform(SetCamera{c}, tr("Working aperture"));
+        document_->perform(SetCamera{c}, tr("Target aperture"));
       })
       ->setObjectName("aperture");
   addSpoken(
@@ -149,7 +179,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   addNumber(3, 0, tr("&ISO"), rangeOf("camera.iso"), 100, 0, {}, get(&Plan::camera, &Camera::iso),
             camera(tr("ISO"), &Camera::iso))
       ->setObjectName("iso");
-  addNumber(4, 0, tr("&White bal."), rangeOf("camera.whiteBalance"), 100, 0, tr(" K"),
+  addNumber(4, 0, tr("&White balance"), rangeOf("camera.whiteBalance"), 100, 0, tr(" K"),
             get(&Plan::camera, &Camera::whiteBalance), camera(tr("White balance"), &Camera::whiteBalance))
       ->setObjectName("whiteBalance");
   auto* framing = addChoice(
@@ -176,8 +206,9 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         for (const Sensor& s : sensors())
           if (s.id == id.toStdString()) {
             Camera c = document_->plan().camera;
-            c.sensorWidth = s.shortSide;
-            c.sensorHeight = s.longSide;
+            const bool lying = c.sensorWidth > c.sensorHeight;
+            c.sensorWidth = lying ? s.longSide : s.shortSide;
+            c.sensorHeight = lying ? s.shortSide : s.longSide;
             document_->perform(SetCamera{c}, tr("Sensor"));
           }
       })
@@ -187,11 +218,24 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       ->setObjectName("cameraDistance");
   addLength(4, 1, tr("Hei&ght"), rangeOf("camera.height"), get(&Plan::camera, &Camera::height),
             camera(tr("Camera height"), &Camera::height));
+  addChoice(
+      5, 1, tr("Frame"), named(frames()),
+      [this] {
+        for (const PictureFrame& f : frames())
+          if (std::abs(f.widthOverHeight - document_->plan().camera.frame) < 0.01) return QString::fromStdString(f.id);
+        return QString();
+      },
+      [this](const QString& id) {
+        for (const PictureFrame& f : frames())
+          if (f.id == id.toStdString())
+            document_->perform(SetCamera{inFrame(document_->plan(), f.widthOverHeight)}, tr("Frame"));
+      })
+      ->setObjectName("frame");
   lens_ = new QLabel(this);
   lens_->setWordWrap(true);
   lens_->setObjectName("depthOfField");
-  grid_->addWidget(lens_, 5, 0, 1, 4);
-  grid_->setRowStretch(6, 1);
+  grid_->addWidget(lens_, 6, 0, 1, 4);
+  grid_->setRowStretch(7, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
   startPage("Backdrop and ambient", tr("Backdrop and ambient"));
@@ -320,7 +364,7 @@ void SetCard::refresh() {
   }
   if (c.closedBy != 0)
     lens_->setText(lens_->text() + " " +
-                   tr("The lens stands at %1 for everything on, %2 stops from the working %3.")
+                   tr("The lens stands at %1 for everything on, %2 stops from the target aperture %3.")
                        .arg(apertureText(c.shootingAperture()), shortStops(c.closedBy), apertureText(c.aperture)));
   if (!answers_) return;
   const double midGrey = answers_->backdropValue > 0 ? std::log2(answers_->backdropValue / 0.18) : -99;
@@ -329,7 +373,7 @@ void SetCard::refresh() {
                           shortStops(answers_->backdropStops)));
   const bool sync = c.shutter < c.syncShutter * 0.98;
   ambient_->setText(
-      tr("Metered: %1. With the flash off it lies %2 stops from the working aperture; flash makes %3 % of the "
+      tr("Metered: %1. With the flash off it lies %2 stops from the target aperture; flash makes %3 % of the "
          "light on the face.%4")
           .arg(QString::fromStdString(writeAmbient(plan.ambient.lux, c.iso)), shortStops(answers_->ambientStops))
           .arg(100 * answers_->face.flashShare(), 0, 'f', 1)

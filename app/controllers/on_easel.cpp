@@ -1,5 +1,8 @@
 #include "controllers/on_easel.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace easel::app {
 
 OnEasel::OnEasel(Document* document, RenderLink* link, QObject* parent)
@@ -21,6 +24,11 @@ std::shared_ptr<const Answers> OnEasel::answersNow() {
   return nullptr;
 }
 
+std::shared_ptr<const Scene> OnEasel::sceneNow() const {
+  const auto& r = link_->latest();
+  return r && r->layers && link_->upToDate() && !tried_ && r->problem.empty() ? r->layers->scene : nullptr;
+}
+
 void OnEasel::setTried(const std::optional<Plan>& plan, const QString& label) {
   tried_ = plan;
   label_ = label;
@@ -38,7 +46,7 @@ void OnEasel::tryOut(const Plan& plan, const QString& label) {
   setTried(label.isEmpty() ? std::nullopt : std::optional(plan), label);
   emit said(label.isEmpty()
                 ? QString()
-                : tr("Trying %1. Enter on the ledge or a double click takes it; Escape goes back.").arg(label),
+                : tr("Trying %1. Enter on the ledge or a double click applies it; Escape goes back.").arg(label),
             false);
   request();
 }
@@ -46,8 +54,8 @@ void OnEasel::tryOut(const Plan& plan, const QString& label) {
 void OnEasel::takeOver(const Plan& plan, const QString& label) {
   const Plan taken = plan;  // the argument of a signal lives in the ledge, which is about to be rebuilt
   document_->endMerge();
-  document_->perform(SetPlan{taken}, tr("Take %1").arg(label));
-  emit said(tr("Taken: %1.").arg(label), false);
+  document_->perform(SetPlan{taken}, tr("Apply %1").arg(label));
+  emit said(tr("Applied: %1.").arg(label), false);
 }
 
 void OnEasel::planChanged() {
@@ -61,8 +69,12 @@ void OnEasel::setPictureSize(QSize size) {
   request();
 }
 void OnEasel::request() {
-  link_->request(tried_ ? *tried_ : document_->plan(), tried_ ? Show{} : show_, pictureSize_.width(),
-                 pictureSize_.height(), extras_);
+  const Plan& plan = tried_ ? *tried_ : document_->plan();
+  // As many pixels in every frame.
+  const double area = double(pictureSize_.width()) * pictureSize_.height(), frame = plan.camera.frame;
+  const int height = std::max(8, int(std::lround(std::sqrt(area / frame)))),
+            width = std::max(8, int(std::lround(height * frame)));
+  link_->request(plan, tried_ ? Show{} : show_, width, height, extras_);
 }
 
 }  // namespace easel::app

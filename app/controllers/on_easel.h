@@ -25,6 +25,8 @@ class OnEasel : public QObject {
   QString name() const;
   /// The readings of the open plan as it is; null, and said, while they are being taken.
   std::shared_ptr<const Answers> answersNow();
+  /// The scene of the open plan as it is; null while it is being built.
+  std::shared_ptr<const Scene> sceneNow() const;
 
   void showOnly(const Show& show);
   /// Without a label: the open plan again.

@@ -12,8 +12,8 @@
 
 namespace easel::app {
 
-PlanActions::PlanActions(Document* document, Readings readings, QObject* parent)
-    : QObject(parent), document_(document), readings_(std::move(readings)) {}
+PlanActions::PlanActions(Document* document, Readings readings, SceneNow sceneNow, QObject* parent)
+    : QObject(parent), document_(document), readings_(std::move(readings)), sceneNow_(std::move(sceneNow)) {}
 
 bool PlanActions::attempt(const std::function<void()>& work) {
   return app::attempt(work, [this](const QString& why) { emit said(why, true); });
@@ -43,7 +43,7 @@ void PlanActions::togglePanel(const QString& number) {
   Panel changed = *p;
   changed.on = !changed.on;
   document_->endMerge();
-  document_->perform(SetPanel{changed}, tr("Panel %1 in or out").arg(number));
+  document_->perform(SetPanel{changed}, tr("Board %1 in or out").arg(number));
 }
 
 void PlanActions::putUpPanel(const std::string& kind) {
@@ -119,7 +119,8 @@ void PlanActions::addLight() { addBySchool(nextInUsualOrder(document_->plan()));
 
 void PlanActions::putUp(const Light& light, const QString& label) {
   document_->endMerge();
-  document_->perform(AddLight{light, 99}, label);
+  const auto scene = sceneNow_();
+  document_->perform(AddLight{scene ? onItsPeg(*scene, document_->plan(), light) : light, 99}, label);
   emit chosen(QString::fromStdString(light.id));
 }
 
@@ -138,7 +139,9 @@ void PlanActions::otherSchool() {
     const Proposal p = byOtherSchool(document_->plan(), *l);
     document_->endMerge();
     emit said(QString::fromStdString(p.light.id + ": " + p.why), false);
-    document_->perform(SetLight{p.light}, tr("The other school for %1").arg(selected_));
+    const auto scene = sceneNow_();
+    document_->perform(SetLight{scene ? onItsPeg(*scene, document_->plan(), p.light) : p.light},
+                       tr("The other method for %1").arg(selected_));
   });
 }
 

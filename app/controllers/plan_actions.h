@@ -19,7 +19,9 @@ class PlanActions : public QObject {
  public:
   /// The readings of the plan as it is; null while they are being taken, which is then said by who gives them.
   using Readings = std::function<std::shared_ptr<const Answers>()>;
-  PlanActions(Document* document, Readings readings, QObject* parent = nullptr);
+  /// The scene of the plan as it is; null until it has been built.
+  using SceneNow = std::function<std::shared_ptr<const Scene>()>;
+  PlanActions(Document* document, Readings readings, SceneNow sceneNow, QObject* parent = nullptr);
 
   /// The light that the actions below are about; empty: none, and they do nothing.
   void setSelected(const QString& id) { selected_ = id; }
@@ -58,6 +60,7 @@ class PlanActions : public QObject {
 
   Document* document_;
   Readings readings_;
+  SceneNow sceneNow_;
   QString selected_;
 };
 

@@ -10,10 +10,12 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPainter>
 #include <QPushButton>
 #include <QSpinBox>
 #include <QTreeWidget>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 #include <functional>
 
@@ -24,6 +26,8 @@
 #include "gear/panel_kinds.h"
 #include "widgets/attempt.h"
 #include "widgets/fields.h"
+#include "widgets/mnemonics.h"
+#include "widgets/polar_plot.h"
 
 namespace easel::app {
 namespace {
@@ -98,7 +102,15 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   auto* intro = new QLabel(tr("How many there are of each. A plan says what it lacks; an empty kit lacks nothing."));
   intro->setWordWrap(true);
   box->addWidget(intro);
+  search_ = new QLineEdit;
+  search_->setObjectName("kitSearch");
+  search_->setPlaceholderText(tr("Search: octa, 400 Ws, grid..."));
+  search_->setAccessibleName(tr("Search the kit"));
+  search_->setClearButtonEnabled(true);
+  connect(search_, &QLineEdit::textChanged, this, &KitDialog::sift);
+  box->addWidget(search_);
   tree_ = new QTreeWidget;
+  tree_->setIconSize({52, 30});
   tree_->setObjectName("kitTree");
   tree_->setColumnCount(2);
   tree_->setHeaderLabels({tr("What"), tr("How many")});
@@ -170,6 +182,7 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   });
   load();
   fill();
+  spreadMnemonics(this);
 }
 
 void KitDialog::load() {
@@ -234,14 +247,56 @@ void KitDialog::keep() {
   emit changed();
 }
 
+// The profile of a front, as a small picture beside its name.
+QIcon KitDialog::profileOf(const Modifier& modifier) const {
+  const double ratio = devicePixelRatioF();
+  QPixmap picture(QSize(52, 30) * ratio);
+  picture.setDevicePixelRatio(ratio);
+  picture.fill(Qt::transparent);
+  QPainter p(&picture);
+  p.setRenderHint(QPainter::Antialiasing);
+  paintPolar(p, QRectF(0, 0, 52, 30), modifier, false);
+  p.end();
+  QIcon icon(picture);
+  icon.addPixmap(picture, QIcon::Selected);
+  return icon;
+}
+
+// Every word of what is searched must be in the name; a group without a hit goes.
+void KitDialog::sift() {
+  const QStringList words = search_->text().split(' ', Qt::SkipEmptyParts);
+  for (int i = 0; i < tree_->topLevelItemCount(); ++i) {
+    QTreeWidgetItem* group = tree_->topLevelItem(i);
+    bool any = false;
+    for (int k = 0; k < group->childCount(); ++k) {
+      const QString name = group->child(k)->text(0);
+      const bool hit = std::all_of(words.begin(), words.end(),
+                                   [&](const QString& w) { return name.contains(w, Qt::CaseInsensitive); });
+      group->child(k)->setHidden(!hit);
+      any |= hit;
+    }
+    group->setHidden(!any);
+    if (!words.isEmpty()) group->setExpanded(any);
+  }
+}
+
 void KitDialog::fill() {
   tree_->clear();
   auto part = [&](const QString& title, auto& things, std::map<std::string, int>& counts, bool open) {
     auto* top = new QTreeWidgetItem(tree_, {title});
     top->setExpanded(open);
-    for (const auto& t : things) {
+    // What is owned first.
+    std::vector<const typename std::decay_t<decltype(things)>::value_type*> order;
+    for (const auto& t : things) order.push_back(&t);
+    std::stable_partition(order.begin(), order.end(), [&](const auto* t) {
+      const auto at = counts.find(t->id);
+      return at != counts.end() && at->second > 0;
+    });
+    for (const auto* each : order) {
+      const auto& t = *each;
       auto* item = new QTreeWidgetItem(top, {QString::fromStdString(t.name)});
       item->setData(0, Qt::UserRole, QString::fromStdString(t.id));
+      if constexpr (std::is_same_v<std::decay_t<decltype(t)>, Modifier>) item->setIcon(0, profileOf(t));
       auto* count = new QSpinBox;
       count->setRange(0, 99);
       count->setSpecialValueText(QStringLiteral("-"));
@@ -267,9 +322,10 @@ void KitDialog::fill() {
   std::vector<Gel> sheets(gels().begin() + 1, gels().end());
   part(tr("Heads"), heads, kit_.units, true);
   part(tr("Modifiers"), fronts, kit_.modifiers, false);
-  part(tr("Panels"), boards, kit_.panels, false);
+  part(tr("Boards and flags"), boards, kit_.panels, false);
   part(tr("Stands and booms"), supports(), kit_.supports, true);
   part(tr("Gels"), sheets, kit_.gels, false);
+  sift();
   tellGaps();
 }
 

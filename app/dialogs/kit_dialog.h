@@ -8,6 +8,7 @@
 #include "gear/inventory.h"
 
 class QLabel;
+class QLineEdit;
 class QPushButton;
 class QTreeWidget;
 
@@ -33,6 +34,7 @@ class KitDialog : public QDialog {
 
  private:
   void fill();
+  QIcon profileOf(const Modifier& modifier) const;
   void load();
   void keep();
   void startAnew();
@@ -50,6 +52,8 @@ class KitDialog : public QDialog {
   QString unreadable_;  ///< why the kit's file cannot be read: until that is settled nothing is written over it
   QPushButton* anew_;
   QTreeWidget* tree_;
+  QLineEdit* search_;
+  void sift();
   QLabel* gaps_;
 };
 

@@ -21,6 +21,7 @@
 #include "plan/framing.h"
 #include "reading/ways.h"
 #include "render/picture_image.h"
+#include "widgets/mnemonics.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -30,7 +31,8 @@ namespace {
 constexpr int kPrintWidth = 96, kPrintHeight = 120;
 
 // The same when it is chosen: a tinted print could not be judged.
-QIcon iconOf(const QPixmap& print) {
+QIcon iconOf(const QImage& image) {
+  const QPixmap print = QPixmap::fromImage(image);
   QIcon icon(print);
   icon.addPixmap(print, QIcon::Selected);
   return icon;
@@ -42,6 +44,16 @@ bool samePrints(const Plan& a, const Plan& b) {
          a.sitter.hairStyle == b.sitter.hairStyle && a.sitter.skinTone == b.sitter.skinTone &&
          a.sitter.eyeHeight == b.sitter.eyeHeight && a.room == b.room && a.backdrop == b.backdrop &&
          a.camera == b.camera;
+}
+
+struct ShelfPrints {
+  std::optional<Plan> of;
+  QHash<QString, QImage> prints;
+  QSet<QString> fine;
+};
+ShelfPrints& keptPrints() {
+  static ShelfPrints kept;
+  return kept;
 }
 
 }  // namespace
@@ -107,7 +119,7 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   for (FacePattern p : kAskedFor) patterns.emplace_back(patternId(p), QString::fromStdString(patternName(p)));
   for (const Tone& t : backdropTones())
     tones.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
-  pattern_ = choice(0, 0, tr("&Pattern"), "wishPattern", patterns);
+  pattern_ = choice(0, 0, tr("Lighting &pattern"), "wishPattern", patterns);
   breadth_ = choice(1, 0, tr("Face &turned"), "wishBreadth",
                     {{"", asLook},
                      {"straight", tr("straight")},
@@ -156,6 +168,7 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   progress_->setRange(0, 1000);
   progress_->setTextVisible(false);
   progress_->setMaximumHeight(8);
+  progress_->hide();
   right->addWidget(progress_);
   state_ = new QLabel;
   state_->setObjectName("proposeState");
@@ -178,9 +191,9 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    b.show = new QPushButton(tr("Show"));
+    b.show = new QPushButton(tr("Preview"));
     b.show->setObjectName(QStringLiteral("showProposal%1").arg(i));
-    b.take = new QPushButton(tr("Take"));
+    b.take = new QPushButton(tr("Apply"));
     b.take->setObjectName(QStringLiteral("takeProposal%1").arg(i));
     g->addWidget(b.print, 0, 0, 1, 2, Qt::AlignHCenter);
     g->addWidget(scroll, 1, 0, 1, 2);
@@ -203,7 +216,10 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   connect(stop_, &QPushButton::clicked, this, [this] { proposeErrand_.cancel(); });
   connect(keep, &QPushButton::clicked, this, &LooksDialog::keepPlan);
   connect(forget_, &QPushButton::clicked, this, &LooksDialog::forget);
-  connect(&proposeErrand_, &Errand::progressed, this, [this](double share) { progress_->setValue(int(1000 * share)); });
+  connect(&proposeErrand_, &Errand::progressed, this, [this](double share) {
+    progress_->show();
+    progress_->setValue(int(1000 * share));
+  });
   connect(&proposeErrand_, &Errand::failed, this, [this](const QString& why) {
     searching_ = false;
     state_->setText(why);
@@ -211,6 +227,7 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   connect(&proposeErrand_, &Errand::ended, this, [this] {
     propose_->setEnabled(true);
     stop_->setEnabled(false);
+    progress_->hide();
     progress_->setValue(0);
     if (std::exchange(searching_, false)) state_->setText(tr("Stopped."));
     refreshShelf();
@@ -229,6 +246,7 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   connect(&ownErrand_, &Errand::failed, this, [this](const QString& why) { state_->setText(why); });
   fillShelf();
   shelf_->setCurrentRow(0);
+  spreadMnemonics(this);
 }
 
 void LooksDialog::showEvent(QShowEvent* e) {
@@ -241,12 +259,14 @@ void LooksDialog::fillShelf() {
   const QSignalBlocker quiet(shelf_);
   shelf_->clear();
   stopPrinting();
-  prints_.removeIf([](const auto& print) { return print.key().startsWith("own:"); });  // these may have moved up
-  QPixmap blank(kPrintWidth, kPrintHeight);
+  // These may have moved up.
+  prints_.removeIf([](const auto& print) { return print.key().startsWith("own:"); });
+  for (auto at = fine_.begin(); at != fine_.end();) at = at->startsWith("own:") ? fine_.erase(at) : std::next(at);
+  QImage blank(kPrintWidth, kPrintHeight, QImage::Format_RGB32);
   blank.fill(Theme::current().surround);
   auto put = [&](const QString& id, const QString& name) {
     const auto printed = prints_.constFind(id);
-    auto* item = new QListWidgetItem(printed == prints_.constEnd() ? iconOf(blank) : *printed, name);
+    auto* item = new QListWidgetItem(iconOf(printed == prints_.constEnd() ? blank : *printed), name);
     item->setData(Qt::UserRole, id);
     item->setTextAlignment(Qt::AlignHCenter | Qt::AlignTop);
     shelf_->addItem(item);
@@ -282,48 +302,78 @@ void LooksDialog::refreshShelf() {
   const Plan here = document_->plan();
   if (!printedFor_ || !samePrints(*printedFor_, here)) {
     prints_.clear();
+    fine_.clear();
     stopPrinting();
+    const ShelfPrints& kept = keptPrints();
+    if (kept.of && samePrints(*kept.of, here)) {
+      prints_ = kept.prints;
+      fine_ = kept.fine;
+      for (int i = 0; i < shelf_->count(); ++i)
+        if (const auto at = prints_.constFind(shelf_->item(i)->data(Qt::UserRole).toString()); at != prints_.constEnd())
+          shelf_->item(i)->setIcon(iconOf(*at));
+    }
   }
-  if (printErrand_.running() || prints_.size() == shelf_->count()) return;
+  if (printErrand_.running() || fine_.size() == shelf_->count()) return;
   printedFor_ = here;
-  printErrand_.start(
-      [this, here, own = own_, have = prints_.keys(), round = printRound_](const Errand::Go& go) -> Errand::Done {
-        auto put = [this, round](const QString& id, const QImage& image) {
-          QMetaObject::invokeMethod(
-              this,
-              [this, round, id, image] {
-                if (round != printRound_) return;
-                prints_[id] = iconOf(QPixmap::fromImage(image));
-                for (int i = 0; i < shelf_->count(); ++i)
-                  if (shelf_->item(i)->data(Qt::UserRole).toString() == id) shelf_->item(i)->setIcon(prints_[id]);
-              },
-              Qt::QueuedConnection);
-        };
-        auto print = [&](const QString& id, Plan plan) {
-          // A print this small shows a head or nothing.
-          for (const Framing& f : framings())
-            if (f.id == "headshot") plan.camera = framed(plan, f);
-          put(id, imageOf(renderPicture(plan, 2 * kPrintWidth, 2 * kPrintHeight, 4))
-                      .scaled(kPrintWidth, kPrintHeight, Qt::KeepAspectRatio, Qt::SmoothTransformation));
-        };
-        for (const Look& l : looks()) {
-          if (!go(0)) return {};
-          if (!have.contains(QString::fromStdString(l.id))) print(QString::fromStdString(l.id), sketchOf(l, here));
+  // Those that can be seen first; all of them coarse before any is fine.
+  QStringList order = inView();
+  for (int i = 0; i < shelf_->count(); ++i)
+    if (const QString id = shelf_->item(i)->data(Qt::UserRole).toString(); !order.contains(id)) order << id;
+  printErrand_.start([this, here, order, own = own_, have = prints_.keys(), fine = fine_,
+                      round = printRound_](const Errand::Go& go) -> Errand::Done {
+    auto put = [this, round, here](const QString& id, const QImage& image, bool isFine) {
+      QMetaObject::invokeMethod(
+          this,
+          [this, round, here, id, image, isFine] {
+            if (round != printRound_) return;
+            prints_[id] = image;
+            if (isFine) fine_.insert(id);
+            for (int i = 0; i < shelf_->count(); ++i)
+              if (shelf_->item(i)->data(Qt::UserRole).toString() == id) shelf_->item(i)->setIcon(iconOf(image));
+            keptPrints() = {here, prints_, fine_};
+          },
+          Qt::QueuedConnection);
+    };
+    PlanReader reader(8, 8, 1);
+    QHash<QString, Plan> plans;
+    auto planOf = [&](const QString& id) -> const Plan& {
+      if (!plans.contains(id)) {
+        Plan plan = id.startsWith("own:")
+                        ? reader.balanced(planForSitter(loadPlan(own[id.mid(4).toULongLong()].file), here))
+                        : sketchOf(*findLook(id.toStdString()), here);
+        // A print this small shows a head or nothing.
+        for (const Framing& f : framings())
+          if (f.id == "headshot") plan.camera = framed(plan, f);
+        plans[id] = plan;
+      }
+      return plans[id];
+    };
+    for (const bool isFine : {false, true})
+      for (const QString& id : order) {
+        if (!go(0)) return {};
+        if (isFine ? fine.contains(id) : have.contains(id)) continue;
+        try {
+          const int w = isFine ? 2 * kPrintWidth : kPrintWidth, h = isFine ? 2 * kPrintHeight : kPrintHeight;
+          put(id,
+              imageOf(renderPicture(planOf(id), w, h, isFine ? 4 : 1))
+                  .scaled(kPrintWidth, kPrintHeight, Qt::KeepAspectRatio, Qt::SmoothTransformation),
+              isFine);
+        } catch (const std::exception&) {
+          QImage none(kPrintWidth, kPrintHeight, QImage::Format_RGB32);  // why is said when it is chosen
+          none.fill(Qt::gray);
+          put(id, none, true);
         }
-        PlanReader reader(8, 8, 1);
-        for (size_t i = 0; i < own.size(); ++i) {
-          if (!go(0)) return {};
-          if (have.contains(QStringLiteral("own:%1").arg(i))) continue;
-          try {
-            print(QStringLiteral("own:%1").arg(i), reader.balanced(planForSitter(loadPlan(own[i].file), here)));
-          } catch (const std::exception&) {
-            QImage none(kPrintWidth, kPrintHeight, QImage::Format_RGB32);  // why is said when it is chosen
-            none.fill(Qt::gray);
-            put(QStringLiteral("own:%1").arg(i), none);
-          }
-        }
-        return {};
-      });
+      }
+    return {};
+  });
+}
+
+QStringList LooksDialog::inView() const {
+  QStringList out;
+  const QRect room = shelf_->viewport()->rect();
+  for (int i = 0; i < shelf_->count(); ++i)
+    if (shelf_->visualItemRect(shelf_->item(i)).intersects(room)) out << shelf_->item(i)->data(Qt::UserRole).toString();
+  return out;
 }
 
 const Look* LooksDialog::look() const {

@@ -3,8 +3,8 @@
 
 #include <QDialog>
 #include <QHash>
-#include <QIcon>
 #include <QImage>
+#include <QSet>
 #include <vector>
 
 #include "document/document.h"
@@ -71,9 +71,13 @@ class LooksDialog : public QDialog {
   std::vector<QImage> proposedPrints_;
   std::vector<OwnLook> own_;
   std::optional<Plan> printedFor_, proposedFor_;
-  bool searching_ = false;        ///< nothing has been found, and nothing else been said, since it began
-  int printRound_ = 0;            ///< prints of an earlier one come too late
-  QHash<QString, QIcon> prints_;  ///< of the shelf, as the sitter of printedFor_ would look
+  bool searching_ = false;  ///< nothing has been found, and nothing else been said, since it began
+  int printRound_ = 0;      ///< prints of an earlier one come too late
+  /// Of the shelf, as the sitter of printedFor_ would look. Kept for the program: a shelf that is opened again, or in
+  /// another window on the same sitter, stands there at once.
+  QHash<QString, QImage> prints_;
+  QSet<QString> fine_;  ///< of those, the ones that are no first look any more
+  QStringList inView() const;
   void stopPrinting();
   void dropStaleProposals();
   Errand printErrand_, proposeErrand_, ownErrand_;

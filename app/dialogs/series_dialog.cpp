@@ -18,6 +18,7 @@
 #include "formats/picture_file.h"
 #include "plan/ranges.h"
 #include "widgets/fields.h"
+#include "widgets/mnemonics.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
@@ -76,6 +77,7 @@ SeriesDialog::SeriesDialog(Document* document, QWidget* parent) : QDialog(parent
   connect(cancel_, &QPushButton::clicked, this, &SeriesDialog::cancel);
   connect(save_, &QPushButton::clicked, this, &SeriesDialog::saveSheet);
   connect(thing_, &QComboBox::currentIndexChanged, this, &SeriesDialog::thingChosen);
+  spreadMnemonics(this);
   fillThings();
 }
 

@@ -23,7 +23,14 @@ void EaselView::draw(QPainter& p) {
     if (!result_ || result_->problem.empty()) letter(p, area(), Qt::AlignCenter, tr("Setting up the studio..."));
   } else {
     const bool mapped = map_ && !mapImage_.isNull();
+    p.save();
+    p.setClipRect(half(false));
     p.drawImage(r, compare_ == Compare::Flip ? before_ : mapped ? mapImage_ : shown_);
+    if (compare_ != Compare::Flip && !mapped && sharpOf_.width > 0)
+      for (const auto& [at, tile] : tiles_) {
+        const double sx = r.width() / sharpOf_.width, sy = r.height() / sharpOf_.height;
+        p.drawImage(QRectF(r.left() + at.x() * sx, r.top() + at.y() * sy, tile.width() * sx, tile.height() * sy), tile);
+      }
     if (clipping_ && !clipped_.isNull() && compare_ != Compare::Flip && !mapped) p.drawImage(r, clipped_);
     if (compare_ == Compare::Wipe) {
       const double x = wipe_ * r.width();
@@ -58,6 +65,7 @@ void EaselView::draw(QPainter& p) {
     if (compare_ == Compare::Off && !mapped) drawEvidence(p, r);
     if (pins_) drawPins(p, r);
     if (histogram_ && result_) drawHistogram(p, r, result_->histogram);
+    p.restore();
     if (!beside_.isNull()) drawBeside(p);
   }
   if (hasFocus() && keyboardFocus_) {
@@ -69,9 +77,11 @@ void EaselView::draw(QPainter& p) {
   p.setPen(ink);
   p.setFont(lettering(10));
   const QString state = !result_          ? QString()
+                        : closer_ > 1     ? tr("%1 x").arg(closer_, 0, 'f', 1)
                         : result_->done   ? tr("finished")
                         : result_->passes ? tr("pass %1").arg(result_->passes)
                                           : tr("first look");
+  if (bare_) return;
   const QRectF foot(12, down() - 24, across() - 24, 20);
   letter(p, foot, Qt::AlignRight | Qt::AlignVCenter, state);
   letter(p, foot.adjusted(0, 0, -76, 0), Qt::AlignLeft | Qt::AlignVCenter, caption_, true);

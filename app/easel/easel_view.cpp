@@ -4,6 +4,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
 
@@ -19,6 +20,8 @@ EaselView::EaselView(QWidget* parent) : Painted(parent) {
   setAccessibleName(tr("Easel: the predicted portrait"));
   setWhatsThis(tr(
       "Rest the pointer anywhere: it reads like a meter. Arrow keys move it. Shift+click pins the meter there.\n"
+      "The wheel, + and - look closer, 0 shows the whole; dragging or Ctrl and the arrows move the picture; E goes to "
+      "the eyes.\n"
       "K keeps the picture, W wipes between it and what is shown now, F flips. H histogram, S stops map, C clipping."));
 }
 
@@ -33,6 +36,8 @@ void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {
     mapImage_ = imageOf(result_->map);
     markClipping();
     markZebra();
+    takeTiles();
+    wishSharp();
   }
   readThere();
   update();
@@ -151,7 +156,7 @@ void EaselView::setHistogramShown(bool on) {
   update();
 }
 void EaselView::keepBefore(const QString& name) {
-  before_ = image_;
+  before_ = sharpPicture();
   beforeName_ = name;
   update();
 }
@@ -160,19 +165,129 @@ void EaselView::setCompare(Compare mode) {
   update();
 }
 
+// On whole pixels of the screen, so that a picture of as many pixels is shown as it is.
 QRectF EaselView::fitted(const QRectF& into, const QSizeF& size) const {
+  const double device = zoom() * devicePixelRatioF();
   const double scale = std::max(0.05, std::min(into.width() / size.width(), into.height() / size.height()));
-  const QSizeF s = size * scale;
-  return {into.center().x() - s.width() / 2, into.center().y() - s.height() / 2, s.width(), s.height()};
+  const double w = std::floor(size.width() * scale * device), h = std::floor(size.height() * scale * device);
+  return {std::round(into.center().x() * device - w / 2) / device,
+          std::round(into.center().y() * device - h / 2) / device, w / device, h / device};
 }
 QRectF EaselView::half(bool right) const {
-  const QRectF all(14, 9, across() - 28, down() - 40);
+  const QRectF all = bare_ ? area() : QRectF(14, 9, across() - 28, down() - 40);
   if (beside_.isNull()) return all;
   const double w = (all.width() - 10) / 2;
   return {right ? all.right() - w : all.left(), all.top(), w, all.height()};
 }
 QRectF EaselView::pictureRect() const {
-  return fitted(half(false), image_.isNull() ? QSizeF(640, 800) : QSizeF(image_.size()));
+  const QRectF room = half(false);
+  const QRectF whole = fitted(room, image_.isNull() ? QSizeF(640, 800) : QSizeF(image_.size()));
+  if (closer_ <= 1) return whole;
+  const double device = zoom() * devicePixelRatioF();
+  const auto snapped = [&](double v) { return std::round(v * device) / device; };
+  const QSizeF size(snapped(whole.width() * closer_), snapped(whole.height() * closer_));
+  // Never past an edge while there is picture on the other side.
+  const auto place = [&](double from, double length, double size, double share) {
+    if (size <= length) return from + (length - size) / 2;
+    return std::clamp(from + length / 2 - share * size, from + length - size, from);
+  };
+  return {QPointF(snapped(place(room.left(), room.width(), size.width(), centre_.x())),
+                  snapped(place(room.top(), room.height(), size.height(), centre_.y()))),
+          size};
+}
+
+// A traced pixel may stand on two by two of the screen, no more.
+double EaselView::mostCloser() const {
+  const QRectF whole = fitted(half(false), image_.isNull() ? QSizeF(640, 800) : QSizeF(image_.size()));
+  return std::max(1.0, 2.0 * kSharpest / (std::max(whole.width(), whole.height()) * zoom() * devicePixelRatioF()));
+}
+
+void EaselView::lookCloser(double by, QPointF at) {
+  closer_ = std::clamp(by, 1.0, mostCloser());
+  centre_ = {std::clamp(at.x(), 0.0, 1.0), std::clamp(at.y(), 0.0, 1.0)};
+  wishSharp();
+  readThere();
+  update();
+}
+
+void EaselView::lookAtEyes() {
+  if (closer_ > 1.01) return lookCloser(1, {0.5, 0.5});
+  if (!result_ || !result_->layers || !result_->layers->scene) return;
+  const Layers& layers = *result_->layers;
+  const Landmarks& marks = layers.scene->sitter().landmarks;
+  const auto left = pixelOf(layers, layers.scene->studioPoint(marks.eyeLeft)),
+             right = pixelOf(layers, layers.scene->studioPoint(marks.eyeRight));
+  if (!left || !right) return;
+  const QPointF middle((double(left->x) + double(right->x)) / 2 / layers.width,
+                       (double(left->y) + double(right->y)) / 2 / layers.height);
+  // Both eyes over some three fifths of the width.
+  const double apart = std::max(0.01, std::abs(double(left->x) - double(right->x)) / layers.width);
+  lookCloser(0.5 / apart * half(false).width() / std::max(1.0, pictureRect().width()), middle);
+}
+
+void EaselView::setBare(bool bare) {
+  bare_ = bare;
+  setFocusPolicy(bare ? Qt::NoFocus : Qt::StrongFocus);
+  update();
+}
+
+void EaselView::wishSharp() {
+  SharpWish wish;
+  if (isVisible() && !image_.isNull() && beside_.isNull()) {
+    const double device = zoom() * devicePixelRatioF();
+    const QRectF r = pictureRect(), seen = r.intersected(half(false));
+    const double w = r.width() * device, h = r.height() * device;
+    const double part = std::min(1.0, kSharpest / std::max(w, h));
+    wish.width = int(std::lround(w * part));
+    wish.height = int(std::lround(h * part));
+    wish.left = int(std::floor((seen.left() - r.left()) * device * part));
+    wish.top = int(std::floor((seen.top() - r.top()) * device * part));
+    wish.across = int(std::ceil(seen.width() * device * part));
+    wish.down = int(std::ceil(seen.height() * device * part));
+    // The ordinary picture has them already.
+    if (wish.width <= image_.width() + 8) wish = {};
+  }
+  if (wish == wish_) return;
+  wish_ = wish;
+  emit sharpWanted(wish_);
+}
+
+void EaselView::takeTiles() {
+  const Result& r = *result_;
+  if (r.serial != sharpSerial_ || !(r.sharpOf == sharpOf_)) {
+    tiles_.clear();
+    sharpSerial_ = r.serial;
+    sharpOf_ = r.sharpOf;
+  }
+  for (const SharpTile& t : r.sharp)
+    tiles_.emplace_back(QPoint(t.left, t.top), imageOf(t.picture).convertToFormat(QImage::Format_RGB32));
+  sharpDone_ = r.sharpDone && sharpOf_.width > 0;
+}
+
+QImage EaselView::sharpPicture() const {
+  if (tiles_.empty()) return image_;
+  QImage all = image_.scaled(sharpOf_.width, sharpOf_.height, Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
+                   .convertToFormat(QImage::Format_RGB32);
+  QPainter p(&all);
+  for (const auto& [at, tile] : tiles_) p.drawImage(at, tile);
+  return all;
+}
+
+void EaselView::resizeEvent(QResizeEvent*) { wishSharp(); }
+void EaselView::showEvent(QShowEvent*) { wishSharp(); }
+void EaselView::hideEvent(QHideEvent*) { wishSharp(); }
+
+void EaselView::wheelEvent(QWheelEvent* e) {
+  e->accept();
+  const int steps = wheel_.take(*e);
+  if (!steps || image_.isNull()) return;
+  const QRectF r = pictureRect();
+  const QPointF at((e->position().x() - r.x()) / r.width(), (e->position().y() - r.y()) / r.height());
+  const double by = std::clamp(closer_ * std::pow(1.25, steps), 1.0, mostCloser());
+  // What is under the pointer stays there.
+  const QPointF off = (e->position() - half(false).center());
+  const QRectF whole = fitted(half(false), QSizeF(image_.size()));
+  lookCloser(by, {at.x() - off.x() / (whole.width() * by), at.y() - off.y() / (whole.height() * by)});
 }
 
 void EaselView::readThere() {
@@ -210,19 +325,29 @@ void EaselView::mousePressEvent(QMouseEvent* e) {
     wiping_ = true;
     return;
   }
+  if (closer_ > 1 && e->modifiers() == Qt::NoModifier) panning_ = e->position();
   if (!(e->modifiers() & Qt::ShiftModifier) || !result_ || !result_->layers || !r.contains(e->position())) return;
   const double px = (e->position().x() - r.x()) / r.width() * result_->layers->width;
   const double py = (e->position().y() - r.y()) / r.height() * result_->layers->height;
   if (const auto hit = surfaceAt(*result_->layers, px, py))
     emit pinned(pinAt(*result_->layers->scene, result_->plan, *hit));
 }
-void EaselView::mouseReleaseEvent(QMouseEvent*) { wiping_ = false; }
+void EaselView::mouseReleaseEvent(QMouseEvent*) {
+  wiping_ = false;
+  panning_.reset();
+}
 
 void EaselView::mouseMoveEvent(QMouseEvent* e) {
   const QRectF r = pictureRect();
   if (wiping_) {
     wipe_ = std::clamp((e->position().x() - r.left()) / r.width(), 0.02, 0.98);
     update();
+    return;
+  }
+  if (panning_) {
+    const QPointF by = e->position() - *panning_;
+    panning_ = e->position();
+    lookCloser(closer_, {centre_.x() - by.x() / r.width(), centre_.y() - by.y() / r.height()});
     return;
   }
   setCursor(compare_ == Compare::Wipe && std::abs(e->position().x() - (r.left() + wipe_ * r.width())) < 14
@@ -260,9 +385,20 @@ void EaselView::keyPressEvent(QKeyEvent* e) {
     case Qt::Key_Down:
       by = {0, step};
       break;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+      return lookCloser(closer_ * 1.25, centre_);
+    case Qt::Key_Minus:
+      return lookCloser(closer_ / 1.25, centre_);
+    case Qt::Key_0:
+      return lookCloser(1, {0.5, 0.5});
     default:
       QWidget::keyPressEvent(e);
       return;
+  }
+  if (closer_ > 1 && (e->modifiers() & Qt::ControlModifier)) {
+    const QRectF r = pictureRect();
+    return lookCloser(closer_, {centre_.x() + 8 * by.x() / r.width(), centre_.y() + 8 * by.y() / r.height()});
   }
   pointer_ = pointer_.value_or(pictureRect().center()) + by;
   readThere();

@@ -7,6 +7,7 @@
 #include <optional>
 
 #include "picture/renderer.h"
+#include "widgets/fields.h"
 #include "widgets/painted.h"
 
 namespace easel::app {
@@ -69,6 +70,17 @@ class EaselView : public Painted {
   void setCompare(Compare mode);
   Compare compare() const { return compare_; }
   double wipe() const { return wipe_; }
+  /// Larger than it fits, round a place of the picture (0..1 across and down); 1: whole.
+  void lookCloser(double by, QPointF at);
+  double closer() const { return closer_; }
+  /// The eyes as large as they can be shown; again: the whole picture.
+  void lookAtEyes();
+  /// For another screen: the picture and nothing else.
+  void setBare(bool bare);
+  /// The picture at the pixels that are shown, as far as it has come; the ordinary one where it has not.
+  QImage sharpPicture() const;
+  bool sharpDone() const { return sharpDone_; }
+  const SharpWish& wish() const { return wish_; }
   QSize sizeHint() const override { return inPixels(560, 640); }
   QSize minimumSizeHint() const override { return inPixels(240, 240); }
   const QImage& picture() const { return image_; }
@@ -77,6 +89,8 @@ class EaselView : public Painted {
   const std::optional<SpotReading>& reading() const { return reading_; }
 
  signals:
+  /// What would have to be traced for every pixel of the screen to be one of the picture.
+  void sharpWanted(const easel::SharpWish& wish);
   void roomWanted();                      ///< double click
   void pointed(const QString& sentence);  ///< the reading in words, for the status line; empty when off the picture
   void pinned(const easel::PinnedSpot& spot);  ///< Shift+click
@@ -89,6 +103,10 @@ class EaselView : public Painted {
   void mouseReleaseEvent(QMouseEvent*) override;
   void mouseDoubleClickEvent(QMouseEvent*) override { emit roomWanted(); }
   void leaveEvent(QEvent*) override;
+  void wheelEvent(QWheelEvent*) override;
+  void resizeEvent(QResizeEvent*) override;
+  void showEvent(QShowEvent*) override;
+  void hideEvent(QHideEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
   void focusInEvent(QFocusEvent*) override;
 
@@ -105,6 +123,9 @@ class EaselView : public Painted {
   void drawGreyCard(QPainter& painter);
   QRectF fitted(const QRectF& into, const QSizeF& size) const;
   QRectF half(bool right) const;
+  void wishSharp();
+  void takeTiles();
+  double mostCloser() const;
 
   std::shared_ptr<const Result> result_;
   QImage shown_, image_, clipped_, mapImage_, before_, zebraImage_, beside_;
@@ -132,6 +153,14 @@ class EaselView : public Painted {
   std::optional<QPointF> pointer_;
   std::optional<SpotReading> reading_;
   bool upToDate_ = true, clipping_ = false;
+  double closer_ = 1;
+  QPointF centre_{0.5, 0.5};  ///< of what is looked at, when closer
+  std::optional<QPointF> panning_;
+  SharpWish wish_, sharpOf_;
+  std::uint64_t sharpSerial_ = 0;
+  std::vector<std::pair<QPoint, QImage>> tiles_;
+  bool sharpDone_ = false, bare_ = false;
+  WheelSteps wheel_;
   bool keyboardFocus_ = false;  ///< a frame is drawn only when the keys brought the focus: the surround stays neutral
 };
 

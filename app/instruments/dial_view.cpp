@@ -28,7 +28,7 @@ DialView::DialView(Document* document, QWidget* parent) : Painted(parent), docum
   setToolTip(
       tr("Drag a light round the clock or nearer and further. Shift: along the ring only. Ctrl: along the ray only. "
          "Wheel: feather.\nKeys: left goes round with the clock, right against it; up and down nearer and further, < "
-         "and > feather. Panels "
+         "and > feather. Boards "
          "are dragged "
          "and turned the same way."));
   connect(document_, &Document::changed, this, [this] { Turns::repaint(this); });
@@ -77,11 +77,11 @@ void DialView::draw(QPainter& p) {
   const Room& room = plan.room;
   const Camera& c = plan.camera;
   // Rings, hours and the like are half of the work and stay while lights move.
-  paintStill(
-      still_, p, *this,
-      {scale_, originX_, originY_, room.width, room.depth, room.behind, plan.backdrop.distance, plan.backdrop.width,
-       c.distance, c.height, c.focalLength, c.sensorWidth, c.sensorHeight, c.aimBelowEyes, plan.sitter.eyeHeight},
-      [this](QPainter& q) { drawGround(q); });
+  paintStill(still_, p, *this,
+             {double(glance_), scale_, originX_, originY_, room.width, room.depth, room.behind, plan.backdrop.distance,
+              plan.backdrop.width, c.distance, c.height, c.focalLength, c.sensorWidth, c.sensorHeight, c.frame,
+              c.aimBelowEyes, plan.sitter.eyeHeight},
+             [this](QPainter& q) { drawGround(q); });
 
   for (const Panel& q : plan.panels) drawPanel(p, q);
   for (const Light& l : plan.lights) drawLight(p, l);
@@ -110,7 +110,7 @@ void DialView::draw(QPainter& p) {
     foot = tr("%1 at %2 o'clock, %3 from the face")
                .arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
   if (const Panel* q = plan.panel(panel_.toStdString()))
-    foot = tr("panel %1 at %2 o'clock, %3 from the sitter, turned %4\u00b0")
+    foot = tr("board %1 at %2 o'clock, %3 from the sitter, turned %4\u00b0")
                .arg(panel_, hourText(q->hour), lengthText(q->distance))
                .arg(q->turn, 0, 'f', 0);
   paintFootGround(p, *this);
@@ -147,7 +147,7 @@ void DialView::drawGround(QPainter& p) {
     if (r > std::max(across(), down())) break;
     p.setPen(QPen(t.line, i % 2 ? 0.6 : 1.0, i % 2 ? Qt::DotLine : Qt::SolidLine));
     p.drawEllipse(QPointF(originX_, originY_), r, r);
-    if (i % 2 == 0) {
+    if (i % 2 == 0 && !glance_) {
       p.setPen(t.quiet);
       // Halfway between two hours.
       const QString figure = lengthText(ring * i);
@@ -161,7 +161,7 @@ void DialView::drawGround(QPainter& p) {
   const double clock = std::min({originX_ - 16, originY_ - 10.0, down() - originY_ - 34.0, 1.55 * scale_,
                                  std::max(0.5, plan.backdrop.distance - 0.2) * scale_});
   p.setFont(lettering(9, true));
-  for (int h = 1; h <= 12; ++h) {
+  for (int h = glance_ ? 3 : 1; h <= 12; h += glance_ ? 3 : 1) {
     const Vec3 d = towardsHour(h);
     const QPointF at(originX_ + d.x * clock, originY_ + d.z * clock);
     p.setPen(t.quiet);
@@ -179,9 +179,9 @@ void DialView::drawGround(QPainter& p) {
              tr("backdrop %1").arg(lengthText(plan.backdrop.distance)));
 
   // Camera and its angle of view.
-  const CameraPose cam = cameraPose(plan, 0.8);
+  const CameraPose cam = cameraPose(plan);
   const QPointF lens = toWidget(0, plan.camera.distance);
-  const double half = cam.tanHalfHeight * 0.8, reach = plan.camera.distance + plan.backdrop.distance;
+  const double half = cam.tanHalfHeight * plan.camera.frame, reach = plan.camera.distance + plan.backdrop.distance;
   p.setPen(QPen(t.quiet, 1, Qt::DashLine));
   p.drawLine(lens, toWidget(half * reach, plan.camera.distance - reach));
   p.drawLine(lens, toWidget(-half * reach, plan.camera.distance - reach));
@@ -305,7 +305,7 @@ void DialView::mouseMoveEvent(QMouseEvent* e) {
       if (!onlyRay_) moved.hour = std::round(hourOf(s.x(), s.y()) * 60) / 60;
       if (!onlyRing_)
         moved.distance = rangeOf("panel.distance").clamp(std::round(std::hypot(s.x(), s.y()) * 100) / 100);
-      document_->perform(SetPanel{moved}, tr("Move panel %1").arg(dragged_), "dial-panel-" + dragged_);
+      document_->perform(SetPanel{moved}, tr("Move board %1").arg(dragged_), "dial-panel-" + dragged_);
     }
     return;
   }
@@ -337,7 +337,7 @@ void DialView::wheelEvent(QWheelEvent* e) {
   if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
     Panel turned = *q;
     turned.turn = rangeOf("panel.turn").clamp(turned.turn + 3 * steps);
-    document_->perform(SetPanel{turned}, tr("Turn panel %1").arg(panel_), "panel-wheel-" + panel_);
+    document_->perform(SetPanel{turned}, tr("Turn board %1").arg(panel_), "panel-wheel-" + panel_);
     return;
   }
   if (const Light* l = document_->plan().light(selected_.toStdString())) {
@@ -373,12 +373,12 @@ bool DialView::panelKey(QKeyEvent* e, const Panel& panel) {
       q.turn = rangeOf("panel.turn").clamp(q.turn + 3 * big);
       break;
     case Qt::Key_Delete:
-      document_->perform(RemovePanel{q.id}, tr("Take panel %1 away").arg(panel_));
+      document_->perform(RemovePanel{q.id}, tr("Take board %1 away").arg(panel_));
       return true;
     default:
       return false;
   }
-  document_->perform(SetPanel{q}, tr("Move panel %1").arg(panel_), "panel-key-" + panel_ + QString::number(e->key()));
+  document_->perform(SetPanel{q}, tr("Move board %1").arg(panel_), "panel-key-" + panel_ + QString::number(e->key()));
   return true;
 }
 

@@ -45,6 +45,15 @@ QSize LadderView::minimumSizeHint() const {
 }
 QSize LadderView::sizeHint() const { return minimumSizeHint().expandedTo(inPixels(700, 0)); }
 QRectF LadderView::rowRect(size_t i) const { return {0, kTop + double(i) * rowHeight(), across(), rowHeight()}; }
+QRect LadderView::rowOf(const QString& id) const {
+  const auto& lights = document_->plan().lights;
+  for (size_t i = 0; i < lights.size(); ++i)
+    if (QString::fromStdString(lights[i].id) == id) {
+      const QRectF r = rowRect(i);
+      return QRectF(r.topLeft() * zoom(), r.size() * zoom()).toRect();
+    }
+  return {};
+}
 QPointF LadderView::pegOf(const Light& light) const {
   const auto& lights = document_->plan().lights;
   for (size_t i = 0; i < lights.size(); ++i)
@@ -116,6 +125,7 @@ void LadderView::draw(QPainter& p) {
     if (!l.on) p.drawLine(badge + QPointF(-11, 11), badge + QPointF(11, -11));
     p.setPen(t.text);
     p.setFont(lettering(10, true));
+    if (QFontMetricsF(p.font()).horizontalAdvance(lightText(l)) > kLeft - 42) p.setFont(lettering(8.5, true));
     const bool alone = l.role == Role::Key && !l.locked;  // nothing stands under the name
     letter(p, QRectF(40, row.top() + (alone ? 0 : 2), kLeft - 42, alone ? kRow - 4 : 24),
            Qt::AlignLeft | Qt::AlignVCenter, lightText(l), true);

@@ -29,6 +29,7 @@ class LadderView : public Painted {
   QSize minimumSizeHint() const override;
   QPointF pegOf(const Light& light) const;
   double xOfStops(double stops) const;
+  QRect rowOf(const QString& id) const;  ///< in pixels of the widget
 
   /// Puts the light on its target at once (peg and dot together).
   void matchTarget(const QString& id);

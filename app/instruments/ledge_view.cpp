@@ -23,7 +23,7 @@ LedgeView::LedgeView(QWidget* parent) : Painted(parent) {
   setAccessibleName(tr("Ledge: prints of each light alone"));
   setToolTip(tr(
       "Click a print to see it large; click it again to go back. Drag a light's print to change the building order.\n"
-      "A ratio or a step of a series is taken over with a double click or Enter."));
+      "A ratio or a step of a series is applied with a double click or Enter."));
   modes_ = new QButtonGroup(this);
   column_ = new QWidget(this);
   auto* box = new QVBoxLayout(column_);
@@ -184,10 +184,10 @@ void LedgeView::draw(QPainter& p) {
   QString hint;
   if (mode_ == Mode::Series)
     hint = prints_.empty() ? tr("Nothing varied yet: Compare, Series (Ctrl+R).")
-                           : tr("Click to see a step large. Enter or a double click takes it.");
+                           : tr("Click to see a step large. Enter or a double click applies it.");
   else if (mode_ == Mode::Ratios)
     hint = prints_.empty() ? tr("A ratio wants a key and a fill that are on.")
-                           : tr("Unit to unit. Click to see one large, Enter takes it.");
+                           : tr("Unit to unit. Click to see one large, Enter applies it.");
   else if (!prints_.empty())
     hint = show_.what != Show::What::All
                ? tr("Shown by itself. Click it again, or press Escape, for the whole picture.")

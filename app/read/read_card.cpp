@@ -38,7 +38,7 @@ QLabel* wrapped(QWidget* parent, const char* name) {
 }  // namespace
 
 ReadCard::ReadCard(Document* document, QWidget* parent) : Card(document, parent) {
-  startPage("Pattern", tr("Pattern"));
+  startPage("Pattern", tr("Lighting pattern"));
   patternPage();
   startPage("Measures", tr("Measures"));
   words_ = wrapped(this, "measures");
@@ -98,9 +98,9 @@ void ReadCard::patternPage() {
     w.text = wrapped(w.box, "wayText");
     w.text->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     w.text->setMinimumWidth(100);
-    w.show = new QPushButton(tr("Show"), w.box);
+    w.show = new QPushButton(tr("Preview"), w.box);
     w.show->setObjectName(QStringLiteral("showWay%1").arg(i));
-    w.take = new QPushButton(tr("Take"), w.box);
+    w.take = new QPushButton(tr("Apply"), w.box);
     w.take->setObjectName(QStringLiteral("takeWay%1").arg(i));
     for (QPushButton* b : {w.show, w.take}) b->setFixedWidth(62);
     g->addWidget(w.print, 0, 0, 2, 1, Qt::AlignTop);
@@ -213,6 +213,7 @@ void ReadCard::faultsPage() {
   faults_->setMaximumWidth(250);
   faults_->setMinimumHeight(90);
   faults_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
+  faults_->hide();
   connect(faults_, &QListWidget::currentRowChanged, this, [this] { chooseFault(); });
   faultText_ = wrapped(this, "faultText");
   faultText_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
@@ -246,9 +247,9 @@ void ReadCard::faultsPage() {
     RemedyRow row;
     row.show = new QPushButton(this);
     row.show->setObjectName(QStringLiteral("remedy%1").arg(i));
-    row.show->setToolTip(tr("Shows it on the easel"));
+    row.show->setToolTip(tr("Previews it on the easel"));
     row.show->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-    row.take = new QPushButton(tr("Take"), this);
+    row.take = new QPushButton(tr("Apply"), this);
     row.take->setObjectName(QStringLiteral("takeRemedy%1").arg(i));
     row.show->hide();
     row.take->hide();
@@ -403,6 +404,7 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
       faults_->addItem(item);
     }
     faults_->setCurrentRow(row);
+    faults_->setVisible(faults_->count() > 0);
   }
   const int n = reading_->count();
   pages_->setTabText(kFaultsPage, n ? tr("Faults (%1)").arg(n) : tr("Faults"));

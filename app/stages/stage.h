@@ -42,7 +42,7 @@ struct Bench {
 namespace views {
 inline const QString kAnswer = QStringLiteral("answer"), kEasel = QStringLiteral("easel"),
                      kLedge = QStringLiteral("ledge"), kDial = QStringLiteral("dial"), kRail = QStringLiteral("rail"),
-                     kLadder = QStringLiteral("ladder");
+                     kLadder = QStringLiteral("ladder"), kFigures = QStringLiteral("figures");
 }
 
 class Stage : public QObject {

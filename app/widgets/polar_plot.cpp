@@ -18,11 +18,11 @@ void PolarPlot::setModifier(const std::optional<Modifier>& modifier) {
 }
 
 // The light stands at the top and shines down; 0 at the bottom of the fan, four stops from rim to lamp.
-void PolarPlot::draw(QPainter& p) {
+void paintPolar(QPainter& p, const QRectF& box, const std::optional<Modifier>& modifier, bool figures) {
   const Theme& t = Theme::current();
   constexpr double kStops = 4;
-  const double radius = std::min(down() - 26.0, across() / 2.0 - 14);
-  const QPointF lamp(across() / 2.0, 8);
+  const double radius = std::min(box.height() - (figures ? 26.0 : 4.0), box.width() / 2.0 - (figures ? 14 : 2));
+  const QPointF lamp(box.center().x(), box.top() + (figures ? 8 : 2));
   auto at = [&](double degrees, double r) {
     const double a = degrees * M_PI / 180;
     return lamp + QPointF(std::sin(a), std::cos(a)) * (r * radius);
@@ -35,16 +35,17 @@ void PolarPlot::draw(QPainter& p) {
   for (int d = -90; d <= 90; d += 30) p.drawLine(lamp, at(d, 1));
   p.setPen(t.quiet);
   p.setFont(lettering(8));
-  for (int d : {-60, -30, 0, 30, 60})
-    letter(p, QRectF(at(d, 1).x() - 16, at(d, 1).y() - (d == 0 ? 0 : 4), 32, 14), Qt::AlignCenter,
-           QStringLiteral("%1\u00b0").arg(std::abs(d)));
-  if (!modifier_) return;
+  if (figures)
+    for (int d : {-60, -30, 0, 30, 60})
+      letter(p, QRectF(at(d, 1).x() - 16, at(d, 1).y() - (d == 0 ? 0 : 4), 32, 14), Qt::AlignCenter,
+             QStringLiteral("%1\u00b0").arg(std::abs(d)));
+  if (!modifier) return;
   double peak = 0;
-  for (int d = 0; d < 90; ++d) peak = std::max(peak, modifier_->shape(d));
+  for (int d = 0; d < 90; ++d) peak = std::max(peak, modifier->shape(d));
   QPolygonF curve;
   curve << lamp;
   for (int d = -90; d <= 90; ++d) {
-    const double v = modifier_->shape(std::abs(d), d < 0 ? 180 : 0) / std::max(1e-9, peak);
+    const double v = modifier->shape(std::abs(d), d < 0 ? 180 : 0) / std::max(1e-9, peak);
     curve << at(d, v > 0 ? std::max(0.0, 1 + std::log2(v) / kStops) : 0);
   }
   QColor warm = t.accent;
@@ -53,5 +54,7 @@ void PolarPlot::draw(QPainter& p) {
   p.setBrush(warm);
   p.drawPolygon(curve);
 }
+
+void PolarPlot::draw(QPainter& p) { paintPolar(p, area(), modifier_, true); }
 
 }  // namespace easel::app

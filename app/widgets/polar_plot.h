@@ -9,6 +9,9 @@
 
 namespace easel::app {
 
+/// The profile in a box; `figures`: with the angles.
+void paintPolar(QPainter& p, const QRectF& box, const std::optional<Modifier>& modifier, bool figures);
+
 class PolarPlot : public Painted {
   Q_OBJECT
  public:

@@ -125,6 +125,7 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
   QString sheet = QStringLiteral(
                       "QToolTip { color: %1; background: %2; border: 1px solid %3; padding: 3px; }"
                       "QLabel#answer { font-size: [17]pt; font-weight: 600; }"
+                      "QLabel#answer[far=\"true\"] { font-size: [51]pt; }"
                       "QLabel#patternName { font-size: [15]pt; font-weight: 600; }"
                       "QLabel#readAloud { font-size: [11]pt; }"
                       "QTableWidget { font-size: [9.5]pt; }"

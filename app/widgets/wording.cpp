@@ -96,7 +96,7 @@ QString surfaceText(Surface s) {
     case Surface::Wall:
       return tr("wall");
     case Surface::Panel:
-      return tr("panel");
+      return tr("board");
     case Surface::Scrim:
       return tr("scrim");
     case Surface::Nothing:

@@ -3,6 +3,7 @@
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QPushButton>
+#include <QStyle>
 
 #include "stages/stage.h"
 #include "widgets/fitted_label.h"
@@ -63,6 +64,15 @@ void Headline::setAnswer(const QString& answer, const QString& under) {
   under_->setWords(under);
 }
 QString Headline::answer() const { return answer_->text(); }
+void Headline::setFar(bool far) {
+  if (answer_->property("far").toBool() == far) return;
+  answer_->setProperty("far", far);
+  answer_->style()->unpolish(answer_);
+  answer_->style()->polish(answer_);
+  under_->setHidden(far);
+  for (QAbstractButton* b : stages_->buttons()) b->setHidden(far);
+  updateGeometry();
+}
 void Headline::setStage(int index) { stages_->button(index)->setChecked(true); }
 
 }  // namespace easel::app

@@ -20,6 +20,8 @@ class Headline : public QWidget {
   void setAnswer(const QString& answer, const QString& under);
   QString answer() const;
   void setStage(int index);
+  /// For reading from a distance: the answer alone, three times as large.
+  void setFar(bool far);
 
   QSize minimumSizeHint() const override;
 

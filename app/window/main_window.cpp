@@ -13,13 +13,13 @@
 #include <cmath>
 #include <utility>
 
-#include "arrange/page_frame.h"
 #include "balance/advice.h"
 #include "balance/backdrop_tone.h"
 #include "formats/catalogue.h"
 #include "stages/all_stages.h"
 #include "widgets/attempt.h"
 #include "widgets/fitted_label.h"
+#include "widgets/mnemonics.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -31,11 +31,15 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
   onEasel_ = new OnEasel(document_, &link_, this);
   reading_ = new PictureReading(document_, this);
   actions_ = new PlanActions(
-      document_, [this] { return onEasel_->answersNow(); }, this);
+      document_, [this] { return onEasel_->answersNow(); }, [this] { return onEasel_->sceneNow(); }, this);
   connect(actions_, &PlanActions::said, this, &MainWindow::showNotice);
   connect(actions_, &PlanActions::chosen, this, &MainWindow::select);
   buildLayout();
   buildMenus();
+  spreadMnemonics(menuBar());
+  QSet<QChar> menus;
+  for (const QAction* title : menuBar()->actions()) menus.insert(mnemonicOf(title->text()));
+  for (Stage* stage : stages_) spreadMnemonics(stage->page(), menus);
   connect(document_, &Document::changed, this, &MainWindow::planChanged);
   connect(document_, &Document::stateChanged, this, &MainWindow::stateChanged);
   connect(&link_, &RenderLink::arrived, this, &MainWindow::resultArrived);
@@ -61,6 +65,7 @@ void MainWindow::buildLayout() {
   dial_ = new DialView(document_);
   rail_ = new RailView(document_);
   ladder_ = new LadderView(document_);
+  figures_ = new FiguresView(document_);
   dataProblem_ = KitDialog::loadAtStart();  // before the cards list what there is
   for (const std::string& problem : catalogueProblems())
     dataProblem_ += (dataProblem_.isEmpty() ? QString() : QStringLiteral(" ")) + QString::fromStdString(problem);
@@ -76,7 +81,9 @@ void MainWindow::buildLayout() {
   views_->addView(views::kLedge, ledge_);
   views_->addView(views::kDial, dial_);
   views_->addView(views::kRail, rail_);
-  views_->addView(views::kLadder, new PageFrame(ladder_));
+  ladderFrame_ = new PageFrame(ladder_);
+  views_->addView(views::kLadder, ladderFrame_);
+  views_->addView(views::kFigures, figures_);
   for (Stage* stage : stages_) {
     views_->addView(stage->id(), new PageFrame(stage->page()));
     connect(stage->page(), &Card::refused, this, [this](const QString& why) { showNotice(why, true); });
@@ -108,6 +115,7 @@ void MainWindow::buildLayout() {
   connect(ledge_, &LedgeView::tried, onEasel_, &OnEasel::tryOut);
   connect(ledge_, &LedgeView::taken, onEasel_, &OnEasel::takeOver);
   connect(ledge_, &LedgeView::moved, actions_, &PlanActions::reorder);
+  connect(easel_, &EaselView::sharpWanted, this, &MainWindow::wishSharp);
   connect(easel_, &EaselView::pinned, actions_, &PlanActions::pin);
   connect(dial_, &DialView::pinned, actions_, &PlanActions::pin);
   connect(reading_, &PictureReading::failed, this, [this](const QString& why) { showNotice(why, true); });
@@ -143,14 +151,37 @@ void MainWindow::fillOrGiveBack(const QString& view) {
 
 void MainWindow::setStage(int stage) {
   stage = std::clamp(stage, 0, int(stages_.size()) - 1);
+  if (far_) {
+    far_ = false;
+    farAction_->setChecked(false);
+  }
   if (stage != stage_) {
     if (stage_ >= 0) stages_[size_t(stage_)]->leave();
     stage_ = stage;
     stages_[size_t(stage_)]->enter();
   }
   headline_->setStage(stage_);
-  views_->arrange(stages_[size_t(stage_)]->id(), stages_[size_t(stage_)]->arrangement());
+  arrangeStage();
   showEvidence();
+}
+
+void MainWindow::arrangeStage() {
+  headline_->setFar(far_);
+  // Three times the size, or what the window has room for.
+  const double scale = Theme::current().scale,
+               by = far_ ? std::clamp(std::min(width() / (410 * scale), height() / (266 * scale)), 1.5, 3.0) : 1;
+  ladder_->setMagnified(by);
+  figures_->setMagnified(by);
+  if (!far_) return views_->arrange(stages_[size_t(stage_)]->id(), stages_[size_t(stage_)]->arrangement());
+  views_->arrange(QStringLiteral("Far"),
+                  inColumn({exactly(views::kAnswer), exactly(views::kFigures), shown(views::kLadder)}));
+  ladder_->setFocus();
+}
+
+void MainWindow::setFar(bool far) {
+  far_ = far;
+  farAction_->setChecked(far);
+  arrangeStage();
 }
 
 void MainWindow::showEvidence() {
@@ -186,11 +217,13 @@ void MainWindow::requestPicture() {
 void MainWindow::resultArrived() {
   const auto& r = link_.latest();
   easel_->setResult(r, link_.upToDate());
+  if (alone_) alone_->easel()->setResult(r, link_.upToDate());
   if (onEasel_->tryingOut()) return;  // the instruments stay with the open plan
   if (r->plan == document_->plan()) ledge_->setResult(r);
   // Readings of a plan that has moved on would put the dot where it no longer is.
   if (r->answersCurrent && link_.upToDate()) {
     ladder_->setAnswers(r->answers);
+    figures_->setAnswers(r->answers);
     const auto table = shownTable_;
     for (Stage* stage : stages_) stage->readingsArrived(r);
     shownTable_ = r->table;
@@ -275,6 +308,9 @@ void MainWindow::select(const QString& id) {
   dial_->setSelected(id);
   rail_->setSelected(id);
   ladder_->setSelected(id);
+  figures_->setSelected(id);
+  if (const QRect row = ladder_->rowOf(id); !row.isEmpty())
+    ladderFrame_->ensureVisible(0, row.center().y(), 0, row.height() / 2 + 2);
   for (Stage* stage : stages_) stage->lightChosen(id);
   if (link_.latest()) resultArrived();
 }
@@ -342,6 +378,11 @@ void MainWindow::resizeEvent(QResizeEvent* e) {
   QMainWindow::resizeEvent(e);
   fitType();
 }
+// Only now has every widget its own type.
+void MainWindow::showEvent(QShowEvent* e) {
+  QMainWindow::showEvent(e);
+  QMetaObject::invokeMethod(views_, &ArrangedViews::settle, Qt::QueuedConnection);
+}
 void MainWindow::changeEvent(QEvent* e) {
   QMainWindow::changeEvent(e);
   if (e->type() == QEvent::ActivationChange && isActiveWindow()) fitType();
@@ -357,8 +398,28 @@ void MainWindow::fitType() {
   for (QWidget* w : QApplication::topLevelWidgets())
     if (auto* window = qobject_cast<MainWindow*>(w)) {
       for (QWidget* inside : window->findChildren<QWidget*>()) inside->updateGeometry();
+      if (window->far_) window->arrangeStage();
       window->views_->settle();
     }
+}
+
+void MainWindow::openPictureWindow() {
+  if (!alone_) {
+    alone_ = new PictureWindow(this);
+    connect(alone_->easel(), &EaselView::sharpWanted, this, &MainWindow::wishSharp);
+    connect(alone_, &PictureWindow::closed, this, &MainWindow::wishSharp);
+    if (link_.latest()) alone_->easel()->setResult(link_.latest(), link_.upToDate());
+  }
+  alone_->show();
+  alone_->raise();
+}
+
+// One picture is traced; it is the one that needs more pixels.
+void MainWindow::wishSharp() {
+  if (!sharp_) return;
+  const SharpWish here = easel_->wish();
+  const SharpWish there = alone_ && alone_->isVisible() ? alone_->easel()->wish() : SharpWish{};
+  link_.setSharp(there.width > here.width ? there : here);
 }
 
 void MainWindow::setTextSize(double points) {
@@ -387,7 +448,7 @@ void MainWindow::setUnits() {
 void MainWindow::spellingChanged() {
   const Preferences& p = Preferences::current();
   (p.metres ? metresAction_ : feetAction_)->setChecked(true);
-  thirdsAction_->setChecked(p.apertures == ApertureStyle::Thirds);
+  (p.apertures == ApertureStyle::Thirds ? thirdsAction_ : tenthsAction_)->setChecked(true);
   for (Card* c : findChildren<Card*>()) c->refresh();
   for (QWidget* w : findChildren<QWidget*>()) w->update();
   if (link_.latest()) resultArrived();

@@ -9,6 +9,7 @@
 #include <optional>
 
 #include "arrange/arranged_views.h"
+#include "arrange/page_frame.h"
 #include "controllers/on_easel.h"
 #include "controllers/picture_reading.h"
 #include "controllers/plan_actions.h"
@@ -18,6 +19,7 @@
 #include "document/document.h"
 #include "easel/easel_view.h"
 #include "instruments/dial_view.h"
+#include "instruments/figures_view.h"
 #include "instruments/ladder_view.h"
 #include "instruments/ledge_view.h"
 #include "instruments/rail_view.h"
@@ -26,6 +28,7 @@
 #include "render/render_link.h"
 #include "stages/stage.h"
 #include "window/headline.h"
+#include "window/picture_window.h"
 
 class QPushButton;
 class QThread;
@@ -86,16 +89,30 @@ class MainWindow : public QMainWindow {
   }
   /// Points of the text in a window of 1280x800; a larger window has larger text.
   void setTextSize(double points);
+  /// The picture alone in a window of its own.
+  void openPictureWindow();
+  /// For reading from two metres: answer, ladder and the figures of the chosen light, the rest put away.
+  void setFar(bool far);
+  /// Asks for the picture at the pixels of whichever window shows more of them.
+  void wishSharp();
+  bool far() const { return far_; }
+  PictureWindow* pictureWindow() { return alone_; }
   /// One view fills the window, or gives the others their places back.
   void fillOrGiveBack(const QString& view);
   /// Of the predicted picture; tests take a small one.
   void setPictureSize(QSize size) { onEasel_->setPictureSize(size); }
+  /// Whether the picture is traced at the pixels of the screen as well; tests that do not look at it do without.
+  void setSharp(bool on) {
+    sharp_ = on;
+    if (!on) link_.setSharp({});
+  }
   /// Asks nothing when closing: for tests and pictures.
   void setQuiet(bool quiet) { quiet_ = quiet; }
 
  protected:
   void closeEvent(QCloseEvent*) override;
   void resizeEvent(QResizeEvent*) override;
+  void showEvent(QShowEvent*) override;
   void changeEvent(QEvent*) override;
   void dragEnterEvent(QDragEnterEvent*) override;
   void dropEvent(QDropEvent*) override;
@@ -135,6 +152,7 @@ class MainWindow : public QMainWindow {
   void setTheme(bool dim);
   void setUnits();
   void fitType();
+  void arrangeStage();
   void spellingChanged();
   bool mayDrop();
 
@@ -148,6 +166,8 @@ class MainWindow : public QMainWindow {
   DialView* dial_;
   RailView* rail_;
   LadderView* ladder_;
+  FiguresView* figures_;
+  PageFrame* ladderFrame_;
   std::vector<Stage*> stages_;
   int stage_ = -1;
   ArrangedViews* views_;
@@ -160,14 +180,15 @@ class MainWindow : public QMainWindow {
   std::function<void()> offered_;
   std::vector<Document::Leftover> leftovers_;
   QMenu* recent_;
-  QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *thirdsAction_, *clippingAction_, *mapAction_,
-      *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_;
+  QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *tenthsAction_, *thirdsAction_, *clippingAction_,
+      *mapAction_, *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_, *farAction_;
   QString selected_, panel_, dataProblem_;
   QPointer<SeriesDialog> series_;
   QPointer<KitDialog> kit_;
   QPointer<LooksDialog> looks_;
+  QPointer<PictureWindow> alone_;
   QPointer<QThread> exporting_;
-  bool quiet_ = false;
+  bool far_ = false, quiet_ = false, sharp_ = true;
 };
 
 }  // namespace easel::app

@@ -218,7 +218,7 @@ void MainWindow::exportPicture() {
     QByteArray bytes;
     QBuffer out(&bytes);
     out.open(QIODevice::WriteOnly);
-    easel_->picture().save(&out, "PNG");
+    easel_->sharpPicture().save(&out, "PNG");
     writeFileAtomically(pathOf(f), std::string_view(bytes.constData(), size_t(bytes.size())));
     showNotice(tr("The picture is in %1.").arg(QFileInfo(f).fileName()));
   });

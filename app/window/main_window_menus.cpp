@@ -46,7 +46,7 @@ void MainWindow::buildMenus() {
   auto* byRole = light->addMenu(tr("Add by r&ole"));
   for (const RoleSchool& school : roleSchools())
     byRole->addAction(QString::fromStdString(school.name), this, [this, id = school.id] { actions_->addBySchool(id); });
-  add(light, tr("By the other sc&hool"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] { actions_->otherSchool(); });
+  add(light, tr("By the other met&hod"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] { actions_->otherSchool(); });
   add(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { actions_->balanceAll(false); });
   add(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
       [this] { actions_->balanceAll(true); });
@@ -73,6 +73,7 @@ void MainWindow::buildMenus() {
   });
   add(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] {
     if (!views_->filling().isEmpty()) return views_->giveBack();
+    if (far_) return setFar(false);
     easel_->setCompare(EaselView::Compare::Off);
     onEasel_->showOnly({});
   });
@@ -85,7 +86,7 @@ void MainWindow::buildMenus() {
   light->addSeparator();
   add(light, tr("The shelf of l&ooks..."), QKeySequence(Qt::Key_F4), [this] { openLooks(); });
 
-  auto* panel = menuBar()->addMenu(tr("&Panel"));
+  auto* panel = menuBar()->addMenu(tr("Boar&ds and flags"));
   for (const PanelKind& k : panelKinds()) {
     auto* a = add(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {},
                   [this, id = k.id] { actions_->putUpPanel(id); });
@@ -96,9 +97,9 @@ void MainWindow::buildMenus() {
   }
   panel->setToolTipsVisible(true);
   panel->addSeparator();
-  add(panel, tr("&Next panel"), QKeySequence(Qt::CTRL | Qt::Key_J), [this] {
+  add(panel, tr("&Next board"), QKeySequence(Qt::CTRL | Qt::Key_J), [this] {
     const auto& all = document_->plan().panels;
-    if (all.empty()) return showNotice(tr("There is no panel yet. Ctrl+W puts up a V-flat."));
+    if (all.empty()) return showNotice(tr("There is no board yet. Ctrl+W puts up a V-flat."));
     size_t i = 0;
     while (i < all.size() && QString::fromStdString(all[i].id) != panel_) ++i;
     selectPanel(QString::fromStdString(all[i + 1 < all.size() ? i + 1 : 0].id));
@@ -141,6 +142,12 @@ void MainWindow::buildMenus() {
   add(view, tr("What has the keys fills the window"), QKeySequence(Qt::Key_F12), [this] {
     fillOrGiveBack(views_->filling().isEmpty() ? views_->nameOf(QApplication::focusWidget()) : views_->filling());
   });
+  farAction_ = add(view, tr("&Far: to be read from two metres"), QKeySequence(Qt::Key_F10),
+                   [this] { setFar(farAction_->isChecked()); });
+  farAction_->setCheckable(true);
+  add(view, tr("The e&yes, as large as they can be"), QKeySequence(Qt::Key_E), [this] { easel_->lookAtEyes(); });
+  add(view, tr("The picture in a window of its own"), QKeySequence(Qt::SHIFT | Qt::Key_F11),
+      [this] { openPictureWindow(); });
   auto widen = [this](int steps) {
     return [this, steps] {
       const QString name = views_->nameOf(QApplication::focusWidget());
@@ -165,9 +172,14 @@ void MainWindow::buildMenus() {
     lengths->addAction(a);
   }
   (Preferences::current().metres ? metresAction_ : feetAction_)->setChecked(true);
-  thirdsAction_ = add(view, tr("Readings in &thirds"), {}, [this] { setUnits(); });
-  thirdsAction_->setCheckable(true);
-  thirdsAction_->setChecked(Preferences::current().apertures == ApertureStyle::Thirds);
+  auto* parts = new QActionGroup(this);
+  tenthsAction_ = add(view, tr("Readings in te&nths of a stop"), {}, [this] { setUnits(); });
+  thirdsAction_ = add(view, tr("Readings in &thirds of a stop"), {}, [this] { setUnits(); });
+  for (auto* a : {tenthsAction_, thirdsAction_}) {
+    a->setCheckable(true);
+    parts->addAction(a);
+  }
+  (Preferences::current().apertures == ApertureStyle::Thirds ? thirdsAction_ : tenthsAction_)->setChecked(true);
 
   auto* compare = menuBar()->addMenu(tr("&Compare"));
   add(compare, tr("&Keep this picture"), QKeySequence(Qt::Key_K), [this] { keepPicture(); });

@@ -72,7 +72,7 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
                uneven));
   if (flash && a.ambient.total() > 0 && a.ambientStops > -3)
     tell(Severity::Warning, "ambient",
-         say("The ambient is only {:.1f} stops under the working aperture and will show. {} darkens it alone{}.",
+         say("The ambient is only {:.1f} stops under the target aperture and will show. {} darkens it alone{}.",
              -a.ambientStops,
              plan.camera.shutter > plan.camera.syncShutter * 1.02
                  ? say("A shutter of {}", writeShutter(plan.camera.syncShutter))

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "exposure/stops.h"
 #include "gear/kit.h"
 #include "spoken/say.h"
 
@@ -75,6 +76,15 @@ Balanced lowered(const Plan& plan, const Answers& answers) {
   for (LightAnswer& r : a.lights)
     if (const Light* l = plan.light(r.id)) r.wantedPower = l->power;
   return balance(plan, a, BalanceBy::Sum);
+}
+
+Light onItsPeg(const Scene& scene, const Plan& plan, Light light) {
+  if (light.locked || !findUnit(light.unit)) return light;
+  Plan alone = plan;
+  alone.lights = {light};
+  const Answers answers = computeAnswers(scene, alone);
+  light.power = powerForAperture(answers, light, plan.camera.aperture * ratioFromStops(light.targetStops / 2)).stops;
+  return light;
 }
 
 }  // namespace easel

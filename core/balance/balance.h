@@ -26,4 +26,8 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by);
 /// stay as they are, targets reached or not.
 Balanced lowered(const Plan& plan, const Answers& answers);
 
+/// `light` at the power that gives its target from where it stands, metered alone in this scene; as it is when it is
+/// locked, unknown or gives no light there. It need not be in the plan. A few milliseconds.
+Light onItsPeg(const Scene& scene, const Plan& plan, Light light);
+
 }  // namespace easel

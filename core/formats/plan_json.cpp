@@ -88,6 +88,7 @@ void visit(Members& m, Camera& c) {
   m.member("focalLength", c.focalLength);
   m.member("sensorWidth", c.sensorWidth);
   m.member("sensorHeight", c.sensorHeight);
+  m.member("frame", c.frame);
   m.member("aimBelowEyes", c.aimBelowEyes);
   m.member("iso", c.iso);
   m.member("shutter", c.shutter);

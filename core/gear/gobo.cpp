@@ -153,7 +153,7 @@ std::shared_ptr<const Gobo> findGobo(const std::string& id) {
 std::string importGobo(const std::filesystem::path& file) {
   readGobo(file);  // refuse what cannot be used before anything is written
   const std::string id = file.filename().string();
-  if (!isName(id)) throw std::runtime_error(say("A pattern wants a plain file name. Rename the file."));
+  if (!isName(id)) throw std::runtime_error(say("A gobo wants a plain file name. Rename the file."));
   std::error_code error;
   std::filesystem::create_directories(goboFolder(), error);
   std::filesystem::copy_file(file, goboFolder() / id, std::filesystem::copy_options::overwrite_existing, error);

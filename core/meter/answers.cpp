@@ -59,7 +59,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
   const Landmarks& marks = scene.sitter().landmarks;
   const auto [meterSpot, faceOut] = beforeTheNose(scene);
   a.meterSpot = meterSpot;
-  const Vec3 toCamera = normalize(cameraPose(plan, 0.8).eye - a.meterSpot);
+  const Vec3 toCamera = normalize(cameraPose(plan).eye - a.meterSpot);
   const Vec3 backdropSpot = onTheBackdrop(plan);
 
   a.ambient.steady = plan.ambient.lux * cam.shutter;

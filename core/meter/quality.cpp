@@ -161,7 +161,7 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
       q.nose = {};
       q.cheekToCheek = q.foreheadToChin = 0;
       q.words.push_back(
-          say("Its light comes to the face over the panels ({} of it): their size and nearness make it "
+          say("Its light comes to the face over the boards ({} of it): their size and nearness make it "
               "soft, the modifier only says how evenly it fills them.",
               stopsText(q.panels)));
     }
@@ -221,7 +221,7 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
     else if (!byPanels)
       q.words.push_back(front.hotCentre < 0.05 ? say("Its front is even over its whole width.")
                                                : say("Its front is even to {}.", stopsText(front.hotCentre)));
-    if (!byPanels && q.panels > 0.04) q.words.push_back(say("Panels add {} of it at the face.", stopsText(q.panels)));
+    if (!byPanels && q.panels > 0.04) q.words.push_back(say("Boards add {} of it at the face.", stopsText(q.panels)));
     all[i] = std::move(q);
   });
   std::vector<LightQuality> out;

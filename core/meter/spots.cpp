@@ -53,10 +53,11 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   spots.push_back({"backdrop", say("Backdrop, middle"), {0, eyes - 0.3f, z}, front});
   // The corners of the backdrop as the picture has them, a little inside; where the picture goes past the cloth, its
   // edge.
-  const View view{cameraPose(plan, 0.8), 8, 10};
+  const View view{cameraPose(plan), std::max(1, int(std::lround(1000 * plan.camera.frame))), 1000};
   for (int corner = 0; corner < 4; ++corner) {
     const bool right = corner & 1, low = corner & 2;
-    const Vec3 d = view.direction(right ? 7.5f : 0.5f, low ? 9.5f : 0.5f);
+    const auto w = float(view.width);
+    const Vec3 d = view.direction(w * (right ? 0.9375f : 0.0625f), low ? 950.f : 50.f);
     const float t = d.z < -1e-4f ? (z - view.camera.eye.z) / d.z : 0;
     const float half = float(plan.backdrop.width) / 2 - 0.05f;
     const float x = std::clamp(view.camera.eye.x + d.x * t, -half, half),
@@ -171,7 +172,7 @@ PinnedSpot pinInAir(const Plan& plan, double x, double z) {
   p.x = x;
   p.y = plan.sitter.eyeHeight;
   p.z = z;
-  const Vec3 n = normalize(cameraPose(plan, 0.8).eye - Vec3{float(p.x), float(p.y), float(p.z)});
+  const Vec3 n = normalize(cameraPose(plan).eye - Vec3{float(p.x), float(p.y), float(p.z)});
   p.nx = n.x;
   p.ny = n.y;
   p.nz = n.z;

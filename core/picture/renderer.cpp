@@ -1,6 +1,9 @@
 #include "picture/renderer.h"
 
 namespace easel {
+namespace {
+constexpr int kEnoughForSharp = 16;  // passes
+}
 
 Renderer::Renderer(std::function<void(std::shared_ptr<const Result>)> deliver)
     : deliver_(std::move(deliver)), worker_([this] { run(); }) {}
@@ -26,6 +29,15 @@ std::uint64_t Renderer::setPlan(const Plan& plan, const Show& show, int width, i
   return serial;
 }
 
+void Renderer::setSharp(const SharpWish& wish) {
+  {
+    std::lock_guard lock(guard_);
+    nextSharp_ = wish;
+    ++sharpEpoch_;
+  }
+  wake_.notify_all();
+}
+
 void Renderer::run() {
   Studio studio(8, 8);
   Request now;
@@ -35,18 +47,28 @@ void Renderer::run() {
   std::shared_ptr<const std::vector<PanelShare>> shares;
   std::shared_ptr<const std::vector<LightQuality>> quality;
   bool answersFresh = false;
+  SharpWish wish;
+  std::uint64_t wishSerial = 0;
+  std::optional<SharpPicture> sharp;
   for (;;) {
     bool fresh = false;
     {
       std::unique_lock lock(guard_);
-      if (idle) wake_.wait(lock, [&] { return quit_ || next_; });
+      if (idle) wake_.wait(lock, [&] { return quit_ || next_ || nextSharp_; });
       if (quit_) return;
+      if (nextSharp_) {
+        wish = *nextSharp_;
+        nextSharp_.reset();
+        wishSerial = sharpEpoch_;
+        sharp.reset();
+      }
       if (next_) {
         now = std::move(*next_);
         next_.reset();
         fresh = true;
       }
     }
+    std::vector<SharpTile> tiles;
     auto send = [&](bool done, std::string problem, bool withPrints) {
       auto r = std::make_shared<Result>();
       r->serial = now.serial;
@@ -60,6 +82,9 @@ void Renderer::run() {
       r->table = table;
       r->shares = shares;
       r->quality = quality;
+      r->sharp = std::move(tiles);
+      r->sharpOf = wish;
+      r->sharpDone = sharp && sharp->done();
       if (r->problem.empty() && r->layers->usable) {
         r->picture = developPicture(*r->layers, now.plan, now.show);
         r->histogram = histogramOf(r->picture);
@@ -82,14 +107,20 @@ void Renderer::run() {
       }
       deliver_(std::move(r));
     };
+    if (!now.serial) {  // a wish before the first plan
+      idle = true;
+      continue;
+    }
     try {
       const Interrupt interrupt(epoch_, now.serial);
+      if (!fresh) idle = false;
       if (fresh) {
         idle = false;
         answersFresh = false;
         table.reset();
         shares.reset();
         quality.reset();
+        sharp.reset();
         studio.setSize(now.width, now.height);
         studio.setPlan(now.plan);
         // While the room stands the meter answers in a millisecond a light: numbers follow the hand at once, and so
@@ -99,6 +130,19 @@ void Renderer::run() {
           answersFresh = true;
         }
         if (studio.layers().usable && studio.layers().width == now.width) send(false, {}, false);
+      }
+      // The picture at the pixels of the screen, once the ordinary one says what it will be; the rest of its passes
+      // come afterwards.
+      if (table && quality && wish.width > 0 && studio.layers().current &&
+          studio.layers().passes >= (now.plan.lights.empty() ? 0 : kEnoughForSharp)) {
+        if (!sharp) sharp.emplace(now.plan, now.show, wish);
+        if (!sharp->done()) {
+          if (auto tile = sharp->next({interrupt, sharpEpoch_, wishSerial})) {
+            tiles.push_back(std::move(*tile));
+            send(false, {}, false);
+          }
+          continue;
+        }
       }
       const auto progress = studio.step(interrupt);
       if (progress == Studio::Progress::Interrupted) continue;

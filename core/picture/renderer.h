@@ -20,6 +20,7 @@
 #include "meter/spots.h"
 #include "picture/overlays.h"
 #include "picture/series.h"
+#include "picture/sharp.h"
 #include "picture/studio.h"
 
 namespace easel {
@@ -46,6 +47,10 @@ struct Result {
   std::shared_ptr<const std::vector<LightQuality>> quality;  ///< comes with the table
   bool answersCurrent = false;                               ///< the answers are those of `plan`, not of the one before
   std::string problem;                                       ///< a sentence, when the plan cannot be computed
+  /// New since the last result of this serial: pieces of the picture at the pixels that were asked for.
+  std::vector<SharpTile> sharp;
+  SharpWish sharpOf;
+  bool sharpDone = false;  ///< all pieces have been handed over
   int passes = 0;
   bool done = false;
 };
@@ -58,6 +63,9 @@ class Renderer {
 
   /// Returns the serial that results will carry. `show`: what the large picture shows.
   std::uint64_t setPlan(const Plan& plan, const Show& show, int width, int height, Extras extras = {});
+  /// The picture at the pixels of the screen: traced in pieces when the ordinary one is good enough, of every plan from
+  /// now on. Stops pieces of another wish within a tile, and nothing else.
+  void setSharp(const SharpWish& wish);
 
  private:
   struct Request {
@@ -73,7 +81,8 @@ class Renderer {
   std::mutex guard_;
   std::condition_variable wake_;
   std::optional<Request> next_;
-  std::atomic<std::uint64_t> epoch_{0};
+  std::optional<SharpWish> nextSharp_;
+  std::atomic<std::uint64_t> epoch_{0}, sharpEpoch_{0};
   bool quit_ = false;
   std::thread worker_;
 };

@@ -47,7 +47,7 @@ const std::vector<Varied>& variedThings() {
       {"backdrop.distance", marked("Backdrop distance"), "m", 0.4, 2.4},
       {"sitter.turn", marked("Turn of the head"), "degrees", -45, 45},
       {"sitter.tilt", marked("Tilt of the head"), "degrees", -15, 15},
-      {"sitter.nod", marked("Nod of the head"), "degrees", -15, 15},
+      {"sitter.nod", marked("Chin, up to down"), "degrees", -15, 15},
       {"ambient.lux", "Ambient", "lx", 0, 500},
   };
   return all;

@@ -47,7 +47,7 @@ void Irradiance::setNoise(int x, int y, float difference, float albedoLuminance)
 
 void Irradiance::guideFrom(const SampleSets& sets, int reduce) {
   const View& v = sets.view();
-  const float perMetre = 2 * v.camera.tanHalfHeight / float(height_);
+  const float perMetre = v.pixelAt1m() * float(reduce);
   rows(height_, [&](int y) {
     for (int x = 0; x < width_; ++x) {
       // Half resolution looks at alternating pixels of the four that it stands for.
@@ -156,12 +156,30 @@ void Irradiance::smooth(int rounds, int passes) {
   };
   // The mirror in the eye is no texture to be smoothed.
   auto channels = [](const Guide& g) { return g.surface == std::uint8_t(Surface::Eye) ? 3 : 4; };
+  // The first look samples in a pattern of four by four pixels, so neighbours differ by what they asked for, not by
+  // what falls on them. What is compared there is the mean over the pattern: two rounds that know the surface alone
+  // have their zeros at two and at four pixels. An edge of light comes out softer, the pattern does not come out.
+  std::vector<float> mean;
+  if (passes <= 1) {
+    const std::vector<float> kept = value_;
+    for (int k = 0; k < 2; ++k)
+      round(1 << k, channels, [&](size_t i) {
+        return [&, normal = guide_[i].normal](size_t j, float off) {
+          return power32(dot(guide_[j].normal, normal)) / (1 + off * off);
+        };
+      });
+    mean.resize(noise_.size());
+    for (size_t i = 0; i < mean.size(); ++i) mean[i] = lightOf(i);
+    value_ = kept;
+  }
+  auto compared = [&](size_t i) { return mean.empty() ? lightOf(i) : mean[i]; };
   for (int k = 0; k < rounds; ++k)
     round(1 << k, channels, [&](size_t i) {
-      const float own = lightOf(i);
-      const float stop = 1 / (1.5f * noise[i] * (k == 0 ? 1.f : 0.5f) + 1e-7f + 0.004f * own);
+      const float own = compared(i);
+      const float stop = mean.empty() ? 1 / (1.5f * noise[i] * (k == 0 ? 1.f : 0.5f) + 1e-7f + 0.004f * own)
+                                      : 1 / (0.3f * own + 1e-7f);
       return [&, own, stop, normal = guide_[i].normal](size_t j, float off) {
-        const float light = std::abs(lightOf(j) - own) * stop;
+        const float light = std::abs(compared(j) - own) * stop;
         return power32(dot(guide_[j].normal, normal)) / ((1 + off * off) * (1 + light * light * light));
       };
     });

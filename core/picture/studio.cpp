@@ -26,8 +26,8 @@ bool sameScene(const Plan& a, const Plan& b) {
 bool sameView(const Plan& a, const Plan& b) {
   const Camera &x = a.camera, &y = b.camera;
   return x.distance == y.distance && x.height == y.height && x.focalLength == y.focalLength &&
-         x.sensorWidth == y.sensorWidth && x.sensorHeight == y.sensorHeight && x.aimBelowEyes == y.aimBelowEyes &&
-         a.sitter.eyeHeight == b.sitter.eyeHeight;
+         x.sensorWidth == y.sensorWidth && x.sensorHeight == y.sensorHeight && x.frame == y.frame &&
+         x.aimBelowEyes == y.aimBelowEyes && a.sitter.eyeHeight == b.sitter.eyeHeight;
 }
 Modifier frontNow(const Light& l) {
   const Modifier* m = findModifier(l.modifier);
@@ -144,9 +144,10 @@ std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point) {
   const Vec3 d = point - c.eye;
   const float depth = -dot(d, c.frame.n);
   if (depth < 0.05f || layers.height <= 0) return {};
-  const float scale = float(layers.height) / 2 / (c.tanHalfHeight * depth);
-  const Vec2 p{float(layers.width) / 2 + dot(d, c.frame.u) * scale,
-               float(layers.height) / 2 - dot(d, c.frame.v) * scale};
+  const View& v = layers.view;
+  const float scale = 1 / (v.pixelAt1m() * depth);
+  const Vec2 p{float(v.wholeWidth > 0 ? v.wholeWidth : v.width) / 2 - float(v.left) + dot(d, c.frame.u) * scale,
+               float(v.whole()) / 2 - float(v.top) - dot(d, c.frame.v) * scale};
   if (p.x < 0 || p.y < 0 || p.x >= float(layers.width) || p.y >= float(layers.height)) return {};
   return p;
 }
@@ -161,6 +162,11 @@ void Studio::setSize(int width, int height) {
   if (width == width_ && height == height_) return;
   width_ = width;
   height_ = height;
+  sets_.reset();
+}
+
+void Studio::setPart(int left, int top, int wholeWidth, int wholeHeight) {
+  part_ = {left, top, wholeWidth, wholeHeight};
   sets_.reset();
 }
 
@@ -214,7 +220,10 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   refuseImpossible();
   scene();
   if (!sets_) {
-    const View view{cameraPose(plan_, double(width_) / height_), width_, height_};
+    const double aspect =
+        part_.wholeHeight > 0 ? double(part_.wholeWidth) / part_.wholeHeight : double(width_) / height_;
+    const View view{cameraPose(plan_, aspect), width_,           height_, part_.left, part_.top,
+                    part_.wholeWidth,          part_.wholeHeight};
     sets_ = std::make_unique<SampleSets>(scene_, view, seed_);
     kept_.clear();
     ambient_ = {};

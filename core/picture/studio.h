@@ -69,6 +69,8 @@ class Studio {
   }
 
   void setSize(int width, int height);
+  /// The picture is a part of a larger one, with its left upper corner there; all in pixels.
+  void setPart(int left, int top, int wholeWidth, int wholeHeight);
   /// Takes the plan; drops only what it changes. Never throws; what is wrong comes out of step().
   void setPlan(const Plan& plan);
 
@@ -102,6 +104,9 @@ class Studio {
   void refuseImpossible() const;
 
   int width_, height_;
+  struct Part {
+    int left = 0, top = 0, wholeWidth = 0, wholeHeight = 0;
+  } part_;
   bool smooth_ = true;
   std::uint32_t seed_ = 0;
   Plan plan_;

@@ -91,10 +91,9 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
       leaveAside(where, say("Light {} has the diffusion \"{}\", which is not in the kit: none is shown. Choose one.",
                             l.id, l.fittings.diffusion));
     if (l.fittings.pattern != "none" && modifier->projects && !patternUsable(l.fittings.pattern))
-      leaveAside(where,
-                 say("Light {} projects the pattern \"{}\", which is not here or cannot be read: a plain disc is "
-                     "shown. Load it (On the light page) or choose another.",
-                     l.id, l.fittings.pattern));
+      leaveAside(where, say("Light {} projects the gobo \"{}\", which is not here or cannot be read: a plain disc is "
+                            "shown. Load it (On the light page) or choose another.",
+                            l.id, l.fittings.pattern));
     if (l.fittings.gel != "none" && unit && unit->modellingWatts > 0)
       tell(Severity::Note, where,
            say("Light {} has a gel before a modelling lamp: gels scorch. Leave an air gap, turn the lamp down, and "
@@ -141,20 +140,20 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     const std::string where = "panel " + p.id;
     if (!findPanelKind(p.kind))
       leaveAside(where,
-                 say("Panel {} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.", p.id,
+                 say("Board {} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.", p.id,
                      p.kind));
     for (const std::string& finish : {p.front, p.back})
       if (!findFinish(finish))
-        leaveAside(where, say("Panel {} has the finish \"{}\", which is not in the kit: grey is shown. Choose another.",
+        leaveAside(where, say("Board {} has the finish \"{}\", which is not in the kit: grey is shown. Choose another.",
                               p.id, finish));
     const PanelKind* kind = findPanelKind(p.kind);
     if (kind && kind->shape == PanelShape::CutOut && !patternUsable(p.pattern))
       leaveAside(where,
-                 say("Panel {} wants the pattern \"{}\", which is not here or cannot be read: a whole board is shown. "
+                 say("Board {} wants the cut-out \"{}\", which is not here or cannot be read: a whole board is shown. "
                      "Load it or choose another.",
                      p.id, p.pattern));
     if (!p.on) continue;
-    const Vec3 lens = cameraPose(plan, 0.8).eye, face = facePoint(plan), head = sitterToStudio(plan, {0, 0, 0.02f});
+    const Vec3 lens = cameraPose(plan).eye, face = facePoint(plan), head = sitterToStudio(plan, {0, 0, 0.02f});
     bool between = false, inside = false, outside = false;
     for (const Leaf& l : leavesOf(plan, p)) {
       auto within = [&](Vec3 q) {
@@ -169,18 +168,18 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     }
     if (inside)
       tell(Severity::Warning, where,
-           say("Panel {} stands inside the sitter's head. Move it at least {} out.", p.id, written(0.3)));
+           say("Board {} stands inside the sitter's head. Move it at least {} out.", p.id, written(0.3)));
     else if (between)
       tell(Severity::Warning, where,
-           say("Panel {} stands between the lens and the face: the picture shows its back. Move it aside, or "
+           say("Board {} stands between the lens and the face: the picture shows its back. Move it aside, or "
                "lower it.",
                p.id),
            "panel-in-frame");
     if (outside)
-      tell(Severity::Warning, where, say("Panel {} stands outside the room. Bring it nearer or widen the room.", p.id));
+      tell(Severity::Warning, where, say("Board {} stands outside the room. Bring it nearer or widen the room.", p.id));
     if (kind && p.on && p.height >= 1.8 && kind->shape != PanelShape::Photographer)
       tell(Severity::Note, where,
-           say("Panel {} is {} tall: two stands or weights on its foot, and none of them in a draught.", p.id,
+           say("Board {} is {} tall: two stands or weights on its foot, and none of them in a draught.", p.id,
                written(p.height)));
   }
   if (plan.haze > 0)

@@ -21,8 +21,8 @@ const std::vector<Framing>& framings() {
 }
 
 namespace {
-// The picture keeps the proportions 4:5, so an upright sensor is cut at the long side.
-double usedHeight(const Camera& c) { return std::min(c.sensorHeight, c.sensorWidth / 0.8); }
+// The sensor is cut to the picture's proportions.
+double usedHeight(const Camera& c) { return std::min(c.sensorHeight, c.sensorWidth / c.frame); }
 constexpr double kFaceDepth = 0.08;  // the framing is wanted at the face, in front of the axis [m]
 }  // namespace
 
@@ -48,6 +48,26 @@ const std::vector<Sensor>& sensors() {
       {"40x54", "40 x 54 mm", 40, 54},
   };
   return all;
+}
+
+const std::vector<PictureFrame>& frames() {
+  static const std::vector<PictureFrame> all = {
+      {"2:3", "2:3", 2.0 / 3}, {"4:5", "4:5", 0.8},     {"1:1", say("1:1, square"), 1},
+      {"5:4", "5:4", 1.25},    {"3:2", "3:2", 3.0 / 2}, {"16:9", "16:9", 16.0 / 9},
+  };
+  return all;
+}
+
+Camera inFrame(const Plan& plan, double widthOverHeight) {
+  const Framing& now = framingOf(plan);
+  Plan held = plan;
+  Camera& c = held.camera;
+  c.frame = widthOverHeight;
+  // Held the way that wastes less of the sensor.
+  const double shortSide = std::min(c.sensorWidth, c.sensorHeight), longSide = std::max(c.sensorWidth, c.sensorHeight);
+  c.sensorWidth = widthOverHeight > 1 ? longSide : shortSide;
+  c.sensorHeight = widthOverHeight > 1 ? shortSide : longSide;
+  return framed(held, now);
 }
 
 Plan withEyesAt(const Plan& plan, double eyeHeight) {

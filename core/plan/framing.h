@@ -26,6 +26,15 @@ Camera framed(const Plan& plan, const Framing& framing);
 /// The framing that the camera shows now: the nearest in height.
 const Framing& framingOf(const Plan& plan);
 
+/// Proportions of the picture.
+struct PictureFrame {
+  std::string id, name;
+  double widthOverHeight;
+};
+const std::vector<PictureFrame>& frames();
+/// The camera held for another frame and moved so that the framing stays.
+Camera inFrame(const Plan& plan, double widthOverHeight);
+
 struct Sensor {
   std::string id, name;
   double shortSide, longSide;  ///< mm

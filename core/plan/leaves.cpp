@@ -130,11 +130,11 @@ bool samePanels(const Plan& a, const Plan& b) {
 
 PanelProposal proposePanel(const Plan& plan, const std::string& id) {
   const PanelKind* kind = findPanelKind(id);
-  if (!kind) throw std::invalid_argument(say("There is no panel called \"{}\".", id));
+  if (!kind) throw std::invalid_argument(say("There is no board called \"{}\".", id));
   PanelProposal out;
   Panel& p = out.panel;
   p.id = freeNumber(plan);
-  if (p.id.empty()) throw std::invalid_argument(say("Sixteen panels are the most a plan can hold. Remove one first."));
+  if (p.id.empty()) throw std::invalid_argument(say("Sixteen boards are the most a plan can hold. Remove one first."));
   p.kind = kind->id;
   p.name = kind->name;
   p.front = kind->front;

@@ -25,7 +25,7 @@ Vec3 facePoint(const Plan& plan) {
 LightPose lightPose(const Plan& plan, const Light& light) {
   LightPose pose;
   if (onLens(light)) {  // the front ring of a portrait lens: 8 cm before its optical middle
-    const CameraPose camera = cameraPose(plan, 0.8);
+    const CameraPose camera = cameraPose(plan);
     pose.centre = camera.eye - camera.frame.n * 0.08f;
     pose.frame = Frame::facing(-camera.frame.n);
     return pose;
@@ -94,5 +94,7 @@ CameraPose cameraPose(const Plan& plan, double aspect) {
   pose.tanHalfHeight = float(usedHeight / 2 / c.focalLength);
   return pose;
 }
+
+CameraPose cameraPose(const Plan& plan) { return cameraPose(plan, plan.camera.frame); }
 
 }  // namespace easel

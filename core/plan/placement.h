@@ -43,5 +43,7 @@ struct CameraPose {
 };
 /// `aspect` = picture width / height; the sensor is cropped to it.
 CameraPose cameraPose(const Plan& plan, double aspect);
+/// ... of the plan's own frame.
+CameraPose cameraPose(const Plan& plan);
 
 }  // namespace easel

@@ -43,6 +43,7 @@ struct Camera {
   double height = 1.30;                        ///< of the lens [m]
   double focalLength = 85;                     ///< mm
   double sensorWidth = 24, sensorHeight = 36;  ///< mm, as held (upright picture: width < height)
+  double frame = 0.8;                          ///< the picture's width over its height
   double aimBelowEyes = 0.07;                  ///< picture centre below the eyes [m]
   double iso = 100;
   double shutter = 1.0 / 160;      ///< s

@@ -48,7 +48,7 @@ const Row<SitterPlace> kSitter[] = {
      OF(SitterPlace, eyeHeight)},
     {{"sitter.turn", marked("turn of the head"), Angle, -100, 100, ""}, OF(SitterPlace, turn)},
     {{"sitter.tilt", marked("tilt of the head"), Angle, -45, 45, ""}, OF(SitterPlace, tilt)},
-    {{"sitter.nod", marked("nod of the head"), Angle, -45, 45, ""}, OF(SitterPlace, nod)},
+    {{"sitter.nod", marked("chin, up or down"), Angle, -45, 45, ""}, OF(SitterPlace, nod)},
 };
 const Row<Camera> kCamera[] = {
     {{"camera.distance", "distance", Length, 0.3, 50, ""}, OF(Camera, distance)},
@@ -56,15 +56,16 @@ const Row<Camera> kCamera[] = {
     {{"camera.focalLength", marked("focal length"), Millimetres, 8, 1200, ""}, OF(Camera, focalLength)},
     {{"camera.sensorWidth", marked("width of the sensor"), Millimetres, 3, 120, ""}, OF(Camera, sensorWidth)},
     {{"camera.sensorHeight", marked("height of the sensor"), Millimetres, 3, 120, ""}, OF(Camera, sensorHeight)},
+    {{"camera.frame", marked("frame, width over height"), Plain, 0.4, 2.5, ""}, OF(Camera, frame)},
     {{"camera.aimBelowEyes", marked("aim below the eyes"), Length, -1, 2, ""}, OF(Camera, aimBelowEyes)},
     {{"camera.iso", "ISO", Plain, 6, 409600, ""}, OF(Camera, iso)},
     {{"camera.shutter", marked("shutter time"), Time, 1e-5, 3600, ""}, OF(Camera, shutter)},
     {{"camera.syncShutter", marked("sync time"), Time, 1e-5, 1,
       marked("It is the shortest time that works with flash, usually 1/200 or 1/250.")},
      OF(Camera, syncShutter)},
-    {{"camera.aperture", marked("working aperture"), FNumber, 0.5, 512, ""}, OF(Camera, aperture)},
-    {{"camera.closedBy", marked("closing of the lens beyond the working aperture"), Stops, -3, 3,
-      marked("Balance the lights first (Ctrl+B), or change the working aperture.")},
+    {{"camera.aperture", marked("target aperture"), FNumber, 0.5, 512, ""}, OF(Camera, aperture)},
+    {{"camera.closedBy", marked("closing of the lens beyond the target aperture"), Stops, -3, 3,
+      marked("Balance the lights first (Ctrl+B), or change the target aperture.")},
      OF(Camera, closedBy)},
     {{"camera.whiteBalance", marked("white balance"), Kelvin, 1700, 25000, ""}, OF(Camera, whiteBalance)},
 };
@@ -169,7 +170,7 @@ void forEachPart(Plan& p, Visit visit) {
   visit(p.backdrop, "Backdrop", kBackdrop, kBackdropTexts);
   visit(p.ambient, "Ambient", kAmbient, std::array<TextRow<Ambient>, 0>{});
   for (Light& l : p.lights) visit(l, named("Light", l.id), kLight, kLightTexts);
-  for (Panel& q : p.panels) visit(q, named("Panel", q.id), kPanel, kPanelTexts);
+  for (Panel& q : p.panels) visit(q, named("Board", q.id), kPanel, kPanelTexts);
   for (PinnedSpot& s : p.spots) visit(s, named(marked("Pinned spot"), s.id), kSpot, kSpotTexts);
 }
 
@@ -225,7 +226,7 @@ void requireText(const TextRange& r, const std::string& where, const std::string
     case TextRange::Form::PanelNumber:
       for (size_t i = 1; i <= kMostPanels; ++i)
         if (text == std::to_string(i)) return;
-      throw std::invalid_argument(say("A panel's number is one of 1 to {}, not \"{}\".", kMostPanels, text));
+      throw std::invalid_argument(say("A board's number is one of 1 to {}, not \"{}\".", kMostPanels, text));
     case TextRange::Form::Word:
       for (const char c : text)
         if (!((c >= 'a' && c <= 'z') || (c >= '0' && c <= '9') || c == '-'))

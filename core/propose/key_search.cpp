@@ -68,7 +68,7 @@ double KeySearch::cost(double azimuth, double elevation, double distance) {
   c += over(x + 0.25 - plan.room.width / 2) + over(z + 0.25 - (plan.room.depth - plan.room.behind)) +
        over(-z + 0.1 - plan.backdrop.distance) + over(top + 0.04 - plan.room.height) + over(0.1 - foot);
   // Before the lens, or in the picture.
-  const CameraPose camera = cameraPose(plan, 0.8);
+  const CameraPose camera = cameraPose(plan);
   for (float u : {-1.f, 0.f, 1.f})
     for (float v : {-1.f, -0.5f, 0.f, 0.5f, 1.f}) {
       const Vec3 q = pose.centre + pose.frame.u * (u * float(front.width) / 2) + pose.frame.v * (v * float(half));
@@ -76,7 +76,7 @@ double KeySearch::cost(double azimuth, double elevation, double distance) {
       const float depth = -dot(d, camera.frame.n);
       if (depth < 0.02f) continue;
       const float py = std::abs(dot(d, camera.frame.v)) / (depth * camera.tanHalfHeight),
-                  px = std::abs(dot(d, camera.frame.u)) / (depth * camera.tanHalfHeight * 0.8f);
+                  px = std::abs(dot(d, camera.frame.u)) / (depth * camera.tanHalfHeight * float(plan.camera.frame));
       if (px < 1.04f && py < 1.04f) c += 0.25;
     }
   const Vec3 head = scene.studioPoint({0, 0, 0.05f});

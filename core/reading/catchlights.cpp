@@ -14,7 +14,7 @@ namespace {
 constexpr int kPoints = 48;      // of a front
 constexpr double kLives = 0.12;  // share of a front that makes a catchlight
 
-Vec3 cameraEye(const Plan& plan) { return cameraPose(plan, 0.8).eye; }
+Vec3 cameraEye(const Plan& plan) { return cameraPose(plan).eye; }
 
 // What the camera meets on the way to a point of the cornea; empty when it sees the eye there.
 std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const Cornea& eye) {
@@ -46,7 +46,7 @@ std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float dista
       return "hair";
     case Surface::Panel:
     case Surface::Scrim:
-      return "a panel";
+      return "a board";
     case Surface::Skin:
       return hit->distance > 0.03f ? say("the nose") : dot(direction, up) > 0 ? say("the brow") : say("the lower lid");
     default:
@@ -73,7 +73,7 @@ Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, con
   Catchlight c;
   c.light = front.id;
   c.eye = which;
-  const CameraPose camera = cameraPose(plan, 0.8);
+  const CameraPose camera = cameraPose(plan);
   const Vec3 right = camera.frame.u, up = camera.frame.v, iris = eye.iris();
   float least[2] = {1, 1}, most[2] = {-1, -1};
   Vec3 middle{}, everything{};

@@ -101,13 +101,13 @@ void Cures::panelInFrame() {
   whole({-0.2, -0.4, -0.6, -0.8}, [&](Plan& p, double d) {
     return change(p, [&](Panel& x) {
       x.above = rangeOf("panel.above").clamp(std::max(0.2, x.above + d));
-      return say("Lower panel {} to {}", x.id, length(x.above));
+      return say("Lower board {} to {}", x.id, length(x.above));
     });
   });
   whole({0.5, 1, 1.5, 2}, [&](Plan& p, double d) {
     return change(p, [&](Panel& x) {
       x.hour += x.hour > 6 ? d : -d;
-      return say("Move panel {} aside", x.id);
+      return say("Move board {} aside", x.id);
     });
   });
 }

@@ -32,7 +32,7 @@ std::array<EyePicture, 2> renderEyes(const Plan& plan) {
   studio.setPlan(plan);
   const auto scene = studio.scene();
   const std::vector<Cornea> all = corneas(*scene);
-  const CameraPose pose = cameraPose(plan, 0.8);
+  const CameraPose pose = cameraPose(plan);
   if (all.size() < 2) return out;
   double furthest = 0.02, highest = 0;
   for (const Cornea& c : all) {

@@ -93,7 +93,7 @@ const std::vector<FaultRecord>& faultBook() {
        .find = rules::frame,
        .cure = &Cures::inFrame},
       {.id = "panel-in-frame",
-       .title = say("Panel before the lens"),
+       .title = say("Board before the lens"),
        .why = say("It cannot stand so."),
        .find = rules::fromCheck,
        .cure = &Cures::panelInFrame},

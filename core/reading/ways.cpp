@@ -109,7 +109,7 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
     if (out.found || asked >= kMostAsked) break;
   }
   if (!out.found && asked >= 6 && scene.hasPanels()) {
-    out.sentence = say("The panels keep {} from making {}: what they send into the shadows closes it or fills it.",
+    out.sentence = say("The boards keep {} from making {}: what they send into the shadows closes it or fills it.",
                        key->id, patternName(wanted));
     return out;
   }

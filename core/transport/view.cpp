@@ -3,8 +3,9 @@
 namespace easel {
 
 Vec3 View::direction(float px, float py) const {
-  const float y = (1 - 2 * py / float(height)) * camera.tanHalfHeight;
-  const float x = (2 * px / float(width) - 1) * camera.tanHalfHeight * float(width) / float(height);
+  const float w = float(wholeWidth > 0 ? wholeWidth : width), h = float(whole());
+  const float y = (1 - 2 * (py + float(top)) / h) * camera.tanHalfHeight;
+  const float x = (2 * (px + float(left)) / w - 1) * camera.tanHalfHeight * w / h;
   return normalize(camera.frame.u * x + camera.frame.v * y - camera.frame.n);
 }
 

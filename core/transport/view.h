@@ -8,6 +8,12 @@ namespace easel {
 struct View {
   CameraPose camera;
   int width = 0, height = 0;
+  /// A part of a larger picture: its place in it and the size of the whole, in the same pixels. 0: it is the whole.
+  int left = 0, top = 0, wholeWidth = 0, wholeHeight = 0;
+
+  int whole() const { return wholeHeight > 0 ? wholeHeight : height; }
+  /// What one pixel subtends at the picture's middle, as a length a metre away.
+  float pixelAt1m() const { return 2 * camera.tanHalfHeight / float(whole()); }
   /// Unit direction through a place of the picture in pixels.
   Vec3 direction(float px, float py) const;
 };

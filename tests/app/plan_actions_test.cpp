@@ -23,7 +23,8 @@ PinnedSpot pin(int number) {
 struct Desk {
   Document document;
   std::shared_ptr<const Answers> readings;
-  PlanActions actions{&document, [this] { return readings; }};
+  std::shared_ptr<const Scene> scene;
+  PlanActions actions{&document, [this] { return readings; }, [this] { return scene; }};
   QSignalSpy said{&actions, &PlanActions::said}, chosen{&actions, &PlanActions::chosen};
   Desk() {
     document.open(test::demoFile());
@@ -60,6 +61,22 @@ TEST(PlanActions, ALightThatIsPutUpIsChosenAndExplained) {
   ASSERT_FALSE(d.said.isEmpty());
   EXPECT_FALSE(d.said.back()[1].toBool()) << "a reason is no problem";
   EXPECT_GT(d.said.back()[0].toString().size(), 20);
+}
+
+TEST(PlanActions, ALightThatIsPutUpStandsOnItsPeg) {
+  Desk d;
+  Studio studio(8, 8);
+  studio.setPlan(d.plan());
+  d.scene = studio.scene();
+  for (int more = 0; more < 3; ++more) {
+    d.actions.addLight();
+    const Light& l = d.plan().lights.back();
+    const Answers answers = computeAnswers(*d.scene, d.plan());
+    const LightAnswer* a = answers.light(l.id);
+    ASSERT_TRUE(a);
+    EXPECT_TRUE(a->setting.shortfall != 0 || std::abs(a->stopsFromWorking - l.targetStops) < 0.06) << l.id;
+    EXPECT_NEAR(l.power, a->setting.stops, 1e-6) << l.id;
+  }
 }
 
 TEST(PlanActions, WithoutReadingsNothingIsBalanced) {

@@ -25,6 +25,7 @@ struct Shown {
   explicit Shown(bool demo = true, QSize picture = {160, 200}) {
     window.setQuiet(true);
     window.setPictureSize(picture);
+    window.setSharp(false);
     window.resize(1280, 800);
     window.show();
     if (demo) window.openFile(QString::fromStdString(test::demoFile()));
