@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "arrange/page_frame.h"
 #include "widgets/theme.h"
 
 namespace easel::app {
@@ -136,6 +137,16 @@ void ArrangedViews::settle() {
 void ArrangedViews::resizeEvent(QResizeEvent*) { settle(); }
 bool ArrangedViews::event(QEvent* e) {
   if (e->type() == QEvent::Leave) unsetCursor();
+  // Whoever has less than it needs now, like a headline in larger type, gets it at once.
+  // A page scrolls instead; asking it would cost more than painting it.
+  if (e->type() == QEvent::LayoutRequest)
+    for (auto at = placed_.views.begin(); at != placed_.views.end(); ++at) {
+      const QWidget* w = views_.value(at.key());
+      if (!w || !w->isVisible() || qobject_cast<const PageFrame*>(w)) continue;
+      if (wantsOf(at.key()).least.height() <= w->height()) continue;
+      settle();
+      break;
+    }
   return QWidget::event(e);
 }
 

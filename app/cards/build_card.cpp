@@ -367,30 +367,31 @@ void BuildCard::refresh() {
       if (q.light == light()->id)
         for (const std::string& w : q.words) words << QString::fromStdString(w);
   words_->setText(words.isEmpty() ? tr("Being measured...") : words.join("\n"));
-  facts_->clear();
-  advice_->clear();
   losses_->setText(lossesText());
   const LightAnswer* r = light() && answers_ ? answers_->light(light()->id) : nullptr;
-  if (!r) return;
+  if (!r) {
+    facts_->clear();
+    advice_->clear();
+    return;
+  }
   auto degreesText = [](double d) { return QStringLiteral("%1\u00b0").arg(std::abs(d), 0, 'f', 0); };
-  facts_->setText((r->elevation < -0.5 ? tr("%1 away, %2 below the face, looks %3 wide from the face.")
+  // Set once: every other text has the page laid out anew.
+  QString facts = (r->elevation < -0.5 ? tr("%1 away, %2 below the face, looks %3 wide from the face.")
                                        : tr("%1 away, %2 above the face, looks %3 wide from the face."))
-                      .arg(lengthText(r->distance), degreesText(r->elevation), degreesText(r->apparentSize)));
+                      .arg(lengthText(r->distance), degreesText(r->elevation), degreesText(r->apparentSize));
   if (r->spot == "face" && r->backdropStops > -12)
-    facts_->setText(facts_->text() +
-                    tr(" Alone it puts the backdrop %1 stops from the face.").arg(shortStops(r->backdropStops)));
+    facts += (tr(" Alone it puts the backdrop %1 stops from the face.").arg(shortStops(r->backdropStops)));
   // The ratio to the key in the three schools, as it is metered, not as it is wished.
   if (light()->role != Role::Key)
     for (const Light& k : document_->plan().lights)
       if (const LightAnswer* key = k.role == Role::Key ? answers_->light(k.id) : nullptr;
           key && key->alone.total() > 0 && r->alone.total() > 0) {
         const double under = key->stopsFromWorking - r->stopsFromWorking;
-        facts_->setText(facts_->text() +
-                        tr("\nMetered on the %1 against key %2: %3; unit to unit %4; lit to shadow side %5.")
-                            .arg(QString::fromStdString(r->spot), QString::fromStdString(k.id),
-                                 QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),
-                                 QString::fromStdString(writeRatio(under, RatioSchool::UnitToUnit)),
-                                 QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow))));
+        facts += (tr("\nMetered on the %1 against key %2: %3; unit to unit %4; lit to shadow side %5.")
+                      .arg(QString::fromStdString(r->spot), QString::fromStdString(k.id),
+                           QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),
+                           QString::fromStdString(writeRatio(under, RatioSchool::UnitToUnit)),
+                           QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow))));
         break;
       }
   // Cross-talk: what the others add where this one is metered.
@@ -399,17 +400,18 @@ void BuildCard::refresh() {
     if (const Light* o = document_->plan().light(id); o && o->on && stops > -5)
       others << tr("%1 %2").arg(QString::fromStdString(id), shortStops(stops));
   if (!others.isEmpty() && r->alone.total() > 0)
-    facts_->setText(facts_->text() +
-                    tr("\nAt its spot the others come to, against it: %1. Together %2 stops over it alone.")
-                        .arg(others.join(QStringLiteral(", ")), shortStops(r->togetherStops - r->stopsFromWorking)));
+    facts += (tr("\nAt its spot the others come to, against it: %1. Together %2 stops over it alone.")
+                  .arg(others.join(QStringLiteral(", ")), shortStops(r->togetherStops - r->stopsFromWorking)));
+  facts_->setText(facts);
+  QString advice;
   if (r->setting.shortfall != 0) {
-    QString text = r->setting.shortfall > 0
-                       ? tr("%1 stops too weak at full power: ").arg(r->setting.shortfall, 0, 'f', 1)
-                       : tr("%1 stops too strong at lowest power: ").arg(-r->setting.shortfall, 0, 'f', 1);
+    advice = r->setting.shortfall > 0
+                 ? tr("%1 stops too weak at full power: ").arg(r->setting.shortfall, 0, 'f', 1)
+                 : tr("%1 stops too strong at lowest power: ").arg(-r->setting.shortfall, 0, 'f', 1);
     for (const std::string& s : adviceOnPower(document_->plan(), *light(), *r, Preferences::current().spelling()))
-      text += QString::fromStdString(s) + " ";
-    advice_->setText(text);
+      advice += QString::fromStdString(s) + " ";
   }
+  advice_->setText(advice);
 }
 
 }  // namespace easel::app

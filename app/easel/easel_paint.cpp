@@ -24,7 +24,7 @@ void EaselView::draw(QPainter& p) {
   } else {
     const bool mapped = map_ && !mapImage_.isNull();
     p.save();
-    p.setClipRect(half(false));
+    if (closer_ > 1) p.setClipRect(half(false));
     p.drawImage(r, compare_ == Compare::Flip ? before_ : mapped ? mapImage_ : shown_);
     if (compare_ != Compare::Flip && !mapped && sharpOf_.width > 0)
       for (const auto& [at, tile] : tiles_) {

@@ -15,6 +15,7 @@
 namespace easel::app {
 
 EaselView::EaselView(QWidget* parent) : Painted(parent) {
+  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setAccessibleName(tr("Easel: the predicted portrait"));

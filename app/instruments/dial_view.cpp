@@ -22,6 +22,7 @@ constexpr double kHourStep = 0.1;  // three degrees
 }
 
 DialView::DialView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
+  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   setAccessibleName(tr("Dial: the set from above"));
@@ -145,7 +146,9 @@ void DialView::drawGround(QPainter& p) {
   for (int i = 1; i <= 8; ++i) {
     const double r = ring * i * scale_;
     if (r > std::max(across(), down())) break;
-    p.setPen(QPen(t.line, i % 2 ? 0.6 : 1.0, i % 2 ? Qt::DotLine : Qt::SolidLine));
+    QColor ink = t.line;
+    ink.setAlpha(i % 2 ? 110 : 255);  // dots round a circle take the painter ten times as long
+    p.setPen(QPen(ink, i % 2 ? 0.8 : 1.0));
     p.drawEllipse(QPointF(originX_, originY_), r, r);
     if (i % 2 == 0 && !glance_) {
       p.setPen(t.quiet);

@@ -10,6 +10,7 @@
 namespace easel::app {
 
 FiguresView::FiguresView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
+  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
   setAccessibleName(tr("Figures of the chosen light"));
   connect(document_, &Document::changed, this, [this] { update(); });
 }

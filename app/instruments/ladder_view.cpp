@@ -19,6 +19,7 @@ constexpr double kTop = 38, kRowLeast = 40, kRowMost = 50;
 }  // namespace
 
 LadderView::LadderView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
+  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
   setFocusPolicy(Qt::StrongFocus);
   setAccessibleName(tr("Stop ladder: targets and power"));
   setToolTip(
@@ -34,7 +35,7 @@ double LadderView::xOfStops(double s) const {
 double LadderView::stopsOfX(double x) const {
   return (x - left()) / (across() - left() - right()) * (kUnder + kOver) - kUnder;
 }
-double LadderView::left() const { return std::clamp(across() * 0.19, 96.0, 134.0); }
+double LadderView::left() const { return std::clamp(across() * 0.19, 106.0, 134.0); }
 double LadderView::right() const { return std::clamp(across() * 0.24, 146.0, 168.0); }
 double LadderView::rowHeight() const {
   return std::clamp((down() - kTop - 2) / double(std::max<size_t>(1, document_->plan().lights.size())), kRowLeast,

@@ -19,6 +19,7 @@ constexpr double kChoice = 88;  // the choice of what the ledge shows
 }  // namespace
 
 LedgeView::LedgeView(QWidget* parent) : Painted(parent) {
+  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
   setFocusPolicy(Qt::StrongFocus);
   setAccessibleName(tr("Ledge: prints of each light alone"));
   setToolTip(tr(

@@ -37,6 +37,7 @@ double facingSide(const Plan& plan, const Light& l) {
 }  // namespace
 
 RailView::RailView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
+  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   setAccessibleName(tr("Height rail: the set from the side"));

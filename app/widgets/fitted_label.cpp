@@ -6,22 +6,24 @@
 namespace easel::app {
 
 void FittedLabel::setWords(const QString& words) {
-  setText(words);
+  if (words == words_) return;
+  words_ = words;
   setToolTip(words);
   setAccessibleName(words);
+  update();
 }
 
-QSize FittedLabel::minimumSizeHint() const { return {60, QLabel::minimumSizeHint().height()}; }
+QSize FittedLabel::minimumSizeHint() const { return {60, fontMetrics().height() + 1}; }
 
 QFont FittedLabel::fitting() const {
   QFont f = font();
-  const double needs = QFontMetricsF(f).horizontalAdvance(text()), has = contentsRect().width();
+  const double needs = QFontMetricsF(f).horizontalAdvance(words_), has = contentsRect().width();
   if (needs > has && has > 0) f.setPointSizeF(f.pointSizeF() * std::max(least_, has / needs * 0.985));
   return f;
 }
 
 bool FittedLabel::whole() const {
-  return QFontMetricsF(fitting()).horizontalAdvance(text()) <= contentsRect().width() + 1;
+  return QFontMetricsF(fitting()).horizontalAdvance(words_) <= contentsRect().width() + 1;
 }
 
 void FittedLabel::paintEvent(QPaintEvent*) {
@@ -29,7 +31,7 @@ void FittedLabel::paintEvent(QPaintEvent*) {
   p.setFont(fitting());
   p.setPen(palette().color(foregroundRole()));
   p.drawText(contentsRect(), int(alignment()) | Qt::TextSingleLine,
-             QFontMetricsF(p.font()).elidedText(text(), Qt::ElideRight, contentsRect().width()));
+             QFontMetricsF(p.font()).elidedText(words_, Qt::ElideRight, contentsRect().width()));
 }
 
 }  // namespace easel::app

@@ -1,4 +1,6 @@
 // One line of words that is set smaller where it has less room, then ends in dots; the whole is in its tip.
+//
+// New words never ask for another size: what changes at every move of a hand must not have the window laid out anew.
 #pragma once
 
 #include <QLabel>
@@ -14,6 +16,8 @@ class FittedLabel : public QLabel {
     setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   }
   void setWords(const QString& words);
+  const QString& words() const { return words_; }
+  QSize sizeHint() const override { return minimumSizeHint(); }
   QSize minimumSizeHint() const override;
   /// Whether all of it can be read as it stands.
   bool whole() const;
@@ -24,6 +28,7 @@ class FittedLabel : public QLabel {
  private:
   QFont fitting() const;
   double least_;
+  QString words_;
 };
 
 }  // namespace easel::app

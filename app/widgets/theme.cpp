@@ -72,10 +72,9 @@ class Outlined : public QProxyStyle {
     if (option.state & State_HasFocus) return;  // the style's own frame of the focus
     const Theme& t = Theme::current();
     p.save();
-    p.setRenderHint(QPainter::Antialiasing);
     p.setPen(QPen(option.state & State_Enabled ? t.border : t.line, 1));
     p.setBrush(Qt::NoBrush);
-    p.drawRoundedRect(QRectF(option.rect).adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
+    p.drawRect(option.rect.adjusted(0, 0, -1, -1));
     p.restore();
   }
 };

@@ -63,7 +63,7 @@ void Headline::setAnswer(const QString& answer, const QString& under) {
   answer_->setWords(answer);
   under_->setWords(under);
 }
-QString Headline::answer() const { return answer_->text(); }
+QString Headline::answer() const { return answer_->words(); }
 void Headline::setFar(bool far) {
   if (answer_->property("far").toBool() == far) return;
   answer_->setProperty("far", far);

@@ -55,6 +55,12 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
 }
 
 MainWindow::~MainWindow() {
+  // Views are hidden after this window's own parts have gone: nothing may be asked of them then.
+  easel_->disconnect(this);
+  if (alone_) {
+    alone_->disconnect(this);
+    alone_->easel()->disconnect(this);
+  }
   if (exporting_) exporting_->wait();  // it reports to this window
 }
 
@@ -201,7 +207,7 @@ void MainWindow::planChanged() {
   easel_->setEvidence({}, {}, {});
   onEasel_->planChanged();
   if (const Light* l = document_->plan().light(selected_.toStdString()))
-    lockAction_->setText(l->locked ? tr("Unloc&k the light") : tr("Loc&k the light"));
+    lockAction_->setChecked(l->locked);
   if (const size_t rows = document_->plan().lights.size(); rows != rows_) {
     rows_ = rows;
     ladder_->updateGeometry();
@@ -269,7 +275,7 @@ void MainWindow::resultArrived() {
   }
 }
 
-QString MainWindow::notice() const { return notice_->text(); }
+QString MainWindow::notice() const { return notice_->words(); }
 
 void MainWindow::showNotice(const QString& sentence, bool problem) {
   notice_->setWords(sentence);

@@ -58,6 +58,7 @@ void MainWindow::buildMenus() {
   add(light, tr("Re&name the light..."), QKeySequence(Qt::Key_F2), [this] { renameLight(); });
   lockAction_ = add(light, tr("Loc&k the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
                     [this] { actions_->toggleLock(); });
+  lockAction_->setCheckable(true);
   add(light, tr("Build it ea&rlier"), QKeySequence(Qt::ALT | Qt::Key_Up),
       [this] { actions_->reorder(selected_, actions_->place() - 1); });
   add(light, tr("Build it la&ter"), QKeySequence(Qt::ALT | Qt::Key_Down),

@@ -28,7 +28,7 @@ QString whole(const QString& text) { return QString(text).remove('&'); }
 int lacking(QWidget* w) {
   const QFontMetrics m(w->font());
   if (auto* l = qobject_cast<FittedLabel*>(w))
-    return l->objectName() == "answer" && !l->whole() ? l->fontMetrics().horizontalAdvance(l->text()) - l->width() : 0;
+    return l->objectName() == "answer" && !l->whole() ? l->fontMetrics().horizontalAdvance(l->words()) - l->width() : 0;
   if (auto* l = qobject_cast<QLabel*>(w)) {
     if (l->text().isEmpty() || l->pixmap().isNull() == false) return 0;
     const QRect room = l->contentsRect();
