@@ -90,10 +90,14 @@ Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pa
 }
 
 Layer::Radiance Layer::lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                               std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const {
-  const Radiance seen = onSurface(s, view, scene, pass, pixelKey, viewRay, oneOf);
+                               std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf, Radiance* fromPanels) const {
+  const Radiance seen = onSurface(s, view, scene, pass, pixelKey, viewRay, oneOf, fromPanels);
   if (scene.haze() <= 0) return seen;
   const float depth = s.albedo.surface == Surface::Nothing ? 12.f : length(s.position - view.camera.eye);
+  if (fromPanels) {
+    const float clear = std::exp(-scene.haze() * depth);
+    *fromPanels = {fromPanels->direct * clear, fromPanels->sheen * clear};
+  }
   return throughHaze(seen, depth, view, scene, pass, pixelKey, viewRay);
 }
 
@@ -122,7 +126,8 @@ Layer::Radiance Layer::throughHaze(const Radiance& seen, float depth, const View
 }
 
 Layer::Radiance Layer::onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                                 std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const {
+                                 std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf,
+                                 Radiance* fromPanels) const {
   Radiance out;
   const Surface surface = s.albedo.surface;
   if (surface == Surface::Nothing) {
@@ -145,7 +150,7 @@ Layer::Radiance Layer::onSurface(const PixelSample& s, const View& view, const S
   const Vec3 facet = s.facet.unpacked(), toEye = -viewRay, normal = s.normal.unpacked();
   const bool hair = surface == Surface::Hair, scrim = surface == Surface::Scrim;
   // What arrives along a direction; `weight` is the share of the sheen that this way of sampling has.
-  auto receive = [&](Vec3 from, Vec3 lux, float weight) {
+  auto receive = [&](Vec3 from, Vec3 lux, float weight, Radiance& into) {
     float nl = dot(normal, from);
     if (hair) {
       // A strand is a cylinder: diffuse with the sine to the strand, two highlights along it (Kajiya and Kay, 1989).
@@ -157,21 +162,21 @@ Layer::Radiance Layer::onSurface(const PixelSample& s, const View& view, const S
       const float mass = std::clamp(0.35f + 0.65f * nl, 0.f, 1.f);
       const float s4 = sin2 * sin2, s8 = s4 * s4, s16 = s8 * s8;
       const float broad = s8 * 0.9f, narrow = s16 * s16 * s8;
-      out.direct += albedo * lux * (mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
-      out.sheen += luminance(lux) * mass * 0.016f * narrow;
+      into.direct += albedo * lux * (mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
+      into.sheen += luminance(lux) * mass * 0.016f * narrow;
       return;
     }
     if (scrim) nl = std::abs(nl);
     const Vec3 falls = lux * nl;
-    out.direct += albedo * falls * (1 / kPiF);
+    into.direct += albedo * falls * (1 / kPiF);
     const Vec3 h = normalize(from + toEye);
     const float nv = std::max(0.05f, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
     if (surface == Surface::Skin)
-      out.sheen += luminance(falls) * skinSheen(nl, nv, nh, vh) * weight;
+      into.sheen += luminance(falls) * skinSheen(nl, nv, nh, vh) * weight;
     else if (surface == Surface::Cloth)
-      out.sheen += luminance(falls) * schlick(0.03f, vh) * microfacet(nl, nv, nh, 0.65f) * 0.5f;
+      into.sheen += luminance(falls) * schlick(0.03f, vh) * microfacet(nl, nv, nh, 0.65f) * 0.5f;
     else if (surface == Surface::Brow || surface == Surface::Lash)
-      out.sheen += luminance(falls) * 0.02f * microfacet(nl, nv, nh, 0.5f);
+      into.sheen += luminance(falls) * 0.02f * microfacet(nl, nv, nh, 0.5f);
   };
   // Whether light from there can count at all, and nothing stands between.
   auto open = [&](Vec3 from, float distance, std::uint32_t salt) {
@@ -192,11 +197,12 @@ Layer::Radiance Layer::onSurface(const PixelSample& s, const View& view, const S
       const float here = emitter_->density(e.direction, e.distance);
       weight = here / (here + sheenDensity(std::max(0.f, dot(normal, h)), dot(toEye, h)));
     }
-    receive(e.direction, Vec3{1, 1, 1} * e.geometry, weight);
+    receive(e.direction, Vec3{1, 1, 1} * e.geometry, weight, out);
   }
   if (source_->feedsPanels() && (surface != Surface::Panel || scrim) && isOneOf(pass, oneOf)) {
     const auto p = source_->sample(&scene, s.position, pass / oneOf, seed ^ 0x9a7eu);
-    if (maxOf(p.lux) > 0 && open(p.direction, p.distance, 313)) receive(p.direction, p.lux * float(oneOf), 1);
+    if (maxOf(p.lux) > 0 && open(p.direction, p.distance, 313))
+      receive(p.direction, p.lux * float(oneOf), 1, fromPanels ? *fromPanels : out);
   }
   if (surface == Surface::Skin && may) {
     const Vec3 h = sheenHalfVector(normal, sobol2(pass, seed ^ 0x5ee2u), (pass ^ (pass / kSampleSets)) & 1);
@@ -386,7 +392,9 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   const View& view = sets.view();
   const int w = (view.width + 1) / 2, h = (view.height + 1) / 2;
   const auto& set = sets.set(0);
-  Irradiance half(w, h);
+  // Light over panels and light that has bounced come from wide about: asked for at some pixels only, they are smooth
+  // by nature and may be smoothed far more than the edge of a shadow.
+  Irradiance half(w, h), soft(w, h);
   const int across = (w + kTile - 1) / kTile, down = (h + kTile - 1) / kTile;
   inParallel(size_t(across * down), [&](size_t at) {
     const int tile = int(at);
@@ -400,11 +408,13 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
                                                               : normalize(s.position - view.camera.eye);
         // One pattern of pass numbers per 4x4 block spreads the noise evenly for the filter.
         const auto pattern = std::uint32_t((x & 3) + 4 * (y & 3));
-        const Radiance l = lightAt(s, view, sets.scene(), pattern, 0x1234567u, ray, 2);
+        Radiance wide;
+        const Radiance l = lightAt(s, view, sets.scene(), pattern, 0x1234567u, ray, 2, &wide);
         const Vec3 albedo = s.albedo.unpacked();
         const bool bounces = emitter_ && s.albedo.surface != Surface::Nothing;
-        half.set(x, y, l.direct + (bounces ? albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u, 4) : Vec3{}),
-                 albedo, l.sheen, s.albedo.surface != Surface::Nothing);
+        half.set(x, y, l.direct, albedo, l.sheen, s.albedo.surface != Surface::Nothing);
+        soft.set(x, y, wide.direct + (bounces ? albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u, 4) : Vec3{}),
+                 albedo, wide.sheen, s.albedo.surface != Surface::Nothing);
       }
   });
   half.guideFrom(sets, 2);
@@ -412,6 +422,11 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   Irradiance full(view.width, view.height);
   full.guideFrom(sets, 1);
   half.addToFull(full);
+  if (emitter_) {
+    soft.guideFrom(sets, 2);
+    soft.smoothWide(4);
+    soft.addToFull(full);
+  }
   return finished(full, sets);
 }
 

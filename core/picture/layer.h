@@ -57,10 +57,11 @@ class Layer {
     float sheen = 0;
   };
   /// `oneOf` 2 or 4: light of panels is asked for in that part of the passes only.
+  /// `fromPanels`: takes what comes over panels, apart from the rest.
   Radiance lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                   std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf = 1) const;
+                   std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf = 1, Radiance* fromPanels = nullptr) const;
   Radiance onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                     std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf) const;
+                     std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf, Radiance* fromPanels) const;
   /// `seen` through the haze of the scene, and the light that the haze itself sends to the lens.
   Radiance throughHaze(const Radiance& seen, float depth, const View& view, const Scene& scene, std::uint32_t pass,
                        std::uint32_t pixelKey, Vec3 viewRay) const;

@@ -9,7 +9,7 @@ namespace easel {
 namespace {
 
 // How far smoothing and the scattering in skin reach at this size, so that a tile comes out as a part of the whole.
-constexpr int kMargin = 40;
+constexpr int kMargin = 32;
 
 // Lights that the picture does not show need not be traced.
 Plan shownOnly(Plan plan, const Show& show) {
@@ -57,6 +57,7 @@ std::optional<SharpTile> SharpPicture::next(const Interrupt& interrupt) {
   const int right = std::min(wish_.width, p.left + p.width + kMargin),
             bottom = std::min(wish_.height, p.top + p.height + kMargin);
   if (!begun_) {
+    studio_.setOnlyLast(true);
     studio_.setPlan(plan_);
     studio_.setSize(right - left, bottom - top);
     studio_.setPart(left, top, wish_.width, wish_.height);

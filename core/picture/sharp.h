@@ -30,7 +30,7 @@ struct SharpTile {
 
 class SharpPicture {
  public:
-  static constexpr int kTileSide = 384, kPasses = 8;
+  static constexpr int kTileSide = 512, kPasses = 8;
 
   SharpPicture(const Plan& plan, const Show& show, const SharpWish& wish);
   /// The next tile; none when it was interrupted (a later call goes on) or all are done. Throws as Studio::step().

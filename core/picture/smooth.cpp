@@ -187,7 +187,7 @@ void Irradiance::smooth(int rounds, int passes) {
 
 void Irradiance::smoothWide(int rounds) {
   findLit();
-  auto channels = [](const Guide&) { return 3; };
+  auto channels = [](const Guide& g) { return g.surface == std::uint8_t(Surface::Eye) ? 3 : 4; };
   for (int k = 0; k < rounds; ++k)
     round(1 << k, channels, [&](size_t i) {
       // The cards of hair turn every way; the tuft as a whole is what the room lights.

@@ -260,14 +260,14 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
     layers_.passes = fewest;
     layers_.usable = layers_.current = usable;
   };
-  if (ambient_.published < 0) {
+  if (ambient_.published < 0 && !onlyLast_) {
     layers_.ambient = ambient_.layer->preview(*sets_);
     ambient_.published = 0;
   }
   bool previewed = false;
   for (const Light& l : plan_.lights) {
     Kept& k = kept_[l.id];
-    if (k.published >= 0) continue;
+    if (k.published >= 0 || onlyLast_) continue;
     layers_.lights[l.id] = k.layer->preview(*sets_);
     k.published = 0;
     previewed = true;
@@ -299,7 +299,8 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   const int n = next->layer->passes();
   // Powers of two, then every second round of sets: then the mean albedo matches the passes. One pass says no more than
   // the preview did.
-  if ((n > 1 && (n & (n - 1)) == 0) || n % 16 == 0 || n == enough) {
+  const bool last = n == (next == &ambient_ ? ambientEnough : enough);
+  if (last || (!onlyLast_ && ((n > 1 && (n & (n - 1)) == 0) || n % 16 == 0))) {
     publish(*next, id);
     summarise();
     return Progress::Improved;

@@ -79,6 +79,9 @@ class Studio {
   /// the plan cannot be computed (checkPlan errors).
   Progress step(const Interrupt& interrupt, int enough = 64);
 
+  /// No previews and nothing published before the last pass: for who wants the end only, two thirds of the time.
+  void setOnlyLast(bool only) { onlyLast_ = only; }
+
   /// Everything up to `passes` passes on every layer.
   void finish(int passes);
 
@@ -107,7 +110,7 @@ class Studio {
   struct Part {
     int left = 0, top = 0, wholeWidth = 0, wholeHeight = 0;
   } part_;
-  bool smooth_ = true;
+  bool smooth_ = true, onlyLast_ = false;
   std::uint32_t seed_ = 0;
   Plan plan_;
   bool havePlan_ = false;

@@ -50,17 +50,17 @@ TEST(SharpPicture, APartOfTheViewLooksWhereTheWholeLooks) {
 // Against the ordinary way to the same picture, traced whole: no more apart than two seeds of it are.
 TEST(SharpPicture, TilesAreTheWholePicture) {
   Plan plan = test::demoPlan();
-  const SharpWish wish{480, 600, 0, 0, 480, 600};
+  const SharpWish wish{560, 700, 0, 0, 560, 700};
   SharpPicture sharp(plan, {}, wish);
   EXPECT_EQ(sharp.count(), 4u);
   const auto tiled = assembled(sharp, wish);
   EXPECT_TRUE(sharp.done());
-  Studio other(480, 600);
+  Studio other(560, 700);
   other.setSeed(5);
   other.setPlan(plan);
   other.finish(SharpPicture::kPasses);
-  const double seeds = meanDifference(developPicture(other.layers(), plan).rgba, renderPicture(plan, 480, 600, 8).rgba);
-  EXPECT_LT(meanDifference(tiled, renderPicture(plan, 480, 600, SharpPicture::kPasses).rgba), 1.3 * seeds + 0.1);
+  const double seeds = meanDifference(developPicture(other.layers(), plan).rgba, renderPicture(plan, 560, 700, 8).rgba);
+  EXPECT_LT(meanDifference(tiled, renderPicture(plan, 560, 700, SharpPicture::kPasses).rgba), 1.3 * seeds + 0.1);
 }
 
 TEST(SharpPicture, APartIsThatPart) {
