@@ -1,4 +1,5 @@
 // jolly-easel [PLAN] [--picture FILE.png [--size WxH] [--stage N] [--page NAME] [--dim]]
+#include <QAction>
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
@@ -52,6 +53,7 @@ int main(int argc, char** argv) {
   options.addOption({"shelf", "The shelf of looks for --picture, instead of the main window."});
   options.addOption({"text", "Size of the text in points for --picture.", "N", "10"});
   options.addOption({"fill", "One view fills the window for --picture: easel, dial, rail, ladder.", "NAME"});
+  options.addOption({"press", "Keys of the menus to press before --picture, one after the other: K,F8,W.", "KEYS"});
   options.addOption({"far", "The arrangement for reading from a distance, for --picture."});
   options.addOption({"hasty", "Take the picture of the window as soon as everything stands in it, however young."});
   options.addOption({"dim", "Dim studio theme for --picture."});
@@ -91,13 +93,14 @@ int main(int argc, char** argv) {
     const QStringList size = options.value("size").split('x');
     if (size.size() == 2) window.resize(size[0].toInt(), size[1].toInt());
     if (picture) {
-      Preferences::current().textPoints = std::clamp(options.value("text").toDouble(), 8.0, 20.0);
+      Preferences::current().textPoints = std::clamp(options.value("text").toInt(), 8, 20);
       window.setStage(options.value("stage").toInt());
       if (options.isSet("far")) window.setFar(true);
       if (options.isSet("fill")) window.fillOrGiveBack(options.value("fill"));
     }
     if (options.isSet("page")) window.showPage(options.value("page"));
     int status = 0, drags = -1;
+    QStringList keys = options.value("press").split(',', Qt::SkipEmptyParts);
     if (picture && options.isSet("shelf")) {
       window.show();
       window.openLooks();
@@ -140,6 +143,12 @@ int main(int argc, char** argv) {
           !(r->done || (r->passes >= (options.isSet("hasty") ? 1 : 16) && r->layers->current)) ||
           (options.isSet("page") && !r->quality) || (options.value("stage") == "3" && !window.readCard()->reading()))
         return;
+      if (!keys.isEmpty()) {
+        const QKeySequence key(keys.takeFirst());
+        for (QAction* a : window.findChildren<QAction*>())
+          if (a->shortcut() == key) a->trigger();
+        return;
+      }
       if (!r->problem.empty()) {
         std::fprintf(stderr, "jolly-easel: %s\n", r->problem.c_str());
         status = 2;

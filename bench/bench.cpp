@@ -18,6 +18,7 @@
 #include "meter/quality.h"
 #include "meter/spots.h"
 #include "picture/develop.h"
+#include "picture/sharp.h"
 #include "picture/studio.h"
 #include "plan/edit.h"
 #include "plan/lamp.h"
@@ -453,6 +454,18 @@ void EdgeLayer(benchmark::State& state, const char* school) {
 BENCHMARK_CAPTURE(EdgeLayer, hair, "hair-under")->Unit(benchmark::kMillisecond)->Iterations(1)->UseManualTime();
 BENCHMARK_CAPTURE(EdgeLayer, gridded_rim, "rim-under")->Unit(benchmark::kMillisecond)->Iterations(1)->UseManualTime();
 BENCHMARK_CAPTURE(EdgeLayer, kicker, "kicker")->Unit(benchmark::kMillisecond)->Iterations(1)->UseManualTime();
+
+// Stated, not promised: the piece with the eyes of a picture of 1600x2000, of four lights.
+void SharpPieceOfFour(benchmark::State& state) {
+  Plan plan = demoPlan();
+  while (plan.lights.size() < 4) plan.lights.push_back(proposeLight(plan, nextInUsualOrder(plan)).light);
+  const Interrupt never;
+  for (auto _ : state) {
+    SharpPicture sharp(plan, {}, {1600, 2000, 544, 440, 512, 512});
+    benchmark::DoNotOptimize(sharp.next(never));
+  }
+}
+BENCHMARK(SharpPieceOfFour)->Unit(benchmark::kMillisecond)->Iterations(1);
 
 void ResidentMemory(benchmark::State& state) {
   for (auto _ : state) {

@@ -31,6 +31,7 @@
 #include "meter/spots.h"
 #include "picture/studio.h"
 #include "plan/check.h"
+#include "plan/framing.h"
 #include "plan/lamp.h"
 #include "plan/roles.h"
 #include "reading/map.h"
@@ -182,12 +183,14 @@ void balancePlan(const std::string& file, bool sum, const std::string& out, bool
 
 void render(const std::string& file, const std::string& out, const std::string& size, const std::string& solo,
             int samples, bool plain) {
-  const auto [width, height] = readSize(size, 16, 8192, "640x800");
+  if (!size.empty()) readSize(size, 16, 8192, "640x800");  // before the plan is read
   if (samples < 1 || samples > 65536) throw std::runtime_error("--samples takes a number from 1 to 65536.");
   const bool exr = out.ends_with(".exr");
   if (!exr && !out.ends_with(".png"))
     throw std::runtime_error(fmt::format("{} ends neither in .png nor in .exr: name the output so.", out));
   const Plan plan = planFrom(file);
+  const auto inFrame = sizeInFrame(plan.camera.frame);
+  const auto [width, height] = size.empty() ? Size{inFrame.first, inFrame.second} : readSize(size, 16, 8192, "640x800");
   if (!solo.empty() && !plan.light(solo))
     throw std::runtime_error(fmt::format("There is no light {} in {}.", solo, file));
   requireMemory({width, height}, plan.lights.size());
@@ -365,7 +368,7 @@ int main(int argc, char** argv) {
   CLI::App app{"Jolly Easel from the shell: readings, power and pictures of a plan."};
   app.set_version_flag("--version", EASEL_VERSION);
   app.require_subcommand(1);
-  std::string plan, out, size = "640x800", solo, aperture;
+  std::string plan, out, size, solo, aperture;
   bool json = false, plain = false, csv = false;
   int samples = 64;
 
@@ -387,7 +390,7 @@ int main(int argc, char** argv) {
   auto* r = app.add_subcommand("render", "The predicted picture as PNG, or its linear values as OpenEXR");
   r->add_option("PLAN", plan)->required();
   r->add_option("--out", out, "FILE.png or FILE.exr")->required();
-  r->add_option("--size", size, "width x height in pixels, default 640x800");
+  r->add_option("--size", size, "width x height in pixels; default: the plan's frame at the pixels of 640x800");
   r->add_option("--solo", solo, "one light alone, by its letter");
   r->add_option("--samples", samples, "passes, default 64");
   r->add_flag("--plain", plain, "without noise filter and without scattering in skin");

@@ -15,6 +15,8 @@
 namespace easel::app {
 namespace {
 
+constexpr int kParts = 10000;  // of a row's length, in the settings
+
 const Arrangement* partAt(const Arrangement& a, const QString& path) {
   const Arrangement* at = &a;
   for (const QString& step : path.split('.', Qt::SkipEmptyParts)) {
@@ -262,7 +264,7 @@ QString ArrangedViews::moved() const {
     QJsonObject paths;
     for (auto path = stage->begin(); path != stage->end(); ++path) {
       QJsonArray numbers;
-      for (double v : *path) numbers.append(std::round(v * 1e4) / 1e4);
+      for (double v : *path) numbers.append(int(std::lround(v * kParts)));
       paths.insert(path.key(), numbers);
     }
     all.insert(stage.key(), paths);
@@ -279,7 +281,7 @@ void ArrangedViews::setMoved(const QString& text) {
       std::vector<double> numbers;
       double sum = 0;
       for (const QJsonValue& v : path.value().toArray()) {
-        numbers.push_back(std::clamp(v.toDouble(), 0.0, 1.0));
+        numbers.push_back(std::clamp(v.toInt(), 0, kParts) / double(kParts));
         sum += numbers.back();
       }
       if (numbers.size() > 1 && std::abs(sum - 1) < 0.02) moved_[stage.key()][path.key()] = numbers;

@@ -29,7 +29,6 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setMinimumHeight(96);
-  table_->verticalHeader()->setDefaultSectionSize(22);
   table_->setToolTip(tr(
       "Stops against the target aperture, and the f-number there. Pin more spots: Shift+click on the easel or on the "
       "dial. Delete takes the chosen pin away."));
@@ -136,6 +135,11 @@ std::string MeterCard::chosenSpot() const {
   return head ? head->data(Qt::UserRole).toString().toStdString() : std::string();
 }
 
+void MeterCard::changeEvent(QEvent* e) {
+  Card::changeEvent(e);
+  if ((e->type() == QEvent::FontChange || e->type() == QEvent::StyleChange) && result_ && result_->table) fillTable();
+}
+
 void MeterCard::fillTable() {
   const SpotTable& t = *result_->table;
   const Plan& plan = result_->plan;
@@ -172,6 +176,7 @@ void MeterCard::fillTable() {
     for (size_t k = 0; k < t.lights.size(); ++k) put(int(k) + 1, t.luxSeconds[size_t(row)][k], false);
     put(0, t.together[size_t(row)], true);
   }
+  table_->verticalHeader()->setDefaultSectionSize(QFontMetrics(table_->font()).height() + 6);
   // As narrow as the words allow: a set of four lights stands without scrolling.
   QFont strong = table_->font();
   strong.setWeight(QFont::DemiBold);

@@ -20,6 +20,8 @@ class MeterCard : public Card {
  public:
   explicit MeterCard(Document* document, QWidget* parent = nullptr);
   void setResult(std::shared_ptr<const Result> result);
+  /// Type of another size: the table is set anew.
+  void changeEvent(QEvent* e) override;
   void refresh() override;
   /// Where the meter is held, as in the table; empty before it has been taken.
   std::vector<MeterSpot> spots() const;

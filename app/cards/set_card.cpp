@@ -17,6 +17,7 @@
 #include "sitters/colouring.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "spoken/number.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
@@ -47,7 +48,7 @@ NumberField::Words chinWords() {
                   word.compare(down, Qt::CaseInsensitive) == 0))
               throw std::invalid_argument(
                   SetCard::tr("\"%1\" is no way to hold a chin. Write 5 up, 5 down or level.").arg(t).toStdString());
-            const double v = QString(m.captured(1)).replace(',', '.').replace(QChar(0x2212), '-').toDouble();
+            const double v = wholeAmount(QString(m.captured(1)).replace(QChar(0x2212), '-').toStdString()).value_or(0);
             return word.compare(up, Qt::CaseInsensitive) == 0 ? -v : v;
           },
           false};

@@ -1,7 +1,6 @@
 #include "controllers/on_easel.h"
 
-#include <algorithm>
-#include <cmath>
+#include "plan/framing.h"
 
 namespace easel::app {
 
@@ -71,9 +70,7 @@ void OnEasel::setPictureSize(QSize size) {
 void OnEasel::request() {
   const Plan& plan = tried_ ? *tried_ : document_->plan();
   // As many pixels in every frame.
-  const double area = double(pictureSize_.width()) * pictureSize_.height(), frame = plan.camera.frame;
-  const int height = std::max(8, int(std::lround(std::sqrt(area / frame)))),
-            width = std::max(8, int(std::lround(height * frame)));
+  const auto [width, height] = sizeInFrame(plan.camera.frame, double(pictureSize_.width()) * pictureSize_.height());
   link_->request(plan, tried_ ? Show{} : show_, width, height, extras_);
 }
 

@@ -9,6 +9,8 @@
 #include <QStyleFactory>
 #include <QStyleOption>
 
+#include "spoken/number.h"
+
 // The resources sit in a static library: the linker keeps them only when they are named.
 static void initResources() { Q_INIT_RESOURCE(easel); }
 
@@ -141,7 +143,7 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
                       "%2; }"
                       "QPushButton#ledgeMode:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
                       "QPushButton#ledgeMode:focus { border: 2px solid %1; }"
-                      "QTabBar::tab { padding: [3]px [9]px; margin-right: 2px; border: 1px solid %3; border-bottom: "
+                      "QTabBar::tab { padding: [3]px [7]px; margin-right: 2px; border: 1px solid %3; border-bottom: "
                       "none; border-top-left-radius: 4px; border-top-right-radius: 4px; background: %2; color: %1; }"
                       "QTabBar::tab:selected { border-bottom: 3px solid %6; font-weight: 600; }"
                       "QTabBar::tab:focus { border: 2px solid %1; }"
@@ -151,7 +153,8 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
   // Sizes in square brackets grow with the type.
   static const QRegularExpression size(QStringLiteral("\\[([0-9.]+)\\]"));
   for (QRegularExpressionMatch m = size.match(sheet); m.hasMatch(); m = size.match(sheet, m.capturedStart()))
-    sheet.replace(m.capturedStart(), m.capturedLength(), QString::number(m.captured(1).toDouble() * scale, 'f', 1));
+    sheet.replace(m.capturedStart(), m.capturedLength(),
+                  QString::number(wholeAmount(m.captured(1).toStdString()).value_or(10) * scale, 'f', 1));
   application.setStyleSheet(sheet);
 }
 

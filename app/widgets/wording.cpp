@@ -19,7 +19,7 @@ void Preferences::load() {
   QSettings s;
   metres = s.value("units/metres", true).toBool();
   apertures = s.value("units/thirds", false).toBool() ? ApertureStyle::Thirds : ApertureStyle::Tenths;
-  textPoints = std::clamp(s.value("text/points", 10).toDouble(), 8.0, 20.0);
+  textPoints = std::clamp(s.value("text/points", 10).toInt(), 8, 20);
   ratios = RatioSchool(std::clamp(s.value("units/ratios", 0).toInt(), 0, 2));
 }
 void Preferences::save() const {
@@ -27,7 +27,7 @@ void Preferences::save() const {
   s.setValue("units/metres", metres);
   s.setValue("units/thirds", apertures == ApertureStyle::Thirds);
   s.setValue("units/ratios", int(ratios));
-  s.setValue("text/points", textPoints);
+  s.setValue("text/points", int(textPoints));
 }
 
 QString lightText(const Light& l) {

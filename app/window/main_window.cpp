@@ -206,8 +206,7 @@ void MainWindow::planChanged() {
   reading_->drop();
   easel_->setEvidence({}, {}, {});
   onEasel_->planChanged();
-  if (const Light* l = document_->plan().light(selected_.toStdString()))
-    lockAction_->setChecked(l->locked);
+  if (const Light* l = document_->plan().light(selected_.toStdString())) lockAction_->setChecked(l->locked);
   if (const size_t rows = document_->plan().lights.size(); rows != rows_) {
     rows_ = rows;
     ladder_->updateGeometry();

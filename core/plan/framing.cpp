@@ -58,6 +58,11 @@ const std::vector<PictureFrame>& frames() {
   return all;
 }
 
+std::pair<int, int> sizeInFrame(double widthOverHeight, double pixels) {
+  const int height = std::max(8, int(std::lround(std::sqrt(pixels / widthOverHeight))));
+  return {std::max(8, int(std::lround(height * widthOverHeight))), height};
+}
+
 Camera inFrame(const Plan& plan, double widthOverHeight) {
   const Framing& now = framingOf(plan);
   Plan held = plan;

@@ -6,6 +6,7 @@
 #pragma once
 
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "plan/plan.h"
@@ -32,6 +33,8 @@ struct PictureFrame {
   double widthOverHeight;
 };
 const std::vector<PictureFrame>& frames();
+/// Width and height in pixels of a picture in that frame that has about `pixels` of them; 8 at least.
+std::pair<int, int> sizeInFrame(double widthOverHeight, double pixels = 640.0 * 800);
 /// The camera held for another frame and moved so that the framing stays.
 Camera inFrame(const Plan& plan, double widthOverHeight);
 

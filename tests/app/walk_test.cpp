@@ -53,6 +53,7 @@ int lacking(QWidget* w) {
     auto* line = s->findChild<QLineEdit*>();
     return std::max({0, m.horizontalAdvance(s->text()) - (line->width() - 4), m.height() - s->height()});
   }
+  if (auto* t = qobject_cast<QTableWidget*>(w)) return std::max(0, m.height() - t->rowHeight(0));
   if (auto* t = qobject_cast<QTabBar*>(w)) {
     int needs = 0;
     for (int i = 0; i < t->count(); ++i) needs = std::max(needs, t->tabRect(i).right());

@@ -264,7 +264,8 @@ TEST(Theme, TextHasEnoughContrast) {
       for (QColor ink : {t.text, t.quiet, t.accent, t.warn})
         EXPECT_GE(ratio(ink, ground), 4.5) << dim << ink.name().toStdString();
     EXPECT_GE(ratio(t.onAccent, t.accent), 4.5);
-    EXPECT_GE(ratio(dim ? t.text : QColor(Qt::white), t.surround), 4.4);
+    EXPECT_GE(ratio(dim ? t.text : QColor(Qt::white), t.surround), 4.5);
+    for (QColor ground : {t.window, t.panel}) EXPECT_GE(ratio(t.border, ground), 3) << "outline of a field";
   }
 }
 
