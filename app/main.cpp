@@ -143,6 +143,7 @@ int main(int argc, char** argv) {
           !(r->done || (r->passes >= (options.isSet("hasty") ? 1 : 16) && r->layers->current)) ||
           (options.isSet("page") && !r->quality) || (options.value("stage") == "3" && !window.readCard()->reading()))
         return;
+      if (options.isSet("press") && r->prints.empty()) return;  // the ledge follows with the next one
       if (!keys.isEmpty()) {
         const QKeySequence key(keys.takeFirst());
         for (QAction* a : window.findChildren<QAction*>())

@@ -30,7 +30,7 @@ class DialView : public Painted, public Glanced {
     Turns::repaint(this);
   }
   QSize sizeHint() const override { return inPixels(380, 330); }
-  QSize minimumSizeHint() const override { return glance_ ? inPixels(150, 120) : inPixels(240, 200); }
+  QSize minimumSizeHint() const override { return glance_ ? inPixels(150, 120) : inPixels(240, 180); }
   /// Place of a light's handle in the widget, and the other way (metres, x to camera right, z to the camera).
   QPointF handleOf(const Light& light) const;
   QPointF handleOf(const Panel& panel) const;

@@ -15,7 +15,7 @@
 namespace easel::app {
 namespace {
 constexpr double kUnder = 6, kOver = 4;  // stops shown left and right of the working aperture
-constexpr double kTop = 38, kRowLeast = 40, kRowMost = 50;
+constexpr double kRowLeast = 40, kRowMost = 50;
 }  // namespace
 
 LadderView::LadderView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
@@ -37,15 +37,17 @@ double LadderView::stopsOfX(double x) const {
 }
 double LadderView::left() const { return std::clamp(across() * 0.19, 106.0, 134.0); }
 double LadderView::right() const { return std::clamp(across() * 0.24, 146.0, 168.0); }
+// From a distance the stops stand for themselves: the second line of the head is left out.
+double LadderView::top() const { return magnified() > 1 ? 23 : 38; }
 double LadderView::rowHeight() const {
-  return std::clamp((down() - kTop - 2) / double(std::max<size_t>(1, document_->plan().lights.size())), kRowLeast,
+  return std::clamp((down() - top() - 2) / double(std::max<size_t>(1, document_->plan().lights.size())), kRowLeast,
                     kRowMost);
 }
 QSize LadderView::minimumSizeHint() const {
-  return inPixels(400, kTop + 2 + kRowLeast * double(std::max<size_t>(1, document_->plan().lights.size())));
+  return inPixels(400, top() + 2 + kRowLeast * double(std::max<size_t>(1, document_->plan().lights.size())));
 }
 QSize LadderView::sizeHint() const { return minimumSizeHint().expandedTo(inPixels(700, 0)); }
-QRectF LadderView::rowRect(size_t i) const { return {0, kTop + double(i) * rowHeight(), across(), rowHeight()}; }
+QRectF LadderView::rowRect(size_t i) const { return {0, top() + double(i) * rowHeight(), across(), rowHeight()}; }
 QRect LadderView::rowOf(const QString& id) const {
   const auto& lights = document_->plan().lights;
   for (size_t i = 0; i < lights.size(); ++i)
@@ -92,19 +94,20 @@ void LadderView::draw(QPainter& p) {
   for (int s = -int(kUnder); s <= int(kOver); ++s) {
     const double x = xOfStops(s);
     p.setPen(QPen(s == 0 ? t.accent : t.line, s == 0 ? 2.5 : 1));
-    p.drawLine(QPointF(x, 34), QPointF(x, down() - 4));
+    p.drawLine(QPointF(x, top() - 4), QPointF(x, down() - 4));
     if (s % every) continue;
     p.setFont(lettering(s == 0 ? 11 : 9, s == 0));
     p.setPen(s == 0 ? t.accent : t.quiet);
     const double n = plan.camera.aperture * ratioFromStops(s / 2.0);
     letter(p, QRectF(x - 22, 2, 44, 17), Qt::AlignCenter,
            QString::fromStdString(writeAperture(n, ApertureStyle::Nominal)));
+    if (top() < 30) continue;
     p.setFont(lettering(8.5));
     letter(p, QRectF(x - 22, 18, 44, 15), Qt::AlignCenter, s == 0 ? tr("target") : shortStops(s));
   }
   p.setFont(lettering(8.5));
   p.setPen(t.quiet);
-  letter(p, QRectF(8, 3, kLeft - 30, 30), Qt::AlignLeft | Qt::TextWordWrap, tr("stops off the target"));
+  if (top() > 30) letter(p, QRectF(8, 3, kLeft - 30, 30), Qt::AlignLeft | Qt::TextWordWrap, tr("stops off the target"));
 
   for (size_t i = 0; i < plan.lights.size(); ++i) {
     const Light& l = plan.lights[i];

@@ -50,6 +50,7 @@ class LadderView : public Painted {
  private:
   QRectF rowRect(size_t index) const;
   double rowHeight() const;
+  double top() const;    ///< of the first row
   double left() const;   ///< room for the name
   double right() const;  ///< ... and for the power
   QString underPower(const Light& light, const LightAnswer* answer, QColor* ink) const;

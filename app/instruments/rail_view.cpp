@@ -180,7 +180,7 @@ void RailView::drawGround(QPainter& p) {
     p.setPen(QPen(t.line, 0.7, Qt::DotLine));
     p.drawLine(QPointF(0, y), QPointF(margin, y));
     p.setPen(t.quiet);
-    if (std::abs(y - eyes) > 16)
+    if (std::abs(y - eyes) > 23)
       letter(p, QRectF(margin + 4, y - 8, kFigures - 10, 16), Qt::AlignRight | Qt::AlignVCenter, lengthText(h));
   }
   p.setPen(QPen(t.accent, 1.2, Qt::DashLine));

@@ -27,7 +27,7 @@ class RailView : public Painted, public Glanced {
     Turns::repaint(this);
   }
   QSize sizeHint() const override { return inPixels(330, 330); }
-  QSize minimumSizeHint() const override { return glance_ ? inPixels(150, 120) : inPixels(220, 200); }
+  QSize minimumSizeHint() const override { return glance_ ? inPixels(150, 120) : inPixels(220, 180); }
   QPointF handleOf(const Light& light) const;  ///< centre of the modifier: height
   QPointF handleOf(const Panel& panel) const;
   QPointF tiltHandleOf(const Light& light) const;  ///< tip of the axis: tilt

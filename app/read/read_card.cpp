@@ -212,7 +212,7 @@ void ReadCard::faultsPage() {
   faults_->setMinimumWidth(190);
   faults_->setMaximumWidth(250);
   faults_->setMinimumHeight(90);
-  faults_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
+  faults_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Preferred);
   faults_->hide();
   connect(faults_, &QListWidget::currentRowChanged, this, [this] { chooseFault(); });
   faultText_ = wrapped(this, "faultText");
@@ -267,7 +267,7 @@ void ReadCard::faultsPage() {
   right->addStretch(1);
   auto* both = new QHBoxLayout;
   both->setSpacing(10);
-  both->addWidget(faults_, 2);
+  both->addWidget(faults_, 2, Qt::AlignTop);
   both->addWidget(rightBox, 5);
   grid_->addLayout(both, 0, 0);
   grid_->setColumnStretch(0, 1);
@@ -405,6 +405,8 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
     }
     faults_->setCurrentRow(row);
     faults_->setVisible(faults_->count() > 0);
+    // As tall as what it lists, not a white page.
+    faults_->setMaximumHeight((faults_->sizeHintForRow(0) + 1) * std::max(4, faults_->count()) + 6);
   }
   const int n = reading_->count();
   pages_->setTabText(kFaultsPage, n ? tr("Faults (%1)").arg(n) : tr("Faults"));

@@ -175,7 +175,9 @@ void MainWindow::arrangeStage() {
   headline_->setFar(far_);
   // Three times the size, or what the window has room for.
   const double scale = Theme::current().scale,
-               by = far_ ? std::clamp(std::min(width() / (410 * scale), height() / (266 * scale)), 1.5, 3.0) : 1;
+               by = far_ ? std::clamp(std::min(width() / (410 * scale), (height() - 165 * scale) / (211 * scale)), 1.5,
+                                      3.0)
+                         : 1;
   ladder_->setMagnified(by);
   figures_->setMagnified(by);
   if (!far_) return views_->arrange(stages_[size_t(stage_)]->id(), stages_[size_t(stage_)]->arrangement());
