@@ -151,8 +151,7 @@ TEST(Day, PinsByShiftClickOnEaselAndDialComeIntoTheTable) {
   QTest::mouseClick(m.window.easel(), Qt::LeftButton, Qt::ShiftModifier, r.center().toPoint());
   ASSERT_EQ(m.plan().spots.size(), 1u);
   m.window.setStage(1);  // where the dial stands
-  QTest::mouseClick(m.window.dial(), Qt::LeftButton, Qt::ShiftModifier,
-                    m.window.dial()->toWidget(1.3, -0.3).toPoint());
+  QTest::mouseClick(m.window.dial(), Qt::LeftButton, Qt::ShiftModifier, m.window.dial()->toWidget(1.3, -0.3).toPoint());
   ASSERT_EQ(m.plan().spots.size(), 2u);
   EXPECT_NEAR(m.plan().spots[1].x, 1.3, 0.02);
   ASSERT_TRUE(eventually([&] { return table->rowCount() == rows + 2; }));
