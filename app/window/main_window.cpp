@@ -96,7 +96,7 @@ void MainWindow::buildLayout() {
     connect(stage, &Stage::said, this, &MainWindow::showNotice);
     connect(stage, &Stage::panelWanted, this, &MainWindow::selectPanel);
     connect(stage, &Stage::evidenceChanged, this, [this, stage] {
-      if (stage == stages_[size_t(stage_)]) showEvidence();
+      if (stage_ >= 0 && stage == stages_[size_t(stage_)]) showEvidence();
     });
   }
   setCentralWidget(views_);
@@ -303,7 +303,9 @@ void MainWindow::selectPanel(const QString& number) {
   dial_->setSelectedPanel(number);
   rail_->setSelectedPanel(number);
   for (Stage* stage : stages_) stage->panelChosen(number);
-  setStage(1);
+  // Where lights and boards are put up, wherever it stands in the order.
+  for (size_t i = 0; i < stages_.size(); ++i)
+    if (stages_[i]->id() == QStringLiteral("Build")) setStage(int(i));
 }
 
 void MainWindow::select(const QString& id) {
