@@ -16,7 +16,7 @@ namespace easel::app {
 void EaselView::draw(QPainter& p) {
   const Theme& t = Theme::current();
   p.fillRect(area(), t.surround);
-  const QRectF r = pictureRect();
+  const QRectF r = pictureRect(), seen = r.intersected(half(false));
   if (image_.isNull()) {
     p.setPen(t.dim ? t.text : QColor(Qt::white));
     p.setFont(lettering(13));
@@ -42,15 +42,15 @@ void EaselView::draw(QPainter& p) {
       p.drawLine(QPointF(r.left() + x, r.top()), QPointF(r.left() + x, r.bottom()));
       p.setBrush(t.panel);
       p.setPen(QPen(t.line, 1));
-      p.drawEllipse(QPointF(r.left() + x, r.bottom() - 34), 9, 9);
+      p.drawEllipse(QPointF(r.left() + x, seen.bottom() - 34), 9, 9);
     }
     if (compare_ != Compare::Off) {
       auto tag = [&](const QString& words, bool left) {
         p.setFont(lettering(10, true));
-        const double most = r.width() / 2 - 24;
+        const double most = seen.width() / 2 - 24;
         const QString shown = p.fontMetrics().elidedText(words, Qt::ElideRight, int(most));
         const double w = p.fontMetrics().horizontalAdvance(shown) + 16;
-        const QRectF box(left ? r.left() + 8 : r.right() - 8 - w, r.top() + 8, w, 24);
+        const QRectF box(left ? seen.left() + 8 : seen.right() - 8 - w, seen.top() + 8, w, 24);
         p.setPen(Qt::NoPen);
         p.setBrush(t.panel);
         p.drawRoundedRect(box, 4, 4);
@@ -60,11 +60,11 @@ void EaselView::draw(QPainter& p) {
       tag(tr("Kept: %1").arg(beforeName_), true);
       if (compare_ == Compare::Wipe) tag(tr("Now"), false);
     }
-    if (mapped && compare_ == Compare::Off) drawMapLegend(p, r);
+    if (mapped && compare_ == Compare::Off) drawMapLegend(p, seen);
     if (zebra_ > 0 && !zebraImage_.isNull() && compare_ == Compare::Off && !mapped) p.drawImage(r, zebraImage_);
     if (compare_ == Compare::Off && !mapped) drawEvidence(p, r);
     if (pins_) drawPins(p, r);
-    if (histogram_ && result_) drawHistogram(p, r, result_->histogram);
+    if (histogram_ && result_) drawHistogram(p, seen, result_->histogram);
     p.restore();
     if (!beside_.isNull()) drawBeside(p);
   }
@@ -138,6 +138,7 @@ void EaselView::drawGreyCard(QPainter& p) {
 void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
   if (!result_ || !result_->layers || result_->layers->width <= 0) return;
   const Theme& t = Theme::current();
+  const QRectF seen = r.intersected(half(false));
   QTransform onto;
   onto.translate(r.left(), r.top());
   onto.scale(r.width() / result_->layers->width, r.height() / result_->layers->height);
@@ -165,8 +166,9 @@ void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
   std::vector<QRectF> taken;
   auto tag = [&](QPointF at, const QString& text) {
     const double w = p.fontMetrics().horizontalAdvance(text) + 12;
-    QRectF box(r.left() + 6, std::clamp(at.y() - 10, r.top() + 6, r.bottom() - 26), w, 20);
-    if (at.x() > r.center().x()) box.moveRight(r.right() - 6);
+    QRectF box(seen.left() + 6, std::clamp(at.y() - 10, seen.top() + 6, std::max(seen.top() + 6, seen.bottom() - 26)),
+               w, 20);
+    if (at.x() > seen.center().x()) box.moveRight(seen.right() - 6);
     for (const QRectF& other : taken)
       if (box.intersects(other.adjusted(0, -3, 0, 3))) box.moveTop(other.bottom() + 4);
     taken.push_back(box);
