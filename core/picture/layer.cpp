@@ -394,7 +394,8 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   const auto& set = sets.set(0);
   // Light over panels and light that has bounced come from wide about: asked for at some pixels only, they are smooth
   // by nature and may be smoothed far more than the edge of a shadow.
-  Irradiance half(w, h), soft(w, h);
+  const bool overPanels = emitter_ && source_->feedsPanels();
+  Irradiance half(w, h), soft(overPanels ? w : 1, overPanels ? h : 1);
   const int across = (w + kTile - 1) / kTile, down = (h + kTile - 1) / kTile;
   inParallel(size_t(across * down), [&](size_t at) {
     const int tile = int(at);
@@ -412,9 +413,10 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
         const Radiance l = lightAt(s, view, sets.scene(), pattern, 0x1234567u, ray, 2, &wide);
         const Vec3 albedo = s.albedo.unpacked();
         const bool bounces = emitter_ && s.albedo.surface != Surface::Nothing;
-        half.set(x, y, l.direct, albedo, l.sheen, s.albedo.surface != Surface::Nothing);
-        soft.set(x, y, wide.direct + (bounces ? albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u, 4) : Vec3{}),
-                 albedo, wide.sheen, s.albedo.surface != Surface::Nothing);
+        const Vec3 bounced = bounces ? albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u, 4) : Vec3{};
+        const bool solid = s.albedo.surface != Surface::Nothing;
+        half.set(x, y, overPanels ? l.direct : l.direct + bounced, albedo, l.sheen, solid);
+        if (overPanels) soft.set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);
       }
   });
   half.guideFrom(sets, 2);
@@ -422,7 +424,7 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   Irradiance full(view.width, view.height);
   full.guideFrom(sets, 1);
   half.addToFull(full);
-  if (emitter_) {
+  if (overPanels) {
     soft.guideFrom(sets, 2);
     soft.smoothWide(4);
     soft.addToFull(full);
