@@ -397,7 +397,7 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   const bool overPanels = emitter_ && source_->feedsPanels();
   Irradiance half(w, h), soft(overPanels ? w : 1, overPanels ? h : 1);
   const int across = (w + kTile - 1) / kTile, down = (h + kTile - 1) / kTile;
-  inParallel(size_t(across * down), [&](size_t at) {
+  inParallel(size_t(across) * size_t(down), [&](size_t at) {
     const int tile = int(at);
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
     for (int y = y0; y < std::min(y0 + kTile, h); ++y)
