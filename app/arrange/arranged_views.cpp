@@ -69,6 +69,7 @@ void ArrangedViews::arrange(const QString& stage, const Arrangement& arrangement
     emit filled({});
   }
   settle();
+  orderKeys();
 }
 
 void ArrangedViews::fill(const QString& name) {
@@ -83,6 +84,7 @@ void ArrangedViews::giveBack() {
   if (filling_.isEmpty()) return;
   filling_.clear();
   settle();
+  orderKeys();
   emit filled({});
 }
 
@@ -110,12 +112,18 @@ void ArrangedViews::settle() {
     for (auto at = placed_.views.begin(); at != placed_.views.end(); ++at)
       if (QWidget* w = views_.value(at.key())) w->setGeometry(at.value());
   }
+  for (const QString& name : now.views())
+    if (QWidget* w = views_.value(name)) w->show();
+  updateGeometry();
+  update();
+}
+
+// The keys go through the window as the eye does.
+void ArrangedViews::orderKeys() {
   QWidget* last = nullptr;
-  for (const QString& name : now.views()) {
+  for (const QString& name : (filling_.isEmpty() ? arrangement_.views() : QStringList{filling_})) {
     QWidget* w = views_.value(name);
     if (!w) continue;
-    w->show();
-    // The keys go through the window as the eye does.
     if (last) {
       QWidget* end = last;
       const auto inside = last->findChildren<QWidget*>();
@@ -132,8 +140,6 @@ void ArrangedViews::settle() {
     }
     last = w;
   }
-  updateGeometry();
-  update();
 }
 
 void ArrangedViews::resizeEvent(QResizeEvent*) { settle(); }

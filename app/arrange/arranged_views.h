@@ -62,6 +62,7 @@ class ArrangedViews : public QWidget {
   bool event(QEvent*) override;
 
  private:
+  void orderKeys();
   Wants wantsOf(const QString& name) const;
   int gapAt(QPoint at) const;
   std::vector<double> fractions(const QString& path) const;

@@ -21,80 +21,57 @@ QSize likedBy(const Arrangement& a, const Want& wants) {
   return sum;
 }
 
+// `length` in proportion to `weights`, nobody below its least; who has no weight gets that and no more. Rounding, and
+// room that nobody has a weight for, goes to the last.
+std::vector<int> sharedOut(const std::vector<double>& weights, const std::vector<int>& least, int length) {
+  const size_t n = weights.size();
+  std::vector<int> out = least;
+  std::vector<bool> held(n);
+  for (size_t i = 0; i < n; ++i) held[i] = weights[i] <= 0;
+  // Each round holds somebody more at the least, or is the last.
+  for (bool again = true; again;) {
+    again = false;
+    double free = length, all = 0;
+    for (size_t i = 0; i < n; ++i) (held[i] ? free : all) += held[i] ? -out[i] : weights[i];
+    for (size_t i = 0; i < n; ++i) {
+      if (held[i]) continue;
+      out[i] = int(std::lround(weights[i] / all * free));
+      if (out[i] >= least[i]) continue;
+      out[i] = least[i];
+      held[i] = again = true;
+    }
+  }
+  if (n) out[n - 1] += length - std::accumulate(out.begin(), out.end(), 0);
+  return out;
+}
+
 // Lengths of the parts: what each needs, then what is over by shares.
 std::vector<int> lengths(const Arrangement& a, int length, bool row, const Want& wants,
                          const std::vector<double>* moved) {
+  const auto along = [row](const QSize& s) { return row ? s.width() : s.height(); };
   const size_t n = a.parts.size();
-  std::vector<int> least(n), out(n);
+  std::vector<int> bare(n), likes(n), least(n);
   std::vector<double> share(n);
   for (size_t i = 0; i < n; ++i) {
-    const QSize need = leastOf(a.parts[i], wants), likes = likedBy(a.parts[i], wants);
-    least[i] = row ? need.width() : need.height();
-    if (a.parts[i].share <= 0) least[i] = std::max(least[i], row ? likes.width() : likes.height());
+    bare[i] = along(leastOf(a.parts[i], wants));
+    likes[i] = along(likedBy(a.parts[i], wants));
     share[i] = a.parts[i].share;
+    least[i] = share[i] > 0 ? bare[i] : std::max(bare[i], likes[i]);
   }
-  const int needed = std::accumulate(least.begin(), least.end(), 0);
-  if (needed >= length) {
-    // Too little for all: whoever likes more than it needs gives that up first, then all give way alike.
-    for (size_t i = 0; i < n; ++i) {
-      const QSize need = leastOf(a.parts[i], wants);
-      least[i] = row ? need.width() : need.height();
-    }
-    const int bare = std::accumulate(least.begin(), least.end(), 0);
-    const double squeeze = bare > length ? double(length) / std::max(1, bare) : 1;
-    for (size_t i = 0; i < n; ++i) out[i] = int(least[i] * squeeze);
-    const int over = length - std::accumulate(out.begin(), out.end(), 0);
-    std::vector<double> more(n);
-    for (size_t i = 0; i < n; ++i) {
-      const QSize likes = likedBy(a.parts[i], wants);
-      more[i] = std::max(0, (row ? likes.width() : likes.height()) - out[i]);
-    }
-    const double all = std::accumulate(more.begin(), more.end(), 0.0);
-    for (size_t i = 0; i < n; ++i) out[i] += all > 0 ? int(more[i] / all * over) : 0;
-    if (n) out[n - 1] += length - std::accumulate(out.begin(), out.end(), 0);
-    return out;
+  if (std::accumulate(least.begin(), least.end(), 0) < length)
+    return sharedOut(moved && moved->size() == n ? *moved : share, least, length);
+  // Too little for all: whoever likes more than it needs gives that up first, then all give way alike.
+  const int needed = std::accumulate(bare.begin(), bare.end(), 0);
+  const double squeeze = needed > length ? double(length) / needed : 1;
+  std::vector<int> out(n);
+  std::vector<double> more(n);
+  for (size_t i = 0; i < n; ++i) {
+    out[i] = int(bare[i] * squeeze);
+    more[i] = std::max(0, likes[i] - out[i]);
   }
-  if (moved && moved->size() == n) {
-    std::vector<double> wish(n);
-    for (size_t i = 0; i < n; ++i) wish[i] = (*moved)[i] * length;
-    // Nobody below what it needs; the rest shares what is left in proportion to what it was given.
-    std::vector<bool> held(n, false);
-    for (size_t round = 0; round < n; ++round) {
-      double free = length, asked = 0;
-      for (size_t i = 0; i < n; ++i) (held[i] ? free : asked) += held[i] ? -out[i] : wish[i];
-      bool again = false;
-      for (size_t i = 0; i < n; ++i) {
-        if (held[i]) continue;
-        out[i] = int(std::lround(wish[i] / std::max(1e-9, asked) * free));
-        if (out[i] >= least[i]) continue;
-        out[i] = least[i];
-        held[i] = again = true;
-      }
-      if (!again) break;
-    }
-  } else {
-    // By shares of the whole, nobody below what it needs.
-    std::vector<bool> held(n, false);
-    for (size_t i = 0; i < n; ++i)
-      if (share[i] <= 0) {
-        out[i] = least[i];
-        held[i] = true;
-      }
-    for (size_t round = 0; round <= n; ++round) {
-      double free = length, all = 0;
-      for (size_t i = 0; i < n; ++i) (held[i] ? free : all) += held[i] ? -out[i] : share[i];
-      bool again = false;
-      for (size_t i = 0; i < n; ++i) {
-        if (held[i]) continue;
-        out[i] = int(std::lround(share[i] / all * free));
-        if (out[i] >= least[i]) continue;
-        out[i] = least[i];
-        held[i] = again = true;
-      }
-      if (!again) break;
-    }
-  }
-  // Rounding, and room that nobody has a share in, goes to the last.
+  const int over = length - std::accumulate(out.begin(), out.end(), 0);
+  const double all = std::accumulate(more.begin(), more.end(), 0.0);
+  for (size_t i = 0; i < n; ++i) out[i] += all > 0 ? int(more[i] / all * over) : 0;
   if (n) out[n - 1] += length - std::accumulate(out.begin(), out.end(), 0);
   return out;
 }

@@ -19,6 +19,13 @@ QSize PageFrame::sizeHint() const {
   return {hint.width(), std::max(hint.height(), tall)};
 }
 
+// Other type, other columns, though the frame may be as wide as before.
+void PageFrame::changeEvent(QEvent* e) {
+  QScrollArea::changeEvent(e);
+  if (e->type() != QEvent::FontChange && e->type() != QEvent::StyleChange) return;
+  if (auto* page = dynamic_cast<Reflowing*>(widget())) page->fitWidth(viewport()->width());
+}
+
 void PageFrame::resizeEvent(QResizeEvent* e) {
   if (auto* page = dynamic_cast<Reflowing*>(widget())) page->fitWidth(viewport()->width());
   QScrollArea::resizeEvent(e);

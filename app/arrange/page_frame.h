@@ -22,6 +22,7 @@ class PageFrame : public QScrollArea {
 
  protected:
   void resizeEvent(QResizeEvent*) override;
+  void changeEvent(QEvent*) override;
 
  private:
   int leastHeight_;

@@ -6,6 +6,7 @@
 #include <QTabWidget>
 #include <algorithm>
 
+#include "widgets/theme.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
@@ -46,8 +47,11 @@ void Card::showPage(const QString& id) {
 }
 
 void Card::fitWidth(int pixels) {
-  if (!narrow_) twoColumns_ = std::max(layout()->minimumSize().width(), pages_ ? pages_->minimumSizeHint().width() : 0);
-  const bool narrow = pixels < twoColumns_ - 1;
+  // In the units of the type: what two columns need can only be asked while they stand.
+  const double scale = Theme::current().scale;
+  if (!narrow_)
+    twoColumns_ = std::max(layout()->minimumSize().width(), pages_ ? pages_->minimumSizeHint().width() : 0) / scale;
+  const bool narrow = pixels < twoColumns_ * scale - 1;
   if (narrow == narrow_) return;
   if (grids_.empty())
     for (auto* grid : findChildren<QGridLayout*>()) {
@@ -69,11 +73,11 @@ void Card::fitWidth(int pixels) {
         1;
     for (const Cell& c : g.cells) grid->removeItem(c.item);
     for (const Cell& c : g.cells) {
-      const bool over =
-          c.row<g.fieldsFrom, right = c.column >= 2, through = c.columns> 2 || (c.column == 1 && c.columns > 1);
+      const bool over = c.row < g.fieldsFrom;
+      const bool right = c.column >= 2;
       if (!narrow || over)
         grid->addItem(c.item, c.row, c.column, c.rows, narrow ? std::min(c.columns, 2) : c.columns);
-      else if (through || c.columns > 1)
+      else if (c.columns > 1)
         grid->addItem(c.item, 2 * last + c.row, right ? 0 : c.column, c.rows, right ? 2 : 2 - c.column);
       else
         grid->addItem(c.item, right ? last + c.row : c.row, c.column - (right ? 2 : 0), c.rows, 1);

@@ -72,7 +72,7 @@ class Card : public QWidget, public Reflowing {
   };
   std::map<QGridLayout*, Grid> grids_;  ///< as they were made
   bool narrow_ = false;
-  int twoColumns_ = 0;  ///< what both beside each other need, in pixels
+  double twoColumns_ = 0;  ///< what both beside each other need, in units of the type
 };
 
 }  // namespace easel::app

@@ -3,7 +3,6 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
-#include <QRegularExpression>
 #include <QTabWidget>
 #include <cmath>
 #include <stdexcept>
@@ -36,20 +35,16 @@ NumberField::Words chinWords() {
             return (v > 0 ? SetCard::tr("%1° down") : SetCard::tr("%1° up")).arg(std::lround(std::abs(v)));
           },
           [](const QString& t) {
-            static const QRegularExpression form(
-                QStringLiteral("^\\s*([-+\u2212]?[0-9]+(?:[.,][0-9]+)?)?\\s*°?\\s*(\\S*)\\s*$"));
-            const auto m = form.match(t);
-            const QString word = m.captured(2);
-            if (m.hasMatch() && m.captured(1).isEmpty() && word.compare(SetCard::tr("level"), Qt::CaseInsensitive) == 0)
-              return 0.0;
-            const QString up = SetCard::tr("up"), down = SetCard::tr("down");
-            if (!m.hasMatch() || m.captured(1).isEmpty() ||
-                !(word.isEmpty() || word.compare(up, Qt::CaseInsensitive) == 0 ||
-                  word.compare(down, Qt::CaseInsensitive) == 0))
+            Spoken said(QString(t).remove(QChar(0xb0)).toStdString());
+            const auto word = [&](const QString& w) { return said.take(w.toLower().toStdString()); };
+            const auto degrees = said.amount();
+            const bool level = !degrees && word(SetCard::tr("level"));
+            const bool up = degrees && word(SetCard::tr("up"));
+            if (degrees && !up) word(SetCard::tr("down"));
+            if ((!degrees && !level) || !said.atEnd())
               throw std::invalid_argument(
                   SetCard::tr("\"%1\" is no way to hold a chin. Write 5 up, 5 down or level.").arg(t).toStdString());
-            const double v = wholeAmount(QString(m.captured(1)).replace(QChar(0x2212), '-').toStdString()).value_or(0);
-            return word.compare(up, Qt::CaseInsensitive) == 0 ? -v : v;
+            return level ? 0.0 : up ? -*degrees : *degrees;
           },
           false};
 }

@@ -161,7 +161,7 @@ void Irradiance::smooth(int rounds, int passes) {
   // have their zeros at two and at four pixels. An edge of light comes out softer, the pattern does not come out.
   std::vector<float> mean;
   if (passes <= 1) {
-    const std::vector<float> kept = value_;
+    std::vector<float> kept = value_;
     for (int k = 0; k < 2; ++k)
       round(1 << k, channels, [&](size_t i) {
         return [&, normal = guide_[i].normal](size_t j, float off) {
@@ -170,7 +170,7 @@ void Irradiance::smooth(int rounds, int passes) {
       });
     mean.resize(noise_.size());
     for (size_t i = 0; i < mean.size(); ++i) mean[i] = lightOf(i);
-    value_ = kept;
+    value_.swap(kept);
   }
   auto compared = [&](size_t i) { return mean.empty() ? lightOf(i) : mean[i]; };
   for (int k = 0; k < rounds; ++k)

@@ -177,15 +177,10 @@ TEST(Mnemonics, AreFreeOfClashesInEveryStageMenuAndDialog) {
     EXPECT_TRUE(clashesIn(entries).isEmpty()) << qPrintable(a->text() + ": " + clashesIn(entries).join(", "));
   }
   EXPECT_TRUE(clashesIn(titles).isEmpty()) << qPrintable(clashesIn(titles).join(", "));
-  for (int stage = 0; stage < int(s.window.stages().size()); ++stage) {
-    s.window.setStage(stage);
-    auto* tabs = s.window.stages()[size_t(stage)]->page()->findChild<QTabWidget*>();
-    for (int page = 0; page < tabs->count(); ++page) {
-      tabs->setCurrentIndex(page);
-      const auto clashes = clashesIn(seenIn(s.window), menus);
-      EXPECT_TRUE(clashes.isEmpty()) << stage << ", " << page << ": " << qPrintable(clashes.join(", "));
-    }
-  }
+  onEveryPage(s.window, [&](const QString& where) {
+    const auto clashes = clashesIn(seenIn(s.window), menus);
+    EXPECT_TRUE(clashes.isEmpty()) << qPrintable(where + clashes.join(", "));
+  });
   LooksDialog looks(s.window.document());
   KitDialog kit(s.window.document());
   SeriesDialog series(s.window.document());
@@ -193,6 +188,19 @@ TEST(Mnemonics, AreFreeOfClashesInEveryStageMenuAndDialog) {
     d->show();
     EXPECT_TRUE(clashesIn(seenIn(*d)).isEmpty()) << qPrintable(clashesIn(seenIn(*d)).join(", "));
   }
+}
+
+TEST(Chin, IsSaidUpOrDown) {
+  Shown s;
+  auto* chin = field<NumberField>(s.window, "chin");
+  const auto nod = [&] { return s.window.document()->plan().sitter.nod; };
+  for (const auto& [text, down] :
+       {std::pair{"5 up", -5.0}, {"5 down", 5.0}, {"7,5\u00b0 UP", -7.5}, {"4", 4.0}, {"level", 0.0}}) {
+    EXPECT_DOUBLE_EQ(chin->valueFromText(text), down) << text;
+    EXPECT_DOUBLE_EQ(chin->valueFromText(chin->textFromValue(std::round(down))), std::round(down)) << text;
+  }
+  chin->setValue(6);
+  EXPECT_DOUBLE_EQ(nod(), 6);
 }
 
 TEST(Mnemonics, GoToWhoAsksAndElseToTheNextFreeLetter) {

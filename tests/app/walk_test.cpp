@@ -99,54 +99,59 @@ struct Size {
 
 class Walk : public ::testing::TestWithParam<Size> {};
 
+// Four lights, with all that is read of them.
+struct FourLights : Shown {
+  FourLights() : Shown(true, {64, 80}) {
+    window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
+    EXPECT_TRUE(settled());
+    EXPECT_EQ(window.document()->plan().lights.size(), 4u);
+    EXPECT_TRUE(eventually([&] { return window.renderLink()->latest()->table && window.readCard()->reading(); }));
+  }
+};
+
 TEST_P(Walk, NothingIsCutInAnyStage) {
   const Size size = GetParam();
-  Shown s(true, {64, 80});
-  s.window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
-  ASSERT_TRUE(s.settled());
-  ASSERT_TRUE(eventually([&] { return s.window.renderLink()->latest()->table && s.window.readCard()->reading(); }));
+  FourLights s;
   s.window.resize(size.width, size.height);
   s.window.setTextSize(size.points);
   QCoreApplication::processEvents();
   EXPECT_EQ(s.window.size(), QSize(size.width, size.height)) << "the window does not become that small";
-  for (int stage = 0; stage < int(s.window.stages().size()); ++stage) {
-    s.window.setStage(stage);
-    auto* tabs = s.window.stages()[size_t(stage)]->page()->findChild<QTabWidget*>();
-    for (int page = 0; page < tabs->count(); ++page) {
-      tabs->setCurrentIndex(page);
-      QCoreApplication::processEvents();
-      cramped().clear();
-      (void)s.window.grab();
-      const QString where = QStringLiteral("%1, %2: ").arg(s.window.stages()[size_t(stage)]->id(), tabs->tabText(page));
-      for (const QString& words : cramped())
-        ADD_FAILURE() << qPrintable(where + "painted '" + words + "' does not fit");
-      for (const QString& words : cutIn(s.window)) ADD_FAILURE() << qPrintable(where + words);
-    }
-  }
+  onEveryPage(s.window, [&](const QString& where) {
+    cramped().clear();
+    (void)s.window.grab();
+    for (const QString& words : cramped()) ADD_FAILURE() << qPrintable(where + "painted '" + words + "' does not fit");
+    for (const QString& words : cutIn(s.window)) ADD_FAILURE() << qPrintable(where + words);
+  });
   s.window.setTextSize(10);
 }
 
 // What a photographer looks for in a set of four lights stands there without scrolling.
 TEST(Walk, EveryFigureOfFourLightsStandsAt1280x800) {
-  Shown s(true, {64, 80});
-  s.window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
-  ASSERT_TRUE(s.settled());
-  ASSERT_EQ(s.window.document()->plan().lights.size(), 4u);
-  ASSERT_TRUE(eventually([&] { return s.window.renderLink()->latest()->table && s.window.readCard()->reading(); }));
-  for (int stage = 0; stage < int(s.window.stages().size()); ++stage) {
-    s.window.setStage(stage);
-    auto* tabs = s.window.stages()[size_t(stage)]->page()->findChild<QTabWidget*>();
-    for (int page = 0; page < tabs->count(); ++page) {
-      tabs->setCurrentIndex(page);
-      QCoreApplication::processEvents();
-      for (auto* area : s.window.findChildren<QAbstractScrollArea*>())
-        for (QScrollBar* bar : {area->verticalScrollBar(), area->horizontalScrollBar()})
-          EXPECT_TRUE(!area->isVisible() || bar->maximum() == bar->minimum())
-              << bar->maximum() << (bar->orientation() == Qt::Vertical ? " down, " : " across, ")
-              << qPrintable(s.window.stages()[size_t(stage)]->id()) << ", " << qPrintable(tabs->tabText(page)) << ", "
-              << area->metaObject()->className() << " " << qPrintable(area->objectName());
-    }
-  }
+  FourLights s;
+  onEveryPage(s.window, [&](const QString& where) {
+    for (auto* area : s.window.findChildren<QAbstractScrollArea*>())
+      for (QScrollBar* bar : {area->verticalScrollBar(), area->horizontalScrollBar()})
+        EXPECT_TRUE(!area->isVisible() || bar->maximum() == bar->minimum())
+            << bar->maximum() << (bar->orientation() == Qt::Vertical ? " down, " : " across, ") << qPrintable(where)
+            << area->metaObject()->className() << " " << qPrintable(area->objectName());
+  });
+}
+
+// Larger type puts the fields one under the other; with the type before they stand beside each other again.
+TEST(Walk, ColumnsComeBackWithSmallerType) {
+  Shown s;
+  s.window.setStage(1);
+  const auto beside = [&] {
+    QCoreApplication::processEvents();
+    auto* left = field<QWidget>(s.window, "unit");
+    auto* right = field<QWidget>(s.window, "hour");
+    return right->mapToGlobal(QPoint()).x() > left->mapToGlobal(QPoint()).x() + 20;
+  };
+  EXPECT_TRUE(beside());
+  s.window.setTextSize(20);
+  EXPECT_FALSE(beside());
+  s.window.setTextSize(10);
+  EXPECT_TRUE(beside());
 }
 
 INSTANTIATE_TEST_SUITE_P(Sizes, Walk,

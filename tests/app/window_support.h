@@ -2,6 +2,7 @@
 
 #include <QDialog>
 #include <QMenuBar>
+#include <QTabWidget>
 #include <QTest>
 #include <QTimer>
 
@@ -16,6 +17,20 @@ T* field(MainWindow& w, const char* name) {
   T* f = w.findChild<T*>(name);
   EXPECT_TRUE(f) << name;
   return f;
+}
+
+/// Every page of every stage, shown; `f(where)` with the names of both.
+template <class F>
+void onEveryPage(MainWindow& w, F f) {
+  for (int stage = 0; stage < int(w.stages().size()); ++stage) {
+    w.setStage(stage);
+    auto* tabs = w.stages()[size_t(stage)]->page()->findChild<QTabWidget*>();
+    for (int page = 0; page < tabs->count(); ++page) {
+      tabs->setCurrentIndex(page);
+      QCoreApplication::processEvents();
+      f(QStringLiteral("%1, %2: ").arg(w.stages()[size_t(stage)]->id(), tabs->tabText(page)));
+    }
+  }
 }
 
 /// A window as the user sees it, with the demo plan open; the predicted picture a quarter as wide and high as the
