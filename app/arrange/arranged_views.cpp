@@ -286,7 +286,7 @@ void ArrangedViews::setMoved(const QString& text) {
     for (auto path = paths.begin(); path != paths.end(); ++path) {
       std::vector<double> numbers;
       double sum = 0;
-      for (const QJsonValue& v : path.value().toArray()) {
+      for (const auto& v : path.value().toArray()) {
         numbers.push_back(std::clamp(v.toInt(), 0, kParts) / double(kParts));
         sum += numbers.back();
       }
