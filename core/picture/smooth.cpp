@@ -88,9 +88,30 @@ bool Irradiance::lit(int x, int y) const {
   return lit_[size_t(y / kTile) * size_t((width_ + kTile - 1) / kTile) + size_t(x / kTile)];
 }
 
+// Calls `take(neighbour, weight)` for what lies round the pixel on its own surface, `step` pixels apart, weighted by
+// the kernel times `weigh(neighbour, off)`.
+template <class Weigh, class Take>
+void Irradiance::around(int x, int y, int step, Weigh weigh, Take take) const {
+  constexpr float kKernel[3] = {0.25f, 0.5f, 0.25f};
+  const Guide& g = guide_[at(x, y)];
+  const float plane = 1 / (2.0f * g.spread * float(step) + 1e-6f);
+  for (int dy = -1; dy <= 1; ++dy) {
+    const int yy = y + dy * step;
+    if (yy < 0 || yy >= height_) continue;
+    for (int dx = -1; dx <= 1; ++dx) {
+      const int xx = x + dx * step;
+      if (xx < 0 || xx >= width_) continue;
+      const size_t j = at(xx, yy);
+      const Guide& q = guide_[j];
+      if (q.surface != g.surface) continue;
+      const float off = std::abs(dot(q.position - g.position, g.normal)) * plane;
+      take(j, kKernel[dx + 1] * kKernel[dy + 1] * weigh(j, off));
+    }
+  }
+}
+
 template <class Channels, class Weigh>
 void Irradiance::round(int step, Channels channels, Weigh weighFrom) {
-  constexpr float kKernel[3] = {0.25f, 0.5f, 0.25f};
   std::vector<float> next(value_.size());
   rows(height_, [&](int y) {
     for (int x = 0; x < width_; ++x) {
@@ -101,24 +122,11 @@ void Irradiance::round(int step, Channels channels, Weigh weighFrom) {
       float* out = &next[i * 4];
       for (int c = 0; c < 4; ++c) out[c] = own[c];
       if (g.surface == std::uint8_t(Surface::Nothing)) continue;
-      const float plane = 1 / (2.0f * g.spread * float(step) + 1e-6f);
-      const auto weight = weighFrom(i);
       float sum[4] = {0, 0, 0, 0}, weights = 0;
-      for (int dy = -1; dy <= 1; ++dy) {
-        const int yy = y + dy * step;
-        if (yy < 0 || yy >= height_) continue;
-        for (int dx = -1; dx <= 1; ++dx) {
-          const int xx = x + dx * step;
-          if (xx < 0 || xx >= width_) continue;
-          const size_t j = at(xx, yy);
-          const Guide& q = guide_[j];
-          if (q.surface != g.surface) continue;
-          const float off = std::abs(dot(q.position - g.position, g.normal)) * plane;
-          const float w = kKernel[dx + 1] * kKernel[dy + 1] * weight(j, off);
-          for (int c = 0; c < 4; ++c) sum[c] += w * value_[j * 4 + size_t(c)];
-          weights += w;
-        }
-      }
+      around(x, y, step, weighFrom(i), [&](size_t j, float w) {
+        for (int c = 0; c < 4; ++c) sum[c] += w * value_[j * 4 + size_t(c)];
+        weights += w;
+      });
       if (weights > 1e-6f)
         for (int c = 0; c < channels(g); ++c) out[c] = sum[c] / weights;
     }
@@ -126,58 +134,78 @@ void Irradiance::round(int step, Channels channels, Weigh weighFrom) {
   value_.swap(next);
 }
 
-void Irradiance::smooth(int rounds, int passes) {
-  findLit();
-  // The two-halves estimate is itself noisy: a 5 x 5 mean makes it usable. After one pass there is none: take most of
-  // the light.
+float Irradiance::lightOf(size_t i) const {
+  const float* v = &value_[i * 4];
+  return 0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2];
+}
+
+// The two-halves estimate is itself noisy: a 5 x 5 mean makes it usable.
+std::vector<float> Irradiance::evenNoise() const {
   std::vector<float> noise(noise_.size());
-  const int reach = passes > 1 ? 2 : 1;
   rows(height_, [&](int y) {
     for (int x = 0; x < width_; ++x) {
       if (!lit(x, y)) continue;
       float sum = 0, count = 0;
       const std::uint8_t surface = guide_[at(x, y)].surface;
-      for (int dy = -reach; dy <= reach; ++dy) {
+      for (int dy = -2; dy <= 2; ++dy) {
         const int yy = std::clamp(y + dy, 0, height_ - 1);
-        for (int dx = -reach; dx <= reach; ++dx) {
+        for (int dx = -2; dx <= 2; ++dx) {
           const size_t j = at(std::clamp(x + dx, 0, width_ - 1), yy);
           if (guide_[j].surface != surface) continue;
-          const float* v = &value_[j * 4];
-          sum += passes > 1 ? noise_[j] * noise_[j] : 0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2];
+          sum += noise_[j] * noise_[j];
           ++count;
         }
       }
-      noise[at(x, y)] = passes > 1 ? std::sqrt(sum / count) : 0.8f * sum / count;
+      noise[at(x, y)] = std::sqrt(sum / count);
     }
   });
-  auto lightOf = [&](size_t i) {
-    const float* v = &value_[i * 4];
-    return 0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2];
-  };
+  return noise;
+}
+
+// The first look samples in a pattern of four by four pixels, so neighbours differ by what they asked for, not by what
+// falls on them. What is compared there is the mean over the pattern: two rounds that know the surface alone have
+// their zeros at two and at four pixels. An edge of light comes out softer, the pattern does not come out.
+std::vector<float> Irradiance::evenLight() const {
+  std::vector<float> light(noise_.size()), next(noise_.size());
+  for (size_t i = 0; i < light.size(); ++i) light[i] = lightOf(i);
+  for (const int step : {1, 2}) {
+    rows(height_, [&](int y) {
+      for (int x = 0; x < width_; ++x) {
+        const size_t i = at(x, y);
+        if (!lit(x, y)) continue;
+        next[i] = light[i];
+        if (guide_[i].surface == std::uint8_t(Surface::Nothing)) continue;
+        float sum = 0, weights = 0;
+        around(
+            x, y, step,
+            [&, normal = guide_[i].normal](size_t j, float off) {
+              return power32(dot(guide_[j].normal, normal)) / (1 + off * off);
+            },
+            [&](size_t j, float w) {
+              sum += w * light[j];
+              weights += w;
+            });
+        if (weights > 1e-6f) next[i] = sum / weights;
+      }
+    });
+    light.swap(next);
+  }
+  return light;
+}
+
+void Irradiance::smooth(int rounds, int passes) {
+  findLit();
+  // After one pass there is no estimate of the noise: what is compared has been evened out, and may differ by a third.
+  const bool first = passes <= 1;
+  const std::vector<float> even = first ? evenLight() : evenNoise();
   // The mirror in the eye is no texture to be smoothed.
   auto channels = [](const Guide& g) { return g.surface == std::uint8_t(Surface::Eye) ? 3 : 4; };
-  // The first look samples in a pattern of four by four pixels, so neighbours differ by what they asked for, not by
-  // what falls on them. What is compared there is the mean over the pattern: two rounds that know the surface alone
-  // have their zeros at two and at four pixels. An edge of light comes out softer, the pattern does not come out.
-  std::vector<float> mean;
-  if (passes <= 1) {
-    std::vector<float> kept = value_;
-    for (int k = 0; k < 2; ++k)
-      round(1 << k, channels, [&](size_t i) {
-        return [&, normal = guide_[i].normal](size_t j, float off) {
-          return power32(dot(guide_[j].normal, normal)) / (1 + off * off);
-        };
-      });
-    mean.resize(noise_.size());
-    for (size_t i = 0; i < mean.size(); ++i) mean[i] = lightOf(i);
-    value_.swap(kept);
-  }
-  auto compared = [&](size_t i) { return mean.empty() ? lightOf(i) : mean[i]; };
+  auto compared = [&](size_t i) { return first ? even[i] : lightOf(i); };
   for (int k = 0; k < rounds; ++k)
     round(1 << k, channels, [&](size_t i) {
       const float own = compared(i);
-      const float stop = mean.empty() ? 1 / (1.5f * noise[i] * (k == 0 ? 1.f : 0.5f) + 1e-7f + 0.004f * own)
-                                      : 1 / (0.3f * own + 1e-7f);
+      const float stop =
+          first ? 1 / (0.3f * own + 1e-7f) : 1 / (1.5f * even[i] * (k == 0 ? 1.f : 0.5f) + 1e-7f + 0.004f * own);
       return [&, own, stop, normal = guide_[i].normal](size_t j, float off) {
         const float light = std::abs(compared(j) - own) * stop;
         return power32(dot(guide_[j].normal, normal)) / ((1 + off * off) * (1 + light * light * light));

@@ -47,11 +47,17 @@ class Irradiance {
     float spread = 0;  ///< how far a step of one pixel goes on the surface [m]
     std::uint8_t surface = 0, share = kSampleSets;
   };
-  /// One round of the wavelet, `step` pixels apart: light of the same surface round each pixel, weighted by the kernel
-  /// times `weighFrom(pixel)(neighbour, off)`, `off` being the neighbour's distance from the pixel's tangent plane in
-  /// steps. `channels(guide)` says how many of r g b sheen take part; the rest stay.
+  /// What lies round a pixel on its own surface, `step` pixels apart; `off` is how far a neighbour is from the pixel's
+  /// tangent plane, in steps.
+  template <class Weigh, class Take>
+  void around(int x, int y, int step, Weigh weigh, Take take) const;
+  /// One round of the wavelet: the mean of `around`, weighted by `weighFrom(pixel)(neighbour, off)`. `channels(guide)`
+  /// says how many of r g b sheen take part; the rest stay.
   template <class Channels, class Weigh>
   void round(int step, Channels channels, Weigh weighFrom);
+  float lightOf(size_t pixel) const;
+  std::vector<float> evenNoise() const;
+  std::vector<float> evenLight() const;
   void findLit();
   bool lit(int x, int y) const;  ///< whether a filter can change the pixel; since findLit()
   size_t at(int x, int y) const { return size_t(y) * size_t(width_) + size_t(x); }
