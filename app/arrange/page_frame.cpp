@@ -19,11 +19,13 @@ QSize PageFrame::sizeHint() const {
   return {hint.width(), std::max(hint.height(), tall)};
 }
 
-// Other type, other columns, though the frame may be as wide as before.
-void PageFrame::changeEvent(QEvent* e) {
-  QScrollArea::changeEvent(e);
-  if (e->type() != QEvent::FontChange && e->type() != QEvent::StyleChange) return;
-  if (auto* page = dynamic_cast<Reflowing*>(widget())) page->fitWidth(viewport()->width());
+// Other type, other columns, though the frame may be as wide as before. Asked when all have their new type: half-way
+// there the page needs a width that it will never need again.
+bool PageFrame::eventFilter(QObject* of, QEvent* e) {
+  const bool taken = QScrollArea::eventFilter(of, e);
+  if (of == widget() && e->type() == QEvent::LayoutRequest)
+    if (auto* page = dynamic_cast<Reflowing*>(widget())) page->fitWidth(viewport()->width());
+  return taken;
 }
 
 void PageFrame::resizeEvent(QResizeEvent* e) {

@@ -22,7 +22,7 @@ class PageFrame : public QScrollArea {
 
  protected:
   void resizeEvent(QResizeEvent*) override;
-  void changeEvent(QEvent*) override;
+  bool eventFilter(QObject* of, QEvent* e) override;
 
  private:
   int leastHeight_;

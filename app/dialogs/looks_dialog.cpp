@@ -75,15 +75,15 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   shelf_->setGridSize({116, 164});
   shelf_->setWordWrap(true);
   shelf_->setSpacing(2);
-  shelf_->setMinimumWidth(374);
+  shelf_->setMinimumWidth(142);  // one print
   left->addWidget(shelf_, 1);
   auto* keep = new QPushButton(tr("&Keep the open plan as a look..."));
   keep->setObjectName("keepLook");
   forget_ = new QPushButton(tr("&Forget it"));
   forget_->setObjectName("forgetLook");
   forget_->setToolTip(tr("Takes the chosen look of your own off the shelf"));
-  auto* under = new QHBoxLayout;
-  under->addWidget(keep, 1);
+  auto* under = new QVBoxLayout;
+  under->addWidget(keep);
   under->addWidget(forget_);
   left->addLayout(under);
   all->addLayout(left, 4);
@@ -140,7 +140,8 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
     form->addWidget(f, 2 + (column > 1), 3);
     return f;
   };
-  ratio_ = text(1, tr("&Ratio, unit to unit"), "wishRatio", tr("4:1, or as the look has it"));
+  ratio_ = text(1, tr("&Ratio"), "wishRatio", tr("4:1, or as the look has it"));
+  ratio_->setToolTip(tr("Unit to unit, each read alone"));
   auto* apertureLabel = new QLabel(tr("&Aperture"));
   aperture_ = new QLineEdit;
   aperture_->setObjectName("wishAperture");

@@ -17,11 +17,13 @@ QString BuildStage::help() const {
       "want against the key; the figures of the chosen light stand below.");
 }
 
-Arrangement BuildStage::arrangement() const {
+Arrangement BuildStage::arrangement(bool wide) const {
+  const Arrangement setup = inRow({shown(views::kDial), shown(views::kRail)}, 1);
+  if (wide)
+    return inRow({inColumn({shown(views::kEasel), exactly(views::kLedge), exactly(views::kLadder)}, 42),
+                  inColumn({exactly(views::kAnswer), setup, exactly(id())}, 58)});
   return inRow({inColumn({shown(views::kEasel), exactly(views::kLedge)}, 42),
-                inColumn({exactly(views::kAnswer), inRow({shown(views::kDial), shown(views::kRail)}, 1),
-                          exactly(views::kLadder), exactly(id())},
-                         58)});
+                inColumn({exactly(views::kAnswer), setup, exactly(views::kLadder), exactly(id())}, 58)});
 }
 
 void BuildStage::lightChosen(const QString& id) {

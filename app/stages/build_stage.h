@@ -18,7 +18,7 @@ class BuildStage : public Stage {
   QString help() const override;
   QKeySequence key() const override { return Qt::Key_F6; }
   Card* page() const override { return card_; }
-  Arrangement arrangement() const override;
+  Arrangement arrangement(bool wide) const override;
   void lightChosen(const QString& id) override;
   void panelChosen(const QString& number) override;
   void readingsArrived(const std::shared_ptr<const Result>& result) override;

@@ -15,7 +15,10 @@ QString MeterStage::help() const {
       "ringed on the picture; Shift+click pins a spot of your own.");
 }
 
-Arrangement MeterStage::arrangement() const {
+Arrangement MeterStage::arrangement(bool wide) const {
+  if (wide)
+    return inRow({inColumn({shown(views::kEasel, 3), glance(views::kDial, 2)}, 40),
+                  inColumn({exactly(views::kAnswer), shown(id()), exactly(views::kLadder)}, 60)});
   return inRow(
       {shown(views::kEasel, 40), inColumn({exactly(views::kAnswer), shown(id()), exactly(views::kLadder)}, 60)});
 }

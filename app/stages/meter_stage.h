@@ -17,7 +17,7 @@ class MeterStage : public Stage {
   QString help() const override;
   QKeySequence key() const override { return Qt::Key_F7; }
   Card* page() const override { return card_; }
-  Arrangement arrangement() const override;
+  Arrangement arrangement(bool wide) const override;
   void enter() override { bench_.easel->setPinsShown(true); }
   void leave() override { bench_.easel->setPinsShown(false); }
   void readingsArrived(const std::shared_ptr<const Result>& result) override;

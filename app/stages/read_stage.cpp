@@ -33,11 +33,13 @@ QString ReadStage::help() const {
       "it the window.");
 }
 
-Arrangement ReadStage::arrangement() const {
-  return inRow(
-      {inColumn({shown(views::kEasel), exactly(views::kLedge)}, 42),
-       inColumn({exactly(views::kAnswer), shown(id(), 3), inRow({glance(views::kDial), glance(views::kRail)}, 2)},
-                58)});
+Arrangement ReadStage::arrangement(bool wide) const {
+  const Arrangement setup = inRow({glance(views::kDial), glance(views::kRail)}, 2);
+  if (wide)
+    return inRow({inColumn({shown(views::kEasel, 3), exactly(views::kLedge), setup}, 42),
+                  inColumn({exactly(views::kAnswer), shown(id())}, 58)});
+  return inRow({inColumn({shown(views::kEasel), exactly(views::kLedge)}, 42),
+                inColumn({exactly(views::kAnswer), shown(id(), 3), setup}, 58)});
 }
 
 QString ReadStage::mark() const {

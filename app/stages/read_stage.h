@@ -18,7 +18,7 @@ class ReadStage : public Stage {
   QString help() const override;
   QKeySequence key() const override { return Qt::Key_F9; }
   Card* page() const override { return card_; }
-  Arrangement arrangement() const override;
+  Arrangement arrangement(bool wide) const override;
   QString mark() const override;
   void showEvidence() override;
 

@@ -10,10 +10,12 @@ QString SetStage::help() const {
       "reckoned from this face. Click the set from above or from the side to give it the window.");
 }
 
-Arrangement SetStage::arrangement() const {
-  return inRow({shown(views::kEasel, 42), inColumn({exactly(views::kAnswer), shown(id(), 3),
-                                                    inRow({glance(views::kDial), glance(views::kRail)}, 2)},
-                                                   58)});
+Arrangement SetStage::arrangement(bool wide) const {
+  const Arrangement setup = inRow({glance(views::kDial), glance(views::kRail)}, 2);
+  if (wide)
+    return inRow(
+        {inColumn({shown(views::kEasel, 3), setup}, 42), inColumn({exactly(views::kAnswer), shown(id())}, 58)});
+  return inRow({shown(views::kEasel, 42), inColumn({exactly(views::kAnswer), shown(id(), 3), setup}, 58)});
 }
 
 void SetStage::readingsArrived(const std::shared_ptr<const Result>& result) { card_->setAnswers(result->answers); }

@@ -18,7 +18,7 @@ class SetStage : public Stage {
   QString help() const override;
   QKeySequence key() const override { return Qt::Key_F5; }
   Card* page() const override { return card_; }
-  Arrangement arrangement() const override;
+  Arrangement arrangement(bool wide) const override;
   void readingsArrived(const std::shared_ptr<const Result>& result) override;
 
  private:

@@ -57,7 +57,8 @@ class Stage : public QObject {
   virtual QString help() const = 0;     ///< what is done here and how; a paragraph
   virtual QKeySequence key() const = 0;
   virtual Card* page() const = 0;
-  virtual Arrangement arrangement() const = 0;
+  /// `wide`: the picture lies on its long side, so what is looked at beside it has its place under it.
+  virtual Arrangement arrangement(bool wide) const = 0;
   /// Behind the name on its button: "(3)".
   virtual QString mark() const { return {}; }
 

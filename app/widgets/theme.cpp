@@ -143,7 +143,7 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
                       "%2; }"
                       "QPushButton#ledgeMode:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
                       "QPushButton#ledgeMode:focus { border: 2px solid %1; }"
-                      "QTabBar::tab { padding: [3]px [7]px; margin-right: 2px; border: 1px solid %3; border-bottom: "
+                      "QTabBar::tab { padding: [3]px [6]px; margin-right: 2px; border: 1px solid %3; border-bottom: "
                       "none; border-top-left-radius: 4px; border-top-right-radius: 4px; background: %2; color: %1; }"
                       "QTabBar::tab:selected { border-bottom: 3px solid %6; font-weight: 600; }"
                       "QTabBar::tab:focus { border: 2px solid %1; }"

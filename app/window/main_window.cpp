@@ -16,6 +16,7 @@
 #include "balance/advice.h"
 #include "balance/backdrop_tone.h"
 #include "formats/catalogue.h"
+#include "plan/framing.h"
 #include "stages/all_stages.h"
 #include "widgets/attempt.h"
 #include "widgets/fitted_label.h"
@@ -180,7 +181,12 @@ void MainWindow::arrangeStage() {
                          : 1;
   ladder_->setMagnified(by);
   figures_->setMagnified(by);
-  if (!far_) return views_->arrange(stages_[size_t(stage_)]->id(), stages_[size_t(stage_)]->arrangement());
+  wide_ = liesWide(document_->plan().camera);
+  if (!far_) {
+    const Stage& stage = *stages_[size_t(stage_)];
+    // What was dragged for an upright picture says nothing about one that lies.
+    return views_->arrange(wide_ ? stage.id() + QStringLiteral(" wide") : stage.id(), stage.arrangement(wide_));
+  }
   views_->arrange(QStringLiteral("Far"),
                   inColumn({exactly(views::kAnswer), exactly(views::kFigures), shown(views::kLadder)}));
   ladder_->setFocus();
@@ -209,6 +215,11 @@ void MainWindow::planChanged() {
   easel_->setEvidence({}, {}, {});
   onEasel_->planChanged();
   if (const Light* l = document_->plan().light(selected_.toStdString())) lockAction_->setChecked(l->locked);
+  if (liesWide(document_->plan().camera) != wide_ && stage_ >= 0) {
+    const QString filling = views_->filling();
+    arrangeStage();
+    if (!filling.isEmpty()) views_->fill(filling);
+  }
   if (const size_t rows = document_->plan().lights.size(); rows != rows_) {
     rows_ = rows;
     ladder_->updateGeometry();

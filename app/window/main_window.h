@@ -188,6 +188,7 @@ class MainWindow : public QMainWindow {
   QPointer<LooksDialog> looks_;
   QPointer<PictureWindow> alone_;
   QPointer<QThread> exporting_;
+  bool wide_ = false;  ///< what stands is arranged for a picture on its long side
   bool far_ = false, quiet_ = false, sharp_ = true;
 };
 

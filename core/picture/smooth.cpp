@@ -8,11 +8,14 @@ namespace {
 
 constexpr float kDark = 0.002f;  // least albedo that light is divided by
 
-float power32(float x) {
+float power8(float x) {
   x = std::max(0.f, x);
   x *= x;
   x *= x;
-  x *= x;
+  return x * x;
+}
+float power32(float x) {
+  x = power8(x);
   x *= x;
   return x * x;
 }
@@ -179,7 +182,7 @@ std::vector<float> Irradiance::evenLight() const {
         around(
             x, y, step,
             [&, normal = guide_[i].normal](size_t j, float off) {
-              return power32(dot(guide_[j].normal, normal)) / (1 + off * off);
+              return power8(dot(guide_[j].normal, normal)) / (1 + off * off);
             },
             [&](size_t j, float w) {
               sum += w * light[j];
@@ -208,7 +211,8 @@ void Irradiance::smooth(int rounds, int passes) {
           first ? 1 / (0.3f * own + 1e-7f) : 1 / (1.5f * even[i] * (k == 0 ? 1.f : 0.5f) + 1e-7f + 0.004f * own);
       return [&, own, stop, normal = guide_[i].normal](size_t j, float off) {
         const float light = std::abs(compared(j) - own) * stop;
-        return power32(dot(guide_[j].normal, normal)) / ((1 + off * off) * (1 + light * light * light));
+        const float facing = dot(guide_[j].normal, normal);
+        return (first ? power8(facing) : power32(facing)) / ((1 + off * off) * (1 + light * light * light));
       };
     });
 }

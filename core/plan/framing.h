@@ -35,6 +35,8 @@ struct PictureFrame {
 const std::vector<PictureFrame>& frames();
 /// Width and height in pixels of a picture in that frame that has about `pixels` of them; 8 at least.
 std::pair<int, int> sizeInFrame(double widthOverHeight, double pixels = 640.0 * 800);
+/// Whether the picture lies on its long side; one that is nearly square does not.
+constexpr bool liesWide(const Camera& camera) { return camera.frame > 1.05; }
 /// The camera held for another frame and moved so that the framing stays.
 Camera inFrame(const Plan& plan, double widthOverHeight);
 

@@ -6,6 +6,7 @@
 #include <QTableWidget>
 
 #include "arrange/arranged_views.h"
+#include "plan/framing.h"
 #include "widgets/theme.h"
 #include "window_support.h"
 
@@ -65,10 +66,13 @@ TEST(Arrangement, EveryStageShowsItsPageAndThePicture) {
   Shown s(false);
   QStringList ids;
   for (const Stage* stage : s.window.stages()) {
-    const QStringList views = stage->arrangement().views();
-    EXPECT_TRUE(views.contains(stage->id())) << qPrintable(stage->id());
-    EXPECT_TRUE(views.contains(views::kEasel));
-    EXPECT_TRUE(views.contains(views::kAnswer));
+    for (const bool wide : {false, true}) {
+      QStringList views = stage->arrangement(wide).views();
+      EXPECT_TRUE(views.contains(stage->id())) << qPrintable(stage->id());
+      EXPECT_TRUE(views.contains(views::kEasel));
+      EXPECT_TRUE(views.contains(views::kAnswer));
+      EXPECT_EQ(views.removeDuplicates(), 0);
+    }
     EXPECT_FALSE(stage->help().isEmpty());
     ids << stage->id();
   }
@@ -90,6 +94,33 @@ TEST(Arrangement, TheStageDecidesWhatIsLargeSmallAndGone) {
   s.window.setStage(3);
   EXPECT_TRUE(s.window.dial()->isVisible());
   EXPECT_NE(s.window.dial()->height(), large);
+}
+
+TEST(Arrangement, APictureOnItsLongSideHasTheSetUnderIt) {
+  Shown s;
+  const auto underThePicture = [&] {
+    QCoreApplication::processEvents();
+    const auto at = [&](QWidget* w) { return w->mapTo(s.window.arranged(), QPoint()); };
+    return at(s.window.dial()).x() == at(s.window.easel()).x() && at(s.window.dial()).y() > at(s.window.easel()).y();
+  };
+  s.window.setStage(0);
+  const int upright = s.window.easel()->width();
+  EXPECT_FALSE(underThePicture());
+  s.window.document()->perform(SetCamera{inFrame(s.window.document()->plan(), 1.5)}, "frame");
+  EXPECT_TRUE(underThePicture());
+  // What is dragged here is not what is dragged there.
+  s.window.arranged()->widen(views::kEasel, 2);
+  const int wider = s.window.easel()->width();
+  s.window.document()->undo();
+  EXPECT_FALSE(underThePicture());
+  EXPECT_EQ(s.window.easel()->width(), upright);
+  // One view that fills the window stays when the frame changes.
+  s.window.arranged()->fill(views::kEasel);
+  s.window.document()->redo();
+  EXPECT_EQ(s.window.arranged()->filling(), views::kEasel);
+  s.window.arranged()->giveBack();
+  EXPECT_TRUE(underThePicture());
+  EXPECT_EQ(s.window.easel()->width(), wider);
 }
 
 TEST(Arrangement, AGlanceIsClickedForRoomAndMovesNothing) {
