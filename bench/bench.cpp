@@ -94,7 +94,7 @@ BENCHMARK(OnePassOfTheKey)->Unit(benchmark::kMillisecond);
 void FlatMeterReadingAtTheFace(benchmark::State& state) {
   Ready& r = ready();
   const auto scene = r.studio.scene();
-  const Source e = sourceOf(r.plan, r.plan.lights[0]);
+  const Source e = sourceOf(*r.studio.scene(), r.plan, r.plan.lights[0]);
   const Vec3 nose = scene->studioPoint(scene->sitter().landmarks.noseTip) + Vec3{0, 0, 0.04f};
   const Vec3 to = normalize(e.emitter().pose().centre - nose);
   std::uint32_t seed = 1;
@@ -229,7 +229,7 @@ void SpotTableOfEight(benchmark::State& state) {
   for (size_t s = 0; s < t.spots.size(); ++s)
     for (size_t k = 0; k + 1 < t.lights.size(); ++k) {
       const Light& l = e.plan.lights[k];
-      const Source em = sourceOf(e.plan, l);
+      const Source em = sourceOf(*e.studio.scene(), e.plan, l);
       const double truth =
           lampEnergy(l, e.plan.camera.shutter) *
           meteredLux(*scene, em, t.spots[s].position, t.spots[s].normal, Receptor::Flat, 16384, 8192, 99);

@@ -17,6 +17,7 @@ struct Vec3 {
   float x = 0, y = 0, z = 0;
   float& operator[](int i) { return (&x)[i]; }
   float operator[](int i) const { return (&x)[i]; }
+  bool operator==(const Vec3&) const = default;
 };
 inline Vec3 operator+(Vec3 a, Vec3 b) { return {a.x + b.x, a.y + b.y, a.z + b.z}; }
 inline Vec3 operator-(Vec3 a, Vec3 b) { return {a.x - b.x, a.y - b.y, a.z - b.z}; }
@@ -53,6 +54,7 @@ struct Frame {
     const Vec3 u = normalize(cross(up, n));
     return {u, cross(n, u), n};
   }
+  bool operator==(const Frame&) const = default;
   Vec3 toWorld(Vec3 a) const { return u * a.x + v * a.y + n * a.z; }
 };
 

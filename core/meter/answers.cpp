@@ -82,7 +82,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     const Light& l = plan.lights[i];
     Place& p = places[i];
     if (!findUnit(l.unit) || !findModifier(l.modifier)) continue;
-    p.source = sourceOf(plan, l);
+    p.source = sourceOf(scene, plan, l);
     const Vec3 centre = p.source->emitter().pose().centre;
     const Vec3 aim = plan.meterAim == MeterAim::Light ? normalize(centre - a.meterSpot) : toCamera;
     p.atFace = luxAt(scene, *p.source, a.meterSpot, aim, plan.receptor);
@@ -178,7 +178,7 @@ SpotReading readSpot(const Scene& scene, const Plan& plan, Vec3 point, Vec3 norm
   for (const Light& l : plan.lights) {
     double v = 0;
     if (l.on && findUnit(l.unit) && findModifier(l.modifier)) {
-      v = readingOf(l, plan.camera, meteredLux(scene, sourceOf(plan, l), point, normal, Receptor::Flat, 64, 48))
+      v = readingOf(l, plan.camera, meteredLux(scene, sourceOf(scene, plan, l), point, normal, Receptor::Flat, 64, 48))
               .total();
     }
     h.push_back(v);

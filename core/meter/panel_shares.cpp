@@ -22,7 +22,7 @@ std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan) {
       spots.size(), std::vector<std::vector<double>>(n, std::vector<double>(plan.lights.size(), 0)));
   std::vector<std::optional<Source>> sources;
   for (const Light& l : plan.lights)
-    sources.push_back(l.on && findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(plan, l))
+    sources.push_back(l.on && findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(scene, plan, l))
                                                                            : std::nullopt);
   inParallel(spots.size(), [&](size_t s) {
     all[s] = plan.ambient.lux * plan.camera.shutter;

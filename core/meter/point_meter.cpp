@@ -44,10 +44,17 @@ double panelLux(const Scene& scene, const Source& source, Vec3 point, Vec3 norma
   return sum / samples;
 }
 
-std::vector<BouncePoint> bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor receptor, int samples,
-                                      std::uint32_t seed) {
-  std::vector<BouncePoint> out;
-  out.reserve(size_t(samples));
+namespace {
+// Density per solid angle of directions to the room: cosine for the flat receptor, even for the dome.
+float directionDensity(Receptor r, float cosine) {
+  return r == Receptor::Flat ? std::max(0.f, cosine) / kPiF : 1 / (4 * kPiF);
+}
+}  // namespace
+
+BouncePoints bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                          std::uint32_t seed) {
+  BouncePoints out{point, normal, receptor, samples, {}};
+  out.points.reserve(size_t(samples));
   for (int i = 0; i < samples; ++i) {
     const Vec2 u = sobol2(std::uint32_t(i), seed ^ 0x5eedu);
     Vec3 d;
@@ -61,26 +68,53 @@ std::vector<BouncePoint> bouncePoints(const Scene& scene, Vec3 point, Vec3 norma
       weight = response(receptor, z) * 4 * kPiF;
     }
     const auto hit = scene.meet(point, d, hashPair(seed, std::uint32_t(i) + 5));
-    if (!hit || hit->surface == Surface::Panel || hit->surface == Surface::Scrim) continue;
-    out.push_back({hit->position + hit->facet * 2e-4f, hit->normal,
-                   weight * luminance(hit->albedo) / (kPiF * float(samples)), std::uint32_t(i)});
+    if (!hit) continue;
+    const float density = float(samples) * directionDensity(receptor, dot(normal, d)) * std::abs(dot(hit->normal, d)) /
+                          std::max(1e-8f, hit->distance * hit->distance);
+    out.points.push_back({hit->position + hit->facet * 2e-4f, hit->normal,
+                          hit->albedo * (weight / (kPiF * float(samples))), density, hit->side,
+                          hit->surface == Surface::Panel || hit->surface == Surface::Scrim, std::uint32_t(i)});
   }
   return out;
 }
 
-double bouncedLux(const Scene& scene, const Source& source, const std::vector<BouncePoint>& points,
-                  std::uint32_t seed) {
+double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& points, std::uint32_t seed) {
+  constexpr int kFromLamp = 256;
+  const Emitter& lamp = source.emitter();
+  const Returned* room = source.returned();
+  const auto lampRays = float(room ? std::min(kFromLamp, room->rays()) : 0);
   double sum = 0;
-  for (const BouncePoint& b : points) {
-    const Emitter::Point e = source.emitter().sample(b.from, sobol2(b.index, seed ^ 0xb0u));
+  for (const BouncePoint& b : points.points) {
+    if (room) sum += double(luminance(b.passed * room->further(b.side, b.from)));
+    if (b.panel) continue;  // sampled as an emitter of its own
+    const Emitter::Point e = lamp.sample(b.from, sobol2(b.index, seed ^ 0xb0u));
     if (const float nl = dot(b.normal, e.direction); e.geometry > 0 && nl > 0)
-      if (!scene.occluded(b.from, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, b.index + 9)))
-        sum += double(b.passed * std::min(e.geometry * nl, 40.f));
+      if (!scene.occluded(b.from, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, b.index + 9))) {
+        // Both ways to find the first surface, each weighted by its density (balance heuristic).
+        const float weight = room ? b.density / (b.density + lampRays * lamp.landing(b.from, b.normal)) : 1;
+        sum += double(luminance(b.passed) * e.geometry * nl * weight);
+      }
     if (!source.feedsPanels()) continue;
     const auto p = source.sample(&scene, b.from, b.index, seed ^ 0x6a09u);
     if (const float nl = dot(b.normal, p.direction); nl > 0 && maxOf(p.lux) > 0)
       if (!scene.occluded(b.from, p.direction, 1e-4f, p.distance * 0.9999f, hashPair(seed, b.index + 13)))
-        sum += double(b.passed * std::min(luminance(p.lux) * nl, 40.f));
+        sum += double(luminance(b.passed * p.lux) * nl);
+  }
+  if (!room) return sum;
+  for (const Landed& l : room->landed()) {
+    if (float(l.ray) >= lampRays) break;
+    const Vec3 d = l.position - points.at;
+    const float d2 = dot(d, d), distance = std::sqrt(d2);
+    if (d2 < 1e-8f) continue;
+    const Vec3 to = d / distance;
+    const float r = response(points.receptor, dot(points.normal, to)), away = -dot(l.normal, to);
+    if (r <= 0 || away <= 0) continue;
+    const float lamps = lampRays * l.density,
+                ours = float(points.samples) * directionDensity(points.receptor, dot(points.normal, to)) * away / d2;
+    const float lux = l.flux / lampRays * luminance(l.albedo) / kPiF * r * away / d2 * lamps / (lamps + ours);
+    if (lux <= 0 || scene.occluded(points.at, to, 1e-4f, distance * 0.9999f, hashPair(seed, std::uint32_t(l.ray) + 17)))
+      continue;
+    sum += double(lux);
   }
   return sum;
 }

@@ -1,4 +1,4 @@
-// The meter at a point: luminous exposure on a receptor, with occlusion, and one bounce from the room.
+// The meter at a point: luminous exposure on a receptor, with occlusion, panels and all that the room sends back.
 //
 // Per unit of light from the head (1 lm s -> lx s, or 1 lm -> lx). Owen-scrambled Sobol points over the emitter's area;
 // against the closed forms (element to disc, element to rectangle) the estimate agrees far below the meter's 0.1 stop.
@@ -27,20 +27,30 @@ double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 no
 double panelLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
                 int only = -1, std::uint32_t seed = 1);
 
-/// Light of the same source that arrives by one diffuse reflection from the surfaces of the scene other than panels.
+/// Light of the same source that arrives by one or more diffuse reflections from the surfaces of the scene. With what
+/// the room makes of it (Source::in) all orders count and lamps close to a surface are sampled from their side too;
+/// without, the first reflection alone.
 double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
                   std::uint32_t seed = 1);
 
 /// Where light can come from by one reflection: the same for every source, so several share them.
 struct BouncePoint {
   Vec3 from, normal;
-  float passed = 0;  ///< share of the illuminance there that arrives at the receptor
+  Vec3 passed;        ///< share of the illuminance there that arrives at the receptor, linear RGB
+  float density = 0;  ///< of this way to find the point, per square metre, all samples together
+  int side = -1;      ///< of Scene::sides()
+  bool panel = false;
   std::uint32_t index = 0;
 };
-std::vector<BouncePoint> bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor receptor, int samples,
-                                      std::uint32_t seed = 1);
-double bouncedLux(const Scene& scene, const Source& source, const std::vector<BouncePoint>& points,
-                  std::uint32_t seed = 1);
+struct BouncePoints {
+  Vec3 at, normal;
+  Receptor receptor = Receptor::Flat;
+  int samples = 0;
+  std::vector<BouncePoint> points;
+};
+BouncePoints bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor receptor, int samples,
+                          std::uint32_t seed = 1);
+double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& points, std::uint32_t seed = 1);
 
 /// All three: what a meter reads of this light.
 double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,

@@ -137,7 +137,7 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
     if (interrupt.raised() || !findUnit(l.unit) || !findModifier(l.modifier)) return;
     LightQuality q;
     q.light = l.id;
-    const Source source = sourceOf(plan, l);
+    const Source source = sourceOf(scene, plan, l);
     const Emitter& e = source.emitter();
     const Vec3 centre = e.pose().centre;
     const double distance = double(length(centre - nose));

@@ -62,31 +62,69 @@ bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 
 
 }  // namespace
 
-// One diffuse bounce, from a point that the camera's side has kept: irradiance / pi. Panels are sampled as emitters of
-// their own and not met here.
-Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
-                      std::uint32_t oneOf) const {
-  const Surface there = s.bounceAlbedo.surface;
-  if (there == Surface::Nothing || there == Surface::Panel || there == Surface::Scrim) return {};
+namespace {
+// Weight of the way from here, by the cosine, to a place that rays of the lamp reach with the density `lamps`; one
+// sample of each way.
+float fromHere(Vec3 at, Vec3 normal, Vec3 there, Vec3 thereNormal, float lamps) {
+  const Vec3 d = there - at;
+  const float d2 = std::max(1e-8f, dot(d, d));
+  const float ours = std::max(0.f, dot(normal, d)) * std::abs(dot(thereNormal, d)) / (kPiF * d2 * d2);
+  return ours > 0 ? ours / (ours + lamps) : 0;
+}
+}  // namespace
+
+// Light that comes by one or more diffuse reflections, from a point that the camera's side has kept: irradiance / pi.
+// Panels are sampled as emitters of their own; what they do not cover there comes from the room's cells. The first
+// surface is found in two ways, from here and from the lamp, weighted by their densities (balance heuristic, as above):
+// from here alone a lamp close to a wall or a ceiling would be a matter of luck.
+Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const {
+  const Vec3 here = s.normal.unpacked();
   const std::uint32_t seed = hashPair(pixelKey, key_);
-  const Vec3 n = s.bounceNormal.unpacked();
-  Vec3 lux;
-  if (emitter_->mayLight(s.bouncePosition, n)) {
-    const auto b = emitter_->sample(s.bouncePosition, sobol2(pass, seed ^ 0x77e1a5u));
-    const float nl = dot(n, b.direction);
-    if (b.geometry > 0 && nl > 0 &&
-        !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
-      lux = Vec3{1, 1, 1} * std::min(b.geometry * nl, 40.f);
+  const Returned* room = source_->returned();
+  Vec3 out;
+  const Surface there = s.bounceAlbedo.surface;
+  if (there != Surface::Nothing) {
+    const Vec3 n = s.bounceNormal.unpacked(), albedo = s.bounceAlbedo.unpacked();
+    Vec3 lux;
+    if (there != Surface::Panel && there != Surface::Scrim) {
+      if (emitter_->mayLight(s.bouncePosition, n)) {
+        const auto b = emitter_->sample(s.bouncePosition, sobol2(pass, seed ^ 0x77e1a5u));
+        const float nl = dot(n, b.direction);
+        if (b.geometry > 0 && nl > 0 &&
+            !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
+          lux = Vec3{1, 1, 1} *
+                (b.geometry * nl *
+                 fromHere(s.position, here, s.bouncePosition, n, room ? emitter_->landing(s.bouncePosition, n) : 0));
+      }
+      if (source_->feedsPanels()) {
+        const auto b = source_->sample(&scene, s.bouncePosition, pass, seed ^ 0x6a09u);
+        const float nl = dot(n, b.direction);
+        if (nl > 0 && luminance(b.lux) > 0 &&
+            !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 881)))
+          lux += b.lux * nl;
+      }
+    }
+    if (room) lux += room->further(s.bounceSide, s.bouncePosition);
+    out = albedo * lux * (1 / kPiF);
   }
-  if (source_->feedsPanels() && isOneOf(pass, oneOf)) {
-    auto b = source_->sample(&scene, s.bouncePosition, pass / oneOf, seed ^ 0x6a09u);
-    b.lux *= float(oneOf);
-    const float nl = dot(n, b.direction);
-    if (nl > 0 && luminance(b.lux) > 0 &&
-        !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 881)))
-      lux += b.lux * (nl * std::min(1.f, 40 / luminance(b.lux)));
+  if (room && !room->landed().empty()) {
+    const auto& all = room->landed();
+    const float chosen = sobol2(pass, seed ^ 0x1a3du).x * float(all.size());
+    const Landed& l = all[std::min(all.size() - 1, size_t(chosen))];
+    const Vec3 d = l.position - s.position;
+    const float d2 = dot(d, d), distance = std::sqrt(d2);
+    const float nl = dot(here, d) / distance, away = -dot(l.normal, d) / distance;
+    if (nl > 0 && away > 0 && d2 > 1e-8f) {
+      // Rays that landed nowhere that counts stand for nothing: the mean over all rays, of which these are a part.
+      const float share = float(all.size()) / float(room->rays());
+      const float weight =
+          l.flux * share * nl * away / d2 * (1 - fromHere(s.position, here, l.position, l.normal, l.density));
+      if (weight > 0 && !scene.occluded(s.position + s.facet.unpacked() * kOffset, d / distance, kOffset,
+                                        distance * 0.9999f, hashPair(seed, pass + 771)))
+        out += l.albedo * (weight / (kPiF * kPiF));
+    }
   }
-  return s.bounceAlbedo.unpacked() * lux / kPiF;
+  return out;
 }
 
 Layer::Radiance Layer::lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
@@ -363,7 +401,10 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
           const int n = int(count_[i]++);
           // A noisy pixel may be ahead of the sets that stand.
           const bool own = n % kSampleSets >= sets.complete() || (n >= kSampleSets && sets.rough(i));
-          const PixelSample s = own ? sets.fresh(x, y, n) : sets.set(n % kSampleSets)[i];
+          PixelSample s = own ? sets.fresh(x, y, n) : sets.set(n % kSampleSets)[i];
+          // What is traced anew has no bounce; a pixel's eight tell what the room shows it, which is all that the
+          // ambient asks. Without them hair would stand under an open sky.
+          if (own && !emitter_) s.bounceAlbedo = sets.set(n % std::max(1, sets.complete()))[i].bounceAlbedo;
           const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
                                                                 : normalize(s.position - view.camera.eye);
           const Radiance l = lightAt(s, view, sets.scene(), std::uint32_t(n), pixelKey, ray);
@@ -413,7 +454,13 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
         const Radiance l = lightAt(s, view, sets.scene(), pattern, 0x1234567u, ray, 2, &wide);
         const Vec3 albedo = s.albedo.unpacked();
         const bool bounces = emitter_ && s.albedo.surface != Surface::Nothing;
-        const Vec3 bounced = bounces ? albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u, 4) : Vec3{};
+        // The room's cells know all that arrives at a place, near enough for a first look, and ask for no ray.
+        Vec3 bounced;
+        if (bounces && source_->returned())
+          bounced = albedo * s.bounceAlbedo.unpacked() * (1 / kPiF) *
+                    source_->returned()->all(s.bounceSide, s.bouncePosition);
+        else if (bounces)
+          bounced = albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u);
         const bool solid = s.albedo.surface != Surface::Nothing;
         half.set(x, y, overPanels ? l.direct : l.direct + bounced, albedo, l.sheen, solid);
         if (overPanels) soft.set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);

@@ -65,8 +65,7 @@ class Layer {
   /// `seen` through the haze of the scene, and the light that the haze itself sends to the lens.
   Radiance throughHaze(const Radiance& seen, float depth, const View& view, const Scene& scene, std::uint32_t pass,
                        std::uint32_t pixelKey, Vec3 viewRay) const;
-  Vec3 bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
-                 std::uint32_t oneOf = 1) const;
+  Vec3 bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const;
 
   std::optional<Source> source_;
   const Emitter* emitter_ = nullptr;  ///< the source's; null: the ambient

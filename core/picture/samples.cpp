@@ -115,6 +115,7 @@ void SampleSets::buildTile(int k, int tileX, int tileY) {
             p.bouncePosition = far->position + far->facet * 2e-4f;
             p.bounceNormal = PackedDirection::of(far->normal);
             p.bounceAlbedo = PackedColour::of(far->albedo, far->surface);
+            p.bounceSide = far->side;
           }
         } else {
           p.bounceAlbedo = PackedColour::of({}, Surface::Skin);

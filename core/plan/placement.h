@@ -20,6 +20,7 @@ Vec3 facePoint(const Plan& plan);
 struct LightPose {
   Vec3 centre;
   Frame frame;
+  bool operator==(const LightPose&) const = default;
 };
 LightPose lightPose(const Plan& plan, const Light& light);
 

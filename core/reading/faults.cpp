@@ -48,7 +48,7 @@ FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& a
     c.energy.push_back(known ? lampEnergy(l, plan.camera.shutter) : 0);
     c.from.push_back({});
     if (!known || !l.on) continue;
-    const Source source = sourceOf(plan, l);
+    const Source source = sourceOf(scene, plan, l);
     c.from.back() = directionFromFace(plan, scene, source.emitter().pose().centre);
     c.lights[i] = lightOnFace(scene, coarse, source, 12);
     c.bounced += c.energy[i] * bouncedLux(scene, source, bounces);

@@ -164,7 +164,7 @@ void shadowOnBackdrop(FaultSearch& c) {
   const Vec3 middle = cells[cells.size() / 2].p;
   for (const auto& [i, e] : emitters)
     bounced +=
-        c.energy[i] * bouncedLux(c.scene, sourceOf(c.plan, c.plan.lights[i]), middle, {0, 0, 1}, Receptor::Flat, 96);
+        c.energy[i] * bouncedLux(c.scene, sourceOf(c.scene, c.plan, c.plan.lights[i]), middle, {0, 0, 1}, Receptor::Flat, 96);
   inParallel(cells.size(), [&](size_t k) {
     Cell& cell = cells[k];
     double sum = c.plan.ambient.lux * c.plan.camera.shutter + bounced;

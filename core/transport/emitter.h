@@ -14,6 +14,7 @@
 // head, or in cd s/m^2 per lm s, which is the same number.
 #pragma once
 
+#include <array>
 #include <optional>
 
 #include "gear/fittings.h"
@@ -30,6 +31,8 @@ class Emitter {
   /// Of `fittings` the doors count, and pattern and focus when the modifier projects; the rest is in `modifier` already
   /// (fronted()).
   Emitter(const Modifier& modifier, const LightPose& pose, const Fittings& fittings = {});
+
+  bool operator==(const Emitter&) const = default;
 
   struct Point {
     Vec3 position;
@@ -51,6 +54,17 @@ class Emitter {
   /// front. `distance` gets the hit distance.
   std::optional<float> seen(Vec3 origin, Vec3 direction, float limit, float* distance = nullptr) const;
 
+  /// A ray of light as the front gives it: taken evenly over both squares, the mean of `flux` [lm per lm of the head]
+  /// is flux().
+  struct Leaving {
+    Vec3 origin, direction;
+    float flux;
+  };
+  Leaving leaving(Vec2 place, Vec2 direction) const;
+  /// How densely leaving() meets a surface there, per square metre: from four places of the front, near enough to weigh
+  /// this way of sampling against another. > 0 wherever leaving() can come.
+  float landing(Vec3 point, Vec3 normal) const;
+
   /// Whether the ray meets the outline from behind or in front (the body of the modifier).
   bool blocks(Vec3 origin, Vec3 direction, float limit) const;
 
@@ -68,6 +82,9 @@ class Emitter {
   float luminanceCut(Vec2 p, Vec3 leaving, float cosine) const;
   std::optional<Vec2> meet(Vec3 origin, Vec3 direction, float limit, float* distance) const;
 
+  void tabulateDirections();
+  float directionDensity(float cosine) const;  ///< of leaving(), per solid angle
+
   Outline outline_;
   LightPose pose_;
   float halfWidth_, halfHeight_, centre_, area_, flux_, lobe_, hot_, gridTangent_, peak_;
@@ -79,6 +96,10 @@ class Emitter {
   float focus_ = 1, slide_ = 1;  ///< distance of the sharp plane, and the pattern's half size there [m]
   bool cut_ = false;             ///< profile, pattern or doors: the slow way
   Doors doors_;
+  /// Of leaving(): chance of a direction up to and with each ring about the axis, and of one backwards.
+  static constexpr int kRings = 45;
+  std::array<float, kRings> ringUpTo_{};
+  float backwards_ = 0;
 };
 
 /// The emitter of a light of the plan. Throws std::invalid_argument when the modifier is unknown.

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <mutex>
 #include <stdexcept>
 #include <vector>
 
@@ -17,6 +18,7 @@
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "spoken/say.h"
+#include "transport/interreflection.h"
 #include "transport/sampling.h"
 
 namespace easel {
@@ -33,6 +35,7 @@ struct Geometry {
   std::shared_ptr<const Gobo> pattern;  // cut out of the quad
   std::vector<Vec3> position, normal;
   std::vector<std::uint32_t> triangles;  // studio only
+  int side = -1, behind = -1;            // of Scene::sides(), the way `normal` looks and the other; -1: the sitter's
 };
 
 struct Context {
@@ -167,6 +170,10 @@ struct Scene::Impl {
   std::shared_ptr<const Sitter> sitter;
   HeadPose pose;
   Plan plan;
+  std::vector<Side> sides;
+  int firstBody = 0;
+  std::once_flag reckoned;
+  std::unique_ptr<Interreflection> interreflection;
   Vec3 hairTint{1, 1, 1}, skinTint{1, 1, 1};
 
   ~Impl() {
@@ -201,7 +208,22 @@ struct Scene::Impl {
     geometries.push_back(std::move(g));
   }
 
-  void addQuad(Surface surface, Vec3 albedo, float mottle, Vec3 corner, Vec3 across, Vec3 up) {
+  // The side of a quad that looks along `normal`, turned so that cells stand alike on both.
+  int addSide(Vec3 corner, Vec3 across, Vec3 up, Vec3 normal, Vec3 reflectance) {
+    Side s;
+    s.corner = corner;
+    s.across = across;
+    s.up = up;
+    s.normal = normal;
+    s.reflectance = reflectance;
+    sides.push_back(s);
+    return int(sides.size()) - 1;
+  }
+
+  enum class Faces { None, In, Both };  // whose light goes on: a thing's in the room, a wall's inside, a cloth's
+
+  void addQuad(Surface surface, Vec3 albedo, float mottle, Vec3 corner, Vec3 across, Vec3 up, Faces faces = Faces::None,
+               Vec3 inwards = {}) {
     auto g = std::make_unique<Geometry>();
     g->surface = surface;
     g->albedo = albedo;
@@ -209,7 +231,25 @@ struct Scene::Impl {
     g->position = {corner, corner + across, corner + across + up, corner + up};
     g->normal.assign(4, normalize(cross(across, up)));
     g->triangles = {0, 1, 2, 0, 2, 3};
+    const Vec3 n = g->normal.front();
+    if (faces == Faces::In) {
+      const Vec3 in = dot(inwards, n) >= 0 ? n : -n;
+      g->side = g->behind = addSide(corner, across, up, in, albedo);
+    } else if (faces == Faces::Both) {
+      g->side = addSide(corner, across, up, n, albedo);
+      g->behind = addSide(corner, across, up, -n, albedo);
+    }
     attach(std::move(g));
+  }
+
+  // Parts of the sitter and of what they sit on: six ways that a surface can look, in three heights.
+  static constexpr int kHeights = 3, kBodies = 6 * kHeights;
+  int bodySide(Vec3 at, Vec3 normal) const {
+    const float eyes = float(plan.sitter.eyeHeight);
+    const int height = at.y > eyes - 0.22f ? 0 : at.y > eyes - 0.75f ? 1 : 2;
+    const Vec3 a{std::abs(normal.x), std::abs(normal.y), std::abs(normal.z)};
+    const int axis = a.x >= a.y && a.x >= a.z ? 0 : a.y >= a.z ? 1 : 2;
+    return firstBody + height * 6 + axis * 2 + (normal[axis] < 0 ? 1 : 0);
   }
 
   void addStudio() {
@@ -221,18 +261,23 @@ struct Scene::Impl {
     auto grey = [](double v) { return Vec3{float(v), float(v), float(v)}; };
     Vec3 wall = paintColour(r.paint) * float(r.wallReflectance);
     for (int c = 0; c < 3; ++c) wall[c] = std::min(wall[c], 0.95f);
-    addQuad(Surface::Floor, grey(r.floorReflectance), 0.1f, {-w / 2, 0, front}, {w, 0, 0}, {0, 0, back - front});
-    addQuad(Surface::Wall, grey(r.ceilingReflectance), 0, {-w / 2, h, back}, {w, 0, 0}, {0, 0, front - back});
-    addQuad(Surface::Wall, wall, 0, {-w / 2, 0, back}, {w, 0, 0}, {0, h, 0});
-    addQuad(Surface::Wall, wall, 0, {w / 2, 0, front}, {-w, 0, 0}, {0, h, 0});
-    addQuad(Surface::Wall, wall, 0, {-w / 2, 0, front}, {0, 0, back - front}, {0, h, 0});
-    addQuad(Surface::Wall, wall, 0, {w / 2, 0, back}, {0, 0, front - back}, {0, h, 0});
+    auto inner = [&](Surface surface, Vec3 albedo, float mottle, Vec3 corner, Vec3 across, Vec3 up, Vec3 inwards) {
+      addQuad(surface, albedo, mottle, corner, across, up, Faces::In, inwards);
+    };
+    inner(Surface::Floor, grey(r.floorReflectance), 0.1f, {-w / 2, 0, front}, {w, 0, 0}, {0, 0, back - front},
+          {0, 1, 0});
+    inner(Surface::Wall, grey(r.ceilingReflectance), 0, {-w / 2, h, back}, {w, 0, 0}, {0, 0, front - back}, {0, -1, 0});
+    inner(Surface::Wall, wall, 0, {-w / 2, 0, back}, {w, 0, 0}, {0, h, 0}, {0, 0, 1});
+    inner(Surface::Wall, wall, 0, {w / 2, 0, front}, {-w, 0, 0}, {0, h, 0}, {0, 0, -1});
+    inner(Surface::Wall, wall, 0, {-w / 2, 0, front}, {0, 0, back - front}, {0, h, 0}, {1, 0, 0});
+    inner(Surface::Wall, wall, 0, {w / 2, 0, back}, {0, 0, front - back}, {0, h, 0}, {-1, 0, 0});
     const Backdrop& b = plan.backdrop;
     const BackdropMaterial* m = findBackdrop(b.material);
     if (!m) m = &backdropMaterials().front();
+    // Cloth that reaches past walls and ceiling ends there: nothing sees it, and light goes nowhere from it.
+    const float across = std::min(float(b.width), w), up = std::min(float(b.height), h) - 0.001f;
     addQuad(Surface::Backdrop, {float(m->reflectance[0]), float(m->reflectance[1]), float(m->reflectance[2])},
-            float(m->mottle), {-float(b.width) / 2, 0.001f, -float(b.distance)}, {float(b.width), 0, 0},
-            {0, float(b.height), 0});
+            float(m->mottle), {-across / 2, 0.001f, -float(b.distance)}, {across, 0, 0}, {0, up, 0}, Faces::Both);
   }
 
   void addPanels() {
@@ -258,8 +303,23 @@ struct Scene::Impl {
         g->triangles = {0, 1, 2, 0, 2, 3};
       }
       g->normal.assign(g->position.size(), l.frame.n);
+      g->side = addLeafSide(l, l.front, l.frame.n, g->albedo);
+      g->behind = addLeafSide(l, l.back, -l.frame.n, g->backAlbedo);
+      sides[size_t(g->side)].other = g->behind;
+      sides[size_t(g->behind)].other = g->side;
       attach(std::move(g));
     }
+  }
+
+  int addLeafSide(const Leaf& l, const Finish& f, Vec3 normal, Vec3 shown) {
+    const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * l.halfHeight;
+    const int at = addSide(l.centre - u - v, u * 2, v * 2, normal, f.diffuse + f.gloss);
+    Side& s = sides[size_t(at)];
+    s.through = f.through;
+    s.panel = true;
+    s.disc = l.disc;
+    s.shown = shown;
+    return at;
   }
 
   static float seatedSoles(const Sitter& s) {
@@ -356,6 +416,7 @@ struct Scene::Impl {
       s.position += lift;
     }
     s.coatNormal = s.normal;
+    s.side = std::int16_t(g.side < 0 ? bodySide(s.position, s.facet) : flipped ? g.behind : g.side);
 
     switch (g.surface) {
       case Surface::Skin: {
@@ -437,6 +498,8 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter) : impl_(std
   impl_->solid = rtcNewScene(impl_->device);
   impl_->addStudio();
   impl_->addPanels();
+  impl_->firstBody = int(impl_->sides.size());
+  impl_->sides.resize(impl_->sides.size() + Impl::kBodies);
   if (impl_->sitter) impl_->addSitter();
   for (RTCScene s : {impl_->all, impl_->solid}) rtcCommitScene(s);
   if (const RTCError error = rtcGetDeviceError(impl_->device); error != RTC_ERROR_NONE)
@@ -496,6 +559,13 @@ bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::ui
   r.tfar = far;
   rtcOccluded1(impl_->solid, &context.embree, &r);
   return r.tfar < 0;
+}
+
+const std::vector<Side>& Scene::sides() const { return impl_->sides; }
+
+const Interreflection& Scene::interreflection() const {
+  std::call_once(impl_->reckoned, [&] { impl_->interreflection = std::make_unique<Interreflection>(*this); });
+  return *impl_->interreflection;
 }
 
 bool Scene::hasPanels() const {

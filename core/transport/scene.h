@@ -8,6 +8,7 @@
 #include <cstdint>
 #include <memory>
 #include <optional>
+#include <vector>
 
 #include "plan/plan.h"
 #include "sitters/sitter.h"
@@ -24,7 +25,23 @@ struct SurfacePoint {
   Vec3 coatNormal;  ///< eyes: normal of the wet surface
   Vec3 albedo;      ///< linear Rec. 709 diffuse reflectance
   float distance = 0;
+  std::int16_t side = -1;  ///< of Scene::sides()
 };
+
+/// A face that light goes on from: a parallelogram (or the ellipse in it) of room, backdrop or panel, or, without
+/// extent, a part of the sitter and what they sit on.
+struct Side {
+  Vec3 corner, across, up;  ///< metres
+  Vec3 normal;
+  Vec3 reflectance;  ///< all that comes back, as if diffuse; of a part of the sitter 0: what rays meet there tells
+  float through = 0;
+  int other = -1;  ///< what it lets through comes out there
+  bool panel = false, disc = false;
+  Vec3 shown{1, 1, 1};  ///< SurfacePoint::albedo of a panel
+  bool body() const { return dot(across, across) <= 0; }
+};
+
+class Interreflection;
 
 class Scene {
  public:
@@ -41,6 +58,10 @@ class Scene {
 
   /// Whether something stands between. `direction` unit; `near` and `far` along it.
   bool occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const;
+
+  const std::vector<Side>& sides() const;
+  /// What becomes of light after its first surface; reckoned when it is first asked for.
+  const Interreflection& interreflection() const;
 
   /// Whether any panel is in the set.
   bool hasPanels() const;

@@ -81,6 +81,12 @@ Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(e
   for (float w : weight_) total_ += w;
 }
 
+Source Source::in(const Scene& scene) const {
+  Source s = *this;
+  s.returned_ = scene.interreflection().of(emitter_, feedsPanels() && chains_);
+  return s;
+}
+
 Vec2 Source::withinCells(const Cells& upTo, Vec2 u, float* density) {
   const auto at = std::min(size_t(std::upper_bound(upTo.begin(), upTo.end(), u.x) - upTo.begin()), upTo.size() - 1);
   const float before = at ? upTo[at - 1] : 0, share = upTo[at] - before;

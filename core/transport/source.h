@@ -11,6 +11,7 @@
 
 #include "plan/leaves.h"
 #include "transport/emitter.h"
+#include "transport/interreflection.h"
 #include "transport/scene.h"
 
 namespace easel {
@@ -22,6 +23,11 @@ class Source {
   const Emitter& emitter() const { return emitter_; }
   /// Whether any panel passes on some of its light.
   bool feedsPanels() const { return total_ > 0; }
+
+  /// The same with what the room makes of its light after the first surface.
+  Source in(const Scene& scene) const;
+  /// Null unless in() has put it there.
+  const Returned* returned() const { return returned_.get(); }
 
   /// Light that a point of a panel sends to a receiver.
   struct FromPanel {
@@ -56,9 +62,14 @@ class Source {
   std::vector<Cells> cells_;
   float total_ = 0;
   bool chains_ = false;
+  std::shared_ptr<const Returned> returned_;
 };
 
 /// Throws as emitterOf().
 Source sourceOf(const Plan& plan, const Light& light);
+/// In its room; the first time for a light some milliseconds.
+inline Source sourceOf(const Scene& scene, const Plan& plan, const Light& light) {
+  return sourceOf(plan, light).in(scene);
+}
 
 }  // namespace easel

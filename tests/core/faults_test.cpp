@@ -118,9 +118,9 @@ const std::vector<Case>& cases() {
        }},
       {"halo",
        [](Plan& p) {
-         at(*p.light("D"), 12, 0.5, 1.25), p.light("D")->targetStops = 0.3, p.light("D")->tiltOffset = 0;
+         at(*p.light("D"), 12, 0.5, 1.25), p.light("D")->targetStops = 0.8, p.light("D")->tiltOffset = 0;
        }},
-      {"grey-white", [](Plan& p) { p.light("B")->targetStops = p.light("C")->targetStops = -0.8; }, whitePaper},
+      {"grey-white", [](Plan& p) { p.light("B")->targetStops = p.light("C")->targetStops = -1.2; }, whitePaper},
       {"white-flares",
        [](Plan& p) {
          for (const char* id : {"B", "C"}) p.light(id)->fittings.grid = 0, p.light(id)->targetStops = 2.2;

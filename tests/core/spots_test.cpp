@@ -104,9 +104,9 @@ TEST(Meter, LightsThatShareTheirBounceRaysReadWhatEachReadsAlone) {
   const Vec3 spot{0.1f, 1.2f, 0.3f}, normal{0, 0, 1};
   for (Receptor r : {Receptor::Flat, Receptor::Dome}) {
     const auto points = bouncePoints(scene, spot, normal, r, 256);
-    ASSERT_GT(points.size(), 100u);
+    ASSERT_GT(points.points.size(), 100u);
     for (const Light& l : p.lights) {
-      const Source s = sourceOf(p, l);
+      const Source s = sourceOf(scene, p, l);
       EXPECT_DOUBLE_EQ(bouncedLux(scene, s, points), bouncedLux(scene, s, spot, normal, r, 256)) << l.id;
     }
   }

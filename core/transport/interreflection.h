@@ -1,0 +1,99 @@
+// Light that goes on after the first surface: the room solved once, as cells that send light to each other.
+//
+// Room, backdrop (both faces) and panels are cut into some 400 cells; the sitter takes part as eighteen coarse pieces,
+// six ways to look in three heights. Form factors are counted by rays in the scene itself, so that what stands between
+// keeps light back; the illuminance E of all cells then follows from E = D + F (R E + T E'), D being what the lamp
+// sends there itself, R what a face gives back and T what it lets through from its other face E'. All orders of
+// reflection at once (radiosity: C. Goral, K. Torrance, D. Greenberg, B. Battaile, "Modeling the interaction of light
+// between diffuse surfaces", SIGGRAPH 1984). Every face is diffuse here, which it need not be for the paths that Source
+// samples.
+//
+// Units: lux per lumen of the head, linear RGB. Immutable; any thread.
+#pragma once
+
+#include <array>
+#include <memory>
+#include <mutex>
+#include <vector>
+
+#include "transport/emitter.h"
+#include "transport/scene.h"
+
+namespace easel {
+
+/// A place where light of a lamp lands: a small lamp for what comes next.
+struct Landed {
+  Vec3 position, normal;  ///< lifted off the surface
+  Vec3 albedo;
+  float flux = 0;     ///< lumens per lumen of the head, were it the only one
+  float density = 0;  ///< Emitter::landing() there
+  int ray = 0;        ///< the first n rays are spread as evenly as all of them
+};
+
+/// What a lamp does to a room beyond the first surface that its light meets.
+class Returned {
+ public:
+  /// What arrives at a place by more reflections than a sampled path covers: all but the lamp itself and, on what is no
+  /// panel, what panels send on of it. On panels per SurfacePoint::albedo. `side` < 0: none.
+  Vec3 further(int side, Vec3 position) const;
+  /// All that arrives at a place: coarse, no finer than cells are.
+  Vec3 all(int side, Vec3 position) const;
+  /// Landing places of the lamp's light, panels left out.
+  const std::vector<Landed>& landed() const { return landed_; }
+  /// Rays that landed() was taken from: each stands for 1 / rays of its flux.
+  int rays() const { return rays_; }
+
+ private:
+  friend class Interreflection;
+  Vec3 between(const std::vector<Vec3>& cells, int side, Vec3 position) const;
+
+  const class Interreflection* room_ = nullptr;
+  std::vector<Vec3> further_, all_;
+  std::vector<Landed> landed_;
+  int rays_ = 1;
+};
+
+class Interreflection {
+ public:
+  /// Some 25 000 rays and three systems of linear equations: tens of milliseconds.
+  explicit Interreflection(const Scene& scene);
+  ~Interreflection();
+
+  /// Of one lamp; a few milliseconds, and kept for those who ask again. `chains`: the source samples light that goes
+  /// over two panels, so that is not in further().
+  std::shared_ptr<const Returned> of(const Emitter& emitter, bool chains) const;
+
+  int cells() const { return int(area_.size()); }
+  double area(int cell) const { return double(area_[size_t(cell)]); }
+  /// Share of what leaves one cell that arrives at another.
+  double factor(int from, int to) const;
+
+ private:
+  friend class Returned;
+  struct Grid {
+    int first = 0, columns = 1, rows = 1;
+  };
+  struct Equations;
+  int cellAt(int side, Vec3 position) const;
+  Vec2 placeOn(int side, Vec3 position) const;
+  std::shared_ptr<const Returned> reckon(const Emitter& emitter, bool chains) const;
+
+  const Scene& scene_;
+  std::vector<Grid> grid_;         ///< by side
+  std::vector<int> side_;          ///< by cell
+  std::vector<int> other_;         ///< by cell; -1: nothing comes through
+  std::vector<float> area_;        ///< m^2, by cell
+  std::vector<Vec3> reflectance_;  ///< by cell
+  std::vector<float> through_;     ///< by cell
+  std::unique_ptr<Equations> equations_;
+
+  struct Known {
+    Emitter emitter;
+    bool chains;
+    std::shared_ptr<const Returned> returned;
+  };
+  mutable std::mutex guard_;
+  mutable std::vector<Known> known_;
+};
+
+}  // namespace easel
