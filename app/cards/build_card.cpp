@@ -400,8 +400,9 @@ void BuildCard::refresh() {
     if (const Light* o = document_->plan().light(id); o && o->on && stops > -5)
       others << tr("%1 %2").arg(QString::fromStdString(id), shortStops(stops));
   if (!others.isEmpty() && r->alone.total() > 0)
-    facts += (tr("\nAt its spot the others come to, against it: %1. Together %2 stops over it alone.")
-                  .arg(others.join(QStringLiteral(", ")), shortStops(r->togetherStops - r->stopsFromWorking)));
+    facts += (tr("\nMeter %1: the others come to, against it, %2. Together %3 stops over it alone.")
+                  .arg(QString::fromStdString(describe(r->hold)), others.join(QStringLiteral(", ")),
+                       shortStops(r->togetherStops - r->stopsFromWorking)));
   facts_->setText(facts);
   QString advice;
   if (r->setting.shortfall != 0) {

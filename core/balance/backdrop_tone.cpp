@@ -69,7 +69,7 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
     return out;
   }
   out.needed = true;
-  const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso, calibrationConstant(plan.receptor));
+  const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);  // read flat
   out.target = std::log2((wanted - spill) / std::max(1, lights) / working);
   out.sentence = say("For {} the backdrop wants {} stops of light; the others spill {}.", tone->name,
                      signedStops(out.onBackdrop), signedStops(out.spill));

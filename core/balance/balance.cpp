@@ -30,9 +30,9 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
     const Unit* unit = findUnit(l.unit);
     if (!r || !unit || !l.on || r->apertureFull <= 0) continue;
     if (l.locked)
-      fixed += r->atFace.total();
+      fixed += r->inFace.total();
     else
-      lights.push_back({&l, unit, r->wantedPower, r->atFace.total() * std::exp2(-plan.light(l.id)->power)});
+      lights.push_back({&l, unit, r->wantedPower, r->inFace.total() * std::exp2(-plan.light(l.id)->power)});
   }
   if (by == BalanceBy::Sum) {
     // The face with every light `down` stops lower, each within its own scale and in its own steps: those that stand

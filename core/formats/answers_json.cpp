@@ -44,6 +44,7 @@ std::string writeAnswersText(const Plan& plan, const Answers& a) {
     j["id"] = r.id;
     j["on"] = l && l->on;
     j["spot"] = r.spot;
+    j["held"] = describe(r.hold);
     j["alone"] = readingOf(r.alone);
     j["atFace"] = readingOf(r.atFace);
     j["aperture"] = apertureOf(r.aperture);
@@ -62,6 +63,7 @@ std::string writeAnswersText(const Plan& plan, const Answers& a) {
   out["ambient"] = {{"luxSeconds", rounded(a.ambient.total(), 1e-5)},
                     {"stopsFromWorking", rounded(a.ambientStops, 1e-3)}};
   out["face"] = readingOf(a.face);
+  out["face"]["held"] = describe(a.hold);
   out["face"]["aperture"] = apertureOf(a.aperture);
   out["backdrop"] = {{"stopsFromFace", rounded(a.backdropStops, 1e-3)},
                      {"linearValue", rounded(a.backdropValue, 1e-5)},

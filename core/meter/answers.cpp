@@ -14,15 +14,30 @@
 #include "plan/lamp.h"
 #include "plan/placement.h"
 #include "spoken/say.h"
+#include "transport/parallel.h"
 
 namespace easel {
 namespace {
 
 constexpr int kDirect = 256, kBounce = 192;
 
-double luxAt(const Scene& scene, const Source& s, Vec3 p, Vec3 n, Receptor r) {
-  return meteredLux(scene, s, p, n, r, kDirect, kBounce);
+// One hold of the meter; the directions that the room is asked in serve all lights.
+struct Held {
+  Vec3 at, towards;
+  Receptor receptor;
+  BouncePoints bounces;
+};
+Held holdAt(const Scene& scene, Vec3 at, Vec3 towards, Receptor receptor) {
+  return {at, towards, receptor, bouncePoints(scene, at, towards, receptor, kBounce)};
 }
+double luxIn(const Scene& scene, const Source& s, const Held& h) {
+  return directLux(&scene, s.emitter(), h.at, h.towards, h.receptor, kDirect) +
+         panelLux(scene, s, h.at, h.towards, h.receptor, 2 * kDirect) + bouncedLux(scene, s, h.bounces);
+}
+
+// Even light from all sides through a receptor: a flat one has it from half the sphere with the cosine, a dome from all
+// of it with the cardioid, which is twice as much.
+double evenly(Receptor receptor, double lux) { return receptor == Receptor::Dome ? 2 * lux : lux; }
 
 double stopsOf(double ratio) { return ratio > 0 ? std::max(kNoLight, stopsFromRatio(ratio)) : kNoLight; }
 
@@ -51,52 +66,89 @@ const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers) {
   return nullptr;
 }
 
+std::string describe(const Hold& hold) {
+  const std::string receptor = hold.receptor == Receptor::Flat ? say("flat") : say("dome");
+  return hold.towards.empty() ? say("{}, towards the camera", receptor) : say("{}, towards {}", receptor, hold.towards);
+}
+
 Answers computeAnswers(const Scene& scene, const Plan& plan) {
   Answers a;
   const Camera& cam = plan.camera;
-  const double c = calibrationConstant(plan.receptor);
-  const double wanted = exposureForAperture(cam.aperture, cam.iso, c);
   const Landmarks& marks = scene.sitter().landmarks;
   const auto [meterSpot, faceOut] = beforeTheNose(scene);
   a.meterSpot = meterSpot;
   const Vec3 toCamera = normalize(cameraPose(plan).eye - a.meterSpot);
-  const Vec3 backdropSpot = onTheBackdrop(plan);
-
-  a.ambient.steady = plan.ambient.lux * cam.shutter;
-  a.ambientStops = stopsOf(a.ambient.total() / wanted);
-  a.backdrop = a.face = a.ambient;
+  const double flatC = calibrationConstant(Receptor::Flat), faceC = calibrationConstant(plan.receptor);
   auto add = [](Reading& to, const Reading& from) {
     to.flash += from.flash;
     to.steady += from.steady;
   };
 
-  // Per lumen of each light: at the face, on the backdrop, and at the spots of hair and edge lights.
+  // What each light is read by: at the face in the hold of its own, and where it works when that is elsewhere.
   struct Place {
     std::optional<Source> source;
-    bool own = false;  // metered at a spot of its own
-    Vec3 spot, towards;
-    double atFace = 0, onBackdrop = 0;
+    bool elsewhere = false;
+    Held atFace, works;
   };
-  std::vector<Place> places(plan.lights.size());
-  for (size_t i = 0; i < places.size(); ++i) {
+  const size_t n = plan.lights.size();
+  std::vector<Place> places(n);
+  const Held onBackdrop = holdAt(scene, onTheBackdrop(plan), {0, 0, 1}, Receptor::Flat);
+  std::optional<Held> atCamera;
+  if (plan.meterAim == MeterAim::Camera) atCamera = holdAt(scene, a.meterSpot, toCamera, plan.receptor);
+  inParallel(n, [&](size_t i) {
     const Light& l = plan.lights[i];
     Place& p = places[i];
-    if (!findUnit(l.unit) || !findModifier(l.modifier)) continue;
+    if (!findUnit(l.unit) || !findModifier(l.modifier)) return;
     p.source = sourceOf(scene, plan, l);
     const Vec3 centre = p.source->emitter().pose().centre;
-    const Vec3 aim = plan.meterAim == MeterAim::Light ? normalize(centre - a.meterSpot) : toCamera;
-    p.atFace = luxAt(scene, *p.source, a.meterSpot, aim, plan.receptor);
-    p.onBackdrop = luxAt(scene, *p.source, backdropSpot, {0, 0, 1}, Receptor::Flat);
-    p.own = l.role == Role::Hair || l.role == Role::Rim || l.role == Role::Kicker;
-    if (!p.own) continue;
+    p.atFace = atCamera ? *atCamera : holdAt(scene, a.meterSpot, normalize(centre - a.meterSpot), plan.receptor);
+    p.works = p.atFace;
+    p.elsewhere = l.role == Role::Hair || l.role == Role::Rim || l.role == Role::Kicker || l.role == Role::Background;
+    if (l.role == Role::Background) p.works = onBackdrop;
+    if (!p.elsewhere || l.role == Role::Background) return;
     const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
     Vec3 out = centre - head;
     out.y = 0;
-    p.spot = l.role == Role::Hair ? scene.studioPoint(marks.crown) + Vec3{0, 0.04f, 0} : head + normalize(out) * 0.16f;
-    p.towards = normalize(centre - p.spot);
+    const Vec3 spot =
+        l.role == Role::Hair ? scene.studioPoint(marks.crown) + Vec3{0, 0.04f, 0} : head + normalize(out) * 0.16f;
+    p.works = holdAt(scene, spot, normalize(centre - spot), Receptor::Flat);
+  });
+
+  // Everything on: flat with the key, or as the plan's school has it. Without a key, the camera.
+  const Held* everything = atCamera ? &*atCamera : nullptr;
+  a.hold.receptor = plan.receptor;
+  std::optional<Held> atLens;
+  if (!everything) {
+    for (size_t i = 0; i < n && !everything; ++i)
+      if (plan.lights[i].role == Role::Key && plan.lights[i].on && places[i].source) {
+        everything = &places[i].atFace;
+        a.hold.towards = plan.lights[i].id;
+      }
+    if (!everything) everything = &atLens.emplace(holdAt(scene, a.meterSpot, toCamera, plan.receptor));
   }
 
-  for (size_t i = 0; i < places.size(); ++i) {
+  // Per lumen: every light in every hold.
+  std::vector<std::vector<double>> inWork(n, std::vector<double>(n));
+  std::vector<double> atFace(n), behind(n), together(n);
+  inParallel(n, [&](size_t k) {
+    if (!places[k].source) return;
+    const Source& s = *places[k].source;
+    atFace[k] = luxIn(scene, s, places[k].atFace);
+    behind[k] = luxIn(scene, s, onBackdrop);
+    together[k] = everything == &places[k].atFace ? atFace[k] : luxIn(scene, s, *everything);
+    for (size_t i = 0; i < n; ++i) {
+      if (!places[i].source) continue;
+      inWork[i][k] = plan.lights[i].role == Role::Background        ? behind[k]
+                     : (i == k || atCamera) && !places[i].elsewhere ? atFace[k]
+                                                                    : luxIn(scene, s, places[i].works);
+    }
+  });
+
+  const auto ambientIn = [&](Receptor r) { return Reading{0, evenly(r, plan.ambient.lux * cam.shutter)}; };
+  a.ambient = a.face = ambientIn(plan.receptor);
+  a.ambientStops = stopsOf(a.ambient.total() / exposureForAperture(cam.aperture, cam.iso, faceC));
+  a.backdrop = ambientIn(Receptor::Flat);
+  for (size_t i = 0; i < n; ++i) {
     const Light& l = plan.lights[i];
     const Place& p = places[i];
     LightAnswer r;
@@ -107,19 +159,18 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
       continue;
     }
     const Emitter& e = p.source->emitter();
-    r.spot = p.own ? (l.role == Role::Hair ? "hair" : "edge") : l.role == Role::Background ? "backdrop" : "face";
-    // What a light that is metered elsewhere brings to this light's spot: the same receptor, the same aim.
-    auto here = [&](const Place& other) {
-      if (!other.source) return 0.0;
-      if (p.own) return luxAt(scene, *other.source, p.spot, p.towards, Receptor::Flat);
-      return l.role == Role::Background ? other.onBackdrop : other.atFace;
-    };
-    const double perLumen = here(p);
+    r.spot = l.role == Role::Hair ? "hair" : l.role == Role::Background ? "backdrop" : p.elsewhere ? "edge" : "face";
+    r.hold.receptor = p.works.receptor;
+    if (l.role != Role::Background && (p.elsewhere || !atCamera)) r.hold.towards = l.id;
+    const double c = calibrationConstant(p.works.receptor), wanted = exposureForAperture(cam.aperture, cam.iso, c);
+    const double perLumen = inWork[i][i];
     r.alone = readingOf(l, cam, perLumen);
-    r.atFace = readingOf(l, cam, p.atFace);
-    r.together.steady = a.ambient.steady;
-    for (size_t k = 0; k < places.size(); ++k) {
-      const Reading theirs = k == i ? r.alone : readingOf(plan.lights[k], cam, here(places[k]));
+    r.atFace = readingOf(l, cam, atFace[i]);
+    r.inFace = readingOf(l, cam, together[i]);
+    r.onBackdrop = readingOf(l, cam, behind[i]);
+    r.together = ambientIn(p.works.receptor);
+    for (size_t k = 0; k < n; ++k) {
+      const Reading theirs = readingOf(plan.lights[k], cam, inWork[i][k]);
       if (plan.lights[k].on) add(r.together, theirs);
       if (k != i)
         r.others.emplace_back(plan.lights[k].id,
@@ -141,16 +192,15 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
                  there = directLux(nullptr, e, a.meterSpot, normalize(to), Receptor::Flat, 64);
     r.halfWayStops = there > 0 && near > 0 ? stopsOf(near / there) : 0;
 
-    r.backdropStops = p.atFace > 0 ? stopsOf(p.onBackdrop / p.atFace) : 0;
+    r.backdropStops = atFace[i] > 0 ? stopsOf(behind[i] / flatC / (atFace[i] / faceC)) : 0;
     if (l.on) {
-      add(a.backdrop, readingOf(l, cam, p.onBackdrop));
-      // Everything on is read the way the camera is set: the dome at the camera, or flat towards the key.
-      add(a.face, r.atFace);
+      add(a.backdrop, r.onBackdrop);
+      add(a.face, r.inFace);
     }
     a.lights.push_back(std::move(r));
   }
-  a.aperture = apertureForExposure(a.face.total(), cam.iso, c);
-  a.backdropStops = a.face.total() > 0 ? stopsOf(a.backdrop.total() / a.face.total()) : kNoLight;
+  a.aperture = apertureForExposure(a.face.total(), cam.iso, faceC);
+  a.backdropStops = a.face.total() > 0 ? stopsOf(a.backdrop.total() / flatC / (a.face.total() / faceC)) : kNoLight;
   a.backdropValue = backdropLuminance(plan.backdrop.material) / kPi * a.backdrop.total() *
                     cameraGain(cam.iso, cam.shootingAperture());
   return a;

@@ -2,8 +2,10 @@
 //
 // The meter is held where the light works: for key, fill and others 4 cm in front of the nose; for hair over the crown;
 // for rim and kicker beside the head; for a background light on the backdrop behind the head. At the face by the plan's
-// school: flat or dome, towards the light that is read or towards the camera. "All together" is always
-// read with the dome's or the flat receptor's own constant C.
+// school: flat or dome, towards the light that is read or towards the camera; everywhere else flat. Each reading is one
+// hold of one meter, everything that it takes in included, and is answered with the constant C of its receptor:
+// "together" at a light's spot keeps the hold of that light, "everything on" at the face is held as the camera is set
+// by, flat towards the key or dome towards the camera. Readings of different holds are never added.
 #pragma once
 
 #include <string>
@@ -17,11 +19,22 @@
 
 namespace easel {
 
+/// How a meter was held.
+struct Hold {
+  Receptor receptor = Receptor::Flat;
+  std::string towards;  ///< letter of the light; empty: the camera
+};
+/// "flat, towards A"; "dome, towards the camera".
+std::string describe(const Hold& hold);
+
 struct LightAnswer {
   std::string id;
+  Hold hold;                 ///< of `alone` and `together`
   std::string spot;          ///< where it is metered: "face", "hair", "edge", "backdrop", by its role
   Reading alone;             ///< lx s at that spot with this light alone, at its present power, even when it is off
-  Reading atFace;            ///< lx s that it adds at the face
+  Reading atFace;            ///< lx s that it alone gives at the face, read as its own role is at the face
+  Reading inFace;            ///< lx s of Answers::face that are its own, also when it is off
+  Reading onBackdrop;        ///< lx s of it alone on the backdrop behind the head, flat
   Reading together;          ///< lx s at that spot with everything that is on, and the ambient
   double togetherStops = 0;  ///< the same against the working aperture
   std::vector<std::pair<std::string, double>>
@@ -32,7 +45,7 @@ struct LightAnswer {
   double wantedPower = 0;       ///< stops below full for working aperture + targetStops; may be outside the range
   PowerScale::Setting setting;  ///< what the unit can give of it
   double apertureLowest = 0, apertureFull = 0;  ///< what it reaches from where it stands
-  double backdropStops = 0;                     ///< this light: backdrop behind the head against the face, stops
+  double backdropStops = 0;                     ///< this light: backdrop behind the head against atFace, stops
   double distance = 0;                          ///< modifier to face [m]
   double elevation = 0;                         ///< above the face [degrees]
   double apparentSize = 0;                      ///< diagonal of the modifier seen from the face [degrees]
@@ -42,7 +55,8 @@ struct Answers {
   std::vector<LightAnswer> lights;
   Reading ambient;           ///< lx s
   double ambientStops = 0;   ///< against the working aperture
-  Reading face;              ///< everything that is on
+  Hold hold;                 ///< of `face`
+  Reading face;              ///< everything that is on, in one hold
   double aperture = 0;       ///< f-number with everything on
   Reading backdrop;          ///< lx s on the backdrop behind the head with everything on, flat receptor
   double backdropStops = 0;  ///< backdrop behind the head against the face with everything on
@@ -55,7 +69,8 @@ struct Answers {
 /// Of the first key that is on and gives light at its spot; nullptr when there is none.
 const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers);
 
-/// Holds the meter for every light. About two milliseconds a light.
+/// Holds the meter for every light. Some two milliseconds a light, and a quarter of one for each light and hold
+/// besides.
 Answers computeAnswers(const Scene& scene, const Plan& plan);
 
 /// Power setting (stops below full, wanted and possible) so that `light` alone meters at f-number `fNumber` at the

@@ -42,7 +42,7 @@ void backdrop(FaultSearch& c) {
     for (const LightAnswer& a : c.answers.lights) {
       const Light* l = c.plan.light(a.id);
       if (!l || !l->on) continue;
-      const double there = a.atFace.total() * std::exp2(a.backdropStops);
+      const double there = a.onBackdrop.total();
       if (there > best) {
         best = there;
         most = &a;
@@ -57,7 +57,7 @@ void backdrop(FaultSearch& c) {
   for (const LightAnswer& a : c.answers.lights) {
     const Light* l = c.plan.light(a.id);
     if (!l || !l->on || (l->role != Role::Hair && l->role != Role::Rim && l->role != Role::Kicker)) continue;
-    const double there = a.atFace.total() * std::exp2(a.backdropStops);
+    const double there = a.onBackdrop.total();
     if (there > 0.4 * c.answers.backdrop.total() && m.backdropLightness > 25) {
       c.tell("spill", "light " + a.id,
              say("{:.0f} % of the light on the backdrop is {}'s, which is there for the outline.",
@@ -163,8 +163,8 @@ void shadowOnBackdrop(FaultSearch& c) {
   double bounced = 0;
   const Vec3 middle = cells[cells.size() / 2].p;
   for (const auto& [i, e] : emitters)
-    bounced +=
-        c.energy[i] * bouncedLux(c.scene, sourceOf(c.scene, c.plan, c.plan.lights[i]), middle, {0, 0, 1}, Receptor::Flat, 96);
+    bounced += c.energy[i] *
+               bouncedLux(c.scene, sourceOf(c.scene, c.plan, c.plan.lights[i]), middle, {0, 0, 1}, Receptor::Flat, 96);
   inParallel(cells.size(), [&](size_t k) {
     Cell& cell = cells[k];
     double sum = c.plan.ambient.lux * c.plan.camera.shutter + bounced;

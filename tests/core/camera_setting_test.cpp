@@ -36,7 +36,10 @@ TEST(CameraSetting, ThreeSchoolsWithThisPlansNumbers) {
 }
 
 TEST(CameraSetting, EverythingOnClosesTheLensAndLeavesTheLadderAlone) {
-  const Plan p = masterPlan();
+  Plan p = masterPlan();
+  p.receptor = Receptor::Dome;  // towards the camera takes in key and fill; flat with the key hardly sees the fill
+  p.meterAim = MeterAim::Camera;
+  p.lights = balance(p, answersOf(p), BalanceBy::EachAlone).lights;
   const Plan set = withCameraSetting(p, answersOf(p), CameraSchool::EverythingOn);
   EXPECT_EQ(set.camera.aperture, p.camera.aperture);
   EXPECT_GT(set.camera.closedBy, 0.3);
@@ -75,7 +78,17 @@ TEST(CrossTalk, TheSpotsSumIsItsOwnAndTheOthers) {
     EXPECT_NEAR(r.together.total() / sum, 1, 1e-6) << r.id;
     EXPECT_EQ(r.others.size(), 3u);
   }
-  EXPECT_GT(a.light("B")->togetherStops, a.light("B")->stopsFromWorking + 1) << "the key floods the fill's spot";
+  // Flat towards the fill, the key comes from the side; a dome that looks at the camera has them both.
+  EXPECT_LT(a.light("B")->togetherStops, a.light("B")->stopsFromWorking + 0.6);
+  EXPECT_EQ(describe(a.light("B")->hold), "flat, towards B");
+  EXPECT_EQ(describe(a.hold), "flat, towards A");
+  Plan dome = p;
+  dome.receptor = Receptor::Dome;
+  dome.meterAim = MeterAim::Camera;
+  const Answers b = answersOf(dome);
+  EXPECT_GT(b.light("B")->togetherStops, b.light("B")->stopsFromWorking + 1) << "the key floods the fill's spot";
+  EXPECT_EQ(describe(b.hold), "dome, towards the camera");
+  EXPECT_EQ(describe(b.light("C")->hold), "flat, towards C") << "where it works, in every school";
 }
 
 TEST(Advice, TheFillMayNotOvertakeTheKey) {

@@ -107,7 +107,7 @@ const std::vector<Case>& cases() {
          put(p, "rim-accent", [](Light& l) {
            l.modifier = "reflector-18";
            at(l, 11.4, 1.3, 2.3);
-           l.targetStops = 2;
+           l.targetStops = 2.3;
          });
        },
        keyAlone},

@@ -66,6 +66,29 @@ TEST(Layers, OneStopOfPowerIsTwiceTheLight) {
   for (size_t i = 0; i < before.size(); ++i) ASSERT_NEAR(back[i], before[i], 1e-5 * (1 + before[i]));
 }
 
+// Hair is met anew after the eighth pass; what the room shows it stays the same.
+TEST(Layers, AmbientInHairKeepsItsLevelAsPassesGoOn) {
+  Plan plan = test::demoPlan();
+  plan.ambient.lux = 400;
+  const auto inHair = [&](int passes) {
+    const Studio s = finished(plan, passes, false);
+    std::vector<float> p[3];
+    linearPicture(s.layers(), plan, {Show::What::Ambient, {}}, p);
+    double sum = 0;
+    int count = 0;
+    for (int y = 0; y < kH; ++y)
+      for (int x = 0; x < kW; ++x)
+        if (const auto hit = surfaceAt(s.layers(), x + 0.5, y + 0.5); hit && hit->surface == Surface::Hair) {
+          sum += double(p[1][size_t(y) * kW + size_t(x)]);
+          ++count;
+        }
+    EXPECT_GT(count, 50);
+    return sum / count;
+  };
+  const double young = inHair(8), old = inHair(64);
+  EXPECT_NEAR(old, young, 0.03 * young);
+}
+
 TEST(Layers, ShutterChangesAmbientAloneIsoChangesBoth) {
   Plan plan = test::demoPlan();
   plan.ambient.lux = 400;
