@@ -10,6 +10,7 @@
 #include <cmath>
 
 #include "balance/backdrop_tone.h"
+#include "balance/balance.h"
 #include "widgets/wording.h"
 #include "window_support.h"
 
@@ -78,6 +79,12 @@ TEST(Day, RatioIsTypedInTheSchoolThatLeads) {
 
 TEST(Day, TheCameraIsSetByEachSchool) {
   Master m;
+  // The dome at the camera has key and fill; flat with the key, the fill from the side adds too little to close for.
+  m.window.document()->perform(SetReceptor{Receptor::Dome, MeterAim::Camera}, "dome");
+  ASSERT_TRUE(m.settled());
+  const auto answers = m.window.renderLink()->latest()->answers;
+  m.window.document()->perform(SetLights{balance(m.plan(), *answers, BalanceBy::EachAlone).lights}, "balance");
+  ASSERT_TRUE(m.settled());
   m.window.setStage(2);
   QTest::mouseClick(m.field<QPushButton>("cameraSchool1"), Qt::LeftButton);
   EXPECT_GT(m.plan().camera.closedBy, 0.3);
