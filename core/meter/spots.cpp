@@ -85,7 +85,8 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
   t.lights.push_back("ambient");
   std::vector<std::optional<Source>> sources;
   for (const Light& l : plan.lights)
-    sources.push_back(findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(scene, plan, l)) : std::nullopt);
+    sources.push_back(findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(scene, plan, l))
+                                                                   : std::nullopt);
   t.together.assign(t.spots.size(), 0);
   t.luxSeconds.assign(t.spots.size(), {});
   inParallel(t.spots.size(), [&](size_t s) {

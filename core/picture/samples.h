@@ -40,7 +40,7 @@ struct PixelSample {
   PackedColour albedo;
   Vec3 bouncePosition;  ///< where one cosine-distributed ray from here ends
   PackedDirection bounceNormal;
-  PackedColour bounceAlbedo;  ///< surface Nothing: it leaves the studio
+  PackedColour bounceAlbedo;     ///< surface Nothing: it leaves the studio
   std::int16_t bounceSide = -1;  ///< of Scene::sides()
 };
 

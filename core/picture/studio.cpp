@@ -246,7 +246,8 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
     k.light = l;
     k.front = frontNow(l);
     k.pattern = goboNow(l);
-    k.layer = std::make_unique<Layer>(sourceOf(*scene_, plan_, l), hash32(std::uint32_t(l.id[0]) + seed_ * 0x9e3779b9u));
+    k.layer =
+        std::make_unique<Layer>(sourceOf(*scene_, plan_, l), hash32(std::uint32_t(l.id[0]) + seed_ * 0x9e3779b9u));
   }
   // Previews first: the light that moved is the one that is looked at.
   auto summarise = [&] {
