@@ -10,8 +10,9 @@
 namespace easel {
 namespace {
 
-constexpr float kOff = 2e-4f;     // metres: leaves the surface
-constexpr int kCellsAimed = 360;  // of the room; panels have theirs besides
+constexpr float kOff = 2e-4f;        // metres: leaves the surface
+constexpr int kCellsAimed = 360;     // of the room
+constexpr int kCellsOfPanels = 240;  // at most, about: sixteen folded boards must not cost a second
 constexpr int kRaysPerCell = 192;
 constexpr int kLampRays = 2048, kOnward = 2;  // ... and rays on from each place where one lands
 constexpr size_t kKept = 32;
@@ -44,15 +45,26 @@ int Interreflection::cellAt(int side, Vec3 position) const {
 }
 
 Interreflection::Interreflection(const Scene& scene) : scene_(scene), equations_(std::make_unique<Equations>()) {
-  const std::vector<Side>& sides = scene.sides();
-  float whole = 0;
-  for (const Side& s : sides) whole += s.panel ? 0 : length(s.across) * length(s.up);
-  const float edge = std::max(0.2f, std::sqrt(whole / kCellsAimed));
+  cutIntoCells();
+  countFactors();
+  solveRoom();
+}
+
+namespace {
+bool onDisc(Vec2 place) { return std::hypot(2 * place.x - 1, 2 * place.y - 1) <= 1; }
+}  // namespace
+
+void Interreflection::cutIntoCells() {
+  const std::vector<Side>& sides = scene_.sides();
+  float whole = 0, panels = 0;
+  for (const Side& s : sides) (s.panel ? panels : whole) += length(s.across) * length(s.up);
+  const float edge = std::max(0.2f, std::sqrt(whole / kCellsAimed)),
+              ofPanels = std::max(0.4f, std::sqrt(panels / kCellsOfPanels));
   for (const Side& s : sides) {
     Grid g;
     g.first = int(area_.size());
     if (!s.body()) {
-      const float most = s.panel ? 0.4f : edge;
+      const float most = s.panel ? ofPanels : edge;
       g.columns = std::clamp(int(std::lround(length(s.across) / most)), 1, 24);
       g.rows = std::clamp(int(std::lround(length(s.up) / most)), 1, 24);
     }
@@ -61,12 +73,10 @@ Interreflection::Interreflection(const Scene& scene) : scene_(scene), equations_
     for (int c = 0; c < n; ++c) {
       float inside = 1;
       if (s.disc) {
-        inside = 0;
-        for (int k = 0; k < 64; ++k) {
-          const float x = (float(c % g.columns) + (float(k % 8) + 0.5f) / 8) / float(g.columns) * 2 - 1,
-                      y = (float(c / g.columns) + (float(k / 8) + 0.5f) / 8) / float(g.rows) * 2 - 1;
-          inside += x * x + y * y <= 1 ? 1.f / 64 : 0.f;
-        }
+        constexpr int kPlaces = 64;
+        int met = 0;
+        for (int k = 0; k < kPlaces; ++k) met += onDisc(g.place(c, sobol2(std::uint32_t(k), 0xd15cu)));
+        inside = float(met) / kPlaces;
       }
       area_.push_back(s.body() ? 0.f : inside * length(s.across) * length(s.up) / float(n));
       side_.push_back(side);
@@ -79,10 +89,14 @@ Interreflection::Interreflection(const Scene& scene) : scene_(scene), equations_
     const int at = c - grid_[size_t(side_[size_t(c)])].first;
     other_.push_back(s.other >= 0 ? grid_[size_t(s.other)].first + at : -1);
   }
+}
 
-  // Rays from every cell; the sitter is met but sends none: what they pass on follows from what they meet.
+// Rays from every cell; the sitter is met but sends none: what they pass on follows from what they meet.
+void Interreflection::countFactors() {
+  const std::vector<Side>& sides = scene_.sides();
   const int n = cells();
-  Matrix f = Matrix::Zero(n, n);
+  Matrix& f = equations_->factors;
+  f = Matrix::Zero(n, n);
   struct Met {
     Vec3 albedo;
     int cell;
@@ -97,14 +111,12 @@ Interreflection::Interreflection(const Scene& scene) : scene_(scene), equations_
       const Frame frame = anyFrame(s.normal);
       int sent = 0;
       for (std::uint32_t i = 0; i < std::uint32_t(kRaysPerCell); ++i) {
-        const Vec2 u = sobol2(i, std::uint32_t(c) * 2 + 0x11e7u);
-        const float x = (float(at % g.columns) + u.x) / float(g.columns),
-                    y = (float(at / g.columns) + u.y) / float(g.rows);
-        if (s.disc && (2 * x - 1) * (2 * x - 1) + (2 * y - 1) * (2 * y - 1) > 1) continue;
+        const Vec2 p = g.place(at, sobol2(i, std::uint32_t(c) * 2 + 0x11e7u));
+        if (s.disc && !onDisc(p)) continue;
         ++sent;
         const Vec3 out = cosineDirection(frame, sobol2(i, std::uint32_t(c) * 2 + 0x11e8u));
         const auto hit =
-            scene.meet(s.corner + s.across * x + s.up * y + s.normal * kOff, out, hashPair(std::uint32_t(c), i));
+            scene_.meet(s.corner + s.across * p.x + s.up * p.y + s.normal * kOff, out, hashPair(std::uint32_t(c), i));
         if (!hit || hit->side < 0) continue;
         const int there = cellAt(hit->side, hit->position);
         f(Eigen::Index(c), there) += 1;
@@ -129,8 +141,12 @@ Interreflection::Interreflection(const Scene& scene) : scene_(scene), equations_
     for (int c = 0; c < n; ++c) f(b, c) = area_[size_t(c)] * f(c, b) / area;
     area_[size_t(b)] = area;
   }
+}
 
-  equations_->factors = f;
+void Interreflection::solveRoom() {
+  const std::vector<Side>& sides = scene_.sides();
+  const int n = cells();
+  const Matrix& f = equations_->factors;
   equations_->fromPanels = f;
   for (int c = 0; c < n; ++c)
     if (!sides[size_t(side_[size_t(c)])].panel) equations_->fromPanels.col(c).setZero();

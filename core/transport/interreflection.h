@@ -72,8 +72,16 @@ class Interreflection {
   friend class Returned;
   struct Grid {
     int first = 0, columns = 1, rows = 1;
+    /// Place on the side, 0..1 both ways, of a place within the grid's cell `at`.
+    Vec2 place(int at, Vec2 within) const {
+      const int column = at % columns, row = at / columns;
+      return {(float(column) + within.x) / float(columns), (float(row) + within.y) / float(rows)};
+    }
   };
   struct Equations;
+  void cutIntoCells();
+  void countFactors();
+  void solveRoom();
   int cellAt(int side, Vec3 position) const;
   Vec2 placeOn(int side, Vec3 position) const;
   std::shared_ptr<const Returned> reckon(const Emitter& emitter, bool chains) const;
