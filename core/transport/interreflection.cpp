@@ -264,7 +264,9 @@ Vec3 Returned::between(const std::vector<Vec3>& cells, int side, Vec3 position) 
   const int x0 = std::min(int(x), std::max(0, g.columns - 2)), y0 = std::min(int(y), std::max(0, g.rows - 2));
   const int x1 = std::min(x0 + 1, g.columns - 1), y1 = std::min(y0 + 1, g.rows - 1);
   const float fx = x - float(x0), fy = y - float(y0);
-  auto at = [&](int column, int row) { return cells[size_t(g.first + row * g.columns + column)]; };
+  auto at = [&](int column, int row) {
+    return cells[size_t(g.first) + size_t(row) * size_t(g.columns) + size_t(column)];
+  };
   return lerp(lerp(at(x0, y0), at(x1, y0), fx), lerp(at(x0, y1), at(x1, y1), fx), fy);
 }
 
