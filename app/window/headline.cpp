@@ -45,6 +45,7 @@ void Headline::relabel() {
     stages_->button(int(i))->setText(mark.isEmpty() ? all_[i]->name()
                                                     : QStringLiteral("%1 %2").arg(all_[i]->name(), mark));
   }
+  layout()->activate();  // at once: a count that has just come stands whole in the next picture
 }
 
 // The buttons go under the answer where there is no room beside it.
