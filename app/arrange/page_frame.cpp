@@ -23,14 +23,17 @@ QSize PageFrame::sizeHint() const {
 // there the page needs a width that it will never need again.
 bool PageFrame::eventFilter(QObject* of, QEvent* e) {
   const bool taken = QScrollArea::eventFilter(of, e);
-  if (of == widget() && e->type() == QEvent::LayoutRequest)
-    if (auto* page = dynamic_cast<Reflowing*>(widget())) page->fitWidth(viewport()->width());
+  if (of == widget() && e->type() == QEvent::LayoutRequest) reflow();
   return taken;
 }
 
 void PageFrame::resizeEvent(QResizeEvent* e) {
-  if (auto* page = dynamic_cast<Reflowing*>(widget())) page->fitWidth(viewport()->width());
+  reflow();
   QScrollArea::resizeEvent(e);
+}
+
+void PageFrame::reflow() {
+  if (auto* page = dynamic_cast<Reflowing*>(widget())) page->fitWidth(viewport()->width());
 }
 
 QSize PageFrame::minimumSizeHint() const {

@@ -25,6 +25,7 @@ class PageFrame : public QScrollArea {
   bool eventFilter(QObject* of, QEvent* e) override;
 
  private:
+  void reflow();
   int leastHeight_;
 };
 

@@ -21,20 +21,6 @@ namespace {
 
 constexpr int kDirect = 256, kBounce = 192;
 
-// One hold of the meter; the directions that the room is asked in serve all lights.
-struct Held {
-  Vec3 at, towards;
-  Receptor receptor;
-  BouncePoints bounces;
-};
-Held holdAt(const Scene& scene, Vec3 at, Vec3 towards, Receptor receptor) {
-  return {at, towards, receptor, bouncePoints(scene, at, towards, receptor, kBounce)};
-}
-double luxIn(const Scene& scene, const Source& s, const Held& h) {
-  return directLux(&scene, s.emitter(), h.at, h.towards, h.receptor, kDirect) +
-         panelLux(scene, s, h.at, h.towards, h.receptor, 2 * kDirect) + bouncedLux(scene, s, h.bounces);
-}
-
 // Even light from all sides through a receptor: a flat one has it from half the sphere with the cosine, a dome from all
 // of it with the cardioid, which is twice as much.
 double evenly(Receptor receptor, double lux) { return receptor == Receptor::Dome ? 2 * lux : lux; }
@@ -84,47 +70,51 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     to.steady += from.steady;
   };
 
-  // What each light is read by: at the face in the hold of its own, and where it works when that is elsewhere.
+  const auto hold = [&](Vec3 at, Vec3 towards, Receptor receptor) {
+    return bouncePoints(scene, at, towards, receptor, kBounce);
+  };
+  const auto luxIn = [&](const Source& s, const BouncePoints& h) { return meteredLux(scene, s, h, kDirect); };
+
+  // What each light is read by: at the face, and where it works. Holds that several lights share are one.
   struct Place {
     std::optional<Source> source;
-    bool elsewhere = false;
-    Held atFace, works;
+    std::optional<BouncePoints> ownAtFace, ownSpot;
+    const BouncePoints *atFace = nullptr, *works = nullptr;
   };
   const size_t n = plan.lights.size();
   std::vector<Place> places(n);
-  const Held onBackdrop = holdAt(scene, onTheBackdrop(plan), {0, 0, 1}, Receptor::Flat);
-  std::optional<Held> atCamera;
-  if (plan.meterAim == MeterAim::Camera) atCamera = holdAt(scene, a.meterSpot, toCamera, plan.receptor);
+  const BouncePoints onBackdrop = hold(onTheBackdrop(plan), {0, 0, 1}, Receptor::Flat);
+  std::optional<BouncePoints> atCamera;
+  if (plan.meterAim == MeterAim::Camera) atCamera = hold(a.meterSpot, toCamera, plan.receptor);
   inParallel(n, [&](size_t i) {
     const Light& l = plan.lights[i];
     Place& p = places[i];
     if (!findUnit(l.unit) || !findModifier(l.modifier)) return;
     p.source = sourceOf(scene, plan, l);
     const Vec3 centre = p.source->emitter().pose().centre;
-    p.atFace = atCamera ? *atCamera : holdAt(scene, a.meterSpot, normalize(centre - a.meterSpot), plan.receptor);
-    p.works = p.atFace;
-    p.elsewhere = l.role == Role::Hair || l.role == Role::Rim || l.role == Role::Kicker || l.role == Role::Background;
-    if (l.role == Role::Background) p.works = onBackdrop;
-    if (!p.elsewhere || l.role == Role::Background) return;
+    p.atFace =
+        atCamera ? &*atCamera : &p.ownAtFace.emplace(hold(a.meterSpot, normalize(centre - a.meterSpot), plan.receptor));
+    p.works = l.role == Role::Background ? &onBackdrop : p.atFace;
+    if (l.role != Role::Hair && l.role != Role::Rim && l.role != Role::Kicker) return;
     const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
     Vec3 out = centre - head;
     out.y = 0;
     const Vec3 spot =
         l.role == Role::Hair ? scene.studioPoint(marks.crown) + Vec3{0, 0.04f, 0} : head + normalize(out) * 0.16f;
-    p.works = holdAt(scene, spot, normalize(centre - spot), Receptor::Flat);
+    p.works = &p.ownSpot.emplace(hold(spot, normalize(centre - spot), Receptor::Flat));
   });
 
   // Everything on: flat with the key, or as the plan's school has it. Without a key, the camera.
-  const Held* everything = atCamera ? &*atCamera : nullptr;
   a.hold.receptor = plan.receptor;
-  std::optional<Held> atLens;
+  const BouncePoints* everything = nullptr;
+  for (size_t i = 0; i < n && !everything && !atCamera; ++i)
+    if (plan.lights[i].role == Role::Key && plan.lights[i].on && places[i].source) {
+      everything = places[i].atFace;
+      a.hold.towards = plan.lights[i].id;
+    }
   if (!everything) {
-    for (size_t i = 0; i < n && !everything; ++i)
-      if (plan.lights[i].role == Role::Key && plan.lights[i].on && places[i].source) {
-        everything = &places[i].atFace;
-        a.hold.towards = plan.lights[i].id;
-      }
-    if (!everything) everything = &atLens.emplace(holdAt(scene, a.meterSpot, toCamera, plan.receptor));
+    if (!atCamera) atCamera = hold(a.meterSpot, toCamera, plan.receptor);
+    everything = &*atCamera;
   }
 
   // Per lumen: every light in every hold.
@@ -133,15 +123,14 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
   inParallel(n, [&](size_t k) {
     if (!places[k].source) return;
     const Source& s = *places[k].source;
-    atFace[k] = luxIn(scene, s, places[k].atFace);
-    behind[k] = luxIn(scene, s, onBackdrop);
-    together[k] = everything == &places[k].atFace ? atFace[k] : luxIn(scene, s, *everything);
-    for (size_t i = 0; i < n; ++i) {
-      if (!places[i].source) continue;
-      inWork[i][k] = plan.lights[i].role == Role::Background        ? behind[k]
-                     : (i == k || atCamera) && !places[i].elsewhere ? atFace[k]
-                                                                    : luxIn(scene, s, places[i].works);
-    }
+    atFace[k] = luxIn(s, *places[k].atFace);
+    behind[k] = luxIn(s, onBackdrop);
+    const auto known = [&](const BouncePoints* h) {
+      return h == places[k].atFace ? atFace[k] : h == &onBackdrop ? behind[k] : luxIn(s, *h);
+    };
+    together[k] = known(everything);
+    for (size_t i = 0; i < n; ++i)
+      if (places[i].source) inWork[i][k] = known(places[i].works);
   });
 
   const auto ambientIn = [&](Receptor r) { return Reading{0, evenly(r, plan.ambient.lux * cam.shutter)}; };
@@ -159,16 +148,19 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
       continue;
     }
     const Emitter& e = p.source->emitter();
-    r.spot = l.role == Role::Hair ? "hair" : l.role == Role::Background ? "backdrop" : p.elsewhere ? "edge" : "face";
-    r.hold.receptor = p.works.receptor;
-    if (l.role != Role::Background && (p.elsewhere || !atCamera)) r.hold.towards = l.id;
-    const double c = calibrationConstant(p.works.receptor), wanted = exposureForAperture(cam.aperture, cam.iso, c);
+    r.spot = p.works == p.atFace      ? "face"
+             : p.works == &onBackdrop ? "backdrop"
+             : l.role == Role::Hair   ? "hair"
+                                      : "edge";
+    r.hold.receptor = p.works->receptor;
+    if (p.ownSpot || (p.works == p.atFace && p.ownAtFace)) r.hold.towards = l.id;
+    const double c = calibrationConstant(p.works->receptor), wanted = exposureForAperture(cam.aperture, cam.iso, c);
     const double perLumen = inWork[i][i];
     r.alone = readingOf(l, cam, perLumen);
     r.atFace = readingOf(l, cam, atFace[i]);
     r.inFace = readingOf(l, cam, together[i]);
     r.onBackdrop = readingOf(l, cam, behind[i]);
-    r.together = ambientIn(p.works.receptor);
+    r.together = ambientIn(p.works->receptor);
     for (size_t k = 0; k < n; ++k) {
       const Reading theirs = readingOf(plan.lights[k], cam, inWork[i][k]);
       if (plan.lights[k].on) add(r.together, theirs);

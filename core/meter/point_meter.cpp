@@ -124,11 +124,15 @@ double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 nor
   return bouncedLux(scene, source, bouncePoints(scene, point, normal, receptor, samples, seed), seed);
 }
 
+double meteredLux(const Scene& scene, const Source& source, const BouncePoints& hold, int direct, std::uint32_t seed) {
+  return directLux(&scene, source.emitter(), hold.at, hold.normal, hold.receptor, direct, seed) +
+         panelLux(scene, source, hold.at, hold.normal, hold.receptor, direct * 2, -1, seed) +
+         bouncedLux(scene, source, hold, seed);
+}
+
 double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,
                   int bounced, std::uint32_t seed) {
-  return directLux(&scene, source.emitter(), point, normal, receptor, direct, seed) +
-         panelLux(scene, source, point, normal, receptor, direct * 2, -1, seed) +
-         bouncedLux(scene, source, point, normal, receptor, bounced, seed);
+  return meteredLux(scene, source, bouncePoints(scene, point, normal, receptor, bounced, seed), direct, seed);
 }
 
 }  // namespace easel

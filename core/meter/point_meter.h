@@ -42,6 +42,7 @@ struct BouncePoint {
   bool panel = false;
   std::uint32_t index = 0;
 };
+/// ... of one hold of the meter.
 struct BouncePoints {
   Vec3 at, normal;
   Receptor receptor = Receptor::Flat;
@@ -52,7 +53,10 @@ BouncePoints bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor 
                           std::uint32_t seed = 1);
 double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& points, std::uint32_t seed = 1);
 
-/// All three: what a meter reads of this light.
+/// All three: what a meter reads of this light. With the bounce points of the hold, where several lights are read in
+/// it.
+double meteredLux(const Scene& scene, const Source& source, const BouncePoints& hold, int direct,
+                  std::uint32_t seed = 1);
 double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,
                   int bounced, std::uint32_t seed = 1);
 

@@ -95,16 +95,12 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
     std::vector<double>& row = t.luxSeconds[s];
     double sum = 0;
     constexpr int kDirect = 512, kBounced = 640;
-    const auto bounces = bouncePoints(scene, spot.position, spot.normal, Receptor::Flat, kBounced);
+    const auto hold = bouncePoints(scene, spot.position, spot.normal, Receptor::Flat, kBounced);
     for (size_t k = 0; k < plan.lights.size(); ++k) {
       if (interrupt.raised()) return;
       const Light& l = plan.lights[k];
       double h = 0;
-      if (sources[k])
-        h = lampEnergy(l, plan.camera.shutter) *
-            (directLux(&scene, sources[k]->emitter(), spot.position, spot.normal, Receptor::Flat, kDirect) +
-             panelLux(scene, *sources[k], spot.position, spot.normal, Receptor::Flat, 2 * kDirect) +
-             bouncedLux(scene, *sources[k], bounces));
+      if (sources[k]) h = lampEnergy(l, plan.camera.shutter) * meteredLux(scene, *sources[k], hold, kDirect);
       row.push_back(h);
       if (l.on) sum += h;
     }

@@ -56,7 +56,7 @@ const PixelSample& bounceFor(const std::vector<PixelSample>& set, const View& vi
   return q;
 }
 
-// The preview asks for the light of panels, which changes slowly, at every second or fourth of its pixels and counts it
+// The preview asks for the light of panels, which changes slowly, at every second of its pixels and counts it
 // that many times; the filter spreads it. Numbers of passes stand in blocks of 4 x 4 there: along diagonals of them.
 bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 2) & (oneOf - 1)) == 0; }
 
@@ -80,7 +80,7 @@ float fromHere(Vec3 at, Vec3 normal, Vec3 there, Vec3 thereNormal, float lamps) 
 Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const {
   const Vec3 here = s.normal.unpacked();
   const std::uint32_t seed = hashPair(pixelKey, key_);
-  const Returned* room = source_->returned();
+  const Returned& room = *source_->returned();
   Vec3 out;
   const Surface there = s.bounceAlbedo.surface;
   if (there != Surface::Nothing) {
@@ -92,9 +92,9 @@ Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pa
         const float nl = dot(n, b.direction);
         if (b.geometry > 0 && nl > 0 &&
             !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
-          lux = Vec3{1, 1, 1} *
-                (b.geometry * nl *
-                 fromHere(s.position, here, s.bouncePosition, n, room ? emitter_->landing(s.bouncePosition, n) : 0));
+          lux =
+              Vec3{1, 1, 1} * (b.geometry * nl *
+                               fromHere(s.position, here, s.bouncePosition, n, emitter_->landing(s.bouncePosition, n)));
       }
       if (source_->feedsPanels()) {
         const auto b = source_->sample(&scene, s.bouncePosition, pass, seed ^ 0x6a09u);
@@ -104,11 +104,10 @@ Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pa
           lux += b.lux * nl;
       }
     }
-    if (room) lux += room->further(s.bounceSide, s.bouncePosition);
+    lux += room.further(s.bounceSide, s.bouncePosition);
     out = albedo * lux * (1 / kPiF);
   }
-  if (room && !room->landed().empty()) {
-    const auto& all = room->landed();
+  if (const auto& all = room.landed(); !all.empty()) {
     const float chosen = sobol2(pass, seed ^ 0x1a3du).x * float(all.size());
     const Landed& l = all[std::min(all.size() - 1, size_t(chosen))];
     const Vec3 d = l.position - s.position;
@@ -116,7 +115,7 @@ Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pa
     const float nl = dot(here, d) / distance, away = -dot(l.normal, d) / distance;
     if (nl > 0 && away > 0 && d2 > 1e-8f) {
       // Rays that landed nowhere that counts stand for nothing: the mean over all rays, of which these are a part.
-      const float share = float(all.size()) / float(room->rays());
+      const float share = float(all.size()) / float(room.rays());
       const float weight =
           l.flux * share * nl * away / d2 * (1 - fromHere(s.position, here, l.position, l.normal, l.density));
       if (weight > 0 && !scene.occluded(s.position + s.facet.unpacked() * kOffset, d / distance, kOffset,
@@ -455,12 +454,9 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
         const Vec3 albedo = s.albedo.unpacked();
         const bool bounces = emitter_ && s.albedo.surface != Surface::Nothing;
         // The room's cells know all that arrives at a place, near enough for a first look, and ask for no ray.
-        Vec3 bounced;
-        if (bounces && source_->returned())
-          bounced = albedo * s.bounceAlbedo.unpacked() * (1 / kPiF) *
-                    source_->returned()->all(s.bounceSide, s.bouncePosition);
-        else if (bounces)
-          bounced = albedo * bouncedAt(s, sets.scene(), pattern, 0x1234567u);
+        const Vec3 bounced = bounces ? albedo * s.bounceAlbedo.unpacked() * (1 / kPiF) *
+                                           source_->returned()->all(s.bounceSide, s.bouncePosition)
+                                     : Vec3{};
         const bool solid = s.albedo.surface != Surface::Nothing;
         half.set(x, y, overPanels ? l.direct : l.direct + bounced, albedo, l.sheen, solid);
         if (overPanels) soft.set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);

@@ -26,9 +26,8 @@ struct LayerPicture {
 
 class Layer {
  public:
-  /// Of a light. `key` tells lights apart in the random numbers: its letter.
+  /// Of a light in its room (Source::in). `key` tells lights apart in the random numbers: its letter.
   Layer(Source source, std::uint32_t key) : source_(std::move(source)), emitter_(&source_->emitter()), key_(key) {}
-  Layer(const Emitter& emitter, std::uint32_t key) : Layer(Source(emitter, {}), key) {}
   /// Of the ambient: even light from everywhere that is not the sitter.
   Layer() : key_(0xa3b1e47u) {}
 
@@ -56,7 +55,7 @@ class Layer {
     Vec3 direct;  ///< albedo * irradiance / pi
     float sheen = 0;
   };
-  /// `oneOf` 2 or 4: light of panels is asked for in that part of the passes only.
+  /// `oneOf` 2: light of panels is asked for in that part of the passes only.
   /// `fromPanels`: takes what comes over panels, apart from the rest.
   Radiance lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
                    std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf = 1, Radiance* fromPanels = nullptr) const;

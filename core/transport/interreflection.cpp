@@ -2,6 +2,7 @@
 
 #include <Eigen/LU>
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "transport/parallel.h"

@@ -11,7 +11,6 @@
 // Units: lux per lumen of the head, linear RGB. Immutable; any thread.
 #pragma once
 
-#include <array>
 #include <memory>
 #include <mutex>
 #include <vector>
@@ -55,7 +54,7 @@ class Returned {
 
 class Interreflection {
  public:
-  /// Some 25 000 rays and three systems of linear equations: tens of milliseconds.
+  /// Some 75 000 rays and three systems of linear equations: tens of milliseconds.
   explicit Interreflection(const Scene& scene);
   ~Interreflection();
 

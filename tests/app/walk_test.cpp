@@ -122,37 +122,33 @@ struct FourLights : Shown {
   }
 };
 
-TEST_P(Walk, NothingIsCutInAnyStage) {
-  const Size size = GetParam();
-  FourLights s;
-  s.window.resize(size.width, size.height);
-  s.window.setTextSize(size.points);
-  QCoreApplication::processEvents();
-  EXPECT_EQ(s.window.size(), QSize(size.width, size.height)) << "the window does not become that small";
-  onEveryPage(s.window, [&](const QString& where) { nothingCut(s.window, where); });
-  s.window.setTextSize(10);
-}
+struct FourLightsAt : FourLights {
+  explicit FourLightsAt(const Size& size) {
+    window.resize(size.width, size.height);
+    window.setTextSize(size.points);
+    QCoreApplication::processEvents();
+    EXPECT_EQ(window.size(), QSize(size.width, size.height)) << "the window does not become that small";
+  }
+  ~FourLightsAt() { window.setTextSize(10); }
+  void nothingCutOnAnyPage() {
+    onEveryPage(window, [this](const QString& where) { nothingCut(window, where); });
+  }
+};
+
+TEST_P(Walk, NothingIsCutInAnyStage) { FourLightsAt(GetParam()).nothingCutOnAnyPage(); }
 
 TEST_P(Walk, NothingIsCutWithAPictureOnItsLongSide) {
-  const Size size = GetParam();
-  FourLights s;
+  FourLightsAt s(GetParam());
+  const auto upright = s.window.readCard()->reading();
   s.window.document()->perform(SetCamera{inFrame(s.window.document()->plan(), 1.5)}, "frame");
-  EXPECT_TRUE(eventually([&] { return s.window.readCard()->reading() != nullptr; }));
-  s.window.resize(size.width, size.height);
-  s.window.setTextSize(size.points);
-  QCoreApplication::processEvents();
-  EXPECT_EQ(s.window.size(), QSize(size.width, size.height)) << "the window does not become that small";
-  onEveryPage(s.window, [&](const QString& where) { nothingCut(s.window, where); });
-  s.window.setTextSize(10);
+  EXPECT_TRUE(eventually([&] { return s.window.readCard()->reading() && s.window.readCard()->reading() != upright; }));
+  s.nothingCutOnAnyPage();
 }
 
 // The dialogs too, each as large as it likes to be and not larger than the window that opens it.
 TEST_P(Walk, NothingIsCutInAnyDialog) {
   const Size size = GetParam();
-  FourLights s;
-  s.window.resize(size.width, size.height);
-  s.window.setTextSize(size.points);
-  QCoreApplication::processEvents();
+  FourLightsAt s(size);
   QTest::keyClick(&s.window, Qt::Key_K, Qt::ControlModifier);
   QTest::keyClick(&s.window, Qt::Key_R, Qt::ControlModifier);
   s.window.openLooks();
@@ -166,7 +162,6 @@ TEST_P(Walk, NothingIsCutInAnyDialog) {
     nothingCut(*dialog, dialog->metaObject()->className() + QStringLiteral(": "));
     dialog->close();
   }
-  s.window.setTextSize(10);
 }
 
 // What a photographer looks for in a set of four lights stands there without scrolling.
