@@ -231,7 +231,7 @@ void SpotTableOfEight(benchmark::State& state) {
       const Light& l = e.plan.lights[k];
       const Source em = sourceOf(*e.studio.scene(), e.plan, l);
       const double truth =
-          lampEnergy(l, e.plan.camera.shutter) *
+          lampEnergy(l, e.plan.camera) *
           meteredLux(*scene, em, t.spots[s].position, t.spots[s].normal, Receptor::Flat, 16384, 8192, 99);
       if (truth < working / 256 || t.luxSeconds[s][k] <= 0) continue;
       const double off = std::log2(t.luxSeconds[s][k] / truth);

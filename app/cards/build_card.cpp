@@ -220,9 +220,17 @@ void BuildCard::fittingsPage() {
     document_->endMerge();
     edit(tr("Deflector"), {}, [on](Light& l) { l.fittings.deflector = on; });
   });
+  auto* modelling = new QCheckBox(tr("Modelling lamp stays on"), this);
+  modelling->setObjectName("modelling");
+  modelling->setToolTip(tr("It burns on while the shutter is open: its light counts as continuous light."));
+  connect(modelling, &QCheckBox::clicked, this, [this](bool on) {
+    document_->endMerge();
+    edit(tr("Modelling lamp"), {}, [on](Light& l) { l.modelling = on; });
+  });
   auto* boxes = new QHBoxLayout;
   boxes->addWidget(inner);
   boxes->addWidget(deflector);
+  boxes->addWidget(modelling);
   boxes->addStretch(1);
   grid_->addLayout(boxes, 2, 1);
   auto* kelvin = addNumber(2, 1, tr("Set to"), rangeOf("light.kelvin"), 100, 0, tr(" K"), number(&Fittings::kelvin),
@@ -282,6 +290,7 @@ void BuildCard::fittingsPage() {
   grid_->setColumnStretch(3, 1);
   only_.push_back({inner, [](const Modifier& m, const Unit*) { return m.innerDiffuser; }});
   only_.push_back({deflector, [](const Modifier& m, const Unit*) { return m.takesDeflector; }});
+  only_.push_back({modelling, [](const Modifier&, const Unit* u) { return u && u->modellingLumens > 0; }});
   only_.push_back({zoom, [](const Modifier& m, const Unit*) { return m.zooms; }});
   for (QWidget* w : {static_cast<QWidget*>(pattern_), static_cast<QWidget*>(spread), static_cast<QWidget*>(focus)})
     only_.push_back({w, [](const Modifier& m, const Unit*) { return m.projects; }});
@@ -341,15 +350,18 @@ QString BuildCard::lossesText() const {
   const Modifier* m = light() ? findModifier(light()->modifier) : nullptr;
   const Unit* u = light() ? findUnit(light()->unit) : nullptr;
   if (!m || !u) return {};
+  QStringList given;
+  for (const std::string& s : whatItGives(*light(), document_->plan().camera)) given << QString::fromStdString(s);
+  const QString gives = QStringLiteral("\n") + given.join(' ');
   const auto lost = losses(*m, light()->fittings, lampKelvin(*light()));
-  if (lost.empty()) return tr("Nothing is on it: it gives what the modifier passes.");
+  if (lost.empty()) return tr("Nothing is on it: it gives what the modifier passes.") + gives;
   QStringList parts;
   double sum = 0;
   for (const auto& [name, stops] : lost) {
     parts << QStringLiteral("%1 %2").arg(QString::fromStdString(name)).arg(stops, 0, 'f', 1);
     sum += stops;
   }
-  return tr("Lost on the axis: %1 = %2 stops.").arg(parts.join(QStringLiteral(" + "))).arg(sum, 0, 'f', 1);
+  return tr("Lost on the axis: %1 = %2 stops.").arg(parts.join(QStringLiteral(" + "))).arg(sum, 0, 'f', 1) + gives;
 }
 
 void BuildCard::refresh() {
@@ -359,6 +371,7 @@ void BuildCard::refresh() {
   const Unit* u = light() ? findUnit(light()->unit) : nullptr;
   for (const Only& o : only_) o.field->setEnabled(m && o.fits(*m, u));
   findChild<QCheckBox*>("inner")->setChecked(light() && light()->fittings.inner);
+  findChild<QCheckBox*>("modelling")->setChecked(light() && light()->modelling);
   findChild<QCheckBox*>("deflector")->setChecked(light() && light()->fittings.deflector);
   polar_->setModifier(m ? std::optional(fronted(*m, light()->fittings)) : std::nullopt);
   QStringList words;

@@ -13,6 +13,8 @@
 #include "exposure/shutter.h"
 #include "gear/panel_kinds.h"
 #include "plan/framing.h"
+#include "plan/lens.h"
+#include "plan/sync.h"
 #include "sitters/colouring.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
@@ -227,6 +229,18 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
             document_->perform(SetCamera{inFrame(document_->plan(), f.widthOverHeight)}, tr("Frame"));
       })
       ->setObjectName("frame");
+  auto* focusing = addChoice(
+      5, 0, tr("Foc&using"),
+      {{QStringLiteral("extends"), tr("moves the lens out")}, {QStringLiteral("keeps"), tr("inside the lens")}},
+      [this] { return document_->plan().camera.extends ? QStringLiteral("extends") : QStringLiteral("keeps"); },
+      [this](const QString& id) {
+        Camera c = document_->plan().camera;
+        c.extends = id == QStringLiteral("extends");
+        document_->perform(SetCamera{c}, tr("Focusing"));
+      });
+  focusing->setObjectName("focusing");
+  focusing->setToolTip(tr("A lens that moves out shows less of the scene and gives less light the nearer it is focused; one "
+                          "that focuses inside keeps its angle and its light."));
   lens_ = new QLabel(this);
   lens_->setWordWrap(true);
   lens_->setObjectName("depthOfField");
@@ -358,6 +372,11 @@ void SetCard::refresh() {
   } catch (const std::exception& e) {
     lens_->setText(QString::fromUtf8(e.what()));
   }
+  if (const double lost = extensionStops(c); lost >= 0.05)
+    lens_->setText(lens_->text() + " " +
+                   tr("Focused this near the lens gives %1 stops less than a hand-held meter knows, and shows %2 % less.")
+                       .arg(lost, 0, 'f', 2)
+                       .arg(100 * magnification(c), 0, 'f', 0));
   if (c.closedBy != 0)
     lens_->setText(lens_->text() + " " +
                    tr("The lens stands at %1 for everything on, %2 stops from the target aperture %3.")
@@ -367,13 +386,16 @@ void SetCard::refresh() {
   tone_->setText(tr("Now %1: %2 stops from mid grey, its light %3 stops from the face's.")
                      .arg(QString::fromStdString(toneName(answers_->backdropValue)), shortStops(midGrey),
                           shortStops(answers_->backdropStops)));
-  const bool sync = c.shutter < c.syncShutter * 0.98;
+  const int dark = int(std::lround(100 * darkBand(c)));
   ambient_->setText(
       tr("Metered: %1. With the flash off it lies %2 stops from the target aperture; flash makes %3 % of the "
          "light on the face.%4")
           .arg(QString::fromStdString(writeAmbient(plan.ambient.lux, c.iso)), shortStops(answers_->ambientStops))
           .arg(100 * answers_->face.flashShare(), 0, 'f', 1)
-          .arg(sync ? tr(" The shutter is faster than sync: a part of the frame gets no flash.") : QString()));
+          .arg(dark > 0
+                   ? tr(" The shutter is faster than sync: without high-speed sync %1 % of the picture get no flash.")
+                         .arg(dark)
+                   : QString()));
 }
 
 }  // namespace easel::app

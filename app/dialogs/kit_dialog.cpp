@@ -21,9 +21,11 @@
 
 #include "dialogs/ask_save_name.h"
 #include "formats/ies_file.h"
+#include "data/by_id.h"
 #include "formats/kit_json.h"
 #include "gear/fittings.h"
 #include "gear/panel_kinds.h"
+#include "plan/lamp.h"
 #include "widgets/attempt.h"
 #include "widgets/fields.h"
 #include "widgets/mnemonics.h"
@@ -40,17 +42,6 @@ std::string freshId(const QString& name, const std::function<bool(const std::str
   std::string id = plain;
   for (int i = 2; taken(id); ++i) id = plain + "-" + std::to_string(i);
   return id;
-}
-
-/// In the place of the one of the same id, or at the end.
-template <class Thing>
-void put(std::vector<Thing>& all, const Thing& thing) {
-  for (Thing& t : all)
-    if (t.id == thing.id) {
-      t = thing;
-      return;
-    }
-  all.push_back(thing);
 }
 
 /// What the forms of an own unit and an own modifier have in common.
@@ -92,6 +83,14 @@ struct OwnForm {
   }
 };
 
+template <class T>
+double guideOf(const T& thing) {
+  if constexpr (std::is_same_v<T, Unit> || std::is_same_v<T, Modifier>)
+    return guideNumber(thing);
+  else
+    return 0;
+}
+
 }  // namespace
 
 KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
@@ -112,8 +111,11 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   tree_ = new QTreeWidget;
   tree_->setIconSize({52, 30});
   tree_->setObjectName("kitTree");
-  tree_->setColumnCount(2);
-  tree_->setHeaderLabels({tr("What"), tr("How many")});
+  tree_->setColumnCount(3);
+  tree_->setHeaderLabels({tr("What"), tr("How many"), tr("Guide number")});
+  tree_->headerItem()->setToolTip(2, tr("f-number times metres at ISO 100 and full power, read flat on the axis: of a flash "
+                                        "with an open reflector of 18 cm (or its zoom head at 50 mm), of a front on "
+                                        "400 Ws."));
   tree_->header()->setStretchLastSection(false);
   tree_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
   tree_->setRootIsDecorated(true);
@@ -161,6 +163,10 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   button(own, tr("From an I&ES file..."), "fromIes", [this] {
     const QString f = QFileDialog::getOpenFileName(this, tr("Photometry file"), {}, tr("IES photometry (*.ies *.IES)"));
     if (!f.isEmpty()) attempt([&] { addIes(f); });
+  });
+  button(own, tr("Measured &profile..."), "measured", [this] {
+    const QString f = QFileDialog::getOpenFileName(this, tr("Photometry file"), {}, tr("IES photometry (*.ies *.IES)"));
+    if (!f.isEmpty()) attempt([&] { takeMeasured(f); });
   });
   button(own, tr("E&dit..."), "editOwn", [this] { editChosen(); });
   button(own, tr("&Remove own"), "removeOwn", [this] { removeOwn(); });
@@ -312,6 +318,10 @@ void KitDialog::fill() {
         keep();
       });
       tree_->setItemWidget(item, 1, count);
+      if (const double guide = guideOf(t); guide > 0) {
+        item->setText(2, QString::number(guide, 'f', 0));
+        item->setTextAlignment(2, Qt::AlignRight | Qt::AlignVCenter);
+      }
     }
   };
   const std::vector<Unit> heads = knownUnits();
@@ -331,7 +341,7 @@ void KitDialog::fill() {
 
 void KitDialog::tellGaps() {
   tree_->setEnabled(unreadable_.isEmpty());
-  for (const char* name : {"ownUnit", "ownModifier", "fromIes", "editOwn", "removeOwn", "exportKit"})
+  for (const char* name : {"ownUnit", "ownModifier", "fromIes", "measured", "editOwn", "removeOwn", "exportKit"})
     findChild<QPushButton*>(name)->setEnabled(unreadable_.isEmpty());
   anew_->setVisible(!unreadable_.isEmpty());
   if (!unreadable_.isEmpty())
@@ -370,6 +380,21 @@ void KitDialog::addIes(const QString& file) {
   keep();
   fill();
   emit said(tr("%1 is among the modifiers: %2 lm forwards.").arg(name).arg(f.profile->forwardLumens(), 0, 'f', 0),
+            false);
+}
+
+void KitDialog::takeMeasured(const QString& file) {
+  const Modifier* m = findModifier(chosen());
+  if (!m) {
+    emit said(tr("Choose the modifier that was measured first; a new one comes from \"From an IES file\"."), true);
+    return;
+  }
+  const Modifier measured = measuredBy(*m, readIes(pathOf(file)), QFileInfo(file).fileName().toStdString());
+  put(kit_.ownModifiers, measured);
+  keep();
+  fill();
+  emit said(tr("%1 now gives its light as %2 says. Remove own brings the usual figures back.")
+                .arg(QString::fromStdString(measured.name), QFileInfo(file).fileName()),
             false);
 }
 
@@ -415,8 +440,9 @@ void KitDialog::removeOwn() {
     emit said(tr("Choose one of your own units or modifiers first; what is in the catalogue stays."), true);
     return;
   }
-  kit_.units.erase(id);
-  kit_.modifiers.erase(id);
+  // What stood in for a thing of the catalogue is still owned.
+  if (!byId(units(), id)) kit_.units.erase(id);
+  if (!byId(modifiers(), id)) kit_.modifiers.erase(id);
   keep();
   fill();
 }
@@ -437,6 +463,14 @@ void KitDialog::editUnit(Unit u) {
   auto* kelvinTo = form.number(tr("... can be set up to"), 0, 20000, 100, 0, tr(" K"), u.kelvinTo);
   kelvinTo->setSpecialValueText(tr("fixed"));
   auto* recycle = form.number(tr("&Recycles in"), 0, 120, 0.1, 1, tr(" s"), u.recycle);
+  auto* lasts = form.number(tr("Flash lasts (t0.1), at &full"), 0, 100, 0.5, 2, tr(" ms"), u.duration * 1000);
+  auto* lastsLowest = form.number(tr("... at lowest"), 0, 100, 0.1, 2, tr(" ms"), u.durationLowest * 1000);
+  for (auto* f : {lasts, lastsLowest}) f->setSpecialValueText(tr("not known"));
+  auto* highSpeed = form.number(tr("&High-speed sync costs"), 0, 10, 0.1, 1, tr(" stops"), u.highSpeedLoss);
+  highSpeed->setSpecialValueText(tr("has none"));
+  highSpeed->setObjectName("unitHighSpeed");
+  auto* drift = form.number(tr("&Warmer, for each stop under full"), -20, 20, 0.5, 1, tr(" mired"), u.drift);
+  drift->setObjectName("unitDrift");
   auto* lowest = form.number(tr("&Lowest power, stops under full"), 0.1, 14, 1, 1, {}, -u.scale.lowestStops);
   auto* step = form.number(tr("&Step"), 0.05, 1, 0.1, 2, tr(" stop"), u.scale.step);
   auto* notation = new QComboBox;
@@ -444,6 +478,7 @@ void KitDialog::editUnit(Unit u) {
   notation->setCurrentIndex(int(u.scale.notation));
   form.rows->addRow(tr("&Marked in"), notation);
   auto* watts = form.number(tr("Mo&delling lamp or mains load"), 0, 5000, 10, 0, tr(" W"), u.modellingWatts);
+  auto* modelling = form.number(tr("Light of the modellin&g lamp"), 0, 1e5, 100, 0, tr(" lm"), u.modellingLumens);
   form.show([=, this] {
     Unit made = u;
     made.name = form.nameOr(tr("My unit"));
@@ -458,6 +493,11 @@ void KitDialog::editUnit(Unit u) {
     made.kelvin = kelvin->value();
     made.kelvinTo = kelvinTo->value();
     made.recycle = recycle->value();
+    made.duration = lasts->value() / 1000;
+    made.durationLowest = lastsLowest->value() / 1000;
+    made.highSpeedLoss = highSpeed->value();
+    made.drift = drift->value();
+    made.modellingLumens = modelling->value();
     made.scale = {PowerNotation(notation->currentIndex()), -lowest->value(), step->value(), u.scale.topNumber,
                   made.wattSeconds};
     made.modellingWatts = watts->value();

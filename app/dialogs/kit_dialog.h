@@ -27,6 +27,8 @@ class KitDialog : public QDialog {
   void importKit(const QString& file);
   void exportKit(const QString& file);
   void addIes(const QString& file);
+  /// The chosen modifier gets its profile from the file. Throws std::exception with a sentence.
+  void takeMeasured(const QString& file);
 
  signals:
   void changed();  ///< own units or modifiers may have come or gone

@@ -9,6 +9,7 @@
 #include "gear/inventory.h"
 #include "gear/kit.h"
 #include "plan/placement.h"
+#include "plan/sync.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -146,10 +147,10 @@ std::vector<std::string> adviceOnPower(const Plan& plan, const Light& light, con
   }
   // Units of the kit that reach it from the same place with the same modifier.
   std::string units;
-  const double now = unit->lumenSeconds(0, plan.camera.shutter);
+  const double now = unit->lumenSeconds(0, plan.camera.shutter) * syncShare(*unit, plan.camera);
   for (const Unit& u : knownUnits()) {
     if (u.id == unit->id || u.kind != unit->kind || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
-    const auto s = u.scale.settingFor(r.wantedPower + stopsFromRatio(now / u.lumenSeconds(0, plan.camera.shutter)));
+    const auto s = u.scale.settingFor(r.wantedPower + stopsFromRatio(now / (u.lumenSeconds(0, plan.camera.shutter) * syncShare(u, plan.camera))));
     if (s.shortfall == 0) units += say("{}{} at {}", units.empty() ? "" : ", or ", u.name, u.scale.write(s.stops));
   }
   if (miss > 0) {

@@ -7,6 +7,7 @@
 #include "exposure/meter.h"
 #include "exposure/stops.h"
 #include "gear/kit.h"
+#include "plan/lens.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -41,8 +42,8 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
   BackdropLight out;
   out.onBackdrop = std::log2(tone->value / rho);
 
-  // In lux-seconds on the backdrop: the camera's own constant is that of the flat receptor.
-  const double atStops0 = exposureForAperture(plan.camera.shootingAperture(), plan.camera.iso);
+  // In lux-seconds on the backdrop, for which it comes out at its own reflectance.
+  const double atStops0 = kPi / gainOf(plan.camera);
   const double wanted = atStops0 * std::exp2(out.onBackdrop);
   double own = 0;
   int lights = 0;

@@ -168,9 +168,9 @@ std::string writeIesText(const Modifier& m, double lumens, double watts) {
     vertical = m.profile->vertical();
     horizontal = m.profile->horizontal();
   } else {
-    for (int i = 0; i <= 90; ++i) vertical.push_back(i);
+    for (int i = 0; i <= (m.outline == Outline::Ball ? 180 : 90); ++i) vertical.push_back(i);
     // Where the profile breaks off a straight line between whole degrees would reach too far.
-    if (m.cutOff > 0) vertical.insert(vertical.end(), {m.cutOff - 1e-3, m.cutOff + 1e-3});
+    if (m.cutOff > 0 && m.outline != Outline::Ball) vertical.insert(vertical.end(), {m.cutOff - 1e-3, m.cutOff + 1e-3});
     std::sort(vertical.begin(), vertical.end());
   }
   // Negative width and length mean a round opening.
@@ -190,9 +190,7 @@ std::string writeIesText(const Modifier& m, double lumens, double watts) {
   const double axis = lumens * m.forward() / m.profileIntegral();  // candela where shape() is 1
   for (double h : horizontal) {
     std::vector<double> values;
-    for (double v : vertical)
-      values.push_back(m.outline == Outline::Ball ? lumens * m.transmission / (4 * 3.14159265358979)
-                                                  : axis * m.shape(v, h));
+    for (double v : vertical) values.push_back(axis * m.shape(v, h));
     row(values);
   }
   return out;
@@ -218,6 +216,18 @@ Modifier modifierFromIes(const IesFile& file, const std::string& id, const std::
   m.transmission = std::clamp(file.lumens > 0 ? file.profile->forwardLumens() / file.lumens : absolute, 0.001, 1.0);
   m.profile = file.profile;
   m.source = say("measured: IES photometry file");
+  return m;
+}
+
+Modifier measuredBy(Modifier m, const IesFile& file, const std::string& fileName) {
+  const Modifier bare = modifierFromIes(file, m.id, m.name, m.transmission);
+  if (m.outline == Outline::Ball)
+    throw std::invalid_argument(say("{} gives its light all round; a profile is for a front.", m.name));
+  m.profile = bare.profile;
+  m.transmission = bare.transmission;
+  m.backShare = 0;
+  m.grid = m.cutOff = 0;  // what it cuts off is in the measurement
+  m.source = say("photometry file {}", fileName);
   return m;
 }
 

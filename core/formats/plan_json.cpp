@@ -96,6 +96,7 @@ void visit(Members& m, Camera& c) {
   m.member("aperture", c.aperture);
   m.member("closedBy", c.closedBy);
   m.member("whiteBalance", c.whiteBalance);
+  m.member("extends", c.extends);
   m.extra(c.extra);
 }
 void visit(Members& m, Backdrop& b) {
@@ -139,6 +140,7 @@ void visit(Members& m, Light& l) {
   m.member("tiltOffset", l.tiltOffset);
   m.member("power", l.power);
   m.member("on", l.on);
+  m.member("modelling", l.modelling);
   m.member("targetStops", l.targetStops);
   m.member("locked", l.locked);
   m.extra(l.extra);

@@ -26,11 +26,12 @@ Modifier fronted(const Modifier& modifier, const Fittings& f) {
   if (m.zooms) {
     // The half-intensity angle goes with the picture's diagonal, but slower than it: small heads are no searchlights.
     const double wide = std::atan(21.63 / 24), covers = std::atan(21.63 / std::clamp(f.zoom, 14.0, 300.0));
-    const double half = wide * std::pow(covers / wide, 0.6);
+    const double half = 0.85 * wide * std::pow(covers / wide, 0.8);
     m.lobe = lobeOfHalfAngle(half * 180 / std::numbers::pi);
-    m.transmission *= std::pow(24 / std::clamp(f.zoom, 24.0, 300.0), 0.25);
+    m.transmission *= std::pow(24 / std::clamp(f.zoom, 24.0, 300.0), 0.35);
   }
   if (m.projects) m.cutOff = std::clamp(f.spread, 3.0, 35.0);
+  if (m.brightest > 0) m.transmission *= std::min(1.0, m.brightest / m.axialLuminance());
   if (m.innerDiffuser && !f.inner) {
     m.transmission = std::min(1.0, m.transmission * std::exp2(0.45));
     m.lobe += 0.5;
@@ -48,14 +49,18 @@ Modifier fronted(const Modifier& modifier, const Fittings& f) {
     if (m.grid > 0) m.grid += (60 - m.grid) * d->scatter;
     if (m.cutOff > 0) m.cutOff += (80 - m.cutOff) * d->scatter;
   }
-  if (f.grid > 0) {
-    // Cells pass on the axis what they do not cover, and nothing beyond their angle: it takes away, it never adds.
-    constexpr double kOpen = 0.75;
-    const double axis = m.axialIntensity() * kOpen;
-    m.grid = m.grid > 0 ? std::min(m.grid, f.grid) : f.grid;
-    m.squareCells = m.family == ModifierFamily::Softbox;  // boxes take fabric egg-crates, reflectors honeycomb
-    m.transmission = axis * m.profileIntegral() / std::max(1e-9, m.shape(0)) / (1 - m.backShare);
-  }
+  if (f.grid > 0) m = gridded(std::move(m), f.grid);
+  return m;
+}
+
+Modifier gridded(Modifier m, double degrees, double loss) {
+  // Cells pass on the axis what they do not cover, and nothing beyond their angle: it takes away, it never adds. A
+  // second grid takes the place of the first.
+  if (m.grid > 0) loss = 0;
+  const double axis = m.axialIntensity() * std::exp2(-loss);
+  m.grid = m.grid > 0 ? std::min(m.grid, degrees) : degrees;
+  m.squareCells = m.family == ModifierFamily::Softbox;  // boxes take fabric egg-crates, reflectors honeycomb
+  m.transmission = axis * m.profileIntegral() / std::max(1e-9, m.shape(0)) / (1 - m.backShare);
   return m;
 }
 

@@ -33,7 +33,9 @@ double shifted(double kelvin, double miredShift);
 /// A sheet in front of the modifier: what passes straight on, and what is scattered over the hemisphere.
 struct Diffusion {
   std::string id, name;
-  double transmission = 1;  ///< of the whole
+  double transmission = 1;  ///< of the whole flux; on the axis it costs more, the narrower the front
+  /// The lobe of a white beauty dish, on which the trade states what a sheet costs on the axis.
+  static constexpr double kStatedOn = 2.2;
   double scatter = 0;       ///< 0 clear .. 1: leaves like from a Lambertian surface
   std::string source;
 };
@@ -68,7 +70,13 @@ struct Fittings {
 /// Flux, lobe and cut-off change, the outline stays. Unknown ids do nothing.
 Modifier fronted(const Modifier& modifier, const Fittings& fittings);
 
-/// What each part costs on the axis, in stops, in the order in which light meets them: ("sock", 0.6), ...
+/// What any grid costs on the axis, in stops, chosen with the front or put on it: the cells' walls are in the way. Half
+/// a stop: common practice, no source.
+constexpr double kGridLoss = 0.5;
+/// The modifier behind a grid of that cut-off angle: honeycomb, or a fabric of square cells on a box.
+Modifier gridded(Modifier modifier, double degrees, double loss = kGridLoss);
+
+/// What each part costs on the axis, in stops, in the order in which light meets them: ("Sock or half white", 0.6), ...
 std::vector<std::pair<std::string, double>> losses(const Modifier& modifier, const Fittings& fittings, double kelvin);
 
 /// Colour (luminance 1) and luminous transmission of gel and ND together, for a head of `kelvin`, seen by a camera

@@ -111,12 +111,18 @@ Unit readUnit(const Json& json) {
   take(json, "lumens", u.lumens);
   take(json, "kelvin", u.kelvin);
   take(json, "kelvinTo", u.kelvinTo);
+  take(json, "drift", u.drift);
   take(json, "recycle", u.recycle);
+  take(json, "duration", u.duration);
+  take(json, "durationLowest", u.durationLowest);
+  take(json, "highSpeedLossStops", u.highSpeedLoss);
   take(json, "notation", kNotations, u.scale.notation);
   take(json, "lowestStops", u.scale.lowestStops);
   take(json, "step", u.scale.step);
   take(json, "topNumber", u.scale.topNumber);
   take(json, "modellingWatts", u.modellingWatts);
+  take(json, "modellingLumens", u.modellingLumens);
+  take(json, "modellingKelvin", u.modellingKelvin);
   u.scale.fullWattSeconds = u.wattSeconds;
   if (u.kind == UnitKind::Flash ? u.wattSeconds * u.efficacy <= 0 : u.lumens <= 0)
     throw std::invalid_argument(say("This unit gives no light. A flash wants wattSeconds, a continuous unit lumens."));
@@ -139,8 +145,7 @@ Modifier readModifier(const Json& json, const std::vector<Modifier>& known) {
               foreign(like)));
     m = *other;
   }
-  // What the light on the axis is before a grid takes its part of it.
-  const double axis = json.contains("axisLossStops") ? m.axialIntensity() : 0;
+  const double gridBefore = m.grid;
   take(json, "id", m.id);
   if (!json.contains("like")) m.name = m.id;
   take(json, "name", m.name);
@@ -159,6 +164,7 @@ Modifier readModifier(const Json& json, const std::vector<Modifier>& known) {
   take(json, "grid", m.grid);
   take(json, "squareCells", m.squareCells);
   take(json, "cutOff", m.cutOff);
+  take(json, "brightest", m.brightest);
   take(json, "backShare", m.backShare);
   take(json, "mount", kMounts, m.mount);
   take(json, "zooms", m.zooms);
@@ -169,10 +175,14 @@ Modifier readModifier(const Json& json, const std::vector<Modifier>& known) {
   take(json, "source", m.source);
   if (m.centre > 0.95 * m.width)
     throw std::invalid_argument(say("Its dark centre of {} m leaves nothing of a width of {} m.", m.centre, m.width));
-  if (json.contains("axisLossStops")) {
-    if (m.grid <= 0)
-      throw std::invalid_argument(say("axisLossStops belongs to a grid. Say its angle as grid, in degrees."));
-    m.transmission = axis * std::exp2(-json["axisLossStops"].get<double>()) * m.profileIntegral() / (1 - m.backShare);
+  if (json.contains("axisLossStops") && m.grid <= 0)
+    throw std::invalid_argument(say("axisLossStops belongs to a grid. Say its angle as grid, in degrees."));
+  // A grid before a known front costs what is said, or what any grid costs; what stood behind one stays as bright.
+  if (json.contains("axisLossStops") || (json.contains("grid") && m.grid > 0 && !json.contains("transmission"))) {
+    Modifier open = m;
+    open.grid = gridBefore;
+    const double loss = json.value("axisLossStops", gridBefore > 0 ? 0 : kGridLoss);
+    m.transmission = open.axialIntensity() * std::exp2(-loss) * m.profileIntegral() / (1 - m.backShare);
   }
   return m;
 }
@@ -186,12 +196,18 @@ Json written(const Unit& u) {
           {"lumens", u.lumens},
           {"kelvin", u.kelvin},
           {"kelvinTo", u.kelvinTo},
+          {"drift", u.drift},
           {"recycle", u.recycle},
+          {"duration", u.duration},
+          {"durationLowest", u.durationLowest},
+          {"highSpeedLossStops", u.highSpeedLoss},
           {"notation", kNotations[int(u.scale.notation)]},
           {"lowestStops", u.scale.lowestStops},
           {"step", u.scale.step},
           {"topNumber", u.scale.topNumber},
           {"modellingWatts", u.modellingWatts},
+          {"modellingLumens", u.modellingLumens},
+          {"modellingKelvin", u.modellingKelvin},
           {"source", u.source}};
 }
 Json written(const Modifier& m) {
@@ -208,6 +224,7 @@ Json written(const Modifier& m) {
           {"grid", m.grid},
           {"squareCells", m.squareCells},
           {"cutOff", m.cutOff},
+          {"brightest", m.brightest},
           {"backShare", m.backShare},
           {"innerDiffuser", m.innerDiffuser},
           {"takesDeflector", m.takesDeflector},
@@ -231,6 +248,14 @@ void readGear(const Json& json, Gear& gear) {
     Diffusion d = sourced<Diffusion>(j);
     take(j, "transmission", d.transmission);
     take(j, "scatter", d.scatter);
+    if (j.contains("axisLossStops")) {
+      const double onAxis = std::exp2(-j["axisLossStops"].get<double>()), dish = Diffusion::kStatedOn;
+      d.transmission = onAxis * (dish + 1) / (dish + (1 - dish) * d.scatter + 1);
+      if (d.transmission > 1)
+        throw std::invalid_argument(
+            say("A sheet that scatters so much costs at least {:.2f} stop on the axis. Raise axisLossStops.",
+                std::log2((dish + 1) / (dish + (1 - dish) * d.scatter + 1))));
+    }
     put(gear.diffusions, d);
   });
   each("finishes", [&](const Json& j) { put(gear.finishes, readFinish(j)); });

@@ -18,6 +18,11 @@ double Unit::lumenSeconds(double stopsBelowFull, double shutterSeconds) const {
   return full * std::exp2(stopsBelowFull);
 }
 
+double Unit::flashDuration(double stopsBelowFull) const {
+  if (duration <= 0 || durationLowest <= 0 || scale.lowestStops >= 0) return duration;
+  return duration * std::pow(durationLowest / duration, std::clamp(stopsBelowFull / scale.lowestStops, 0.0, 1.0));
+}
+
 double Modifier::area() const {
   constexpr double pi = std::numbers::pi;
   switch (outline) {
@@ -37,7 +42,7 @@ double Modifier::area() const {
 
 double Modifier::shape(double degrees, double around) const {
   constexpr double rad = std::numbers::pi / 180;
-  if (outline == Outline::Ball) return 1;
+  if (outline == Outline::Ball) return cutOff > 0 ? std::clamp((cutOff + kHides - degrees) / kHides, 0.0, 1.0) : 1;
   if (degrees >= 90) return 0;
   const double c = std::cos(degrees * rad);
   double v = profile ? profile->at(degrees, around) / std::max(1e-12, profile->peak()) : std::pow(c, lobe);
@@ -51,8 +56,6 @@ double Modifier::shape(double degrees, double around) const {
 }
 
 double Modifier::axialIntensity() const {
-  constexpr double pi = std::numbers::pi;
-  if (outline == Outline::Ball) return transmission / (4 * pi);
   return forward() * shape(0) / profileIntegral();
 }
 
@@ -61,7 +64,7 @@ namespace {
 // All that shape() depends on.
 struct ShapeKey {
   double lobe, grid, cutOff;
-  bool squareCells;
+  bool squareCells, ball;
   std::shared_ptr<const AngularProfile> profile;  // held, so that its address stays its own
   auto operator<=>(const ShapeKey&) const = default;
 };
@@ -73,7 +76,10 @@ double integrate(const Modifier& m) {
   if (m.grid > 0)
     end =
         std::min(end, m.squareCells ? std::atan(std::numbers::sqrt2 * std::tan(m.grid * pi / 180)) * 180 / pi : m.grid);
-  if (m.cutOff > 0) end = std::min(end, m.cutOff);
+  if (m.outline == Outline::Ball)
+    end = std::min(180.0, m.cutOff + Modifier::kHides);
+  else if (m.cutOff > 0)
+    end = std::min(end, m.cutOff);
   const bool turns = (m.profile && m.profile->horizontal().size() > 1) || (m.grid > 0 && m.squareCells);
   const int n = m.profile ? 900 : turns ? 600 : 2000, around = turns ? 72 : 1;
   const double step = end / n;
@@ -90,10 +96,12 @@ double integrate(const Modifier& m) {
 }  // namespace
 
 double Modifier::profileIntegral() const {
+  const bool ball = outline == Outline::Ball;
+  if (ball && cutOff <= 0) return 4 * std::numbers::pi;
   if (!profile && grid <= 0 && cutOff <= 0) return 2 * std::numbers::pi / (lobe + 1);
   static std::mutex guard;
   static std::map<ShapeKey, double> known;
-  const ShapeKey key{lobe, grid, cutOff, squareCells, profile};
+  const ShapeKey key{lobe, grid, cutOff, squareCells, ball, profile};
   {
     const std::scoped_lock lock(guard);
     if (const auto at = known.find(key); at != known.end()) return at->second;
@@ -153,12 +161,14 @@ std::optional<int> modifiersOwned(std::string_view id) {
 
 std::vector<Unit> knownUnits() {
   std::vector<Unit> out = units();
-  if (const Own* o = own) out.insert(out.end(), o->units.begin(), o->units.end());
+  if (const Own* o = own)
+    for (const Unit& u : o->units) put(out, u);
   return out;
 }
 std::vector<Modifier> knownModifiers() {
   std::vector<Modifier> out = modifiers();
-  if (const Own* o = own) out.insert(out.end(), o->modifiers.begin(), o->modifiers.end());
+  if (const Own* o = own)
+    for (const Modifier& m : o->modifiers) put(out, m);
   return out;
 }
 const Unit* findUnit(std::string_view id) {

@@ -27,13 +27,23 @@ struct Unit {
   double lumens = 0;       ///< luminous flux of the bare head at full power (continuous)
   double kelvin = 5600;    ///< correlated colour temperature
   double kelvinTo = 0;     ///< bi-colour units: the other end of the range they can be set to; 0: fixed
+  double drift = 0;        ///< mired for each stop under full, > 0 warmer; 0: keeps its colour, or not known
   double recycle = 0;      ///< seconds from a full-power flash to ready; 0: not known, or continuous
+  /// Flash duration t0.1 [s] at full and at lowest power: a tenth of the peak is left after it. 0: not known.
+  double duration = 0, durationLowest = 0;
+  double highSpeedLoss = 0;  ///< stops that high-speed sync costs at the sync time; 0: it has none
   PowerScale scale;
-  double modellingWatts = 0;  ///< mains load of the modelling lamp (or of the LED itself)
+  double modellingWatts = 0;      ///< mains load of the modelling lamp (or of the LED itself)
+  double modellingLumens = 0;     ///< lm of the modelling lamp, 0: none, or not known
+  double modellingKelvin = 3000;  ///< its colour temperature
   std::string source;         ///< where the figures come from
 
   /// Light of the bare head at `stopsBelowFull` (<= 0): lm s. Continuous light is gathered over `shutterSeconds`.
   double lumenSeconds(double stopsBelowFull, double shutterSeconds) const;
+  /// Seconds until it can flash again: energy that has gone is charged at an even rate. 0: not known.
+  double readyAfter(double stopsBelowFull) const { return recycle * std::exp2(stopsBelowFull); }
+  /// t0.1 [s], between full and lowest in proportion to the stops; 0: not known.
+  double flashDuration(double stopsBelowFull) const;
 };
 
 enum class Outline {
@@ -68,8 +78,13 @@ struct Modifier {
   /// Fabric egg-crate: its cells are square, so it passes (1 - |tan across| / t)(1 - |tan up| / t) of a ray, t the
   /// tangent of `grid`, and a little light leaves along the diagonals up to tangent sqrt(2) t.
   bool squareCells = false;
-  /// Lens or tube: even luminance up to this many degrees off the axis, nothing beyond. 0: none.
+  /// Lens or tube: even luminance up to this many degrees off the axis, nothing beyond. 0: none. Of a ball, up to 160:
+  /// where the body of the head begins to hide it; kHides further round it is hidden.
   double cutOff = 0;
+  static constexpr double kHides = 20;
+  /// Highest luminance on the axis that its tube allows, cd/m^2 per lm of the bare head: no lens or reflector makes
+  /// light brighter than where it comes from. 0: not limited. fronted() holds to it.
+  double brightest = 0;
   double backShare = 0;  ///< share of the flux that leaves backwards (shoot-through umbrella), 0..0.9
   Mount mount = Mount::Stand;
   bool zooms = false;          ///< a hot-shoe head, whose zoom is set in mm
@@ -84,7 +99,9 @@ struct Modifier {
   double shape(double degrees, double around = 0) const;
   /// cd on the axis per lumen of the bare head: how much light a change of modifier brings or costs.
   double axialIntensity() const;
-  /// Integral of shape() over the hemisphere [sr]. Up to 26 ms the first time for a grid or a measured profile, then
+  /// cd/m^2 on the axis per lumen of the bare head, the mean over the front.
+  double axialLuminance() const { return axialIntensity() / area(); }
+  /// Integral of shape() over all directions [sr]. Up to 26 ms the first time for a grid or a measured profile, then
   /// remembered by value.
   double profileIntegral() const;
   /// lm that leave forwards per lumen of the bare head.

@@ -12,6 +12,7 @@
 #include "gear/kit.h"
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
+#include "plan/lens.h"
 #include "plan/placement.h"
 #include "spoken/say.h"
 #include "transport/parallel.h"
@@ -29,12 +30,8 @@ double stopsOf(double ratio) { return ratio > 0 ? std::max(kNoLight, stopsFromRa
 
 // Luminous exposure at a receptor from one light at its present power.
 Reading readingOf(const Light& light, const Camera& camera, double luxPerLumen) {
-  Reading r;
-  const Unit* unit = findUnit(light.unit);
-  if (!unit) return r;
-  const double h = lampEnergy(light, camera.shutter) * luxPerLumen;
-  (unit->kind == UnitKind::Flash ? r.flash : r.steady) = h;
-  return r;
+  const LampEnergy e = lampGives(light, light.power, camera);
+  return {e.flash * luxPerLumen, e.steady * luxPerLumen};
 }
 
 }  // namespace
@@ -169,12 +166,16 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
                               r.alone.total() > 0 ? stopsOf(theirs.total() / r.alone.total()) : kNoLight);
     }
     r.togetherStops = stopsOf(r.together.total() / wanted);
-    const double full = lampEnergy(l, 0, cam.shutter) * perLumen;
+    // What burns beside the flash does not go with its power.
+    const Reading atFull{lampGives(l, 0, cam).flash * perLumen, lampGives(l, 0, cam).steady * perLumen};
+    const bool flash = unit->kind == UnitKind::Flash;
+    const double full = flash ? atFull.flash : atFull.steady, beside = flash ? atFull.steady : 0;
     r.aperture = apertureForExposure(r.alone.total(), cam.iso, c);
     r.stopsFromWorking = stopsOf(r.alone.total() / wanted);
-    r.apertureFull = apertureForExposure(full, cam.iso, c);
-    r.apertureLowest = apertureForExposure(full * ratioFromStops(unit->scale.lowestStops), cam.iso, c);
-    r.wantedPower = full > 0 ? stopsFromRatio(wanted / full) + l.targetStops : 99.0;
+    r.apertureFull = apertureForExposure(full + beside, cam.iso, c);
+    r.apertureLowest = apertureForExposure(full * ratioFromStops(unit->scale.lowestStops) + beside, cam.iso, c);
+    r.wantedPower = full > 0 ? stopsFromRatio(std::max(1e-6 * wanted, wanted * std::exp2(l.targetStops) - beside) / full)
+                             : 99.0;
     r.setting = unit->scale.settingFor(r.wantedPower);
     r.distance = distanceToFace(plan, l);
     r.elevation = elevationFromFace(plan, l);
@@ -194,7 +195,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
   a.aperture = apertureForExposure(a.face.total(), cam.iso, faceC);
   a.backdropStops = a.face.total() > 0 ? stopsOf(a.backdrop.total() / flatC / (a.face.total() / faceC)) : kNoLight;
   a.backdropValue = backdropLuminance(plan.backdrop.material) / kPi * a.backdrop.total() *
-                    cameraGain(cam.iso, cam.shootingAperture());
+                    gainOf(cam);
   return a;
 }
 

@@ -28,7 +28,7 @@ std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan) {
     all[s] = plan.ambient.lux * plan.camera.shutter;
     for (size_t k = 0; k < sources.size(); ++k) {
       if (!sources[k]) continue;
-      const double energy = lampEnergy(plan.lights[k], plan.camera.shutter);
+      const double energy = lampEnergy(plan.lights[k], plan.camera);
       all[s] += energy * meteredLux(scene, *sources[k], spots[s].position, spots[s].normal, Receptor::Flat, 192, 192);
       for (size_t p = 0; p < n; ++p)
         if (plan.panels[p].on)

@@ -19,20 +19,29 @@ double freeLux(const Scene& scene, const Emitter& e, Vec3 local) {
   return directLux(nullptr, e, p, normalize(e.pose().centre - p), Receptor::Flat, 256);
 }
 
+std::string firmnessText(ShadowEdge::Firmness f) {
+  using F = ShadowEdge::Firmness;
+  return f == F::Hard ? say("Hard") : f == F::Firm ? say("Firm") : f == F::Soft ? say("Soft") : say("Very soft");
+}
+
 std::string stopsText(double s) { return say("{:.1f} stop{}", std::abs(s), std::abs(s) < 1.05 ? "" : "s"); }
 
 }  // namespace
 
 namespace {
+struct Middle {
+  Vec3 at, normal;  // where half of the light is seen
+  Vec3 line;        // along the skin, from dark to light
+};
 struct Stretch {
   float from = 0.004f, far = 0.075f, step = 0.0005f;  // along the line, m
 };
 ShadowEdge followed(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward, Vec3 along, Stretch on,
-                    Stretch* edge) {
+                    Stretch* edge, Middle* middle) {
   ShadowEdge out;
   struct Place {
     float t;
-    Vec3 position;
+    Vec3 position, normal;
     double seen;
     bool faces;  // the skin looks at the light: what is dark there lies in a thrown shadow
   };
@@ -47,7 +56,7 @@ ShadowEdge followed(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward
     const double open = directLux(nullptr, e, p, hit->normal, Receptor::Flat, 128);
     // The flank of the nose that looks away from the light is dark by itself.
     places.push_back(
-        {t, hit->position, open > 0 ? directLux(&scene, e, p, hit->normal, Receptor::Flat, 128) / open : 0, open > 0});
+        {t, hit->position, hit->normal, open > 0 ? directLux(&scene, e, p, hit->normal, Receptor::Flat, 128) / open : 0, open > 0});
   }
   // Into the shadow first, then out of it.
   size_t darkest = 0;
@@ -56,6 +65,7 @@ ShadowEdge followed(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward
   if (places.size() < 10 || places[darkest].seen > 0.5) return out;
   double way = 0;
   std::optional<double> at10, at90;
+  bool half = false;
   // From the last dark place on: the darkest may lie in the middle of the core.
   size_t from = darkest;
   for (size_t i = darkest; i < places.size(); ++i)
@@ -77,6 +87,10 @@ ShadowEdge followed(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward
       return rise > 1e-6 ? way - step * (places[i].seen - share) / rise : way;
     };
     if (!at10 && places[i].seen > 0.1) at10 = crossed(0.1);
+    if (!half && places[i].seen > 0.5 && i > 0) {
+      half = true;
+      *middle = {places[i].position, places[i].normal, normalize(places[i].position - places[i - 1].position)};
+    }
     if (places[i].seen >= 0.9) {
       at90 = crossed(0.9);
       if (edge) *edge = {places[from].t - 0.0015f, places[i].t + 0.0015f, 0.0001f};
@@ -96,15 +110,92 @@ ShadowEdge followed(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward
   return out;
 }
 
+ShadowEdge::Firmness byWidth(double mm) {
+  using F = ShadowEdge::Firmness;
+  return mm < 4 ? F::Hard : mm < 10 ? F::Firm : mm < 20 ? F::Soft : F::VerySoft;
+}
+constexpr float kTenToNinety = 0.75f;  // of the width of a front: 0.8 of a rectangle, 0.69 of a disc
+// Of the edge that a front of that angle throws over 30 mm.
+ShadowEdge::Firmness firmnessOf(double angle) {
+  return byWidth(double(kTenToNinety) * 30 * 2 * std::tan(angle / 2 * kPi / 180));
+}
+
+// How far the front reaches across: twice its support along a direction square to the way of the light [m].
+float widthAlong(const Emitter& e, Vec3 direction) {
+  float most = 0, least = 0;
+  constexpr std::uint32_t n = 256;
+  for (std::uint32_t i = 0; i < n; ++i) {
+    const float at = dot(e.onFront(sobol2(i, 5)) - e.pose().centre, direction);
+    most = std::max(most, at);
+    least = std::min(least, at);
+  }
+  // Points chosen evenly stop a little short of the rim.
+  return (most - least) * 1.02f;
+}
+
+double seenAngle(float width, float distance) { return 2 * degrees(std::atan(width / 2 / std::max(0.01f, distance))); }
+
+// What throws the edge, which way it runs, and what similar triangles make of it.
+void explain(const Scene& scene, const Emitter& e, const Middle& middle, Vec3 forward, ShadowEdge& edge) {
+  const Vec3 n = middle.normal, p = middle.at + n * 5e-4f;
+  const auto seen = [&](Vec3 at) {
+    // Back onto the skin, which is not flat.
+    const auto hit = scene.meet(at + n * 0.01f, -n, 0.03f);
+    if (!hit || hit->surface != Surface::Skin) return -1.0;
+    const Vec3 q = hit->position + hit->facet * 5e-4f;
+    const double open = directLux(nullptr, e, q, hit->normal, Receptor::Flat, 256);
+    return open > 0 ? directLux(&scene, e, q, hit->normal, Receptor::Flat, 256) / open : -1.0;
+  };
+  const Vec3 line = normalize(middle.line - n * dot(middle.line, n)), side = cross(n, line);
+  const float step = float(std::clamp(edge.width / 4000, 0.0004, 0.004));
+  const double forth = seen(p + line * step), back = seen(p - line * step), left = seen(p + side * step),
+               right = seen(p - side * step);
+  if (forth < 0 || back < 0 || left < 0 || right < 0 || !(forth > back)) return;
+  const Vec3 rising = normalize(line * float(forth - back) + side * float(left - right));
+  const double aslant = std::abs(double(dot(rising, line)));
+  if (aslant < 0.5) return;  // along the edge rather than across it
+  edge.width *= aslant;
+  const Vec3 up{0, 1, 0}, level = normalize(cross(up, forward)), runs = cross(n, rising);
+  edge.lean = degrees(std::atan2(std::abs(dot(runs, level)), std::abs(dot(runs, up))));
+  // From a little before the middle of the shadow the middle of the light is hidden.
+  const float inside = float(std::max(0.0006, edge.width / 4000));
+  const Vec3 q = p - rising * inside, to = e.pose().centre - q;
+  const float distance = length(to);
+  const Vec3 ray = to / distance;
+  const auto blocked = scene.meet(q, ray, distance * 0.999f);
+  if (!blocked) return;
+  const float h = length(blocked->position - q);
+  edge.thrown = 1000 * h;
+  // Across the edge as the light sees it, and on the skin, which it meets aslant.
+  const Vec3 acrossRay = normalize(cross(cross(n, rising), ray)), alongRay = cross(ray, acrossRay);
+  const float wide = widthAlong(e, acrossRay), tall = widthAlong(e, alongRay);
+  edge.across = seenAngle(wide, distance);
+  edge.along = seenAngle(tall, distance);
+  const float lies = std::abs(dot(acrossRay, rising));  // of a length on the skin, what the light sees
+  // Where light only grazes, the skin is curved too much for one triangle.
+  if (lies > 0.35f) edge.expected = 1000 * double(kTenToNinety * wide * h / (distance - h) / lies);
+}
+
 }  // namespace
+
+ShadowEdge::Firmness ShadowEdge::firmness() const { return byWidth(thrown > 5 ? width / thrown * 30 : width); }
 
 ShadowEdge followShadow(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward, Vec3 along, float far) {
   Stretch edge;
-  const ShadowEdge found = followed(scene, e, tip, forward, along, {0.004f, far, 0.0005f}, &edge);
+  Middle middle;
+  ShadowEdge found = followed(scene, e, tip, forward, along, {0.004f, far, 0.0005f}, &edge, &middle);
+  if (found.kind != ShadowEdge::Kind::Edge) return found;
   // A hard edge lies between two steps: there it is looked at ten times as closely.
-  if (found.kind != ShadowEdge::Kind::Edge || found.width > 2.5) return found;
-  const ShadowEdge closely = followed(scene, e, tip, forward, along, edge, nullptr);
-  return closely.kind == ShadowEdge::Kind::Edge ? closely : found;
+  if (found.width <= 2.5) {
+    Middle near = middle;
+    const ShadowEdge closely = followed(scene, e, tip, forward, along, edge, nullptr, &near);
+    if (closely.kind == ShadowEdge::Kind::Edge) {
+      found = closely;
+      middle = near;
+    }
+  }
+  explain(scene, e, middle, forward, found);
+  return found;
 }
 
 ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& light) {
@@ -114,18 +205,34 @@ ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& lig
   const Vec3 across = to - forward * dot(to, forward);
   ShadowEdge best;
   if (length(across) < 0.15f || dot(to, forward) < -0.2f) return best;  // from the lens, or from behind
-  // A line that meets the edge aslant finds it too wide: of several the narrowest counts.
+  // Of several the one that is thrown furthest: where nose and skin touch, every light draws a line.
   for (float turn : {0.f, 20.f, -20.f, 40.f, -40.f}) {
     const ShadowEdge found =
         followShadow(scene, e, tip, forward, rotateAbout(-normalize(across), forward, radians(turn)));
     using K = ShadowEdge::Kind;
     const bool edge = found.kind == K::Edge;
-    if (edge ? best.kind != K::Edge || found.width < best.width
+    if (edge ? best.kind != K::Edge || found.thrown > best.thrown
              : best.kind != K::Edge && (best.kind == K::None || (best.kind == K::Merges && found.kind == K::Wider)))
       best = found;
   }
   return best;
 }
+
+namespace {
+std::string edgeInWords(const LightQuality& q) {
+  const ShadowEdge& e = q.nose;
+  // Where nobody knows what throws it, the front's own size says more than the width of a line on the skin.
+  if (e.thrown <= 0)
+    return say("{}: the front is {:.0f} degrees wide from the face. The nose's shadow has an edge of {:.0f} mm.",
+               firmnessText(firmnessOf(std::min(q.wide, q.tall))), q.apparentSize, e.width);
+  const std::string runs = e.lean < 30 ? say("upright") : e.lean > 60 ? say("level") : say("slanting");
+  return say(
+      "{}: the {} edge of the nose's shadow, {:.0f} mm from what throws it, is {:.0f} mm wide. The front is {:.0f} degrees "
+      "wide across that edge; half as far away it would be about {:.0f} mm.",
+      firmnessText(e.firmness()), runs, e.thrown, e.width, e.across, e.width * 2);
+}
+
+}  // namespace
 
 std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, const Interrupt& interrupt) {
   std::vector<std::optional<LightQuality>> all(plan.lights.size());
@@ -142,6 +249,9 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
     const Vec3 centre = e.pose().centre;
     const double distance = double(length(centre - nose));
     q.apparentSize = 2 * degrees(std::atan(e.extent() / 2 / std::max(0.01f, float(distance))));
+    const Vec3 away = normalize(centre - nose), level = normalize(cross({0, 1, 0}, away));
+    q.wide = seenAngle(widthAlong(e, level), float(distance));
+    q.tall = seenAngle(widthAlong(e, cross(away, level)), float(distance));
     q.nose = noseShadowEdge(scene, plan, l);
     auto stops = [](double a, double b) { return a > 0 && b > 0 ? std::log2(a / b) : 0.0; };
     const double left = freeLux(scene, e, marks.cheekLeft), right = freeLux(scene, e, marks.cheekRight);
@@ -165,29 +275,25 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
               "soft, the modifier only says how evenly it fills them.",
               stopsText(q.panels)));
     }
-    const double w = q.nose.width;
     // A background light has its work behind the sitter: what it would do to the nose is nobody's question.
     const bool onBackdrop = l.role == Role::Background;
     if (!byPanels && !onBackdrop) {
       if (q.nose.kind == K::Edge)
-        q.words.push_back(
-            say("{}: the nose's shadow has an edge of {:.0f} mm. The front is {:.0f} degrees wide from the "
-                "face; half as far away it would be about {:.0f} mm.",
-                w < 4    ? "Hard"
-                : w < 10 ? "Firm"
-                : w < 20 ? "Soft"
-                         : say("Very soft"),
-                w, q.apparentSize, w * 2));
+        q.words.push_back(edgeInWords(q));
       else if (q.nose.kind == K::Wider)
         q.words.push_back(
             say("Very soft: the nose's shadow is never quite dark; its edge was followed for {:.0f} mm. "
                 "Smaller or further away makes it firmer.",
-                w));
+                q.nose.width));
       else if (q.nose.kind == K::Merges)
         q.words.push_back(
             say("The nose's shadow runs into the shadow side of the cheek. Nearer the camera it would close off."));
       else
         q.words.push_back(say("It throws no shadow of the nose on this side of the face."));
+      // Twice as wide one way as the other: it has two qualities.
+      if (q.nose.kind == K::Edge && std::max(q.wide, q.tall) > 1.6 * std::min(q.wide, q.tall))
+        q.words.push_back(say("Edges that stand upright see {:.0f} degrees of it ({}), level ones {:.0f} ({}).", q.wide,
+                              firmnessText(firmnessOf(q.wide)), q.tall, firmnessText(firmnessOf(q.tall))));
       if (distance < 2.5 * e.extent() && (q.cheekToCheek > 0.2 || std::abs(q.foreheadToChin) > 0.2))
         q.words.push_back(
             say("Near for its size, so it falls off quickly: {} from cheek to cheek, {} from forehead to "
@@ -222,6 +328,11 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
       q.words.push_back(front.hotCentre < 0.05 ? say("Its front is even over its whole width.")
                                                : say("Its front is even to {}.", stopsText(front.hotCentre)));
     if (!byPanels && q.panels > 0.04) q.words.push_back(say("Boards add {} of it at the face.", stopsText(q.panels)));
+    if (!byPanels && !front.source.empty())
+      q.words.push_back(front.profile ? say("Where its light goes was measured ({}).", front.source)
+                                      : say("Where its light goes is a usual figure ({}). A photometry file of your own "
+                                            "head takes its place: Kit, Measured profile.",
+                                            front.source));
     all[i] = std::move(q);
   });
   std::vector<LightQuality> out;

@@ -2,7 +2,8 @@
 //
 // Measured on the sitter's own mesh with the light alone, at the point meter's accuracy; never from the picture.
 // Lengths in millimetres on the skin, differences in stops. Soft or hard is the width of the nose's shadow edge: the
-// distance over which the share of the light that is seen grows from 10 to 90 %.
+// distance over which the share of the light that is seen grows from 10 to 90 %, square to the edge, against how far
+// the shadow is thrown there: a front that is wide across one edge and narrow across another is soft and hard at once.
 #pragma once
 
 #include <string>
@@ -23,12 +24,27 @@ struct ShadowEdge {
     Wider,  ///< never quite dark: softer than `width`, which is how far it was followed
     Merges  ///< runs into the shadow side of the cheek before it is over
   } kind = Kind::None;
-  double width = 0;  ///< mm
+  double width = 0;  ///< mm, of an Edge square to it
+  /// Of an Edge: from what throws it to the skin, towards the middle of the light [mm]; 0: not found.
+  double thrown = 0;
+  /// Of an Edge, how it runs as the face is seen from before: degrees, 0 upright .. 90 level, whichever way it leans.
+  double lean = 0;
+  /// Width that similar triangles give it: the front's width across the edge times thrown / distance, laid on the skin
+  /// as it stands there; 10 to 90 % of an even front [mm]. 0: not found.
+  double expected = 0;
+  /// Width of the light as seen from the skin, across the edge and along it [degrees].
+  double across = 0, along = 0;
+
+  enum class Firmness { Hard, Firm, Soft, VerySoft };
+  /// By width against what it is thrown over, which is the light's; by width alone where that is not known. Common
+  /// practice, no source: 4, 10 and 20 mm at 30 mm from the nose.
+  Firmness firmness() const;
 };
 
 struct LightQuality {
   std::string light;
   double apparentSize = 0;  ///< degrees from the face
+  double wide = 0, tall = 0;  ///< the same from side to side and from top to bottom: across upright and level edges
   ShadowEdge nose;
   double cheekToCheek = 0;    ///< near cheek over far cheek by distance and angle to the modifier alone, stops, >= 0
   double foreheadToChin = 0;  ///< forehead over chin, the same way, stops, signed

@@ -100,7 +100,7 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
       if (interrupt.raised()) return;
       const Light& l = plan.lights[k];
       double h = 0;
-      if (sources[k]) h = lampEnergy(l, plan.camera.shutter) * meteredLux(scene, *sources[k], hold, kDirect);
+      if (sources[k]) h = lampEnergy(l, plan.camera) * meteredLux(scene, *sources[k], hold, kDirect);
       row.push_back(h);
       if (l.on) sum += h;
     }

@@ -29,7 +29,7 @@ const std::array<std::uint8_t, kEntries + 1>& table() {
 constexpr size_t kStrip = 4096;
 
 template <class Sink>
-void combine(std::span<const WeightedLayer> layers, size_t pixels, Sink sink) {
+void combine(std::span<const WeightedLayer> layers, size_t width, size_t pixels, const Curtain& curtain, Sink sink) {
   inParallel(size_t((pixels + kStrip - 1) / kStrip), 1, [&](size_t first, size_t last) {
     std::vector<float> strip(kStrip * 3);
     for (size_t block = first; block < last; ++block) {
@@ -41,7 +41,14 @@ void combine(std::span<const WeightedLayer> layers, size_t pixels, Sink sink) {
           const float w = l.weight[c];
           float* out = &strip[size_t(c) * kStrip];
           const float* in = plane[c];
-          for (size_t i = 0; i < n; ++i) out[i] += w * in[i];
+          if (!l.behindCurtain || curtain.open.empty()) {
+            for (size_t i = 0; i < n; ++i) out[i] += w * in[i];
+            continue;
+          }
+          for (size_t i = 0; i < n; ++i) {
+            const size_t at = from + i;
+            out[i] += w * in[i] * curtain.open[curtain.across ? at % width : at / width];
+          }
         }
       }
       sink(from, n, strip.data());
@@ -57,11 +64,12 @@ double toneCurve(double x) {
   return srgbEncode(x <= knee ? x : knee + (1 - knee) * (1 - std::exp(-(x - knee) / (1 - knee))));
 }
 
-void develop(std::span<const WeightedLayer> layers, int width, int height, std::vector<std::uint8_t>& rgba) {
+void develop(std::span<const WeightedLayer> layers, int width, int height, std::vector<std::uint8_t>& rgba,
+             const Curtain& curtain) {
   const size_t pixels = size_t(width) * size_t(height);
   rgba.resize(pixels * 4);
   const auto& curve = table();
-  combine(layers, pixels, [&](size_t from, size_t n, float* strip) {
+  combine(layers, size_t(width), pixels, curtain, [&](size_t from, size_t n, float* strip) {
     std::int32_t index[kStrip];
     for (size_t c = 0; c < 3; ++c) {
       const float* in = strip + c * kStrip;
@@ -74,10 +82,11 @@ void develop(std::span<const WeightedLayer> layers, int width, int height, std::
   });
 }
 
-void combineLinear(std::span<const WeightedLayer> layers, int width, int height, std::vector<float> planes[3]) {
+void combineLinear(std::span<const WeightedLayer> layers, int width, int height, std::vector<float> planes[3],
+                   const Curtain& curtain) {
   const size_t pixels = size_t(width) * size_t(height);
   for (int c = 0; c < 3; ++c) planes[c].resize(pixels);
-  combine(layers, pixels, [&](size_t from, size_t n, float* strip) {
+  combine(layers, size_t(width), pixels, curtain, [&](size_t from, size_t n, float* strip) {
     for (size_t c = 0; c < 3; ++c) std::copy_n(strip + c * kStrip, n, planes[c].data() + from);
   });
 }

@@ -23,12 +23,21 @@ double toneCurve(double linear);
 struct WeightedLayer {
   const LayerPicture* picture;
   Vec3 weight;  ///< units of light (lm s or lx s) * colour * camera gain
+  bool behindCurtain = false;  ///< a flash that a fast shutter hides from a part of the frame
+};
+/// How open the frame is to such a flash, 0..1: of each column when the curtain goes across, else of each row. Empty:
+/// everywhere.
+struct Curtain {
+  bool across = false;
+  std::vector<float> open;
 };
 
 /// 8-bit RGBA, rows from the top. All layers have the same size. No layers: black.
-void develop(std::span<const WeightedLayer> layers, int width, int height, std::vector<std::uint8_t>& rgba);
+void develop(std::span<const WeightedLayer> layers, int width, int height, std::vector<std::uint8_t>& rgba,
+             const Curtain& curtain = {});
 
 /// The same before the tone curve: three planes.
-void combineLinear(std::span<const WeightedLayer> layers, int width, int height, std::vector<float> planes[3]);
+void combineLinear(std::span<const WeightedLayer> layers, int width, int height, std::vector<float> planes[3],
+                   const Curtain& curtain = {});
 
 }  // namespace easel

@@ -12,6 +12,8 @@
 #include "plan/check.h"
 #include "plan/lamp.h"
 #include "plan/leaves.h"
+#include "plan/lens.h"
+#include "plan/sync.h"
 #include "sitters/sitter_file.h"
 
 namespace easel {
@@ -25,7 +27,7 @@ bool sameScene(const Plan& a, const Plan& b) {
 }
 bool sameView(const Plan& a, const Plan& b) {
   const Camera &x = a.camera, &y = b.camera;
-  return x.distance == y.distance && x.height == y.height && x.focalLength == y.focalLength &&
+  return x.distance == y.distance && x.height == y.height && x.focalLength == y.focalLength && x.extends == y.extends &&
          x.sensorWidth == y.sensorWidth && x.sensorHeight == y.sensorHeight && x.frame == y.frame &&
          x.aimBelowEyes == y.aimBelowEyes && a.sitter.eyeHeight == b.sitter.eyeHeight;
 }
@@ -85,7 +87,7 @@ std::shared_ptr<const Scene> sharedScene(const Plan& plan, const std::shared_ptr
 std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const Show& show) {
   std::vector<WeightedLayer> out;
   const Camera& cam = plan.camera;
-  const auto gain = float(cameraGain(cam.iso, cam.shootingAperture()));
+  const auto gain = float(gainOf(cam));
   bool past = false;
   for (const Light& l : plan.lights) {
     const auto at = layers.lights.find(l.id);
@@ -96,8 +98,8 @@ std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const S
                                                         : false;
     if (show.what == Show::What::UpTo && l.id == show.light) past = true;
     if (!wanted || !unit || at == layers.lights.end() || !at->second) continue;
-    const auto units = float(lampEnergy(l, cam.shutter));
-    out.push_back({at->second.get(), lampColour(l, cam.whiteBalance) * (units * gain)});
+    const bool hidden = show.curtains && syncOf(*unit, cam) == Sync::Band;
+    out.push_back({at->second.get(), lampLight(l, cam) * gain, hidden});
   }
   if (layers.ambient && show.what != Show::What::Solo)
     out.push_back({layers.ambient.get(), lightColour(plan.ambient.kelvin, cam.whiteBalance) *
@@ -105,11 +107,25 @@ std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const S
   return out;
 }
 
+// Where the shutter's second curtain has been faster than the flash.
+Curtain curtainOf(const Layers& layers, const Plan& plan) {
+  Curtain c;
+  const View& v = layers.view;
+  const bool part = v.wholeWidth > 0;
+  const int wide = part ? v.wholeWidth : layers.width, high = part ? v.wholeHeight : layers.height;
+  c.across = curtainsCross(plan.camera);
+  const int n = c.across ? layers.width : layers.height, first = part ? (c.across ? v.left : v.top) : 0;
+  for (int i = 0; i < n; ++i)
+    c.open.push_back(float(
+        openAt(plan.camera, double(wide) / high, (double(first + i) + 0.5) / double(c.across ? wide : high))));
+  return c;
+}
+
 }  // namespace
 
 Picture developPicture(const Layers& layers, const Plan& plan, const Show& show, int reduce) {
   Picture p;
-  develop(weigh(layers, plan, show), layers.width, layers.height, p.rgba);
+  develop(weigh(layers, plan, show), layers.width, layers.height, p.rgba, curtainOf(layers, plan));
   p.width = layers.width;
   p.height = layers.height;
   if (reduce <= 1) return p;
@@ -131,7 +147,7 @@ Picture developPicture(const Layers& layers, const Plan& plan, const Show& show,
 }
 
 void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std::vector<float> planes[3]) {
-  combineLinear(weigh(layers, plan, show), layers.width, layers.height, planes);
+  combineLinear(weigh(layers, plan, show), layers.width, layers.height, planes, curtainOf(layers, plan));
 }
 
 std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py) {

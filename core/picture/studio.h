@@ -33,8 +33,12 @@ struct Layers {
 /// Which lights a picture shows.
 struct Show {
   enum class What { All, Solo, Ambient, UpTo } what = What::All;
-  std::string light;  ///< Solo: this one. UpTo: all lights before it in the plan's order, and it
+  std::string light;     ///< Solo: this one. UpTo: all lights before it in the plan's order, and it
+  bool curtains = true;  ///< a shutter over sync hides what it hides
 };
+
+/// What the light does, wherever the shutter may stand: a dark band is a fault of its own and of nothing else.
+inline const Show kWholeFrame{Show::What::All, {}, false};
 
 struct Picture {
   int width = 0, height = 0;

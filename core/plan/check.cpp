@@ -7,6 +7,7 @@
 #include "gear/kit.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
+#include "plan/sync.h"
 #include "sitters/colouring.h"
 #include "sitters/sitter_file.h"
 #include "spoken/say.h"
@@ -71,7 +72,6 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     leaveAside("room",
                say("There is no paint \"{}\": neutral walls are shown. Choose one on the Set page.", room.paint));
 
-  bool flash = false;
   for (const Light& l : plan.lights) {
     const std::string where = "light " + l.id;
     const Unit* unit = findUnit(l.unit);
@@ -99,7 +99,6 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
            say("Light {} has a gel before a modelling lamp: gels scorch. Leave an air gap, turn the lamp down, and "
                "do not leave it alone.",
                l.id));
-    flash |= unit && unit->kind == UnitKind::Flash && l.on;
     const LightPose pose = lightPose(plan, l);
     const Vec3 head = sitterToStudio(plan, {0, 0, 0.05f});
     // The modifier's front, as a disc of its half diagonal, against a head of 13 cm radius.
@@ -186,11 +185,25 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     tell(Severity::Note, "air",
          say("Haze is on: ventilate, ask about asthma, and tell whoever minds the smoke detectors. The venue's rules "
              "decide."));
-  if (flash && cam.shutter < cam.syncShutter * 0.98)
+  std::string hidden, pulsed;
+  for (const Light& l : plan.lights)
+    if (const Unit* u = findUnit(l.unit); u && l.on) {
+      const Sync s = syncOf(*u, cam);
+      std::string& list = s == Sync::Band ? hidden : pulsed;
+      if (s != Sync::Whole) list += (list.empty() ? "" : ", ") + l.id;
+    }
+  if (!hidden.empty())
     tell(Severity::Warning, "camera",
-         say("The shutter at {} is faster than the sync speed {}: part of the picture stays dark. Use {} or slower.",
-             writeShutter(cam.shutter), writeShutter(cam.syncShutter), writeShutter(cam.syncShutter)),
+         say("The shutter at {} is faster than the sync speed {}: {:.0f} % of the picture, {}, gets no flash from {}. Use "
+             "{} or slower, or a unit with high-speed sync.",
+             writeShutter(cam.shutter), writeShutter(cam.syncShutter), std::max(1.0, 100 * darkBand(cam)),
+             curtainsCross(cam) ? say("on its right") : say("at its foot"), hidden, writeShutter(cam.syncShutter)),
          "sync");
+  if (!pulsed.empty())
+    tell(Severity::Note, "camera",
+         say("High-speed sync at {} for {}: light falls with the shutter time as a lamp's does, the unit empties and "
+             "heats faster, and pulses flicker like one. {} gives all of the flash.",
+             writeShutter(cam.shutter), pulsed, writeShutter(cam.syncShutter)));
   return found;
 }
 

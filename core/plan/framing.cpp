@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "gear/kit.h"
+#include "plan/lens.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -23,19 +24,23 @@ const std::vector<Framing>& framings() {
 namespace {
 // The sensor is cut to the picture's proportions.
 double usedHeight(const Camera& c) { return std::min(c.sensorHeight, c.sensorWidth / c.frame); }
-constexpr double kFaceDepth = 0.08;  // the framing is wanted at the face, in front of the axis [m]
+// What stands as high as the picture, focused: u = f (1 + 1 / m), or f / m for a lens that keeps its angle.
+double distanceFor(const Camera& c, double height) {
+  const double f = c.focalLength / 1000, smaller = height * 1000 / usedHeight(c);
+  return f * smaller + (c.extends ? f : 0) + kFaceDepth;
+}
 }  // namespace
 
 Camera framed(const Plan& plan, const Framing& f) {
   Camera c = plan.camera;
-  c.distance = std::clamp(f.height * c.focalLength / usedHeight(c) + kFaceDepth, 0.5, 50.0);
+  c.distance = std::clamp(distanceFor(c, f.height), 0.5, 50.0);
   c.aimBelowEyes = f.belowEyes;
   c.height = plan.sitter.eyeHeight - f.belowEyes + 0.03;
   return c;
 }
 
 const Framing& framingOf(const Plan& plan) {
-  const double height = (plan.camera.distance - kFaceDepth) * usedHeight(plan.camera) / plan.camera.focalLength;
+  const double height = focusDistance(plan.camera) * usedHeight(plan.camera) / imageDistance(plan.camera);
   return *std::min_element(framings().begin(), framings().end(), [&](const Framing& a, const Framing& b) {
     return std::abs(std::log(a.height / height)) < std::abs(std::log(b.height / height));
   });

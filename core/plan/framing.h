@@ -13,6 +13,9 @@
 
 namespace easel {
 
+/// How far in front of the axis the face is, where framing and focus are wanted [m].
+constexpr double kFaceDepth = 0.08;
+
 struct Framing {
   std::string id, name;
   double height;     ///< of the picture at the sitter [m]

@@ -3,27 +3,54 @@
 #include <algorithm>
 #include <stdexcept>
 
+#include "colour/colour.h"
+#include "exposure/meter.h"
+#include "exposure/shutter.h"
+#include "plan/sync.h"
 #include "spoken/say.h"
 
 namespace easel {
+namespace {
+double passed(const Light& light, double kelvin) { return filtered(light.fittings, kelvin, kelvin).transmission; }
+}  // namespace
 
 double lampKelvin(const Light& light) {
   const Unit* unit = findUnit(light.unit);
   if (!unit) return 5600;
-  if (unit->kelvinTo <= 0 || light.fittings.kelvin <= 0) return unit->kelvin;
-  return std::clamp(light.fittings.kelvin, std::min(unit->kelvin, unit->kelvinTo),
-                    std::max(unit->kelvin, unit->kelvinTo));
+  double kelvin = unit->kelvin;
+  if (unit->kelvinTo > 0 && light.fittings.kelvin > 0)
+    kelvin = std::clamp(light.fittings.kelvin, std::min(unit->kelvin, unit->kelvinTo),
+                        std::max(unit->kelvin, unit->kelvinTo));
+  return unit->drift == 0 ? kelvin : shifted(kelvin, -light.power * unit->drift);
 }
 
-double lampEnergy(const Light& light, double power, double shutterSeconds) {
+LampEnergy lampGives(const Light& light, double power, const Camera& camera) {
+  LampEnergy out;
   const Unit* unit = findUnit(light.unit);
-  return unit ? unit->lumenSeconds(power, shutterSeconds) *
-                    filtered(light.fittings, lampKelvin(light), lampKelvin(light)).transmission
-              : 0;
+  if (!unit) return out;
+  const double lamp = unit->lumenSeconds(power, camera.shutter) * passed(light, lampKelvin(light));
+  if (unit->kind != UnitKind::Flash) {
+    out.steady = lamp;
+    return out;
+  }
+  out.flash = lamp * syncShare(*unit, camera);
+  if (light.modelling && unit->modellingLumens > 0)
+    out.steady = unit->modellingLumens * camera.shutter * passed(light, unit->modellingKelvin);
+  return out;
 }
 
 Vec3 lampColour(const Light& light, double whiteKelvin) {
   return filtered(light.fittings, lampKelvin(light), whiteKelvin).colour;
+}
+
+Vec3 lampLight(const Light& light, const Camera& camera) {
+  const LampEnergy e = lampGives(light, light.power, camera);
+  const Unit* unit = findUnit(light.unit);
+  if (!unit) return {};
+  const Vec3 head = lampColour(light, camera.whiteBalance);
+  if (unit->kind != UnitKind::Flash || e.steady <= 0) return head * float(e.total());
+  return head * float(e.flash) +
+         filtered(light.fittings, unit->modellingKelvin, camera.whiteBalance).colour * float(e.steady);
 }
 
 Modifier frontOf(const Light& light) {
@@ -32,6 +59,56 @@ Modifier frontOf(const Light& light) {
     throw std::invalid_argument(
         say("Light {} uses the modifier \"{}\", which is not in the kit.", light.id, light.modifier));
   return fronted(*m, light.fittings);
+}
+
+double guideNumber(const Modifier& front, double lumenSeconds) {
+  return apertureForExposure(front.axialIntensity() * lumenSeconds, 100);
+}
+
+double guideNumber(const Unit& unit) {
+  if (unit.kind != UnitKind::Flash) return 0;
+  // A small flash has its head built in.
+  const Modifier* front = findModifier(unit.wattSeconds <= 100 ? "zoom-head" : "reflector-18");
+  return front ? guideNumber(fronted(*front, {}), unit.lumenSeconds(0, 1)) : 0;
+}
+
+double guideNumber(const Modifier& modifier) {
+  if (modifier.family == ModifierFamily::Continuous || modifier.family == ModifierFamily::Large) return 0;
+  const Unit* unit = findUnit(modifier.zooms ? "hotshoe-60" : "mains-400");
+  return unit ? guideNumber(fronted(modifier, {}), unit->lumenSeconds(0, 1)) : 0;
+}
+
+std::vector<std::string> whatItGives(const Light& light, const Camera& camera) {
+  std::vector<std::string> out;
+  const Unit* unit = findUnit(light.unit);
+  if (!unit || !findModifier(light.modifier)) return out;
+  const Modifier front = frontOf(light);
+  if (unit->kind == UnitKind::Flash) {
+    out.push_back(say("Guide number {:.0f} as set, {:.0f} at full (f-number times metres, ISO 100).",
+                      guideNumber(front, lampGives(light, light.power, camera).flash),
+                      guideNumber(front, lampGives(light, 0, camera).flash)));
+    if (unit->recycle > 0)
+      out.push_back(say("Ready again after {:.{}f} s.", unit->readyAfter(light.power),
+                        unit->readyAfter(light.power) < 0.1 ? 2 : 1));
+    if (const double t = unit->flashDuration(light.power); t > 0)
+      out.push_back(t > camera.shutter * 1.02
+                        ? say("The flash lasts {} (t0.1), longer than the shutter is open: its tail is lost.",
+                              writeShutter(t))
+                        : say("The flash lasts {} (t0.1).", writeShutter(t)));
+    if (syncOf(*unit, camera) == Sync::HighSpeed)
+      out.push_back(say("High-speed sync at {}: {:.1f} stops less.", writeShutter(camera.shutter),
+                        -std::log2(syncShare(*unit, camera))));
+    if (syncOf(*unit, camera) == Sync::Band)
+      out.push_back(say("No high-speed sync: {:.0f} % of the picture gets none of it.", 100 * darkBand(camera)));
+    if (light.modelling && unit->modellingLumens > 0)
+      if (const LampEnergy e = lampGives(light, light.power, camera); e.flash > 0 && e.steady > 0)
+        out.push_back(say("Its modelling lamp adds light {:.1f} stops under the flash.", std::log2(e.flash / e.steady)));
+  }
+  const double kelvin = lampKelvin(light);
+  out.push_back(unit->drift == 0 || light.power > -0.05
+                    ? say("{:.0f} K.", kelvin)
+                    : say("{:.0f} K at this power, {:+.0f} mired from full.", kelvin, -light.power * unit->drift));
+  return out;
 }
 
 }  // namespace easel

@@ -1,6 +1,7 @@
 #include "plan/placement.h"
 
 #include "gear/kit.h"
+#include "plan/lens.h"
 
 namespace easel {
 
@@ -91,7 +92,7 @@ CameraPose cameraPose(const Plan& plan, double aspect) {
   const Vec3 aim{0, float(plan.sitter.eyeHeight - c.aimBelowEyes), 0.05f};
   pose.frame = Frame::facing(pose.eye - aim);
   const double usedHeight = std::min(c.sensorHeight, c.sensorWidth / aspect);
-  pose.tanHalfHeight = float(usedHeight / 2 / c.focalLength);
+  pose.tanHalfHeight = float(usedHeight / 2 / imageDistance(c));
   return pose;
 }
 

@@ -51,6 +51,7 @@ struct Camera {
   double aperture = 8;             ///< working aperture, exact f-number: what the lights are balanced round
   double closedBy = 0;             ///< stops that the lens is closed beyond it, when set to the sum of all lights
   double whiteBalance = 5600;      ///< K
+  bool extends = true;             ///< the lens moves out as it focuses: plan/lens.h
   std::string extra;
 
   double shootingAperture() const { return aperture * std::exp2(closedBy / 2); }
@@ -88,6 +89,7 @@ struct Light {
   double tiltOffset = 0;  ///< turned up from the aim, degrees
   double power = -3;      ///< stops below full
   bool on = true;
+  bool modelling = false;  ///< its modelling lamp burns on while the shutter is open
   double targetStops = 0;  ///< wanted level against the key
   bool locked = false;     ///< place, modifier, unit and power are not to be changed
   std::string extra;

@@ -271,7 +271,7 @@ Catchlights readCatchlights(const Scene& scene, const Plan& plan) {
           const Vec3 n = front ? leaf.frame.n : -leaf.frame.n;
           const auto p = e.sample(leaf.centre, {0.5f, 0.5f});
           const float c = dot(n, p.direction);
-          if (c > 0) level = std::max(level, double(p.geometry * c) * lampEnergy(l, plan.camera.shutter));
+          if (c > 0) level = std::max(level, double(p.geometry * c) * lampEnergy(l, plan.camera));
         }
     }
     Catchlight c;

@@ -46,11 +46,12 @@ std::array<EyePicture, 2> renderEyes(const Plan& plan) {
   const double wanted = 2 * highest, distance = plan.camera.distance - 0.1;
   close.camera.sensorHeight = 24;
   close.camera.sensorWidth = 24.0 * width / height + 1;
+  close.camera.extends = false;
   close.camera.focalLength = 24 * distance / wanted;
   studio.setSize(width, height);
   studio.setPlan(close);
   studio.finish(12);
-  const Picture strip = developPicture(studio.layers(), close);
+  const Picture strip = developPicture(studio.layers(), close, kWholeFrame);
   const Catchlights lights = readCatchlights(*scene, plan);
   for (size_t k = 0; k < 2; ++k) {
     const auto at = pixelOf(studio.layers(), all[k].iris());

@@ -45,7 +45,7 @@ FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& a
   for (size_t i = 0; i < plan.lights.size(); ++i) {
     const Light& l = plan.lights[i];
     const bool known = findUnit(l.unit) && findModifier(l.modifier);
-    c.energy.push_back(known ? lampEnergy(l, plan.camera.shutter) : 0);
+    c.energy.push_back(known ? lampEnergy(l, plan.camera) : 0);
     c.from.push_back({});
     if (!known || !l.on) continue;
     const Source source = sourceOf(scene, plan, l);

@@ -6,6 +6,7 @@
 #include "gear/kit.h"
 #include "meter/point_meter.h"
 #include "picture/develop.h"
+#include "plan/lens.h"
 #include "plan/placement.h"
 #include "reading/fault_search.h"
 #include "sitters/colouring.h"
@@ -181,8 +182,7 @@ void shadowOnBackdrop(FaultSearch& c) {
     cell.now = sum + come;
     cell.without = sum + open;
   });
-  const double rho = backdropLuminance(c.plan.backdrop.material) / kPi *
-                     cameraGain(c.plan.camera.iso, c.plan.camera.shootingAperture());
+  const double rho = backdropLuminance(c.plan.backdrop.material) / kPi * gainOf(c.plan.camera);
   int shadowed = 0;
   double deepest = 0;
   std::vector<Vec3> places;

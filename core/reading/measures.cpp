@@ -39,7 +39,7 @@ Blocks blocksOf(const Layers& layers, const Plan& plan) {
   b.surface.assign(n, Surface::Nothing);
   b.place.resize(n);
   std::vector<float> planes[3];
-  linearPicture(layers, plan, {}, planes);
+  linearPicture(layers, plan, kWholeFrame, planes);
   inParallel(size_t(b.height), [&](size_t at) {
     const int y = int(at);
     for (int x = 0; x < b.width; ++x) {
@@ -181,7 +181,7 @@ void backdropOf(const Blocks& b, const Plan& plan, Measures& m) {
 }
 
 void faceExposure(const Layers& layers, const Plan& plan, const FaceChart& chart, Measures& m) {
-  const Picture p = developPicture(layers, plan);
+  const Picture p = developPicture(layers, plan, kWholeFrame);
   const Vec3 lens = layers.view.camera.eye;
   int all = 0, burnt = 0, blocked = 0;
   for (size_t k = 0; k < chart.cells.size(); k += 2) {
@@ -303,7 +303,7 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
     if (l.role != Role::Fill || !findUnit(l.unit) || !findModifier(l.modifier)) continue;
     m.hasFill = true;
     const Emitter e = emitterOf(plan, l);
-    const double energy = lampEnergy(l, plan.camera.shutter);
+    const double energy = lampEnergy(l, plan.camera);
     auto free = [&](Vec3 p) {
       return energy * directLux(nullptr, e, p, normalize(e.pose().centre - p), Receptor::Flat, 64);
     };

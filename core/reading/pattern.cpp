@@ -284,7 +284,7 @@ bool gives(const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.m
 // Lux seconds before the nose, receptor at the light: what a meter says of it there.
 double level(const Scene& scene, const Plan& plan, const Light& l, const Source& source) {
   const Vec3 at = beforeTheNose(scene).at, to = normalize(source.emitter().pose().centre - at);
-  return lampEnergy(l, plan.camera.shutter) * (directLux(&scene, source.emitter(), at, to, Receptor::Flat, 64) +
+  return lampEnergy(l, plan.camera) * (directLux(&scene, source.emitter(), at, to, Receptor::Flat, 64) +
                                                panelLux(scene, source, at, to, Receptor::Flat, 128));
 }
 
@@ -347,7 +347,7 @@ const Light* patternKey(const Scene& scene, const Plan& plan) {
     if (!gives(l) || l.role == Role::Background) continue;
     const Emitter e = emitterOf(plan, l);
     const Emitter::Point p = e.sample(face, {0.5f, 0.5f});
-    const double h = double(p.geometry) * lampEnergy(l, plan.camera.shutter);
+    const double h = double(p.geometry) * lampEnergy(l, plan.camera);
     if (h > most) {
       most = h;
       best = &l;

@@ -43,7 +43,9 @@ Emitter::Emitter(const Modifier& m, const LightPose& pose, const Fittings& fitti
   cut_ = profile_ || pattern_ || doors_.closed() || squareCells_;
   // Flux of the profile with peak 1, by the same points that will be used for sampling.
   if (outline_ == Outline::Ball) {
-    peak_ = flux_ / (kPiF * area_);  // sphere of even luminance: flux = pi L * surface
+    hiddenFrom_ = float(m.cutOff);
+    cutCosine_ = 0;
+    peak_ = float(m.axialIntensity() / (m.area() / 4));  // seen as a disc of a quarter of its surface
     return;
   }
   double even = 0;
@@ -89,7 +91,8 @@ Emitter::Leaving Emitter::leaving(Vec2 place, Vec2 direction) const {
   if (outline_ == Outline::Ball) {
     const float z = 1 - 2 * place.x, r = std::sqrt(std::max(0.f, 1 - z * z)), a = 2 * kPiF * place.y;
     const Vec3 out{r * std::cos(a), z, r * std::sin(a)};
-    return {pose_.centre + out * halfWidth_, cosineDirection(anyFrame(out), direction), flux_};
+    const Vec3 d = cosineDirection(anyFrame(out), direction);
+    return {pose_.centre + out * halfWidth_, d, luminanceOfBall(d) * kPiF * area_};
   }
   const Vec2 p = onOutline(place);
   Leaving l;
@@ -135,6 +138,13 @@ float Emitter::evenness(Vec2 p) const {
   if (hot_ == 0) return 1;
   const float x = p.x / halfWidth_, y = p.y / halfHeight_;
   return std::exp2(-hot_ * std::min(1.5f, x * x + y * y));
+}
+
+float Emitter::luminanceOfBall(Vec3 leaving) const {
+  if (hiddenFrom_ <= 0) return peak_;
+  const float off = degrees(std::acos(std::clamp(dot(leaving, pose_.frame.n), -1.f, 1.f)));
+  constexpr auto ramp = float(Modifier::kHides);
+  return peak_ * std::clamp((hiddenFrom_ + ramp - off) / ramp, 0.f, 1.f);
 }
 
 float Emitter::luminanceAt(Vec2 p, Vec3 leaving) const {
@@ -224,6 +234,11 @@ Vec2 Emitter::onOutline(Vec2 u) const {
   return {};
 }
 
+Vec3 Emitter::onFront(Vec2 u) const {
+  const Vec2 p = onOutline(u);
+  return pose_.centre + pose_.frame.u * p.x + pose_.frame.v * p.y;
+}
+
 Emitter::Point Emitter::sample(Vec3 receiver, Vec2 u) const {
   Point out{};
   const Vec2 p = onOutline(u);
@@ -238,7 +253,7 @@ Emitter::Point Emitter::sample(Vec3 receiver, Vec2 u) const {
   const float cosine = -dot(out.direction, frame.n);
   if (outline_ == Outline::Ball) {
     // The disc that the receiver sees of the ball; its area is a quarter of the ball's surface.
-    out.geometry = peak_ * std::max(0.f, cosine) * (area_ / 4) / d2;
+    out.geometry = luminanceOfBall(-out.direction) * std::max(0.f, cosine) * (area_ / 4) / d2;
     return out;
   }
   out.geometry = luminanceAt(p, -out.direction) * std::abs(cosine) * area_ / d2;
@@ -275,7 +290,7 @@ std::optional<float> Emitter::seen(Vec3 origin, Vec3 direction, float limit, flo
     const float off2 = dot(to, to) - along * along;
     if (along <= 0 || along >= limit || off2 > halfWidth_ * halfWidth_) return {};
     if (distance) *distance = along;
-    return peak_;
+    return luminanceOfBall(-direction);
   }
   if (back_ <= 0 && dot(direction, pose_.frame.n) >= 0) return {};
   const auto p = meet(origin, direction, limit, distance);

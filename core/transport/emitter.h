@@ -68,6 +68,9 @@ class Emitter {
   /// Whether the ray meets the outline from behind or in front (the body of the modifier).
   bool blocks(Vec3 origin, Vec3 direction, float limit) const;
 
+  /// A place of the front, even by area. Of a ball, of the disc that is seen from before.
+  Vec3 onFront(Vec2 u) const;
+
   float flux() const { return flux_; }  ///< lm out per lm of the head: the modifier's transmission
   float area() const { return area_; }
   const LightPose& pose() const { return pose_; }
@@ -79,6 +82,7 @@ class Emitter {
   bool inside(Vec2 p) const;
   float evenness(Vec2 p) const;
   float luminanceAt(Vec2 p, Vec3 leaving) const;
+  float luminanceOfBall(Vec3 leaving) const;
   float luminanceCut(Vec2 p, Vec3 leaving, float cosine) const;
   std::optional<Vec2> meet(Vec3 origin, Vec3 direction, float limit, float* distance) const;
 
@@ -91,6 +95,7 @@ class Emitter {
   bool squareCells_ = false;
   float back_ = 0;       ///< luminance backwards
   float cutCosine_ = 0;  ///< cosine of the cut-off, 0: none
+  float hiddenFrom_ = 0;  ///< of a ball, degrees off the axis; 0: nothing hides it
   std::shared_ptr<const AngularProfile> profile_;
   std::shared_ptr<const Gobo> pattern_;
   float focus_ = 1, slide_ = 1;  ///< distance of the sharp plane, and the pattern's half size there [m]

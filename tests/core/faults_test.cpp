@@ -118,7 +118,7 @@ const std::vector<Case>& cases() {
        }},
       {"halo",
        [](Plan& p) {
-         at(*p.light("D"), 12, 0.5, 1.25), p.light("D")->targetStops = 0.8, p.light("D")->tiltOffset = 0;
+         at(*p.light("D"), 12, 0.7, 1.25), p.light("D")->targetStops = 0.8, p.light("D")->tiltOffset = 0;
        }},
       {"grey-white", [](Plan& p) { p.light("B")->targetStops = p.light("C")->targetStops = -1.2; }, whitePaper},
       {"white-flares",

@@ -9,6 +9,7 @@
 #include "picture/develop.h"
 #include "picture/studio.h"
 #include "plan/lamp.h"
+#include "plan/lens.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
 
@@ -107,7 +108,7 @@ TEST(Returned, PictureAndPinsAgreeUnderBounceFlash) {
   std::vector<float> planes[3];
   linearPicture(s.layers(), p, {}, planes);
   const Source source = sourceOf(*s.scene(), p, l);
-  const double scale = lampEnergy(l, p.camera.shutter) * cameraGain(p.camera.iso, p.camera.shootingAperture()) / kPi;
+  const double scale = lampEnergy(l, p.camera) * gainOf(p.camera) / kPi;
   int compared = 0;
   double ours = 0, metered = 0;
   for (int y = 10; y < 76; y += 3)

@@ -8,6 +8,7 @@
 #include "plan/check.h"
 #include "plan/history.h"
 #include "plan/lamp.h"
+#include "plan/lens.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
@@ -259,7 +260,7 @@ TEST(Panels, ThePictureShowsWhatTheMeterReads) {
   std::vector<float> planes[3];
   linearPicture(s.layers(), p, {}, planes);
   const Source source = sourceOf(p, l);
-  const double scale = lampEnergy(l, p.camera.shutter) * cameraGain(p.camera.iso, p.camera.shootingAperture()) / kPi;
+  const double scale = lampEnergy(l, p.camera) * gainOf(p.camera) / kPi;
   int compared = 0;
   double ours = 0, metered = 0;
   for (int y = 20; y < 60; y += 2)

@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "meter/panel_shares.h"
+#include "plan/placement.h"
 #include "support.h"
 
 namespace easel {
@@ -40,6 +41,50 @@ TEST(Quality, TheEdgeFollowsTheSizeOfTheSource) {
   const double narrow = qualityOf(keyAt("reflector-18", 5)).nose.width,
                wide = qualityOf(keyAt("reflector-18", 2.5)).nose.width;
   EXPECT_NEAR(wide / narrow, 2, 0.7);
+}
+
+TEST(Quality, TheEdgeIsThatOfSimilarTrianglesAcrossIt) {
+  // A tall front, the same lying, and one that leans: what counts is how wide it is across the edge that was followed.
+  Plan p = keyAt("strip-30x120", 2.5, 4.9);
+  Studio studio(8, 8);
+  studio.setPlan(p);
+  const auto scene = studio.scene();
+  const LightPose stands = lightPose(p, p.lights[0]);
+  const Vec3 forward = normalize(scene->studioPoint({0, 0, 1}) - scene->studioPoint({0, 0, 0})),
+             tip = scene->studioPoint(scene->sitter().landmarks.noseTip);
+  const Vec3 to = normalize(stands.centre - tip), away = -normalize(to - forward * dot(to, forward));
+  int found = 0;
+  for (float roll : {0.f, 45.f, 90.f, 135.f}) {
+    LightPose pose = stands;
+    pose.frame.u = rotateAbout(stands.frame.u, stands.frame.n, radians(roll));
+    pose.frame.v = rotateAbout(stands.frame.v, stands.frame.n, radians(roll));
+    const Emitter e(*findModifier("strip-30x120"), pose);
+    for (float turn : {-40.f, 0.f, 40.f}) {
+      const ShadowEdge edge = followShadow(*scene, e, tip, forward, rotateAbout(away, forward, radians(turn)));
+      if (edge.kind != ShadowEdge::Kind::Edge || edge.expected <= 0 || edge.thrown < 8) continue;
+      ++found;
+      EXPECT_NEAR(std::log2(edge.width / edge.expected), 0, 0.65)
+          << "rolled " << roll << ", line " << turn << ": " << edge.width << " mm, thrown " << edge.thrown << " mm, across "
+          << edge.across << ", along " << edge.along << " degrees, leans " << edge.lean;
+      EXPECT_GT(edge.across, 6);
+      EXPECT_LT(edge.across, 42);
+    }
+  }
+  EXPECT_GE(found, 4);
+}
+
+TEST(Quality, ATallFrontIsHardOneWayAndSoftTheOther) {
+  const LightQuality q = qualityOf(keyAt("strip-30x120", 1.6, 4.4));
+  ASSERT_EQ(q.nose.kind, ShadowEdge::Kind::Edge);
+  // 0.3 and 1.2 m seen from 1.6: 10.7 and 41 degrees.
+  EXPECT_NEAR(q.wide, 10.7, 1);
+  EXPECT_NEAR(q.tall, 41, 2.5);
+  const auto says = [&](const char* what) {
+    return std::any_of(q.words.begin(), q.words.end(),
+                       [&](const std::string& w) { return w.find(what) != std::string::npos; });
+  };
+  EXPECT_TRUE(says("upright see 11 degrees of it (Firm), level ones"));
+  for (const std::string& w : q.words) EXPECT_EQ(w.rfind("Hard", 0), std::string::npos) << w;
 }
 
 TEST(Quality, FallOffIsThatOfTheDistances) {

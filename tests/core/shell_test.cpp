@@ -66,7 +66,9 @@ TEST(Shell, BalanceWritesAPlanThatMetersOnItsTargets) {
   const Plan plan = loadPlan(out);
   ASSERT_EQ(j["lights"].size(), plan.lights.size());
   for (size_t i = 0; i < plan.lights.size(); ++i)
-    EXPECT_NEAR(j["lights"][i]["stopsFromWorking"].get<double>(), plan.lights[i].targetStops, 0.06);
+    EXPECT_NEAR(j["lights"][i]["stopsFromWorking"].get<double>(), plan.lights[i].targetStops,
+                findUnit(plan.lights[i].unit)->scale.step / 2 + 0.01)
+        << "as near as its unit can be set";
   EXPECT_EQ(run("meter " + out + " --csv").out.rfind("spot,name,A lux seconds", 0), 0u);
 }
 

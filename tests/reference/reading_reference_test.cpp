@@ -113,6 +113,7 @@ TEST(Catchlights, TheRenderedSparkIsWhereTheReadingSays) {
   Plan p = test::demoPlan();
   p.ambient.lux = 0;
   p.camera.focalLength = 620;
+  p.camera.extends = false;
   p.camera.aimBelowEyes = 0;
   Light& l = p.lights[0];
   l.modifier = "reflector-18";  // small and bright: the spark outshines the white of the eye
