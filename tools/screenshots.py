@@ -66,4 +66,13 @@ for name, file, arguments in (("window", DEMO, []), ("window-set-dim", DEMO, ["-
 
 if WINDOWS_ALONE: sys.exit()
 subprocess.run([EASEL, "patterns", "--out", f"{OUT}/pattern-map.png"], check=True)
-subprocess.run([EASEL, "series", MASTER, "--vary", "light.A.distance=0.6:2.4:5", "--hold", "--size", "240x300", "--out", f"{OUT}/series.png"], check=True, capture_output=True)
+# One room at three paints: what the walls of a small room do to the shadow side.
+small = json.load(open(MASTER))
+small["room"].update(width=3, depth=4, height=2.4, behind=1.8, ceilingReflectance=0.7)
+small["backdrop"].update(distance=1.3, width=2.2, height=2.2)
+small["camera"].update(distance=1.9, focalLength=100)
+small["lights"] = [small["lights"][0]]
+small["lights"][0].update(modifier="umbrella-through", hour=3.6, distance=1.1)
+json.dump(small, open(f"{work}/paints.json", "w"))
+subprocess.run([EASEL, "balance", f"{work}/paints.json", "--out", f"{work}/paints.json"], check=True, capture_output=True)
+subprocess.run([EASEL, "series", f"{work}/paints.json", "--vary", "room.wallReflectance=0.05,0.35,0.8", "--size", "400x500", "--samples", "32", "--out", f"{OUT}/paints.png"], check=True, capture_output=True)

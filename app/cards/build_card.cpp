@@ -399,7 +399,7 @@ void BuildCard::refresh() {
     for (const Light& k : document_->plan().lights)
       if (const LightAnswer* key = k.role == Role::Key ? answers_->light(k.id) : nullptr;
           key && key->alone.total() > 0 && r->alone.total() > 0) {
-        const double under = key->stopsFromWorking - r->stopsFromWorking;
+        const double under = stopsUnder(*answers_, k.id, r->id);
         facts += (tr("\nMetered on the %1 against key %2: %3; unit to unit %4; lit to shadow side %5.")
                       .arg(QString::fromStdString(r->spot), QString::fromStdString(k.id),
                            QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),

@@ -40,7 +40,8 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   auto* cornerBox = new QHBoxLayout(corner);
   cornerBox->setContentsMargins(0, 0, 4, 0);
   auto* pins = new QLabel(
-      tr("Left and right are the sitter's, of the backdrop the picture's. Shift+click on easel or dial: a pin."));
+      tr("First row: as the camera is set by. The others: flat, along the surface; left and right are the sitter's. "
+         "Shift+click on easel or dial: a pin; D: dome or flat."));
   pins->setObjectName("quiet");
   pins->setWordWrap(true);
   auto* exported = new QPushButton(tr("Export CSV..."));
@@ -63,6 +64,21 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
     const auto before = spots.size();
     std::erase_if(spots, [&](const PinnedSpot& s) { return s.id == id; });
     if (spots.size() != before) document_->perform(SetSpots{spots}, tr("Take a pin away"));
+  });
+
+  auto* dome = new QAction(tr("Pin: dome or flat"), table_);
+  dome->setObjectName("pinReceptor");
+  dome->setShortcut(Qt::Key_D);
+  dome->setShortcutContext(Qt::WidgetShortcut);
+  table_->addAction(dome);
+  connect(dome, &QAction::triggered, this, [this] {
+    const std::string id = chosenSpot();
+    auto spots = document_->plan().spots;
+    for (PinnedSpot& s : spots)
+      if (s.id == id) {
+        s.receptor = s.receptor == Receptor::Flat ? Receptor::Dome : Receptor::Flat;
+        return document_->perform(SetSpots{spots}, tr("Receptor of the pin"));
+      }
   });
 
   startPage("One at a time", tr("One at a time"));
@@ -143,7 +159,6 @@ void MeterCard::changeEvent(QEvent* e) {
 void MeterCard::fillTable() {
   const SpotTable& t = *result_->table;
   const Plan& plan = result_->plan;
-  const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);
   table_->setColumnCount(int(t.lights.size()) + 1);
   table_->setRowCount(int(t.spots.size()));
   // Together first: it is asked for most.
@@ -156,13 +171,23 @@ void MeterCard::fillTable() {
   }
   table_->setHorizontalHeaderLabels(heads);
   for (int row = 0; row < int(t.spots.size()); ++row) {
-    auto* head = new QTableWidgetItem(QString::fromStdString(t.spots[size_t(row)].name));
+    // What the sampling leaves uncertain is said where a meter would show it.
+    const double error = t.error[size_t(row)];
+    const QString name = QString::fromStdString(t.spots[size_t(row)].name);
+    auto* head = new QTableWidgetItem(error < 0.03 ? name : tr("%1 \u00b1%2").arg(name).arg(error, 0, 'f', 2));
     head->setData(Qt::UserRole, QString::fromStdString(t.spots[size_t(row)].id));
+    const MeterSpot& spot = t.spots[size_t(row)];
+    head->setToolTip(
+        (spot.held ? tr("Held as the camera is set by: the figure in the headline.")
+         : spot.receptor == Receptor::Dome
+             ? tr("Dome, looking the way the pin looks.")
+             : tr("Flat, along the surface: what the skin gets, not what a meter aimed at the light says.")) +
+        (error >= 0.005 ? " " + tr("Good to about %1 stop.").arg(error, 0, 'f', 2) : QString()));
     table_->setVerticalHeaderItem(row, head);
     auto put = [&](int column, double h, bool strong) {
-      const double stops = h > 0 ? std::log2(h / working) : -99;
+      const double stops = spot.stops(h, plan.camera);
       // Far below anything that shows, the f-number says nothing.
-      const double n = apertureForExposure(h, plan.camera.iso);
+      const double n = spot.aperture(h, plan.camera);
       const QString text = stops <= -12 ? QStringLiteral("--")
                            : n < 0.7    ? shortStops(stops)
                                         : tr("%1  %2").arg(shortStops(stops), apertureText(n));

@@ -239,8 +239,9 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         document_->perform(SetCamera{c}, tr("Focusing"));
       });
   focusing->setObjectName("focusing");
-  focusing->setToolTip(tr("A lens that moves out shows less of the scene and gives less light the nearer it is focused; one "
-                          "that focuses inside keeps its angle and its light."));
+  focusing->setToolTip(
+      tr("A lens that moves out shows less of the scene and gives less light the nearer it is focused; one "
+         "that focuses inside keeps its angle and its light."));
   lens_ = new QLabel(this);
   lens_->setWordWrap(true);
   lens_->setObjectName("depthOfField");
@@ -373,10 +374,11 @@ void SetCard::refresh() {
     lens_->setText(QString::fromUtf8(e.what()));
   }
   if (const double lost = extensionStops(c); lost >= 0.05)
-    lens_->setText(lens_->text() + " " +
-                   tr("Focused this near the lens gives %1 stops less than a hand-held meter knows, and shows %2 % less.")
-                       .arg(lost, 0, 'f', 2)
-                       .arg(100 * magnification(c), 0, 'f', 0));
+    lens_->setText(
+        lens_->text() + " " +
+        tr("Focused this near the lens gives %1 stops less than a hand-held meter knows, and shows %2 % less.")
+            .arg(lost, 0, 'f', 2)
+            .arg(100 * magnification(c), 0, 'f', 0));
   if (c.closedBy != 0)
     lens_->setText(lens_->text() + " " +
                    tr("The lens stands at %1 for everything on, %2 stops from the target aperture %3.")

@@ -19,9 +19,9 @@
 #include <cmath>
 #include <functional>
 
+#include "data/by_id.h"
 #include "dialogs/ask_save_name.h"
 #include "formats/ies_file.h"
-#include "data/by_id.h"
 #include "formats/kit_json.h"
 #include "gear/fittings.h"
 #include "gear/panel_kinds.h"
@@ -113,9 +113,10 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   tree_->setObjectName("kitTree");
   tree_->setColumnCount(3);
   tree_->setHeaderLabels({tr("What"), tr("How many"), tr("Guide number")});
-  tree_->headerItem()->setToolTip(2, tr("f-number times metres at ISO 100 and full power, read flat on the axis: of a flash "
-                                        "with an open reflector of 18 cm (or its zoom head at 50 mm), of a front on "
-                                        "400 Ws."));
+  tree_->headerItem()->setToolTip(
+      2, tr("f-number times metres at ISO 100 and full power, read flat on the axis: of a flash "
+            "with an open reflector of 18 cm (or its zoom head at 50 mm), of a front on "
+            "400 Ws."));
   tree_->header()->setStretchLastSection(false);
   tree_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
   tree_->setRootIsDecorated(true);

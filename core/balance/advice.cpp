@@ -150,7 +150,8 @@ std::vector<std::string> adviceOnPower(const Plan& plan, const Light& light, con
   const double now = unit->lumenSeconds(0, plan.camera.shutter) * syncShare(*unit, plan.camera);
   for (const Unit& u : knownUnits()) {
     if (u.id == unit->id || u.kind != unit->kind || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
-    const auto s = u.scale.settingFor(r.wantedPower + stopsFromRatio(now / (u.lumenSeconds(0, plan.camera.shutter) * syncShare(u, plan.camera))));
+    const auto s = u.scale.settingFor(
+        r.wantedPower + stopsFromRatio(now / (u.lumenSeconds(0, plan.camera.shutter) * syncShare(u, plan.camera))));
     if (s.shortfall == 0) units += say("{}{} at {}", units.empty() ? "" : ", or ", u.name, u.scale.write(s.stops));
   }
   if (miss > 0) {

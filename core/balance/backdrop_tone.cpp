@@ -45,13 +45,16 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
   // In lux-seconds on the backdrop, for which it comes out at its own reflectance.
   const double atStops0 = kPi / gainOf(plan.camera);
   const double wanted = atStops0 * std::exp2(out.onBackdrop);
-  double own = 0;
+  // A background light is metered behind the head; what it does is seen beside it.
+  double own = 0, metered = 0, shown = 0;
   int lights = 0;
   for (const Light& l : plan.lights)
     if (l.role == Role::Background)
       if (const LightAnswer* r = answers.light(l.id)) {
         ++lights;
-        if (l.on) own += r->alone.total();
+        metered += r->alone.total();
+        shown += r->onBackdrop.total();
+        if (l.on) own += r->onBackdrop.total();
       }
   const double spill = std::max(1e-9, answers.backdrop.total() - own);
   out.spill = std::log2(spill / atStops0);
@@ -71,7 +74,8 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
   }
   out.needed = true;
   const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);  // read flat
-  out.target = std::log2((wanted - spill) / std::max(1, lights) / working);
+  const double behind = metered > 0 && shown > 0 ? metered / shown : 1;
+  out.target = std::log2((wanted - spill) * behind / std::max(1, lights) / working);
   out.sentence = say("For {} the backdrop wants {} stops of light; the others spill {}.", tone->name,
                      signedStops(out.onBackdrop), signedStops(out.spill));
   if (!lights) {

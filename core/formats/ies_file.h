@@ -40,8 +40,8 @@ std::string writeIesText(const Modifier& modifier, double lumens, double watts);
 /// A modifier of the given size that throws light as the file says. Its transmission is the file's efficiency (flux
 /// over lamp lumens), or `absolute` for absolute photometry. Throws std::invalid_argument with a sentence.
 Modifier modifierFromIes(const IesFile& file, const std::string& id, const std::string& name, double absolute = 0.8);
-/// The known modifier with its light as the file says: profile and, unless the photometry is absolute, efficiency take the
-/// place of what was guessed; size and what can be put on it stay. Throws as modifierFromIes().
+/// The known modifier with its light as the file says: profile and, unless the photometry is absolute, efficiency take
+/// the place of what was guessed; size and what can be put on it stay. Throws as modifierFromIes().
 Modifier measuredBy(Modifier known, const IesFile& file, const std::string& fileName);
 
 }  // namespace easel

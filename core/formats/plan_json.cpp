@@ -167,6 +167,8 @@ void visit(Members& m, Panel& p) {
   m.extra(p.extra);
 }
 
+const char* receptorName(Receptor r) { return r == Receptor::Flat ? "flat" : "dome"; }
+void receptorFrom(const std::string& s, Receptor& r) { r = s == "dome" ? Receptor::Dome : Receptor::Flat; }
 void visit(Members& m, PinnedSpot& s) {
   m.member("id", s.id);
   m.member("name", s.name);
@@ -176,6 +178,7 @@ void visit(Members& m, PinnedSpot& s) {
   m.member("nx", s.nx);
   m.member("ny", s.ny);
   m.member("nz", s.nz);
+  m.named("receptor", s.receptor, receptorName, receptorFrom);
   m.member("onHead", s.onHead);
   m.extra(s.extra);
 }
@@ -196,8 +199,6 @@ void readInto(Json json, T& value) {
 constexpr const char* kPlanFormat = "jolly-easel-plan";
 const JsonLimits kPlanLimits{.kind = "plan", .otherwise = "Open the autosaved copy, or a backup."};
 
-const char* receptorName(Receptor r) { return r == Receptor::Flat ? "flat" : "dome"; }
-void receptorFrom(const std::string& s, Receptor& r) { r = s == "dome" ? Receptor::Dome : Receptor::Flat; }
 const char* aimName(MeterAim a) { return a == MeterAim::Light ? "light" : "camera"; }
 void aimFrom(const std::string& s, MeterAim& a) { a = s == "camera" ? MeterAim::Camera : MeterAim::Light; }
 

@@ -36,7 +36,7 @@ struct Diffusion {
   double transmission = 1;  ///< of the whole flux; on the axis it costs more, the narrower the front
   /// The lobe of a white beauty dish, on which the trade states what a sheet costs on the axis.
   static constexpr double kStatedOn = 2.2;
-  double scatter = 0;       ///< 0 clear .. 1: leaves like from a Lambertian surface
+  double scatter = 0;  ///< 0 clear .. 1: leaves like from a Lambertian surface
   std::string source;
 };
 const std::vector<Diffusion>& diffusions();

@@ -55,9 +55,7 @@ double Modifier::shape(double degrees, double around) const {
   return v;
 }
 
-double Modifier::axialIntensity() const {
-  return forward() * shape(0) / profileIntegral();
-}
+double Modifier::axialIntensity() const { return forward() * shape(0) / profileIntegral(); }
 
 namespace {
 

@@ -36,7 +36,7 @@ struct Unit {
   double modellingWatts = 0;      ///< mains load of the modelling lamp (or of the LED itself)
   double modellingLumens = 0;     ///< lm of the modelling lamp, 0: none, or not known
   double modellingKelvin = 3000;  ///< its colour temperature
-  std::string source;         ///< where the figures come from
+  std::string source;             ///< where the figures come from
 
   /// Light of the bare head at `stopsBelowFull` (<= 0): lm s. Continuous light is gathered over `shutterSeconds`.
   double lumenSeconds(double stopsBelowFull, double shutterSeconds) const;

@@ -20,11 +20,7 @@
 namespace easel {
 namespace {
 
-constexpr int kDirect = 256, kBounce = 192;
-
-// Even light from all sides through a receptor: a flat one has it from half the sphere with the cosine, a dome from all
-// of it with the cardioid, which is twice as much.
-double evenly(Receptor receptor, double lux) { return receptor == Receptor::Dome ? 2 * lux : lux; }
+constexpr int kDirect = HeldMeter::kDirect, kBounce = HeldMeter::kBounced;
 
 double stopsOf(double ratio) { return ratio > 0 ? std::max(kNoLight, stopsFromRatio(ratio)) : kNoLight; }
 
@@ -54,6 +50,27 @@ std::string describe(const Hold& hold) {
   return hold.towards.empty() ? say("{}, towards the camera", receptor) : say("{}, towards {}", receptor, hold.towards);
 }
 
+HeldMeter heldAsCameraIsSet(const Scene& scene, const Plan& plan) {
+  HeldMeter m;
+  m.hold.receptor = plan.receptor;
+  m.at = beforeTheNose(scene).at;
+  m.looks = normalize(cameraPose(plan).eye - m.at);
+  if (plan.meterAim == MeterAim::Camera) return m;
+  // Without a key, the camera.
+  for (const Light& l : plan.lights)
+    if (l.role == Role::Key && l.on && findUnit(l.unit) && findModifier(l.modifier)) {
+      m.hold.towards = l.id;
+      m.looks = normalize(lightPose(plan, l).centre - m.at);
+      break;
+    }
+  return m;
+}
+
+double stopsUnder(const Answers& answers, const std::string& key, const std::string& light) {
+  const LightAnswer *k = answers.light(key), *l = answers.light(light);
+  return k && l && k->alone.total() > 0 && l->alone.total() > 0 ? k->stopsFromWorking - l->stopsFromWorking : 0;
+}
+
 Answers computeAnswers(const Scene& scene, const Plan& plan) {
   Answers a;
   const Camera& cam = plan.camera;
@@ -81,6 +98,9 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
   const size_t n = plan.lights.size();
   std::vector<Place> places(n);
   const BouncePoints onBackdrop = hold(onTheBackdrop(plan), {0, 0, 1}, Receptor::Flat);
+  std::array<BouncePoints, 2> seenBackdrop;
+  for (size_t side = 0; side < 2; ++side)
+    seenBackdrop[side] = hold(besideTheHead(plan)[side], {0, 0, 1}, Receptor::Flat);
   std::optional<BouncePoints> atCamera;
   if (plan.meterAim == MeterAim::Camera) atCamera = hold(a.meterSpot, toCamera, plan.receptor);
   inParallel(n, [&](size_t i) {
@@ -101,16 +121,13 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     p.works = &p.ownSpot.emplace(hold(spot, normalize(centre - spot), Receptor::Flat));
   });
 
-  // Everything on: flat with the key, or as the plan's school has it. Without a key, the camera.
-  a.hold.receptor = plan.receptor;
+  const HeldMeter held = heldAsCameraIsSet(scene, plan);
+  a.hold = held.hold;
   const BouncePoints* everything = nullptr;
-  for (size_t i = 0; i < n && !everything && !atCamera; ++i)
-    if (plan.lights[i].role == Role::Key && plan.lights[i].on && places[i].source) {
-      everything = places[i].atFace;
-      a.hold.towards = plan.lights[i].id;
-    }
+  for (size_t i = 0; i < n && !atCamera; ++i)
+    if (!held.hold.towards.empty() && plan.lights[i].id == held.hold.towards) everything = places[i].atFace;
   if (!everything) {
-    if (!atCamera) atCamera = hold(a.meterSpot, toCamera, plan.receptor);
+    if (!atCamera) atCamera = hold(held.at, held.looks, held.hold.receptor);
     everything = &*atCamera;
   }
 
@@ -121,10 +138,8 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     if (!places[k].source) return;
     const Source& s = *places[k].source;
     atFace[k] = luxIn(s, *places[k].atFace);
-    behind[k] = luxIn(s, onBackdrop);
-    const auto known = [&](const BouncePoints* h) {
-      return h == places[k].atFace ? atFace[k] : h == &onBackdrop ? behind[k] : luxIn(s, *h);
-    };
+    behind[k] = (luxIn(s, seenBackdrop[0]) + luxIn(s, seenBackdrop[1])) / 2;
+    const auto known = [&](const BouncePoints* h) { return h == places[k].atFace ? atFace[k] : luxIn(s, *h); };
     together[k] = known(everything);
     for (size_t i = 0; i < n; ++i)
       if (places[i].source) inWork[i][k] = known(places[i].works);
@@ -174,8 +189,8 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     r.stopsFromWorking = stopsOf(r.alone.total() / wanted);
     r.apertureFull = apertureForExposure(full + beside, cam.iso, c);
     r.apertureLowest = apertureForExposure(full * ratioFromStops(unit->scale.lowestStops) + beside, cam.iso, c);
-    r.wantedPower = full > 0 ? stopsFromRatio(std::max(1e-6 * wanted, wanted * std::exp2(l.targetStops) - beside) / full)
-                             : 99.0;
+    r.wantedPower =
+        full > 0 ? stopsFromRatio(std::max(1e-6 * wanted, wanted * std::exp2(l.targetStops) - beside) / full) : 99.0;
     r.setting = unit->scale.settingFor(r.wantedPower);
     r.distance = distanceToFace(plan, l);
     r.elevation = elevationFromFace(plan, l);
@@ -194,8 +209,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
   }
   a.aperture = apertureForExposure(a.face.total(), cam.iso, faceC);
   a.backdropStops = a.face.total() > 0 ? stopsOf(a.backdrop.total() / flatC / (a.face.total() / faceC)) : kNoLight;
-  a.backdropValue = backdropLuminance(plan.backdrop.material) / kPi * a.backdrop.total() *
-                    gainOf(cam);
+  a.backdropValue = backdropLuminance(plan.backdrop.material) / kPi * a.backdrop.total() * gainOf(cam);
   return a;
 }
 

@@ -27,6 +27,15 @@ struct Hold {
 /// "flat, towards A"; "dome, towards the camera".
 std::string describe(const Hold& hold);
 
+/// The hold by which the camera is set: flat towards the key, or dome towards the camera, by the plan's school. It is
+/// that of Answers::face and of the first row of the table of spots.
+struct HeldMeter {
+  Hold hold;
+  Vec3 at, looks;
+  static constexpr int kDirect = 256, kBounced = 192;  ///< samples, so that both are the same figure
+};
+HeldMeter heldAsCameraIsSet(const Scene& scene, const Plan& plan);
+
 struct LightAnswer {
   std::string id;
   Hold hold;                 ///< of `alone` and `together`
@@ -34,7 +43,7 @@ struct LightAnswer {
   Reading alone;             ///< lx s at that spot with this light alone, at its present power, even when it is off
   Reading atFace;            ///< lx s that it alone gives at the face, read as its own role is at the face
   Reading inFace;            ///< lx s of Answers::face that are its own, also when it is off
-  Reading onBackdrop;        ///< lx s of it alone on the backdrop behind the head, flat
+  Reading onBackdrop;        ///< lx s of it alone on the backdrop beside the head, flat
   Reading together;          ///< lx s at that spot with everything that is on, and the ambient
   double togetherStops = 0;  ///< the same against the working aperture
   std::vector<std::pair<std::string, double>>
@@ -45,7 +54,7 @@ struct LightAnswer {
   double wantedPower = 0;       ///< stops below full for working aperture + targetStops; may be outside the range
   PowerScale::Setting setting;  ///< what the unit can give of it
   double apertureLowest = 0, apertureFull = 0;  ///< what it reaches from where it stands
-  double backdropStops = 0;                     ///< this light: backdrop behind the head against atFace, stops
+  double backdropStops = 0;                     ///< this light: backdrop beside the head against atFace, stops
   double distance = 0;                          ///< modifier to face [m]
   double elevation = 0;                         ///< above the face [degrees]
   double apparentSize = 0;                      ///< diagonal of the modifier seen from the face [degrees]
@@ -58,13 +67,17 @@ struct Answers {
   Hold hold;                 ///< of `face`
   Reading face;              ///< everything that is on, in one hold
   double aperture = 0;       ///< f-number with everything on
-  Reading backdrop;          ///< lx s on the backdrop behind the head with everything on, flat receptor
-  double backdropStops = 0;  ///< backdrop behind the head against the face with everything on
+  Reading backdrop;          ///< lx s with everything on where the camera sees backdrop beside the head, flat receptor
+  double backdropStops = 0;  ///< the same against the face with everything on
   double backdropValue = 0;  ///< linear picture value there (0.18 = mid grey)
   Vec3 meterSpot;            ///< where the meter was held
 
   const LightAnswer* light(const std::string& id) const;
 };
+
+/// Unit against unit: stops by which one light is under another, each metered alone where it works and with its own
+/// hold. The one function for Build, Read and shell. 0 where one of them gives nothing there.
+double stopsUnder(const Answers& answers, const std::string& key, const std::string& light);
 
 /// Of the first key that is on and gives light at its spot; nullptr when there is none.
 const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers);

@@ -1,5 +1,7 @@
 #include "meter/point_meter.h"
 
+#include "plan/placement.h"
+
 namespace easel {
 
 MeterPlace beforeTheNose(const Scene& scene) {
@@ -9,6 +11,17 @@ MeterPlace beforeTheNose(const Scene& scene) {
 }
 Vec3 onTheBackdrop(const Plan& plan) {
   return {0, float(plan.sitter.eyeHeight - 0.05), -float(plan.backdrop.distance) + 2e-3f};
+}
+std::array<Vec3, 2> besideTheHead(const Plan& plan) {
+  const Vec3 eye = cameraPose(plan).eye, middle = onTheBackdrop(plan);
+  // A hand's breadth past the widest hair.
+  constexpr float kBeside = 0.21f;
+  const float behind = -middle.z, before = std::max(0.2f, eye.z);
+  const float at = std::min(kBeside * (before + behind) / before, float(plan.backdrop.width) / 2 - 0.03f);
+  // The ray that passes the head at the height of the eyes, or what is left of the cloth.
+  const float y = std::clamp(eye.y + (middle.y - eye.y) * (before + behind) / before, 0.05f,
+                             std::max(0.06f, float(plan.backdrop.height) - 0.05f));
+  return {Vec3{at, y, middle.z}, Vec3{-at, y, middle.z}};
 }
 namespace {
 // Relative response of the receptor for light at an angle: flat cosine, or the cardioid of a dome (ISO 2720).
@@ -33,15 +46,29 @@ double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 no
 double panelLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
                 int only, std::uint32_t seed) {
   if (!source.feedsPanels()) return 0;
+  const auto& leaves = source.leaves();
+  float wanted = 0;
+  for (size_t k = 0; k < leaves.size(); ++k)
+    if (only < 0 || leaves[k].panel == only) wanted += source.shareOf(k);
+  if (wanted <= 0) return 0;
+  // A number for each leaf, by what it can pass on and never few: none is a matter of luck.
   double sum = 0;
-  for (int i = 0; i < samples; ++i) {
-    const auto p = source.sample(&scene, point, std::uint32_t(i), seed ^ 0x9a7eu, only);
-    const float r = response(receptor, dot(normal, p.direction));
-    if (r <= 0 || maxOf(p.lux) <= 0) continue;
-    if (scene.occluded(point, p.direction, 1e-4f, p.distance * 0.9999f, hashPair(seed, std::uint32_t(i) + 3))) continue;
-    sum += double(luminance(p.lux) * r);
+  for (size_t k = 0; k < leaves.size(); ++k) {
+    if (only >= 0 && leaves[k].panel != only) continue;
+    const int n = std::max(8, int(std::lround(float(samples) * source.shareOf(k) / wanted)));
+    const std::uint32_t own = hashPair(seed ^ 0x9a7eu, std::uint32_t(k));
+    double leaf = 0;
+    for (int i = 0; i < n; ++i) {
+      const auto p = source.sampleLeaf(&scene, point, k, std::uint32_t(i), own);
+      const float r = response(receptor, dot(normal, p.direction));
+      if (r <= 0 || maxOf(p.lux) <= 0) continue;
+      if (scene.occluded(point, p.direction, 1e-4f, p.distance * 0.9999f, hashPair(own, std::uint32_t(i) + 3)))
+        continue;
+      leaf += double(luminance(p.lux) * r);
+    }
+    sum += leaf / n;
   }
-  return sum / samples;
+  return sum;
 }
 
 namespace {

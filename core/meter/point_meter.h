@@ -4,6 +4,8 @@
 // against the closed forms (element to disc, element to rectangle) the estimate agrees far below the meter's 0.1 stop.
 #pragma once
 
+#include <array>
+
 #include "exposure/meter.h"
 #include "transport/scene.h"
 #include "transport/source.h"
@@ -15,8 +17,14 @@ struct MeterPlace {
   Vec3 at, out;
 };
 MeterPlace beforeTheNose(const Scene& scene);
-/// On the backdrop, just under the height of the eyes, behind the head.
+/// Where a background light is metered: on the backdrop, just under the height of the eyes, behind the head.
 Vec3 onTheBackdrop(const Plan& plan);
+/// Where the camera sees cloth: at the same height, past both sides of the head. There the picture's tone is told.
+std::array<Vec3, 2> besideTheHead(const Plan& plan);
+
+/// Even light from all sides through a receptor: a flat one has it from half the sphere with the cosine, a dome from
+/// all of it with the cardioid, which is twice as much.
+constexpr double evenly(Receptor receptor, double lux) { return receptor == Receptor::Dome ? 2 * lux : lux; }
 
 /// Direct light of one emitter at `point`, receptor facing `normal` (unit). `scene` null: nothing in between.
 /// `samples` 64 gives about 0.01 stop on open points. Result >= 0.

@@ -36,8 +36,8 @@ struct Middle {
 struct Stretch {
   float from = 0.004f, far = 0.075f, step = 0.0005f;  // along the line, m
 };
-ShadowEdge followed(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward, Vec3 along, Stretch on,
-                    Stretch* edge, Middle* middle) {
+ShadowEdge followed(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward, Vec3 along, Stretch on, Stretch* edge,
+                    Middle* middle) {
   ShadowEdge out;
   struct Place {
     float t;
@@ -55,8 +55,8 @@ ShadowEdge followed(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward
     const Vec3 p = hit->position + hit->facet * 5e-4f;
     const double open = directLux(nullptr, e, p, hit->normal, Receptor::Flat, 128);
     // The flank of the nose that looks away from the light is dark by itself.
-    places.push_back(
-        {t, hit->position, hit->normal, open > 0 ? directLux(&scene, e, p, hit->normal, Receptor::Flat, 128) / open : 0, open > 0});
+    places.push_back({t, hit->position, hit->normal,
+                      open > 0 ? directLux(&scene, e, p, hit->normal, Receptor::Flat, 128) / open : 0, open > 0});
   }
   // Into the shadow first, then out of it.
   size_t darkest = 0;
@@ -227,7 +227,8 @@ std::string edgeInWords(const LightQuality& q) {
                firmnessText(firmnessOf(std::min(q.wide, q.tall))), q.apparentSize, e.width);
   const std::string runs = e.lean < 30 ? say("upright") : e.lean > 60 ? say("level") : say("slanting");
   return say(
-      "{}: the {} edge of the nose's shadow, {:.0f} mm from what throws it, is {:.0f} mm wide. The front is {:.0f} degrees "
+      "{}: the {} edge of the nose's shadow, {:.0f} mm from what throws it, is {:.0f} mm wide. The front is {:.0f} "
+      "degrees "
       "wide across that edge; half as far away it would be about {:.0f} mm.",
       firmnessText(e.firmness()), runs, e.thrown, e.width, e.across, e.width * 2);
 }
@@ -238,7 +239,7 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
   std::vector<std::optional<LightQuality>> all(plan.lights.size());
   const Landmarks& marks = scene.sitter().landmarks;
   const Vec3 nose = beforeTheNose(scene).at;
-  const Vec3 wall = onTheBackdrop(plan);
+  const std::array<Vec3, 2> wall = besideTheHead(plan);
   inParallel(plan.lights.size(), [&](size_t i) {
     const Light& l = plan.lights[i];
     if (interrupt.raised() || !findUnit(l.unit) || !findModifier(l.modifier)) return;
@@ -259,7 +260,13 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
     q.foreheadToChin = stops(freeLux(scene, e, marks.forehead), freeLux(scene, e, marks.chin));
     const Vec3 towards = normalize(centre - nose);
     const double face = meteredLux(scene, source, nose, towards, Receptor::Flat, 256, 192);
-    q.backdrop = stops(meteredLux(scene, source, wall, {0, 0, 1}, Receptor::Flat, 256, 192), face);
+    const auto onWall = [&] {
+      double sum = 0;
+      for (const Vec3& at : wall) sum += meteredLux(scene, source, at, {0, 0, 1}, Receptor::Flat, 256, 192) / 2;
+      return sum;
+    };
+    const double onBackdropLux = onWall();
+    q.backdrop = stops(onBackdropLux, face);
     const double boards = panelLux(scene, source, nose, towards, Receptor::Flat, 512);
     if (face > 0 && boards > 0) q.panels = -std::log2(std::max(1e-6, 1 - boards / face));
 
@@ -304,7 +311,7 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
                               stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
     }
     if (onBackdrop) {
-      const double facing = stops(face, meteredLux(scene, source, wall, {0, 0, 1}, Receptor::Flat, 256, 192));
+      const double facing = stops(face, onBackdropLux);
       q.words.push_back(face <= 0 || facing < -6
                             ? std::string(say("It lights the backdrop and leaves the sitter alone."))
                             : say("It lights the backdrop; the face gets {} {} than that from it{}.", stopsText(facing),
@@ -329,10 +336,11 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
                                                : say("Its front is even to {}.", stopsText(front.hotCentre)));
     if (!byPanels && q.panels > 0.04) q.words.push_back(say("Boards add {} of it at the face.", stopsText(q.panels)));
     if (!byPanels && !front.source.empty())
-      q.words.push_back(front.profile ? say("Where its light goes was measured ({}).", front.source)
-                                      : say("Where its light goes is a usual figure ({}). A photometry file of your own "
-                                            "head takes its place: Kit, Measured profile.",
-                                            front.source));
+      q.words.push_back(front.profile
+                            ? say("Where its light goes was measured ({}).", front.source)
+                            : say("Where its light goes is a usual figure ({}). A photometry file of your own "
+                                  "head takes its place: Kit, Measured profile.",
+                                  front.source));
     all[i] = std::move(q);
   });
   std::vector<LightQuality> out;

@@ -43,7 +43,7 @@ struct ShadowEdge {
 
 struct LightQuality {
   std::string light;
-  double apparentSize = 0;  ///< degrees from the face
+  double apparentSize = 0;    ///< degrees from the face
   double wide = 0, tall = 0;  ///< the same from side to side and from top to bottom: across upright and level edges
   ShadowEdge nose;
   double cheekToCheek = 0;    ///< near cheek over far cheek by distance and angle to the modifier alone, stops, >= 0

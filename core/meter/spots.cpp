@@ -3,12 +3,14 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <optional>
 
 #include "exposure/meter.h"
 #include "exposure/stops.h"
 #include "gear/kit.h"
+#include "meter/answers.h"
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
@@ -18,9 +20,18 @@
 
 namespace easel {
 
+double MeterSpot::aperture(double h, const Camera& c) const {
+  return apertureForExposure(h, c.iso, calibrationConstant(receptor));
+}
+double MeterSpot::stops(double h, const Camera& c) const {
+  return std::log2(h / exposureForAperture(c.aperture, c.iso, calibrationConstant(receptor)));
+}
+
 std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   const Landmarks& l = scene.sitter().landmarks;
   std::vector<MeterSpot> spots;
+  const HeldMeter held = heldAsCameraIsSet(scene, plan);
+  spots.push_back({"meter", say("Meter: {}", describe(held.hold)), held.at, held.looks, held.hold.receptor, true});
   // On the head: out of the skin as the smooth head has it there, found by a ray from in front.
   auto onHead = [&](const char* id, const std::string& name, Vec3 local, Vec3 from) {
     const Vec3 target = scene.studioPoint(local), start = scene.studioPoint(local + from * 0.3f);
@@ -73,7 +84,9 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
       at = scene.studioPoint(at);
       n = posedDirection(n, 1, {plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod});
     }
-    spots.push_back({p.id, p.name.empty() ? p.id : p.name, at, n});
+    const std::string name = p.name.empty() ? p.id : p.name;
+    spots.push_back(
+        {p.id, p.receptor == Receptor::Dome ? say("{} (dome)", name) : name, at, n, p.receptor, false, true});
   }
   return spots;
 }
@@ -89,23 +102,36 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
                                                                    : std::nullopt);
   t.together.assign(t.spots.size(), 0);
   t.luxSeconds.assign(t.spots.size(), {});
+  t.error.assign(t.spots.size(), 0);
   inParallel(t.spots.size(), [&](size_t s) {
     if (interrupt.raised()) return;
     const MeterSpot& spot = t.spots[s];
     std::vector<double>& row = t.luxSeconds[s];
-    double sum = 0;
-    constexpr int kDirect = 512, kBounced = 640;
-    const auto hold = bouncePoints(scene, spot.position, spot.normal, Receptor::Flat, kBounced);
+    // Two independent halves tell what the sampling is good for. The first row is the very figure of the answers.
+    constexpr int kHalves = 2, kDirect = 256, kBounced = 320;
+    const int halves = spot.held ? 1 : kHalves, bounced = spot.held ? HeldMeter::kBounced : kBounced;
+    std::vector<BouncePoints> holds;
+    for (int h = 0; h < halves; ++h)
+      holds.push_back(
+          bouncePoints(scene, spot.position, spot.normal, spot.receptor, bounced, std::uint32_t(1 + 7919 * h)));
+    const double ambient = evenly(spot.receptor, plan.ambient.lux * plan.camera.shutter);
+    std::array<double, kHalves> sum{ambient, ambient};
     for (size_t k = 0; k < plan.lights.size(); ++k) {
-      if (interrupt.raised()) return;
       const Light& l = plan.lights[k];
-      double h = 0;
-      if (sources[k]) h = lampEnergy(l, plan.camera) * meteredLux(scene, *sources[k], hold, kDirect);
-      row.push_back(h);
-      if (l.on) sum += h;
+      double all = 0;
+      for (size_t h = 0; h < holds.size() && sources[k]; ++h) {
+        if (interrupt.raised()) return;
+        const double lux = lampEnergy(l, plan.camera) * meteredLux(scene, *sources[k], holds[h],
+                                                                   spot.held ? HeldMeter::kDirect : kDirect,
+                                                                   std::uint32_t(1 + 7919 * h));
+        all += lux / halves;
+        if (l.on) sum[h] += lux;
+      }
+      row.push_back(all);
     }
-    row.push_back(plan.ambient.lux * plan.camera.shutter);
-    t.together[s] = sum + row.back();
+    row.push_back(ambient);
+    t.together[s] = halves == 1 ? sum[0] : (sum[0] + sum[1]) / 2;
+    if (halves == 2 && sum[0] > 0 && sum[1] > 0) t.error[s] = std::abs(std::log2(sum[0] / sum[1])) / 2;
   });
   if (interrupt.raised()) return {};
   return t;
@@ -133,23 +159,24 @@ constexpr double kDark = -20;  // stops under the working aperture: nothing that
 }  // namespace
 
 std::string writeSpotCsv(const SpotTable& t, const Plan& plan) {
-  const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);
-  std::string out = "spot,name";
+  std::string out = "spot,name,receptor";
   auto columns = [&](const std::string& id) { out += say(",{0} lux seconds,{0} f-number,{0} stops from working", id); };
   for (const std::string& id : t.lights) columns(id);
   columns("together");
-  out += "\r\n";
-  auto value = [&](double h) {
-    const double stops = h > 0 ? std::log2(h / working) : kDark - 1;
+  out += ",error stops\r\n";
+  auto value = [&](const MeterSpot& spot, double h) {
+    const double stops = spot.stops(h, plan.camera);
     if (stops > kDark)
-      out += fmt::format(",{:.4f},{:.2f},{:.2f}", h, apertureForExposure(h, plan.camera.iso), unsignedZero(stops, 100));
+      out += fmt::format(",{:.4f},{:.2f},{:.2f}", h, spot.aperture(h, plan.camera), unsignedZero(stops, 100));
     else
       out += ",0,,";
   };
   for (size_t s = 0; s < t.spots.size(); ++s) {
-    out += csvField(t.spots[s].id) + "," + csvField(t.spots[s].name);
-    for (double h : t.luxSeconds[s]) value(h);
-    value(t.together[s]);
+    const MeterSpot& spot = t.spots[s];
+    out += csvField(spot.id) + "," + csvField(spot.name) + (spot.receptor == Receptor::Flat ? ",flat" : ",dome");
+    for (double h : t.luxSeconds[s]) value(spot, h);
+    value(spot, t.together[s]);
+    out += s < t.error.size() && !spot.held ? fmt::format(",{:.3f}", t.error[s]) : std::string(",");
     out += "\r\n";
   }
   return out;

@@ -1,8 +1,9 @@
 // Meter spots: where a photographer holds the meter, and the table of every light at every spot.
 //
-// On the sitter the receptor is flat and looks out of the skin; on the backdrop it looks at the camera. Each light
-// alone, at its present power, in lux-seconds; stops are against the working aperture with the flat receptor's
-// constant.
+// First the hold by which the camera is set (heldAsCameraIsSet()), the same figures as Answers::face. On the sitter the
+// receptor is flat and looks out of the skin; on the backdrop it looks at the camera; pins are flat or dome. Each light
+// alone, at its present power, in lux-seconds; stops are against the working aperture with the constant of the
+// receptor.
 #pragma once
 
 #include <string>
@@ -17,6 +18,13 @@ namespace easel {
 struct MeterSpot {
   std::string id, name;   ///< "cheek-left", "Left cheek" (the sitter's)
   Vec3 position, normal;  ///< studio space, 1 cm off the surface
+  Receptor receptor = Receptor::Flat;
+  bool held = false;  ///< as the camera is set, before the nose
+  bool pin = false;
+
+  double aperture(double luxSeconds, const Camera& camera) const;
+  /// Against the working aperture; -infinity without light.
+  double stops(double luxSeconds, const Camera& camera) const;
 };
 std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan);
 
@@ -31,6 +39,8 @@ struct SpotTable {
   std::vector<std::string> lights;              ///< letters, in plan order, and "ambient" last
   std::vector<std::vector<double>> luxSeconds;  ///< [spot][light]; lights that are off read as if on
   std::vector<double> together;                 ///< [spot] everything that is on
+  /// [spot] what the sampling makes uncertain of `together`, stops: half the difference of two independent halves.
+  std::vector<double> error;
 };
 /// On all cores. A raised interrupt ends it within one light at one spot; then the table has no spots.
 SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& interrupt = {});

@@ -22,7 +22,7 @@ double toneCurve(double linear);
 
 struct WeightedLayer {
   const LayerPicture* picture;
-  Vec3 weight;  ///< units of light (lm s or lx s) * colour * camera gain
+  Vec3 weight;                 ///< units of light (lm s or lx s) * colour * camera gain
   bool behindCurtain = false;  ///< a flash that a fast shutter hides from a part of the frame
 };
 /// How open the frame is to such a flash, 0..1: of each column when the curtain goes across, else of each row. Empty:

@@ -49,6 +49,7 @@ const std::vector<Varied>& variedThings() {
       {"sitter.tilt", marked("Tilt of the head"), "degrees", -15, 15},
       {"sitter.nod", marked("Chin, up to down"), "degrees", -15, 15},
       {"ambient.lux", "Ambient", "lx", 0, 500},
+      {"room.wallReflectance", marked("Reflectance of the walls"), "", 0.05, 0.8},
   };
   return all;
 }
@@ -143,6 +144,7 @@ std::string writeVaried(const Plan& plan, const std::string& path, double v, con
   if (what == "whiteBalance") return fmt::format("{:.0f} K", v);
   if (what == "focalLength") return say("{:.0f} mm", v);
   if (what == "lux") return say("{:.0f} lx", v);
+  if (what == "wallReflectance") return say("walls {:.0f} %", 100 * v);
   if (what == "targetStops") return signedStops(v) + " stops";
   if (what == "distance" || what == "height") return spelling.length(v);
   return fmt::format("{:+.0f}\u00b0", v);

@@ -116,8 +116,8 @@ Curtain curtainOf(const Layers& layers, const Plan& plan) {
   c.across = curtainsCross(plan.camera);
   const int n = c.across ? layers.width : layers.height, first = part ? (c.across ? v.left : v.top) : 0;
   for (int i = 0; i < n; ++i)
-    c.open.push_back(float(
-        openAt(plan.camera, double(wide) / high, (double(first + i) + 0.5) / double(c.across ? wide : high))));
+    c.open.push_back(
+        float(openAt(plan.camera, double(wide) / high, (double(first + i) + 0.5) / double(c.across ? wide : high))));
   return c;
 }
 

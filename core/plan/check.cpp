@@ -194,7 +194,8 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     }
   if (!hidden.empty())
     tell(Severity::Warning, "camera",
-         say("The shutter at {} is faster than the sync speed {}: {:.0f} % of the picture, {}, gets no flash from {}. Use "
+         say("The shutter at {} is faster than the sync speed {}: {:.0f} % of the picture, {}, gets no flash from {}. "
+             "Use "
              "{} or slower, or a unit with high-speed sync.",
              writeShutter(cam.shutter), writeShutter(cam.syncShutter), std::max(1.0, 100 * darkBand(cam)),
              curtainsCross(cam) ? say("on its right") : say("at its foot"), hidden, writeShutter(cam.syncShutter)),

@@ -91,10 +91,10 @@ std::vector<std::string> whatItGives(const Light& light, const Camera& camera) {
       out.push_back(say("Ready again after {:.{}f} s.", unit->readyAfter(light.power),
                         unit->readyAfter(light.power) < 0.1 ? 2 : 1));
     if (const double t = unit->flashDuration(light.power); t > 0)
-      out.push_back(t > camera.shutter * 1.02
-                        ? say("The flash lasts {} (t0.1), longer than the shutter is open: its tail is lost.",
-                              writeShutter(t))
-                        : say("The flash lasts {} (t0.1).", writeShutter(t)));
+      out.push_back(
+          t > camera.shutter * 1.02
+              ? say("The flash lasts {} (t0.1), longer than the shutter is open: its tail is lost.", writeShutter(t))
+              : say("The flash lasts {} (t0.1).", writeShutter(t)));
     if (syncOf(*unit, camera) == Sync::HighSpeed)
       out.push_back(say("High-speed sync at {}: {:.1f} stops less.", writeShutter(camera.shutter),
                         -std::log2(syncShare(*unit, camera))));
@@ -102,7 +102,8 @@ std::vector<std::string> whatItGives(const Light& light, const Camera& camera) {
       out.push_back(say("No high-speed sync: {:.0f} % of the picture gets none of it.", 100 * darkBand(camera)));
     if (light.modelling && unit->modellingLumens > 0)
       if (const LampEnergy e = lampGives(light, light.power, camera); e.flash > 0 && e.steady > 0)
-        out.push_back(say("Its modelling lamp adds light {:.1f} stops under the flash.", std::log2(e.flash / e.steady)));
+        out.push_back(
+            say("Its modelling lamp adds light {:.1f} stops under the flash.", std::log2(e.flash / e.steady)));
   }
   const double kelvin = lampKelvin(light);
   out.push_back(unit->drift == 0 || light.power > -0.05

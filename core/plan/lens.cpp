@@ -19,8 +19,6 @@ double imageDistance(const Camera& c) { return c.focalLength * (1 + magnificatio
 
 double extensionStops(const Camera& c) { return 2 * std::log2(1 + magnification(c)); }
 
-double gainOf(const Camera& c) {
-  return cameraGain(c.iso, c.shootingAperture()) * std::exp2(-extensionStops(c));
-}
+double gainOf(const Camera& c) { return cameraGain(c.iso, c.shootingAperture()) * std::exp2(-extensionStops(c)); }
 
 }  // namespace easel

@@ -124,6 +124,7 @@ struct PinnedSpot {
   double x = 0, y = 0, z = 0;     ///< [m]
   double nx = 0, ny = 0, nz = 1;  ///< the receptor's normal, unit
   bool onHead = false;            ///< turns and tilts with the head: kept in the sitter's own space, head unturned
+  Receptor receptor = Receptor::Flat;
   std::string extra;
   bool operator==(const PinnedSpot&) const = default;
 };

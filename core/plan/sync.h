@@ -1,10 +1,10 @@
 // Shutter and flash: what a focal-plane shutter that is faster than its sync time leaves of a flash.
 //
 // The curtains cross the short side of the sensor in about the sync time T. A flash fires when the first has arrived;
-// with a shutter time t < T the second has by then covered all but t / T. That stays dark, of flash alone: at the bottom
-// of a picture that lies, at the right of one that stands (camera turned with the release upwards). A unit made for
-// high-speed sync pulses for as long as the curtains travel: the frame is whole, at a loss of its own, and its light
-// goes with the shutter time like a lamp's. Common practice; the geometry follows from the two curtains.
+// with a shutter time t < T the second has by then covered all but t / T. That stays dark, of flash alone: at the
+// bottom of a picture that lies, at the right of one that stands (camera turned with the release upwards). A unit made
+// for high-speed sync pulses for as long as the curtains travel: the frame is whole, at a loss of its own, and its
+// light goes with the shutter time like a lamp's. Common practice; the geometry follows from the two curtains.
 #pragma once
 
 #include "gear/kit.h"

@@ -34,7 +34,7 @@ FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& a
   const Scene& scene = *layers.scene;
   const FaceChart fine = chartFace(scene, 0.0025f);
   r.lighting = readLighting(scene, plan, fine);
-  r.measures = measurePicture(layers, plan, table, quality, r.lighting, fine, spelling);
+  r.measures = measurePicture(layers, plan, answers, table, quality, r.lighting, fine, spelling);
   r.catchlights = readCatchlights(scene, plan);
   const FaceChart coarse = chartFace(scene, 0.0035f);
   rules::FaultSearch c{layers, scene, plan, answers, table, r, coarse, spelling, {}, {}, 0, {}, -1, {}};

@@ -254,17 +254,12 @@ std::string edgeText(const std::string& where, const ShadowEdge& e) {
 
 }  // namespace
 
-Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable& table,
+Measures measurePicture(const Layers& layers, const Plan& plan, const Answers& answers, const SpotTable& table,
                         const std::vector<LightQuality>& quality, const LightingReading& lighting,
                         const FaceChart& chart, const Spelling& spelling) {
   Measures m;
   const Scene& scene = *layers.scene;
   const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);
-  auto row = [&](const char* id) -> const std::vector<double>* {
-    for (size_t i = 0; i < table.spots.size(); ++i)
-      if (table.spots[i].id == id) return &table.luxSeconds[i];
-    return nullptr;
-  };
   auto together = [&](const char* id) {
     for (size_t i = 0; i < table.spots.size(); ++i)
       if (table.spots[i].id == id) return table.together[i];
@@ -292,16 +287,13 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
   }
   // Fills: forehead against the foot of the throat by distance and beam alone (how the skin lies there is no fault of
   // the fill's), and the strongest against the key at the face.
-  double fillTop = 0, fillLow = 0, strongest = 0, keyFace = 0;
-  const auto* face = row("face");
+  double fillTop = 0, fillLow = 0;
   const Vec3 forehead = scene.studioPoint(scene.sitter().landmarks.forehead),
              throat = scene.studioPoint({0, chart.features.chinLine - 0.10f, 0.06f});
-  for (size_t k = 0; k < plan.lights.size() && face; ++k) {
+  for (size_t k = 0; k < plan.lights.size(); ++k) {
     const Light& l = plan.lights[k];
     if (!l.on) continue;
-    if (l.id == lighting.key) keyFace = (*face)[k];
     if (l.role != Role::Fill || !findUnit(l.unit) || !findModifier(l.modifier)) continue;
-    m.hasFill = true;
     const Emitter e = emitterOf(plan, l);
     const double energy = lampEnergy(l, plan.camera);
     auto free = [&](Vec3 p) {
@@ -309,10 +301,11 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable&
     };
     fillTop += free(forehead);
     fillLow += free(throat);
-    strongest = std::max(strongest, (*face)[k]);
+    const double under = stopsUnder(answers, lighting.key, l.id);
+    m.unitStops = m.hasFill ? std::min(m.unitStops, under) : under;
+    m.hasFill = true;
   }
   m.fillTopToBottom = stops(fillTop, fillLow);
-  m.unitStops = m.hasFill ? stops(keyFace, strongest) : 0;
 
   const Blocks blocks = blocksOf(layers, plan);
   outlineOf(blocks, layers, plan, m);

@@ -38,7 +38,7 @@ struct Measures {
   double cheekEdge = 0;        ///< mm on the skin over which the key's light falls from 90 to 10 % round the far cheek
   double lit = 0, shadow = 0;  ///< cheeks with everything on, stops against the working aperture
   double ratioStops() const { return lit - shadow; }
-  double unitStops = 0;  ///< the strongest fill under the key, metered alone; 0 without a fill
+  double unitStops = 0;  ///< the strongest fill under the key, each metered alone (stopsUnder()); 0 without a fill
   bool hasFill = false;
   double acrossStops = 0;             ///< fall-off of the key by distance alone, cheek to cheek
   double fillTopToBottom = 0;         ///< light of all fills, forehead over the foot of the throat, stops
@@ -57,7 +57,7 @@ struct Measures {
 };
 
 /// `layers` must be usable and of this plan. `quality` may be empty.
-Measures measurePicture(const Layers& layers, const Plan& plan, const SpotTable& table,
+Measures measurePicture(const Layers& layers, const Plan& plan, const Answers& answers, const SpotTable& table,
                         const std::vector<LightQuality>& quality, const LightingReading& lighting,
                         const FaceChart& chart, const Spelling& spelling = {});
 

@@ -285,7 +285,7 @@ bool gives(const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.m
 double level(const Scene& scene, const Plan& plan, const Light& l, const Source& source) {
   const Vec3 at = beforeTheNose(scene).at, to = normalize(source.emitter().pose().centre - at);
   return lampEnergy(l, plan.camera) * (directLux(&scene, source.emitter(), at, to, Receptor::Flat, 64) +
-                                               panelLux(scene, source, at, to, Receptor::Flat, 128));
+                                       panelLux(scene, source, at, to, Receptor::Flat, 128));
 }
 
 std::string capital(std::string s) {

@@ -93,8 +93,8 @@ class Emitter {
   LightPose pose_;
   float halfWidth_, halfHeight_, centre_, area_, flux_, lobe_, hot_, gridTangent_, peak_;
   bool squareCells_ = false;
-  float back_ = 0;       ///< luminance backwards
-  float cutCosine_ = 0;  ///< cosine of the cut-off, 0: none
+  float back_ = 0;        ///< luminance backwards
+  float cutCosine_ = 0;   ///< cosine of the cut-off, 0: none
   float hiddenFrom_ = 0;  ///< of a ball, degrees off the axis; 0: nothing hides it
   std::shared_ptr<const AngularProfile> profile_;
   std::shared_ptr<const Gobo> pattern_;

@@ -1,6 +1,7 @@
 #include "transport/source.h"
 
 #include <algorithm>
+#include <tuple>
 
 #include "transport/microfacet.h"
 
@@ -20,6 +21,13 @@ float opaque(const Leaf& l, Vec2 place) { return l.pattern ? 1 - l.pattern->at(-
 }  // namespace
 
 Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(emitter)), leaves_(std::move(leaves)) {
+  // In the order of their places: the light is the same whichever panel was put up first.
+  std::sort(leaves_.begin(), leaves_.end(), [](const Leaf& a, const Leaf& b) {
+    const auto key = [](const Leaf& l) {
+      return std::tuple(l.centre.x, l.centre.y, l.centre.z, l.halfWidth, l.halfHeight);
+    };
+    return key(a) < key(b);
+  });
   // What each leaf can pass on: its share of the light that falls on it unhindered, at two points of each cell.
   constexpr int n = kCells * kCells;
   for (size_t k = 0; k < leaves_.size(); ++k) {
@@ -168,14 +176,21 @@ Vec3 Source::luminance(const Scene* scene, const Leaf& leaf, Vec3 point, Vec2 pl
 
 Source::FromPanel Source::sample(const Scene* scene, Vec3 receiver, std::uint32_t index, std::uint32_t seed,
                                  int only) const {
-  FromPanel out;
   float probability = 0;
   const int k = choose(sobol2(index, seed ^ 0x2717u).x, only, &probability);
-  if (k < 0) return out;
-  const Leaf& leaf = leaves_[size_t(k)];
+  if (k < 0) return {};
+  FromPanel out = sampleLeaf(scene, receiver, size_t(k), index, seed);
+  out.lux = out.lux / probability;
+  return out;
+}
+
+Source::FromPanel Source::sampleLeaf(const Scene* scene, Vec3 receiver, size_t k, std::uint32_t index,
+                                     std::uint32_t seed) const {
+  FromPanel out;
+  const Leaf& leaf = leaves_[k];
   Vec2 place;
   float density = 1;
-  const Vec3 q = pointOn(leaf, withinCells(cells_[size_t(k)], sobol2(index, seed ^ 0x3131u), &density), &place);
+  const Vec3 q = pointOn(leaf, withinCells(cells_[k], sobol2(index, seed ^ 0x3131u), &density), &place);
   const Vec3 d = q - receiver;
   const float d2 = std::max(kNear2, dot(d, d));
   out.distance = std::sqrt(dot(d, d));
@@ -184,7 +199,7 @@ Source::FromPanel Source::sample(const Scene* scene, Vec3 receiver, std::uint32_
   out.panel = leaf.panel;
   const float cosine = std::abs(dot(leaf.frame.n, out.direction));
   out.lux = luminance(scene, leaf, q, place, -out.direction, index, seed ^ 0x71f3u, true) *
-            (cosine * leaf.area() / (d2 * probability * density));
+            (cosine * leaf.area() / (d2 * density));
   return out;
 }
 

@@ -39,6 +39,11 @@ class Source {
   /// Point `index` of the sequence `seed`; visibility between the receiver and the panel is the caller's to ask, that
   /// beyond the panel is in. `only` >= 0: that panel of the plan alone. `scene` null: nothing stands between.
   FromPanel sample(const Scene* scene, Vec3 receiver, std::uint32_t index, std::uint32_t seed, int only = -1) const;
+  /// The same of one leaf, taken for certain: what several leaves give is the sum over them.
+  FromPanel sampleLeaf(const Scene* scene, Vec3 receiver, size_t leaf, std::uint32_t index, std::uint32_t seed) const;
+  const std::vector<Leaf>& leaves() const { return leaves_; }
+  /// How much of a number of samples is well spent on it, 0..1; all together 1.
+  float shareOf(size_t leaf) const { return total_ > 0 ? weight_[leaf] / total_ : 0; }
 
   /// Luminance (linear RGB, per lumen) of the panel that a ray meets before `limit`; empty when it meets none or the
   /// ray passes. One random point of the emitter: noisy. `distance` gets the hit distance.

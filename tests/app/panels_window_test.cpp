@@ -154,6 +154,19 @@ TEST(KitInTheWindow, CountsAreKeptAndGapsAreSaid) {
     EXPECT_TRUE(findModifier("own-bowl"));
     std::ofstream(home.path / "bad.ies") << "TILT=NONE\n1 1000 one\n";
     EXPECT_THROW(kit->addIes(QString::fromStdString((home.path / "bad.ies").string())), std::runtime_error);
+    // ... of a front that is known, and back again.
+    choose("dish-55");
+    kit->takeMeasured(QString::fromStdString(file.string()));
+    ASSERT_TRUE(findModifier("dish-55")->profile);
+    EXPECT_EQ(findModifier("dish-55")->outline, Outline::Ring);
+    choose("dish-55");
+    kit->findChild<QPushButton*>("removeOwn")->click();
+    EXPECT_FALSE(findModifier("dish-55")->profile);
+    // Every head and front that has one shows its guide number.
+    int guides = 0;
+    for (QTreeWidgetItemIterator at(kit->findChild<QTreeWidget*>("kitTree")); *at; ++at)
+      guides += (*at)->text(2).toInt() > 0;
+    EXPECT_GT(guides, 30);
   }
   Inventory again;
   EXPECT_TRUE(KitDialog::loadAtStart(&again).isEmpty());

@@ -7,6 +7,7 @@
 #include "exposure/aperture.h"
 #include "formats/answers_json.h"
 #include "gear/kit.h"
+#include "meter/spots.h"
 #include "picture/studio.h"
 #include "support.h"
 
@@ -88,6 +89,64 @@ TEST(Answers, ContinuousLightIsAmbientToTheMeter) {
   const Answers a = answersOf(p);
   EXPECT_EQ(a.face.flash, 0);
   EXPECT_GT(a.face.steady, 0);
+}
+
+TEST(Answers, TheBackdropIsToldWhereTheCameraSeesIt) {
+  // A lamp over the lens and cloth close behind: the shadow of the head lies where nobody sees it.
+  Plan p = test::demoPlan();
+  p.lights.resize(1);
+  Light& l = p.lights[0];
+  l.modifier = "reflector-18";
+  l.fittings = {};
+  l.pan = l.tiltOffset = 0;
+  l.hour = 6;
+  l.distance = p.camera.distance;
+  l.height = p.camera.height;
+  p.backdrop.distance = 0.6;
+  p.ambient.lux = 0;
+  PinnedSpot pin;
+  pin.id = pin.name = "beside";
+  pin.y = p.sitter.eyeHeight - 0.05;
+  pin.z = -p.backdrop.distance + 0.01;
+  for (double x : {0.45, -0.45}) {
+    pin.x = x;
+    pin.id += x > 0 ? "-right" : "-left";
+    p.spots.push_back(pin);
+  }
+  Studio s(8, 8);
+  s.setPlan(p);
+  const Answers a = computeAnswers(*s.scene(), p);
+  const SpotTable t = spotTable(*s.scene(), p);
+  const double beside = (t.together[t.spots.size() - 1] + t.together[t.spots.size() - 2]) / 2;
+  EXPECT_NEAR(std::log2(a.backdrop.total() / beside), 0, 0.15);
+  EXPECT_GT(a.backdropStops, -4);
+  EXPECT_NEAR(a.backdropStops, std::log2(a.backdrop.total() / a.face.total()), 1e-6);
+}
+
+TEST(Answers, DaylightFromAWindowGoesOnFromTheWalls) {
+  Plan p = test::demoPlan();
+  p.lights.resize(1);
+  Light& l = p.lights[0];
+  l.unit = "window-sky";
+  l.modifier = "window-100x130";
+  l.fittings = {};
+  l.pan = l.tiltOffset = 0;
+  l.hour = 3;
+  l.distance = 1.7;
+  l.height = 1.4;
+  p.room = {4, 5.5, 2.6, 2.5, 0.8, 0.3, 0.8, "neutral", {}};
+  p.ambient.lux = 0;
+  const auto shadowSide = [](const Plan& plan) {
+    Studio s(8, 8);
+    s.setPlan(plan);
+    const SpotTable t = spotTable(*s.scene(), plan);
+    for (size_t i = 0; i < t.spots.size(); ++i)
+      if (t.spots[i].id == "hair-right") return t.together[i];
+    return 0.0;
+  };
+  const double light = shadowSide(p);
+  p.room.wallReflectance = p.room.floorReflectance = p.room.ceilingReflectance = 0;
+  EXPECT_GT(light, 20 * shadowSide(p));
 }
 
 TEST(Answers, BackdropTonesAreNamedInOrder) {

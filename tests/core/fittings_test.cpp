@@ -90,9 +90,9 @@ TEST(Fittings, AGridOnADishCostsAStopAtMostAndNarrowsThePool) {  // common pract
 
 TEST(Fittings, OneGridHasOneLoss) {
   // Chosen with the front or put on it: the same light on the axis and off it.
-  for (const auto& [with, without] : {std::pair{"reflector-18-grid20", "reflector-18"},
-                                      std::pair{"strip-30x120-grid", "strip-30x120"},
-                                      std::pair{"softbox-40x40-grid", "softbox-40x40"}}) {
+  for (const auto& [with, without] :
+       {std::pair{"reflector-18-grid20", "reflector-18"}, std::pair{"strip-30x120-grid", "strip-30x120"},
+        std::pair{"softbox-40x40-grid", "softbox-40x40"}}) {
     const Modifier& chosen = *findModifier(with);
     Fittings f;
     f.grid = chosen.grid;
@@ -109,7 +109,8 @@ TEST(Fittings, SheetsCostOnTheAxisOfADishWhatTheTradeSays) {  // common practice
   for (const auto& [id, stops] : {std::pair{"frost", 0.33}, std::pair{"sock", 0.6}, std::pair{"white", 1.25}}) {
     Fittings f;
     f.diffusion = id;
-    const auto dish = losses(*findModifier("dish-55"), f, 5600), narrow = losses(*findModifier("reflector-18"), f, 5600);
+    const auto dish = losses(*findModifier("dish-55"), f, 5600),
+               narrow = losses(*findModifier("reflector-18"), f, 5600);
     ASSERT_EQ(dish.size(), 1u);
     EXPECT_NEAR(dish[0].second, stops, 0.005) << id;
     EXPECT_GT(narrow[0].second, stops + 0.2) << id << ": what scatters costs a narrow front more";

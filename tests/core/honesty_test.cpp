@@ -63,7 +63,7 @@ TEST(Csv, FieldsAreEscapedAndDarknessHasAFloor) {
   t.luxSeconds = {{1e-30}, {1}, {0}};
   t.together = {1e-30, 1, 0};
   const std::string csv = writeSpotCsv(t, p);
-  EXPECT_NE(csv.find("pin-1,\"The \"\"glue pot\"\", left\",0,,,0,,"), std::string::npos) << csv;
+  EXPECT_NE(csv.find("pin-1,\"The \"\"glue pot\"\", left\",flat,0,,,0,,,"), std::string::npos) << csv;
   EXPECT_NE(csv.find("pin-2,'=1+1,"), std::string::npos) << csv;
   EXPECT_NE(csv.find("\"two\nlines\""), std::string::npos) << csv;
   EXPECT_EQ(csv.find("-0.00"), std::string::npos) << csv;

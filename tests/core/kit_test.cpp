@@ -3,6 +3,7 @@
 #include "balance/advice.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
+#include "gear/inventory.h"
 #include "plan/leaves.h"
 #include "support.h"
 
@@ -158,6 +159,28 @@ TEST(Ies, ReadsAndBecomesAModifier) {
   EXPECT_EQ(m.outline, Outline::Disc);
   EXPECT_NEAR(m.width, 0.2, 1e-9);
   EXPECT_NEAR(m.transmission, f.profile->lumens() / 1000, 1e-5);
+}
+
+TEST(Ies, AMeasurementTakesThePlaceOfTheUsualFigures) {
+  const Modifier& known = *findModifier("reflector-18");
+  const Modifier m = measuredBy(known, readIesText(kSmall), "bowl.ies");
+  EXPECT_EQ(m.id, known.id);
+  EXPECT_EQ(m.width, known.width) << "size and what can be put on it stay";
+  EXPECT_TRUE(m.takesDoors);
+  ASSERT_TRUE(m.profile);
+  EXPECT_NEAR(m.shape(22.5), 250.0 / 300, 1e-9);
+  EXPECT_NEAR(m.transmission, m.profile->forwardLumens() / 1000, 1e-5);
+  EXPECT_NE(m.source.find("bowl.ies"), std::string::npos);
+  EXPECT_THROW(measuredBy(*findModifier("bare"), readIesText(kSmall), "bowl.ies"), std::invalid_argument);
+  // In use it is the front of that name, once in every list; without it the usual one is back.
+  Inventory kit;
+  kit.ownModifiers = {m};
+  takeIntoUse(kit);
+  const auto all = knownModifiers();
+  EXPECT_EQ(std::count_if(all.begin(), all.end(), [&](const Modifier& x) { return x.id == known.id; }), 1);
+  EXPECT_TRUE(findModifier("reflector-18")->profile);
+  takeIntoUse({});
+  EXPECT_FALSE(findModifier("reflector-18")->profile);
 }
 
 TEST(Ies, LumensOfAKnownProfile) {

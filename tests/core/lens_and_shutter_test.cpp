@@ -1,5 +1,5 @@
-// What the camera makes of the light: the lens's extension, a shutter that is faster than its sync time, and what a unit
-// gives at its power.
+// What the camera makes of the light: the lens's extension, a shutter that is faster than its sync time, and what a
+// unit gives at its power.
 #include <gtest/gtest.h>
 
 #include "exposure/meter.h"

@@ -76,7 +76,7 @@ TEST(Edit, EveryEditHasAnInverse) {
                         SetLight{changed},
                         AddLight{added, 0},
                         RemoveLight{"A"},
-                        SetSpots{{PinnedSpot{"pin-1", "Pin 1", 1, 1, 1, 0, 0, 1, false, {}}}}};
+                        SetSpots{{PinnedSpot{"pin-1", "Pin 1", 1, 1, 1, 0, 0, 1, false, Receptor::Dome, {}}}}};
   for (const Edit& e : edits) {
     Plan now = plan;
     const Edit back = apply(now, e);

@@ -64,8 +64,8 @@ TEST(Quality, TheEdgeIsThatOfSimilarTrianglesAcrossIt) {
       if (edge.kind != ShadowEdge::Kind::Edge || edge.expected <= 0 || edge.thrown < 8) continue;
       ++found;
       EXPECT_NEAR(std::log2(edge.width / edge.expected), 0, 0.65)
-          << "rolled " << roll << ", line " << turn << ": " << edge.width << " mm, thrown " << edge.thrown << " mm, across "
-          << edge.across << ", along " << edge.along << " degrees, leans " << edge.lean;
+          << "rolled " << roll << ", line " << turn << ": " << edge.width << " mm, thrown " << edge.thrown
+          << " mm, across " << edge.across << ", along " << edge.along << " degrees, leans " << edge.lean;
       EXPECT_GT(edge.across, 6);
       EXPECT_LT(edge.across, 42);
     }

@@ -69,7 +69,7 @@ TEST(Shell, BalanceWritesAPlanThatMetersOnItsTargets) {
     EXPECT_NEAR(j["lights"][i]["stopsFromWorking"].get<double>(), plan.lights[i].targetStops,
                 findUnit(plan.lights[i].unit)->scale.step / 2 + 0.01)
         << "as near as its unit can be set";
-  EXPECT_EQ(run("meter " + out + " --csv").out.rfind("spot,name,A lux seconds", 0), 0u);
+  EXPECT_EQ(run("meter " + out + " --csv").out.rfind("spot,name,receptor,A lux seconds", 0), 0u);
 }
 
 TEST(Shell, BadInputIsStatusTwoAndOneSentence) {

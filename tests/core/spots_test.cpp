@@ -9,7 +9,9 @@
 #include "meter/answers.h"
 #include "meter/point_meter.h"
 #include "picture/studio.h"
+#include "plan/lamp.h"
 #include "plan/leaves.h"
+#include "plan/placement.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
 
@@ -68,6 +70,85 @@ TEST(Spots, TogetherIsTheSumOfWhatIsOn) {
   }
 }
 
+TEST(Spots, TheFirstRowIsTheFigureOfTheHeadline) {
+  for (Receptor r : {Receptor::Flat, Receptor::Dome}) {
+    Plan p = masterPlan();
+    p.receptor = r;
+    p.meterAim = r == Receptor::Flat ? MeterAim::Light : MeterAim::Camera;
+    p.lights[2].on = false;
+    const Table t(p);
+    const Answers a = computeAnswers(*t.scene, p);
+    ASSERT_TRUE(t.table.spots[0].held);
+    EXPECT_DOUBLE_EQ(t.table.together[0], a.face.total()) << describe(a.hold);
+    EXPECT_DOUBLE_EQ(t.table.spots[0].aperture(t.table.together[0], p.camera), a.aperture);
+    EXPECT_NE(t.table.spots[0].name.find(describe(a.hold)), std::string::npos);
+    for (size_t k = 0; k < p.lights.size(); ++k)
+      EXPECT_DOUBLE_EQ(t.table.luxSeconds[0][k], a.lights[k].inFace.total()) << p.lights[k].id;
+  }
+}
+
+TEST(Spots, APinIsFlatOrDomeWithItsOwnConstant) {
+  Plan p = masterPlan();
+  p.ambient.lux = 300;
+  p.spots = {pinInAir(p, 0.4, 0.5)};
+  p.spots.push_back(p.spots[0]);
+  p.spots[1].id = "pin-2";
+  p.spots[1].receptor = Receptor::Dome;
+  const Table t(readPlanText(writePlanText(p)));
+  const size_t flat = t.table.spots.size() - 2, dome = flat + 1;
+  ASSERT_EQ(t.table.spots[dome].receptor, Receptor::Dome);
+  EXPECT_EQ(t.table.spots[flat].receptor, Receptor::Flat);
+  EXPECT_GT(t.table.together[dome], t.table.together[flat]) << "it gathers from behind as well";
+  EXPECT_NEAR(t.at("pin-2", "ambient") / t.at("pin-1", "ambient"), 2, 1e-9) << "even light: twice as much";
+  const Camera& c = p.camera;
+  EXPECT_NEAR(t.table.spots[dome].stops(1, c), t.table.spots[flat].stops(1, c) - std::log2(330.0 / 250), 1e-9);
+  EXPECT_NE(writeSpotCsv(t.table, t.plan).find("pin-2,Pin 1 (dome),dome,"), std::string::npos);
+}
+
+// Sixteen pins among four kinds of light, a flash close under the ceiling among them: against 64 times the samples.
+TEST(Spots, WhatTheSeedMakesUncertainIsSmallAndSaid) {
+  Plan p = masterPlan();
+  p.room.ceilingReflectance = p.room.wallReflectance = 0.7;
+  Light up = p.lights[0];
+  up.id = "E";
+  up.role = Role::Other;
+  up.modifier = "zoom-head";
+  up.fittings = {};
+  up.hour = 7;
+  up.height = p.room.height - 0.15;
+  up.tiltOffset = 0;
+  up.tiltOffset = 90 + downTilt(p, up);
+  p.lights.push_back(up);
+  for (int i = 0; i < 16; ++i) {
+    PinnedSpot s = pinInAir(p, -0.9 + 0.6 * (i % 4), -0.9 + 0.55 * (i / 4));
+    s.id = "pin-" + std::to_string(i + 1);
+    s.y = 0.7 + 0.4 * (i % 3);
+    s.receptor = i % 2 ? Receptor::Dome : Receptor::Flat;
+    p.spots.push_back(s);
+  }
+  const Table t(p);
+  double squares = 0, worst = 0, told = 0;
+  int n = 0;
+  for (size_t s = 0; s < t.table.spots.size(); ++s) {
+    const MeterSpot& m = t.table.spots[s];
+    if (!m.pin) continue;
+    double truth = evenly(m.receptor, p.ambient.lux * p.camera.shutter);
+    for (const Light& l : p.lights)
+      truth += lampEnergy(l, p.camera) *
+               meteredLux(*t.scene, sourceOf(*t.scene, p, l), m.position, m.normal, m.receptor, 16384, 16384, 99);
+    const double off = std::log2(t.table.together[s] / truth);
+    squares += off * off;
+    worst = std::max(worst, std::abs(off));
+    told += t.table.error[s] * t.table.error[s];
+    ++n;
+  }
+  ASSERT_EQ(n, 16);
+  EXPECT_LE(std::sqrt(squares / n), 0.03);
+  EXPECT_LE(worst, 0.08);
+  EXPECT_GT(std::sqrt(told / n), std::sqrt(squares / n) / 4) << "what is told is of the right order";
+  EXPECT_LT(std::sqrt(told / n), 0.05);
+}
+
 TEST(Spots, MirroredSetMirrorsTheCheeks) {
   Plan p = test::demoPlan();
   const Table right(p);
@@ -95,7 +176,7 @@ TEST(Spots, CsvHasARowASpotAndEqualFields) {
     ++rows;
   }
   EXPECT_EQ(rows, t.table.spots.size() + 1);
-  EXPECT_EQ(fields, 2 + 3 * (t.plan.lights.size() + 2));
+  EXPECT_EQ(fields, 4 + 3 * (t.plan.lights.size() + 2));
 }
 
 TEST(Meter, LightsThatShareTheirBounceRaysReadWhatEachReadsAlone) {
