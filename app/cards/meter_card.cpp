@@ -1,6 +1,7 @@
 #include "cards/meter_card.h"
 
 #include <QComboBox>
+#include <QEvent>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QHeaderView>

@@ -167,7 +167,9 @@ void explain(const Scene& scene, const Emitter& e, const Middle& middle, Vec3 fo
   const float h = length(blocked->position - q);
   edge.thrown = 1000 * h;
   // Across the edge as the light sees it, and on the skin, which it meets aslant.
-  const Vec3 acrossRay = normalize(cross(cross(n, rising), ray)), alongRay = cross(ray, acrossRay);
+  const Vec3 square = cross(runs, ray);
+  if (length(square) < 1e-3f) return;
+  const Vec3 acrossRay = normalize(square), alongRay = cross(ray, acrossRay);
   const float wide = widthAlong(e, acrossRay), tall = widthAlong(e, alongRay);
   edge.across = seenAngle(wide, distance);
   edge.along = seenAngle(tall, distance);
@@ -228,8 +230,7 @@ std::string edgeInWords(const LightQuality& q) {
   const std::string runs = e.lean < 30 ? say("upright") : e.lean > 60 ? say("level") : say("slanting");
   return say(
       "{}: the {} edge of the nose's shadow, {:.0f} mm from what throws it, is {:.0f} mm wide. The front is {:.0f} "
-      "degrees "
-      "wide across that edge; half as far away it would be about {:.0f} mm.",
+      "degrees wide across that edge; half as far away it would be about {:.0f} mm.",
       firmnessText(e.firmness()), runs, e.thrown, e.width, e.across, e.width * 2);
 }
 
@@ -250,7 +251,8 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
     const Vec3 centre = e.pose().centre;
     const double distance = double(length(centre - nose));
     q.apparentSize = 2 * degrees(std::atan(e.extent() / 2 / std::max(0.01f, float(distance))));
-    const Vec3 away = normalize(centre - nose), level = normalize(cross({0, 1, 0}, away));
+    const Vec3 away = normalize(centre - nose), aside = cross({0, 1, 0}, away),
+               level = length(aside) > 1e-3f ? normalize(aside) : Vec3{1, 0, 0};
     q.wide = seenAngle(widthAlong(e, level), float(distance));
     q.tall = seenAngle(widthAlong(e, cross(away, level)), float(distance));
     q.nose = noseShadowEdge(scene, plan, l);

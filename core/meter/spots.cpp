@@ -108,7 +108,7 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
     const MeterSpot& spot = t.spots[s];
     std::vector<double>& row = t.luxSeconds[s];
     // Two independent halves tell what the sampling is good for. The first row is the very figure of the answers.
-    constexpr int kHalves = 2, kDirect = 256, kBounced = 320;
+    constexpr int kHalves = 2, kDirect = 192, kBounced = 224;
     const int halves = spot.held ? 1 : kHalves, bounced = spot.held ? HeldMeter::kBounced : kBounced;
     std::vector<BouncePoints> holds;
     for (int h = 0; h < halves; ++h)

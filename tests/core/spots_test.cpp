@@ -143,6 +143,9 @@ TEST(Spots, WhatTheSeedMakesUncertainIsSmallAndSaid) {
     ++n;
   }
   ASSERT_EQ(n, 16);
+  RecordProperty("stopsRms", std::to_string(std::sqrt(squares / n)));
+  std::printf("sixteen pins: %.3f stop root mean square, %.3f at most, told %.3f\n", std::sqrt(squares / n), worst,
+              std::sqrt(told / n));
   EXPECT_LE(std::sqrt(squares / n), 0.03);
   EXPECT_LE(worst, 0.08);
   EXPECT_GT(std::sqrt(told / n), std::sqrt(squares / n) / 4) << "what is told is of the right order";
