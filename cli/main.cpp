@@ -6,6 +6,7 @@
 #include <cmath>
 #include <csignal>
 #include <cstdio>
+#include <iostream>
 #include <stdexcept>
 
 #include "balance/backdrop_tone.h"
@@ -36,6 +37,8 @@
 #include "plan/roles.h"
 #include "reading/map.h"
 #include "reading/plan_reader.h"
+#include "run/course.h"
+#include "run/said_reading.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "spoken/number.h"
@@ -340,6 +343,69 @@ void kit(const std::string& file, const std::string& kitName) {
   if (gaps.empty()) fmt::print("{} has all that the plan wants.\n", k.name);
 }
 
+// Step by step with a meter in the hand: a line is a reading, or what to do. Ends with the input.
+int run(const std::string& file, const std::string& out, double tolerance, double spread) {
+  const Plan plan = planFrom(file);
+  answersOf(plan);  // refuses what cannot be computed
+  Studio studio(8, 8);
+  studio.setPlan(plan);
+  RunCourse course(studio.scene(), plan, {tolerance, spread});
+  const auto tell = [&] {
+    fmt::print("\n{}/{}  {}\n> ", course.at() + 1, course.steps().size(), describe(course.step(), course.plan()));
+    std::fflush(stdout);
+  };
+  if (plan.lights.empty()) throw std::runtime_error("There is no light in this plan to meter.");
+  fmt::print(
+      "{}\nBooms and stands weighted, cables taped, hot lamps out of reach, no flash close to open eyes, and ask about "
+      "photosensitivity; local rules and licensed trades decide.\n"
+      "A line: a reading (\"five six and a half\", f/8 + 0.3), Enter: on, s: set the power as told, k: skip, b: back, "
+      "n "
+      "TEXT: a note, q: end.\n",
+      printable(plan.title));
+  tell();
+  for (std::string line; !course.over() && std::getline(std::cin, line);) {
+    if (!line.empty() && line.back() == '\r') line.pop_back();
+    if (line.empty()) {
+      course.next();
+    } else if (line == "k") {
+      course.skip();
+    } else if (line == "b") {
+      course.back();
+    } else if (line == "q") {
+      break;
+    } else if (line == "s") {
+      fmt::print("{}\n", course.setAsTold() ? "Set. Read it again." : "There is nothing to set.");
+    } else if (line.rfind("n ", 0) == 0) {
+      course.note(line.substr(2));
+    } else {
+      try {
+        const Judgement& j = course.read(saidAperture(line));
+        fmt::print("{}\n", j.sentence);
+        for (size_t i = 0; i < std::min<size_t>(3, j.causes.size()); ++i) fmt::print("  - {}\n", j.causes[i].sentence);
+      } catch (const std::invalid_argument& e) {
+        fmt::print("{}\n", printable(e.what()));
+      }
+    }
+    if (!course.over()) tell();
+  }
+  fmt::print("\n");
+  const auto open = course.open();
+  for (size_t i = 0; i < course.steps().size(); ++i) {
+    const RunStep& s = course.steps()[i];
+    const auto& r = course.reading(i);
+    if (s.kind == RunStep::Kind::Picture || !r) continue;
+    fmt::print("{:<10} {:<12} {}{}{}\n",
+               s.kind == RunStep::Kind::AllOff     ? "all off"
+               : s.kind == RunStep::Kind::Together ? "everything"
+                                                   : s.light,
+               s.setting, r->skipped ? "skipped" : r->judgement.sentence,
+               r->note.empty() ? "" : "  note: ", printable(r->note));
+  }
+  fmt::print("{}\n", open.empty() ? "All set." : fmt::format("{} steps want a reading still.", open.size()));
+  if (!out.empty()) savePlan(out, course.plan());
+  return open.empty() ? 0 : 1;
+}
+
 void catalogue(const std::string& file) {
   if (!file.empty()) {
     fmt::print("{} can be taken. It brings {}.\nPut it into {}\n",
@@ -442,6 +508,15 @@ int main(int argc, char** argv) {
   i->add_option("--light", letter, "its letter")->required();
   i->add_option("--out", out, "FILE.ies")->required();
 
+  auto* mr = app.add_subcommand(
+      "run", "The metering run, step by step, readings from the input; exit status 1 when steps stay open");
+  double tolerance = 0.1, spread = 1.0 / 3;
+  mr->add_option("PLAN", plan)->required();
+  mr->add_option("--out", out, "write the plan with the powers as they ended");
+  mr->add_option("--tolerance", tolerance, "stops off the peg that are let pass")->capture_default_str();
+  mr->add_option("--spread", spread, "stops by which readings usually differ from predictions here")
+      ->capture_default_str();
+
   std::string data;
   auto* cat = app.add_subcommand(
       "catalogue", "Where your own gear, roles, looks and people are kept, and whether a file of them can be taken");
@@ -463,6 +538,7 @@ int main(int argc, char** argv) {
     }
     for (const std::string& problem : catalogueProblems()) fmt::print(stderr, "easel: {}\n", printable(problem));
     if (*cat) catalogue(data);
+    if (*mr) return run(plan, out, tolerance, spread);
     if (*q) quality(plan);
     if (*rd) read(plan, json, readingSize, readingSamples);
     if (*ck) return check(plan, json, readingSize, readingSamples);

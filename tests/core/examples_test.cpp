@@ -16,6 +16,7 @@
 #include "formats/catalogue.h"
 #include "formats/plan_json.h"
 #include "gear/fittings.h"
+#include "journal/learned.h"
 #include "meter/spots.h"
 #include "picture/studio.h"
 #include "plan/edit.h"
@@ -23,6 +24,8 @@
 #include "propose/propose.h"
 #include "reading/fault_book.h"
 #include "reading/plan_reader.h"
+#include "run/run.h"
+#include "run/said_reading.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "spoken/clock.h"
@@ -117,6 +120,19 @@ TEST_F(Examples, Balance) {
   const Balanced b = balance(plan, answers, BalanceBy::EachAlone);
   EXPECT_EQ(b.lights.size(), plan.lights.size());
   EXPECT_EQ(toneName(0.18), "mid grey");
+}
+
+TEST_F(Examples, Journal) {
+  const Learned learned({{"mains-400", "octa-90", "", "", -0.3}});
+  EXPECT_LT(learned.predict({"mains-400", "octa-90", "", "", 0}).stops, 0);
+}
+
+TEST_F(Examples, Run) {
+  const Scene scene(plan, loadSitter(plan.sitter.id));
+  const Answers answers = computeAnswers(scene, plan);
+  const std::vector<RunStep> steps = runSteps(plan, answers);
+  EXPECT_EQ(steps[1].light, "A");
+  EXPECT_EQ(judge(scene, plan, answers, steps[1], saidAperture("one four")).verdict, Judgement::Verdict::Implausible);
 }
 
 TEST_F(Examples, Reading) {

@@ -11,8 +11,8 @@ namespace {
 
 using Rooms = std::vector<std::string>;
 
-const Rooms kCore{"spoken", "files",     "geometry", "data",    "exposure", "colour",  "gear",    "sitters",
-                  "plan",   "transport", "meter",    "picture", "balance",  "reading", "propose", "formats"};
+const Rooms kCore{"spoken",    "files", "geometry", "data",    "exposure", "colour", "gear",    "sitters", "plan",
+                  "transport", "meter", "picture",  "balance", "journal",  "run",    "reading", "propose", "formats"};
 const Rooms kApp{"widgets",     "arrange", "document", "render", "controllers", "easel",
                  "instruments", "cards",   "read",     "stages", "dialogs",     "window"};
 

@@ -72,6 +72,26 @@ TEST(Shell, BalanceWritesAPlanThatMetersOnItsTargets) {
   EXPECT_EQ(run("meter " + out + " --csv").out.rfind("spot,name,receptor,A lux seconds", 0), 0u);
 }
 
+TEST(Shell, TheMeteringRunGoesByHand) {
+  test::TemporaryFolder folder;
+  const std::string plan = std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-two-lights.easel.json",
+                    said = (folder.path / "said").string(), out = (folder.path / "out.easel.json").string();
+  // The room, the key half a stop low and set, the picture, a misfire, the fill, everything.
+  std::ofstream(said)
+      << "one\n\nfive six and a half\ns\neight\n\n\none point four\nfour\nn by the window\n\neight and a "
+         "third\n\n";
+  const Ran r = run("run " + plan + " --spread 0.1 --out " + out + " < " + said);
+  EXPECT_EQ(r.status, 0) << r.out << r.err;
+  for (const char* part :
+       {"set A to 1/8 + 0.6", "on its peg", "cannot be the light alone", "note: by the window", "All set."})
+    EXPECT_NE(r.out.find(part), std::string::npos) << part << "\n" << r.out;
+  EXPECT_NEAR(loadPlan(out).light("A")->power, loadPlan(plan).light("A")->power + 0.5, 0.051);
+  std::ofstream(said) << "bright\n";
+  const Ran ends = run("run " + plan + " < " + said);
+  EXPECT_EQ(ends.status, 1) << "steps stay open";
+  EXPECT_NE(ends.out.find("is no reading"), std::string::npos) << ends.out;
+}
+
 TEST(Shell, BadInputIsStatusTwoAndOneSentence) {
   test::TemporaryFolder folder;
   std::ofstream(folder.path / "broken.json") << "{\"format\":";

@@ -1,0 +1,132 @@
+#include "run/course.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace easel {
+
+RunCourse::RunCourse(std::shared_ptr<const Scene> scene, Plan plan, JudgeBy by, Spelling spelling)
+    : scene_(std::move(scene)), plan_(std::move(plan)), by_(by), spelling_(spelling) {
+  reckon();
+  readings_.resize(steps_.size());
+}
+
+void RunCourse::reckon() {
+  answers_ = computeAnswers(*scene_, plan_);
+  steps_ = runSteps(plan_, answers_);
+  // What has been read of a head holds wherever it goes next.
+  const auto known = [&](const std::string& id) {
+    const auto at = gives_.find(id);
+    return at == gives_.end() ? 0.0 : at->second;
+  };
+  double sum = answers_.ambient.total();
+  for (const LightAnswer& a : answers_.lights)
+    if (const Light* l = plan_.light(a.id); l && l->on) sum += a.inFace.total() * std::exp2(known(a.id));
+  for (RunStep& s : steps_) {
+    if (s.kind == RunStep::Kind::Together && answers_.face.total() > 0)
+      s.expected *= std::sqrt(sum / answers_.face.total());
+    if (s.kind != RunStep::Kind::Alone) continue;
+    s.expected *= std::exp2(known(s.light) / 2);
+    s.fromTarget += known(s.light);
+  }
+}
+
+std::vector<double> RunCourse::offOfOthers() const {
+  std::vector<double> out;
+  for (size_t i = 0; i < readings_.size(); ++i)
+    if (i != at_ && readings_[i] && readings_[i]->tries > 0 && steps_[i].kind == RunStep::Kind::Alone)
+      out.push_back(readings_[i]->judgement.off);
+  return out;
+}
+
+const Judgement& RunCourse::read(double fNumber) {
+  std::optional<StepReading>& r = readings_.at(at_);
+  std::optional<double> before;
+  if (r && r->tries > 0) before = r->fNumber;
+  if (!r) r.emplace();
+  r->fNumber = fNumber;
+  r->skipped = false;
+  r->unsettled.reset();
+  ++r->tries;
+  JudgeBy by = by_;
+  by.others = offOfOthers();
+  r->judgement = judge(*scene_, plan_, answers_, step(), fNumber, by, before, spelling_);
+  return r->judgement;
+}
+
+bool RunCourse::setAsTold() {
+  std::optional<StepReading>& r = readings_.at(at_);
+  if (!r || !r->judgement.power) return false;
+  Light* l = plan_.light(step().light);
+  if (!l || l->locked) return false;
+  // The head gives something else than the plan thinks: that is kept, and what is expected follows.
+  const double moved = *r->judgement.power - l->power;
+  gives_[l->id] += r->judgement.off;
+  l->power = *r->judgement.power;
+  r->judgement.power.reset();
+  r->unsettled = moved;
+  const size_t stands = at_;
+  reckon();
+  at_ = stands;
+  return true;
+}
+
+void RunCourse::next() {
+  if (!over()) ++at_;
+  while (!over() && readings_[at_] && !readings_[at_]->unsettled) ++at_;
+}
+void RunCourse::back() {
+  if (at_ > 0) --at_;
+}
+void RunCourse::skip() {
+  if (over()) return;
+  if (!readings_[at_]) readings_[at_].emplace();
+  readings_[at_]->skipped = true;
+  readings_[at_]->unsettled.reset();
+  next();
+}
+void RunCourse::note(const std::string& text) {
+  if (over()) return;
+  if (!readings_[at_]) readings_[at_].emplace();
+  readings_[at_]->note = text;
+}
+
+void RunCourse::planChanged(std::shared_ptr<const Scene> scene, const Plan& plan) {
+  const std::vector<RunStep> before = steps_;
+  const std::vector<std::optional<StepReading>> old = readings_;
+  const std::optional<RunStep> stood = over() ? std::nullopt : std::optional(step());
+  scene_ = std::move(scene);
+  plan_ = plan;
+  reckon();
+  const auto same = [](const RunStep& a, const RunStep& b) { return a.kind == b.kind && a.light == b.light; };
+  readings_.assign(steps_.size(), {});
+  const std::vector<Unsettled> moved = unsettledBy(before, steps_);
+  for (size_t i = 0; i < before.size(); ++i) {
+    const auto now = std::find_if(steps_.begin(), steps_.end(), [&](const RunStep& s) { return same(s, before[i]); });
+    if (now == steps_.end() || !old[i]) continue;
+    auto& kept = readings_[size_t(now - steps_.begin())] = old[i];
+    const auto u = std::find_if(moved.begin(), moved.end(), [&](const Unsettled& m) { return m.step == i; });
+    if (u != moved.end() && kept->tries > 0) kept->unsettled = u->stops;
+  }
+  at_ = 0;
+  if (!stood) {
+    at_ = steps_.size();
+  } else {
+    const auto now = std::find_if(steps_.begin(), steps_.end(), [&](const RunStep& s) { return same(s, *stood); });
+    at_ = now == steps_.end() ? 0 : size_t(now - steps_.begin());
+  }
+}
+
+std::vector<size_t> RunCourse::open() const {
+  std::vector<size_t> out;
+  for (size_t i = 0; i < steps_.size(); ++i) {
+    const auto& r = readings_[i];
+    const bool picture = steps_[i].kind == RunStep::Kind::Picture;
+    if (picture || (r && r->skipped)) continue;
+    if (!r || r->tries == 0 || r->unsettled || r->judgement.verdict == Judgement::Verdict::Implausible)
+      out.push_back(i);
+  }
+  return out;
+}
+
+}  // namespace easel

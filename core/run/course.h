@@ -1,0 +1,65 @@
+// A run as it goes: where it stands, what was read, what a change has unsettled. Window and shell drive the same one.
+// Not thread-safe; judging asks the scene for some milliseconds.
+#pragma once
+
+#include <map>
+#include <memory>
+
+#include "run/run.h"
+
+namespace easel {
+
+struct StepReading {
+  double fNumber = 0;
+  Judgement judgement;
+  std::string note;
+  bool skipped = false;
+  int tries = 0;
+  std::optional<double> unsettled;  ///< stops by which a change since then moves what is expected
+};
+
+class RunCourse {
+ public:
+  RunCourse(std::shared_ptr<const Scene> scene, Plan plan, JudgeBy by = {}, Spelling spelling = {});
+
+  const std::vector<RunStep>& steps() const { return steps_; }
+  /// steps().size() when it is over.
+  size_t at() const { return at_; }
+  bool over() const { return at_ >= steps_.size(); }
+  const RunStep& step() const { return steps_.at(at_); }
+  /// Empty for steps that have not been read or skipped.
+  const std::optional<StepReading>& reading(size_t step) const { return readings_.at(step); }
+  const Plan& plan() const { return plan_; }
+  const Answers& answers() const { return answers_; }
+
+  /// A reading at the step where it stands; stays there.
+  const Judgement& read(double fNumber);
+  /// Sets the power that the last judgement of this step names, on the plan; the step then wants to be read again.
+  /// False when it named none.
+  bool setAsTold();
+  void next();  ///< on, past what has been read and is settled; an unread step stays open
+  void back();
+  void skip();
+  void note(const std::string& text);
+
+  /// The plan as it is now (moved, another front, ISO...): marks the readings that it unsettles. Those of steps that
+  /// are gone go too. Throws as computeAnswers().
+  void planChanged(std::shared_ptr<const Scene> scene, const Plan& plan);
+  /// Steps that want a reading still, or again.
+  std::vector<size_t> open() const;
+
+ private:
+  void reckon();
+  std::vector<double> offOfOthers() const;
+  std::shared_ptr<const Scene> scene_;
+  Plan plan_;
+  JudgeBy by_;
+  Spelling spelling_;
+  Answers answers_;
+  std::vector<RunStep> steps_;
+  std::map<std::string, double> gives_;  ///< stops by which a light was read over its prediction, as far as it is known
+  std::vector<std::optional<StepReading>> readings_;
+  size_t at_ = 0;
+};
+
+}  // namespace easel
