@@ -1,6 +1,8 @@
 // The lighting day in the window: compare, ratios, series, camera, pins, locks.
 #include <gtest/gtest.h>
 
+#include <QAction>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
 #include <QPushButton>
@@ -11,6 +13,7 @@
 
 #include "balance/backdrop_tone.h"
 #include "balance/balance.h"
+#include "meter/spots.h"
 #include "widgets/wording.h"
 #include "window_support.h"
 
@@ -247,6 +250,46 @@ TEST(Day, SetPageDrivesLooksFramingAmbientAndBackdrop) {
   ASSERT_TRUE(m.settled());
   const auto answers = m.window.renderLink()->latest()->answers;
   EXPECT_EQ(toneName(answers->backdropValue), "light grey");
+}
+
+TEST(Day, PinsAreFlatOrDomeAndTheCameraIsWhatItIs) {
+  Master m;
+  m.window.setStage(2);
+  m.window.document()->perform(SetSpots{{pinInAir(m.plan(), 0.4, 0.5)}}, "Pin");
+  ASSERT_TRUE(m.settled());
+  auto* table = m.field<QTableWidget>("spotTable");
+  const auto rowOf = [&](const char* id) {
+    for (int row = 0; row < table->rowCount(); ++row)
+      if (table->verticalHeaderItem(row) && table->verticalHeaderItem(row)->data(Qt::UserRole).toString() == id)
+        return row;
+    return -1;
+  };
+  ASSERT_TRUE(eventually([&] { return rowOf("pin-1") >= 0; }));
+  EXPECT_EQ(rowOf("meter"), 0) << "as the camera is set by, first";
+  EXPECT_TRUE(table->verticalHeaderItem(0)->text().contains("flat, towards A"));
+  table->setCurrentCell(rowOf("pin-1"), 0);
+  const QString flat = table->item(rowOf("pin-1"), 0)->text();
+  auto* dome = table->findChild<QAction*>("pinReceptor");
+  ASSERT_TRUE(dome);
+  EXPECT_EQ(dome->shortcut(), QKeySequence(Qt::Key_D));
+  dome->trigger();
+  ASSERT_EQ(m.plan().spots[0].receptor, Receptor::Dome);
+  ASSERT_TRUE(eventually([&] {
+    const int row = rowOf("pin-1");
+    return row >= 0 && table->verticalHeaderItem(row)->text().contains("(dome)") && table->item(row, 0)->text() != flat;
+  }));
+  m.window.document()->undo();
+  EXPECT_EQ(m.plan().spots[0].receptor, Receptor::Flat);
+  // The lens that keeps its angle gives a lighter, wider picture; the modelling lamp burns on by a tick.
+  m.window.setStage(0);
+  m.choose("focusing", "keeps");
+  EXPECT_FALSE(m.plan().camera.extends);
+  m.window.document()->undo();
+  m.window.setStage(1);
+  auto* modelling = m.window.findChild<QCheckBox*>("modelling");
+  ASSERT_TRUE(modelling);
+  modelling->click();
+  EXPECT_TRUE(m.plan().light("A")->modelling);
 }
 
 TEST(Day, OverlaysSwitchByKeys) {

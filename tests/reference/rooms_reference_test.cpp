@@ -38,8 +38,7 @@ TEST(Rooms, TheMeterReadsAllOrdersOfReflection) {
       if (std::abs(off) > std::abs(worst[kind])) worst[kind] = off;
       squares += off * off;
       ++n;
-      // The far cheek within 0.1, the cloth within 0.08, the face within 0.05; the sitter's own skin, which is known in
-      // eighteen pieces after the second surface, costs the most. In the darkest rooms next to nothing is left.
+      // The far cheek within 0.1, the cloth within 0.08, the face within 0.05 stop.
       const bool cheek = s.id == "cheek-right", cloth = s.id.starts_with("cloth");
       EXPECT_NEAR(off, 0,
                   cheek   ? 0.1
