@@ -27,6 +27,7 @@
 #include "formats/wish_json.h"
 #include "gear/gobo.h"
 #include "gear/kit.h"
+#include "journal/journal.h"
 #include "meter/panel_shares.h"
 #include "meter/quality.h"
 #include "meter/spots.h"
@@ -343,13 +344,49 @@ void kit(const std::string& file, const std::string& kitName) {
   if (gaps.empty()) fmt::print("{} has all that the plan wants.\n", k.name);
 }
 
+JournalReading journalled(const RunCourse& course, const std::string& meter) {
+  const RunStep& s = course.step();
+  const StepReading& r = *course.reading(course.at());
+  JournalReading out;
+  out.step = s.kind == RunStep::Kind::AllOff ? "off" : s.kind == RunStep::Kind::Together ? "together" : "alone";
+  out.light = s.light;
+  if (const Light* l = course.plan().light(s.light)) {
+    out.head = l->unit;
+    out.modifier = l->modifier;
+    out.predicted = course.answers().light(s.light)->aperture;
+  } else {
+    out.predicted = s.kind == RunStep::Kind::Together ? course.answers().aperture : s.expected;
+  }
+  out.meter = meter;
+  out.spot = s.spot;
+  out.hold = describe(s.hold);
+  out.setting = s.setting;
+  out.expected = s.expected;
+  out.read = r.fNumber;
+  using V = Judgement::Verdict;
+  out.verdict = r.judgement.verdict == V::OnPeg ? "on peg" : r.judgement.verdict == V::Off ? "off" : "implausible";
+  for (const Cause& c : r.judgement.causes) out.causes += (out.causes.empty() ? "" : " / ") + c.sentence;
+  out.note = r.note;
+  return out;
+}
+
 // Step by step with a meter in the hand: a line is a reading, or what to do. Ends with the input.
-int run(const std::string& file, const std::string& out, double tolerance, double spread) {
+struct RunWishes {
+  double tolerance = 0.1, spread = 1.0 / 3;
+  std::string out, journal, studio = "studio", meter = "meter";
+};
+int run(const std::string& file, const RunWishes& wish) {
   const Plan plan = planFrom(file);
   answersOf(plan);  // refuses what cannot be computed
   Studio studio(8, 8);
   studio.setPlan(plan);
-  RunCourse course(studio.scene(), plan, {tolerance, spread});
+  RunCourse course(studio.scene(), plan, {wish.tolerance, wish.spread});
+  std::optional<Journal> journal;
+  std::int64_t session = 0;
+  if (!wish.journal.empty()) {
+    journal.emplace(wish.journal == "default" ? journalFile() : std::filesystem::path(wish.journal));
+    session = journal->begin(plan.title, wish.studio, writePlanText(plan));
+  }
   const auto tell = [&] {
     fmt::print("\n{}/{}  {}\n> ", course.at() + 1, course.steps().size(), describe(course.step(), course.plan()));
     std::fflush(stdout);
@@ -380,6 +417,8 @@ int run(const std::string& file, const std::string& out, double tolerance, doubl
     } else {
       try {
         const Judgement& j = course.read(saidAperture(line));
+        // Written before it is shown.
+        if (journal) journal->write(session, journalled(course, wish.meter));
         fmt::print("{}\n", j.sentence);
         for (size_t i = 0; i < std::min<size_t>(3, j.causes.size()); ++i) fmt::print("  - {}\n", j.causes[i].sentence);
       } catch (const std::invalid_argument& e) {
@@ -402,8 +441,39 @@ int run(const std::string& file, const std::string& out, double tolerance, doubl
                r->note.empty() ? "" : "  note: ", printable(r->note));
   }
   fmt::print("{}\n", open.empty() ? "All set." : fmt::format("{} steps want a reading still.", open.size()));
-  if (!out.empty()) savePlan(out, course.plan());
+  if (journal) journal->finish(session, writePlanText(course.plan()));
+  if (!wish.out.empty()) savePlan(wish.out, course.plan());
   return open.empty() ? 0 : 1;
+}
+
+struct JournalWishes {
+  std::string file, search, studio, backup;
+  std::int64_t session = 0, remove = 0;
+  bool csv = false, json = false, learned = false;
+};
+void journal(const JournalWishes& wish) {
+  Journal j(wish.file.empty() ? journalFile() : std::filesystem::path(wish.file));
+  if (wish.remove > 0) return j.remove(wish.remove);
+  if (!wish.backup.empty()) return j.backup(wish.backup);
+  if (wish.session > 0) {
+    fmt::print("{}", wish.csv ? j.csv(wish.session) : j.json(wish.session));
+    return;
+  }
+  if (wish.learned) {
+    const Learned learned(j.taught(wish.studio));
+    if (learned.corrections().empty()) fmt::print("No reading of a light alone is in the journal yet.\n");
+    const char* of[] = {"head", "modifier", "meter", "studio"};
+    for (const Correction& c : learned.corrections())
+      fmt::print("{:<9} {:<22} {:+.2f} stops, within {:.2f}, from {} readings\n", of[int(c.of)], printable(c.id),
+                 c.stops, c.uncertainty, c.readings);
+    if (!learned.doubted().empty())
+      fmt::print("{} readings lie far from the others and count less.\n", learned.doubted().size());
+    return;
+  }
+  for (const JournalSession& s : j.sessions(wish.search))
+    fmt::print("{:>4}  {}  {:<32} {:<16} {} readings{}{}\n", s.id, s.begun, printable(s.title), printable(s.studio),
+               s.readings, s.ended.empty() ? ", broken off" : "",
+               s.stars ? fmt::format("  {}", std::string(size_t(s.stars), '*')) : "");
 }
 
 void catalogue(const std::string& file) {
@@ -510,12 +580,28 @@ int main(int argc, char** argv) {
 
   auto* mr = app.add_subcommand(
       "run", "The metering run, step by step, readings from the input; exit status 1 when steps stay open");
-  double tolerance = 0.1, spread = 1.0 / 3;
+  RunWishes runWish;
   mr->add_option("PLAN", plan)->required();
-  mr->add_option("--out", out, "write the plan with the powers as they ended");
-  mr->add_option("--tolerance", tolerance, "stops off the peg that are let pass")->capture_default_str();
-  mr->add_option("--spread", spread, "stops by which readings usually differ from predictions here")
+  mr->add_option("--out", runWish.out, "write the plan with the powers as they ended");
+  mr->add_option("--journal", runWish.journal,
+                 "write every reading there as it is read; \"default\": your own journal");
+  mr->add_option("--studio", runWish.studio, "whose room it is, for the journal")->capture_default_str();
+  mr->add_option("--meter", runWish.meter, "which meter, for the journal")->capture_default_str();
+  mr->add_option("--tolerance", runWish.tolerance, "stops off the peg that are let pass")->capture_default_str();
+  mr->add_option("--spread", runWish.spread, "stops by which readings usually differ from predictions here")
       ->capture_default_str();
+  JournalWishes journalWish;
+  auto* jo =
+      app.add_subcommand("journal", "Sessions that were read, what they teach, export (docs/formats/journal.md)");
+  jo->add_option("--file", journalWish.file, "else your own journal");
+  jo->add_option("--search", journalWish.search, "words in title, studio or notes");
+  jo->add_option("--session", journalWish.session, "its readings, as JSON or with --csv");
+  jo->add_flag("--csv", journalWish.csv);
+  jo->add_flag("--learned", journalWish.learned,
+               "what heads, modifiers, meters and studios give over their predictions");
+  jo->add_option("--studio", journalWish.studio, "of that studio alone");
+  jo->add_option("--backup", journalWish.backup, "a whole copy to FILE");
+  jo->add_option("--remove", journalWish.remove, "a session, for good");
 
   std::string data;
   auto* cat = app.add_subcommand(
@@ -538,7 +624,8 @@ int main(int argc, char** argv) {
     }
     for (const std::string& problem : catalogueProblems()) fmt::print(stderr, "easel: {}\n", printable(problem));
     if (*cat) catalogue(data);
-    if (*mr) return run(plan, out, tolerance, spread);
+    if (*mr) return run(plan, runWish);
+    if (*jo) journal(journalWish);
     if (*q) quality(plan);
     if (*rd) read(plan, json, readingSize, readingSamples);
     if (*ck) return check(plan, json, readingSize, readingSamples);

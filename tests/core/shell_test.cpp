@@ -86,6 +86,17 @@ TEST(Shell, TheMeteringRunGoesByHand) {
        {"set A to 1/8 + 0.6", "on its peg", "cannot be the light alone", "note: by the window", "All set."})
     EXPECT_NE(r.out.find(part), std::string::npos) << part << "\n" << r.out;
   EXPECT_NEAR(loadPlan(out).light("A")->power, loadPlan(plan).light("A")->power + 0.5, 0.051);
+  // The same into a journal, which tells what it taught.
+  const std::string journal = (folder.path / "j.sqlite").string();
+  EXPECT_EQ(run("run " + plan + " --spread 0.1 --studio Attic --journal " + journal + " < " + said).status, 0);
+  const Ran list = run("journal --file " + journal);
+  EXPECT_NE(list.out.find("Attic"), std::string::npos) << list.out << list.err;
+  EXPECT_NE(list.out.find("6 readings"), std::string::npos) << list.out;
+  const Ran learned = run("journal --learned --file " + journal);
+  EXPECT_NE(learned.out.find("studio    Attic"), std::string::npos) << learned.out;
+  EXPECT_NE(run("journal --session 1 --csv --file " + journal).out.find("alone,A,"), std::string::npos);
+  EXPECT_EQ(run("journal --remove 1 --file " + journal).status, 0);
+  EXPECT_EQ(run("journal --session 1 --file " + journal).status, 2);
   std::ofstream(said) << "bright\n";
   const Ran ends = run("run " + plan + " < " + said);
   EXPECT_EQ(ends.status, 1) << "steps stay open";

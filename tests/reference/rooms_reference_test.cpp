@@ -43,7 +43,7 @@ TEST(Rooms, TheMeterReadsAllOrdersOfReflection) {
       EXPECT_NEAR(off, 0,
                   cheek   ? 0.1
                   : cloth ? 0.08
-                          : 0.06)
+                          : 0.05)
           << c.name << ", " << s.id << ": " << lux << " for " << truth;
       if (kind.starts_with("scrim-board") || kind.starts_with("board-scrim"))
         chain[c.name.substr(0, c.name.rfind(' ')) + " " + s.id].push_back(lux);

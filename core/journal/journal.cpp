@@ -1,0 +1,289 @@
+#include "journal/journal.h"
+
+#include <SQLiteCpp/SQLiteCpp.h>
+#include <SQLiteCpp/VariadicBind.h>
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "files/json_front.h"
+#include "files/places.h"
+#include "spoken/say.h"
+
+namespace easel {
+namespace {
+
+// "easl": a file of ours, whatever its name.
+constexpr int kApplication = 0x6561736c;
+
+constexpr const char* kSchema = R"(
+  CREATE TABLE session (
+    id INTEGER PRIMARY KEY, begun TEXT NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now')), ended TEXT NOT NULL DEFAULT '',
+    title TEXT NOT NULL, studio TEXT NOT NULL, plan TEXT NOT NULL, notes TEXT NOT NULL DEFAULT '',
+    stars INTEGER NOT NULL DEFAULT 0 CHECK (stars BETWEEN 0 AND 5));
+  CREATE TABLE reading (
+    id INTEGER PRIMARY KEY, session INTEGER NOT NULL REFERENCES session ON DELETE CASCADE,
+    at TEXT NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now')), step TEXT NOT NULL, light TEXT NOT NULL,
+    head TEXT NOT NULL, modifier TEXT NOT NULL, meter TEXT NOT NULL, spot TEXT NOT NULL, hold TEXT NOT NULL,
+    setting TEXT NOT NULL, predicted REAL NOT NULL, expected REAL NOT NULL, read REAL NOT NULL, verdict TEXT NOT NULL,
+    causes TEXT NOT NULL, note TEXT NOT NULL);
+  CREATE INDEX reading_of ON reading (session);
+)";
+
+std::string field(const std::string& text) {
+  // RFC 4180, and no formula for a table program.
+  const std::string led =
+      (!text.empty() && std::string_view("=+-@").find(text.front()) != std::string_view::npos ? "'" : "") + text;
+  if (led.find_first_of(",\"\r\n") == std::string::npos) return led;
+  std::string quoted(1, '"');
+  for (const char c : led) {
+    if (c == '"') quoted.push_back('"');
+    quoted.push_back(c);
+  }
+  quoted.push_back('"');
+  return quoted;
+}
+
+}  // namespace
+
+struct Journal::Impl {
+  std::filesystem::path file;
+  std::unique_ptr<SQLite::Database> db;
+
+  // Every call of the library, with its error as a sentence.
+  template <class F>
+  auto at(F work) const {
+    try {
+      return work(*db);
+    } catch (const SQLite::Exception& e) {
+      throw JournalError(say("The journal {} cannot be used: {}.", foreign(file.string()), foreign(e.what())));
+    }
+  }
+};
+
+std::filesystem::path journalFile() { return ownFolder() / "journal.sqlite"; }
+
+Journal::Journal(const std::filesystem::path& file) : impl_(std::make_unique<Impl>()) {
+  impl_->file = file;
+  std::error_code ignored;
+  if (file.has_parent_path()) std::filesystem::create_directories(file.parent_path(), ignored);
+  const std::string name = foreign(file.string());
+  try {
+    impl_->db = std::make_unique<SQLite::Database>(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 4000);
+    SQLite::Database& db = *impl_->db;
+    const int application = db.execAndGet("PRAGMA application_id").getInt(),
+              version = db.execAndGet("PRAGMA user_version").getInt(),
+              tables = db.execAndGet("SELECT count(*) FROM sqlite_master").getInt();
+    if (application != kApplication && (tables > 0 || version > 0))
+      throw JournalError(say("{} is no journal of Jolly Easel. Choose another file.", name));
+    if (version > kVersion)
+      throw JournalError(say("The journal {} has version {} and this program knows up to {}. Use a newer program.",
+                             name, version, kVersion));
+    db.exec(
+        "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA secure_delete = ON");
+    if (version == 0) {
+      SQLite::Transaction whole(db, SQLite::TransactionBehavior::IMMEDIATE);
+      // Another program may have been first.
+      if (db.execAndGet("PRAGMA user_version").getInt() == 0) {
+        db.exec(kSchema);
+        db.exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {}", kApplication, kVersion));
+      }
+      whole.commit();
+    }
+  } catch (const SQLite::Exception& e) {
+    throw JournalError(say("The journal {} cannot be opened: {}. Choose another file, or take this one away.", name,
+                           foreign(e.what())));
+  }
+}
+Journal::~Journal() = default;
+Journal::Journal(Journal&&) noexcept = default;
+Journal& Journal::operator=(Journal&&) noexcept = default;
+
+std::int64_t Journal::begin(const std::string& title, const std::string& studio, const std::string& planJson) {
+  return impl_->at([&](SQLite::Database& db) {
+    SQLite::Statement s(db, "INSERT INTO session (title, studio, plan) VALUES (?, ?, ?)");
+    SQLite::bind(s, title, studio, planJson);
+    s.exec();
+    return std::int64_t(db.getLastInsertRowid());
+  });
+}
+
+std::int64_t Journal::write(std::int64_t session, const JournalReading& r) {
+  for (const double f : {r.predicted, r.expected, r.read})
+    if (!std::isfinite(f) || f < 0) throw JournalError(say("A reading of {} is no f-number and is not written.", f));
+  return impl_->at([&](SQLite::Database& db) {
+    SQLite::Statement s(
+        db,
+        "INSERT INTO reading (session, step, light, head, modifier, meter, spot, hold, setting, predicted, "
+        "expected, read, verdict, causes, note) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    SQLite::bind(s, session, r.step, r.light, r.head, r.modifier, r.meter, r.spot, r.hold, r.setting, r.predicted,
+                 r.expected, r.read, r.verdict, r.causes, r.note);
+    s.exec();
+    return std::int64_t(db.getLastInsertRowid());
+  });
+}
+
+void Journal::finish(std::int64_t session, const std::string& planJson) {
+  impl_->at([&](SQLite::Database& db) {
+    SQLite::Statement s(db, "UPDATE session SET ended = strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), plan = ? WHERE id = ?");
+    SQLite::bind(s, planJson, session);
+    s.exec();
+  });
+}
+void Journal::setNotes(std::int64_t session, const std::string& notes) {
+  impl_->at([&](SQLite::Database& db) {
+    SQLite::Statement s(db, "UPDATE session SET notes = ? WHERE id = ?");
+    SQLite::bind(s, notes, session);
+    s.exec();
+  });
+}
+void Journal::setStars(std::int64_t session, int stars) {
+  impl_->at([&](SQLite::Database& db) {
+    SQLite::Statement s(db, "UPDATE session SET stars = ? WHERE id = ?");
+    SQLite::bind(s, std::clamp(stars, 0, 5), session);
+    s.exec();
+  });
+}
+
+std::vector<JournalSession> Journal::sessions(const std::string& search) const {
+  return impl_->at([&](SQLite::Database& db) {
+    std::vector<std::string> words;
+    for (size_t from = 0; from < search.size();) {
+      const size_t to = std::min(search.find(' ', from), search.size());
+      if (to > from) words.push_back(search.substr(from, to - from));
+      from = to + 1;
+    }
+    std::string sql =
+        "SELECT id, begun, ended, title, studio, plan, notes, stars, (SELECT count(*) FROM reading WHERE session = "
+        "session.id) "
+        "FROM session WHERE 1";
+    for (size_t i = 0; i < words.size(); ++i)
+      sql += " AND instr(lower(title || ' ' || studio || ' ' || notes), lower(?)) > 0";
+    SQLite::Statement s(db, sql + " ORDER BY begun DESC, id DESC");
+    for (size_t i = 0; i < words.size(); ++i) s.bind(int(i) + 1, words[i]);
+    std::vector<JournalSession> out;
+    while (s.executeStep())
+      out.push_back({s.getColumn(0).getInt64(), s.getColumn(1).getString(), s.getColumn(2).getString(),
+                     s.getColumn(3).getString(), s.getColumn(4).getString(), s.getColumn(5).getString(),
+                     s.getColumn(6).getString(), s.getColumn(7).getInt(), s.getColumn(8).getInt()});
+    return out;
+  });
+}
+
+std::vector<JournalReading> Journal::readings(std::int64_t session) const {
+  return impl_->at([&](SQLite::Database& db) {
+    SQLite::Statement s(
+        db,
+        "SELECT id, at, step, light, head, modifier, meter, spot, hold, setting, predicted, expected, read, "
+        "verdict, causes, note FROM reading WHERE session = ? ORDER BY id");
+    s.bind(1, session);
+    std::vector<JournalReading> out;
+    while (s.executeStep()) {
+      JournalReading r;
+      r.id = s.getColumn(0).getInt64();
+      std::string* texts[] = {&r.at, &r.step, &r.light, &r.head, &r.modifier, &r.meter, &r.spot, &r.hold, &r.setting};
+      for (int i = 0; i < 9; ++i) *texts[i] = s.getColumn(i + 1).getString();
+      r.predicted = s.getColumn(10).getDouble();
+      r.expected = s.getColumn(11).getDouble();
+      r.read = s.getColumn(12).getDouble();
+      r.verdict = s.getColumn(13).getString();
+      r.causes = s.getColumn(14).getString();
+      r.note = s.getColumn(15).getString();
+      out.push_back(std::move(r));
+    }
+    return out;
+  });
+}
+
+std::vector<TaughtReading> Journal::taught(const std::string& studio) const {
+  return impl_->at([&](SQLite::Database& db) {
+    SQLite::Statement s(
+        db,
+        "SELECT head, modifier, meter, studio, predicted, read FROM reading JOIN session ON session.id = "
+        "reading.session WHERE step = 'alone' AND verdict <> 'implausible' AND predicted > 0 AND read > 0 "
+        "AND (?1 = '' OR studio = ?1) ORDER BY reading.id");
+    s.bind(1, studio);
+    std::vector<TaughtReading> out;
+    while (s.executeStep())
+      out.push_back({s.getColumn(0).getString(), s.getColumn(1).getString(), s.getColumn(2).getString(),
+                     s.getColumn(3).getString(),
+                     2 * std::log2(s.getColumn(5).getDouble() / s.getColumn(4).getDouble())});
+    return out;
+  });
+}
+
+std::string Journal::csv(std::int64_t session) const {
+  std::string out =
+      "at,step,light,head,modifier,meter,spot,hold,setting,predicted,expected,read,stops off "
+      "prediction,verdict,causes,note\r\n";
+  for (const JournalReading& r : readings(session)) {
+    for (const std::string* t :
+         {&r.at, &r.step, &r.light, &r.head, &r.modifier, &r.meter, &r.spot, &r.hold, &r.setting})
+      out += field(*t) + ",";
+    out += fmt::format("{:.3f},{:.3f},{:.3f},", r.predicted, r.expected, r.read);
+    if (r.predicted > 0 && r.read > 0) out += fmt::format("{:.2f}", 2 * std::log2(r.read / r.predicted));
+    out += "," + field(r.verdict) + "," + field(r.causes) + "," + field(r.note) + "\r\n";
+  }
+  return out;
+}
+
+std::string Journal::json(std::int64_t session) const {
+  using Json = nlohmann::ordered_json;
+  for (const JournalSession& s : sessions()) {
+    if (s.id != session) continue;
+    Json readings = Json::array();
+    for (const JournalReading& r : this->readings(session))
+      readings.push_back({{"at", r.at},
+                          {"step", r.step},
+                          {"light", r.light},
+                          {"head", r.head},
+                          {"modifier", r.modifier},
+                          {"meter", r.meter},
+                          {"spot", r.spot},
+                          {"hold", r.hold},
+                          {"setting", r.setting},
+                          {"predicted", r.predicted},
+                          {"expected", r.expected},
+                          {"read", r.read},
+                          {"verdict", r.verdict},
+                          {"causes", r.causes},
+                          {"note", r.note}});
+    const Json plan = Json::parse(s.plan, nullptr, false);
+    const Json all{{"format", "jolly-easel-session"},
+                   {"version", kVersion},
+                   {"begun", s.begun},
+                   {"ended", s.ended},
+                   {"title", s.title},
+                   {"studio", s.studio},
+                   {"notes", s.notes},
+                   {"stars", s.stars},
+                   {"plan", plan.is_discarded() ? Json() : plan},
+                   {"readings", readings}};
+    return all.dump(2) + "\n";
+  }
+  throw JournalError(say("There is no session {} in the journal.", session));
+}
+
+void Journal::remove(std::int64_t session) {
+  impl_->at([&](SQLite::Database& db) {
+    SQLite::Statement s(db, "DELETE FROM session WHERE id = ?");
+    s.bind(1, session);
+    if (s.exec() == 0) throw JournalError(say("There is no session {} in the journal.", session));
+    // Out of the log as well.
+    db.exec("PRAGMA wal_checkpoint(TRUNCATE)");
+  });
+}
+
+void Journal::backup(const std::filesystem::path& file) const {
+  impl_->at([&](SQLite::Database& db) {
+    std::error_code ignored;
+    std::filesystem::remove(file, ignored);
+    SQLite::Statement s(db, "VACUUM INTO ?");
+    s.bind(1, file.string());
+    s.exec();
+  });
+}
+
+}  // namespace easel
