@@ -8,6 +8,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "files/csv.h"
 #include "files/json_front.h"
 #include "files/places.h"
 #include "spoken/say.h"
@@ -31,20 +32,6 @@ constexpr const char* kSchema = R"(
     causes TEXT NOT NULL, note TEXT NOT NULL);
   CREATE INDEX reading_of ON reading (session);
 )";
-
-std::string field(const std::string& text) {
-  // RFC 4180, and no formula for a table program.
-  const std::string led =
-      (!text.empty() && std::string_view("=+-@").find(text.front()) != std::string_view::npos ? "'" : "") + text;
-  if (led.find_first_of(",\"\r\n") == std::string::npos) return led;
-  std::string quoted(1, '"');
-  for (const char c : led) {
-    if (c == '"') quoted.push_back('"');
-    quoted.push_back(c);
-  }
-  quoted.push_back('"');
-  return quoted;
-}
 
 }  // namespace
 
@@ -221,10 +208,10 @@ std::string Journal::csv(std::int64_t session) const {
   for (const JournalReading& r : readings(session)) {
     for (const std::string* t :
          {&r.at, &r.step, &r.light, &r.head, &r.modifier, &r.meter, &r.spot, &r.hold, &r.setting})
-      out += field(*t) + ",";
+      out += csvField(*t) + ",";
     out += fmt::format("{:.3f},{:.3f},{:.3f},", r.predicted, r.expected, r.read);
     if (r.predicted > 0 && r.read > 0) out += fmt::format("{:.2f}", 2 * std::log2(r.read / r.predicted));
-    out += "," + field(r.verdict) + "," + field(r.causes) + "," + field(r.note) + "\r\n";
+    out += "," + csvField(r.verdict) + "," + csvField(r.causes) + "," + csvField(r.note) + "\r\n";
   }
   return out;
 }

@@ -50,6 +50,42 @@ std::string describe(const Hold& hold) {
   return hold.towards.empty() ? say("{}, towards the camera", receptor) : say("{}, towards {}", receptor, hold.towards);
 }
 
+WorkingHold worksIn(const Scene& scene, const Plan& plan, const Light& light) {
+  WorkingHold w;
+  const Vec3 lamp = lightPose(plan, light).centre;
+  w.at = beforeTheNose(scene).at;
+  switch (light.role) {
+    case Role::Background:
+      w.at = onTheBackdrop(plan);
+      w.looks = {0, 0, 1};
+      w.spot = "backdrop";
+      return w;
+    case Role::Hair:
+      w.at = scene.studioPoint(scene.sitter().landmarks.crown) + Vec3{0, 0.04f, 0};
+      w.spot = "hair";
+      break;
+    case Role::Rim:
+    case Role::Kicker: {
+      const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
+      Vec3 out = lamp - head;
+      out.y = 0;
+      w.at = head + normalize(out) * 0.16f;
+      w.spot = "edge";
+      break;
+    }
+    default:
+      w.spot = "face";
+      w.hold.receptor = plan.receptor;
+      if (plan.meterAim == MeterAim::Camera) {
+        w.looks = normalize(cameraPose(plan).eye - w.at);
+        return w;
+      }
+  }
+  w.hold.towards = light.id;
+  w.looks = normalize(lamp - w.at);
+  return w;
+}
+
 HeldMeter heldAsCameraIsSet(const Scene& scene, const Plan& plan) {
   HeldMeter m;
   m.hold.receptor = plan.receptor;
@@ -74,7 +110,6 @@ double stopsUnder(const Answers& answers, const std::string& key, const std::str
 Answers computeAnswers(const Scene& scene, const Plan& plan) {
   Answers a;
   const Camera& cam = plan.camera;
-  const Landmarks& marks = scene.sitter().landmarks;
   const auto [meterSpot, faceOut] = beforeTheNose(scene);
   a.meterSpot = meterSpot;
   const Vec3 toCamera = normalize(cameraPose(plan).eye - a.meterSpot);
@@ -113,12 +148,8 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
         atCamera ? &*atCamera : &p.ownAtFace.emplace(hold(a.meterSpot, normalize(centre - a.meterSpot), plan.receptor));
     p.works = l.role == Role::Background ? &onBackdrop : p.atFace;
     if (l.role != Role::Hair && l.role != Role::Rim && l.role != Role::Kicker) return;
-    const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
-    Vec3 out = centre - head;
-    out.y = 0;
-    const Vec3 spot =
-        l.role == Role::Hair ? scene.studioPoint(marks.crown) + Vec3{0, 0.04f, 0} : head + normalize(out) * 0.16f;
-    p.works = &p.ownSpot.emplace(hold(spot, normalize(centre - spot), Receptor::Flat));
+    const WorkingHold own = worksIn(scene, plan, l);
+    p.works = &p.ownSpot.emplace(hold(own.at, own.looks, own.hold.receptor));
   });
 
   const HeldMeter held = heldAsCameraIsSet(scene, plan);

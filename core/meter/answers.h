@@ -36,6 +36,15 @@ struct HeldMeter {
 };
 HeldMeter heldAsCameraIsSet(const Scene& scene, const Plan& plan);
 
+/// Where and how the meter is held for a light where it works, by its role: flat with it everywhere but at the face,
+/// where the plan's school holds; on the backdrop flat towards the camera.
+struct WorkingHold {
+  std::string spot;  ///< "face", "hair", "edge", "backdrop"
+  Hold hold;
+  Vec3 at, looks;
+};
+WorkingHold worksIn(const Scene& scene, const Plan& plan, const Light& light);
+
 struct LightAnswer {
   std::string id;
   Hold hold;                 ///< of `alone` and `together`

@@ -9,6 +9,7 @@
 
 #include "exposure/meter.h"
 #include "exposure/stops.h"
+#include "files/csv.h"
 #include "gear/kit.h"
 #include "meter/answers.h"
 #include "meter/point_meter.h"
@@ -138,21 +139,6 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
 }
 
 namespace {
-
-// RFC 4180: a field with a comma, a quote or a line's end stands in quotes, and its quotes are doubled. What a table
-// program would take for a formula is led by an apostrophe.
-std::string csvField(const std::string& text) {
-  const bool formula = !text.empty() && std::string_view("=+-@\t\r").find(text.front()) != std::string_view::npos;
-  const std::string led = fmt::format("{}{}", formula ? "'" : "", text);
-  if (led.find_first_of(",\"\r\n") == std::string::npos) return led;
-  std::string quoted(1, '"');
-  for (const char c : led) {
-    if (c == '"') quoted.push_back('"');
-    quoted.push_back(c);
-  }
-  quoted.push_back('"');
-  return quoted;
-}
 
 constexpr double kDark = -20;  // stops under the working aperture: nothing that a meter or a picture shows
 

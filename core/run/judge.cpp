@@ -26,28 +26,15 @@ struct Hypothesis {
   double spread;  // besides the readings' own
 };
 
-// What the meter reads of a light that is held as the step says, but for what is changed: lux seconds.
+// What the meter reads of a light that is held as the step says, but for what is changed.
 struct Held {
   const Scene& scene;
-  const Plan& plan;
-  const RunStep& step;
-  Vec3 at{}, looks{}, lamp{};
+  Vec3 at, looks, lamp;
 
-  Held(const Scene& s, const Plan& p, const Answers& a, const RunStep& r) : scene(s), plan(p), step(r) {
-    const Light* l = plan.light(step.light);
-    lamp = l ? lightPose(plan, *l).centre : cameraPose(plan).eye;
-    const Vec3 head = scene.studioPoint({0, 0.02f, 0.02f});
-    at = a.meterSpot;
-    if (step.spot == "backdrop") at = onTheBackdrop(plan);
-    if (step.spot == "hair") at = scene.studioPoint(scene.sitter().landmarks.crown) + Vec3{0, 0.04f, 0};
-    if (step.spot == "edge") {
-      Vec3 out = lamp - head;
-      out.y = 0;
-      at = head + normalize(out) * 0.16f;
-    }
-    looks = step.spot == "backdrop"     ? Vec3{0, 0, 1}
-            : step.hold.towards.empty() ? normalize(cameraPose(plan).eye - at)
-                                        : normalize(lamp - at);
+  Held(const Scene& s, const Plan& plan, const Light& light) : scene(s), lamp(lightPose(plan, light).centre) {
+    const WorkingHold own = worksIn(scene, plan, light);
+    at = own.at;
+    looks = own.looks;
   }
   double lux(const Source& s, Receptor receptor, bool direct = true) const {
     const auto hold = bouncePoints(scene, at, looks, receptor, 192);
@@ -124,7 +111,7 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
                 spelling.aperture(fOf(with)), writeShutter(cam.shutter)));
       }
     }
-    const Held held(scene, plan, answers, step);
+    const Held held(scene, plan, *light);
     const Source source = sourceOf(scene, plan, *light);
     const double energy = lampEnergy(*light, cam);
     Held nearer = held;
