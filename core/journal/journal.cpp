@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
+#include <sstream>
 
 #include "files/csv.h"
 #include "files/json_front.h"
@@ -47,6 +48,34 @@ struct Journal::Impl {
     } catch (const SQLite::Exception& e) {
       throw JournalError(say("The journal {} cannot be used: {}.", foreign(file.string()), foreign(e.what())));
     }
+  }
+  // A statement without an answer; how many rows it changed.
+  template <class... Values>
+  int run(const char* sql, const Values&... values) const {
+    return at([&](SQLite::Database& db) {
+      SQLite::Statement s(db, sql);
+      SQLite::bind(s, values...);
+      return s.exec();
+    });
+  }
+  std::int64_t insert(const char* sql, const auto&... values) const {
+    run(sql, values...);
+    return db->getLastInsertRowid();
+  }
+  std::vector<JournalSession> sessions(const std::string& where, const std::vector<std::string>& values) const {
+    return at([&](SQLite::Database& open) {
+      SQLite::Statement s(open,
+                          "SELECT id, begun, ended, title, studio, plan, notes, stars, (SELECT count(*) FROM reading "
+                          "WHERE session = session.id) FROM session WHERE " +
+                              where + " ORDER BY begun DESC, id DESC");
+      for (size_t i = 0; i < values.size(); ++i) s.bind(int(i) + 1, values[i]);
+      std::vector<JournalSession> out;
+      while (s.executeStep())
+        out.push_back({s.getColumn(0).getInt64(), s.getColumn(1).getString(), s.getColumn(2).getString(),
+                       s.getColumn(3).getString(), s.getColumn(4).getString(), s.getColumn(5).getString(),
+                       s.getColumn(6).getString(), s.getColumn(7).getInt(), s.getColumn(8).getInt()});
+      return out;
+    });
   }
 };
 
@@ -89,74 +118,39 @@ Journal::Journal(Journal&&) noexcept = default;
 Journal& Journal::operator=(Journal&&) noexcept = default;
 
 std::int64_t Journal::begin(const std::string& title, const std::string& studio, const std::string& planJson) {
-  return impl_->at([&](SQLite::Database& db) {
-    SQLite::Statement s(db, "INSERT INTO session (title, studio, plan) VALUES (?, ?, ?)");
-    SQLite::bind(s, title, studio, planJson);
-    s.exec();
-    return std::int64_t(db.getLastInsertRowid());
-  });
+  return impl_->insert("INSERT INTO session (title, studio, plan) VALUES (?, ?, ?)", title, studio, planJson);
 }
 
 std::int64_t Journal::write(std::int64_t session, const JournalReading& r) {
   for (const double f : {r.predicted, r.expected, r.read})
     if (!std::isfinite(f) || f < 0) throw JournalError(say("A reading of {} is no f-number and is not written.", f));
-  return impl_->at([&](SQLite::Database& db) {
-    SQLite::Statement s(
-        db,
-        "INSERT INTO reading (session, step, light, head, modifier, meter, spot, hold, setting, predicted, "
-        "expected, read, verdict, causes, note) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
-    SQLite::bind(s, session, r.step, r.light, r.head, r.modifier, r.meter, r.spot, r.hold, r.setting, r.predicted,
-                 r.expected, r.read, r.verdict, r.causes, r.note);
-    s.exec();
-    return std::int64_t(db.getLastInsertRowid());
-  });
+  return impl_->insert(
+      "INSERT INTO reading (session, step, light, head, modifier, meter, spot, hold, setting, predicted, expected, "
+      "read, "
+      "verdict, causes, note) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+      session, r.step, r.light, r.head, r.modifier, r.meter, r.spot, r.hold, r.setting, r.predicted, r.expected, r.read,
+      r.verdict, r.causes, r.note);
 }
 
 void Journal::finish(std::int64_t session, const std::string& planJson) {
-  impl_->at([&](SQLite::Database& db) {
-    SQLite::Statement s(db, "UPDATE session SET ended = strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), plan = ? WHERE id = ?");
-    SQLite::bind(s, planJson, session);
-    s.exec();
-  });
+  impl_->run("UPDATE session SET ended = strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), plan = ? WHERE id = ?", planJson,
+             session);
 }
 void Journal::setNotes(std::int64_t session, const std::string& notes) {
-  impl_->at([&](SQLite::Database& db) {
-    SQLite::Statement s(db, "UPDATE session SET notes = ? WHERE id = ?");
-    SQLite::bind(s, notes, session);
-    s.exec();
-  });
+  impl_->run("UPDATE session SET notes = ? WHERE id = ?", notes, session);
 }
 void Journal::setStars(std::int64_t session, int stars) {
-  impl_->at([&](SQLite::Database& db) {
-    SQLite::Statement s(db, "UPDATE session SET stars = ? WHERE id = ?");
-    SQLite::bind(s, std::clamp(stars, 0, 5), session);
-    s.exec();
-  });
+  impl_->run("UPDATE session SET stars = ? WHERE id = ?", std::clamp(stars, 0, 5), session);
 }
 
 std::vector<JournalSession> Journal::sessions(const std::string& search) const {
-  return impl_->at([&](SQLite::Database& db) {
-    std::vector<std::string> words;
-    for (size_t from = 0; from < search.size();) {
-      const size_t to = std::min(search.find(' ', from), search.size());
-      if (to > from) words.push_back(search.substr(from, to - from));
-      from = to + 1;
-    }
-    std::string sql =
-        "SELECT id, begun, ended, title, studio, plan, notes, stars, (SELECT count(*) FROM reading WHERE session = "
-        "session.id) "
-        "FROM session WHERE 1";
-    for (size_t i = 0; i < words.size(); ++i)
-      sql += " AND instr(lower(title || ' ' || studio || ' ' || notes), lower(?)) > 0";
-    SQLite::Statement s(db, sql + " ORDER BY begun DESC, id DESC");
-    for (size_t i = 0; i < words.size(); ++i) s.bind(int(i) + 1, words[i]);
-    std::vector<JournalSession> out;
-    while (s.executeStep())
-      out.push_back({s.getColumn(0).getInt64(), s.getColumn(1).getString(), s.getColumn(2).getString(),
-                     s.getColumn(3).getString(), s.getColumn(4).getString(), s.getColumn(5).getString(),
-                     s.getColumn(6).getString(), s.getColumn(7).getInt(), s.getColumn(8).getInt()});
-    return out;
-  });
+  std::vector<std::string> words;
+  std::istringstream in(search);
+  for (std::string word; in >> word;) words.push_back(word);
+  std::string where = "1";
+  for (size_t i = 0; i < words.size(); ++i)
+    where += " AND instr(lower(title || ' ' || studio || ' ' || notes), lower(?)) > 0";
+  return impl_->sessions(where, words);
 }
 
 std::vector<JournalReading> Journal::readings(std::int64_t session) const {
@@ -218,8 +212,7 @@ std::string Journal::csv(std::int64_t session) const {
 
 std::string Journal::json(std::int64_t session) const {
   using Json = nlohmann::ordered_json;
-  for (const JournalSession& s : sessions()) {
-    if (s.id != session) continue;
+  for (const JournalSession& s : impl_->sessions("id = ?", {std::to_string(session)})) {
     Json readings = Json::array();
     for (const JournalReading& r : this->readings(session))
       readings.push_back({{"at", r.at},
@@ -254,23 +247,16 @@ std::string Journal::json(std::int64_t session) const {
 }
 
 void Journal::remove(std::int64_t session) {
-  impl_->at([&](SQLite::Database& db) {
-    SQLite::Statement s(db, "DELETE FROM session WHERE id = ?");
-    s.bind(1, session);
-    if (s.exec() == 0) throw JournalError(say("There is no session {} in the journal.", session));
-    // Out of the log as well.
-    db.exec("PRAGMA wal_checkpoint(TRUNCATE)");
-  });
+  if (impl_->run("DELETE FROM session WHERE id = ?", session) == 0)
+    throw JournalError(say("There is no session {} in the journal.", session));
+  // Out of the log as well.
+  impl_->at([](SQLite::Database& db) { db.exec("PRAGMA wal_checkpoint(TRUNCATE)"); });
 }
 
 void Journal::backup(const std::filesystem::path& file) const {
-  impl_->at([&](SQLite::Database& db) {
-    std::error_code ignored;
-    std::filesystem::remove(file, ignored);
-    SQLite::Statement s(db, "VACUUM INTO ?");
-    s.bind(1, file.string());
-    s.exec();
-  });
+  std::error_code ignored;
+  std::filesystem::remove(file, ignored);
+  impl_->run("VACUUM INTO ?", file.string());
 }
 
 }  // namespace easel

@@ -50,8 +50,8 @@ std::string describe(const Hold& hold) {
   return hold.towards.empty() ? say("{}, towards the camera", receptor) : say("{}, towards {}", receptor, hold.towards);
 }
 
-WorkingHold worksIn(const Scene& scene, const Plan& plan, const Light& light) {
-  WorkingHold w;
+HeldMeter worksIn(const Scene& scene, const Plan& plan, const Light& light) {
+  HeldMeter w;
   const Vec3 lamp = lightPose(plan, light).centre;
   w.at = beforeTheNose(scene).at;
   switch (light.role) {
@@ -74,7 +74,6 @@ WorkingHold worksIn(const Scene& scene, const Plan& plan, const Light& light) {
       break;
     }
     default:
-      w.spot = "face";
       w.hold.receptor = plan.receptor;
       if (plan.meterAim == MeterAim::Camera) {
         w.looks = normalize(cameraPose(plan).eye - w.at);
@@ -87,18 +86,14 @@ WorkingHold worksIn(const Scene& scene, const Plan& plan, const Light& light) {
 }
 
 HeldMeter heldAsCameraIsSet(const Scene& scene, const Plan& plan) {
+  if (plan.meterAim == MeterAim::Light)
+    for (const Light& l : plan.lights)
+      if (l.role == Role::Key && l.on && findUnit(l.unit) && findModifier(l.modifier)) return worksIn(scene, plan, l);
+  // Without a key, the camera.
   HeldMeter m;
   m.hold.receptor = plan.receptor;
   m.at = beforeTheNose(scene).at;
   m.looks = normalize(cameraPose(plan).eye - m.at);
-  if (plan.meterAim == MeterAim::Camera) return m;
-  // Without a key, the camera.
-  for (const Light& l : plan.lights)
-    if (l.role == Role::Key && l.on && findUnit(l.unit) && findModifier(l.modifier)) {
-      m.hold.towards = l.id;
-      m.looks = normalize(lightPose(plan, l).centre - m.at);
-      break;
-    }
   return m;
 }
 
@@ -127,6 +122,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
   // What each light is read by: at the face, and where it works. Holds that several lights share are one.
   struct Place {
     std::optional<Source> source;
+    HeldMeter own;
     std::optional<BouncePoints> ownAtFace, ownSpot;
     const BouncePoints *atFace = nullptr, *works = nullptr;
   };
@@ -143,13 +139,13 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     Place& p = places[i];
     if (!findUnit(l.unit) || !findModifier(l.modifier)) return;
     p.source = sourceOf(scene, plan, l);
+    p.own = worksIn(scene, plan, l);
     const Vec3 centre = p.source->emitter().pose().centre;
     p.atFace =
         atCamera ? &*atCamera : &p.ownAtFace.emplace(hold(a.meterSpot, normalize(centre - a.meterSpot), plan.receptor));
-    p.works = l.role == Role::Background ? &onBackdrop : p.atFace;
-    if (l.role != Role::Hair && l.role != Role::Rim && l.role != Role::Kicker) return;
-    const WorkingHold own = worksIn(scene, plan, l);
-    p.works = &p.ownSpot.emplace(hold(own.at, own.looks, own.hold.receptor));
+    p.works = p.own.spot == "face"       ? p.atFace
+              : p.own.spot == "backdrop" ? &onBackdrop
+                                         : &p.ownSpot.emplace(hold(p.own.at, p.own.looks, p.own.hold.receptor));
   });
 
   const HeldMeter held = heldAsCameraIsSet(scene, plan);
@@ -191,12 +187,8 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
       continue;
     }
     const Emitter& e = p.source->emitter();
-    r.spot = p.works == p.atFace      ? "face"
-             : p.works == &onBackdrop ? "backdrop"
-             : l.role == Role::Hair   ? "hair"
-                                      : "edge";
-    r.hold.receptor = p.works->receptor;
-    if (p.ownSpot || (p.works == p.atFace && p.ownAtFace)) r.hold.towards = l.id;
+    r.spot = p.own.spot;
+    r.hold = p.own.hold;
     const double c = calibrationConstant(p.works->receptor), wanted = exposureForAperture(cam.aperture, cam.iso, c);
     const double perLumen = inWork[i][i];
     r.alone = readingOf(l, cam, perLumen);

@@ -27,23 +27,19 @@ struct Hold {
 /// "flat, towards A"; "dome, towards the camera".
 std::string describe(const Hold& hold);
 
-/// The hold by which the camera is set: flat towards the key, or dome towards the camera, by the plan's school. It is
-/// that of Answers::face and of the first row of the table of spots.
+/// Where and how the meter is held.
 struct HeldMeter {
+  std::string spot = "face";  ///< "face", "hair", "edge", "backdrop"
   Hold hold;
   Vec3 at, looks;
-  static constexpr int kDirect = 256, kBounced = 192;  ///< samples, so that both are the same figure
+  static constexpr int kDirect = 256, kBounced = 192;  ///< samples, so that the same hold is the same figure
 };
+/// For a light where it works, by its role: flat with it everywhere but at the face, where the plan's school holds; on
+/// the backdrop flat towards the camera.
+HeldMeter worksIn(const Scene& scene, const Plan& plan, const Light& light);
+/// The hold by which the camera is set: as for the key, or dome towards the camera, by the plan's school. It is that of
+/// Answers::face and of the first row of the table of spots.
 HeldMeter heldAsCameraIsSet(const Scene& scene, const Plan& plan);
-
-/// Where and how the meter is held for a light where it works, by its role: flat with it everywhere but at the face,
-/// where the plan's school holds; on the backdrop flat towards the camera.
-struct WorkingHold {
-  std::string spot;  ///< "face", "hair", "edge", "backdrop"
-  Hold hold;
-  Vec3 at, looks;
-};
-WorkingHold worksIn(const Scene& scene, const Plan& plan, const Light& light);
 
 struct LightAnswer {
   std::string id;

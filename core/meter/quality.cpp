@@ -262,12 +262,8 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
     q.foreheadToChin = stops(freeLux(scene, e, marks.forehead), freeLux(scene, e, marks.chin));
     const Vec3 towards = normalize(centre - nose);
     const double face = meteredLux(scene, source, nose, towards, Receptor::Flat, 256, 192);
-    const auto onWall = [&] {
-      double sum = 0;
-      for (const Vec3& at : wall) sum += meteredLux(scene, source, at, {0, 0, 1}, Receptor::Flat, 256, 192) / 2;
-      return sum;
-    };
-    const double onBackdropLux = onWall();
+    double onBackdropLux = 0;
+    for (const Vec3& at : wall) onBackdropLux += meteredLux(scene, source, at, {0, 0, 1}, Receptor::Flat, 256, 192) / 2;
     q.backdrop = stops(onBackdropLux, face);
     const double boards = panelLux(scene, source, nose, towards, Receptor::Flat, 512);
     if (face > 0 && boards > 0) q.panels = -std::log2(std::max(1e-6, 1 - boards / face));

@@ -98,9 +98,12 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
   for (const Light& l : plan.lights) t.lights.push_back(l.id);
   t.lights.push_back("ambient");
   std::vector<std::optional<Source>> sources;
-  for (const Light& l : plan.lights)
+  std::vector<double> energy;
+  for (const Light& l : plan.lights) {
     sources.push_back(findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(scene, plan, l))
                                                                    : std::nullopt);
+    energy.push_back(lampEnergy(l, plan.camera));
+  }
   t.together.assign(t.spots.size(), 0);
   t.luxSeconds.assign(t.spots.size(), {});
   t.error.assign(t.spots.size(), 0);
@@ -122,9 +125,9 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
       double all = 0;
       for (size_t h = 0; h < holds.size() && sources[k]; ++h) {
         if (interrupt.raised()) return;
-        const double lux = lampEnergy(l, plan.camera) * meteredLux(scene, *sources[k], holds[h],
-                                                                   spot.held ? HeldMeter::kDirect : kDirect,
-                                                                   std::uint32_t(1 + 7919 * h));
+        const double lux =
+            energy[k] * meteredLux(scene, *sources[k], holds[h], spot.held ? HeldMeter::kDirect : kDirect,
+                                   std::uint32_t(1 + 7919 * h));
         all += lux / halves;
         if (l.on) sum[h] += lux;
       }

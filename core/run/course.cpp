@@ -65,9 +65,7 @@ bool RunCourse::setAsTold() {
   l->power = *r->judgement.power;
   r->judgement.power.reset();
   r->unsettled = moved;
-  const size_t stands = at_;
   reckon();
-  at_ = stands;
   return true;
 }
 

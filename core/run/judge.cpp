@@ -32,7 +32,7 @@ struct Held {
   Vec3 at, looks, lamp;
 
   Held(const Scene& s, const Plan& plan, const Light& light) : scene(s), lamp(lightPose(plan, light).centre) {
-    const WorkingHold own = worksIn(scene, plan, light);
+    const HeldMeter own = worksIn(scene, plan, light);
     at = own.at;
     looks = own.looks;
   }

@@ -5,7 +5,6 @@
 
 #include "exposure/meter.h"
 #include "exposure/stops.h"
-#include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "spoken/say.h"
 

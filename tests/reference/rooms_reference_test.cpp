@@ -12,11 +12,6 @@
 namespace easel {
 namespace {
 
-struct Off {
-  std::string what;
-  double stops;
-};
-
 TEST(Rooms, TheMeterReadsAllOrdersOfReflection) {
   std::map<std::string, double> worst;
   double squares = 0;

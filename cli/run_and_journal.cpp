@@ -1,0 +1,142 @@
+#include "run_and_journal.h"
+
+#include <fmt/format.h>
+
+#include <cstdio>
+#include <iostream>
+#include <optional>
+#include <stdexcept>
+
+#include "formats/plan_json.h"
+#include "journal/journal.h"
+#include "picture/studio.h"
+#include "printable.h"
+#include "run/course.h"
+#include "run/said_reading.h"
+
+namespace easel {
+namespace {
+
+JournalReading journalled(const RunCourse& course, const std::string& meter) {
+  const RunStep& s = course.step();
+  const StepReading& r = *course.reading(course.at());
+  JournalReading out;
+  out.step = s.kind == RunStep::Kind::AllOff ? "off" : s.kind == RunStep::Kind::Together ? "together" : "alone";
+  out.light = s.light;
+  if (const Light* l = course.plan().light(s.light)) {
+    out.head = l->unit;
+    out.modifier = l->modifier;
+    out.predicted = course.answers().light(s.light)->aperture;
+  } else {
+    out.predicted = s.kind == RunStep::Kind::Together ? course.answers().aperture : s.expected;
+  }
+  out.meter = meter;
+  out.spot = s.spot;
+  out.hold = describe(s.hold);
+  out.setting = s.setting;
+  out.expected = s.expected;
+  out.read = r.fNumber;
+  using V = Judgement::Verdict;
+  out.verdict = r.judgement.verdict == V::OnPeg ? "on peg" : r.judgement.verdict == V::Off ? "off" : "implausible";
+  for (const Cause& c : r.judgement.causes) out.causes += (out.causes.empty() ? "" : " / ") + c.sentence;
+  out.note = r.note;
+  return out;
+}
+
+}  // namespace
+
+int runByHand(const Plan& plan, const RunWishes& wish) {
+  if (plan.lights.empty()) throw std::runtime_error("There is no light in this plan to meter.");
+  Studio studio(8, 8);
+  studio.setPlan(plan);
+  RunCourse course(studio.scene(), plan, {wish.tolerance, wish.spread});
+  std::optional<Journal> journal;
+  std::int64_t session = 0;
+  if (!wish.journal.empty()) {
+    journal.emplace(wish.journal == "default" ? journalFile() : std::filesystem::path(wish.journal));
+    session = journal->begin(plan.title, wish.studio, writePlanText(plan));
+  }
+  const auto tell = [&] {
+    fmt::print("\n{}/{}  {}\n> ", course.at() + 1, course.steps().size(), describe(course.step(), course.plan()));
+    std::fflush(stdout);
+  };
+  fmt::print(
+      "{}\nBooms and stands weighted, cables taped, hot lamps out of reach, no flash close to open eyes, and ask about "
+      "photosensitivity; local rules and licensed trades decide.\n"
+      "A line: a reading (\"five six and a half\", f/8 + 0.3), Enter: on, s: set the power as told, k: skip, b: back, "
+      "n "
+      "TEXT: a note, q: end.\n",
+      printable(plan.title));
+  tell();
+  for (std::string line; !course.over() && std::getline(std::cin, line);) {
+    if (!line.empty() && line.back() == '\r') line.pop_back();
+    if (line.empty()) {
+      course.next();
+    } else if (line == "k") {
+      course.skip();
+    } else if (line == "b") {
+      course.back();
+    } else if (line == "q") {
+      break;
+    } else if (line == "s") {
+      fmt::print("{}\n", course.setAsTold() ? "Set. Read it again." : "There is nothing to set.");
+    } else if (line.rfind("n ", 0) == 0) {
+      course.note(line.substr(2));
+    } else {
+      try {
+        const Judgement& j = course.read(saidAperture(line));
+        // Written before it is shown.
+        if (journal) journal->write(session, journalled(course, wish.meter));
+        fmt::print("{}\n", j.sentence);
+        for (size_t i = 0; i < std::min<size_t>(3, j.causes.size()); ++i) fmt::print("  - {}\n", j.causes[i].sentence);
+      } catch (const std::invalid_argument& e) {
+        fmt::print("{}\n", printable(e.what()));
+      }
+    }
+    if (!course.over()) tell();
+  }
+  fmt::print("\n");
+  const auto open = course.open();
+  for (size_t i = 0; i < course.steps().size(); ++i) {
+    const RunStep& s = course.steps()[i];
+    const auto& r = course.reading(i);
+    if (s.kind == RunStep::Kind::Picture || !r) continue;
+    fmt::print("{:<10} {:<12} {}{}{}\n",
+               s.kind == RunStep::Kind::AllOff     ? "all off"
+               : s.kind == RunStep::Kind::Together ? "everything"
+                                                   : s.light,
+               s.setting, r->skipped ? "skipped" : r->judgement.sentence,
+               r->note.empty() ? "" : "  note: ", printable(r->note));
+  }
+  fmt::print("{}\n", open.empty() ? "All set." : fmt::format("{} steps want a reading still.", open.size()));
+  if (journal) journal->finish(session, writePlanText(course.plan()));
+  if (!wish.out.empty()) savePlan(wish.out, course.plan());
+  return open.empty() ? 0 : 1;
+}
+
+void showJournal(const JournalWishes& wish) {
+  Journal j(wish.file.empty() ? journalFile() : std::filesystem::path(wish.file));
+  if (wish.remove > 0) return j.remove(wish.remove);
+  if (!wish.backup.empty()) return j.backup(wish.backup);
+  if (wish.session > 0) {
+    fmt::print("{}", wish.csv ? j.csv(wish.session) : j.json(wish.session));
+    return;
+  }
+  if (wish.learned) {
+    const Learned learned(j.taught(wish.studio));
+    if (learned.corrections().empty()) fmt::print("No reading of a light alone is in the journal yet.\n");
+    const char* of[] = {"head", "modifier", "meter", "studio"};
+    for (const Correction& c : learned.corrections())
+      fmt::print("{:<9} {:<22} {:+.2f} stops, within {:.2f}, from {} readings\n", of[int(c.of)], printable(c.id),
+                 c.stops, c.uncertainty, c.readings);
+    if (!learned.doubted().empty())
+      fmt::print("{} readings lie far from the others and count less.\n", learned.doubted().size());
+    return;
+  }
+  for (const JournalSession& s : j.sessions(wish.search))
+    fmt::print("{:>4}  {}  {:<32} {:<16} {} readings{}{}\n", s.id, s.begun, printable(s.title), printable(s.studio),
+               s.readings, s.ended.empty() ? ", broken off" : "",
+               s.stars ? fmt::format("  {}", std::string(size_t(s.stars), '*')) : "");
+}
+
+}  // namespace easel
