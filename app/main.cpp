@@ -1,10 +1,12 @@
 // jolly-easel [PLAN] [--picture FILE.png [--size WxH] [--stage N] [--page NAME] [--dim]]
 #include <QAction>
 #include <QApplication>
+#include <QCheckBox>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
 #include <QFile>
 #include <QFileInfo>
+#include <QLineEdit>
 #include <QSettings>
 #include <QTimer>
 #include <csignal>
@@ -12,6 +14,7 @@
 #include <filesystem>
 #include <vector>
 
+#include "run/run_card.h"
 #include "widgets/language.h"
 #include "widgets/theme.h"
 #include "widgets/watched_application.h"
@@ -48,12 +51,15 @@ int main(int argc, char** argv) {
   options.addPositionalArgument("plan", QApplication::translate("main", "Plan to open."));
   options.addOption({"picture", "Write a picture of the main window to FILE and end.", "FILE"});
   options.addOption({"size", "Window size for --picture.", "WxH", "1280x800"});
-  options.addOption({"stage", "Card for --picture: 0 Set, 1 Build, 2 Meter, 3 Read.", "N", "1"});
+  options.addOption({"stage", "Stage for --picture: Set, Build, Meter, Run or Read, or its number from 0.", "N", "1"});
   options.addOption({"page", "Page of the Build or Read card for --picture, by its name.", "NAME"});
   options.addOption({"shelf", "The shelf of looks for --picture, instead of the main window."});
   options.addOption({"text", "Size of the text in points for --picture.", "N", "10"});
   options.addOption({"fill", "One view fills the window for --picture: easel, dial, rail, ladder.", "NAME"});
   options.addOption({"press", "Keys of the menus to press before --picture, one after the other: K,F8,W.", "KEYS"});
+  options.addOption({"run",
+                     "Begin a metering run for --picture and answer its steps: \"nothing,,f/8\"; empty: the key.",
+                     "READINGS"});
   options.addOption({"far", "The arrangement for reading from a distance, for --picture."});
   options.addOption({"hasty", "Take the picture of the window as soon as everything stands in it, however young."});
   options.addOption({"dim", "Dim studio theme for --picture."});
@@ -94,12 +100,27 @@ int main(int argc, char** argv) {
     if (size.size() == 2) window.resize(size[0].toInt(), size[1].toInt());
     if (picture) {
       Preferences::current().textPoints = std::clamp(options.value("text").toInt(), 8, 20);
-      window.setStage(options.value("stage").toInt());
+      window.showStage(options.value("stage"));
       if (options.isSet("far")) window.setFar(true);
       if (options.isSet("fill")) window.fillOrGiveBack(options.value("fill"));
     }
     if (options.isSet("page")) window.showPage(options.value("page"));
     int status = 0, drags = -1;
+    // What is said in a run, one after the other as it is judged; empty at the end of all.
+    QStringList answers = options.isSet("run") ? QStringList{{}} + options.value("run").split(',') : QStringList();
+    auto* run = window.findChild<easel::app::MeteringRun*>();
+    auto* runCard = window.findChild<easel::app::RunCard*>();
+    if (auto* box = window.findChild<QCheckBox*>("runJournal")) box->setChecked(false);
+    const auto nothingAsked = [&] {
+      if (!runCard || run->working()) return false;
+      if (answers.isEmpty()) return true;
+      auto* line = runCard->findChild<QLineEdit*>("runSaid");
+      line->setText(answers.takeFirst());
+      runCard->pressKey();
+      return false;
+    };
+    if (options.isSet("run"))
+      QObject::connect(run, &easel::app::MeteringRun::changed, &window, nothingAsked, Qt::QueuedConnection);
     QStringList keys = options.value("press").split(',', Qt::SkipEmptyParts);
     if (picture && options.isSet("shelf")) {
       window.show();
@@ -141,8 +162,9 @@ int main(int argc, char** argv) {
       }
       if (!window.renderLink()->upToDate() ||
           !(r->done || (r->passes >= (options.isSet("hasty") ? 1 : 16) && r->layers->current)) ||
-          (options.isSet("page") && !r->quality) || (options.value("stage") == "3" && !window.readCard()->reading()))
+          (options.isSet("page") && !r->quality) || (window.readCard()->isVisible() && !window.readCard()->reading()))
         return;
+      if (!nothingAsked()) return;
       if (options.isSet("press") && r->prints.empty()) return;  // the ledge follows with the next one
       if (!keys.isEmpty()) {
         const QKeySequence key(keys.takeFirst());

@@ -13,37 +13,9 @@
 #include "printable.h"
 #include "run/course.h"
 #include "run/said_reading.h"
+#include "run/with_journal.h"
 
 namespace easel {
-namespace {
-
-JournalReading journalled(const RunCourse& course, const std::string& meter) {
-  const RunStep& s = course.step();
-  const StepReading& r = *course.reading(course.at());
-  JournalReading out;
-  out.step = s.kind == RunStep::Kind::AllOff ? "off" : s.kind == RunStep::Kind::Together ? "together" : "alone";
-  out.light = s.light;
-  if (const Light* l = course.plan().light(s.light)) {
-    out.head = l->unit;
-    out.modifier = l->modifier;
-    out.predicted = course.answers().light(s.light)->aperture;
-  } else {
-    out.predicted = s.kind == RunStep::Kind::Together ? course.answers().aperture : s.expected;
-  }
-  out.meter = meter;
-  out.spot = s.spot;
-  out.hold = describe(s.hold);
-  out.setting = s.setting;
-  out.expected = s.expected;
-  out.read = r.fNumber;
-  using V = Judgement::Verdict;
-  out.verdict = r.judgement.verdict == V::OnPeg ? "on peg" : r.judgement.verdict == V::Off ? "off" : "implausible";
-  for (const Cause& c : r.judgement.causes) out.causes += (out.causes.empty() ? "" : " / ") + c.sentence;
-  out.note = r.note;
-  return out;
-}
-
-}  // namespace
 
 int runByHand(const Plan& plan, const RunWishes& wish) {
   if (plan.lights.empty()) throw std::runtime_error("There is no light in this plan to meter.");

@@ -57,8 +57,8 @@ BROKEN = f"{work}/broken.easel.json"
 json.dump(broken, open(BROKEN, "w"))
 for name, file, arguments in (("window", DEMO, []), ("window-set-dim", DEMO, ["--stage", "0", "--dim"]), ("window-meter", MASTER, ["--stage", "2"]),
                               ("window-four-lights", MASTER, []), ("window-panels", FIDDLER, ["--page", "Panels"]), ("window-quality", MAKER, ["--page", "Quality"]),
-                              ("window-read", MASTER, ["--stage", "3"]), ("window-faults", BROKEN, ["--stage", "3", "--page", "Faults"]),
-                              ("window-eyes", MASTER, ["--stage", "3", "--page", "Eyes"]), ("window-far", MASTER, ["--far"]),
+                              ("window-read", MASTER, ["--stage", "Read"]), ("window-faults", BROKEN, ["--stage", "Read", "--page", "Faults"]),
+                              ("window-eyes", MASTER, ["--stage", "Read", "--page", "Eyes"]), ("window-far", MASTER, ["--far"]),
                               ("stops-map", MASTER, ["--press", "S,H"]), ("wipe", MASTER, ["--press", "K,F8,W"]),
                               ("ratios", "demo/marrow-lane-two-lights.easel.json", ["--press", "R"]),
                               ("shelf", MASTER, ["--shelf"])):

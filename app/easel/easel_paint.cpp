@@ -64,6 +64,7 @@ void EaselView::draw(QPainter& p) {
     if (zebra_ > 0 && !zebraImage_.isNull() && compare_ == Compare::Off && !mapped) p.drawImage(r, zebraImage_);
     if (compare_ == Compare::Off && !mapped) drawEvidence(p, r);
     if (pins_) drawPins(p, r);
+    if (meter_ && compare_ == Compare::Off && !mapped) drawMeter(p, r);
     if (histogram_ && result_) drawHistogram(p, seen, result_->histogram);
     p.restore();
     if (!beside_.isNull()) drawBeside(p);
@@ -275,6 +276,78 @@ void EaselView::drawPins(QPainter& p, const QRectF& r) {
     p.setPen(t.text);
     letter(p, box, Qt::AlignCenter, QString::fromStdString(s.id.substr(4)));
   }
+}
+
+// The meter from outside: a handle that comes from below, a disc for the flat receptor, half a ball for the dome, and a
+// ray from where it looks.
+void EaselView::drawMeter(QPainter& p, const QRectF& r) {
+  if (!result_ || !result_->layers || result_->layers->width <= 0) return;
+  const Theme& t = Theme::current();
+  const auto on = [&](Vec3 point) -> std::optional<QPointF> {
+    const auto at = pixelOf(*result_->layers, point);
+    if (!at) return std::nullopt;
+    return QPointF(r.left() + double(at->x) / result_->layers->width * r.width(),
+                   r.top() + double(at->y) / result_->layers->height * r.height());
+  };
+  const auto at = on(meter_->at), towards = on(meter_->at + meter_->looks * 0.05f);
+  if (!at) return;
+  const QRectF seen = r.intersected(half(false)).adjusted(20, 20, -20, -20);
+  const QPointF c(std::clamp(at->x(), seen.left(), seen.right()), std::clamp(at->y(), seen.top(), seen.bottom()));
+  const auto twice = [&](const QPainterPath& path, bool filled) {
+    p.setBrush(filled ? QBrush(QColor(255, 206, 120)) : QBrush(Qt::NoBrush));
+    p.setPen(QPen(Qt::black, filled ? 1.6 : 4.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.drawPath(path);
+    if (filled) return;
+    p.setPen(QPen(QColor(255, 206, 120), 2.2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.drawPath(path);
+  };
+  // How the receptor's disc is seen: turned away it is a line, facing the lens it is round.
+  const Vec3 lens = result_->layers->view.camera.eye, to = normalize(lens - meter_->at);
+  const double facing = std::clamp(std::abs(double(dot(to, meter_->looks))), 0.15, 1.0);
+  const QPointF way = towards ? *towards - *at : QPointF();
+  const double far = std::hypot(way.x(), way.y()) * 6;  // as of a ray of 30 cm, which may leave the picture
+  const double angle = far > 1 ? std::atan2(way.y(), way.x()) : 0;
+  QPainterPath handle;
+  handle.moveTo(c);
+  handle.lineTo(c + QPointF(9, 62));
+  p.setPen(QPen(Qt::black, 19, Qt::SolidLine, Qt::RoundCap));
+  p.drawPath(handle);
+  p.setPen(QPen(t.panel, 16, Qt::SolidLine, Qt::RoundCap));
+  p.drawPath(handle);
+  p.save();
+  p.translate(c);
+  p.rotate(angle * 180 / M_PI);
+  QPainterPath receptor;
+  if (meter_->dome)
+    receptor.addEllipse(QPointF(4, 0), 15, 15);
+  else
+    receptor.addEllipse(QPointF(), 16 * facing, 16);
+  twice(receptor, true);
+  p.restore();
+  if (far > 6) {
+    // The light comes along this.
+    const QPointF along = way * 6 / far;
+    const double length = std::clamp(far, 26.0, 60.0);
+    const QPointF tip = c + along * 22, end = tip + along * length, side(-along.y(), along.x());
+    QPainterPath ray;
+    ray.moveTo(end);
+    ray.lineTo(tip);
+    ray.moveTo(tip + along * 9 + side * 5);
+    ray.lineTo(tip);
+    ray.lineTo(tip + along * 9 - side * 5);
+    twice(ray, false);
+  }
+  if (meter_->words.isEmpty()) return;
+  p.setFont(lettering(10, true));
+  const double w = std::min(p.fontMetrics().horizontalAdvance(meter_->words) + 16.0, seen.width() + 24);
+  QRectF tag(c.x() - w / 2, c.y() + 64, w, 22);
+  tag.moveLeft(std::clamp(tag.left(), r.left() + 6, std::max(r.left() + 6, r.right() - 6 - w)));
+  if (tag.bottom() > seen.bottom() + 12) tag.moveBottom(c.y() - 30);
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(t.panel);
+  p.drawRoundedRect(tag, 3, 3);
+  p.setPen(t.text);
+  letter(p, tag.adjusted(6, 0, -6, 0), Qt::AlignCenter, meter_->words, true);
 }
 
 void EaselView::drawReading(QPainter& p) {

@@ -59,6 +59,17 @@ class EaselView : public Painted {
   };
   void setEvidence(const std::vector<Trace>& traces, std::vector<Mark> marks, const std::vector<Spot>& spots);
   bool hasEvidence() const { return !drawn_.empty() || !marks_.empty() || !ringed_.empty(); }
+  /// A meter as it is held: where, which way its receptor looks, whether the dome is out.
+  struct Meter {
+    Vec3 at, looks;
+    bool dome = false;
+    QString words;
+  };
+  void setMeter(const std::optional<Meter>& meter) {
+    meter_ = meter;
+    update();
+  }
+  const std::optional<Meter>& meter() const { return meter_; }
   void setPinsShown(bool on) {
     pins_ = on;
     update();
@@ -121,6 +132,7 @@ class EaselView : public Painted {
   void drawEvidence(QPainter& painter, const QRectF& picture);
   void drawBeside(QPainter& painter);
   void drawGreyCard(QPainter& painter);
+  void drawMeter(QPainter& painter, const QRectF& picture);
   QRectF fitted(const QRectF& into, const QSizeF& size) const;
   QRectF half(bool right) const;
   void wishSharp();
@@ -145,6 +157,7 @@ class EaselView : public Painted {
     bool strong;
   };
   std::vector<Ringed> ringed_;
+  std::optional<Meter> meter_;
   double zebra_ = 0, zebraLevel_ = 0.9;
   bool greyCard_ = false;
   Compare compare_ = Compare::Off;

@@ -129,6 +129,8 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
                       "QLabel#answer[far=\"true\"] { font-size: [51]pt; }"
                       "QLabel#patternName { font-size: [15]pt; font-weight: 600; }"
                       "QLabel#readAloud { font-size: [11]pt; }"
+                      "QPushButton[large=\"true\"], QLineEdit[large=\"true\"] { font-size: [15]pt; font-weight: 600; "
+                      "padding: [6]px; }"
                       "QTableWidget { font-size: [9.5]pt; }"
                       "QLabel#quiet { color: %4; }"
                       "QLabel#problem { color: %5; font-weight: 600; }"

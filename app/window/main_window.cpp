@@ -48,7 +48,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
   resize(1280, 800);
   restoreGeometry(s.value("window/geometry").toByteArray());
   views_->setMoved(s.value("window/arrangement").toString());
-  setStage(s.value("window/stage", 1).toInt());
+  setStage(1);
+  showStage(s.value("window/stageName").toString());
   select("A");
   planChanged();
   stateChanged();
@@ -154,6 +155,13 @@ void MainWindow::fillOrGiveBack(const QString& view) {
     views_->giveBack();
   else
     views_->fill(view);
+}
+
+void MainWindow::showStage(const QString& stage) {
+  bool number = false;
+  const int at = stage.toInt(&number);
+  for (int i = 0; i < int(stages_.size()); ++i)
+    if (number ? i == at : stages_[size_t(i)]->id() == stage) return setStage(i);
 }
 
 void MainWindow::setStage(int stage) {
@@ -482,7 +490,7 @@ void MainWindow::closeEvent(QCloseEvent* e) {
   QSettings s;
   s.setValue("window/geometry", saveGeometry());
   s.setValue("window/arrangement", views_->moved());
-  s.setValue("window/stage", stage_);
+  if (stage_ >= 0) s.setValue("window/stageName", stages_[size_t(stage_)]->id());
   e->accept();
 }
 

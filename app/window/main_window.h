@@ -83,6 +83,8 @@ class MainWindow : public QMainWindow {
   void showNotice(const QString& sentence, bool problem = false);
   QString notice() const;
   void setStage(int stage);
+  /// By its id, "Read", or its number.
+  void showStage(const QString& stage);
   /// Of whichever stage has it, by its name: "Quality", "Eyes".
   void showPage(const QString& name) {
     for (Stage* stage : stages_) stage->page()->showPage(name);

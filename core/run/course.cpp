@@ -5,29 +5,38 @@
 
 namespace easel {
 
-RunCourse::RunCourse(std::shared_ptr<const Scene> scene, Plan plan, JudgeBy by, Spelling spelling)
-    : scene_(std::move(scene)), plan_(std::move(plan)), by_(by), spelling_(spelling) {
+RunCourse::RunCourse(std::shared_ptr<const Scene> scene, Plan plan, JudgeBy by, Spelling spelling,
+                     std::map<std::string, Known> known)
+    : scene_(std::move(scene)), plan_(std::move(plan)), by_(by), spelling_(spelling), known_(std::move(known)) {
   reckon();
   readings_.resize(steps_.size());
 }
 
+Known RunCourse::knownOf(const std::string& light) const {
+  const auto at = known_.find(light);
+  return at == known_.end() ? Known{0, by_.spread} : at->second;
+}
+
 void RunCourse::reckon() {
   answers_ = computeAnswers(*scene_, plan_);
-  steps_ = runSteps(plan_, answers_);
+  steps_ = runSteps(*scene_, plan_, answers_);
   // What has been read of a head holds wherever it goes next.
-  const auto known = [&](const std::string& id) {
-    const auto at = gives_.find(id);
-    return at == gives_.end() ? 0.0 : at->second;
-  };
-  double sum = answers_.ambient.total();
+  double sum = answers_.ambient.total(), unsure = 0;
   for (const LightAnswer& a : answers_.lights)
-    if (const Light* l = plan_.light(a.id); l && l->on) sum += a.inFace.total() * std::exp2(known(a.id));
+    if (const Light* l = plan_.light(a.id); l && l->on) {
+      const double gives = a.inFace.total() * std::exp2(knownOf(a.id).stops);
+      sum += gives;
+      unsure = std::hypot(unsure, gives * knownOf(a.id).within);
+    }
   for (RunStep& s : steps_) {
-    if (s.kind == RunStep::Kind::Together && answers_.face.total() > 0)
+    if (s.kind == RunStep::Kind::Together && answers_.face.total() > 0) {
       s.expected *= std::sqrt(sum / answers_.face.total());
+      s.within = std::max(by_.spread / 2, unsure / sum);
+    }
     if (s.kind != RunStep::Kind::Alone) continue;
-    s.expected *= std::exp2(known(s.light) / 2);
-    s.fromTarget += known(s.light);
+    s.expected *= std::exp2(knownOf(s.light).stops / 2);
+    s.fromTarget += knownOf(s.light).stops;
+    s.within = knownOf(s.light).within;
   }
 }
 
@@ -50,6 +59,7 @@ const Judgement& RunCourse::read(double fNumber) {
   ++r->tries;
   JudgeBy by = by_;
   by.others = offOfOthers();
+  if (step().within > 0) by.spread = step().within;
   r->judgement = judge(*scene_, plan_, answers_, step(), fNumber, by, before, spelling_);
   return r->judgement;
 }
@@ -61,7 +71,7 @@ bool RunCourse::setAsTold() {
   if (!l || l->locked) return false;
   // The head gives something else than the plan thinks: that is kept, and what is expected follows.
   const double moved = *r->judgement.power - l->power;
-  gives_[l->id] += r->judgement.off;
+  known_[l->id] = {knownOf(l->id).stops + r->judgement.off, by_.spread};
   l->power = *r->judgement.power;
   r->judgement.power.reset();
   r->unsettled = moved;
@@ -76,6 +86,7 @@ void RunCourse::next() {
 void RunCourse::back() {
   if (at_ > 0) --at_;
 }
+void RunCourse::goTo(size_t step) { at_ = std::min(step, steps_.size()); }
 void RunCourse::skip() {
   if (over()) return;
   if (!readings_[at_]) readings_[at_].emplace();

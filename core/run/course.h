@@ -18,9 +18,16 @@ struct StepReading {
   std::optional<double> unsettled;  ///< stops by which a change since then moves what is expected
 };
 
+/// What a light gives over what is predicted, and how surely. Stops; `within` is one standard deviation.
+struct Known {
+  double stops = 0, within = 0.1;
+};
+
 class RunCourse {
  public:
-  RunCourse(std::shared_ptr<const Scene> scene, Plan plan, JudgeBy by = {}, Spelling spelling = {});
+  /// `known`: by letter, from earlier sessions; of what is missing readings spread by JudgeBy::spread.
+  RunCourse(std::shared_ptr<const Scene> scene, Plan plan, JudgeBy by = {}, Spelling spelling = {},
+            std::map<std::string, Known> known = {});
 
   const std::vector<RunStep>& steps() const { return steps_; }
   /// steps().size() when it is over.
@@ -39,6 +46,7 @@ class RunCourse {
   bool setAsTold();
   void next();  ///< on, past what has been read and is settled; an unread step stays open
   void back();
+  void goTo(size_t step);
   void skip();
   void note(const std::string& text);
 
@@ -57,7 +65,8 @@ class RunCourse {
   Spelling spelling_;
   Answers answers_;
   std::vector<RunStep> steps_;
-  std::map<std::string, double> gives_;  ///< stops by which a light was read over its prediction, as far as it is known
+  Known knownOf(const std::string& light) const;
+  std::map<std::string, Known> known_;  ///< from earlier sessions, and of heads that this run has found out
   std::vector<std::optional<StepReading>> readings_;
   size_t at_ = 0;
 };

@@ -11,6 +11,7 @@
 #include "plan/lamp.h"
 #include "plan/placement.h"
 #include "run/run.h"
+#include "run/said_reading.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -48,10 +49,10 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
                 const JudgeBy& by, std::optional<double> again, const Spelling& spelling) {
   Judgement j;
   const Camera& cam = plan.camera;
-  const double floor = 0.35;  // f-number that no meter shows
+  const double floor = kShowsNothing;
   const auto stops = [&](double f, double than) { return 2 * std::log2(std::max(f, floor) / std::max(than, floor)); };
   j.off = stops(fNumber, step.expected);
-  const double c = calibrationConstant(step.hold.receptor);
+  const double c = calibrationConstant(step.meter.hold.receptor);
   const auto fOf = [&](double luxSeconds) { return apertureForExposure(luxSeconds, cam.iso, c); };
 
   if (step.kind == RunStep::Kind::AllOff) {
@@ -77,7 +78,7 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
   const Light* light = plan.light(step.light);
   if (step.kind == RunStep::Kind::Alone && own && light) {
     const double alone = own->alone.total();
-    const double ambient = evenly(step.hold.receptor, plan.ambient.lux * cam.shutter);
+    const double ambient = evenly(step.meter.hold.receptor, plan.ambient.lux * cam.shutter);
     for (const auto& [id, under] : own->others) {
       const Light* other = plan.light(id);
       if (!other || !other->on || under < -4) continue;
@@ -116,18 +117,18 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
     const double energy = lampEnergy(*light, cam);
     Held nearer = held;
     nearer.at = held.at + (held.lamp - held.at) * 0.5f;
-    const double half = fOf(energy * nearer.lux(source, step.hold.receptor) + ambient);
+    const double half = fOf(energy * nearer.lux(source, step.meter.hold.receptor) + ambient);
     add(Misreading::HalfWay, {}, half, 0.05, 0.15,
         say("The meter was held half-way to {}: there it reads {:.1f} stops more. At the skin.", step.light,
             stops(half, step.expected)));
-    const Receptor other = step.hold.receptor == Receptor::Flat ? Receptor::Dome : Receptor::Flat;
+    const Receptor other = step.meter.hold.receptor == Receptor::Flat ? Receptor::Dome : Receptor::Flat;
     const double turned = apertureForExposure(energy * held.lux(source, other), cam.iso, calibrationConstant(other));
     add(Misreading::Receptor, {}, turned, 0.05, 0,
-        step.hold.receptor == Receptor::Flat
+        step.meter.hold.receptor == Receptor::Flat
             ? say("The dome was out: with it {}. Turn it in, or take the dome's school for all readings.",
                   spelling.aperture(turned))
             : say("The dome was in: flat it reads {}. Turn it out.", spelling.aperture(turned)));
-    const double shadow = fOf(energy * held.lux(source, step.hold.receptor, false) + ambient);
+    const double shadow = fOf(energy * held.lux(source, step.meter.hold.receptor, false) + ambient);
     add(Misreading::InShadow, {}, shadow, 0.04, 0.4,
         say("The meter was in a shadow, of a hand or a stand: without the direct light {}. Step aside.",
             spelling.aperture(shadow)));
@@ -171,6 +172,15 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
     j.sentence = say("{} for {}: {:+.1f} stops cannot be the light alone.", reads, wanted, j.off);
     return j;
   }
+  // Two stops and nothing that usually happens: nobody's gear differs by that.
+  if (step.kind == RunStep::Kind::Alone && std::abs(j.off) > std::max(kAlarm * by.spread, 2.0)) {
+    j.verdict = Judgement::Verdict::Implausible;
+    j.sentence = say(
+        "{} for {}: {:+.1f} stops, and nothing that usually happens reads so. Look whether stand, modifier, group and "
+        "power are those of the plan, then read again.",
+        reads, wanted, j.off);
+    return j;
+  }
   const double fromPeg = j.off + (step.kind == RunStep::Kind::Alone ? step.fromTarget : 0);
   if (std::abs(fromPeg) <= by.tolerance + 1e-9) {
     j.sentence = say("{}: on its peg.", reads);
@@ -182,10 +192,12 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
     return j;
   }
   const PowerScale::Setting set = findUnit(light->unit)->scale.settingFor(step.power - fromPeg);
-  j.power = set.stops;
+  const bool stays = std::abs(set.stops - step.power) < 1e-6;  // no step of its scale is nearer
+  if (!stays) j.power = set.stops;
   j.left = step.power - fromPeg - set.stops;
-  j.sentence = say("{}, {:+.1f} stops off its peg: set {} to {}.", reads, fromPeg, step.light,
-                   findUnit(light->unit)->scale.write(set.stops));
+  j.sentence = stays ? say("{}, {:+.1f} stops off its peg, and no setting of {} is nearer.", reads, fromPeg, step.light)
+                     : say("{}, {:+.1f} stops off its peg: set {} to {}.", reads, fromPeg, step.light,
+                           findUnit(light->unit)->scale.write(set.stops));
   if (std::abs(j.left) > by.tolerance + 1e-9) {
     // Nearer by d(1 - 2^(-left / 2)), or one more sheet: what the scale cannot do.
     const double nearer = own ? own->distance * (1 - std::exp2(-j.left / 2)) : 0;

@@ -15,62 +15,66 @@ double stopsBetween(double fNumber, double than) {
   return fNumber > 0 && than > 0 ? 2 * std::log2(fNumber / than) : kNoLight;
 }
 
-RunStep stepOf(const Light& l, const LightAnswer& a) {
-  RunStep s;
-  s.light = l.id;
-  s.spot = a.spot;
-  s.hold = a.hold;
-  s.power = l.power;
-  if (const Unit* u = findUnit(l.unit)) s.setting = u->scale.write(l.power);
-  s.expected = a.aperture;
-  s.fromTarget = a.stopsFromWorking - l.targetStops;
-  return s;
-}
-
 std::string placeOf(const std::string& spot) {
-  return spot == "backdrop" ? say("at the backdrop behind the head")
-         : spot == "hair"   ? say("over the crown")
-         : spot == "edge"   ? say("beside the head, on the light's side")
-                            : say("close to the face, before the nose");
+  return spot == "backdrop" ? say("At the backdrop, behind the head")
+         : spot == "hair"   ? say("Over the crown")
+         : spot == "edge"   ? say("Beside the head, on the light's side")
+                            : say("Close to the face, before the nose");
 }
 
 }  // namespace
 
-std::vector<RunStep> runSteps(const Plan& plan, const Answers& answers) {
+std::vector<RunStep> runOrder(const Plan& plan) {
   std::vector<RunStep> out;
-  RunStep off;
-  off.kind = RunStep::Kind::AllOff;
-  off.spot = "face";
-  off.hold = answers.hold;
-  const double faceC = calibrationConstant(plan.receptor);
-  off.expected = apertureForExposure(answers.ambient.total(), plan.camera.iso, faceC);
-  out.push_back(off);
+  RunStep step;
+  step.kind = RunStep::Kind::AllOff;
+  out.push_back(step);
   std::vector<const Light*> order;
   for (const Light& l : plan.lights)
-    if (const LightAnswer* a = answers.light(l.id); l.on && a && a->aperture > 0) order.push_back(&l);
+    if (l.on && findUnit(l.unit) && findModifier(l.modifier)) order.push_back(&l);
   std::stable_partition(order.begin(), order.end(), [](const Light* l) { return l->role == Role::Key; });
-  bool pictured = false;
   for (const Light* l : order) {
-    out.push_back(stepOf(*l, *answers.light(l->id)));
-    if (pictured || l->role != Role::Key) continue;
-    RunStep picture = out.back();
-    picture.kind = RunStep::Kind::Picture;
-    out.push_back(picture);
-    pictured = true;
+    step = {};
+    step.light = l->id;
+    step.power = l->power;
+    step.setting = findUnit(l->unit)->scale.write(l->power);
+    out.push_back(step);
+    if (l != order.front() || l->role != Role::Key) continue;
+    step.kind = RunStep::Kind::Picture;
+    out.push_back(step);
   }
-  if (order.size() > 1) {
-    RunStep all;
-    all.kind = RunStep::Kind::Together;
-    all.spot = "face";
-    all.hold = answers.hold;
-    all.expected = answers.aperture;
-    out.push_back(all);
+  step = {};
+  step.kind = RunStep::Kind::Together;
+  if (order.size() > 1) out.push_back(step);
+  return out;
+}
+
+std::vector<RunStep> runSteps(const Scene& scene, const Plan& plan, const Answers& answers) {
+  std::vector<RunStep> out;
+  const HeldMeter camera = heldAsCameraIsSet(scene, plan);
+  for (RunStep& s : runOrder(plan)) {
+    if (s.light.empty()) {
+      s.meter = camera;
+      s.expected = s.kind == RunStep::Kind::Together ? answers.aperture
+                                                     : apertureForExposure(answers.ambient.total(), plan.camera.iso,
+                                                                           calibrationConstant(plan.receptor));
+    } else {
+      const LightAnswer* a = answers.light(s.light);
+      const Light& l = *plan.light(s.light);
+      if (!a || a->aperture <= 0) continue;  // what gives nothing where it should work is a fault, and said in Read
+      s.meter = worksIn(scene, plan, l);
+      s.expected = a->aperture;
+      s.fromTarget = a->stopsFromWorking - l.targetStops;
+    }
+    out.push_back(std::move(s));
   }
   return out;
 }
 
+std::string whereToHold(const HeldMeter& meter) { return say("{}; {}.", placeOf(meter.spot), describe(meter.hold)); }
+
 std::string describe(const RunStep& s, const Plan& plan, const Spelling& spelling) {
-  const std::string meter = say("Hold the meter {}, {}.", placeOf(s.spot), describe(s.hold));
+  const std::string meter = whereToHold(s.meter);
   const std::string reads =
       stopsBetween(s.expected, plan.camera.aperture) > -12 ? spelling.aperture(s.expected) : say("nothing");
   switch (s.kind) {

@@ -18,16 +18,21 @@ namespace easel {
 struct RunStep {
   enum class Kind { AllOff, Alone, Picture, Together } kind = Kind::Alone;
   std::string light;  ///< Alone, Picture: the letter
-  std::string spot;   ///< "face", "hair", "edge", "backdrop"
-  Hold hold;
+  HeldMeter meter;
   double power = 0;       ///< stops below full, as the plan has it
   std::string setting;    ///< the same in the unit's own scale
   double expected = 0;    ///< f-number; 0: nothing that a meter shows
   double fromTarget = 0;  ///< of what is expected, stops off its peg (target aperture and target of the light)
+  double within = 0;      ///< of what is expected, stops, one standard deviation; a course knows it
 };
-/// Lights that are off in the plan, or have no unit or modifier, have no step.
-std::vector<RunStep> runSteps(const Plan& plan, const Answers& answers);
-/// "Switch on A alone, set 1/8 + 0.3. Hold the meter close to the face, flat, towards A. f/8."
+/// What will be done, before anything has been reckoned: kinds, lights, powers. Lights that are off in the plan, or
+/// have no unit or modifier, have no step.
+std::vector<RunStep> runOrder(const Plan& plan);
+/// The same with where the meter goes and what it should read; a light that gives nothing there has no step.
+std::vector<RunStep> runSteps(const Scene& scene, const Plan& plan, const Answers& answers);
+/// "Close to the face, before the nose; flat, towards A."
+std::string whereToHold(const HeldMeter& meter);
+/// "A alone, set to 1/8 + 0.3. Close to the face, before the nose; flat, towards A. It should read f/8."
 std::string describe(const RunStep& step, const Plan& plan, const Spelling& spelling = {});
 
 /// Why a reading can be far from what is expected though nothing is wrong with the light.
@@ -61,9 +66,11 @@ struct Judgement {
   std::string sentence;
 };
 
+constexpr double kNewStudio = 1.0 / 3;  ///< stops, one standard deviation, where nothing has been read yet
+
 struct JudgeBy {
   double tolerance = 0.1;  ///< stops off the peg that are let pass
-  double spread = 0.1;     ///< of readings about their predictions, one standard deviation; a new studio has 1/3
+  double spread = 0.1;     ///< of readings about their predictions, one standard deviation
   /// Stops by which the other readings of this run were off: a meter that is set wrongly is off at every light.
   std::vector<double> others = {};
 };

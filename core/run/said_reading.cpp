@@ -94,6 +94,9 @@ double saidAperture(std::string_view text) {
         say("\"{}\" is no reading. Say or type it like \"five six and a half\" or f/5.6 + 0.5.",
             foreign(std::string(text))));
   };
+  using Words = std::vector<std::string>;
+  for (const Words& none : {Words{"nothing"}, Words{"dark"}, Words{"too", "dark"}, Words{"under"}})
+    if (words == none) return kShowsNothing;
   const double* number = at < words.size() ? taken(called(), words, at) : nullptr;
   if (!number) throw wrong();
   double av = avFromFNumber(exactFromEngraved(*number));

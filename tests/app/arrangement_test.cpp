@@ -91,7 +91,7 @@ TEST(Arrangement, TheStageDecidesWhatIsLargeSmallAndGone) {
   EXPECT_FALSE(s.window.dial()->isVisible());
   EXPECT_TRUE(field<QTableWidget>(s.window, "spotTable")->isVisible());
   EXPECT_GT(field<QTableWidget>(s.window, "spotTable")->height(), 350);
-  s.window.setStage(3);
+  s.window.showStage(QStringLiteral("Read"));
   EXPECT_TRUE(s.window.dial()->isVisible());
   EXPECT_NE(s.window.dial()->height(), large);
 }
@@ -125,7 +125,7 @@ TEST(Arrangement, APictureOnItsLongSideHasTheSetUnderIt) {
 
 TEST(Arrangement, AGlanceIsClickedForRoomAndMovesNothing) {
   Shown s;
-  s.window.setStage(3);
+  s.window.showStage(QStringLiteral("Read"));
   const Plan before = s.window.document()->plan();
   const QPointF at = s.window.dial()->handleOf(s.key());
   Shown::drag(s.window.dial(), at, at + QPointF(30, 30));

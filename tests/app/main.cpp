@@ -13,6 +13,7 @@
 int main(int argc, char** argv) {
   easel::test::TemporaryFolder home;
   ::setenv("XDG_CONFIG_HOME", (home.path / "config").c_str(), 1);
+  ::setenv("XDG_DATA_HOME", (home.path / "data").c_str(), 1);
   ::setenv("XDG_STATE_HOME", (home.path / "state").c_str(), 1);
   if (!std::getenv("QT_QPA_PLATFORM")) ::setenv("QT_QPA_PLATFORM", "offscreen", 1);
   ::testing::InitGoogleTest(&argc, argv);

@@ -25,7 +25,7 @@ namespace {
 struct Reader : Shown {
   Reader() : Shown(false) {
     window.openFile(QString::fromStdString(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"));
-    window.setStage(3);
+    window.showStage(QStringLiteral("Read"));
   }
   const Plan& plan() { return window.document()->plan(); }
   template <class T>

@@ -130,7 +130,7 @@ TEST_F(Examples, Journal) {
 TEST_F(Examples, Run) {
   const Scene scene(plan, loadSitter(plan.sitter.id));
   const Answers answers = computeAnswers(scene, plan);
-  const std::vector<RunStep> steps = runSteps(plan, answers);
+  const std::vector<RunStep> steps = runSteps(scene, plan, answers);
   EXPECT_EQ(steps[1].light, "A");
   EXPECT_EQ(judge(scene, plan, answers, steps[1], saidAperture("one four")).verdict, Judgement::Verdict::Implausible);
 }

@@ -29,7 +29,7 @@ struct Ready {
     s.setPlan(plan);
     scene = s.scene();
     answers = computeAnswers(*scene, plan);
-    steps = runSteps(plan, answers);
+    steps = runSteps(*scene, plan, answers);
   }
 };
 
@@ -123,12 +123,12 @@ TEST(Run, CleanReadingsRaiseNoAlarm) {
 // What goes wrong, done to the light itself and read by the meter as it is then held; the spread is a tenth of a stop.
 double misread(const Ready& r, const RunStep& s, Misreading what, std::string* who, std::mt19937& random) {
   const Camera& cam = r.plan.camera;
-  const double c = calibrationConstant(s.hold.receptor);
+  const double c = calibrationConstant(s.meter.hold.receptor);
   Light l = *r.plan.light(s.light);
   const LightAnswer& own = *r.answers.light(s.light);
-  const double alone = own.alone.total(), ambient = evenly(s.hold.receptor, r.plan.ambient.lux * cam.shutter);
+  const double alone = own.alone.total(), ambient = evenly(s.meter.hold.receptor, r.plan.ambient.lux * cam.shutter);
   const Vec3 lamp = lightPose(r.plan, l).centre;
-  const Vec3 looks = normalize((s.hold.towards.empty() ? cameraPose(r.plan).eye : lamp) - r.answers.meterSpot);
+  const Vec3 looks = normalize((s.meter.hold.towards.empty() ? cameraPose(r.plan).eye : lamp) - r.answers.meterSpot);
   const Source source = sourceOf(*r.scene, r.plan, l);
   std::pair<std::string, double> strongest{"", -99};
   for (const auto& o : own.others)
@@ -149,22 +149,23 @@ double misread(const Ready& r, const RunStep& s, Misreading what, std::string* w
     case Misreading::NotRecycled:
       return s.expected * std::exp2(-(0.85 + 0.3 * even(random)) / 2);
     case Misreading::HalfWay: {
-      if (s.spot != "face") return 0;
+      if (s.meter.spot != "face") return 0;
       const Vec3 at = r.answers.meterSpot + (lamp - r.answers.meterSpot) * 0.5f;
       return apertureForExposure(
-          lampEnergy(l, cam) * meteredLux(*r.scene, source, at, looks, s.hold.receptor, 256, 192), cam.iso, c);
+          lampEnergy(l, cam) * meteredLux(*r.scene, source, at, looks, s.meter.hold.receptor, 256, 192), cam.iso, c);
     }
     case Misreading::Receptor: {
-      if (s.spot != "face") return 0;
-      const Receptor other = s.hold.receptor == Receptor::Flat ? Receptor::Dome : Receptor::Flat;
+      if (s.meter.spot != "face") return 0;
+      const Receptor other = s.meter.hold.receptor == Receptor::Flat ? Receptor::Dome : Receptor::Flat;
       const Vec3 at = r.answers.meterSpot;
       return apertureForExposure(lampEnergy(l, cam) * meteredLux(*r.scene, source, at, looks, other, 256, 192), cam.iso,
                                  calibrationConstant(other));
     }
     case Misreading::InShadow:
-      if (s.spot != "face") return 0;
+      if (s.meter.spot != "face") return 0;
       return apertureForExposure(
-          lampEnergy(l, cam) * bouncedLux(*r.scene, source, r.answers.meterSpot, looks, s.hold.receptor, 192) + ambient,
+          lampEnergy(l, cam) * bouncedLux(*r.scene, source, r.answers.meterSpot, looks, s.meter.hold.receptor, 192) +
+              ambient,
           cam.iso, c);
     case Misreading::ModellingLamp: {
       l.modelling = true;

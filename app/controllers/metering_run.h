@@ -1,0 +1,87 @@
+// The metering run of the open plan. What is read is judged and written to the journal on another thread, and shown
+// only then; powers that a reading asks for become undoable edits of the document. Interface thread.
+#pragma once
+
+#include <QObject>
+#include <deque>
+#include <functional>
+#include <memory>
+
+#include "controllers/on_easel.h"
+#include "document/document.h"
+#include "journal/journal.h"
+#include "render/errand.h"
+#include "run/course.h"
+
+namespace easel::app {
+
+class MeteringRun : public QObject {
+  Q_OBJECT
+
+ public:
+  MeteringRun(Document* document, OnEasel* onEasel, QObject* parent = nullptr);
+  ~MeteringRun() override;
+
+  /// What a run goes by; kept in QSettings.
+  struct Wishes {
+    QString studio, meter;
+    double tolerance = 0.1;  ///< stops
+    bool journal = true;
+    static Wishes kept();
+    void keep() const;
+  };
+
+  bool on() const { return course_ != nullptr; }
+  /// Null before begin(); a value that no other thread touches.
+  const RunCourse* course() const { return course_.get(); }
+  const Wishes& wishes() const { return wishes_; }
+  bool working() const { return errand_.running(); }
+  /// What stands in the way of a run of the plan as it is; empty: nothing.
+  QString prevents() const;
+
+  /// As soon as the scene is there.
+  void begin(const Wishes& wishes);
+  /// The session is finished in the journal.
+  void end();
+  void read(double fNumber);
+  /// The power that the last reading asks for, on the plan.
+  void setAsTold();
+  void next();
+  void back();
+  void skip();
+  void goTo(int step);
+  void note(const QString& text);
+  /// Readings of the open plan as it is: what a change has unsettled is marked.
+  void planStands(const Plan& plan, const std::shared_ptr<const Scene>& scene);
+
+ signals:
+  void changed();
+  void said(const QString& sentence, bool problem);
+
+ private:
+  using Action = std::function<void(RunCourse&)>;
+  void act(Action action);
+  void pump();
+  void install(std::shared_ptr<RunCourse> course);
+
+  Document* document_;
+  OnEasel* onEasel_;
+  Errand errand_;
+  Wishes wishes_;
+  std::shared_ptr<const RunCourse> course_;
+  std::deque<Action> waiting_;
+  bool beginning_ = false;
+  Plan asked_;  ///< the plan that the course, or what waits for it, is of
+
+  /// Used by the errand's thread alone, and when that has ended.
+  struct Book {
+    std::unique_ptr<Journal> journal;
+    std::int64_t session = 0;
+    std::string meter, plan;  ///< the plan as JSON, as the run has it
+    QString failed;
+    ~Book();
+  };
+  std::shared_ptr<Book> book_;
+};
+
+}  // namespace easel::app

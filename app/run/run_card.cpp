@@ -1,0 +1,358 @@
+#include "run/run_card.h"
+
+#include <QCheckBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QInputDialog>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSettings>
+#include <QTabWidget>
+#include <QTableWidget>
+#include <QTimer>
+
+#include "run/by_eye.h"
+#include "run/said_reading.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
+
+namespace easel::app {
+
+RunCard::RunCard(Document* document, MeteringRun* run, QWidget* parent) : Card(document, parent), run_(run) {
+  startPage("Before", tr("Before the run"));
+  beforePage();
+  startPage("Step", tr("Step by step"));
+  stepPage();
+  startPage("So far", tr("Read so far"));
+  soFarPage();
+  pages_->setObjectName("runPages");
+  connect(run_, &MeteringRun::changed, this, &RunCard::runChanged);
+  runChanged();
+}
+
+void RunCard::beforePage() {
+  const MeteringRun::Wishes kept = MeteringRun::Wishes::kept();
+  auto* cautions = new QLabel(
+      tr("<b>Before the first flash:</b> booms counterweighted, on a safety line, the stand sandbagged. Cables taped "
+         "down, nothing overloaded, no damaged plug. Modelling lamps and continuous lights are hot: air above them, "
+         "cloth away. No flash close to open eyes; ask whoever sits or stands by about photosensitivity. Local rules "
+         "and licensed trades decide."),
+      this);
+  cautions->setWordWrap(true);
+  cautions->setObjectName("runCautions");
+  grid_->addWidget(cautions, 0, 0, 1, 4);
+  studio_ = new QLineEdit(kept.studio, this);
+  studio_->setObjectName("runStudio");
+  studio_->setPlaceholderText(tr("its name"));
+  addLabel(1, 0, tr("&Studio"), studio_);
+  meter_ = new QLineEdit(kept.meter, this);
+  meter_->setObjectName("runMeter");
+  meter_->setPlaceholderText(tr("its name"));
+  addLabel(1, 1, tr("&Meter"), meter_);
+  tolerance_ = numberField(0.05, 1, 0.05, 2, tr(" stop"), this);
+  tolerance_->setObjectName("runTolerance");
+  tolerance_->setShown(kept.tolerance);
+  addLabel(2, 0, tr("&On the peg within"), tolerance_);
+  eye_ = new QCheckBox(tr("By &eye: a grey card in a test picture instead of a meter"), this);
+  eye_->setObjectName("runByEye");
+  eye_->setChecked(QSettings().value("run/byEye", false).toBool());
+  grid_->addWidget(eye_, 3, 0, 1, 4);
+  journal_ = new QCheckBox(tr("Write every reading to the &journal"), this);
+  journal_->setObjectName("runJournal");
+  journal_->setChecked(kept.journal);
+  grid_->addWidget(journal_, 4, 0, 1, 4);
+  auto* words = new QLabel(
+      tr("First with everything off, what the room gives. Then the key, and a picture of it for its direction. Then "
+         "each light alone, the others off at the trigger; then all together, and the camera is set. Read aloud or "
+         "type what the meter shows: \"five six and a half\", f/8 + 0.3, \"nothing\". A meter that is joined in "
+         "Devices speaks for itself."),
+      this);
+  words->setWordWrap(true);
+  words->setObjectName("quiet");
+  grid_->addWidget(words, 5, 0, 1, 4);
+  order_ = new QLabel(this);
+  order_->setWordWrap(true);
+  order_->setObjectName("readAloud");
+  order_->setTextFormat(Qt::RichText);
+  grid_->addWidget(order_, 6, 0, 1, 4);
+  begin_ = new QPushButton(this);
+  begin_->setObjectName("runBegin");
+  begin_->setProperty("large", true);
+  grid_->addWidget(begin_, 8, 0, 1, 4);
+  grid_->setColumnStretch(1, 1);
+  grid_->setColumnStretch(3, 1);
+  grid_->setRowStretch(7, 1);
+  connect(begin_, &QPushButton::clicked, this, &RunCard::begin);
+}
+
+void RunCard::stepPage() {
+  step_ = new StepView(this);
+  grid_->addWidget(step_, 0, 0);
+  auto* row = new QHBoxLayout;
+  said_ = new QLineEdit(this);
+  said_->setObjectName("runSaid");
+  said_->setAccessibleName(tr("What the meter shows"));
+  said_->installEventFilter(this);
+  key_ = new QPushButton(this);
+  key_->setObjectName("runKey");
+  key_->setProperty("large", true);
+  said_->setProperty("large", true);
+  row->addWidget(said_, 2);
+  row->addWidget(key_, 3);
+  grid_->addLayout(row, 1, 0);
+  auto* small = new QHBoxLayout;
+  back_ = new QPushButton(tr("&Back"), this);
+  skip_ = new QPushButton(tr("&Leave out"), this);
+  note_ = new QPushButton(tr("&Note..."), this);
+  end_ = new QPushButton(tr("En&d the run"), this);
+  back_->setObjectName("runBack");
+  skip_->setObjectName("runSkip");
+  note_->setObjectName("runNote");
+  end_->setObjectName("runEnd");
+  for (QPushButton* b : {back_, skip_, note_}) small->addWidget(b);
+  small->addStretch(1);
+  small->addWidget(end_);
+  grid_->addLayout(small, 2, 0);
+  grid_->setRowStretch(0, 1);
+  connect(key_, &QPushButton::clicked, this, &RunCard::pressKey);
+  connect(said_, &QLineEdit::returnPressed, this, &RunCard::pressKey);
+  connect(back_, &QPushButton::clicked, run_, &MeteringRun::back);
+  connect(skip_, &QPushButton::clicked, run_, &MeteringRun::skip);
+  connect(note_, &QPushButton::clicked, this, &RunCard::askNote);
+  connect(end_, &QPushButton::clicked, run_, &MeteringRun::end);
+  connect(step_, &StepView::stepChosen, run_, &MeteringRun::goTo);
+}
+
+void RunCard::soFarPage() {
+  table_ = new QTableWidget(this);
+  table_->setObjectName("runTable");
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->verticalHeader()->hide();
+  table_->setAccessibleName(tr("Read so far"));
+  grid_->addWidget(table_, 0, 0);
+  connect(table_, &QTableWidget::cellActivated, this, [this](int row, int) {
+    run_->goTo(row);
+    showPage("Step");
+  });
+}
+
+void RunCard::begin() {
+  MeteringRun::Wishes w;
+  w.studio = studio_->text().trimmed();
+  w.meter = meter_->text().trimmed();
+  w.tolerance = tolerance_->value();
+  w.journal = journal_->isChecked();
+  byEye_ = eye_->isChecked();
+  QSettings().setValue("run/byEye", byEye_);
+  emit byEyeChanged(byEye_);
+  run_->begin(w);
+  showPage("Step");
+  said_->setFocus();
+}
+
+void RunCard::askNote() {
+  if (!run_->on() || run_->course()->over()) return;
+  const auto& r = run_->course()->reading(run_->course()->at());
+  auto* ask = new QInputDialog(this);
+  ask->setAttribute(Qt::WA_DeleteOnClose);
+  ask->setLabelText(tr("A note to this step:"));
+  ask->setTextValue(r ? QString::fromStdString(r->note) : QString());
+  connect(ask, &QInputDialog::textValueSelected, run_, &MeteringRun::note);
+  ask->open();
+}
+
+void RunCard::hear(double fNumber) {
+  if (!run_->on() || run_->course()->over()) return;
+  run_->read(fNumber);
+}
+
+void RunCard::setTrigger(std::function<void()> trigger) {
+  trigger_ = std::move(trigger);
+  runChanged();
+}
+
+void RunCard::pressKey() {
+  if (run_->working()) return;  // a second press while it is judged would answer what nobody has seen
+  const QString words = said_->text().trimmed();
+  if (!words.isEmpty() && run_->on() && !run_->course()->over() &&
+      run_->course()->step().kind != RunStep::Kind::Picture) {
+    try {
+      const Plan& plan = run_->course()->plan();
+      const std::string text = words.toStdString();
+      const bool card = byEye_ || words.startsWith(tr("card"), Qt::CaseInsensitive);
+      const double f = card ? apertureOfCard(plan, text) : saidAperture(text);
+      said_->clear();
+      run_->read(f);
+    } catch (const std::exception& e) {
+      emit refused(QString::fromUtf8(e.what()));
+      said_->selectAll();
+    }
+    return;
+  }
+  switch (does_) {
+    case KeyDoes::Begin:
+      begin();
+      break;
+    case KeyDoes::Read:
+      if (trigger_)
+        trigger_();
+      else
+        emit refused(byEye_ ? tr("Type the card's value in the picture, then Enter.")
+                            : tr("Type or say what the meter shows, then Enter. \"Nothing\" when it shows none."));
+      said_->setFocus();
+      break;
+    case KeyDoes::SetAsTold:
+      run_->setAsTold();
+      break;
+    case KeyDoes::GoOn:
+      run_->next();
+      break;
+    case KeyDoes::End:
+      run_->end();
+      break;
+  }
+}
+
+// Space goes on too, as long as nothing is being typed: readings are spoken in several words.
+bool RunCard::eventFilter(QObject* of, QEvent* e) {
+  if (of == said_ && e->type() == QEvent::KeyPress && said_->text().isEmpty() &&
+      static_cast<QKeyEvent*>(e)->key() == Qt::Key_Space) {
+    pressKey();
+    return true;
+  }
+  return Card::eventFilter(of, e);
+}
+
+void RunCard::showEvent(QShowEvent* e) {
+  Card::showEvent(e);
+  if (run_->on()) said_->setFocus();
+}
+
+void RunCard::changeEvent(QEvent* e) {
+  Card::changeEvent(e);
+  if (e->type() == QEvent::FontChange || e->type() == QEvent::StyleChange) fillTable();
+}
+
+void RunCard::refresh() {
+  Card::refresh();
+  runChanged();
+}
+
+void RunCard::runChanged() {
+  const RunCourse* c = run_->course();
+  const QString prevents = run_->prevents();
+  begin_->setText(c ? tr("Begin anew") : tr("Begin the run"));
+  begin_->setEnabled(prevents.isEmpty());
+  QStringList order;
+  for (const RunStep& s : runOrder(document_->plan()))
+    order << (s.kind == RunStep::Kind::AllOff     ? tr("everything off")
+              : s.kind == RunStep::Kind::Together ? tr("everything on")
+              : s.kind == RunStep::Kind::Picture  ? tr("a picture of <b>%1</b>").arg(QString::fromStdString(s.light))
+                                                  : QStringLiteral("<b>%1</b>").arg(QString::fromStdString(s.light)));
+  order_->setText(prevents.isEmpty() ? tr("%n step(s): %1.", nullptr, int(order.size())).arg(order.join(", "))
+                                     : prevents);
+  const bool on = c && !c->over();
+  using K = RunStep::Kind;
+  using V = Judgement::Verdict;
+  QString words;
+  if (!c) {
+    does_ = KeyDoes::Begin;
+    words = tr("Begin the run");
+    step_->setIdle(prevents.isEmpty()
+                       ? tr("Lights off, meter in hand. The run takes one light at a time, the key first.")
+                       : prevents);
+  } else if (c->over()) {
+    does_ = KeyDoes::End;
+    const size_t open = c->open().size();
+    words = tr("End the run");
+    step_->setIdle(open ? tr("%n step(s) want a reading still: choose them above.", nullptr, int(open))
+                        : tr("All set. Shoot."));
+  } else {
+    const auto& r = c->reading(c->at());
+    const bool read = r && r->tries > 0 && !r->unsettled && !r->skipped;
+    QString after;
+    for (size_t i = c->at() + 1; i < c->steps().size() && after.isEmpty(); ++i)
+      if (const auto& o = c->reading(i); !o || o->unsettled)
+        after = c->steps()[i].kind == K::Together  ? tr("everything")
+                : c->steps()[i].kind == K::Picture ? tr("a picture")
+                                                   : QString::fromStdString(c->steps()[i].light);
+    const QString goOn = after.isEmpty() ? tr("Done") : tr("On to %1").arg(after);
+    if (c->step().kind == K::Picture) {
+      does_ = KeyDoes::GoOn;
+      words = goOn;
+    } else if (!read || r->judgement.verdict == V::Implausible) {
+      does_ = KeyDoes::Read;
+      words = trigger_ ? (read ? tr("Read it again") : tr("Fire and read"))
+                       : (byEye_ ? tr("Take the card's value") : tr("Take the reading"));
+    } else if (r->judgement.power) {
+      does_ = KeyDoes::SetAsTold;
+      const Light* l = c->plan().light(c->step().light);
+      const Unit* u = l ? findUnit(l->unit) : nullptr;
+      words = tr("Set %1 to %2")
+                  .arg(QString::fromStdString(c->step().light),
+                       u ? QString::fromStdString(u->scale.write(*r->judgement.power)) : QString());
+    } else {
+      does_ = KeyDoes::GoOn;
+      words = goOn;
+    }
+  }
+  key_->setText(words);
+  key_->setEnabled(prevents.isEmpty() || c);
+  // Never disabled: it has the keys, and Enter on it goes on.
+  said_->setPlaceholderText(does_ != KeyDoes::Read ? tr("Enter: the large key")
+                            : byEye_               ? tr("value of the card, 0 to 255")
+                                                   : tr("what the meter shows"));
+  for (QPushButton* b : {skip_, note_}) b->setEnabled(on);
+  back_->setEnabled(c && c->at() > 0);
+  end_->setEnabled(c);
+  step_->setCourse(c, byEye_, run_->working());
+  fillTable();
+  const bool over = c && c->over();
+  if (on && isVisible() && !said_->hasFocus() && over_) said_->setFocus();
+  over_ = over;
+}
+
+void RunCard::fillTable() {
+  const RunCourse* c = run_->course();
+  const QStringList heads{tr("Light"), tr("Set to"), tr("Expected"), tr("Read"), tr("Off"), tr("What it means")};
+  table_->setColumnCount(int(heads.size()));
+  table_->setHorizontalHeaderLabels(heads);
+  table_->setRowCount(c ? int(c->steps().size()) : 0);
+  for (int row = 0; c && row < int(c->steps().size()); ++row) {
+    const RunStep& s = c->steps()[size_t(row)];
+    const auto& r = c->reading(size_t(row));
+    using K = RunStep::Kind;
+    const bool read = r && r->tries > 0;
+    QString means = !r             ? QString()
+                    : r->unsettled ? tr("read it again: it should have moved")
+                    : r->skipped   ? tr("left out")
+                    : read         ? QString::fromStdString(r->judgement.sentence)
+                                   : QString();
+    if (r && !r->note.empty())
+      means += (means.isEmpty() ? QString() : QStringLiteral(" ")) + "(" + QString::fromStdString(r->note) + ")";
+    const auto shown = [](double f) { return f < 0.7 ? tr("nothing") : apertureText(f); };
+    const QStringList cells{s.kind == K::AllOff     ? tr("all off")
+                            : s.kind == K::Together ? tr("everything")
+                            : s.kind == K::Picture  ? tr("%1, picture").arg(QString::fromStdString(s.light))
+                                                    : QString::fromStdString(s.light),
+                            s.kind == K::Alone ? QString::fromStdString(s.setting) : QString(),
+                            s.kind == K::Picture ? QString() : shown(s.expected),
+                            read ? shown(r->fNumber) : QString(),
+                            read && s.kind != K::AllOff ? shortStops(r->judgement.off) : QString(),
+                            means};
+    for (int k = 0; k < int(cells.size()); ++k) {
+      auto* cell = new QTableWidgetItem(cells[k]);
+      cell->setToolTip(cells[k]);
+      table_->setItem(row, k, cell);
+    }
+  }
+  table_->verticalHeader()->setDefaultSectionSize(QFontMetrics(table_->font()).height() + 6);
+  for (int k = 0; k + 1 < int(heads.size()); ++k) table_->resizeColumnToContents(k);
+  table_->horizontalHeader()->setStretchLastSection(true);
+}
+
+}  // namespace easel::app

@@ -1,0 +1,65 @@
+// The card of the stage Run: before the run, one step at a time, and what has been read so far. One key goes on:
+// Enter or Space, on the page or on its large button; a typed reading goes first.
+#pragma once
+
+#include "cards/card.h"
+#include "controllers/metering_run.h"
+#include "run/step_view.h"
+
+class QCheckBox;
+class QLineEdit;
+class QPushButton;
+class QTableWidget;
+
+namespace easel::app {
+
+class RunCard : public Card {
+  Q_OBJECT
+
+ public:
+  RunCard(Document* document, MeteringRun* run, QWidget* parent = nullptr);
+  void refresh() override;
+  void changeEvent(QEvent* e) override;
+  StepView* step() { return step_; }
+  /// What the large key does when it is pressed now; the words on it.
+  enum class KeyDoes { Begin, Read, SetAsTold, GoOn, End };
+  KeyDoes keyDoes() const { return does_; }
+  bool byEye() const { return byEye_; }
+  /// A meter that speaks: as if it had been typed.
+  void hear(double fNumber);
+  /// With a meter that can be triggered the key triggers it; empty: there is none.
+  void setTrigger(std::function<void()> trigger);
+
+ public slots:
+  void pressKey();
+
+ signals:
+  void byEyeChanged(bool on);
+
+ protected:
+  bool eventFilter(QObject* of, QEvent* e) override;
+  void showEvent(QShowEvent*) override;
+
+ private:
+  void beforePage();
+  void stepPage();
+  void soFarPage();
+  void runChanged();
+  void fillTable();
+  void begin();
+  void askNote();
+
+  MeteringRun* run_;
+  QLineEdit *studio_, *meter_, *said_;
+  NumberField* tolerance_;
+  QCheckBox *eye_, *journal_;
+  QPushButton *begin_, *key_, *back_, *skip_, *note_, *end_;
+  StepView* step_;
+  QLabel* order_;
+  QTableWidget* table_;
+  KeyDoes does_ = KeyDoes::Begin;
+  bool byEye_ = false, over_ = false;
+  std::function<void()> trigger_;
+};
+
+}  // namespace easel::app

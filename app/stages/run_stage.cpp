@@ -1,0 +1,86 @@
+#include "stages/run_stage.h"
+
+namespace easel::app {
+
+RunStage::RunStage(const Bench& bench, QObject* parent)
+    : Stage(bench, parent),
+      run_(new MeteringRun(bench.document, bench.onEasel, this)),
+      card_(new RunCard(bench.document, run_)) {
+  connect(run_, &MeteringRun::said, this, &Stage::said);
+  connect(run_, &MeteringRun::changed, this, [this] {
+    follow();
+    emit marked();
+    emit evidenceChanged();
+  });
+  connect(card_, &RunCard::byEyeChanged, this, [this](bool on) {
+    if (on) bench_.easel->setHistogramShown(true);
+  });
+}
+
+QString RunStage::help() const {
+  return tr(
+      "The set is metered for real. One step fills the page: which light is on, what to set it to, where the meter "
+      "goes "
+      "and what it should read. Type or say the reading; Enter or Space on the empty line does what the large key "
+      "says. "
+      "A reading that cannot be the light alone is told with its likely causes. Any change of the plan marks the "
+      "readings that it unsettles.");
+}
+
+Arrangement RunStage::arrangement(bool wide) const {
+  if (wide)
+    return inRow({inColumn({shown(views::kEasel, 3), glance(views::kDial, 2)}, 40),
+                  inColumn({exactly(views::kAnswer), shown(id())}, 60)});
+  return inRow({shown(views::kEasel, 40), inColumn({exactly(views::kAnswer), shown(id())}, 60)});
+}
+
+QString RunStage::mark() const {
+  const RunCourse* c = run_->course();
+  if (!c) return {};
+  const size_t open = c->open().size();
+  return open ? QStringLiteral("(%1)").arg(open) : QString();
+}
+
+void RunStage::enter() {
+  here_ = true;
+  follow();
+}
+void RunStage::leave() {
+  here_ = false;
+  if (std::exchange(shown_, false)) bench_.onEasel->showOnly({});
+  bench_.easel->setMeter({});
+}
+
+void RunStage::readingsArrived(const std::shared_ptr<const Result>& result) {
+  if (result->layers) run_->planStands(result->plan, result->layers->scene);
+}
+
+// What a test picture of this step would show stands on the easel.
+void RunStage::follow() {
+  const RunCourse* c = run_->course();
+  if (!here_ || bench_.onEasel->tryingOut()) return;
+  Show show;
+  if (c && !c->over()) {
+    const RunStep& s = c->step();
+    if (s.kind == RunStep::Kind::AllOff) show.what = Show::What::Ambient;
+    if (s.kind == RunStep::Kind::Alone || s.kind == RunStep::Kind::Picture) {
+      show.what = Show::What::Solo;
+      show.light = s.light;
+    }
+  }
+  const Show& now = bench_.onEasel->show();
+  if (show.what == now.what && show.light == now.light) return;
+  shown_ = show.what != Show::What::All;
+  bench_.onEasel->showOnly(show);
+}
+
+void RunStage::showEvidence() {
+  Stage::showEvidence();
+  const RunCourse* c = run_->course();
+  if (!c || c->over() || c->step().kind == RunStep::Kind::Picture) return bench_.easel->setMeter({});
+  const HeldMeter& m = c->step().meter;
+  bench_.easel->setMeter(EaselView::Meter{m.at, m.looks, m.hold.receptor == Receptor::Dome,
+                                          m.spot == "backdrop" ? tr("behind the head, at the backdrop") : QString()});
+}
+
+}  // namespace easel::app

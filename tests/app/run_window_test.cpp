@@ -1,0 +1,260 @@
+// The metering run in the real window: one key to go on, readings typed or spoken by a meter, the journal behind it.
+#include <gtest/gtest.h>
+
+#include <QCheckBox>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTableWidget>
+#include <cmath>
+#include <fstream>
+
+#include "run/by_eye.h"
+#include "run/run_card.h"
+#include "window_support.h"
+
+namespace easel::app {
+namespace {
+
+struct Running : Shown {
+  MeteringRun* run = nullptr;
+  RunCard* card = nullptr;
+  QLineEdit* said = nullptr;
+  int presses = 0;
+
+  explicit Running(bool begun = true, bool fresh = true) : Shown(false) {
+    if (fresh) std::filesystem::remove_all(journalFile().parent_path());
+    window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
+    EXPECT_TRUE(settled());
+    window.showStage(QStringLiteral("Run"));
+    field<QCheckBox>(window, "runByEye")->setChecked(false);
+    run = window.findChild<MeteringRun*>();
+    card = window.findChild<RunCard*>();
+    said = field<QLineEdit>(window, "runSaid");
+    field<QLineEdit>(window, "runStudio")->setText("Marrow Lane");
+    field<QLineEdit>(window, "runMeter")->setText("pocket");
+    if (begun) begin();
+  }
+  void begin() {
+    QTest::mouseClick(field<QPushButton>(window, "runBegin"), Qt::LeftButton);
+    EXPECT_TRUE(calm());
+    ASSERT_TRUE(run->on());
+  }
+  bool calm() {
+    return eventually([&] { return !run->working(); }) && settled() && eventually([&] { return !run->working(); });
+  }
+  void press(Qt::Key key = Qt::Key_Return) {
+    ++presses;
+    QTest::keyClick(said, key);
+    EXPECT_TRUE(calm());
+  }
+  void say(const QString& words) {
+    QTest::keyClicks(said, words);
+    press();
+  }
+  const RunCourse& course() { return *run->course(); }
+  QString spelled(double fNumber) { return QString::number(fNumber, 'f', 4).prepend("f/"); }
+  QString key() { return field<QPushButton>(window, "runKey")->text(); }
+  const Plan& plan() { return window.document()->plan(); }
+};
+
+TEST(RunStage, GoesFromAllOffToAllSetWithOneKey) {
+  Running r;
+  EXPECT_TRUE(r.card->step()->spoken().contains("All flashes off")) << qPrintable(r.card->step()->spoken());
+  r.say("nothing");
+  EXPECT_EQ(r.course().reading(0)->judgement.verdict, Judgement::Verdict::OnPeg);
+  r.press();
+  EXPECT_EQ(r.course().step().light, "A");
+  EXPECT_EQ(r.window.easel()->meter()->at.x, r.course().step().meter.at.x) << "drawn where it is held";
+  for (int step = 0; step < 10 && !r.course().over(); ++step) {
+    if (r.course().step().kind != RunStep::Kind::Picture) r.say(r.spelled(r.course().step().expected));
+    if (r.card->keyDoes() == RunCard::KeyDoes::SetAsTold) {  // a step of the scale beside its peg
+      r.press();
+      r.say(r.spelled(r.course().step().expected));
+    }
+    EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::GoOn) << qPrintable(r.card->step()->spoken());
+    r.press();
+  }
+  EXPECT_TRUE(r.course().open().empty());
+  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::End);
+  EXPECT_LE(r.presses, 25);
+}
+
+TEST(RunStage, SpaceGoesOnOnlyWhereNothingIsTyped) {
+  Running r;
+  r.say("too dark");
+  r.press(Qt::Key_Space);
+  EXPECT_EQ(r.course().at(), 1u);
+  QTest::keyClicks(r.said, "five six and a half");
+  EXPECT_EQ(r.said->text(), "five six and a half") << "said in several words";
+  EXPECT_EQ(r.course().at(), 1u);
+  r.press();
+  EXPECT_NEAR(2 * std::log2(r.course().reading(1)->fNumber), 5.5, 1e-6);
+  EXPECT_TRUE(r.said->text().isEmpty());
+}
+
+TEST(RunStage, WhatIsNoReadingStaysTyped) {
+  Running r;
+  QTest::keyClicks(r.said, "bright");
+  QTest::keyClick(r.said, Qt::Key_Return);
+  EXPECT_EQ(r.said->text(), "bright");
+  EXPECT_TRUE(r.window.notice().contains("is no reading")) << qPrintable(r.window.notice());
+  EXPECT_FALSE(r.course().reading(0));
+}
+
+TEST(RunStage, ThePowerThatBringsItIsOneStepOfUndo) {
+  Running r;
+  r.run->goTo(1);
+  ASSERT_TRUE(r.calm());
+  const double power = r.plan().lights[0].power;
+  r.say(r.spelled(r.course().step().expected * std::exp2(0.3 / 2)));
+  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::SetAsTold);
+  EXPECT_TRUE(r.key().contains("Set A to")) << qPrintable(r.key());
+  r.press();
+  EXPECT_NEAR(r.plan().lights[0].power, power - 0.3, 0.051) << "in the plan, as the unit can be set";
+  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::Read) << "and then it is read again";
+  EXPECT_NEAR(r.course().step().fromTarget, 0, 0.06) << "the head is known now";
+  r.window.document()->undo();
+  ASSERT_TRUE(r.calm());
+  EXPECT_EQ(r.plan().lights[0].power, power);
+  EXPECT_NEAR(r.course().step().fromTarget, 0.3, 0.06) << "what the head gives is not forgotten with it";
+}
+
+TEST(RunStage, AMoveUnsettlesJustWhatItChanges) {
+  Running r;
+  for (const size_t step : {1, 3}) {
+    r.run->goTo(int(step));
+    ASSERT_TRUE(r.calm());
+    r.say(r.spelled(r.course().step().expected));
+  }
+  Light moved = r.plan().lights[0];
+  moved.distance *= 1.3;
+  r.window.document()->perform(SetLight{moved}, "Move");
+  ASSERT_TRUE(r.calm());
+  ASSERT_TRUE(r.course().reading(1)->unsettled);
+  EXPECT_LT(*r.course().reading(1)->unsettled, -0.4);
+  EXPECT_FALSE(r.course().reading(3)->unsettled) << "the fill is as it was";
+  EXPECT_EQ(r.course().at(), 3u) << "and the run stays where it stood";
+  auto* table = field<QTableWidget>(r.window, "runTable");
+  EXPECT_TRUE(table->item(1, 5)->text().contains("again")) << qPrintable(table->item(1, 5)->text());
+}
+
+TEST(RunStage, WhatCannotBeTheLightIsToldWithItsCause) {
+  Running r;
+  r.run->goTo(1);
+  ASSERT_TRUE(r.calm());
+  r.say("nothing");
+  EXPECT_EQ(r.course().reading(1)->judgement.verdict, Judgement::Verdict::Implausible);
+  EXPECT_TRUE(r.card->step()->spoken().contains("Nothing fired")) << qPrintable(r.card->step()->spoken());
+  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::Read);
+  r.say(r.spelled(r.course().step().expected));
+  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::GoOn) << "a second reading that is right settles it";
+}
+
+TEST(RunStage, ByEyeACardInThePictureIsTheMeter) {
+  Running r(false);
+  field<QCheckBox>(r.window, "runByEye")->setChecked(true);
+  r.begin();
+  EXPECT_TRUE(r.window.easel()->histogramShown());
+  r.run->goTo(1);
+  ASSERT_TRUE(r.calm());
+  const double expected = r.course().step().expected;
+  const QString value = QString::number(cardValue(r.plan(), expected));
+  EXPECT_TRUE(r.card->step()->spoken().contains("comes out at " + value)) << qPrintable(r.card->step()->spoken());
+  r.say("card " + value);
+  EXPECT_NEAR(r.course().reading(1)->judgement.off, 0, 0.03);
+  r.say(QString::number(cardValue(r.plan(), expected * std::exp2(0.25))));
+  EXPECT_NEAR(r.course().reading(1)->judgement.off, 0.5, 0.05);
+  QTest::keyClicks(r.said, "255");
+  QTest::keyClick(r.said, Qt::Key_Return);
+  EXPECT_TRUE(r.window.notice().contains("burnt out")) << qPrintable(r.window.notice());
+  field<QCheckBox>(r.window, "runByEye")->setChecked(false);
+  r.window.easel()->setHistogramShown(false);
+}
+
+TEST(RunStage, EveryReadingStandsInTheJournalBeforeItIsShown) {
+  Running r;
+  const Journal beside(journalFile());
+  const auto last = [&] { return beside.sessions().front(); };
+  const std::int64_t id = last().id;
+  EXPECT_EQ(last().studio, "Marrow Lane");
+  QObject::connect(r.run, &MeteringRun::changed, &r.window, [&] {
+    const auto& shown = r.run->course() ? r.run->course()->reading(0) : std::optional<StepReading>();
+    if (shown) {
+      EXPECT_GE(beside.readings(id).size(), size_t(shown->tries));
+    }
+  });
+  r.say("nothing");
+  r.say("f/1");
+  const auto readings = beside.readings(id);
+  ASSERT_EQ(readings.size(), 2u);
+  EXPECT_EQ(readings[0].step, "off");
+  EXPECT_EQ(readings[1].meter, "pocket");
+  EXPECT_NEAR(readings[1].read, 1, 1e-6);
+  r.run->note("a lamp over the glue pot");
+  ASSERT_TRUE(r.calm());
+  EXPECT_TRUE(last().notes.find("glue pot") != std::string::npos) << last().notes;
+  EXPECT_TRUE(last().ended.empty());
+  QTest::mouseClick(field<QPushButton>(r.window, "runEnd"), Qt::LeftButton);
+  EXPECT_TRUE(r.calm());
+  EXPECT_FALSE(r.run->on());
+  EXPECT_FALSE(last().ended.empty());
+}
+
+TEST(RunStage, WhatEarlierSessionsTaughtIsExpected) {
+  {
+    Running r;
+    for (int step : {1, 3})
+      for (int again = 0; again < 3; ++again) {
+        r.run->goTo(step);
+        ASSERT_TRUE(r.calm());
+        const double f = r.course().answers().light(r.course().step().light)->aperture * std::exp2(-0.4 / 2);
+        r.run->read(f);
+        ASSERT_TRUE(r.calm());
+      }
+    r.run->end();
+    ASSERT_TRUE(r.calm());
+  }
+  Running again(true, false);
+  again.run->goTo(1);
+  ASSERT_TRUE(again.calm());
+  EXPECT_NEAR(again.course().step().fromTarget, -0.4, 0.1) << "this room, this meter";
+  EXPECT_LT(again.course().step().within, 0.2);
+  EXPECT_TRUE(again.card->step()->spoken().contains("within 0.1 stop")) << qPrintable(again.card->step()->spoken());
+}
+
+TEST(RunStage, AJournalThatCannotBeWrittenIsSaidAndTheRunGoesOn) {
+  const auto file = journalFile();
+  std::filesystem::remove_all(file.parent_path());
+  std::filesystem::create_directories(file);  // a folder stands where the file should
+  {
+    Running r(true, false);
+    EXPECT_TRUE(r.window.notice().contains("without a journal")) << qPrintable(r.window.notice());
+    r.say("nothing");
+    EXPECT_EQ(r.course().reading(0)->judgement.verdict, Judgement::Verdict::OnPeg);
+  }
+  std::filesystem::remove_all(file);
+}
+
+TEST(RunStage, TheEaselShowsWhatATestPictureWould) {
+  Running r;
+  EXPECT_EQ(r.window.easel()->hasEvidence(), false);
+  r.run->goTo(1);
+  ASSERT_TRUE(r.calm());
+  const QImage alone = r.window.easel()->picture();
+  r.window.setStage(1);
+  ASSERT_TRUE(r.settled());
+  EXPECT_NE(r.window.easel()->picture(), alone) << "everything on again in Build";
+  EXPECT_FALSE(r.window.easel()->meter());
+}
+
+TEST(RunStage, WithoutALightThereIsNothingToRun) {
+  Shown s(false);
+  s.window.document()->startNew();
+  while (!s.window.document()->plan().lights.empty())
+    s.window.document()->perform(RemoveLight{s.window.document()->plan().lights.front().id}, "away");
+  s.window.showStage(QStringLiteral("Run"));
+  EXPECT_FALSE(field<QPushButton>(s.window, "runBegin")->isEnabled());
+}
+
+}  // namespace
+}  // namespace easel::app
