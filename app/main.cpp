@@ -14,7 +14,7 @@
 #include <filesystem>
 #include <vector>
 
-#include "run/run_card.h"
+#include "metering/run_card.h"
 #include "widgets/language.h"
 #include "widgets/theme.h"
 #include "widgets/watched_application.h"

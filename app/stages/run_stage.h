@@ -2,7 +2,7 @@
 // drawn where it is held.
 #pragma once
 
-#include "run/run_card.h"
+#include "metering/run_card.h"
 #include "stages/stage.h"
 
 namespace easel::app {

@@ -9,7 +9,7 @@
 #include <fstream>
 
 #include "run/by_eye.h"
-#include "run/run_card.h"
+#include "metering/run_card.h"
 #include "window_support.h"
 
 namespace easel::app {

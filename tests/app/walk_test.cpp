@@ -5,6 +5,7 @@
 #include <QAbstractScrollArea>
 #include <QComboBox>
 #include <QLabel>
+#include <QPushButton>
 #include <QScrollBar>
 #include <QSpinBox>
 #include <QStyleOption>
@@ -17,6 +18,7 @@
 #include "dialogs/kit_dialog.h"
 #include "dialogs/looks_dialog.h"
 #include "dialogs/series_dialog.h"
+#include "metering/run_card.h"
 #include "plan/framing.h"
 #include "widgets/fitted_label.h"
 #include "widgets/painted.h"
@@ -119,6 +121,12 @@ struct FourLights : Shown {
     EXPECT_TRUE(settled());
     EXPECT_EQ(window.document()->plan().lights.size(), 4u);
     EXPECT_TRUE(eventually([&] { return window.renderLink()->latest()->table && window.readCard()->reading(); }));
+    // A run stands in the middle, at a reading that cannot be the light alone: the longest words that it has.
+    auto* run = window.findChild<MeteringRun*>();
+    QTest::mouseClick(field<QPushButton>(window, "runBegin"), Qt::LeftButton);
+    run->goTo(1);
+    run->read(16);
+    EXPECT_TRUE(eventually([&] { return run->on() && !run->working(); }));
   }
 };
 

@@ -12,9 +12,9 @@ namespace {
 using Rooms = std::vector<std::string>;
 
 const Rooms kCore{"spoken",    "files", "geometry", "data",    "exposure", "colour", "gear",    "sitters", "plan",
-                  "transport", "meter", "picture",  "balance", "journal",  "run",    "reading", "propose", "formats"};
+                  "transport", "meter", "picture",  "balance", "journal",  "run", "wire",    "reading", "propose", "formats"};
 const Rooms kApp{"widgets", "arrange", "document", "render", "controllers", "easel", "instruments",
-                 "cards",   "read",    "run",      "stages", "dialogs",     "window"};
+                 "cards",   "read",    "metering", "stages", "dialogs",     "window"};
 
 std::vector<std::string> upward(const std::filesystem::path& house, const Rooms& rooms) {
   std::vector<std::string> out;

@@ -4,7 +4,7 @@
 
 #include "cards/card.h"
 #include "controllers/metering_run.h"
-#include "run/step_view.h"
+#include "metering/step_view.h"
 
 class QCheckBox;
 class QLineEdit;

@@ -1,4 +1,4 @@
-#include "run/run_card.h"
+#include "metering/run_card.h"
 
 #include <QCheckBox>
 #include <QGridLayout>
@@ -321,10 +321,12 @@ void RunCard::fillTable() {
   const QStringList heads{tr("Light"), tr("Set to"), tr("Expected"), tr("Read"), tr("Off"), tr("What it means")};
   table_->setColumnCount(int(heads.size()));
   table_->setHorizontalHeaderLabels(heads);
-  table_->setRowCount(c ? int(c->steps().size()) : 0);
-  for (int row = 0; c && row < int(c->steps().size()); ++row) {
-    const RunStep& s = c->steps()[size_t(row)];
-    const auto& r = c->reading(size_t(row));
+  // Before a run: what it will be.
+  const std::vector<RunStep> steps = c ? c->steps() : runOrder(document_->plan());
+  table_->setRowCount(int(steps.size()));
+  for (int row = 0; row < int(steps.size()); ++row) {
+    const RunStep& s = steps[size_t(row)];
+    const std::optional<StepReading> r = c ? c->reading(size_t(row)) : std::nullopt;
     using K = RunStep::Kind;
     const bool read = r && r->tries > 0;
     QString means = !r             ? QString()
@@ -340,7 +342,7 @@ void RunCard::fillTable() {
                             : s.kind == K::Picture  ? tr("%1, picture").arg(QString::fromStdString(s.light))
                                                     : QString::fromStdString(s.light),
                             s.kind == K::Alone ? QString::fromStdString(s.setting) : QString(),
-                            s.kind == K::Picture ? QString() : shown(s.expected),
+                            s.kind == K::Picture || !c ? QString() : shown(s.expected),
                             read ? shown(r->fNumber) : QString(),
                             read && s.kind != K::AllOff ? shortStops(r->judgement.off) : QString(),
                             means};

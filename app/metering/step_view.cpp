@@ -1,4 +1,4 @@
-#include "run/step_view.h"
+#include "metering/step_view.h"
 
 #include <QMouseEvent>
 #include <algorithm>
