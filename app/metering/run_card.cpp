@@ -60,6 +60,10 @@ void RunCard::beforePage() {
   eye_->setObjectName("runByEye");
   eye_->setChecked(QSettings().value("run/byEye", false).toBool());
   grid_->addWidget(eye_, 3, 0, 1, 4);
+  auto* devices = new QPushButton(tr("De&vices..."), this);
+  devices->setObjectName("runDevices");
+  connect(devices, &QPushButton::clicked, this, &RunCard::devicesWanted);
+  grid_->addWidget(devices, 2, 3);
   journal_ = new QCheckBox(tr("Write every reading to the &journal"), this);
   journal_->setObjectName("runJournal");
   journal_->setChecked(kept.journal);

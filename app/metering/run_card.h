@@ -35,6 +35,7 @@ class RunCard : public Card {
 
  signals:
   void byEyeChanged(bool on);
+  void devicesWanted();
 
  protected:
   bool eventFilter(QObject* of, QEvent* e) override;

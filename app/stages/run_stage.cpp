@@ -5,13 +5,22 @@ namespace easel::app {
 RunStage::RunStage(const Bench& bench, QObject* parent)
     : Stage(bench, parent),
       run_(new MeteringRun(bench.document, bench.onEasel, this)),
+      devices_(new DeviceRun(run_, &DeviceHub::current(), this)),
       card_(new RunCard(bench.document, run_)) {
+  connect(devices_, &DeviceRun::said, this, &Stage::said);
+  connect(devices_, &DeviceRun::changed, this, [this] {
+    const bool there = devices_->meterThere();
+    if (there == metered_) return;
+    metered_ = there;
+    card_->setTrigger(there ? [this] { devices_->read(); } : std::function<void()>());
+  });
   connect(run_, &MeteringRun::said, this, &Stage::said);
   connect(run_, &MeteringRun::changed, this, [this] {
     follow();
     emit marked();
     emit evidenceChanged();
   });
+  connect(card_, &RunCard::devicesWanted, this, [this] { bench_.openDevices(); });
   connect(card_, &RunCard::byEyeChanged, this, [this](bool on) {
     if (on) bench_.easel->setHistogramShown(true);
   });
@@ -42,6 +51,7 @@ QString RunStage::mark() const {
 }
 
 void RunStage::enter() {
+  DeviceHub::current().listen();  // what is in the way is said in Devices, and where it is wanted
   here_ = true;
   follow();
 }

@@ -2,6 +2,7 @@
 // drawn where it is held.
 #pragma once
 
+#include "controllers/device_run.h"
 #include "metering/run_card.h"
 #include "stages/stage.h"
 
@@ -29,8 +30,9 @@ class RunStage : public Stage {
  private:
   void follow();
   MeteringRun* run_;
+  DeviceRun* devices_;
   RunCard* card_;
-  bool here_ = false, shown_ = false;
+  bool here_ = false, shown_ = false, metered_ = false;
 };
 
 }  // namespace easel::app

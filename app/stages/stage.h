@@ -35,7 +35,7 @@ struct Bench {
   RailView* rail;
   LadderView* ladder;
   /// What the window does with files, for pages that offer it.
-  std::function<void()> exportReadings, loadBeside;
+  std::function<void()> exportReadings, loadBeside, openDevices;
 };
 
 /// What arrangements call the views that all stages share. A stage's page goes by the stage's id.

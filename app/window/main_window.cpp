@@ -78,7 +78,7 @@ void MainWindow::buildLayout() {
   for (const std::string& problem : catalogueProblems())
     dataProblem_ += (dataProblem_.isEmpty() ? QString() : QStringLiteral(" ")) + QString::fromStdString(problem);
   stages_ = allStages({document_, onEasel_, actions_, reading_, easel_, ledge_, dial_, rail_, ladder_,
-                       [this] { exportReadings(); }, [this] { loadBeside(); }},
+                       [this] { exportReadings(); }, [this] { loadBeside(); }, [this] { openDevices(); }},
                       this);
 
   views_ = new ArrangedViews;

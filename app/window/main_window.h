@@ -13,6 +13,7 @@
 #include "controllers/on_easel.h"
 #include "controllers/picture_reading.h"
 #include "controllers/plan_actions.h"
+#include "dialogs/devices_dialog.h"
 #include "dialogs/kit_dialog.h"
 #include "dialogs/looks_dialog.h"
 #include "dialogs/series_dialog.h"
@@ -63,6 +64,7 @@ class MainWindow : public QMainWindow {
   KitDialog* kitDialog() { return kit_; }
   SeriesDialog* seriesDialog() { return series_; }
   LooksDialog* looksDialog() { return looks_; }
+  DevicesDialog* devicesDialog() { return devices_; }
   /// The shelf of looks; also proposes sets for a wish.
   void openLooks();
 
@@ -135,6 +137,7 @@ class MainWindow : public QMainWindow {
   void renameLight();
   void openSeries();
   void openKit();
+  void openDevices();
   void exportIes();
   /// False, with the sentence as a notice, when `work` throws.
   bool attempt(const std::function<void()>& work);
@@ -188,6 +191,7 @@ class MainWindow : public QMainWindow {
   QPointer<SeriesDialog> series_;
   QPointer<KitDialog> kit_;
   QPointer<LooksDialog> looks_;
+  QPointer<DevicesDialog> devices_;
   QPointer<PictureWindow> alone_;
   QPointer<QThread> exporting_;
   bool wide_ = false;  ///< what stands is arranged for a picture on its long side

@@ -1,4 +1,4 @@
-// The shelf of looks, and a picture of the user's own beside the easel.
+// The shelf of looks, the devices, and a picture of the user's own beside the easel.
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QImageReader>
@@ -19,6 +19,13 @@ void MainWindow::openLooks() {
   looks_->show();
   looks_->raise();
   looks_->activateWindow();
+}
+
+void MainWindow::openDevices() {
+  if (!devices_) devices_ = new DevicesDialog(&DeviceHub::current(), this);
+  devices_->show();
+  devices_->raise();
+  devices_->activateWindow();
 }
 
 namespace {

@@ -13,6 +13,9 @@
 int main(int argc, char** argv) {
   easel::test::TemporaryFolder home;
   ::setenv("XDG_CONFIG_HOME", (home.path / "config").c_str(), 1);
+  std::filesystem::create_directory(home.path / "run");
+  std::filesystem::permissions(home.path / "run", std::filesystem::perms::owner_all);
+  ::setenv("XDG_RUNTIME_DIR", (home.path / "run").c_str(), 1);
   ::setenv("XDG_DATA_HOME", (home.path / "data").c_str(), 1);
   ::setenv("XDG_STATE_HOME", (home.path / "state").c_str(), 1);
   if (!std::getenv("QT_QPA_PLATFORM")) ::setenv("QT_QPA_PLATFORM", "offscreen", 1);

@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <QCheckBox>
+#include <QLocalSocket>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QTableWidget>
@@ -245,6 +246,113 @@ TEST(RunStage, TheEaselShowsWhatATestPictureWould) {
   ASSERT_TRUE(r.settled());
   EXPECT_NE(r.window.easel()->picture(), alone) << "everything on again in Build";
   EXPECT_FALSE(r.window.easel()->meter());
+}
+
+// The real window, the real programs, a studio whose secrets nobody here knows.
+struct WithDevices : Running {
+  DeviceHub& hub = DeviceHub::current();
+  test::TemporaryFolder folder;
+  WithDevices(quint64 seed, const std::string& meterScript = {}, const std::string& triggerScript = {}) {
+    const auto script = [&](const char* name, const std::string& text) {
+      if (text.empty()) return QString();
+      const auto file = folder.path / name;
+      std::ofstream(file) << text;
+      return QString::fromStdString(file.string());
+    };
+    EXPECT_TRUE(hub.simulate(DeviceKind::Meter, seed, script("meter", meterScript), true)) << qPrintable(hub.problem());
+    EXPECT_TRUE(hub.simulate(DeviceKind::Trigger, seed, script("trigger", triggerScript), true));
+    EXPECT_TRUE(eventually([&] { return hub.can(DeviceKind::Meter, "read") && hub.can(DeviceKind::Trigger, "fire"); }));
+  }
+  ~WithDevices() {
+    hub.endSimulated();
+    EXPECT_TRUE(eventually([&] { return hub.devices().empty(); }));
+  }
+  // The key, and what it sets off.
+  void go() {
+    const int tries = now() ? now()->tries : 0;
+    const bool reads = card->keyDoes() == RunCard::KeyDoes::Read;
+    press(Qt::Key_Space);
+    if (reads) {
+      EXPECT_TRUE(eventually([&] { return now() && now()->tries > tries; })) << qPrintable(window.notice());
+    }
+    EXPECT_TRUE(calm());
+  }
+  std::optional<StepReading> now() { return course().over() ? std::nullopt : course().reading(course().at()); }
+};
+
+TEST(RunWithDevices, AFourLightPlanIsSetInAtMostTwentyFivePresses) {
+  WithDevices r(4711);
+  EXPECT_EQ(r.key(), "Fire and read");
+  while (!r.course().over() && r.presses < 40) r.go();
+  EXPECT_TRUE(r.course().over());
+  EXPECT_TRUE(r.course().open().empty());
+  EXPECT_LE(r.presses, 25) << "from the first key to all set";
+  std::printf("  %d presses\n", r.presses);
+  // Every light is where it should be, by the meter of that studio.
+  for (size_t i = 0; i < r.course().steps().size(); ++i)
+    if (r.course().steps()[i].kind == RunStep::Kind::Alone) {
+      EXPECT_NE(r.course().reading(i)->judgement.verdict, Judgement::Verdict::Implausible) << i;
+    }
+}
+
+TEST(RunWithDevices, AMisfireIsNamedAndTheSecondReadingSettlesIt) {
+  WithDevices r(12, {}, "1 misfire\n");
+  r.go();  // all off: no flash
+  r.go();
+  r.go();  // the key; nothing comes
+  EXPECT_EQ(r.now()->judgement.verdict, Judgement::Verdict::Implausible);
+  ASSERT_FALSE(r.now()->judgement.causes.empty());
+  EXPECT_EQ(r.now()->judgement.causes[0].what, Misreading::NothingFired);
+  r.go();
+  EXPECT_NE(r.now()->judgement.verdict, Judgement::Verdict::Implausible) << qPrintable(r.card->step()->spoken());
+}
+
+TEST(RunWithDevices, AMeterHalfWayIsNamed) {
+  WithDevices r(12, "2 half-way\n");
+  r.go();
+  r.go();
+  r.go();
+  ASSERT_EQ(r.now()->judgement.verdict, Judgement::Verdict::Implausible) << qPrintable(r.card->step()->spoken());
+  EXPECT_EQ(r.now()->judgement.causes[0].what, Misreading::HalfWay) << qPrintable(r.card->step()->spoken());
+}
+
+TEST(RunWithDevices, AMeterThatGoesIsSaidAndTheRunGoesOnByHand) {
+  WithDevices r(12);
+  r.go();
+  r.hub.endSimulated();
+  ASSERT_TRUE(eventually([&] { return r.hub.devices().empty(); }));
+  EXPECT_TRUE(r.window.notice().contains("has gone")) << qPrintable(r.window.notice());
+  r.press();
+  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::Read);
+  EXPECT_EQ(r.key(), "Take the reading");
+  r.say(r.spelled(r.course().step().expected));
+  EXPECT_EQ(r.course().reading(1)->tries, 1);
+}
+
+TEST(RunWithDevices, TheSocketIsThisUsersAlone) {
+  ASSERT_TRUE(DeviceHub::current().listen());
+  const auto mode = std::filesystem::status(DeviceHub::current().socket().toStdString()).permissions();
+  EXPECT_EQ(mode & (std::filesystem::perms::group_all | std::filesystem::perms::others_all),
+            std::filesystem::perms::none);
+}
+
+// Whatever comes over the socket, the window stands.
+TEST(RunWithDevices, NonsenseOnTheSocketIsNotedAndLeft) {
+  Running r;
+  ASSERT_TRUE(DeviceHub::current().listen());
+  QLocalSocket socket;
+  socket.connectToServer(DeviceHub::current().socket());
+  ASSERT_TRUE(socket.waitForConnected());
+  socket.write("GET / HTTP/1.1\n{\"hello\": 3}\n{\"tell\": \"reading\", \"fNumber\": 8}\n");
+  ASSERT_TRUE(eventually([&] { return r.window.notice().contains("left"); }));
+  EXPECT_FALSE(r.course().reading(0)) << "who has not said hello is not heard";
+  socket.write("{\"hello\": \"jolly-easel-wire\", \"version\": 1, \"device\": \"meter\", \"name\": \"own\"}\n"
+               "{\"tell\": \"reading\", \"fNumber\": -8}\n{\"tell\": \"reading\", \"fNumber\": 0.9}\n");
+  ASSERT_TRUE(eventually([&] { return r.course().reading(0).has_value(); }));
+  EXPECT_NEAR(r.course().reading(0)->fNumber, 0.9, 1e-9) << "a meter that speaks";
+  EXPECT_TRUE(r.calm());
+  socket.disconnectFromServer();
+  ASSERT_TRUE(eventually([&] { return DeviceHub::current().devices().empty(); }));
 }
 
 TEST(RunStage, WithoutALightThereIsNothingToRun) {

@@ -160,8 +160,9 @@ TEST_P(Walk, NothingIsCutInAnyDialog) {
   QTest::keyClick(&s.window, Qt::Key_K, Qt::ControlModifier);
   QTest::keyClick(&s.window, Qt::Key_R, Qt::ControlModifier);
   s.window.openLooks();
-  for (QDialog* dialog :
-       std::initializer_list<QDialog*>{s.window.kitDialog(), s.window.seriesDialog(), s.window.looksDialog()}) {
+  QTest::mouseClick(field<QPushButton>(s.window, "runDevices"), Qt::LeftButton);
+  for (QDialog* dialog : std::initializer_list<QDialog*>{s.window.kitDialog(), s.window.seriesDialog(),
+                                                         s.window.looksDialog(), s.window.devicesDialog()}) {
     ASSERT_TRUE(dialog);
     dialog->resize(dialog->size().boundedTo(s.window.size()));
     QCoreApplication::processEvents();

@@ -13,7 +13,7 @@ using Rooms = std::vector<std::string>;
 
 const Rooms kCore{"spoken",    "files", "geometry", "data",    "exposure", "colour", "gear",    "sitters", "plan",
                   "transport", "meter", "picture",  "balance", "journal",  "run", "wire",    "reading", "propose", "formats"};
-const Rooms kApp{"widgets", "arrange", "document", "render", "controllers", "easel", "instruments",
+const Rooms kApp{"widgets", "arrange", "document", "render", "devices", "controllers", "easel", "instruments",
                  "cards",   "read",    "metering", "stages", "dialogs",     "window"};
 
 std::vector<std::string> upward(const std::filesystem::path& house, const Rooms& rooms) {

@@ -1,0 +1,263 @@
+#include "devices/device_hub.h"
+
+#include <QCoreApplication>
+#include <QDir>
+#include <QFile>
+#include <QLocalSocket>
+#include <QStandardPaths>
+#include <algorithm>
+#include <cstdio>
+
+#include "formats/plan_json.h"
+
+namespace easel::app {
+namespace {
+
+constexpr int kMostDevices = 16;
+
+QString wordsOf(const WireMessage& m) {
+  QStringList out;
+  for (const auto& [name, value] : m.values) {
+    const QString n = QString::fromStdString(name);
+    if (const double* number = std::get_if<double>(&value))
+      out << n + " " + QString::number(*number, 'g', 4);
+    else if (const bool* yes = std::get_if<bool>(&value))
+      out << (*yes ? n : DeviceHub::tr("not %1").arg(n));
+    else
+      out << n + " " + QString::fromStdString(std::get<std::string>(value)).left(40);
+  }
+  return out.join(", ");
+}
+
+}  // namespace
+
+DeviceHub& DeviceHub::current() {
+  static QPointer<DeviceHub> hub;
+  if (!hub) {
+    hub = new DeviceHub;
+    // Ended with the application and not after it: sockets and processes want it.
+    hub->setParent(QCoreApplication::instance());
+  }
+  return *hub;
+}
+
+DeviceHub::DeviceHub() {
+  connect(&server_, &QLocalServer::newConnection, this, [this] {
+    while (QLocalSocket* socket = server_.nextPendingConnection()) joins(socket);
+  });
+  overdue_.setInterval(500);
+  connect(&overdue_, &QTimer::timeout, this, [this] {
+    bool open = false;
+    for (const auto& j : joined_) {
+      take(*j, j->link.overdue(std::chrono::steady_clock::now()));
+      open = open || !j->asked.empty();
+    }
+    if (!open) overdue_.stop();
+  });
+}
+
+DeviceHub::~DeviceHub() {
+  disconnect();
+  endSimulated();
+}
+
+bool DeviceHub::listen() {
+  if (server_.isListening()) return true;
+  problem_.clear();
+  const QString run = QStandardPaths::writableLocation(QStandardPaths::RuntimeLocation);
+  const QString folder = (run.isEmpty() ? QDir::tempPath() : run) + "/jolly-easel";
+  QDir().mkpath(folder);
+  QFile::setPermissions(folder, QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
+  const QString name = folder + "/wire";
+  QLocalSocket other;
+  other.connectToServer(name);
+  if (other.state() == QLocalSocket::ConnectedState) {
+    problem_ = tr("Another session of Jolly Easel has the devices. Meter there, or close it.");
+    emit changed();
+    return false;
+  }
+  QLocalServer::removeServer(name);
+  server_.setSocketOptions(QLocalServer::UserAccessOption);
+  if (!server_.listen(name)) problem_ = tr("Devices cannot join: %1 (%2).").arg(server_.errorString(), name);
+  emit changed();
+  return problem_.isEmpty();
+}
+
+void DeviceHub::joins(QLocalSocket* socket) {
+  if (int(joined_.size()) >= kMostDevices) {
+    emit noted(tr("More than %1 devices: the last one is left out.").arg(kMostDevices), true);
+    socket->deleteLater();
+    return;
+  }
+  auto own = std::make_unique<Joined>();
+  own->socket = socket;
+  Joined* j = own.get();
+  joined_.push_back(std::move(own));
+  connect(socket, &QLocalSocket::readyRead, this, [this, socket] {
+    const auto at = std::find_if(joined_.begin(), joined_.end(), [&](const auto& o) { return o->socket == socket; });
+    if (at == joined_.end()) return;
+    const QByteArray bytes = socket->readAll();
+    take(**at, (*at)->link.take({bytes.constData(), size_t(bytes.size())}, std::chrono::steady_clock::now()));
+  });
+  connect(socket, &QLocalSocket::disconnected, this, [this, socket] { leaves(socket); });
+  static_cast<void>(j);
+}
+
+void DeviceHub::take(Joined& of, const std::vector<WireEvent>& events) {
+  const QPointer<QLocalSocket> socket = of.socket;
+  for (const WireEvent& e : events) {
+    if (!socket || !std::any_of(joined_.begin(), joined_.end(), [&](const auto& j) { return j->socket == socket; }))
+      return;  // what was told has made it go
+    using K = WireEvent::Kind;
+    switch (e.kind) {
+      case K::Joined:
+        emit noted(tr("%1 has joined.").arg(QString::fromStdString(e.message.name)), false);
+        emit changed();
+        break;
+      case K::Answered:
+      case K::Failed: {
+        const auto at = std::find_if(of.asked.begin(), of.asked.end(), [&](const auto& a) { return a.id == e.id; });
+        if (at == of.asked.end()) break;
+        const Joined::Asked asked = *at;
+        of.asked.erase(at);
+        const bool good = e.kind == K::Answered;
+        of.last = good ? wordsOf(e.message) : QString::fromStdString(e.note);
+        emit changed();
+        if (asked.receiver) asked.then(good ? &e.message : nullptr, QString::fromStdString(e.note));
+        break;
+      }
+      case K::Told:
+        of.last = wordsOf(e.message);
+        emit changed();
+        emit told(of.link.device()->device, e.message);
+        break;
+      case K::Refused:
+        emit noted(QString::fromStdString(e.note), true);
+        send(of);
+        of.socket->disconnectFromServer();
+        return;
+      case K::Noted:
+      case K::Asked:
+        of.last = QString::fromStdString(e.note);
+        emit noted(of.last, true);
+        emit changed();
+        break;
+    }
+  }
+  if (socket) send(of);
+}
+
+void DeviceHub::leaves(QLocalSocket* socket) {
+  const auto at = std::find_if(joined_.begin(), joined_.end(), [&](const auto& o) { return o->socket == socket; });
+  if (at == joined_.end()) return;
+  const std::unique_ptr<Joined> gone = std::move(*at);
+  joined_.erase(at);
+  socket->deleteLater();
+  for (const WireEvent& e : gone->link.gone())
+    for (const auto& a : gone->asked)
+      if (a.id == e.id && a.receiver) a.then(nullptr, QString::fromStdString(e.note));
+  if (gone->link.device())
+    emit noted(tr("%1 has gone. The run goes on by hand.").arg(QString::fromStdString(gone->link.device()->name)), true);
+  emit changed();
+}
+
+void DeviceHub::send(Joined& to) {
+  const std::string out = to.link.out();
+  if (!out.empty()) to.socket->write(out.data(), qint64(out.size()));
+}
+
+std::vector<DeviceHub::Device> DeviceHub::devices() const {
+  std::vector<Device> out;
+  for (const auto& j : joined_) {
+    const auto& hello = j->link.device();
+    if (!hello) continue;
+    QStringList abilities;
+    for (const std::string& a : hello->abilities) abilities << QString::fromStdString(a).left(40);
+    out.push_back({hello->device, QString::fromStdString(hello->name).left(60), abilities, j->last});
+  }
+  return out;
+}
+
+DeviceHub::Joined* DeviceHub::deviceThat(DeviceKind kind, const std::string& what) {
+  for (const auto& j : joined_)
+    if (j->link.device() && j->link.device()->device == kind && j->link.can(what)) return j.get();
+  return nullptr;
+}
+
+bool DeviceHub::can(DeviceKind kind, const std::string& what) const {
+  return const_cast<DeviceHub*>(this)->deviceThat(kind, what) != nullptr;
+}
+
+void DeviceHub::ask(DeviceKind kind, const std::string& what, const WireValues& values, QObject* receiver, Then then) {
+  Joined* to = deviceThat(kind, what);
+  if (!to) return then(nullptr, tr("No %1 has joined that can do that.").arg(QString::fromStdString(deviceName(kind))));
+  const long long id = to->link.ask(what, values, std::chrono::steady_clock::now());
+  to->asked.push_back({id, receiver, std::move(then)});
+  send(*to);
+  overdue_.start();
+}
+
+bool DeviceHub::simulate(DeviceKind kind, quint64 seed, const QString& script, bool hidden) {
+  if (!listen()) return false;
+  const QString name = "easel-" + QString::fromStdString(deviceName(kind));
+  const QString here = QCoreApplication::applicationDirPath();
+  QString program;
+  for (const char* at : {"/../standins/", "/../libexec/jolly-easel/", "/"})
+    if (program.isEmpty() && QFile::exists(here + at + name)) program = here + at + name;
+  if (program.isEmpty()) {
+    problem_ = tr("The simulated device %1 is missing. Install Jolly Easel again.").arg(name);
+    emit changed();
+    return false;
+  }
+  if (!studio_) studio_ = std::make_unique<QTemporaryDir>();
+  if (!studio_->isValid()) {
+    problem_ = tr("There is no room for the simulated studio: %1.").arg(studio_->errorString());
+    emit changed();
+    return false;
+  }
+  QStringList arguments{"--wire", socket(), "--studio", studio_->path(), "--seed", QString::number(seed)};
+  if (!script.isEmpty()) arguments << "--script" << script;
+  if (hidden) arguments << "--hidden";
+  auto process = std::make_unique<QProcess>();
+  process->setProcessChannelMode(QProcess::ForwardedChannels);
+  connect(process.get(), &QProcess::errorOccurred, this, [this, name](QProcess::ProcessError e) {
+    if (e == QProcess::FailedToStart) emit noted(tr("%1 does not start.").arg(name), true);
+  });
+  process->start(program, arguments);
+  simulated_.push_back(std::move(process));
+  emit changed();
+  return true;
+}
+
+bool DeviceHub::simulating() const {
+  return std::any_of(simulated_.begin(), simulated_.end(),
+                     [](const auto& p) { return p->state() != QProcess::NotRunning; });
+}
+
+void DeviceHub::endSimulated() {
+  for (const auto& p : simulated_) {
+    p->disconnect(this);
+    p->kill();
+    p->waitForFinished(1000);
+  }
+  simulated_.clear();
+  studio_.reset();
+  putLast_.clear();
+}
+
+void DeviceHub::putPlan(const Plan& plan) {
+  if (!studio_) return;
+  const std::string text = writePlanText(plan);
+  if (text == putLast_) return;
+  // Whole or not at all; nobody's work, so nothing waits for the disk.
+  const QString file = studio_->path() + "/plan.easel.json", beside = file + ".new";
+  QFile out(beside);
+  if (!out.open(QIODevice::WriteOnly) || out.write(text.data(), qint64(text.size())) != qint64(text.size())) {
+    emit noted(tr("The simulated studio cannot be written: %1.").arg(out.errorString()), true);
+    return;
+  }
+  out.close();
+  if (std::rename(QFile::encodeName(beside).constData(), QFile::encodeName(file).constData()) == 0) putLast_ = text;
+}
+
+}  // namespace easel::app

@@ -1,0 +1,73 @@
+// A simulated flash meter: reads in the hidden studio, held as the program says.
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <cmath>
+
+#include "exposure/aperture.h"
+#include "exposure/spelling.h"
+#include "stand_in.h"
+
+namespace easel::standins {
+
+class Meter : public StandIn {
+  Q_OBJECT
+
+ public:
+  explicit Meter(const Options& options)
+      : StandIn(DeviceKind::Meter, options, {"read"},
+                {Mishap::HalfWay, Mishap::Receptor, Mishap::InShadow, Mishap::MeterSettings}),
+        studio_(options.seed) {
+    auto* button = new QPushButton(QStringLiteral("Measure"));
+    button->setAccessibleDescription(QStringLiteral("What the last flash gave, held as for the last question"));
+    layout()->addWidget(button);
+    connect(button, &QPushButton::clicked, this, [this] {
+      try {
+        tell("reading", {{"fNumber", measure(readState(folder()).fired)}});
+      } catch (const std::exception& e) {
+        say(QString::fromUtf8(e.what()));
+      }
+    });
+    face_->setText(QStringLiteral("f/ --"));
+  }
+
+ protected:
+  void asked(long long id, const WireMessage& m) override {
+    if (m.name != "read") return problem(id, QStringLiteral("This meter can only read."));
+    try {
+      const std::string* light = m.text("light");
+      light_ = light ? *light : std::string();
+      const bool* flash = m.yes("flash");
+      const SharedState state = readState(folder());
+      if (flash && *flash && state.flash == seen_)
+        return problem(id, QStringLiteral("No flash came. Is the trigger joined and the head on its group?"));
+      seen_ = state.flash;
+      answer(id, {{"fNumber", measure(flash && *flash ? state.fired : std::map<std::string, Fired>())}});
+    } catch (const std::exception& e) {
+      problem(id, QString::fromUtf8(e.what()));
+    }
+  }
+
+ private:
+  double measure(const std::map<std::string, Fired>& fired) {
+    const Plan set = planWith(plan(), readState(folder()));
+    const double f = studio_.read(set, light_, fired, mishapNow());
+    const bool shows = f >= 0.7;
+    face_->setText(shows ? QString::fromStdString(Spelling{}.aperture(f)) : QStringLiteral("too dark"));
+    say(QStringLiteral("ISO %1").arg(set.camera.iso));
+    return std::max(f, 0.01);
+  }
+  HiddenStudio studio_;
+  std::string light_;
+  int seen_ = 0;
+};
+
+}  // namespace easel::standins
+
+int main(int argc, char** argv) {
+  QApplication application(argc, argv);
+  using namespace easel::standins;
+  Meter meter(optionsOf(application, QStringLiteral("A simulated flash meter."), QStringLiteral("easel-meter")));
+  return QApplication::exec();
+}
+
+#include "meter.moc"
