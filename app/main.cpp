@@ -54,6 +54,7 @@ int main(int argc, char** argv) {
   options.addOption({"stage", "Stage for --picture: Set, Build, Meter, Run or Read, or its number from 0.", "N", "1"});
   options.addOption({"page", "Page of the Build or Read card for --picture, by its name.", "NAME"});
   options.addOption({"shelf", "The shelf of looks for --picture, instead of the main window."});
+  options.addOption({"journal", "The journal for --picture, instead of the main window."});
   options.addOption({"text", "Size of the text in points for --picture.", "N", "10"});
   options.addOption({"fill", "One view fills the window for --picture: easel, dial, rail, ladder.", "NAME"});
   options.addOption({"press", "Keys of the menus to press before --picture, one after the other: K,F8,W.", "KEYS"});
@@ -133,6 +134,17 @@ int main(int argc, char** argv) {
           std::fprintf(stderr, "jolly-easel: %s could not be written.\n", qPrintable(file));
           status = 2;
         }
+        application.exit(status);
+      });
+      tick->start(200);
+      return application.exec() ? 2 : status;
+    }
+    if (picture && options.isSet("journal")) {
+      window.openJournal();
+      auto* tick = new QTimer(&window);
+      QObject::connect(tick, &QTimer::timeout, &window, [&] {
+        if (window.journalDialog()->working()) return;
+        if (!window.journalDialog()->grab().save(options.value("picture"))) status = 2;
         application.exit(status);
       });
       tick->start(200);

@@ -7,6 +7,7 @@
 #include <optional>
 #include <stdexcept>
 
+#include "files/atomic_file.h"
 #include "formats/plan_json.h"
 #include "journal/journal.h"
 #include "picture/studio.h"
@@ -90,6 +91,10 @@ void showJournal(const JournalWishes& wish) {
   Journal j(wish.file.empty() ? journalFile() : std::filesystem::path(wish.file));
   if (wish.remove > 0) return j.remove(wish.remove);
   if (!wish.backup.empty()) return j.backup(wish.backup);
+  if (!wish.import.empty()) {
+    fmt::print("session {}\n", j.import(readWholeFile(wish.import, 8u << 20)));
+    return;
+  }
   if (wish.session > 0) {
     fmt::print("{}", wish.csv ? j.csv(wish.session) : j.json(wish.session));
     return;

@@ -68,7 +68,7 @@ Plan HiddenStudio::asItStands(const Plan& plan) const {
     l.distance = std::max(0.2, l.distance + by_.place * of("distance"));
     l.hour += by_.place * of("along") / std::max(0.3, l.distance) * 6 / M_PI;
     if (l.hour < 0) l.hour += 12;
-    if (l.hour >= 12) l.hour -= 12;
+    if (l.hour > 12) l.hour -= 12;
     l.height = std::clamp(l.height + by_.place * of("height"), 0.1, p.room.height - 0.05);
     l.pan += by_.turn * of("pan");
   }

@@ -257,7 +257,7 @@ void RunCard::runChanged() {
               : s.kind == RunStep::Kind::Together ? tr("everything on")
               : s.kind == RunStep::Kind::Picture  ? tr("a picture of <b>%1</b>").arg(QString::fromStdString(s.light))
                                                   : QStringLiteral("<b>%1</b>").arg(QString::fromStdString(s.light)));
-  order_->setText(prevents.isEmpty() ? tr("%n step(s): %1.", nullptr, int(order.size())).arg(order.join(", "))
+  order_->setText(prevents.isEmpty() ? tr("%1 steps: %2.").arg(order.size()).arg(order.join(", "))
                                      : prevents);
   const bool on = c && !c->over();
   using K = RunStep::Kind;
@@ -273,7 +273,7 @@ void RunCard::runChanged() {
     does_ = KeyDoes::End;
     const size_t open = c->open().size();
     words = tr("End the run");
-    step_->setIdle(open ? tr("%n step(s) want a reading still: choose them above.", nullptr, int(open))
+    step_->setIdle(open ? tr("Steps that want a reading still: %1. Choose them above.").arg(open)
                         : tr("All set. Shoot."));
   } else {
     const auto& r = c->reading(c->at());

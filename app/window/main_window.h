@@ -14,6 +14,7 @@
 #include "controllers/picture_reading.h"
 #include "controllers/plan_actions.h"
 #include "dialogs/devices_dialog.h"
+#include "dialogs/journal_dialog.h"
 #include "dialogs/kit_dialog.h"
 #include "dialogs/looks_dialog.h"
 #include "dialogs/series_dialog.h"
@@ -65,8 +66,10 @@ class MainWindow : public QMainWindow {
   SeriesDialog* seriesDialog() { return series_; }
   LooksDialog* looksDialog() { return looks_; }
   DevicesDialog* devicesDialog() { return devices_; }
+  JournalDialog* journalDialog() { return journal_; }
   /// The shelf of looks; also proposes sets for a wish.
   void openLooks();
+  void openJournal();
 
   /// Opens the file in this window, whatever stands in it; a problem is shown as a sentence in the window, never as a
   /// box in front of it. False then.
@@ -138,6 +141,7 @@ class MainWindow : public QMainWindow {
   void openSeries();
   void openKit();
   void openDevices();
+
   void exportIes();
   /// False, with the sentence as a notice, when `work` throws.
   bool attempt(const std::function<void()>& work);
@@ -192,6 +196,7 @@ class MainWindow : public QMainWindow {
   QPointer<KitDialog> kit_;
   QPointer<LooksDialog> looks_;
   QPointer<DevicesDialog> devices_;
+  QPointer<JournalDialog> journal_;
   QPointer<PictureWindow> alone_;
   QPointer<QThread> exporting_;
   bool wide_ = false;  ///< what stands is arranged for a picture on its long side

@@ -34,6 +34,7 @@ void MainWindow::buildMenus() {
   add(file, tr("Save the light's &profile as IES..."), {}, [this] { exportIes(); });
   file->addSeparator();
   add(file, tr("&Kit..."), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { openKit(); });
+  add(file, tr("&Journal..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), [this] { openJournal(); });
   add(file, tr("&Devices..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { openDevices(); });
   file->addSeparator();
   add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [] { QApplication::closeAllWindows(); });

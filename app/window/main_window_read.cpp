@@ -1,4 +1,4 @@
-// The shelf of looks, the devices, and a picture of the user's own beside the easel.
+// The shelf of looks, devices, the journal, and a picture of the user's own beside the easel.
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QImageReader>
@@ -26,6 +26,22 @@ void MainWindow::openDevices() {
   devices_->show();
   devices_->raise();
   devices_->activateWindow();
+}
+
+void MainWindow::openJournal() {
+  if (!journal_) {
+    journal_ = new JournalDialog(this);
+    connect(journal_, &JournalDialog::said, this, &MainWindow::showNotice);
+    connect(journal_, &JournalDialog::repeatWanted, this, [this](const Plan& plan, const QString& title) {
+      onEasel_->takeOver(plan, tr("the session %1").arg(title));
+      showStage(QStringLiteral("Run"));
+    });
+  } else {
+    journal_->refresh();
+  }
+  journal_->show();
+  journal_->raise();
+  journal_->activateWindow();
 }
 
 namespace {

@@ -246,6 +246,70 @@ std::string Journal::json(std::int64_t session) const {
   throw JournalError(say("There is no session {} in the journal.", session));
 }
 
+std::int64_t Journal::import(std::string_view text) {
+  constexpr size_t kText = 20'000;
+  const JsonLimits limits{"session", 8u << 20, 64, 100'000, 1000, 10'000, "Export the session again."};
+  const nlohmann::ordered_json j = parseJson(text, limits);
+  requireFormat(j, "jolly-easel-session", kVersion, limits);
+  const auto words = [&](const nlohmann::ordered_json& of, const char* name, const std::string& place) {
+    const auto at = of.find(name);
+    if (at == of.end()) return std::string();
+    if (!at->is_string() || at->get_ref<const std::string&>().size() > kText)
+      throw FileError(say("{}/{} should be a text of at most {} letters.", place, name, kText), place + "/" + name);
+    return at->get<std::string>();
+  };
+  JournalSession s;
+  for (const auto& [to, name] : {std::pair{&s.begun, "begun"}, {&s.ended, "ended"}, {&s.title, "title"},
+                                 {&s.studio, "studio"}, {&s.notes, "notes"}})
+    *to = words(j, name, "");
+  // Times are compared as texts: another shape would stand in the wrong place for ever.
+  static constexpr std::string_view kShape = "dddd-dd-ddTdd:dd:ddZ";
+  for (const std::string* time : {&s.begun, &s.ended}) {
+    bool good = time->size() == kShape.size();
+    for (size_t i = 0; good && i < kShape.size(); ++i)
+      good = kShape[i] == 'd' ? (*time)[i] >= '0' && (*time)[i] <= '9' : (*time)[i] == kShape[i];
+    if (!good && !(time == &s.ended && time->empty()))
+      throw FileError(say("\"{}\" is no time like 2026-11-26T21:30:05Z.", foreign(*time)), "/begun");
+  }
+  if (const auto stars = j.find("stars"); stars != j.end() && stars->is_number()) s.stars = int(std::clamp(stars->get<double>(), 0.0, 5.0));
+  std::vector<JournalReading> readings;
+  const auto list = j.find("readings");
+  if (list != j.end() && !list->is_array()) throw FileError(say("/readings should be a list."), "/readings");
+  for (size_t i = 0; list != j.end() && i < list->size(); ++i) {
+    const auto& one = (*list)[i];
+    const std::string place = fmt::format("/readings/{}", i);
+    if (!one.is_object()) throw FileError(say("{} should be an object.", place), place);
+    JournalReading r;
+    const std::pair<std::string*, const char*> texts[] = {
+        {&r.at, "at"},       {&r.step, "step"}, {&r.light, "light"}, {&r.head, "head"},       {&r.modifier, "modifier"},
+        {&r.meter, "meter"}, {&r.spot, "spot"}, {&r.hold, "hold"},   {&r.setting, "setting"}, {&r.verdict, "verdict"},
+        {&r.causes, "causes"}, {&r.note, "note"}};
+    for (const auto& [to, name] : texts) *to = words(one, name, place);
+    const std::pair<double*, const char*> numbers[] = {
+        {&r.predicted, "predicted"}, {&r.expected, "expected"}, {&r.read, "read"}};
+    for (const auto& [to, name] : numbers) {
+      const auto at = one.find(name);
+      if (at == one.end() || !at->is_number() || !(at->get<double>() >= 0 && at->get<double>() < 1e4))
+        throw FileError(say("{}/{} should be an f-number.", place, name), place + "/" + name);
+      *to = at->get<double>();
+    }
+    readings.push_back(std::move(r));
+  }
+  const std::string plan = j.contains("plan") ? j["plan"].dump() : std::string();
+  return impl_->at([&](SQLite::Database& db) {
+    SQLite::Transaction whole(db);
+    const std::int64_t id = impl_->insert(
+        "INSERT INTO session (begun, ended, title, studio, plan, notes, stars) VALUES (?, ?, ?, ?, ?, ?, ?)", s.begun,
+        s.ended, s.title, s.studio, plan, s.notes, s.stars);
+    for (const JournalReading& r : readings) {
+      const std::int64_t own = write(id, r);
+      if (!r.at.empty()) impl_->run("UPDATE reading SET at = ? WHERE id = ?", r.at, own);
+    }
+    whole.commit();
+    return id;
+  });
+}
+
 void Journal::remove(std::int64_t session) {
   if (impl_->run("DELETE FROM session WHERE id = ?", session) == 0)
     throw JournalError(say("There is no session {} in the journal.", session));

@@ -10,6 +10,7 @@
 #include <memory>
 #include <stdexcept>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "journal/learned.h"
@@ -66,6 +67,9 @@ class Journal {
 
   std::string csv(std::int64_t session) const;
   std::string json(std::int64_t session) const;
+  /// A session as json() gives it becomes one of this journal. Throws FileError with the place of what is wrong;
+  /// nothing is written then.
+  std::int64_t import(std::string_view json);
   /// With its readings, for good: what stood there is overwritten.
   void remove(std::int64_t session);
   /// A whole copy, also while it is written to.

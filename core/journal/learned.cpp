@@ -133,6 +133,28 @@ std::optional<size_t> Learned::teachesMost(const std::vector<TaughtReading>& can
   return best;
 }
 
+std::vector<Drift> drifts(const std::vector<TaughtReading>& readings, const Learned& learned) {
+  std::vector<Drift> out;
+  for (const Correction& c : learned.corrections()) {
+    if (c.of != Correction::Of::Head && c.of != Correction::Of::Modifier) continue;
+    std::vector<double> own;
+    for (const TaughtReading& r : readings) {
+      double others = 0;
+      bool is = false;
+      for (const auto& [of, id] : partsOf(r)) {
+        const Correction* k = id->empty() ? nullptr : learned.of(of, *id);
+        if (of == c.of && *id == c.id)
+          is = true;
+        else if (k)
+          others += k->stops;
+      }
+      if (is) own.push_back(r.off - others);
+    }
+    if (const auto by = drifted(own)) out.push_back({c.of, c.id, *by});
+  }
+  return out;
+}
+
 std::optional<double> drifted(const std::vector<double>& off, double spread) {
   constexpr size_t kFew = 3;
   if (off.size() < 2 * kFew) return {};

@@ -64,6 +64,15 @@ class Learned {
   std::vector<size_t> doubted_;
 };
 
+/// A head or a modifier whose last readings have left the older ones.
+struct Drift {
+  Correction::Of of = Correction::Of::Head;
+  std::string id;
+  double stops = 0;
+};
+/// In the order in which they were read; what else is known to be off is taken off first.
+std::vector<Drift> drifts(const std::vector<TaughtReading>& readings, const Learned& learned);
+
 /// Stops by which the last readings of a thing have left the older ones, in the order in which they were read; empty
 /// when there are fewer than three of each, or they have not. A lamp that ages, a cloth that yellows.
 std::optional<double> drifted(const std::vector<double>& off, double spread = 0.1);

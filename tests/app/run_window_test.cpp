@@ -2,13 +2,21 @@
 #include <gtest/gtest.h>
 
 #include <QCheckBox>
+#include <QCalendarWidget>
+#include <QComboBox>
+#include <QLabel>
+#include <QListWidget>
 #include <QLocalSocket>
+#include <QMessageBox>
+#include <QPlainTextEdit>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QTableWidget>
 #include <cmath>
 #include <fstream>
 
+#include "files/atomic_file.h"
+#include "formats/plan_json.h"
 #include "run/by_eye.h"
 #include "metering/run_card.h"
 #include "window_support.h"
@@ -353,6 +361,89 @@ TEST(RunWithDevices, NonsenseOnTheSocketIsNotedAndLeft) {
   EXPECT_TRUE(r.calm());
   socket.disconnectFromServer();
   ASSERT_TRUE(eventually([&] { return DeviceHub::current().devices().empty(); }));
+}
+
+struct WithJournal : Shown {
+  JournalDialog* dialog = nullptr;
+  WithJournal() : Shown(true) {
+    std::filesystem::remove_all(journalFile().parent_path());
+    Journal j(journalFile());
+    for (const auto& entry : std::filesystem::directory_iterator(std::string(EASEL_SOURCE_DIR) + "/demo/sessions"))
+      j.import(readWholeFile(entry.path()));
+    window.openJournal();
+    dialog = window.journalDialog();
+    EXPECT_TRUE(calm());
+  }
+  bool calm() {
+    return eventually([&] { return !dialog->working(); });
+  }
+  template <class T>
+  T* part(const char* name) {
+    T* t = dialog->findChild<T*>(name);
+    EXPECT_TRUE(t) << name;
+    return t;
+  }
+};
+
+TEST(TheJournal, ListsSessionsAndFindsThemByWordAndDay) {
+  WithJournal s;
+  auto* list = s.part<QListWidget>("journalSessions");
+  EXPECT_EQ(list->count(), 4);
+  QTest::keyClicks(s.part<QLineEdit>("journalSearch"), "leaflet");
+  ASSERT_TRUE(s.calm());
+  EXPECT_EQ(list->count(), 1) << "by a word of its notes";
+  s.part<QLineEdit>("journalSearch")->clear();
+  ASSERT_TRUE(s.calm());
+  auto* calendar = s.part<QCalendarWidget>("journalCalendar");
+  EXPECT_TRUE(calendar->dateTextFormat(QDate(2026, 11, 13)).fontUnderline());
+  EXPECT_FALSE(calendar->dateTextFormat(QDate(2026, 11, 14)).fontUnderline());
+  calendar->setSelectedDate(QDate(2026, 11, 13));
+  emit calendar->clicked(QDate(2026, 11, 13));
+  ASSERT_TRUE(s.calm());
+  EXPECT_EQ(list->count(), 1);
+  const auto* course = s.dialog->findChild<CourseView*>();
+  EXPECT_TRUE(course->accessibleDescription().contains("all off: nothing")) << qPrintable(course->accessibleDescription());
+}
+
+TEST(TheJournal, ASessionIsRepeatedWithThePowersAsTheyEnded) {
+  WithJournal s;
+  auto* list = s.part<QListWidget>("journalSessions");
+  list->setCurrentRow(0);
+  ASSERT_TRUE(s.calm());
+  const Plan ended = readPlanText(Journal(journalFile()).sessions().front().plan);
+  QTest::mouseClick(s.part<QPushButton>("journalRepeat"), Qt::LeftButton);
+  EXPECT_EQ(s.window.document()->plan().lights, ended.lights);
+  EXPECT_TRUE(s.window.document()->history().canUndo()) << "one step of undo";
+  EXPECT_TRUE(s.window.findChild<RunCard*>()->isVisible());
+}
+
+TEST(TheJournal, KeepsNotesAndStarsAndDeletesForGood) {
+  WithJournal s;
+  s.part<QPlainTextEdit>("journalNotes")->setPlainText("glue pot");
+  s.part<QComboBox>("journalStars")->setCurrentIndex(2);
+  QTest::mouseClick(s.part<QPushButton>("journalKeep"), Qt::LeftButton);
+  ASSERT_TRUE(s.calm());
+  const Journal j(journalFile());
+  EXPECT_EQ(j.sessions().front().notes, "glue pot");
+  EXPECT_EQ(j.sessions().front().stars, 2);
+  QTest::mouseClick(s.part<QPushButton>("journalDelete"), Qt::LeftButton);
+  auto* sure = s.dialog->findChild<QMessageBox*>();
+  ASSERT_TRUE(sure);
+  for (QAbstractButton* b : sure->buttons())
+    if (sure->buttonRole(b) == QMessageBox::DestructiveRole) QTest::mouseClick(b, Qt::LeftButton);
+  ASSERT_TRUE(s.calm());
+  EXPECT_EQ(j.sessions().size(), 3u);
+  EXPECT_EQ(s.part<QListWidget>("journalSessions")->count(), 3);
+}
+
+TEST(TheJournal, TellsWhatWasLearnedAndWhatWouldTeachMost) {
+  WithJournal s;
+  auto* table = s.part<QTableWidget>("journalLearned");
+  ASSERT_GT(table->rowCount(), 5);
+  bool named = false;
+  for (int row = 0; row < table->rowCount(); ++row) named |= table->item(row, 1)->text().contains("Octa", Qt::CaseInsensitive);
+  EXPECT_TRUE(named) << "by the catalogue's name";
+  EXPECT_TRUE(s.part<QLabel>("journalLearnedWords")->text().contains("would teach most"));
 }
 
 TEST(RunStage, WithoutALightThereIsNothingToRun) {

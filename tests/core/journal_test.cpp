@@ -10,6 +10,7 @@
 #include <nlohmann/json.hpp>
 
 #include "files/atomic_file.h"
+#include "files/json_front.h"
 #include "support.h"
 
 namespace easel {
@@ -172,6 +173,46 @@ TEST(Journal, KilledAtAnyMomentItKeepsWhatWasWritten) {
   const size_t kept = j.readings(session).size();
   EXPECT_GE(kept, shown);
   EXPECT_LE(kept, shown + 100) << "at most the one that was being written, each time";
+}
+
+TEST(Journal, ASessionComesBackFromItsExport) {
+  test::TemporaryFolder folder;
+  Journal a(folder.path / "a.sqlite"), b(folder.path / "b.sqlite");
+  for (const auto& entry : std::filesystem::directory_iterator(std::string(EASEL_SOURCE_DIR) + "/demo/sessions")) {
+    const std::string text = readWholeFile(entry.path());
+    const auto first = a.import(text);
+    const auto again = b.import(a.json(first));
+    EXPECT_EQ(b.json(again), a.json(first));
+    EXPECT_EQ(b.csv(again), a.csv(first));
+    EXPECT_GT(a.readings(first).size(), 3u);
+  }
+  EXPECT_EQ(a.sessions().front().begun, "2026-11-24T10:10:07Z") << "in the order of their days";
+}
+
+TEST(Journal, ABrokenExportIsRefusedWithItsPlaceAndWritesNothing) {
+  test::TemporaryFolder folder;
+  Journal j(folder.path / "j.sqlite");
+  const std::string head = R"({"format": "jolly-easel-session", "version": 1, "begun": "2026-11-26T21:30:05Z")";
+  const std::pair<std::string, std::string> bad[] = {
+      {"", ""},
+      {"[]", ""},
+      {R"({"format": "jolly-easel-session", "version": 2})", ""},
+      {R"({"format": "jolly-easel-plan", "version": 1})", ""},
+      {R"({"format": "jolly-easel-session", "version": 1, "begun": "yesterday"})", "/begun"},
+      {head + R"(, "title": 7})", "/title"},
+      {head + R"(, "readings": {}})", "/readings"},
+      {head + R"(, "readings": [7]})", "/readings/0"},
+      {head + R"(, "readings": [{"read": "eight"}]})", "/readings/0/predicted"},
+      {head + R"(, "readings": [{"predicted": 8, "expected": 8, "read": -1}]})", "/readings/0/read"}};
+  for (const auto& [text, place] : bad) {
+    try {
+      j.import(text);
+      ADD_FAILURE() << text;
+    } catch (const FileError& e) {
+      EXPECT_EQ(e.place, place) << text << ": " << e.what();
+    }
+  }
+  EXPECT_TRUE(j.sessions().empty());
 }
 
 }  // namespace

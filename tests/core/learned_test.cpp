@@ -3,6 +3,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 #include <map>
 #include <random>
@@ -109,6 +110,22 @@ TEST(Learned, ADriftIsToldAndNoiseIsNot) {
   ASSERT_TRUE(drifted(ages));
   EXPECT_NEAR(*drifted(ages), -0.5, 0.1);
   EXPECT_FALSE(drifted({0, 0, 5}));
+}
+
+TEST(Learned, ADriftingHeadIsToldApartFromTheOthers) {
+  std::vector<TaughtReading> readings;
+  for (int i = 0; i < 12; ++i) {
+    readings.push_back({"old", "box", "m", "r", i < 8 ? 0.0 : -0.5});
+    readings.push_back({"new", "dish", "m", "r", 0.1});
+  }
+  const auto found = drifts(readings, Learned(readings));
+  const auto of = [&](const std::string& id) {
+    return std::find_if(found.begin(), found.end(), [&](const Drift& d) { return d.id == id; });
+  };
+  ASSERT_NE(of("old"), found.end());
+  EXPECT_NEAR(of("old")->stops, -0.5, 0.1);
+  EXPECT_EQ(of("new"), found.end());
+  EXPECT_EQ(of("dish"), found.end());
 }
 
 }  // namespace

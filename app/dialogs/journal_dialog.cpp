@@ -1,0 +1,525 @@
+#include "dialogs/journal_dialog.h"
+
+#include <QCalendarWidget>
+#include <QComboBox>
+#include <QDateTime>
+#include <QFileDialog>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMessageBox>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QTabWidget>
+#include <QTableWidget>
+#include <QTextCharFormat>
+#include <algorithm>
+#include <cmath>
+#include <filesystem>
+
+#include "document/document.h"
+#include "formats/plan_json.h"
+#include "gear/inventory.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
+
+namespace easel::app {
+namespace {
+
+QDateTime timeOf(const std::string& utc) {
+  return QDateTime::fromString(QString::fromStdString(utc), Qt::ISODate).toLocalTime();
+}
+QString stepName(const JournalReading& r) {
+  return r.step == "off"        ? JournalDialog::tr("all off")
+         : r.step == "together" ? JournalDialog::tr("all on")
+                                : QString::fromStdString(r.light);
+}
+QString reads(double f) { return f < 0.7 ? JournalDialog::tr("nothing") : apertureText(f); }
+// Stops off what the catalogue predicts; what no meter shows has none.
+std::optional<double> off(const JournalReading& r) {
+  if (r.read < 0.5 || r.predicted < 0.5) return {};
+  return 2 * std::log2(r.read / r.predicted);
+}
+
+}  // namespace
+
+CourseView::CourseView(QWidget* parent) : Painted(parent) { setAccessibleName(tr("Course of the session")); }
+void CourseView::setReadings(const std::vector<JournalReading>& readings) {
+  readings_ = readings;
+  QStringList words;
+  for (const JournalReading& r : readings_)
+    words << tr("%1 %2: %3").arg(timeOf(r.at).time().toString("HH:mm"), stepName(r), reads(r.read));
+  setAccessibleDescription(words.join(". "));
+  update();
+}
+
+void CourseView::draw(QPainter& p) {
+  const Theme& t = Theme::current();
+  p.fillRect(area(), t.panel);
+  p.setPen(t.quiet);
+  p.setFont(lettering(10));
+  if (readings_.empty()) {
+    letter(p, area().adjusted(10, 0, -10, 0), Qt::AlignCenter | Qt::TextWordWrap, tr("No readings."));
+    return;
+  }
+  QStringList rows;
+  for (const JournalReading& r : readings_)
+    if (!rows.contains(stepName(r))) rows << stepName(r);
+  const QRectF plot = area().adjusted(72, 20, -56, -40);
+  const double each = plot.height() / double(rows.size());
+  const qint64 from = timeOf(readings_.front().at).toSecsSinceEpoch(),
+               until = std::max(from + 60, timeOf(readings_.back().at).toSecsSinceEpoch());
+  const auto across = [&](const std::string& at) {
+    return plot.left() + plot.width() * double(timeOf(at).toSecsSinceEpoch() - from) / double(until - from);
+  };
+  for (int i = 0; i < rows.size(); ++i) {
+    const double y = plot.top() + (i + 0.5) * each;
+    p.setPen(QPen(t.line, 1));
+    p.drawLine(QPointF(plot.left(), y), QPointF(plot.right(), y));
+    p.setPen(t.text);
+    p.setFont(lettering(10, true));
+    letter(p, QRectF(2, y - 10, 60, 20), Qt::AlignRight | Qt::AlignVCenter, rows[i]);
+  }
+  p.setFont(lettering(9));
+  p.setPen(t.quiet);
+  for (int k = 0; k <= 4; ++k) {
+    const double x = plot.left() + plot.width() * k / 4;
+    const QString time = QDateTime::fromSecsSinceEpoch(from + (until - from) * k / 4).time().toString("HH:mm:ss");
+    letter(p, QRectF(x - 40, plot.bottom() + 6, 80, 14), Qt::AlignCenter, time);
+  }
+  letter(p, QRectF(plot.left() - 30, plot.bottom() + 21, plot.width() + 80, 14), Qt::AlignCenter,
+         tr("round: on its peg. Square: off. Crossed: could not be the light alone."), true);
+  QRectF last;
+  for (const JournalReading& r : readings_) {
+    const double y = plot.top() + (double(rows.indexOf(stepName(r))) + 0.5) * each, x = across(r.at);
+    const bool fine = r.verdict == "on peg", doubt = r.verdict == "implausible";
+    p.setPen(QPen(doubt ? t.warn : t.text, 1.6));
+    p.setBrush(fine ? t.accent : t.panel);
+    // Never by colour alone: round is on its peg, square is off, crossed cannot be.
+    if (fine)
+      p.drawEllipse(QPointF(x, y), 5, 5);
+    else
+      p.drawRect(QRectF(x - 4.5, y - 4.5, 9, 9));
+    if (doubt) {
+      p.drawLine(QPointF(x - 4, y - 4), QPointF(x + 4, y + 4));
+      p.drawLine(QPointF(x - 4, y + 4), QPointF(x + 4, y - 4));
+    }
+    const QString words = reads(r.read);
+    const double w = p.fontMetrics().horizontalAdvance(words) + 2;
+    QRectF label(x + 8, y - 18, w, 14);
+    if (label.right() > area().right() - 4) label.moveRight(x - 6);
+    if (label.intersects(last)) continue;  // the dot says that something was read; its figure is in the table
+    p.setPen(t.text);
+    letter(p, label, Qt::AlignLeft | Qt::AlignVCenter, words);
+    last = label;
+  }
+}
+
+PlannedView::PlannedView(QWidget* parent) : Painted(parent) { setAccessibleName(tr("Planned against read")); }
+void PlannedView::setReadings(const std::vector<JournalReading>& readings) {
+  readings_ = readings;
+  update();
+}
+
+void PlannedView::draw(QPainter& p) {
+  const Theme& t = Theme::current();
+  p.fillRect(area(), t.panel);
+  std::vector<const JournalReading*> shown;
+  double most = 1;
+  for (const JournalReading& r : readings_)
+    if (r.step != "off" && off(r)) {
+      shown.push_back(&r);
+      most = std::max(most, std::min(4.0, std::abs(*off(r))));
+    }
+  p.setFont(lettering(10));
+  if (shown.empty()) {
+    p.setPen(t.quiet);
+    letter(p, area().adjusted(10, 0, -10, 0), Qt::AlignCenter | Qt::TextWordWrap,
+           tr("Nothing to compare: no light was read."));
+    return;
+  }
+  const QRectF plot = area().adjusted(56, 14, -16, -26);
+  const double stop = plot.height() / 2 / (most * 1.1), middle = plot.center().y();
+  // A tenth of a stop to either side: on the peg.
+  p.fillRect(QRectF(plot.left(), middle - 0.1 * stop, plot.width(), 0.2 * stop), t.line);
+  p.setFont(lettering(9));
+  const double step = most > 2 ? 1 : 0.5;
+  for (double s = -std::floor(most / step) * step; s <= most + 1e-9; s += step) {
+    const double y = middle - s * stop;
+    p.setPen(QPen(t.line, std::abs(s) < 1e-9 ? 2 : 1));
+    p.drawLine(QPointF(plot.left(), y), QPointF(plot.right(), y));
+    p.setPen(t.quiet);
+    letter(p, QRectF(2, y - 8, 48, 16), Qt::AlignRight | Qt::AlignVCenter, shortStops(s));
+  }
+  const double each = plot.width() / double(shown.size());
+  for (size_t i = 0; i < shown.size(); ++i) {
+    const JournalReading& r = *shown[i];
+    const double x = plot.left() + (double(i) + 0.5) * each, y = middle - std::clamp(*off(r), -4.0, 4.0) * stop;
+    const bool doubt = r.verdict == "implausible";
+    p.setPen(QPen(doubt ? t.warn : t.accent, 1.4));
+    p.drawLine(QPointF(x, middle), QPointF(x, y));
+    p.setBrush(doubt ? t.panel : t.accent);
+    p.drawEllipse(QPointF(x, y), 4.5, 4.5);
+    if (each < 16) continue;
+    p.setPen(t.text);
+    letter(p, QRectF(x - each / 2, plot.bottom() + 6, each, 16), Qt::AlignCenter, stepName(r), true);
+  }
+  p.setPen(t.quiet);
+  letter(p, QRectF(plot.left() + 4, area().top(), plot.width(), 14), Qt::AlignLeft,
+         tr("stops over (+) and under the prediction, reading by reading"), true);
+}
+
+JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
+  setObjectName("journalWindow");
+  setWindowTitle(tr("Journal"));
+  connect(&work_, &Errand::failed, this, [this](const QString& why) {
+    emit said(why, true);
+    head_->setText(why);
+    pump();
+  });
+  auto* box = new QHBoxLayout(this);
+  auto* left = new QVBoxLayout;
+  search_ = new QLineEdit(this);
+  search_->setObjectName("journalSearch");
+  search_->setPlaceholderText(tr("words in title, studio or notes"));
+  search_->setAccessibleName(tr("Search"));
+  left->addWidget(search_);
+  calendar_ = new QCalendarWidget(this);
+  calendar_->setObjectName("journalCalendar");
+  calendar_->setVerticalHeaderFormat(QCalendarWidget::NoVerticalHeader);
+  calendar_->setMaximumHeight(int(200 * Theme::current().scale));
+  QTextCharFormat plain;  // a calm calendar: no day is an alarm
+  plain.setForeground(Theme::current().text);
+  for (const Qt::DayOfWeek day : {Qt::Saturday, Qt::Sunday}) calendar_->setWeekdayTextFormat(day, plain);
+  calendar_->setAccessibleName(tr("Days with sessions"));
+  left->addWidget(calendar_);
+  allDays_ = new QPushButton(tr("&All days"), this);
+  allDays_->setCheckable(true);
+  allDays_->setChecked(true);
+  left->addWidget(allDays_);
+  list_ = new QListWidget(this);
+  list_->setObjectName("journalSessions");
+  list_->setAccessibleName(tr("Sessions"));
+  list_->setTextElideMode(Qt::ElideRight);
+  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  left->addWidget(list_, 1);
+  auto* below = new QHBoxLayout;
+  auto* import = new QPushButton(tr("&Import..."), this);
+  auto* backup = new QPushButton(tr("Back &up..."), this);
+  below->addWidget(import);
+  below->addWidget(backup);
+  left->addLayout(below);
+  box->addLayout(left, 2);
+
+  pages_ = new QTabWidget(this);
+  pages_->setDocumentMode(true);
+  auto* session = new QWidget(this);
+  auto* s = new QVBoxLayout(session);
+  head_ = new QLabel(session);
+  head_->setWordWrap(true);
+  head_->setObjectName("readAloud");
+  s->addWidget(head_);
+  course_ = new CourseView(session);
+  s->addWidget(course_, 3);
+  planned_ = new PlannedView(session);
+  s->addWidget(planned_, 3);
+  notes_ = new QPlainTextEdit(session);
+  notes_->setObjectName("journalNotes");
+  notes_->setPlaceholderText(tr("notes"));
+  notes_->setAccessibleName(tr("Notes"));
+  notes_->setMaximumHeight(int(56 * Theme::current().scale));
+  s->addWidget(notes_);
+  auto* row = new QHBoxLayout;
+  stars_ = new QComboBox(session);
+  stars_->setObjectName("journalStars");
+  stars_->setAccessibleName(tr("Stars"));
+  for (int i = 0; i <= 5; ++i) stars_->addItem(i ? QString(i, QChar(0x2605)) : tr("no stars"));
+  row->addWidget(stars_);
+  auto* keep = new QPushButton(tr("&Keep notes and stars"), session);
+  keep->setObjectName("journalKeep");
+  row->addWidget(keep);
+  row->addStretch(1);
+  s->addLayout(row);
+  auto* actions = new QHBoxLayout;
+  repeat_ = new QPushButton(tr("&Repeat this session"), session);
+  repeat_->setObjectName("journalRepeat");
+  csv_ = new QPushButton(tr("As &CSV..."), session);
+  json_ = new QPushButton(tr("As &JSON..."), session);
+  remove_ = new QPushButton(tr("&Delete for good..."), session);
+  remove_->setObjectName("journalDelete");
+  actions->addWidget(repeat_);
+  actions->addStretch(1);
+  for (QPushButton* b : {csv_, json_, remove_}) actions->addWidget(b);
+  s->addLayout(actions);
+  pages_->addTab(session, tr("Session"));
+
+  auto* page = new QWidget(this);
+  auto* l = new QVBoxLayout(page);
+  auto* where = new QHBoxLayout;
+  where->addWidget(new QLabel(tr("Studio"), page));
+  studio_ = new QComboBox(page);
+  studio_->setObjectName("journalStudio");
+  studio_->setAccessibleName(tr("Studio"));
+  where->addWidget(studio_, 1);
+  l->addLayout(where);
+  learned_ = new QTableWidget(0, 5, page);
+  learned_->setObjectName("journalLearned");
+  learned_->setHorizontalHeaderLabels({tr("What"), tr("Name"), tr("Gives"), tr("Within"), tr("Readings")});
+  learned_->verticalHeader()->hide();
+  learned_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  learned_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  learned_->setAccessibleName(tr("What was learned"));
+  l->addWidget(learned_, 1);
+  learnedWords_ = new QLabel(page);
+  learnedWords_->setWordWrap(true);
+  learnedWords_->setObjectName("journalLearnedWords");
+  l->addWidget(learnedWords_);
+  pages_->addTab(page, tr("What was learned"));
+  box->addWidget(pages_, 5);
+
+  connect(search_, &QLineEdit::textChanged, this, &JournalDialog::refresh);
+  connect(calendar_, &QCalendarWidget::clicked, this, [this] {
+    allDays_->setChecked(false);
+    listSessions();
+  });
+  connect(allDays_, &QPushButton::clicked, this, [this] {
+    allDays_->setChecked(true);
+    listSessions();
+  });
+  connect(list_, &QListWidget::currentRowChanged, this, &JournalDialog::showSession);
+  connect(keep, &QPushButton::clicked, this, [this] {
+    const std::int64_t id = chosen();
+    if (!id) return;
+    withJournal([this, id, notes = notes_->toPlainText().toStdString(), stars = stars_->currentIndex()](Journal& j) -> Then {
+      j.setNotes(id, notes);
+      j.setStars(id, stars);
+      return [this] { refresh(); };
+    });
+  });
+  connect(repeat_, &QPushButton::clicked, this, &JournalDialog::repeat);
+  connect(csv_, &QPushButton::clicked, this, [this] { exportSession(true); });
+  connect(json_, &QPushButton::clicked, this, [this] { exportSession(false); });
+  connect(remove_, &QPushButton::clicked, this, [this] {
+    const std::int64_t id = chosen();
+    if (!id) return;
+    auto* sure = new QMessageBox(QMessageBox::Warning, tr("Delete for good"),
+                                 tr("The session and its readings go for good, and what was learned from them. "
+                                    "Nothing brings them back."),
+                                 QMessageBox::Cancel, this);
+    sure->setAttribute(Qt::WA_DeleteOnClose);
+    const QAbstractButton* yes = sure->addButton(tr("Delete it"), QMessageBox::DestructiveRole);
+    connect(sure, &QMessageBox::buttonClicked, this, [this, yes, id](QAbstractButton* pressed) {
+      if (pressed != yes) return;
+      withJournal([this, id](Journal& j) -> Then {
+        j.remove(id);
+        return [this] { refresh(); };
+      });
+    });
+    sure->open();
+  });
+  connect(import, &QPushButton::clicked, this, [this] {
+    const QString file = QFileDialog::getOpenFileName(this, tr("Import a session"), {}, tr("Sessions (*.json)"));
+    if (file.isEmpty()) return;
+    withJournal([this, path = pathOf(file)](Journal& j) -> Then {
+      j.import(readWholeFile(path, 8u << 20));
+      return [this] { refresh(); };
+    });
+  });
+  connect(backup, &QPushButton::clicked, this, [this] {
+    const QString file =
+        QFileDialog::getSaveFileName(this, tr("Back up the journal"), "journal-backup.sqlite", tr("Journals (*.sqlite)"));
+    if (file.isEmpty()) return;
+    withJournal([this, path = pathOf(file), file](Journal& j) -> Then {
+      j.backup(path);
+      return [this, file] { emit said(tr("The journal is backed up to %1.").arg(file), false); };
+    });
+  });
+  connect(studio_, &QComboBox::activated, this, &JournalDialog::showLearned);
+  resize(int(960 * Theme::current().scale), int(620 * Theme::current().scale));
+  refresh();
+}
+
+void JournalDialog::withJournal(std::function<Then(Journal&)> work) {
+  waiting_.push_back(std::move(work));
+  pump();
+}
+
+void JournalDialog::pump() {
+  if (work_.running() || waiting_.empty()) return;
+  auto work = std::move(waiting_.front());
+  waiting_.erase(waiting_.begin());
+  work_.start([this, work = std::move(work)](const Errand::Go&) -> Errand::Done {
+    Journal journal(journalFile());
+    Then then = work(journal);
+    return [this, then] {
+      if (then) then();
+      pump();
+    };
+  });
+}
+
+std::int64_t JournalDialog::chosen() const {
+  const QListWidgetItem* item = list_->currentItem();
+  return item ? item->data(Qt::UserRole).toLongLong() : 0;
+}
+
+void JournalDialog::refresh() {
+  withJournal([this, words = search_->text().toStdString()](Journal& j) -> Then {
+    auto sessions = j.sessions(words);
+    QStringList studios;
+    for (const JournalSession& s : sessions)
+      if (const QString name = QString::fromStdString(s.studio); !studios.contains(name)) studios << name;
+    return [this, sessions, studios] {
+      sessions_ = sessions;
+      const QString was = studio_->currentData().toString();
+      studio_->clear();
+      studio_->addItem(tr("all studios"), QString());
+      for (const QString& name : studios)
+        if (!name.isEmpty()) studio_->addItem(name, name);
+      studio_->setCurrentIndex(std::max(0, studio_->findData(was)));
+      QTextCharFormat strong;
+      strong.setFontWeight(QFont::Bold);
+      strong.setFontUnderline(true);
+      calendar_->setDateTextFormat({}, {});
+      for (const JournalSession& s : sessions_) calendar_->setDateTextFormat(timeOf(s.begun).date(), strong);
+      listSessions();
+      showLearned();
+    };
+  });
+}
+
+void JournalDialog::listSessions() {
+  const std::int64_t was = chosen();
+  const QSignalBlocker quiet(list_);
+  list_->clear();
+  int row = -1;
+  for (const JournalSession& s : sessions_) {
+    const QDateTime begun = timeOf(s.begun);
+    if (!allDays_->isChecked() && begun.date() != calendar_->selectedDate()) continue;
+    const QString stars(s.stars, QChar(0x2605));
+    auto* item = new QListWidgetItem(QStringLiteral("%1\n%2").arg(
+                                         QString::fromStdString(s.title),
+                                         tr("%1, readings: %2%3%4")
+                                             .arg(QLocale().toString(begun, QStringLiteral("d MMM yyyy, HH:mm")))
+                                             .arg(s.readings)
+                                             .arg(s.ended.empty() ? tr(", broken off") : QString(),
+                                                  stars.isEmpty() ? QString() : "  " + stars)),
+                                     list_);
+    item->setData(Qt::UserRole, qlonglong(s.id));
+    if (s.id == was) row = list_->count() - 1;
+  }
+  list_->setCurrentRow(row >= 0 ? row : list_->count() ? 0 : -1);
+  showSession();
+}
+
+void JournalDialog::showSession() {
+  const std::int64_t id = chosen();
+  for (QPushButton* b : {repeat_, csv_, json_, remove_}) b->setEnabled(id != 0);
+  const auto at = std::find_if(sessions_.begin(), sessions_.end(), [&](const JournalSession& s) { return s.id == id; });
+  if (at == sessions_.end()) {
+    head_->setText(sessions_.empty() ? tr("No session yet. A metering run with the journal on writes one.")
+                                     : tr("No session on that day."));
+    course_->setReadings({});
+    planned_->setReadings({});
+    return;
+  }
+  const QDateTime begun = timeOf(at->begun), ended = at->ended.empty() ? QDateTime() : timeOf(at->ended);
+  const qint64 minutes = ended.isValid() ? begun.secsTo(ended) / 60 : 0;
+  head_->setText(QStringLiteral("<b>%1</b><br>%2")
+                     .arg(QString::fromStdString(at->title).toHtmlEscaped(),
+                          tr("%1 in %2, %3")
+                              .arg(QLocale().toString(begun, QStringLiteral("d MMM yyyy, HH:mm")),
+                                   at->studio.empty() ? tr("a studio without a name")
+                                                      : QString::fromStdString(at->studio).toHtmlEscaped(),
+                                   ended.isValid() ? (minutes < 1 ? tr("under a minute") : minutes < 2 ? tr("a minute") : tr("%1 minutes").arg(minutes)) : tr("broken off"))));
+  notes_->setPlainText(QString::fromStdString(at->notes));
+  stars_->setCurrentIndex(at->stars);
+  withJournal([this, id](Journal& j) -> Then {
+    auto readings = j.readings(id);
+    return [this, id, readings] {
+      if (chosen() != id) return;
+      course_->setReadings(readings);
+      planned_->setReadings(readings);
+    };
+  });
+}
+
+void JournalDialog::showLearned() {
+  withJournal([this, studio = studio_->currentData().toString().toStdString()](Journal& j) -> Then {
+    const auto readings = j.taught(studio);
+    const Learned learned(readings);
+    const auto drifting = drifts(readings, learned);
+    // Of the gear that has been read, what next reading would teach most.
+    std::vector<TaughtReading> kinds;
+    for (const TaughtReading& r : readings)
+      if (std::none_of(kinds.begin(), kinds.end(),
+                       [&](const TaughtReading& k) { return k.head == r.head && k.modifier == r.modifier; }))
+        kinds.push_back(r);
+    const auto next = learned.teachesMost(kinds);
+    const std::optional<TaughtReading> teach = next ? std::optional(kinds[*next]) : std::nullopt;
+    return [this, learned, drifting, teach] {
+      const auto nameOf = [](Correction::Of of, const std::string& id) {
+        if (of == Correction::Of::Head)
+          if (const Unit* u = findUnit(id)) return QString::fromStdString(u->name);
+        if (of == Correction::Of::Modifier)
+          if (const Modifier* m = findModifier(id)) return QString::fromStdString(m->name);
+        return QString::fromStdString(id);
+      };
+      const auto& all = learned.corrections();
+      learned_->setRowCount(int(all.size()));
+      const QString of[] = {tr("head"), tr("modifier"), tr("meter"), tr("studio")};
+      for (int row = 0; row < int(all.size()); ++row) {
+        const Correction& c = all[size_t(row)];
+        int column = 0;
+        for (const QString& words : {of[int(c.of)], nameOf(c.of, c.id), stopsText(c.stops),
+                                     tr("%1 stop").arg(c.uncertainty, 0, 'f', 2), QString::number(c.readings)})
+          learned_->setItem(row, column++, new QTableWidgetItem(words));
+      }
+      learned_->verticalHeader()->setDefaultSectionSize(QFontMetrics(learned_->font()).height() + 6);
+      learned_->resizeColumnsToContents();
+      learned_->horizontalHeader()->setStretchLastSection(true);
+      QStringList words;
+      if (all.empty())
+        words << tr("Nothing yet: readings of a light alone teach what gear gives.");
+      else
+        words << tr("Against what the catalogue predicts. A run expects with it.");
+      for (const Drift& d : drifting)
+        words << tr("%1: the last readings lie %2 stops from the older ones. A tube that ages, a cloth that yellows?")
+                     .arg(nameOf(d.of, d.id), shortStops(d.stops));
+      if (teach)
+        words << tr("%1 with %2, read once more, would teach most.")
+                     .arg(nameOf(Correction::Of::Head, teach->head), nameOf(Correction::Of::Modifier, teach->modifier));
+      if (!learned.doubted().empty())
+        words << tr("Readings that lie far from the others and count less: %1.").arg(learned.doubted().size());
+      learnedWords_->setText(words.join(" "));
+    };
+  });
+}
+
+void JournalDialog::exportSession(bool csv) {
+  const std::int64_t id = chosen();
+  if (!id) return;
+  const QString file = QFileDialog::getSaveFileName(this, tr("Export the session"), csv ? "session.csv" : "session.json",
+                                                    csv ? tr("Tables (*.csv)") : tr("Sessions (*.json)"));
+  if (file.isEmpty()) return;
+  withJournal([this, id, csv, path = pathOf(file), file](Journal& j) -> Then {
+    writeFileAtomically(path, csv ? j.csv(id) : j.json(id));
+    return [this, file] { emit said(tr("The session is written to %1.").arg(file), false); };
+  });
+}
+
+void JournalDialog::repeat() {
+  const std::int64_t id = chosen();
+  const auto at = std::find_if(sessions_.begin(), sessions_.end(), [&](const JournalSession& s) { return s.id == id; });
+  if (at == sessions_.end()) return;
+  try {
+    emit repeatWanted(readPlanText(at->plan), QString::fromStdString(at->title));
+  } catch (const std::exception& e) {
+    emit said(tr("The plan of this session cannot be read: %1").arg(QString::fromUtf8(e.what())), true);
+  }
+}
+
+}  // namespace easel::app

@@ -1,0 +1,100 @@
+// The journal: sessions by day and by word, the course of one as a time line, what was planned against what was read,
+// and what all of them teach about this gear. Everything is read and written on another thread. Not modal.
+#pragma once
+
+#include <QDialog>
+#include <functional>
+#include <vector>
+
+#include "journal/journal.h"
+#include "plan/plan.h"
+#include "render/errand.h"
+#include "widgets/painted.h"
+
+class QCalendarWidget;
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QListWidget;
+class QPlainTextEdit;
+class QPushButton;
+class QTableWidget;
+class QTabWidget;
+
+namespace easel::app {
+
+/// The readings of a session along time: a row for each light, a mark for each reading.
+class CourseView : public Painted {
+  Q_OBJECT
+
+ public:
+  explicit CourseView(QWidget* parent = nullptr);
+  void setReadings(const std::vector<JournalReading>& readings);
+  QSize minimumSizeHint() const override { return inPixels(280, 150); }
+
+ protected:
+  void draw(QPainter& p) override;
+
+ private:
+  std::vector<JournalReading> readings_;
+};
+
+/// Read against predicted, in stops off, one dot a reading; the band of a tenth of a stop.
+class PlannedView : public Painted {
+  Q_OBJECT
+
+ public:
+  explicit PlannedView(QWidget* parent = nullptr);
+  void setReadings(const std::vector<JournalReading>& readings);
+  QSize minimumSizeHint() const override { return inPixels(280, 150); }
+
+ protected:
+  void draw(QPainter& p) override;
+
+ private:
+  std::vector<JournalReading> readings_;
+};
+
+class JournalDialog : public QDialog {
+  Q_OBJECT
+
+ public:
+  explicit JournalDialog(QWidget* parent = nullptr);
+  /// Reads the journal anew.
+  void refresh();
+  bool working() const { return work_.running() || !waiting_.empty(); }
+  std::int64_t chosen() const;
+
+ signals:
+  void said(const QString& sentence, bool problem);
+  /// A session is to be repeated: its plan, with the powers as they ended.
+  void repeatWanted(const easel::Plan& plan, const QString& title);
+
+ private:
+  /// One thing after the other with the journal open; `then` on the interface thread.
+  using Then = std::function<void()>;
+  void withJournal(std::function<Then(Journal&)> work);
+  void pump();
+  void listSessions();
+  void showSession();
+  void showLearned();
+  void exportSession(bool csv);
+  void repeat();
+
+  Errand work_;
+  std::vector<std::function<Then(Journal&)>> waiting_;
+  std::vector<JournalSession> sessions_;
+  QLineEdit* search_;
+  QCalendarWidget* calendar_;
+  QPushButton *allDays_, *repeat_, *csv_, *json_, *remove_;
+  QListWidget* list_;
+  QTabWidget* pages_;
+  CourseView* course_;
+  PlannedView* planned_;
+  QLabel *head_, *learnedWords_;
+  QPlainTextEdit* notes_;
+  QComboBox *stars_, *studio_;
+  QTableWidget* learned_;
+};
+
+}  // namespace easel::app
