@@ -22,7 +22,7 @@
 
 #include "document/document.h"
 #include "formats/plan_json.h"
-#include "gear/inventory.h"
+#include "run/with_journal.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -277,6 +277,23 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   learnedWords_->setWordWrap(true);
   learnedWords_->setObjectName("journalLearnedWords");
   l->addWidget(learnedWords_);
+  auto* into = new QHBoxLayout;
+  take_ = new QPushButton(tr("&Take it into the kit"), page);
+  take_->setObjectName("journalTake");
+  drop_ = new QPushButton(tr("Take it &out again"), page);
+  drop_->setObjectName("journalDrop");
+  into->addWidget(take_);
+  into->addWidget(drop_);
+  into->addStretch(1);
+  l->addLayout(into);
+  connect(take_, &QPushButton::clicked, this, [this] {
+    emit takeWanted(corrections_);
+    emit said(tr("What %1 has taught is in the kit: predictions are made with it.").arg(studio_->currentText()), false);
+  });
+  connect(drop_, &QPushButton::clicked, this, [this] {
+    emit dropWanted(studio_->currentData().toString());
+    emit said(tr("Predictions are made by the gear's own figures again."), false);
+  });
   pages_->addTab(page, tr("What was learned"));
   box->addWidget(pages_, 5);
 
@@ -379,7 +396,8 @@ void JournalDialog::refresh() {
       studio_->addItem(tr("all studios"), QString());
       for (const QString& name : studios)
         if (!name.isEmpty()) studio_->addItem(name, name);
-      studio_->setCurrentIndex(std::max(0, studio_->findData(was)));
+      // One studio is what most people have.
+      studio_->setCurrentIndex(was.isEmpty() && studio_->count() == 2 ? 1 : std::max(0, studio_->findData(was)));
       QTextCharFormat strong;
       strong.setFontWeight(QFont::Bold);
       strong.setFontUnderline(true);
@@ -460,7 +478,13 @@ void JournalDialog::showLearned() {
         kinds.push_back(r);
     const auto next = learned.teachesMost(kinds);
     const std::optional<TaughtReading> teach = next ? std::optional(kinds[*next]) : std::nullopt;
-    return [this, learned, drifting, teach] {
+    const StudioCorrections corrections = correctionsFrom(learned, readings, studio);
+    return [this, learned, drifting, teach, corrections] {
+      corrections_ = corrections;
+      const bool one = !corrections.studio.empty() && !learned.corrections().empty();
+      take_->setEnabled(one);
+      drop_->setEnabled(!corrections.studio.empty());
+      take_->setToolTip(one ? QString() : tr("Choose a studio: what its readings teach holds there."));
       const auto nameOf = [](Correction::Of of, const std::string& id) {
         if (of == Correction::Of::Head)
           if (const Unit* u = findUnit(id)) return QString::fromStdString(u->name);

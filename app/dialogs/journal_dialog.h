@@ -6,6 +6,7 @@
 #include <functional>
 #include <vector>
 
+#include "gear/inventory.h"
 #include "journal/journal.h"
 #include "plan/plan.h"
 #include "render/errand.h"
@@ -69,6 +70,9 @@ class JournalDialog : public QDialog {
   void said(const QString& sentence, bool problem);
   /// A session is to be repeated: its plan, with the powers as they ended.
   void repeatWanted(const easel::Plan& plan, const QString& title);
+  /// What was learned in a studio is to be taken into the kit, or out of it again.
+  void takeWanted(const easel::StudioCorrections& corrections);
+  void dropWanted(const QString& studio);
 
  private:
   /// One thing after the other with the journal open; `then` on the interface thread.
@@ -86,7 +90,7 @@ class JournalDialog : public QDialog {
   std::vector<JournalSession> sessions_;
   QLineEdit* search_;
   QCalendarWidget* calendar_;
-  QPushButton *allDays_, *repeat_, *csv_, *json_, *remove_;
+  QPushButton *allDays_, *repeat_, *csv_, *json_, *remove_, *take_, *drop_;
   QListWidget* list_;
   QTabWidget* pages_;
   CourseView* course_;
@@ -95,6 +99,7 @@ class JournalDialog : public QDialog {
   QPlainTextEdit* notes_;
   QComboBox *stars_, *studio_;
   QTableWidget* learned_;
+  StudioCorrections corrections_;  ///< of the studio that is chosen
 };
 
 }  // namespace easel::app

@@ -235,6 +235,21 @@ void KitDialog::setKit(const Inventory& kit) {
   fill();
 }
 
+void KitDialog::takeCorrections(const StudioCorrections& corrections) {
+  Inventory kit = kit_;
+  std::erase_if(kit.studios, [&](const StudioCorrections& s) { return s.studio == corrections.studio; });
+  kit.studios.push_back(corrections);
+  kit.studio = corrections.studio;
+  setKit(kit);
+}
+
+void KitDialog::dropCorrections(const std::string& studio) {
+  Inventory kit = kit_;
+  std::erase_if(kit.studios, [&](const StudioCorrections& s) { return s.studio == studio; });
+  if (kit.studio == studio) kit.studio.clear();
+  setKit(kit);
+}
+
 void KitDialog::keep() {
   if (!unreadable_.isEmpty()) return;
   if (changedSince(kitFile(), mark_)) {

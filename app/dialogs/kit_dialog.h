@@ -19,6 +19,10 @@ class KitDialog : public QDialog {
  public:
   explicit KitDialog(Document* document, QWidget* parent = nullptr);
   const Inventory& kit() const { return kit_; }
+  /// Corrections of a studio are taken into the kit and into use, in the place of earlier ones of that studio.
+  void takeCorrections(const StudioCorrections& corrections);
+  /// Out of the kit again: the gear's own figures hold.
+  void dropCorrections(const std::string& studio);
   void setKit(const Inventory& kit);
 
   /// The kit as it was left, taken into use; a problem comes back as a sentence.

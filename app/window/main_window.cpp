@@ -365,7 +365,7 @@ void MainWindow::renameLight() {
   if (ok) actions_->rename(name);
 }
 
-void MainWindow::openKit() {
+KitDialog* MainWindow::kit() {
   if (!kit_) {
     kit_ = new KitDialog(document_, this);
     connect(kit_, &KitDialog::said, this, &MainWindow::showNotice);
@@ -374,7 +374,11 @@ void MainWindow::openKit() {
       requestPicture();
     });
   }
-  kit_->show();
+  return kit_;
+}
+
+void MainWindow::openKit() {
+  kit()->show();
   kit_->raise();
 }
 

@@ -140,6 +140,7 @@ class MainWindow : public QMainWindow {
   void renameLight();
   void openSeries();
   void openKit();
+  KitDialog* kit();
   void openDevices();
 
   void exportIes();

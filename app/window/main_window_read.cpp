@@ -32,6 +32,10 @@ void MainWindow::openJournal() {
   if (!journal_) {
     journal_ = new JournalDialog(this);
     connect(journal_, &JournalDialog::said, this, &MainWindow::showNotice);
+    connect(journal_, &JournalDialog::takeWanted, this,
+            [this](const StudioCorrections& corrections) { kit()->takeCorrections(corrections); });
+    connect(journal_, &JournalDialog::dropWanted, this,
+            [this](const QString& studio) { kit()->dropCorrections(studio.toStdString()); });
     connect(journal_, &JournalDialog::repeatWanted, this, [this](const Plan& plan, const QString& title) {
       onEasel_->takeOver(plan, tr("the session %1").arg(title));
       showStage(QStringLiteral("Run"));

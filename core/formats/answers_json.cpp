@@ -48,6 +48,7 @@ std::string writeAnswersText(const Plan& plan, const Answers& a) {
     j["alone"] = readingOf(r.alone);
     j["atFace"] = readingOf(r.atFace);
     j["aperture"] = apertureOf(r.aperture);
+    j["within"] = r.within;
     j["stopsFromWorking"] = rounded(r.stopsFromWorking, 1e-3);
     j["power"] = unit ? unit->scale.write(l->power) : "";
     j["powerForTarget"] = {{"stopsBelowFull", rounded(r.wantedPower, 1e-3)},

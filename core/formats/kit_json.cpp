@@ -69,6 +69,19 @@ Inventory readKitText(std::string_view text) {
     known.push_back(out.ownModifiers.back());
     if (profile != profiles.end()) out.ownModifiers.back().profile = readProfile(profile->second);
   });
+  eachEntry(json, "studios", kKitLimits, [&](const Json& j) {
+    StudioCorrections s;
+    s.studio = j["name"].get<std::string>();
+    s.room = j.value("room", 0.0);
+    for (auto [name, to] : {std::pair{"units", &s.units}, {"modifiers", &s.modifiers}})
+      if (j.contains(name))
+        for (const Json& one : j[name]) (*to)[one["id"].get<std::string>()] = one["stops"].get<double>();
+    if (j.contains("sure"))
+      for (const Json& one : j["sure"])
+        s.sure.push_back({one["unit"].get<std::string>(), one["modifier"].get<std::string>(), one["within"].get<double>()});
+    out.studios.push_back(std::move(s));
+  });
+  out.studio = json.value("studio", std::string());
   return out;
 }
 
@@ -95,6 +108,18 @@ std::string writeKitText(const Inventory& k) {
     profiles.push_back(Json{
         {"vertical", m.profile->vertical()}, {"horizontal", m.profile->horizontal()}, {"candela", m.profile->candela()}}
                            .dump());
+  }
+  if (!k.studios.empty()) {
+    json["studio"] = k.studio;
+    json["studios"] = Json::array();
+    for (const StudioCorrections& s : k.studios) {
+      Json one = {{"name", s.studio}, {"room", s.room}, {"units", Json::array()}, {"modifiers", Json::array()}, {"sure", Json::array()}};
+      for (const auto& [id, stops] : s.units) one["units"].push_back({{"id", id}, {"stops", stops}});
+      for (const auto& [id, stops] : s.modifiers) one["modifiers"].push_back({{"id", id}, {"stops", stops}});
+      for (const auto& sure : s.sure)
+        one["sure"].push_back({{"unit", sure.unit}, {"modifier", sure.modifier}, {"within", sure.within}});
+      json["studios"].push_back(std::move(one));
+    }
   }
   std::string text = json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
   // A profile's figures in one line each: one figure a line, as the rest is laid out, is eight times their size.

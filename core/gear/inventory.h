@@ -23,11 +23,32 @@ struct Support {
 };
 const std::vector<Support>& supports();
 
+/// What readings in one studio have taught, taken into the kit: stops over (+) or under (-) what the gear's own figures
+/// say.
+struct StudioCorrections {
+  std::string studio;
+  double room = 0;
+  std::map<std::string, double> units, modifiers;  ///< by id
+  struct Sure {
+    std::string unit, modifier;
+    double within = 0;  ///< of that head with that modifier there, stops, one standard deviation
+  };
+  std::vector<Sure> sure;
+};
+
 struct Inventory {
   std::string name = "My kit";
   std::map<std::string, int> units, modifiers, panels, supports, gels;  ///< id -> how many
   std::vector<Unit> ownUnits;
   std::vector<Modifier> ownModifiers;
+  std::vector<StudioCorrections> studios;
+  std::string studio;  ///< whose corrections are in use; empty: nobody's
+
+  const StudioCorrections* correctionsOf(const std::string& name) const {
+    for (const StudioCorrections& s : studios)
+      if (s.studio == name) return &s;
+    return nullptr;
+  }
 
   bool empty() const {
     return units.empty() && modifiers.empty() && panels.empty() && supports.empty() && gels.empty();

@@ -129,6 +129,7 @@ struct Own {
   std::vector<Unit> units;
   std::vector<Modifier> modifiers;
   std::map<std::string, int, std::less<>> unitCount, modifierCount;
+  std::optional<StudioCorrections> corrections;
 };
 std::optional<int> countOf(const std::map<std::string, int, std::less<>>& counts, std::string_view id) {
   if (counts.empty()) return {};
@@ -142,11 +143,27 @@ void takeIntoUse(const Inventory& inventory) {
   static std::mutex guard;
   static auto& kept = *new std::vector<std::unique_ptr<const Own>>;
   const std::lock_guard lock(guard);
+  const StudioCorrections* in = inventory.studio.empty() ? nullptr : inventory.correctionsOf(inventory.studio);
   kept.push_back(std::make_unique<const Own>(Own{inventory.ownUnits,
                                                  inventory.ownModifiers,
                                                  {inventory.units.begin(), inventory.units.end()},
-                                                 {inventory.modifiers.begin(), inventory.modifiers.end()}}));
+                                                 {inventory.modifiers.begin(), inventory.modifiers.end()},
+                                                 in ? std::optional(*in) : std::nullopt}));
   own = kept.back().get();
+}
+GearCorrection correctionOf(std::string_view unit, std::string_view modifier) {
+  GearCorrection out;
+  const Own* o = own;
+  if (!o || !o->corrections) return out;
+  const StudioCorrections& c = *o->corrections;
+  const auto at = [](const std::map<std::string, double>& all, std::string_view id) {
+    const auto found = all.find(std::string(id));
+    return found == all.end() ? 0.0 : found->second;
+  };
+  out.stops = c.room + at(c.units, unit) + at(c.modifiers, modifier);
+  for (const StudioCorrections::Sure& s : c.sure)
+    if (s.unit == unit && s.modifier == modifier) out.within = s.within;
+  return out;
 }
 std::optional<int> unitsOwned(std::string_view id) {
   const Own* o = own;

@@ -129,6 +129,15 @@ std::vector<Modifier> knownModifiers();
 const Unit* findUnit(std::string_view id);
 const Modifier* findModifier(std::string_view id);
 
+constexpr double kNewStudio = 1.0 / 3;  ///< stops, one standard deviation, of what nobody has metered
+
+/// What that head with that modifier gives over its own figures in the studio whose corrections are in use, and how
+/// surely: stops, `within` one standard deviation. Without corrections nothing is added, within kNewStudio. Any thread.
+struct GearCorrection {
+  double stops = 0, within = kNewStudio;
+};
+GearCorrection correctionOf(std::string_view unit, std::string_view modifier);
+
 /// What the backdrop is made of.
 struct BackdropMaterial {
   std::string id, name;

@@ -209,6 +209,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     const bool flash = unit->kind == UnitKind::Flash;
     const double full = flash ? atFull.flash : atFull.steady, beside = flash ? atFull.steady : 0;
     r.aperture = apertureForExposure(r.alone.total(), cam.iso, c);
+    r.within = correctionOf(l.unit, l.modifier).within;
     r.stopsFromWorking = stopsOf(r.alone.total() / wanted);
     r.apertureFull = apertureForExposure(full + beside, cam.iso, c);
     r.apertureLowest = apertureForExposure(full * ratioFromStops(unit->scale.lowestStops) + beside, cam.iso, c);

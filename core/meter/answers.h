@@ -55,6 +55,7 @@ struct LightAnswer {
       others;                   ///< stops under the light's own reading of each other light there
   double halfWayStops = 0;      ///< stops that a meter held half-way to the light reads too high
   double aperture = 0;          ///< f-number of the reading alone
+  double within = kNewStudio;   ///< of it, stops, one standard deviation: what is known of head and modifier there
   double stopsFromWorking = 0;  ///< stops over (+) or under (-) the working aperture
   double wantedPower = 0;       ///< stops below full for working aperture + targetStops; may be outside the range
   PowerScale::Setting setting;  ///< what the unit can give of it

@@ -1,6 +1,7 @@
 #include "plan/lamp.h"
 
 #include <algorithm>
+#include <cmath>
 #include <stdexcept>
 
 #include "colour/colour.h"
@@ -28,7 +29,8 @@ LampEnergy lampGives(const Light& light, double power, const Camera& camera) {
   LampEnergy out;
   const Unit* unit = findUnit(light.unit);
   if (!unit) return out;
-  const double lamp = unit->lumenSeconds(power, camera.shutter) * passed(light, lampKelvin(light));
+  const double lamp = unit->lumenSeconds(power, camera.shutter) * passed(light, lampKelvin(light)) *
+                      std::exp2(correctionOf(light.unit, light.modifier).stops);
   if (unit->kind != UnitKind::Flash) {
     out.steady = lamp;
     return out;

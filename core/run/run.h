@@ -66,8 +66,6 @@ struct Judgement {
   std::string sentence;
 };
 
-constexpr double kNewStudio = 1.0 / 3;  ///< stops, one standard deviation, where nothing has been read yet
-
 struct JudgeBy {
   double tolerance = 0.1;  ///< stops off the peg that are let pass
   double spread = 0.1;     ///< of readings about their predictions, one standard deviation

@@ -1,6 +1,7 @@
 #include "run/with_journal.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace easel {
 
@@ -13,7 +14,9 @@ JournalReading journalled(const RunCourse& course, const std::string& meter) {
   if (const Light* l = course.plan().light(s.light)) {
     out.head = l->unit;
     out.modifier = l->modifier;
-    out.predicted = course.answers().light(s.light)->aperture;
+    // By the gear's own figures: what the kit has been taught is not taught again.
+    out.predicted =
+        course.answers().light(s.light)->aperture * std::exp2(-correctionOf(l->unit, l->modifier).stops / 2);
   } else {
     out.predicted = s.kind == RunStep::Kind::Together ? course.answers().aperture : s.expected;
   }
@@ -30,12 +33,31 @@ JournalReading journalled(const RunCourse& course, const std::string& meter) {
   return out;
 }
 
+StudioCorrections correctionsFrom(const Learned& learned, const std::vector<TaughtReading>& readings,
+                                  const std::string& studio) {
+  StudioCorrections out;
+  out.studio = studio;
+  for (const Correction& c : learned.corrections()) {
+    if (c.of == Correction::Of::Head) out.units[c.id] = c.stops;
+    if (c.of == Correction::Of::Modifier) out.modifiers[c.id] = c.stops;
+    if (c.of == Correction::Of::Room && c.id == studio) out.room = c.stops;
+  }
+  for (const TaughtReading& r : readings) {
+    const bool there = std::any_of(out.sure.begin(), out.sure.end(),
+                                   [&](const auto& s) { return s.unit == r.head && s.modifier == r.modifier; });
+    // With the meter that read it: apart from it nothing here was ever seen.
+    if (!there) out.sure.push_back({r.head, r.modifier, std::min(learned.predict(r).uncertainty, kNewStudio)});
+  }
+  return out;
+}
+
 std::map<std::string, Known> knownFrom(const Learned& learned, const Plan& plan, const std::string& studio,
                                        const std::string& meter) {
   std::map<std::string, Known> out;
   for (const Light& l : plan.lights) {
     const Learned::Prediction p = learned.predict({l.unit, l.modifier, meter, studio, 0});
-    out[l.id] = {p.stops, std::min(p.uncertainty, kNewStudio)};
+    // What the kit corrects already is not expected twice.
+    out[l.id] = {p.stops - correctionOf(l.unit, l.modifier).stops, std::min(p.uncertainty, kNewStudio)};
   }
   return out;
 }

@@ -4,6 +4,7 @@
 #include <map>
 #include <string>
 
+#include "gear/inventory.h"
 #include "journal/journal.h"
 #include "run/course.h"
 
@@ -16,5 +17,10 @@ JournalReading journalled(const RunCourse& course, const std::string& meter);
 /// surely. What was never read is unsure by a third of a stop in all, as a new studio is.
 std::map<std::string, Known> knownFrom(const Learned& learned, const Plan& plan, const std::string& studio,
                                        const std::string& meter);
+
+/// For the kit: what `learned` says of heads, modifiers and that studio. The meter's own error stays out of it, for it is
+/// the meter's.
+StudioCorrections correctionsFrom(const Learned& learned, const std::vector<TaughtReading>& readings,
+                                  const std::string& studio);
 
 }  // namespace easel

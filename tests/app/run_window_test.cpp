@@ -16,6 +16,7 @@
 #include <fstream>
 
 #include "files/atomic_file.h"
+#include "formats/kit_json.h"
 #include "formats/plan_json.h"
 #include "run/by_eye.h"
 #include "metering/run_card.h"
@@ -434,6 +435,24 @@ TEST(TheJournal, KeepsNotesAndStarsAndDeletesForGood) {
   ASSERT_TRUE(s.calm());
   EXPECT_EQ(j.sessions().size(), 3u);
   EXPECT_EQ(s.part<QListWidget>("journalSessions")->count(), 3);
+}
+
+TEST(TheJournal, WhatWasLearnedGoesIntoTheKitAndOutAgain) {
+  WithJournal s;
+  ASSERT_TRUE(s.settled());
+  const double before = s.window.renderLink()->latest()->answers->lights[0].aperture;
+  EXPECT_NEAR(s.window.renderLink()->latest()->answers->lights[0].within, 1.0 / 3, 1e-9);
+  QTest::mouseClick(s.part<QPushButton>("journalTake"), Qt::LeftButton);
+  const GearCorrection c = correctionOf(s.key().unit, s.key().modifier);
+  EXPECT_NE(c.stops, 0);
+  ASSERT_TRUE(eventually([&] { return s.settled() && s.window.renderLink()->latest()->answers->lights[0].within < 0.3; }));
+  const LightAnswer& now = s.window.renderLink()->latest()->answers->lights[0];
+  EXPECT_NEAR(2 * std::log2(now.aperture / before), c.stops, 0.02) << "the prediction has moved by what was learned";
+  EXPECT_EQ(loadKit(kitFile()).studio, "Marrow Lane, bench room") << "and stays so tomorrow";
+  QTest::mouseClick(s.part<QPushButton>("journalDrop"), Qt::LeftButton);
+  EXPECT_EQ(correctionOf(s.key().unit, s.key().modifier).stops, 0);
+  ASSERT_TRUE(eventually([&] { return s.settled() && s.window.renderLink()->latest()->answers->lights[0].within > 0.3; }));
+  EXPECT_NEAR(s.window.renderLink()->latest()->answers->lights[0].aperture, before, 1e-6);
 }
 
 TEST(TheJournal, TellsWhatWasLearnedAndWhatWouldTeachMost) {
