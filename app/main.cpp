@@ -141,6 +141,7 @@ int main(int argc, char** argv) {
     }
     if (picture && options.isSet("journal")) {
       window.openJournal();
+      if (options.isSet("page")) window.journalDialog()->showPage(options.value("page"));
       auto* tick = new QTimer(&window);
       QObject::connect(tick, &QTimer::timeout, &window, [&] {
         if (window.journalDialog()->working()) return;

@@ -112,6 +112,23 @@ double HiddenStudio::read(const Plan& plan, const std::string& light, const std:
   return apertureForExposure(luxSeconds * std::exp2(stops), stands.camera.iso, calibrationConstant(held.hold.receptor));
 }
 
+Picture HiddenStudio::picture(const Plan& plan, const std::map<std::string, Fired>& fired, int width, int height,
+                              int passes) const {
+  Plan stands = asItStands(plan);
+  for (Light& l : stands.lights) {
+    const auto at = fired.find(l.id);
+    l.on = at != fired.end();
+    if (!l.on) continue;
+    l.modelling = at->second.modelling;
+    l.power += gives(l.unit, l.modifier) + std::log2(std::max(1e-3, at->second.energy));
+  }
+  Studio studio(width, height);
+  studio.setOnlyLast(true);
+  studio.setPlan(stands);
+  studio.finish(passes);
+  return developPicture(studio.layers(), stands, {});
+}
+
 std::map<std::string, Fired> whatFires(const Plan& plan, Mishap mishap) {
   std::map<std::string, Fired> out;
   const Light* another = nullptr;

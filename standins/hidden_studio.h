@@ -10,6 +10,7 @@
 #include <string>
 
 #include "meter/answers.h"
+#include "picture/studio.h"
 #include "transport/scene.h"
 
 namespace easel {
@@ -60,6 +61,9 @@ class HiddenStudio {
   /// the person was told. The mishaps of the meter are done here; those of the trigger are in `fired`.
   double read(const Plan& plan, const std::string& light, const std::map<std::string, Fired>& fired,
               Mishap mishap = Mishap::None);
+
+  /// What a camera takes, rendered from how it really is, with what fired. Seconds.
+  Picture picture(const Plan& plan, const std::map<std::string, Fired>& fired, int width, int height, int passes) const;
 
  private:
   double own(const std::string& what) const;  ///< a standard normal number that belongs to the name

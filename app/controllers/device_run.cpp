@@ -58,6 +58,35 @@ void DeviceRun::read() {
   });
 }
 
+bool DeviceRun::cameraThere() const { return hub_->can(DeviceKind::Camera, "take"); }
+
+void DeviceRun::take() {
+  const RunCourse* c = run_->course();
+  if (!c || c->over() || waiting_ || run_->working()) return;
+  waiting_ = true;
+  emit changed();
+  hub_->putPlan(c->plan());
+  const auto ask = [this] {
+    const RunCourse* now = run_->course();
+    if (!now || now->over()) return failed({});
+    const Camera& cam = now->plan().camera;
+    hub_->ask(DeviceKind::Camera, "take",
+              {{"iso", cam.iso}, {"shutter", cam.shutter}, {"aperture", cam.shootingAperture()}}, this,
+              [this](const WireMessage* answer, const QString& why) {
+                if (!answer) return failed(why);
+                const std::string* file = answer->text("picture");
+                if (!file) return failed(tr("The camera answered without a picture."));
+                waiting_ = false;
+                emit pictured(QString::fromStdString(*file));
+                emit changed();
+              });
+  };
+  if (triggerThere())
+    setLights(ask);
+  else
+    ask();
+}
+
 void DeviceRun::ask(int step) {
   const RunCourse* c = run_->course();
   if (!c || int(c->at()) != step || c->over()) return failed({});  // the run has gone on meanwhile

@@ -20,10 +20,14 @@ class DeviceRun : public QObject {
   bool waiting() const { return waiting_; }
   /// Lights, fire, read.
   void read();
+  bool cameraThere() const;
+  /// Lights, and a picture of them.
+  void take();
 
  signals:
   void changed();
   void said(const QString& sentence, bool problem);
+  void pictured(const QString& file);
 
  private:
   /// Then `then`, when all heads have answered.

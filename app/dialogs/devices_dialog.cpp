@@ -48,7 +48,8 @@ DevicesDialog::DevicesDialog(DeviceHub* hub, QWidget* parent) : QDialog(parent),
   seed_->setAccessibleName(tr("Studio number"));
   row->addWidget(seed_);
   const std::pair<DeviceKind, QString> kinds[] = {{DeviceKind::Meter, tr("Start a &meter")},
-                                                  {DeviceKind::Trigger, tr("Start a &trigger")}};
+                                                  {DeviceKind::Trigger, tr("Start a &trigger")},
+                                                  {DeviceKind::Camera, tr("Start a &camera")}};
   for (const auto& [kind, name] : kinds) {
     auto* start = new QPushButton(name, this);
     start->setObjectName("simulate-" + QString::fromStdString(deviceName(kind)));

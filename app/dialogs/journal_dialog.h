@@ -3,6 +3,7 @@
 #pragma once
 
 #include <QDialog>
+#include <QTabWidget>
 #include <functional>
 #include <vector>
 
@@ -20,7 +21,6 @@ class QListWidget;
 class QPlainTextEdit;
 class QPushButton;
 class QTableWidget;
-class QTabWidget;
 
 namespace easel::app {
 
@@ -65,6 +65,8 @@ class JournalDialog : public QDialog {
   void refresh();
   bool working() const { return work_.running() || !waiting_.empty(); }
   std::int64_t chosen() const;
+  /// "Session" or "Learned", whatever the tab says in which language.
+  void showPage(const QString& id) { pages_->setCurrentIndex(id == QStringLiteral("Learned")); }
 
  signals:
   void said(const QString& sentence, bool problem);

@@ -114,6 +114,16 @@ void EaselView::drawBeside(QPainter& p) {
   p.setPen(t.text);
   letter(p, box, Qt::AlignCenter, shown);
   if (histogram_) drawHistogram(p, r, besideHistogram_);
+  if (!besideAt_) return;
+  // The same place in both.
+  for (const QRectF& in : {r, pictureRect()}) {
+    const QPointF at(in.left() + besideAt_->x() * in.width(), in.top() + besideAt_->y() * in.height());
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(Qt::black, 3.4));
+    p.drawEllipse(at, 8, 8);
+    p.setPen(QPen(QColor(255, 206, 120), 1.8));
+    p.drawEllipse(at, 8, 8);
+  }
 }
 
 void EaselView::drawGreyCard(QPainter& p) {

@@ -9,6 +9,7 @@
 #include <cmath>
 
 #include "render/picture_image.h"
+#include "run/by_eye.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -101,6 +102,7 @@ void EaselView::markZebra() {
 void EaselView::setBeside(const QImage& picture, const QString& name) {
   beside_ = picture.isNull() ? QImage() : picture.convertToFormat(QImage::Format_RGBA8888);
   besideName_ = name;
+  besideAt_.reset();
   besideHistogram_ = {};
   if (!beside_.isNull()) {
     Picture p;
@@ -320,8 +322,40 @@ void EaselView::readThere() {
       tr("%1: %2, %3 (incident)%4").arg(surfaceText(s.surface), stopsText(s.stops), apertureText(s.aperture), shares));
 }
 
+namespace {
+
+// The grey value of a place (0..1 across and down) over a patch that evens out noise, 0..255.
+double valueAt(const QImage& picture, QPointF at) {
+  constexpr int kPatch = 4;
+  const int x = int(at.x() * picture.width()), y = int(at.y() * picture.height());
+  double sum = 0;
+  int n = 0;
+  for (int v = std::max(0, y - kPatch); v <= std::min(picture.height() - 1, y + kPatch); ++v)
+    for (int u = std::max(0, x - kPatch); u <= std::min(picture.width() - 1, x + kPatch); ++u, ++n)
+      sum += qGray(picture.pixel(u, v));
+  return n ? sum / n : 0;
+}
+
+}  // namespace
+
+void EaselView::readBeside(QPointF at) {
+  if (!result_ || image_.isNull()) return;
+  besideAt_ = at;
+  const double there = valueAt(beside_, at), here = valueAt(image_, at);
+  const double over = stopsOfValue(result_->plan, there), predicted = stopsOfValue(result_->plan, here);
+  emit besideRead(tr("Photograph %1: as a card %2. Predicted there %3: the photograph is %4. A camera's picture style "
+                     "bends this by some tenths.")
+                      .arg(std::lround(there))
+                      .arg(stopsText(over))
+                      .arg(std::lround(here))
+                      .arg(stopsText(over - predicted)));
+  update();
+}
+
 void EaselView::mousePressEvent(QMouseEvent* e) {
   const QRectF r = pictureRect();
+  if (const QRectF own = besideRect(); own.contains(e->position()))
+    return readBeside({(e->position().x() - own.left()) / own.width(), (e->position().y() - own.top()) / own.height()});
   if (compare_ == Compare::Wipe && std::abs(e->position().x() - (r.left() + wipe_ * r.width())) < 14) {
     wiping_ = true;
     return;

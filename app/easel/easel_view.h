@@ -41,6 +41,8 @@ class EaselView : public Painted {
   /// A picture of the user's own beside the predicted one; null: none.
   void setBeside(const QImage& picture, const QString& name);
   bool hasBeside() const { return !beside_.isNull(); }
+  /// Where that picture stands in the widget.
+  QRectF besideRect() const { return beside_.isNull() ? QRectF() : fitted(half(true), beside_.size()); }
   /// What a reading shows on the picture. `dashes`: 0 strong, 1 coloured, 2 quiet.
   struct Trace {
     std::vector<std::pair<Vec3, Vec3>> lines;
@@ -105,6 +107,7 @@ class EaselView : public Painted {
   void roomWanted();                      ///< double click
   void pointed(const QString& sentence);  ///< the reading in words, for the status line; empty when off the picture
   void pinned(const easel::PinnedSpot& spot);  ///< Shift+click
+  void besideRead(const QString& sentence);    ///< a click in the picture beside
   void toolsChanged();                         ///< histogram, clipping, zebra or grey card went on or off
 
  protected:
@@ -123,6 +126,7 @@ class EaselView : public Painted {
 
  private:
   void readThere();
+  void readBeside(QPointF at);
   void markClipping();
   void markZebra();
   void drawReading(QPainter& painter);
@@ -142,6 +146,7 @@ class EaselView : public Painted {
   std::shared_ptr<const Result> result_;
   QImage shown_, image_, clipped_, mapImage_, before_, zebraImage_, beside_;
   QString caption_, beforeName_, besideName_;
+  std::optional<QPointF> besideAt_;  ///< 0..1 across and down
   Histogram besideHistogram_;
   struct Drawn {
     QPainterPath path;  ///< in pixels of the layers, as all of these

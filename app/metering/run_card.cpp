@@ -179,6 +179,16 @@ void RunCard::setTrigger(std::function<void()> trigger) {
   runChanged();
 }
 
+void RunCard::setCamera(std::function<void()> camera) {
+  camera_ = std::move(camera);
+  runChanged();
+}
+
+void RunCard::pictureTaken() {
+  pictured_ = true;
+  runChanged();
+}
+
 void RunCard::pressKey() {
   if (run_->working()) return;  // a second press while it is judged would answer what nobody has seen
   const QString words = said_->text().trimmed();
@@ -208,6 +218,9 @@ void RunCard::pressKey() {
         emit refused(byEye_ ? tr("Type the card's value in the picture, then Enter.")
                             : tr("Type or say what the meter shows, then Enter. \"Nothing\" when it shows none."));
       said_->setFocus();
+      break;
+    case KeyDoes::Take:
+      if (camera_) camera_();
       break;
     case KeyDoes::SetAsTold:
       run_->setAsTold();
@@ -260,6 +273,7 @@ void RunCard::runChanged() {
   order_->setText(prevents.isEmpty() ? tr("%1 steps: %2.").arg(order.size()).arg(order.join(", "))
                                      : prevents);
   const bool on = c && !c->over();
+  if (!on || c->step().kind != RunStep::Kind::Picture) pictured_ = false;
   using K = RunStep::Kind;
   using V = Judgement::Verdict;
   QString words;
@@ -286,8 +300,8 @@ void RunCard::runChanged() {
                                                    : QString::fromStdString(c->steps()[i].light);
     const QString goOn = after.isEmpty() ? tr("Done") : tr("On to %1").arg(after);
     if (c->step().kind == K::Picture) {
-      does_ = KeyDoes::GoOn;
-      words = goOn;
+      does_ = camera_ && !pictured_ ? KeyDoes::Take : KeyDoes::GoOn;
+      words = does_ == KeyDoes::Take ? tr("Take the picture") : goOn;
     } else if (!read || r->judgement.verdict == V::Implausible) {
       does_ = KeyDoes::Read;
       words = trigger_ ? (read ? tr("Read it again") : tr("Fire and read"))

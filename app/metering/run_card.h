@@ -22,13 +22,17 @@ class RunCard : public Card {
   void changeEvent(QEvent* e) override;
   StepView* step() { return step_; }
   /// What the large key does when it is pressed now; the words on it.
-  enum class KeyDoes { Begin, Read, SetAsTold, GoOn, End };
+  enum class KeyDoes { Begin, Read, Take, SetAsTold, GoOn, End };
   KeyDoes keyDoes() const { return does_; }
   bool byEye() const { return byEye_; }
   /// A meter that speaks: as if it had been typed.
   void hear(double fNumber);
   /// With a meter that can be triggered the key triggers it; empty: there is none.
   void setTrigger(std::function<void()> trigger);
+  /// The same for a camera, at the step that wants a picture.
+  void setCamera(std::function<void()> camera);
+  /// The picture of this step is there.
+  void pictureTaken();
 
  public slots:
   void pressKey();
@@ -60,7 +64,8 @@ class RunCard : public Card {
   QTableWidget* table_;
   KeyDoes does_ = KeyDoes::Begin;
   bool byEye_ = false, over_ = false;
-  std::function<void()> trigger_;
+  std::function<void()> trigger_, camera_;
+  bool pictured_ = false;
 };
 
 }  // namespace easel::app

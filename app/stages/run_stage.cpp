@@ -8,11 +8,16 @@ RunStage::RunStage(const Bench& bench, QObject* parent)
       devices_(new DeviceRun(run_, &DeviceHub::current(), this)),
       card_(new RunCard(bench.document, run_)) {
   connect(devices_, &DeviceRun::said, this, &Stage::said);
+  connect(devices_, &DeviceRun::pictured, this, [this](const QString& file) {
+    bench_.showBeside(file);
+    card_->pictureTaken();
+  });
   connect(devices_, &DeviceRun::changed, this, [this] {
-    const bool there = devices_->meterThere();
-    if (there == metered_) return;
-    metered_ = there;
-    card_->setTrigger(there ? [this] { devices_->read(); } : std::function<void()>());
+    const bool meter = devices_->meterThere(), camera = devices_->cameraThere();
+    if (meter != std::exchange(metered_, meter))
+      card_->setTrigger(meter ? [this] { devices_->read(); } : std::function<void()>());
+    if (camera != std::exchange(pictures_, camera))
+      card_->setCamera(camera ? [this] { devices_->take(); } : std::function<void()>());
   });
   connect(run_, &MeteringRun::said, this, &Stage::said);
   connect(run_, &MeteringRun::changed, this, [this] {

@@ -32,7 +32,7 @@ class RunStage : public Stage {
   MeteringRun* run_;
   DeviceRun* devices_;
   RunCard* card_;
-  bool here_ = false, shown_ = false, metered_ = false;
+  bool here_ = false, shown_ = false, metered_ = false, pictures_ = false;
 };
 
 }  // namespace easel::app

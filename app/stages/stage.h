@@ -36,6 +36,7 @@ struct Bench {
   LadderView* ladder;
   /// What the window does with files, for pages that offer it.
   std::function<void()> exportReadings, loadBeside, openDevices;
+  std::function<void(const QString& file)> showBeside;
 };
 
 /// What arrangements call the views that all stages share. A stage's page goes by the stage's id.

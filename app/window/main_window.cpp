@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QCloseEvent>
+#include <QFileInfo>
 #include <QInputDialog>
 #include <QLineEdit>
 #include <QMenuBar>
@@ -78,7 +79,7 @@ void MainWindow::buildLayout() {
   for (const std::string& problem : catalogueProblems())
     dataProblem_ += (dataProblem_.isEmpty() ? QString() : QStringLiteral(" ")) + QString::fromStdString(problem);
   stages_ = allStages({document_, onEasel_, actions_, reading_, easel_, ledge_, dial_, rail_, ladder_,
-                       [this] { exportReadings(); }, [this] { loadBeside(); }, [this] { openDevices(); }},
+                       [this] { exportReadings(); }, [this] { loadBeside(); }, [this] { openDevices(); }, [this](const QString& file) { showBeside(file); }},
                       this);
 
   views_ = new ArrangedViews;
@@ -117,6 +118,12 @@ void MainWindow::buildLayout() {
   });
   statusBar()->addPermanentWidget(offer_);
 
+  connect(&watched_, &WatchedFolder::arrived, this,
+          [this](const QString& file, const QImage& picture, const PhotographSettings& settings) {
+            putBeside(QFileInfo(file).fileName(), picture, settings);
+          });
+  connect(&watched_, &WatchedFolder::failed, this, [this](const QString& why) { showNotice(why, true); });
+  connect(easel_, &EaselView::besideRead, this, [this](const QString& words) { showNotice(words); });
   connect(easel_, &EaselView::pointed, pointer_, &FittedLabel::setWords);
   connect(ledge_, &LedgeView::chosen, onEasel_, &OnEasel::showOnly);
   connect(ledge_, &LedgeView::modeChosen, this, &MainWindow::setLedgeMode);

@@ -13,6 +13,7 @@
 #include "controllers/on_easel.h"
 #include "controllers/picture_reading.h"
 #include "controllers/plan_actions.h"
+#include "controllers/watched_folder.h"
 #include "dialogs/devices_dialog.h"
 #include "dialogs/journal_dialog.h"
 #include "dialogs/kit_dialog.h"
@@ -85,6 +86,8 @@ class MainWindow : public QMainWindow {
   static MainWindow* another();
   /// A picture of the user's own beside the predicted one, when it has been read; else a sentence.
   void showBeside(const QString& file);
+  /// Every picture that arrives there is shown beside the predicted one.
+  void watchFolder(const QString& folder);
   void showNotice(const QString& sentence, bool problem = false);
   QString notice() const;
   void setStage(int stage);
@@ -133,6 +136,8 @@ class MainWindow : public QMainWindow {
   void requestPicture();
   void showEvidence();
   void loadBeside();
+  void putBeside(const QString& name, const QImage& picture, const PhotographSettings& settings);
+  void watchFolder();
   void select(const QString& id);
   void selectPanel(const QString& number);
   void setLedgeMode(LedgeView::Mode mode);
@@ -185,13 +190,14 @@ class MainWindow : public QMainWindow {
   size_t rows_ = 0;  ///< of the ladder
   std::shared_ptr<const SpotTable> shownTable_;
   Errand besideErrand_;
+  WatchedFolder watched_;
   FittedLabel *notice_, *pointer_;
   QPushButton* offer_;
   std::function<void()> offered_;
   std::vector<Document::Leftover> leftovers_;
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *tenthsAction_, *thirdsAction_, *clippingAction_,
-      *mapAction_, *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_, *farAction_;
+      *mapAction_, *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_, *watchAction_, *farAction_;
   QString selected_, panel_, dataProblem_;
   QPointer<SeriesDialog> series_;
   QPointer<KitDialog> kit_;

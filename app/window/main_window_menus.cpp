@@ -140,6 +140,8 @@ void MainWindow::buildMenus() {
     greyCardAction_->setChecked(easel_->greyCardShown());
   });
   besideAction_ = add(view, tr("Picture of your own beside the &easel..."), {}, [this] { loadBeside(); });
+  watchAction_ = add(view, tr("Watch a folder for pictures..."), {}, [this] { watchFolder(); });
+  watchAction_->setCheckable(true);
   view->addSeparator();
   add(view, tr("The picture fills the &window"), QKeySequence(Qt::Key_F11), [this] { fillOrGiveBack(views::kEasel); });
   add(view, tr("What has the keys fills the window"), QKeySequence(Qt::Key_F12), [this] {

@@ -1,7 +1,6 @@
 // The shelf of looks, devices, the journal, and a picture of the user's own beside the easel.
 #include <QFileDialog>
 #include <QFileInfo>
-#include <QImageReader>
 
 #include "widgets/wording.h"
 #include "window/main_window.h"
@@ -48,18 +47,6 @@ void MainWindow::openJournal() {
   journal_->activateWindow();
 }
 
-namespace {
-
-// What this installation can read of photographs; drawings are programs, and are not run in here.
-QList<QByteArray> photographFormats() {
-  QList<QByteArray> out;
-  for (const QByteArray& format : QImageReader::supportedImageFormats())
-    if (format != "svg" && format != "svgz" && format != "pdf") out << format;
-  return out;
-}
-
-}  // namespace
-
 void MainWindow::loadBeside() {
   QStringList endings;
   for (const QByteArray& format : photographFormats()) endings << "*." + QString::fromLatin1(format);
@@ -70,25 +57,47 @@ void MainWindow::loadBeside() {
 
 void MainWindow::showBeside(const QString& file) {
   besideErrand_.start([this, file](const Errand::Go&) -> Errand::Done {
-    QImageReader reader(file);
-    reader.setAutoTransform(true);
-    QImage picture;
-    if (photographFormats().contains(reader.format())) {
-      if (const QSize size = reader.size(); size.isValid() && (size.width() > 1600 || size.height() > 1600))
-        reader.setScaledSize(size.scaled(1600, 1600, Qt::KeepAspectRatio));
-      picture = reader.read();
+    QString why;
+    const QImage picture = readPhotograph(file, &why);
+    PhotographSettings settings;
+    try {
+      if (!picture.isNull()) settings = settingsOfPhotograph(QFile::encodeName(file).toStdString());
+    } catch (const std::exception&) {  // a picture that does not say how it was taken is a picture all the same
     }
-    const QString name = QFileInfo(file).fileName();
-    const QString why = reader.error() ? reader.errorString() : tr("its kind is not one that is read here");
-    return [this, picture, name, why] {
-      if (picture.isNull()) {
+    return [this, file, picture, why, settings] {
+      const QString name = QFileInfo(file).fileName();
+      if (picture.isNull())
         showNotice(tr("%1 is no picture that can be shown: %2.").arg(name, why), true);
-        return;
-      }
-      easel_->setBeside(picture, name);
-      showNotice(tr("%1 stands beside the easel. Take it away on the page By eye.").arg(name));
+      else
+        putBeside(name, picture, settings);
     };
   });
+}
+
+void MainWindow::putBeside(const QString& name, const QImage& picture, const PhotographSettings& settings) {
+  easel_->setBeside(picture, name);
+  const AgainstPlan differs = against(settings, document_->plan(), Preferences::current().spelling());
+  QStringList words;
+  for (const std::string& sentence : differs.sentences) words << QString::fromStdString(sentence);
+  showNotice(tr("%1 stands beside the easel. %2").arg(name, words.join(' ')), differs.sentences.size() > 1);
+}
+
+void MainWindow::watchFolder() {
+  if (!watched_.folder().isEmpty()) {
+    watched_.watch({});
+    showNotice(tr("No folder is watched any more."));
+  } else {
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("The folder that pictures arrive in"));
+    if (!folder.isEmpty()) watchFolder(folder);
+  }
+  watchAction_->setChecked(!watched_.folder().isEmpty());
+}
+
+void MainWindow::watchFolder(const QString& folder) {
+  if (watched_.watch(folder))
+    showNotice(tr("Every picture that arrives in %1 is shown beside the easel. Click a grey card in it.").arg(folder));
+  else
+    showNotice(tr("%1 cannot be watched. Choose a folder that can be read.").arg(folder), true);
 }
 
 }  // namespace easel::app

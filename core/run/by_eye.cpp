@@ -20,6 +20,17 @@ int cardValue(const Plan& plan, double fNumber) {
   return greyCardValue(plan, 2 * std::log2(fNumber / plan.camera.aperture));
 }
 
+double stopsOfValue(const Plan& plan, double value) {
+  // The curve rises everywhere. A value of whole numbers stands for a band of light: from where to where it reaches.
+  double from = -12, until = 12, dark = -12, bright = 12;
+  for (int i = 0; i < 40; ++i) {
+    const double a = (from + bright) / 2, b = (dark + until) / 2;
+    (greyCardValue(plan, a) < value ? from : bright) = a;
+    (greyCardValue(plan, b) <= value ? dark : until) = b;
+  }
+  return value <= 0 ? dark : value >= 255 ? bright : (bright + dark) / 2;
+}
+
 double apertureOfCard(const Plan& plan, std::string_view said) {
   std::string text(said);
   for (char& c : text) c = c >= 'A' && c <= 'Z' ? char(c | 0x20) : c;
@@ -39,19 +50,7 @@ double apertureOfCard(const Plan& plan, std::string_view said) {
         say("A card at {:.0f} is burnt out and could be any light. Close the aperture for this picture, or look at a "
             "darker card.",
             *value));
-  // The curve rises everywhere.
-  double dark = -12, bright = 12;
-  for (int i = 0; i < 40; ++i) {
-    const double middle = (dark + bright) / 2;
-    (greyCardValue(plan, middle) < *value ? dark : bright) = middle;
-  }
-  double above = -12, over = 12;
-  for (int i = 0; i < 40; ++i) {
-    const double middle = (above + over) / 2;
-    (greyCardValue(plan, middle) <= *value ? above : over) = middle;
-  }
-  // A value of whole numbers stands for a band of light; its middle.
-  return plan.camera.aperture * std::exp2((bright + above) / 4);
+  return plan.camera.aperture * std::exp2(stopsOfValue(plan, *value) / 2);
 }
 
 }  // namespace easel

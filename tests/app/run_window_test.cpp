@@ -17,6 +17,7 @@
 
 #include "files/atomic_file.h"
 #include "formats/kit_json.h"
+#include "formats/photograph.h"
 #include "formats/plan_json.h"
 #include "run/by_eye.h"
 #include "metering/run_card.h"
@@ -323,6 +324,58 @@ TEST(RunWithDevices, AMeterHalfWayIsNamed) {
   r.go();
   ASSERT_EQ(r.now()->judgement.verdict, Judgement::Verdict::Implausible) << qPrintable(r.card->step()->spoken());
   EXPECT_EQ(r.now()->judgement.causes[0].what, Misreading::HalfWay) << qPrintable(r.card->step()->spoken());
+}
+
+TEST(RunWithDevices, ATestPictureStandsBesideThePrediction) {
+  WithDevices r(12);
+  ASSERT_TRUE(r.hub.simulate(DeviceKind::Camera, 12, {}, true));
+  ASSERT_TRUE(eventually([&] { return r.hub.can(DeviceKind::Camera, "take"); }));
+  r.run->goTo(2);
+  ASSERT_TRUE(r.calm());
+  EXPECT_EQ(r.key(), "Take the picture");
+  r.press();
+  ASSERT_TRUE(eventually([&] { return r.window.easel()->hasBeside(); })) << qPrintable(r.window.notice());
+  EXPECT_TRUE(r.window.notice().contains("are those of the plan")) << qPrintable(r.window.notice());
+  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::GoOn);
+  // A click in it compares it with the prediction at the same place: the forehead, in the same light.
+  QString words;
+  QObject::connect(r.window.easel(), &EaselView::besideRead, &r.window, [&](const QString& w) { words = w; });
+  const QRectF beside = r.window.easel()->besideRect();
+  QTest::mouseClick(r.window.easel(), Qt::LeftButton, {},
+                    QPointF(beside.center().x(), beside.top() + 0.36 * beside.height()).toPoint());
+  EXPECT_TRUE(words.contains("the photograph is")) << qPrintable(words);
+}
+
+TEST(WatchedFolder, ShowsWhatArrivesAndChecksHowItWasTaken) {
+  test::TemporaryFolder folder;
+  const auto picture = [&](const char* name, int grey) {
+    QImage own(40, 50, QImage::Format_RGB32);
+    own.fill(qRgb(grey, grey, grey));
+    EXPECT_TRUE(own.save(QString::fromStdString((folder.path / name).string())));
+  };
+  picture("before.png", 20);
+  Shown s;
+  s.window.watchFolder(QString::fromStdString(folder.path.string()));
+  EXPECT_FALSE(s.window.easel()->hasBeside()) << "what was there before is left alone";
+  picture("note.png", 118);
+  std::filesystem::rename(folder.path / "note.png", folder.path / "taken.tmp");
+  const Camera& cam = s.window.document()->plan().camera;
+  std::filesystem::rename(folder.path / "taken.tmp", folder.path / "taken.png");
+  writeSettings(folder.path / "taken.png", {cam.shutter, cam.shootingAperture(), cam.iso * 2});
+  ASSERT_TRUE(eventually([&] { return s.window.easel()->hasBeside(); }));
+  ASSERT_TRUE(eventually([&] { return s.window.notice().contains("beside the easel"); }));
+  EXPECT_TRUE(s.window.notice().contains("the plan means 100")) << qPrintable(s.window.notice());
+  EXPECT_TRUE(s.window.notice().contains("+1.0 stops of flash")) << qPrintable(s.window.notice());
+  QString words;
+  QObject::connect(s.window.easel(), &EaselView::besideRead, &s.window, [&](const QString& w) { words = w; });
+  QTest::mouseClick(s.window.easel(), Qt::LeftButton, {}, s.window.easel()->besideRect().center().toPoint());
+  EXPECT_TRUE(words.contains("Photograph 118: as a card spot on")) << qPrintable(words);
+}
+
+TEST(WatchedFolder, AFolderThatIsNotThereIsSaid) {
+  Shown s(false);
+  s.window.watchFolder("/nowhere/at/all");
+  EXPECT_TRUE(s.window.notice().contains("cannot be watched")) << qPrintable(s.window.notice());
 }
 
 TEST(RunWithDevices, AMeterThatGoesIsSaidAndTheRunGoesOnByHand) {
