@@ -14,6 +14,7 @@
 #include <filesystem>
 #include <vector>
 
+#include "controllers/device_run.h"
 #include "metering/run_card.h"
 #include "widgets/language.h"
 #include "widgets/theme.h"
@@ -54,6 +55,7 @@ int main(int argc, char** argv) {
   options.addOption({"stage", "Stage for --picture: Set, Build, Meter, Run or Read, or its number from 0.", "N", "1"});
   options.addOption({"page", "Page of the Build or Read card for --picture, by its name.", "NAME"});
   options.addOption({"shelf", "The shelf of looks for --picture, instead of the main window."});
+  options.addOption({"simulate", "Start a simulated meter, trigger and camera in the studio of that number.", "N"});
   options.addOption({"journal", "The journal for --picture, instead of the main window."});
   options.addOption({"text", "Size of the text in points for --picture.", "N", "10"});
   options.addOption({"fill", "One view fills the window for --picture: easel, dial, rail, ladder.", "NAME"});
@@ -69,6 +71,10 @@ int main(int argc, char** argv) {
 
   Theme::apply(application, picture ? options.isSet("dim") : QSettings().value("theme/dim", false).toBool());
   MainWindow window;
+  if (options.isSet("simulate"))
+    for (const auto kind : {easel::DeviceKind::Meter, easel::DeviceKind::Trigger, easel::DeviceKind::Camera})
+      if (!easel::app::DeviceHub::current().simulate(kind, options.value("simulate").toULongLong(), {}, picture))
+        window.showNotice(easel::app::DeviceHub::current().problem(), true);
   // The names as bytes: they need not be text.
   std::vector<std::filesystem::path> files;
   for (const QString& file : options.positionalArguments())
@@ -113,13 +119,18 @@ int main(int argc, char** argv) {
     auto* runCard = window.findChild<easel::app::RunCard*>();
     if (auto* box = window.findChild<QCheckBox*>("runJournal")) box->setChecked(false);
     const auto nothingAsked = [&] {
-      if (!runCard || run->working()) return false;
+      const auto* devices = window.findChild<easel::app::DeviceRun*>();
+      if (options.isSet("simulate") && easel::app::DeviceHub::current().devices().size() < 3) return false;
+      if (!runCard || run->working() || devices->waiting()) return false;
       if (answers.isEmpty()) return true;
       auto* line = runCard->findChild<QLineEdit*>("runSaid");
       line->setText(answers.takeFirst());
       runCard->pressKey();
       return false;
     };
+    if (options.isSet("run"))
+      QObject::connect(window.findChild<easel::app::DeviceRun*>(), &easel::app::DeviceRun::changed, &window,
+                       nothingAsked, Qt::QueuedConnection);
     if (options.isSet("run"))
       QObject::connect(run, &easel::app::MeteringRun::changed, &window, nothingAsked, Qt::QueuedConnection);
     QStringList keys = options.value("press").split(',', Qt::SkipEmptyParts);

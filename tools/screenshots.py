@@ -55,13 +55,14 @@ broken["lights"][1].update(targetStops=0.2, power=broken["lights"][1]["power"] +
 broken["lights"][2].update(targetStops=2.8, power=broken["lights"][2]["power"] + 4.3)
 BROKEN = f"{work}/broken.easel.json"
 json.dump(broken, open(BROKEN, "w"))
+for session in sorted(os.listdir("demo/sessions")):
+    subprocess.run([EASEL, "journal", "--import", f"demo/sessions/{session}"], check=True, env=env, capture_output=True)
 for name, file, arguments in (("window", DEMO, []), ("window-set-dim", DEMO, ["--stage", "0", "--dim"]), ("window-meter", MASTER, ["--stage", "2"]),
                               ("window-four-lights", MASTER, []), ("window-panels", FIDDLER, ["--page", "Panels"]), ("window-quality", MAKER, ["--page", "Quality"]),
                               ("window-read", MASTER, ["--stage", "Read"]), ("window-faults", BROKEN, ["--stage", "Read", "--page", "Faults"]),
                               ("window-eyes", MASTER, ["--stage", "Read", "--page", "Eyes"]), ("window-far", MASTER, ["--far"]),
-                              ("stops-map", MASTER, ["--press", "S,H"]), ("wipe", MASTER, ["--press", "K,F8,W"]),
-                              ("ratios", "demo/marrow-lane-two-lights.easel.json", ["--press", "R"]),
-                              ("shelf", MASTER, ["--shelf"])):
+                              ("window-run", MASTER, ["--stage", "Run", "--run", "nothing,,f/8,,,f/8 + 0.3"]), ("journal", MASTER, ["--journal"]),
+                              ("stops-map", MASTER, ["--press", "S,H"]), ("shelf", MASTER, ["--shelf"])):
     subprocess.run([APP, file, "--picture", f"{OUT}/{name}.png", *arguments], check=True, env=env, capture_output=True)
 
 if WINDOWS_ALONE: sys.exit()

@@ -58,6 +58,8 @@ DeviceHub::DeviceHub() {
 
 DeviceHub::~DeviceHub() {
   disconnect();
+  // Sockets outlive what is said here about them.
+  for (const auto& j : joined_) j->socket->disconnect(this);
   endSimulated();
 }
 

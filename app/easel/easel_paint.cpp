@@ -303,12 +303,13 @@ void EaselView::drawMeter(QPainter& p, const QRectF& r) {
   if (!at) return;
   const QRectF seen = r.intersected(half(false)).adjusted(20, 20, -20, -20);
   const QPointF c(std::clamp(at->x(), seen.left(), seen.right()), std::clamp(at->y(), seen.top(), seen.bottom()));
+  const double z = std::clamp(r.width() / 480, 0.45, 1.4);  // as large as the sitter is
   const auto twice = [&](const QPainterPath& path, bool filled) {
     p.setBrush(filled ? QBrush(QColor(255, 206, 120)) : QBrush(Qt::NoBrush));
-    p.setPen(QPen(Qt::black, filled ? 1.6 : 4.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.setPen(QPen(Qt::black, (filled ? 1.6 : 4.6) * z, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     p.drawPath(path);
     if (filled) return;
-    p.setPen(QPen(QColor(255, 206, 120), 2.2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.setPen(QPen(QColor(255, 206, 120), 2.2 * z, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     p.drawPath(path);
   };
   // How the receptor's disc is seen: turned away it is a line, facing the lens it is round.
@@ -319,38 +320,38 @@ void EaselView::drawMeter(QPainter& p, const QRectF& r) {
   const double angle = far > 1 ? std::atan2(way.y(), way.x()) : 0;
   QPainterPath handle;
   handle.moveTo(c);
-  handle.lineTo(c + QPointF(9, 62));
-  p.setPen(QPen(Qt::black, 19, Qt::SolidLine, Qt::RoundCap));
+  handle.lineTo(c + QPointF(9, 62) * z);
+  p.setPen(QPen(Qt::black, 19 * z, Qt::SolidLine, Qt::RoundCap));
   p.drawPath(handle);
-  p.setPen(QPen(t.panel, 16, Qt::SolidLine, Qt::RoundCap));
+  p.setPen(QPen(t.panel, 16 * z, Qt::SolidLine, Qt::RoundCap));
   p.drawPath(handle);
   p.save();
   p.translate(c);
   p.rotate(angle * 180 / M_PI);
   QPainterPath receptor;
   if (meter_->dome)
-    receptor.addEllipse(QPointF(4, 0), 15, 15);
+    receptor.addEllipse(QPointF(4 * z, 0), 15 * z, 15 * z);
   else
-    receptor.addEllipse(QPointF(), 16 * facing, 16);
+    receptor.addEllipse(QPointF(), 16 * z * facing, 16 * z);
   twice(receptor, true);
   p.restore();
   if (far > 6) {
     // The light comes along this.
     const QPointF along = way * 6 / far;
-    const double length = std::clamp(far, 26.0, 60.0);
-    const QPointF tip = c + along * 22, end = tip + along * length, side(-along.y(), along.x());
+    const double length = std::clamp(far, 26.0, 60.0) * z;
+    const QPointF tip = c + along * 22 * z, end = tip + along * length, side(-along.y(), along.x());
     QPainterPath ray;
     ray.moveTo(end);
     ray.lineTo(tip);
-    ray.moveTo(tip + along * 9 + side * 5);
+    ray.moveTo(tip + (along * 9 + side * 5) * z);
     ray.lineTo(tip);
-    ray.lineTo(tip + along * 9 - side * 5);
+    ray.lineTo(tip + (along * 9 - side * 5) * z);
     twice(ray, false);
   }
   if (meter_->words.isEmpty()) return;
   p.setFont(lettering(10, true));
   const double w = std::min(p.fontMetrics().horizontalAdvance(meter_->words) + 16.0, seen.width() + 24);
-  QRectF tag(c.x() - w / 2, c.y() + 64, w, 22);
+  QRectF tag(c.x() - w / 2, c.y() + 74 * z, w, 22);
   tag.moveLeft(std::clamp(tag.left(), r.left() + 6, std::max(r.left() + 6, r.right() - 6 - w)));
   if (tag.bottom() > seen.bottom() + 12) tag.moveBottom(c.y() - 30);
   p.setPen(QPen(t.line, 1));

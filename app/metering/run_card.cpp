@@ -28,6 +28,23 @@ RunCard::RunCard(Document* document, MeteringRun* run, QWidget* parent) : Card(d
   stepPage();
   startPage("So far", tr("Read so far"));
   soFarPage();
+  startPage("Spot meter", tr("Spot meter"));
+  auto* words =
+      new QLabel(tr("Everything on, from the camera. A reflected meter takes what it looks at for mid grey of 18 %: "
+                    "white reads over, black under, though the light is the same. Open up for white, close "
+                    "down for black, or read a grey card."),
+                 this);
+  words->setWordWrap(true);
+  words->setObjectName("quiet");
+  grid_->addWidget(words, 0, 0);
+  reflected_ = new QTableWidget(0, 5, this);
+  reflected_->setObjectName("runReflected");
+  reflected_->setHorizontalHeaderLabels(
+      {tr("Surface"), tr("Gives back"), tr("Incident"), tr("Spot meter"), tr("Off by")});
+  reflected_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  reflected_->verticalHeader()->hide();
+  reflected_->setAccessibleName(tr("Spot meter"));
+  grid_->addWidget(reflected_, 1, 0);
   pages_->setObjectName("runPages");
   connect(run_, &MeteringRun::changed, this, &RunCard::runChanged);
   runChanged();
@@ -142,6 +159,20 @@ void RunCard::soFarPage() {
     run_->goTo(row);
     showPage("Step");
   });
+}
+
+void RunCard::setReflected(const std::vector<ReflectedReading>& readings) {
+  reflected_->setRowCount(int(readings.size()));
+  for (int row = 0; row < int(readings.size()); ++row) {
+    const ReflectedReading& r = readings[size_t(row)];
+    int column = 0;
+    for (const QString& words : {QString::fromStdString(r.name), tr("%1 %").arg(std::lround(100 * r.reflectance)),
+                                 apertureText(r.incident), apertureText(r.reflected), shortStops(r.stops)})
+      reflected_->setItem(row, column++, new QTableWidgetItem(words));
+  }
+  reflected_->verticalHeader()->setDefaultSectionSize(QFontMetrics(reflected_->font()).height() + 6);
+  for (int k = 0; k < 4; ++k) reflected_->resizeColumnToContents(k);
+  reflected_->horizontalHeader()->setStretchLastSection(true);
 }
 
 void RunCard::begin() {
@@ -270,8 +301,7 @@ void RunCard::runChanged() {
               : s.kind == RunStep::Kind::Together ? tr("everything on")
               : s.kind == RunStep::Kind::Picture  ? tr("a picture of <b>%1</b>").arg(QString::fromStdString(s.light))
                                                   : QStringLiteral("<b>%1</b>").arg(QString::fromStdString(s.light)));
-  order_->setText(prevents.isEmpty() ? tr("%1 steps: %2.").arg(order.size()).arg(order.join(", "))
-                                     : prevents);
+  order_->setText(prevents.isEmpty() ? tr("%1 steps: %2.").arg(order.size()).arg(order.join(", ")) : prevents);
   const bool on = c && !c->over();
   if (!on || c->step().kind != RunStep::Kind::Picture) pictured_ = false;
   using K = RunStep::Kind;

@@ -5,6 +5,7 @@
 #include "cards/card.h"
 #include "controllers/metering_run.h"
 #include "metering/step_view.h"
+#include "run/reflected.h"
 
 class QCheckBox;
 class QLineEdit;
@@ -21,6 +22,8 @@ class RunCard : public Card {
   void refresh() override;
   void changeEvent(QEvent* e) override;
   StepView* step() { return step_; }
+  /// What a spot meter would read, everything on.
+  void setReflected(const std::vector<ReflectedReading>& readings);
   /// What the large key does when it is pressed now; the words on it.
   enum class KeyDoes { Begin, Read, Take, SetAsTold, GoOn, End };
   KeyDoes keyDoes() const { return does_; }
@@ -61,7 +64,7 @@ class RunCard : public Card {
   QPushButton *begin_, *key_, *back_, *skip_, *note_, *end_;
   StepView* step_;
   QLabel* order_;
-  QTableWidget* table_;
+  QTableWidget *table_, *reflected_;
   KeyDoes does_ = KeyDoes::Begin;
   bool byEye_ = false, over_ = false;
   std::function<void()> trigger_, camera_;

@@ -121,8 +121,8 @@ void StepView::setCourse(const RunCourse* course, bool byEye, bool working) {
       note_ = QString::fromStdString(r->note);
       mark_ = markOf(course->at());
       if (r->tries > 0 && mark_ == Cell::Mark::Again)
-        verdict_ = *r->unsettled <= -20 ? tr("It is to be read again: %1 before.").arg(readingText(r->fNumber))
-                                        : tr("%1 before; since then it should have moved by %2 stops. Read it again.")
+        verdict_ = *r->unsettled <= -20 ? tr("%1 before. Read it again.").arg(readingText(r->fNumber))
+                                        : tr("%1 before. By what has changed since it moves by %2: read it again.")
                                               .arg(readingText(r->fNumber), shortStops(*r->unsettled));
       else if (r->tries > 0)
         verdict_ = QString::fromStdString(r->judgement.sentence);
@@ -227,7 +227,7 @@ void StepView::draw(QPainter& p) {
       where_, 8, 22, false);
   QRectF said(rest.left() + 8, rest.top() + top + place + 8, rest.width() - 16, rest.height() - top - place - 8);
   if (working_ || !verdict_.isEmpty()) {
-    const bool doubt = mark_ == Cell::Mark::Doubt || mark_ == Cell::Mark::Again;
+    const bool doubt = mark_ == Cell::Mark::Doubt;
     const QRectF frame = said.adjusted(-6, 0, 6, 0);
     p.setPen(QPen(mark_ == Cell::Mark::Fine ? t.accent : doubt ? t.warn : t.border, mark_ == Cell::Mark::Open ? 1 : 2));
     p.setBrush(Qt::NoBrush);

@@ -10,6 +10,7 @@ RunStage::RunStage(const Bench& bench, QObject* parent)
   connect(devices_, &DeviceRun::said, this, &Stage::said);
   connect(devices_, &DeviceRun::pictured, this, [this](const QString& file) {
     bench_.showBeside(file);
+    beside_ = true;
     card_->pictureTaken();
   });
   connect(devices_, &DeviceRun::changed, this, [this] {
@@ -48,6 +49,18 @@ Arrangement RunStage::arrangement(bool wide) const {
   return inRow({shown(views::kEasel, 40), inColumn({exactly(views::kAnswer), shown(id())}, 60)});
 }
 
+QString RunStage::answer() const {
+  const RunCourse* c = run_->course();
+  if (!c) return {};
+  if (c->over()) return c->open().empty() ? tr("All set") : tr("The run is through");
+  const RunStep& s = c->step();
+  const QString what = s.kind == RunStep::Kind::AllOff     ? tr("everything off")
+                       : s.kind == RunStep::Kind::Together ? tr("everything on")
+                       : s.kind == RunStep::Kind::Picture  ? tr("a picture of %1").arg(QString::fromStdString(s.light))
+                                                           : tr("%1 alone").arg(QString::fromStdString(s.light));
+  return tr("%1 of %2: %3").arg(c->at() + 1).arg(c->steps().size()).arg(what);
+}
+
 QString RunStage::mark() const {
   const RunCourse* c = run_->course();
   if (!c) return {};
@@ -67,7 +80,12 @@ void RunStage::leave() {
 }
 
 void RunStage::readingsArrived(const std::shared_ptr<const Result>& result) {
-  if (result->layers) run_->planStands(result->plan, result->layers->scene);
+  if (!result->layers || !result->layers->scene) return;
+  run_->planStands(result->plan, result->layers->scene);
+  if (result->table && result->table != table_) {
+    table_ = result->table;
+    card_->setReflected(reflectedReadings(*result->layers->scene, result->plan, *table_));
+  }
 }
 
 // What a test picture of this step would show stands on the easel.
@@ -84,6 +102,11 @@ void RunStage::follow() {
     }
   }
   const Show& now = bench_.onEasel->show();
+  // The test picture stands beside the prediction of its own step.
+  if (beside_ && (!c || c->over() || c->step().kind != RunStep::Kind::Picture)) {
+    beside_ = false;
+    bench_.easel->setBeside({}, {});
+  }
   if (show.what == now.what && show.light == now.light) return;
   shown_ = show.what != Show::What::All;
   bench_.onEasel->showOnly(show);

@@ -21,6 +21,7 @@ class RunStage : public Stage {
   Card* page() const override { return card_; }
   Arrangement arrangement(bool wide) const override;
   QString mark() const override;
+  QString answer() const override;
   void enter() override;
   void leave() override;
   void readingsArrived(const std::shared_ptr<const Result>& result) override;
@@ -32,7 +33,8 @@ class RunStage : public Stage {
   MeteringRun* run_;
   DeviceRun* devices_;
   RunCard* card_;
-  bool here_ = false, shown_ = false, metered_ = false, pictures_ = false;
+  std::shared_ptr<const SpotTable> table_;
+  bool here_ = false, shown_ = false, metered_ = false, pictures_ = false, beside_ = false;
 };
 
 }  // namespace easel::app

@@ -62,6 +62,8 @@ class Stage : public QObject {
   virtual Arrangement arrangement(bool wide) const = 0;
   /// Behind the name on its button: "(3)".
   virtual QString mark() const { return {}; }
+  /// What the headline says while the stage is on; empty: what the chosen light gives.
+  virtual QString answer() const { return {}; }
 
   virtual void enter() {}
   virtual void leave() {}

@@ -78,9 +78,10 @@ void MainWindow::buildLayout() {
   dataProblem_ = KitDialog::loadAtStart();  // before the cards list what there is
   for (const std::string& problem : catalogueProblems())
     dataProblem_ += (dataProblem_.isEmpty() ? QString() : QStringLiteral(" ")) + QString::fromStdString(problem);
-  stages_ = allStages({document_, onEasel_, actions_, reading_, easel_, ledge_, dial_, rail_, ladder_,
-                       [this] { exportReadings(); }, [this] { loadBeside(); }, [this] { openDevices(); }, [this](const QString& file) { showBeside(file); }},
-                      this);
+  stages_ = allStages(
+      {document_, onEasel_, actions_, reading_, easel_, ledge_, dial_, rail_, ladder_, [this] { exportReadings(); },
+       [this] { loadBeside(); }, [this] { openDevices(); }, [this](const QString& file) { showBeside(file); }},
+      this);
 
   views_ = new ArrangedViews;
   headline_ = new Headline(stages_);
@@ -99,7 +100,9 @@ void MainWindow::buildLayout() {
     connect(stage, &Stage::said, this, &MainWindow::showNotice);
     connect(stage, &Stage::panelWanted, this, &MainWindow::selectPanel);
     connect(stage, &Stage::evidenceChanged, this, [this, stage] {
-      if (stage_ >= 0 && stage == stages_[size_t(stage_)]) showEvidence();
+      if (stage_ < 0 || stage != stages_[size_t(stage_)]) return;
+      showEvidence();
+      tellAnswer();
     });
   }
   setCentralWidget(views_);
@@ -183,6 +186,7 @@ void MainWindow::setStage(int stage) {
     stages_[size_t(stage_)]->enter();
   }
   headline_->setStage(stage_);
+  tellAnswer();
   arrangeStage();
   showEvidence();
 }
@@ -247,6 +251,35 @@ void MainWindow::requestPicture() {
   onEasel_->request();
 }
 
+// The headline: the stage's own, or what the chosen light gives.
+void MainWindow::tellAnswer() {
+  const auto& r = link_.latest();
+  if (!r || onEasel_->tryingOut()) return;
+  const Plan& plan = document_->plan();
+  const Light* l = plan.light(selected_.toStdString());
+  const LightAnswer* a = r->answers && l ? r->answers->light(l->id) : nullptr;
+  if (a && r->answersCurrent && link_.upToDate()) {
+    const Unit* u = findUnit(l->unit);
+    const QString want = u ? QString::fromStdString(u->scale.write(a->setting.stops)) : QString();
+    const bool there = std::abs(l->power - a->setting.stops) < 0.02 && a->setting.shortfall == 0;
+    const QString target = apertureText(plan.camera.aperture * std::exp2(l->targetStops / 2));
+    const QString own = stage_ >= 0 ? stages_[size_t(stage_)]->answer() : QString();
+    headline_->setAnswer(
+        !own.isEmpty()              ? own
+        : a->setting.shortfall != 0 ? tr("%1: %2 is out of reach").arg(selected_, target)
+        : there                     ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
+                                    : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want),
+        tr("%1, ISO %2. Flash %3 %, ambient %4. Backdrop %5 (%6)")
+            .arg(apertureText(plan.camera.shootingAperture()))
+            .arg(std::lround(plan.camera.iso))
+            .arg(std::lround(100 * r->answers->face.flashShare()))
+            .arg(shortStops(r->answers->ambientStops), QString::fromStdString(toneName(r->answers->backdropValue)),
+                 shortStops(r->answers->backdropStops)));
+  } else if (!l) {
+    headline_->setAnswer(tr("No light yet"), tr("Ctrl+L puts up a key"));
+  }
+}
+
 void MainWindow::resultArrived() {
   const auto& r = link_.latest();
   easel_->setResult(r, link_.upToDate());
@@ -263,27 +296,8 @@ void MainWindow::resultArrived() {
     if (table != shownTable_) showEvidence();
     reading_->offer(r);
   }
+  tellAnswer();
   const Plan& plan = document_->plan();
-  const Light* l = plan.light(selected_.toStdString());
-  const LightAnswer* a = r->answers && l ? r->answers->light(l->id) : nullptr;
-  if (a && r->answersCurrent && link_.upToDate()) {
-    const Unit* u = findUnit(l->unit);
-    const QString want = u ? QString::fromStdString(u->scale.write(a->setting.stops)) : QString();
-    const bool there = std::abs(l->power - a->setting.stops) < 0.02 && a->setting.shortfall == 0;
-    const QString target = apertureText(plan.camera.aperture * std::exp2(l->targetStops / 2));
-    headline_->setAnswer(
-        a->setting.shortfall != 0 ? tr("%1: %2 is out of reach").arg(selected_, target)
-        : there                   ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
-                                  : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want),
-        tr("%1, ISO %2. Flash %3 %, ambient %4. Backdrop %5 (%6)")
-            .arg(apertureText(plan.camera.shootingAperture()))
-            .arg(std::lround(plan.camera.iso))
-            .arg(std::lround(100 * r->answers->face.flashShare()))
-            .arg(shortStops(r->answers->ambientStops), QString::fromStdString(toneName(r->answers->backdropValue)),
-                 shortStops(r->answers->backdropStops)));
-  } else if (!l) {
-    headline_->setAnswer(tr("No light yet"), tr("Ctrl+L puts up a key"));
-  }
   if (r->done || !r->problem.empty()) {
     // The first finding that matters, as a sentence; nothing in front of the picture. Errors in the user's own units,
     // where the renderer has them in metres.

@@ -15,7 +15,6 @@
 #include "controllers/plan_actions.h"
 #include "controllers/watched_folder.h"
 #include "dialogs/devices_dialog.h"
-#include "dialogs/journal_dialog.h"
 #include "dialogs/kit_dialog.h"
 #include "dialogs/looks_dialog.h"
 #include "dialogs/series_dialog.h"
@@ -26,6 +25,7 @@
 #include "instruments/ladder_view.h"
 #include "instruments/ledge_view.h"
 #include "instruments/rail_view.h"
+#include "logbook/journal_dialog.h"
 #include "read/read_card.h"
 #include "render/errand.h"
 #include "render/render_link.h"
@@ -133,6 +133,7 @@ class MainWindow : public QMainWindow {
   void planChanged();
   void stateChanged();
   void resultArrived();
+  void tellAnswer();
   void requestPicture();
   void showEvidence();
   void loadBeside();
@@ -197,7 +198,8 @@ class MainWindow : public QMainWindow {
   std::vector<Document::Leftover> leftovers_;
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *tenthsAction_, *thirdsAction_, *clippingAction_,
-      *mapAction_, *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_, *watchAction_, *farAction_;
+      *mapAction_, *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_, *watchAction_,
+      *farAction_;
   QString selected_, panel_, dataProblem_;
   QPointer<SeriesDialog> series_;
   QPointer<KitDialog> kit_;

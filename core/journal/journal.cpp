@@ -295,6 +295,12 @@ std::int64_t Journal::import(std::string_view text) {
     }
     readings.push_back(std::move(r));
   }
+  const bool there = impl_->at([&](SQLite::Database& db) {
+    SQLite::Statement same(db, "SELECT count(*) FROM session WHERE begun = ? AND title = ? AND studio = ?");
+    SQLite::bind(same, s.begun, s.title, s.studio);
+    return same.executeStep() && same.getColumn(0).getInt() > 0;
+  });
+  if (there) throw JournalError(say("That session of {} is in the journal already.", s.begun));
   const std::string plan = j.contains("plan") ? j["plan"].dump() : std::string();
   return impl_->at([&](SQLite::Database& db) {
     SQLite::Transaction whole(db);

@@ -10,6 +10,7 @@
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
+#include "run/reflected.h"
 #include "run/run.h"
 #include "run/said_reading.h"
 #include "spoken/say.h"
@@ -128,6 +129,15 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
             ? say("The dome was out: with it {}. Turn it in, or take the dome's school for all readings.",
                   spelling.aperture(turned))
             : say("The dome was in: flat it reads {}. Turn it out.", spelling.aperture(turned)));
+    if (const double other = reflectedOver(scene, plan, step.meter.spot, step.meter.at); std::abs(other) > 0.3)
+      add(Misreading::Reflected, {}, step.expected * std::exp2(other / 2), 0.01, 0.15,
+          step.meter.spot == "backdrop"
+              ? say("That is a reflected reading: a spot meter takes this cloth for mid grey and reads {:+.1f} stops. "
+                    "Hold the incident meter there.",
+                    other)
+              : say("That is a reflected reading: a spot meter takes this skin for mid grey and reads {:+.1f} stops. "
+                    "Use the incident receptor.",
+                    other));
     const double shadow = fOf(energy * held.lux(source, step.meter.hold.receptor, false) + ambient);
     add(Misreading::InShadow, {}, shadow, 0.04, 0.4,
         say("The meter was in a shadow, of a hand or a stand: without the direct light {}. Step aside.",

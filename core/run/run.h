@@ -45,9 +45,10 @@ enum class Misreading {
   Receptor,       ///< dome instead of flat, or the other way round
   InShadow,       ///< the direct light is kept off the meter
   ModellingLamp,  ///< its light was counted
-  MeterSettings   ///< ISO or shutter of the meter are not the plan's
+  MeterSettings,  ///< ISO or shutter of the meter are not the plan's
+  Reflected       ///< a reflected reading of skin or cloth, not an incident one
 };
-constexpr int kMisreadings = 9;
+constexpr int kMisreadings = 10;
 
 struct Cause {
   Misreading what;

@@ -32,6 +32,7 @@
 #include "spoken/length.h"
 #include "spoken/say.h"
 #include "support.h"
+#include "wire/link.h"
 
 namespace easel {
 namespace {
@@ -133,6 +134,13 @@ TEST_F(Examples, Run) {
   const std::vector<RunStep> steps = runSteps(scene, plan, answers);
   EXPECT_EQ(steps[1].light, "A");
   EXPECT_EQ(judge(scene, plan, answers, steps[1], saidAperture("one four")).verdict, Judgement::Verdict::Implausible);
+}
+
+TEST_F(Examples, Wire) {
+  ProgramLink program;
+  DeviceLink meter(DeviceKind::Meter, "pocket", {"read"});
+  EXPECT_EQ(program.take(meter.out(), {}).size(), 1u);
+  EXPECT_TRUE(program.can("read"));
 }
 
 TEST_F(Examples, Reading) {

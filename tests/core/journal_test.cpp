@@ -186,6 +186,9 @@ TEST(Journal, ASessionComesBackFromItsExport) {
     EXPECT_EQ(b.csv(again), a.csv(first));
     EXPECT_GT(a.readings(first).size(), 3u);
   }
+  const std::string once = a.json(1);
+  EXPECT_THROW(a.import(once), JournalError) << "twice would be learned from twice";
+  EXPECT_EQ(a.sessions().size(), 4u);
   EXPECT_EQ(a.sessions().front().begun, "2026-11-24T10:10:07Z") << "in the order of their days";
 }
 

@@ -11,10 +11,11 @@ namespace {
 
 using Rooms = std::vector<std::string>;
 
-const Rooms kCore{"spoken",    "files", "geometry", "data",    "exposure", "colour", "gear",    "sitters", "plan",
-                  "transport", "meter", "picture",  "balance", "journal",  "run", "wire",    "reading", "propose", "formats"};
+const Rooms kCore{"spoken",  "files", "geometry",  "data",    "exposure", "colour",  "gear",
+                  "sitters", "plan",  "transport", "meter",   "picture",  "balance", "journal",
+                  "run",     "wire",  "reading",   "propose", "formats"};
 const Rooms kApp{"widgets", "arrange", "document", "render", "devices", "controllers", "easel", "instruments",
-                 "cards",   "read",    "metering", "stages", "dialogs",     "window"};
+                 "cards",   "read",    "metering", "stages", "dialogs", "logbook",     "window"};
 
 std::vector<std::string> upward(const std::filesystem::path& house, const Rooms& rooms) {
   std::vector<std::string> out;

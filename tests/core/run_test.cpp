@@ -11,6 +11,7 @@
 #include "plan/lamp.h"
 #include "plan/placement.h"
 #include "run/course.h"
+#include "run/reflected.h"
 #include "run/said_reading.h"
 #include "support.h"
 
@@ -172,10 +173,46 @@ double misread(const Ready& r, const RunStep& s, Misreading what, std::string* w
       const LampEnergy e = lampGives(l, l.power, cam);
       return e.steady > e.flash * 0.3 ? s.expected * std::sqrt(1 + e.steady / e.flash) : 0;
     }
+    case Misreading::Reflected: {
+      const double over = reflectedOver(*r.scene, r.plan, s.meter.spot, s.meter.at);
+      return std::abs(over) > 0.45 ? s.expected * std::exp2(over / 2) : 0;
+    }
     case Misreading::MeterSettings:
       return s.expected * std::exp2((even(random) < 0.5 ? 1.0 : -1.0));  // two stops: ISO 400 or 25
   }
   return 0;
+}
+
+TEST(Run, WhiteReadsOverAndBlackUnderOnASpotMeter) {
+  const Ready r(masterPlan());
+  const auto all = reflectedReadings(*r.scene, r.plan, spotTable(*r.scene, r.plan));
+  const auto of = [&](const std::string& name) {
+    return std::find_if(all.begin(), all.end(), [&](const ReflectedReading& x) { return x.name == name; });
+  };
+  ASSERT_NE(of("White card at the face"), all.end());
+  EXPECT_NEAR(of("White card at the face")->stops, 2.32, 0.01) << "five times as much as mid grey";
+  EXPECT_NEAR(of("Grey card at the face")->stops, 0, 1e-9);
+  EXPECT_NEAR(of("Black card at the face")->stops, -2.17, 0.01);
+  EXPECT_NEAR(of("Grey card at the face")->incident, r.answers.aperture, 0.01 * r.answers.aperture);
+  // Skin of light complexion lies about a stop over mid grey (common practice, no source); the painted canvas by its
+  // own figure in the catalogue.
+  ASSERT_NE(of("Left cheek"), all.end());
+  EXPECT_GT(of("Left cheek")->stops, -0.5);
+  EXPECT_LT(of("Left cheek")->stops, 1.5);
+  EXPECT_NEAR(of("Backdrop, middle")->reflectance, backdropLuminance(r.plan.backdrop.material), 0.05);
+}
+
+TEST(Run, AReflectedReadingOfTheBackdropIsNamed) {
+  Plan p = masterPlan();
+  p.backdrop.material = "paper-white";
+  const Ready r(p);
+  const auto at = std::find_if(r.steps.begin(), r.steps.end(), [](const RunStep& s) { return s.meter.spot == "backdrop"; });
+  ASSERT_NE(at, r.steps.end());
+  const double over = reflectedOver(*r.scene, r.plan, "backdrop", at->meter.at);
+  EXPECT_GT(over, 1.5);
+  const Judgement j = judge(*r.scene, r.plan, r.answers, *at, at->expected * std::exp2(over / 2));
+  ASSERT_FALSE(j.causes.empty()) << j.sentence;
+  EXPECT_EQ(j.causes[0].what, Misreading::Reflected) << j.causes[0].sentence;
 }
 
 TEST(Run, EachCauseIsNamedFirst) {
@@ -228,7 +265,8 @@ TEST(Run, EachCauseIsNamedFirst) {
     std::printf("cause %d: %d of %d named first\n", k, named[size_t(k)], done[size_t(k)]);
   for (int k = 0; k < kMisreadings; ++k) {
     EXPECT_GE(done[size_t(k)], 10) << k;
-    EXPECT_GE(named[size_t(k)], 0.9 * done[size_t(k)]) << k;
+    // Skin a stop from mid grey reads as a head that had not recycled: nobody can tell those two by one reading.
+    EXPECT_GE(named[size_t(k)], (Misreading(k) == Misreading::Reflected ? 0.8 : 0.9) * done[size_t(k)]) << k;
   }
 }
 

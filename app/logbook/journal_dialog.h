@@ -9,9 +9,9 @@
 
 #include "gear/inventory.h"
 #include "journal/journal.h"
+#include "logbook/session_views.h"
 #include "plan/plan.h"
 #include "render/errand.h"
-#include "widgets/painted.h"
 
 class QCalendarWidget;
 class QComboBox;
@@ -23,38 +23,6 @@ class QPushButton;
 class QTableWidget;
 
 namespace easel::app {
-
-/// The readings of a session along time: a row for each light, a mark for each reading.
-class CourseView : public Painted {
-  Q_OBJECT
-
- public:
-  explicit CourseView(QWidget* parent = nullptr);
-  void setReadings(const std::vector<JournalReading>& readings);
-  QSize minimumSizeHint() const override { return inPixels(280, 150); }
-
- protected:
-  void draw(QPainter& p) override;
-
- private:
-  std::vector<JournalReading> readings_;
-};
-
-/// Read against predicted, in stops off, one dot a reading; the band of a tenth of a stop.
-class PlannedView : public Painted {
-  Q_OBJECT
-
- public:
-  explicit PlannedView(QWidget* parent = nullptr);
-  void setReadings(const std::vector<JournalReading>& readings);
-  QSize minimumSizeHint() const override { return inPixels(280, 150); }
-
- protected:
-  void draw(QPainter& p) override;
-
- private:
-  std::vector<JournalReading> readings_;
-};
 
 class JournalDialog : public QDialog {
   Q_OBJECT

@@ -1,4 +1,4 @@
-#include "dialogs/journal_dialog.h"
+#include "logbook/journal_dialog.h"
 
 #include <QCalendarWidget>
 #include <QComboBox>
@@ -27,151 +27,6 @@
 #include "widgets/wording.h"
 
 namespace easel::app {
-namespace {
-
-QDateTime timeOf(const std::string& utc) {
-  return QDateTime::fromString(QString::fromStdString(utc), Qt::ISODate).toLocalTime();
-}
-QString stepName(const JournalReading& r) {
-  return r.step == "off"        ? JournalDialog::tr("all off")
-         : r.step == "together" ? JournalDialog::tr("all on")
-                                : QString::fromStdString(r.light);
-}
-QString reads(double f) { return f < 0.7 ? JournalDialog::tr("nothing") : apertureText(f); }
-// Stops off what the catalogue predicts; what no meter shows has none.
-std::optional<double> off(const JournalReading& r) {
-  if (r.read < 0.5 || r.predicted < 0.5) return {};
-  return 2 * std::log2(r.read / r.predicted);
-}
-
-}  // namespace
-
-CourseView::CourseView(QWidget* parent) : Painted(parent) { setAccessibleName(tr("Course of the session")); }
-void CourseView::setReadings(const std::vector<JournalReading>& readings) {
-  readings_ = readings;
-  QStringList words;
-  for (const JournalReading& r : readings_)
-    words << tr("%1 %2: %3").arg(timeOf(r.at).time().toString("HH:mm"), stepName(r), reads(r.read));
-  setAccessibleDescription(words.join(". "));
-  update();
-}
-
-void CourseView::draw(QPainter& p) {
-  const Theme& t = Theme::current();
-  p.fillRect(area(), t.panel);
-  p.setPen(t.quiet);
-  p.setFont(lettering(10));
-  if (readings_.empty()) {
-    letter(p, area().adjusted(10, 0, -10, 0), Qt::AlignCenter | Qt::TextWordWrap, tr("No readings."));
-    return;
-  }
-  QStringList rows;
-  for (const JournalReading& r : readings_)
-    if (!rows.contains(stepName(r))) rows << stepName(r);
-  const QRectF plot = area().adjusted(72, 20, -56, -40);
-  const double each = plot.height() / double(rows.size());
-  const qint64 from = timeOf(readings_.front().at).toSecsSinceEpoch(),
-               until = std::max(from + 60, timeOf(readings_.back().at).toSecsSinceEpoch());
-  const auto across = [&](const std::string& at) {
-    return plot.left() + plot.width() * double(timeOf(at).toSecsSinceEpoch() - from) / double(until - from);
-  };
-  for (int i = 0; i < rows.size(); ++i) {
-    const double y = plot.top() + (i + 0.5) * each;
-    p.setPen(QPen(t.line, 1));
-    p.drawLine(QPointF(plot.left(), y), QPointF(plot.right(), y));
-    p.setPen(t.text);
-    p.setFont(lettering(10, true));
-    letter(p, QRectF(2, y - 10, 60, 20), Qt::AlignRight | Qt::AlignVCenter, rows[i]);
-  }
-  p.setFont(lettering(9));
-  p.setPen(t.quiet);
-  for (int k = 0; k <= 4; ++k) {
-    const double x = plot.left() + plot.width() * k / 4;
-    const QString time = QDateTime::fromSecsSinceEpoch(from + (until - from) * k / 4).time().toString("HH:mm:ss");
-    letter(p, QRectF(x - 40, plot.bottom() + 6, 80, 14), Qt::AlignCenter, time);
-  }
-  letter(p, QRectF(plot.left() - 30, plot.bottom() + 21, plot.width() + 80, 14), Qt::AlignCenter,
-         tr("round: on its peg. Square: off. Crossed: could not be the light alone."), true);
-  QRectF last;
-  for (const JournalReading& r : readings_) {
-    const double y = plot.top() + (double(rows.indexOf(stepName(r))) + 0.5) * each, x = across(r.at);
-    const bool fine = r.verdict == "on peg", doubt = r.verdict == "implausible";
-    p.setPen(QPen(doubt ? t.warn : t.text, 1.6));
-    p.setBrush(fine ? t.accent : t.panel);
-    // Never by colour alone: round is on its peg, square is off, crossed cannot be.
-    if (fine)
-      p.drawEllipse(QPointF(x, y), 5, 5);
-    else
-      p.drawRect(QRectF(x - 4.5, y - 4.5, 9, 9));
-    if (doubt) {
-      p.drawLine(QPointF(x - 4, y - 4), QPointF(x + 4, y + 4));
-      p.drawLine(QPointF(x - 4, y + 4), QPointF(x + 4, y - 4));
-    }
-    const QString words = reads(r.read);
-    const double w = p.fontMetrics().horizontalAdvance(words) + 2;
-    QRectF label(x + 8, y - 18, w, 14);
-    if (label.right() > area().right() - 4) label.moveRight(x - 6);
-    if (label.intersects(last)) continue;  // the dot says that something was read; its figure is in the table
-    p.setPen(t.text);
-    letter(p, label, Qt::AlignLeft | Qt::AlignVCenter, words);
-    last = label;
-  }
-}
-
-PlannedView::PlannedView(QWidget* parent) : Painted(parent) { setAccessibleName(tr("Planned against read")); }
-void PlannedView::setReadings(const std::vector<JournalReading>& readings) {
-  readings_ = readings;
-  update();
-}
-
-void PlannedView::draw(QPainter& p) {
-  const Theme& t = Theme::current();
-  p.fillRect(area(), t.panel);
-  std::vector<const JournalReading*> shown;
-  double most = 1;
-  for (const JournalReading& r : readings_)
-    if (r.step != "off" && off(r)) {
-      shown.push_back(&r);
-      most = std::max(most, std::min(4.0, std::abs(*off(r))));
-    }
-  p.setFont(lettering(10));
-  if (shown.empty()) {
-    p.setPen(t.quiet);
-    letter(p, area().adjusted(10, 0, -10, 0), Qt::AlignCenter | Qt::TextWordWrap,
-           tr("Nothing to compare: no light was read."));
-    return;
-  }
-  const QRectF plot = area().adjusted(56, 14, -16, -26);
-  const double stop = plot.height() / 2 / (most * 1.1), middle = plot.center().y();
-  // A tenth of a stop to either side: on the peg.
-  p.fillRect(QRectF(plot.left(), middle - 0.1 * stop, plot.width(), 0.2 * stop), t.line);
-  p.setFont(lettering(9));
-  const double step = most > 2 ? 1 : 0.5;
-  for (double s = -std::floor(most / step) * step; s <= most + 1e-9; s += step) {
-    const double y = middle - s * stop;
-    p.setPen(QPen(t.line, std::abs(s) < 1e-9 ? 2 : 1));
-    p.drawLine(QPointF(plot.left(), y), QPointF(plot.right(), y));
-    p.setPen(t.quiet);
-    letter(p, QRectF(2, y - 8, 48, 16), Qt::AlignRight | Qt::AlignVCenter, shortStops(s));
-  }
-  const double each = plot.width() / double(shown.size());
-  for (size_t i = 0; i < shown.size(); ++i) {
-    const JournalReading& r = *shown[i];
-    const double x = plot.left() + (double(i) + 0.5) * each, y = middle - std::clamp(*off(r), -4.0, 4.0) * stop;
-    const bool doubt = r.verdict == "implausible";
-    p.setPen(QPen(doubt ? t.warn : t.accent, 1.4));
-    p.drawLine(QPointF(x, middle), QPointF(x, y));
-    p.setBrush(doubt ? t.panel : t.accent);
-    p.drawEllipse(QPointF(x, y), 4.5, 4.5);
-    if (each < 16) continue;
-    p.setPen(t.text);
-    letter(p, QRectF(x - each / 2, plot.bottom() + 6, each, 16), Qt::AlignCenter, stepName(r), true);
-  }
-  p.setPen(t.quiet);
-  letter(p, QRectF(plot.left() + 4, area().top(), plot.width(), 14), Qt::AlignLeft,
-         tr("stops over (+) and under the prediction, reading by reading"), true);
-}
-
 JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   setObjectName("journalWindow");
   setWindowTitle(tr("Journal"));
@@ -310,11 +165,12 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   connect(keep, &QPushButton::clicked, this, [this] {
     const std::int64_t id = chosen();
     if (!id) return;
-    withJournal([this, id, notes = notes_->toPlainText().toStdString(), stars = stars_->currentIndex()](Journal& j) -> Then {
-      j.setNotes(id, notes);
-      j.setStars(id, stars);
-      return [this] { refresh(); };
-    });
+    withJournal(
+        [this, id, notes = notes_->toPlainText().toStdString(), stars = stars_->currentIndex()](Journal& j) -> Then {
+          j.setNotes(id, notes);
+          j.setStars(id, stars);
+          return [this] { refresh(); };
+        });
   });
   connect(repeat_, &QPushButton::clicked, this, &JournalDialog::repeat);
   connect(csv_, &QPushButton::clicked, this, [this] { exportSession(true); });
@@ -346,8 +202,8 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
     });
   });
   connect(backup, &QPushButton::clicked, this, [this] {
-    const QString file =
-        QFileDialog::getSaveFileName(this, tr("Back up the journal"), "journal-backup.sqlite", tr("Journals (*.sqlite)"));
+    const QString file = QFileDialog::getSaveFileName(this, tr("Back up the journal"), "journal-backup.sqlite",
+                                                      tr("Journals (*.sqlite)"));
     if (file.isEmpty()) return;
     withJournal([this, path = pathOf(file), file](Journal& j) -> Then {
       j.backup(path);
@@ -418,14 +274,14 @@ void JournalDialog::listSessions() {
     const QDateTime begun = timeOf(s.begun);
     if (!allDays_->isChecked() && begun.date() != calendar_->selectedDate()) continue;
     const QString stars(s.stars, QChar(0x2605));
-    auto* item = new QListWidgetItem(QStringLiteral("%1\n%2").arg(
-                                         QString::fromStdString(s.title),
-                                         tr("%1, readings: %2%3%4")
-                                             .arg(QLocale().toString(begun, QStringLiteral("d MMM yyyy, HH:mm")))
-                                             .arg(s.readings)
-                                             .arg(s.ended.empty() ? tr(", broken off") : QString(),
-                                                  stars.isEmpty() ? QString() : "  " + stars)),
-                                     list_);
+    auto* item = new QListWidgetItem(
+        QStringLiteral("%1\n%2").arg(
+            QString::fromStdString(s.title),
+            tr("%1, readings: %2%3%4")
+                .arg(QLocale().toString(begun, QStringLiteral("d MMM yyyy, HH:mm")))
+                .arg(s.readings)
+                .arg(s.ended.empty() ? tr(", broken off") : QString(), stars.isEmpty() ? QString() : "  " + stars)),
+        list_);
     item->setData(Qt::UserRole, qlonglong(s.id));
     if (s.id == was) row = list_->count() - 1;
   }
@@ -452,7 +308,10 @@ void JournalDialog::showSession() {
                               .arg(QLocale().toString(begun, QStringLiteral("d MMM yyyy, HH:mm")),
                                    at->studio.empty() ? tr("a studio without a name")
                                                       : QString::fromStdString(at->studio).toHtmlEscaped(),
-                                   ended.isValid() ? (minutes < 1 ? tr("under a minute") : minutes < 2 ? tr("a minute") : tr("%1 minutes").arg(minutes)) : tr("broken off"))));
+                                   ended.isValid() ? (minutes < 1   ? tr("under a minute")
+                                                      : minutes < 2 ? tr("a minute")
+                                                                    : tr("%1 minutes").arg(minutes))
+                                                   : tr("broken off"))));
   notes_->setPlainText(QString::fromStdString(at->notes));
   stars_->setCurrentIndex(at->stars);
   withJournal([this, id](Journal& j) -> Then {
@@ -526,8 +385,9 @@ void JournalDialog::showLearned() {
 void JournalDialog::exportSession(bool csv) {
   const std::int64_t id = chosen();
   if (!id) return;
-  const QString file = QFileDialog::getSaveFileName(this, tr("Export the session"), csv ? "session.csv" : "session.json",
-                                                    csv ? tr("Tables (*.csv)") : tr("Sessions (*.json)"));
+  const QString file =
+      QFileDialog::getSaveFileName(this, tr("Export the session"), csv ? "session.csv" : "session.json",
+                                   csv ? tr("Tables (*.csv)") : tr("Sessions (*.json)"));
   if (file.isEmpty()) return;
   withJournal([this, id, csv, path = pathOf(file), file](Journal& j) -> Then {
     writeFileAtomically(path, csv ? j.csv(id) : j.json(id));
