@@ -6,6 +6,9 @@ DeviceRun::DeviceRun(MeteringRun* run, DeviceHub* hub, QObject* parent) : QObjec
   connect(hub_, &DeviceHub::changed, this, &DeviceRun::changed);
   connect(hub_, &DeviceHub::noted, this, &DeviceRun::said);
   connect(hub_, &DeviceHub::told, this, [this](DeviceKind kind, const WireMessage& m) {
+    if (kind == DeviceKind::Remote && m.name == "key") emit keyPressed();
+    if (const std::string* words = m.text("words"); kind == DeviceKind::Remote && m.name == "said" && words)
+      emit called(QString::fromStdString(*words).left(60));
     const double* f = m.number("fNumber");
     if (kind != DeviceKind::Meter || m.name != "reading" || !f || !(*f > 0) || !run_->on()) return;
     run_->read(*f);

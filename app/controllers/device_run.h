@@ -28,6 +28,8 @@ class DeviceRun : public QObject {
   void changed();
   void said(const QString& sentence, bool problem);
   void pictured(const QString& file);
+  void keyPressed();                 ///< on a remote
+  void called(const QString& words);  ///< a reading, at a remote
 
  private:
   /// Then `then`, when all heads have answered.

@@ -16,6 +16,7 @@ MeteringRun::Wishes MeteringRun::Wishes::kept() {
   w.studio = s.value("run/studio").toString();
   w.meter = s.value("run/meter").toString();
   w.tolerance = std::clamp(s.value("run/tolerance", 0.1).toDouble(), 0.05, 1.0);
+  w.school = CameraSchool(std::clamp(s.value("run/school", int(CameraSchool::EverythingOn)).toInt(), 0, 2));
   w.journal = s.value("run/journal", true).toBool();
   return w;
 }
@@ -24,6 +25,7 @@ void MeteringRun::Wishes::keep() const {
   s.setValue("run/studio", studio);
   s.setValue("run/meter", meter);
   s.setValue("run/tolerance", tolerance);
+  s.setValue("run/school", int(school));
   s.setValue("run/journal", journal);
 }
 
@@ -169,6 +171,35 @@ void MeteringRun::read(double fNumber) {
 void MeteringRun::setAsTold() {
   act([](RunCourse& c) { c.setAsTold(); });
 }
+void MeteringRun::setCamera() {
+  if (!on()) return;
+  const auto camera = course_->cameraBy(wishes_.school);
+  if (!camera || camera->standing) return;
+  document_->endMerge();
+  if (camera->lowerBy != 0) {
+    Plan lower = document_->plan();
+    for (Light& l : lower.lights)
+      if (const Unit* u = findUnit(l.unit); u && l.on && !l.locked)
+        l.power = u->scale.settingFor(l.power - camera->lowerBy).stops;
+    document_->perform(SetPlan{lower}, tr("Lower all lights"));
+    return;
+  }
+  Camera set = document_->plan().camera;
+  set.closedBy = camera->closedBy;
+  document_->perform(SetCamera{set}, tr("Set the camera as metered"));
+}
+
+void MeteringRun::happened(const std::string& kind, const QString& words) {
+  act([kind, words = words.toStdString(), book = book_](RunCourse&) {
+    if (!book->journal || !book->session) return;
+    try {
+      book->journal->writeEvent(book->session, kind, words);
+    } catch (const std::exception& e) {
+      book->failed = QString::fromUtf8(e.what());
+    }
+  });
+}
+
 void MeteringRun::next() {
   act([](RunCourse& c) { c.next(); });
 }
@@ -201,6 +232,8 @@ void MeteringRun::planStands(const Plan& plan, const std::shared_ptr<const Scene
   if (!on() || !scene || plan == asked_) return;
   asked_ = plan;
   act([plan, scene](RunCourse& c) { c.planChanged(scene, plan); });
+  // What was done is called what undo calls it.
+  happened("changed", QString::fromStdString(document_->history().undoLabel()));
 }
 
 }  // namespace easel::app

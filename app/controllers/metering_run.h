@@ -26,6 +26,7 @@ class MeteringRun : public QObject {
   struct Wishes {
     QString studio, meter;
     double tolerance = 0.1;  ///< stops
+    CameraSchool school = CameraSchool::EverythingOn;
     bool journal = true;
     static Wishes kept();
     void keep() const;
@@ -46,6 +47,10 @@ class MeteringRun : public QObject {
   void read(double fNumber);
   /// The power that the last reading asks for, on the plan.
   void setAsTold();
+  /// By the school that the run goes by, on the plan.
+  void setCamera();
+  /// Something that happened besides readings, into the journal.
+  void happened(const std::string& kind, const QString& words);
   void next();
   void back();
   void skip();

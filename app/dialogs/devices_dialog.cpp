@@ -94,6 +94,7 @@ void DevicesDialog::refresh() {
     const auto& d = devices[size_t(row)];
     const QString kind = d.kind == DeviceKind::Meter     ? tr("flash meter")
                          : d.kind == DeviceKind::Trigger ? tr("trigger")
+                         : d.kind == DeviceKind::Remote  ? tr("remote")
                                                          : tr("camera");
     int column = 0;
     for (const QString& words : {kind, d.name, d.abilities.join(", "), d.last}) {

@@ -316,9 +316,10 @@ void JournalDialog::showSession() {
   stars_->setCurrentIndex(at->stars);
   withJournal([this, id](Journal& j) -> Then {
     auto readings = j.readings(id);
-    return [this, id, readings] {
+    auto events = j.events(id);
+    return [this, id, readings, events] {
       if (chosen() != id) return;
-      course_->setReadings(readings);
+      course_->setReadings(readings, events);
       planned_->setReadings(readings);
     };
   });

@@ -30,8 +30,9 @@ std::optional<double> off(const JournalReading& r) {
 }  // namespace
 
 CourseView::CourseView(QWidget* parent) : Painted(parent) { setAccessibleName(tr("Course of the session")); }
-void CourseView::setReadings(const std::vector<JournalReading>& readings) {
+void CourseView::setReadings(const std::vector<JournalReading>& readings, const std::vector<JournalEvent>& events) {
   readings_ = readings;
+  events_ = events;
   QStringList words;
   for (const JournalReading& r : readings_)
     words << tr("%1 %2: %3").arg(timeOf(r.at).time().toString("HH:mm"), stepName(r), reads(r.read));
@@ -75,6 +76,20 @@ void CourseView::draw(QPainter& p) {
   }
   letter(p, QRectF(plot.left() - 30, plot.bottom() + 21, plot.width() + 80, 14), Qt::AlignCenter,
          tr("round: on its peg. Square: off. Crossed: could not be the light alone."), true);
+  // What happened between readings: a dashed line through all rows, with what it was at the top.
+  QRectF lastEvent;
+  for (const JournalEvent& e : events_) {
+    const double x = std::clamp(across(e.at), plot.left(), plot.right());
+    p.setPen(QPen(t.quiet, 1, Qt::DashLine));
+    p.drawLine(QPointF(x, plot.top() - 2), QPointF(x, plot.bottom()));
+    const QString words = e.kind == "picture" ? tr("picture") : QString::fromStdString(e.words);
+    QRectF label(x + 3, area().top() + 2, std::min(150.0, p.fontMetrics().horizontalAdvance(words) + 4.0), 14);
+    if (label.right() > area().right() - 2) label.moveRight(x - 3);
+    if (label.intersects(lastEvent)) continue;
+    p.setPen(t.quiet);
+    letter(p, label, Qt::AlignLeft | Qt::AlignVCenter, words, true);
+    lastEvent = label;
+  }
   QRectF last;
   for (const JournalReading& r : readings_) {
     const double y = plot.top() + (double(rows.indexOf(stepName(r))) + 0.5) * each, x = across(r.at);

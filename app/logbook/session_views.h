@@ -18,7 +18,7 @@ class CourseView : public Painted {
 
  public:
   explicit CourseView(QWidget* parent = nullptr);
-  void setReadings(const std::vector<JournalReading>& readings);
+  void setReadings(const std::vector<JournalReading>& readings, const std::vector<JournalEvent>& events = {});
   QSize minimumSizeHint() const override { return inPixels(280, 150); }
 
  protected:
@@ -26,6 +26,7 @@ class CourseView : public Painted {
 
  private:
   std::vector<JournalReading> readings_;
+  std::vector<JournalEvent> events_;
 };
 
 /// Read against predicted, in stops off, one dot a reading; the band of a tenth of a stop.

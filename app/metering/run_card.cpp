@@ -1,6 +1,7 @@
 #include "metering/run_card.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -20,6 +21,16 @@
 #include "widgets/wording.h"
 
 namespace easel::app {
+namespace {
+
+QString nameOf(const RunStep& s) {
+  return s.kind == RunStep::Kind::Together  ? RunCard::tr("everything")
+         : s.kind == RunStep::Kind::Picture ? RunCard::tr("a picture")
+         : s.kind == RunStep::Kind::AllOff  ? RunCard::tr("all off")
+                                            : QString::fromStdString(s.light);
+}
+
+}  // namespace
 
 RunCard::RunCard(Document* document, MeteringRun* run, QWidget* parent) : Card(document, parent), run_(run) {
   startPage("Before", tr("Before the run"));
@@ -73,6 +84,13 @@ void RunCard::beforePage() {
   tolerance_->setObjectName("runTolerance");
   tolerance_->setShown(kept.tolerance);
   addLabel(2, 0, tr("&On the peg within"), tolerance_);
+  school_ = new QComboBox(this);
+  school_->setObjectName("runSchool");
+  // In the order of CameraSchool.
+  for (const QString& name : {tr("to the key alone"), tr("to everything on"), tr("stays; all lights go down")})
+    school_->addItem(name);
+  school_->setCurrentIndex(int(kept.school));
+  addLabel(2, 1, tr("The &camera"), school_);
   eye_ = new QCheckBox(tr("By &eye: a grey card in a test picture instead of a meter"), this);
   eye_->setObjectName("runByEye");
   eye_->setChecked(QSettings().value("run/byEye", false).toBool());
@@ -80,11 +98,11 @@ void RunCard::beforePage() {
   auto* devices = new QPushButton(tr("De&vices..."), this);
   devices->setObjectName("runDevices");
   connect(devices, &QPushButton::clicked, this, &RunCard::devicesWanted);
-  grid_->addWidget(devices, 2, 3);
+  grid_->addWidget(devices, 4, 3);
   journal_ = new QCheckBox(tr("Write every reading to the &journal"), this);
   journal_->setObjectName("runJournal");
   journal_->setChecked(kept.journal);
-  grid_->addWidget(journal_, 4, 0, 1, 4);
+  grid_->addWidget(journal_, 4, 0, 1, 3);
   auto* words = new QLabel(
       tr("First with everything off, what the room gives. Then the key, and a picture of it for its direction. Then "
          "each light alone, the others off at the trigger; then all together, and the camera is set. Read aloud or "
@@ -181,6 +199,7 @@ void RunCard::begin() {
   w.meter = meter_->text().trimmed();
   w.tolerance = tolerance_->value();
   w.journal = journal_->isChecked();
+  w.school = CameraSchool(school_->currentIndex());
   byEye_ = eye_->isChecked();
   QSettings().setValue("run/byEye", byEye_);
   emit byEyeChanged(byEye_);
@@ -198,6 +217,11 @@ void RunCard::askNote() {
   ask->setTextValue(r ? QString::fromStdString(r->note) : QString());
   connect(ask, &QInputDialog::textValueSelected, run_, &MeteringRun::note);
   ask->open();
+}
+
+void RunCard::say(const QString& words) {
+  said_->setText(words);
+  pressKey();
 }
 
 void RunCard::hear(double fNumber) {
@@ -256,8 +280,14 @@ void RunCard::pressKey() {
     case KeyDoes::SetAsTold:
       run_->setAsTold();
       break;
+    case KeyDoes::SetCamera:
+      run_->setCamera();
+      break;
     case KeyDoes::GoOn:
-      run_->next();
+      if (run_->course()->over())
+        run_->goTo(int(run_->course()->open().front()));
+      else
+        run_->next();
       break;
     case KeyDoes::End:
       run_->end();
@@ -314,9 +344,10 @@ void RunCard::runChanged() {
                        ? tr("Lights off, meter in hand. The run takes one light at a time, the key first.")
                        : prevents);
   } else if (c->over()) {
-    does_ = KeyDoes::End;
-    const size_t open = c->open().size();
-    words = tr("End the run");
+    const std::vector<size_t> left = c->open();
+    const size_t open = left.size();
+    does_ = open ? KeyDoes::GoOn : KeyDoes::End;
+    words = !open ? tr("End the run") : tr("Read %1").arg(nameOf(c->steps()[left.front()]));
     step_->setIdle(open ? tr("Steps that want a reading still: %1. Choose them above.").arg(open)
                         : tr("All set. Shoot."));
   } else {
@@ -325,9 +356,7 @@ void RunCard::runChanged() {
     QString after;
     for (size_t i = c->at() + 1; i < c->steps().size() && after.isEmpty(); ++i)
       if (const auto& o = c->reading(i); !o || o->unsettled)
-        after = c->steps()[i].kind == K::Together  ? tr("everything")
-                : c->steps()[i].kind == K::Picture ? tr("a picture")
-                                                   : QString::fromStdString(c->steps()[i].light);
+        after = nameOf(c->steps()[i]);
     const QString goOn = after.isEmpty() ? tr("Done") : tr("On to %1").arg(after);
     if (c->step().kind == K::Picture) {
       does_ = camera_ && !pictured_ ? KeyDoes::Take : KeyDoes::GoOn;
@@ -344,8 +373,10 @@ void RunCard::runChanged() {
                   .arg(QString::fromStdString(c->step().light),
                        u ? QString::fromStdString(u->scale.write(*r->judgement.power)) : QString());
     } else {
-      does_ = KeyDoes::GoOn;
-      words = goOn;
+      const auto camera = c->step().kind == K::Together ? c->cameraBy(run_->wishes().school) : std::nullopt;
+      does_ = camera && !camera->standing ? KeyDoes::SetCamera : KeyDoes::GoOn;
+      words = does_ == KeyDoes::GoOn ? goOn : QString::fromStdString(camera->sentence);
+      if (does_ == KeyDoes::SetCamera && camera->lowerBy != 0) words = tr("Lower all by %1").arg(shortStops(camera->lowerBy));
     }
   }
   key_->setText(words);
@@ -357,7 +388,8 @@ void RunCard::runChanged() {
   for (QPushButton* b : {skip_, note_}) b->setEnabled(on);
   back_->setEnabled(c && c->at() > 0);
   end_->setEnabled(c);
-  step_->setCourse(c, byEye_, run_->working());
+  const auto camera = c ? c->cameraBy(run_->wishes().school) : std::nullopt;
+  step_->setCourse(c, byEye_, run_->working(), camera ? QString::fromStdString(camera->sentence) : QString());
   fillTable();
   const bool over = c && c->over();
   if (on && isVisible() && !said_->hasFocus() && over_) said_->setFocus();

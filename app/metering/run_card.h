@@ -8,6 +8,7 @@
 #include "run/reflected.h"
 
 class QCheckBox;
+class QComboBox;
 class QLineEdit;
 class QPushButton;
 class QTableWidget;
@@ -25,11 +26,13 @@ class RunCard : public Card {
   /// What a spot meter would read, everything on.
   void setReflected(const std::vector<ReflectedReading>& readings);
   /// What the large key does when it is pressed now; the words on it.
-  enum class KeyDoes { Begin, Read, Take, SetAsTold, GoOn, End };
+  enum class KeyDoes { Begin, Read, Take, SetAsTold, SetCamera, GoOn, End };
   KeyDoes keyDoes() const { return does_; }
   bool byEye() const { return byEye_; }
   /// A meter that speaks: as if it had been typed.
   void hear(double fNumber);
+  /// ... and one who calls it: what would have been typed.
+  void say(const QString& words);
   /// With a meter that can be triggered the key triggers it; empty: there is none.
   void setTrigger(std::function<void()> trigger);
   /// The same for a camera, at the step that wants a picture.
@@ -60,6 +63,7 @@ class RunCard : public Card {
   MeteringRun* run_;
   QLineEdit *studio_, *meter_, *said_;
   NumberField* tolerance_;
+  QComboBox* school_;
   QCheckBox *eye_, *journal_;
   QPushButton *begin_, *key_, *back_, *skip_, *note_, *end_;
   StepView* step_;

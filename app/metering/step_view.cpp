@@ -46,7 +46,7 @@ void StepView::setIdle(const QString& sentence) {
   update();
 }
 
-void StepView::setCourse(const RunCourse* course, bool byEye, bool working) {
+void StepView::setCourse(const RunCourse* course, bool byEye, bool working, const QString& camera) {
   cells_.clear();
   causes_.clear();
   letter_ = on_ = setLabel_ = set_ = readLabel_ = reads_ = within_ = where_ = verdict_ = note_ = QString();
@@ -126,6 +126,7 @@ void StepView::setCourse(const RunCourse* course, bool byEye, bool working) {
                                               .arg(readingText(r->fNumber), shortStops(*r->unsettled));
       else if (r->tries > 0)
         verdict_ = QString::fromStdString(r->judgement.sentence);
+      if (s.kind == K::Together && !camera.isEmpty()) verdict_ += " " + camera;
       if (mark_ == Cell::Mark::Doubt)
         for (const Cause& c : r->judgement.causes) causes_ << QString::fromStdString(c.sentence);
     }

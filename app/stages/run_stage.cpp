@@ -8,9 +8,17 @@ RunStage::RunStage(const Bench& bench, QObject* parent)
       devices_(new DeviceRun(run_, &DeviceHub::current(), this)),
       card_(new RunCard(bench.document, run_)) {
   connect(devices_, &DeviceRun::said, this, &Stage::said);
+  // Only where the run is looked at: a key must not do what nobody sees.
+  connect(devices_, &DeviceRun::keyPressed, this, [this] {
+    if (here_) card_->pressKey();
+  });
+  connect(devices_, &DeviceRun::called, this, [this](const QString& words) {
+    if (here_) card_->say(words);
+  });
   connect(devices_, &DeviceRun::pictured, this, [this](const QString& file) {
     bench_.showBeside(file);
     beside_ = true;
+    run_->happened("picture", file);
     card_->pictureTaken();
   });
   connect(devices_, &DeviceRun::changed, this, [this] {

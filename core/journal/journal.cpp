@@ -34,6 +34,14 @@ constexpr const char* kSchema = R"(
   CREATE INDEX reading_of ON reading (session);
 )";
 
+// Since version 2.
+constexpr const char* kEvents = R"(
+  CREATE TABLE event (
+    id INTEGER PRIMARY KEY, session INTEGER NOT NULL REFERENCES session ON DELETE CASCADE,
+    at TEXT NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now')), kind TEXT NOT NULL, words TEXT NOT NULL);
+  CREATE INDEX event_of ON event (session);
+)";
+
 }  // namespace
 
 struct Journal::Impl {
@@ -99,11 +107,13 @@ Journal::Journal(const std::filesystem::path& file) : impl_(std::make_unique<Imp
                              name, version, kVersion));
     db.exec(
         "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA secure_delete = ON");
-    if (version == 0) {
+    if (version < kVersion) {
       SQLite::Transaction whole(db, SQLite::TransactionBehavior::IMMEDIATE);
       // Another program may have been first.
-      if (db.execAndGet("PRAGMA user_version").getInt() == 0) {
-        db.exec(kSchema);
+      const int now = db.execAndGet("PRAGMA user_version").getInt();
+      if (now < kVersion) {
+        if (now == 0) db.exec(kSchema);
+        db.exec(kEvents);
         db.exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {}", kApplication, kVersion));
       }
       whole.commit();
@@ -130,6 +140,10 @@ std::int64_t Journal::write(std::int64_t session, const JournalReading& r) {
       "verdict, causes, note) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
       session, r.step, r.light, r.head, r.modifier, r.meter, r.spot, r.hold, r.setting, r.predicted, r.expected, r.read,
       r.verdict, r.causes, r.note);
+}
+
+void Journal::writeEvent(std::int64_t session, const std::string& kind, const std::string& words) {
+  impl_->insert("INSERT INTO event (session, kind, words) VALUES (?, ?, ?)", session, kind, words);
 }
 
 void Journal::finish(std::int64_t session, const std::string& planJson) {
@@ -174,6 +188,17 @@ std::vector<JournalReading> Journal::readings(std::int64_t session) const {
       r.note = s.getColumn(15).getString();
       out.push_back(std::move(r));
     }
+    return out;
+  });
+}
+
+std::vector<JournalEvent> Journal::events(std::int64_t session) const {
+  return impl_->at([&](SQLite::Database& db) {
+    SQLite::Statement s(db, "SELECT at, kind, words FROM event WHERE session = ? ORDER BY id");
+    s.bind(1, session);
+    std::vector<JournalEvent> out;
+    while (s.executeStep())
+      out.push_back({s.getColumn(0).getString(), s.getColumn(1).getString(), s.getColumn(2).getString()});
     return out;
   });
 }
@@ -230,6 +255,9 @@ std::string Journal::json(std::int64_t session) const {
                           {"verdict", r.verdict},
                           {"causes", r.causes},
                           {"note", r.note}});
+    Json events = Json::array();
+    for (const JournalEvent& e : this->events(session))
+      events.push_back({{"at", e.at}, {"kind", e.kind}, {"words", e.words}});
     const Json plan = Json::parse(s.plan, nullptr, false);
     const Json all{{"format", "jolly-easel-session"},
                    {"version", kVersion},
@@ -240,7 +268,8 @@ std::string Journal::json(std::int64_t session) const {
                    {"notes", s.notes},
                    {"stars", s.stars},
                    {"plan", plan.is_discarded() ? Json() : plan},
-                   {"readings", readings}};
+                   {"readings", readings},
+                   {"events", events}};
     return all.dump(2) + "\n";
   }
   throw JournalError(say("There is no session {} in the journal.", session));
@@ -295,6 +324,15 @@ std::int64_t Journal::import(std::string_view text) {
     }
     readings.push_back(std::move(r));
   }
+  std::vector<JournalEvent> events;
+  if (const auto all = j.find("events"); all != j.end()) {
+    if (!all->is_array()) throw FileError(say("/events should be a list."), "/events");
+    for (size_t i = 0; i < all->size(); ++i) {
+      const std::string place = fmt::format("/events/{}", i);
+      if (!(*all)[i].is_object()) throw FileError(say("{} should be an object.", place), place);
+      events.push_back({words((*all)[i], "at", place), words((*all)[i], "kind", place), words((*all)[i], "words", place)});
+    }
+  }
   const bool there = impl_->at([&](SQLite::Database& db) {
     SQLite::Statement same(db, "SELECT count(*) FROM session WHERE begun = ? AND title = ? AND studio = ?");
     SQLite::bind(same, s.begun, s.title, s.studio);
@@ -311,6 +349,8 @@ std::int64_t Journal::import(std::string_view text) {
       const std::int64_t own = write(id, r);
       if (!r.at.empty()) impl_->run("UPDATE reading SET at = ? WHERE id = ?", r.at, own);
     }
+    for (const JournalEvent& e : events)
+      impl_->run("INSERT INTO event (session, at, kind, words) VALUES (?, ?, ?, ?)", id, e.at, e.kind, e.words);
     whole.commit();
     return id;
   });

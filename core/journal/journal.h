@@ -32,6 +32,11 @@ struct JournalSession {
   int readings = 0;
 };
 
+/// What happened besides readings: "changed" (what undo calls it), "picture" (a path).
+struct JournalEvent {
+  std::string at, kind, words;
+};
+
 struct JournalReading {
   std::int64_t id = 0;
   std::string at;
@@ -54,6 +59,7 @@ class Journal {
 
   std::int64_t begin(const std::string& title, const std::string& studio, const std::string& planJson);
   std::int64_t write(std::int64_t session, const JournalReading& reading);
+  void writeEvent(std::int64_t session, const std::string& kind, const std::string& words);
   void finish(std::int64_t session, const std::string& planJson);
   void setNotes(std::int64_t session, const std::string& notes);
   void setStars(std::int64_t session, int stars);
@@ -61,6 +67,7 @@ class Journal {
   /// Newest first; with every word of `search` in title, studio or notes, in any case.
   std::vector<JournalSession> sessions(const std::string& search = {}) const;
   std::vector<JournalReading> readings(std::int64_t session) const;
+  std::vector<JournalEvent> events(std::int64_t session) const;
   /// What each light alone was off its prediction, of all sessions of that studio (empty: of all); what was implausible
   /// is left out. The studio is the room.
   std::vector<TaughtReading> taught(const std::string& studio = {}) const;
@@ -75,7 +82,8 @@ class Journal {
   /// A whole copy, also while it is written to.
   void backup(const std::filesystem::path& file) const;
 
-  static constexpr int kVersion = 1;
+  /// 2: events. A journal of version 1 becomes one when it is opened.
+  static constexpr int kVersion = 2;
 
  private:
   struct Impl;

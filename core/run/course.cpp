@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "spoken/say.h"
+
 namespace easel {
 
 RunCourse::RunCourse(std::shared_ptr<const Scene> scene, Plan plan, JudgeBy by, Spelling spelling,
@@ -124,6 +126,39 @@ void RunCourse::planChanged(std::shared_ptr<const Scene> scene, const Plan& plan
     const auto now = std::find_if(steps_.begin(), steps_.end(), [&](const RunStep& s) { return same(s, *stood); });
     at_ = now == steps_.end() ? 0 : size_t(now - steps_.begin());
   }
+}
+
+std::optional<RunCamera> RunCourse::cameraBy(CameraSchool school) const {
+  const auto readAt = [&](const auto& is) -> std::optional<double> {
+    for (size_t i = 0; i < steps_.size(); ++i)
+      if (const auto& r = readings_[i]; is(steps_[i]) && r && r->tries > 0 && !r->unsettled &&
+                                        r->judgement.verdict != Judgement::Verdict::Implausible)
+        return r->fNumber;
+    return std::nullopt;
+  };
+  using K = RunStep::Kind;
+  const auto f = school == CameraSchool::KeyOnly
+                     ? readAt([&](const RunStep& s) {
+                         const Light* l = plan_.light(s.light);
+                         return s.kind == K::Alone && l && l->role == Role::Key;
+                       })
+                     : readAt([](const RunStep& s) { return s.kind == K::Together; });
+  if (!f) return std::nullopt;
+  RunCamera out;
+  const double over = 2 * std::log2(*f / plan_.camera.aperture), thirds = std::round(3 * over) / 3;
+  if (school == CameraSchool::LowerAll) {
+    out.lowerBy = std::abs(over) <= by_.tolerance ? 0 : over;
+    out.standing = out.lowerBy == 0;
+    out.sentence = out.standing ? say("Everything on reads the working aperture: nothing to lower.")
+                                : say("Take {:.1f} stops off every light: everything on then reads {} again.", over,
+                                      spelling_.aperture(plan_.camera.aperture));
+    return out;
+  }
+  out.closedBy = std::clamp(thirds, -3.0, 3.0);
+  out.standing = std::abs(plan_.camera.closedBy - out.closedBy) < 0.1;
+  const std::string lens = spelling_.aperture(plan_.camera.aperture * std::exp2(out.closedBy / 2));
+  out.sentence = out.standing ? say("The lens stands at {}, as it was read.", lens) : say("Set the lens to {}.", lens);
+  return out;
 }
 
 std::vector<size_t> RunCourse::open() const {

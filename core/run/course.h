@@ -5,6 +5,7 @@
 #include <map>
 #include <memory>
 
+#include "balance/camera_setting.h"
 #include "run/run.h"
 
 namespace easel {
@@ -23,6 +24,13 @@ struct Known {
   double stops = 0, within = 0.1;
 };
 
+/// The camera by what was read: how far the lens is closed beyond the working aperture, or by how much all lights go down.
+struct RunCamera {
+  double closedBy = 0, lowerBy = 0;  ///< stops
+  bool standing = false;             ///< the plan has it so
+  std::string sentence;
+};
+
 class RunCourse {
  public:
   /// `known`: by letter, from earlier sessions; of what is missing readings spread by JudgeBy::spread.
@@ -37,6 +45,8 @@ class RunCourse {
   /// Empty for steps that have not been read or skipped.
   const std::optional<StepReading>& reading(size_t step) const { return readings_.at(step); }
   const Plan& plan() const { return plan_; }
+  /// Empty until what the school goes by has been read: the key, or everything on.
+  std::optional<RunCamera> cameraBy(CameraSchool school) const;
   const Answers& answers() const { return answers_; }
 
   /// A reading at the step where it stands; stays there.

@@ -31,9 +31,9 @@ long long idOf(const json& j, const char* name) {
 }
 
 DeviceKind kindOf(const std::string& name) {
-  for (const DeviceKind k : {DeviceKind::Meter, DeviceKind::Trigger, DeviceKind::Camera})
+  for (const DeviceKind k : {DeviceKind::Meter, DeviceKind::Trigger, DeviceKind::Camera, DeviceKind::Remote})
     if (deviceName(k) == name) return k;
-  refuse(say("\"{}\" is no kind of device that is known: meter, trigger or camera.", foreign(name)));
+  refuse(say("\"{}\" is no kind of device that is known: meter, trigger, camera or remote.", foreign(name)));
 }
 
 template <class T>
@@ -45,7 +45,10 @@ const T* valueOf(const WireValues& values, const std::string& name) {
 }  // namespace
 
 std::string deviceName(DeviceKind kind) {
-  return kind == DeviceKind::Meter ? "meter" : kind == DeviceKind::Trigger ? "trigger" : "camera";
+  return kind == DeviceKind::Meter     ? "meter"
+         : kind == DeviceKind::Trigger ? "trigger"
+         : kind == DeviceKind::Camera  ? "camera"
+                                       : "remote";
 }
 
 const double* WireMessage::number(const std::string& n) const { return valueOf<double>(values, n); }

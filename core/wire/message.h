@@ -18,8 +18,8 @@
 
 namespace easel {
 
-enum class DeviceKind { Meter, Trigger, Camera };
-std::string deviceName(DeviceKind kind);  ///< "meter", "trigger", "camera": as on the wire
+enum class DeviceKind { Meter, Trigger, Camera, Remote };
+std::string deviceName(DeviceKind kind);  ///< "meter", "trigger", "camera", "remote": as on the wire
 
 using WireValue = std::variant<double, bool, std::string>;
 using WireValues = std::map<std::string, WireValue>;

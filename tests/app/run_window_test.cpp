@@ -144,6 +144,10 @@ TEST(RunStage, AMoveUnsettlesJustWhatItChanges) {
   ASSERT_TRUE(r.course().reading(1)->unsettled);
   EXPECT_LT(*r.course().reading(1)->unsettled, -0.4);
   EXPECT_FALSE(r.course().reading(3)->unsettled) << "the fill is as it was";
+  const Journal j(journalFile());
+  const auto events = j.events(j.sessions().front().id);
+  ASSERT_EQ(events.size(), 1u);
+  EXPECT_EQ(events[0].words, "Move") << "what was done stands in the journal";
   EXPECT_EQ(r.course().at(), 3u) << "and the run stays where it stood";
   auto* table = field<QTableWidget>(r.window, "runTable");
   EXPECT_TRUE(table->item(1, 5)->text().contains("again")) << qPrintable(table->item(1, 5)->text());
@@ -376,6 +380,45 @@ TEST(WatchedFolder, AFolderThatIsNotThereIsSaid) {
   Shown s(false);
   s.window.watchFolder("/nowhere/at/all");
   EXPECT_TRUE(s.window.notice().contains("cannot be watched")) << qPrintable(s.window.notice());
+}
+
+// A phone's large key and a reading that is called: nothing else is needed.
+TEST(RunWithDevices, ARemoteDrivesTheRun) {
+  Running r;
+  ASSERT_TRUE(DeviceHub::current().listen());
+  QLocalSocket remote;
+  remote.connectToServer(DeviceHub::current().socket());
+  ASSERT_TRUE(remote.waitForConnected());
+  remote.write("{\"hello\": \"jolly-easel-wire\", \"version\": 1, \"device\": \"remote\", \"name\": \"phone\"}\n");
+  remote.write("{\"tell\": \"said\", \"words\": \"too dark\"}\n");
+  ASSERT_TRUE(eventually([&] { return r.course().reading(0).has_value(); }));
+  ASSERT_TRUE(r.calm());
+  remote.write("{\"tell\": \"key\"}\n");
+  ASSERT_TRUE(eventually([&] { return r.course().at() == 1; }));
+  r.window.setStage(0);
+  remote.write("{\"tell\": \"key\"}\n{\"tell\": \"said\", \"words\": \"eight\"}\n{\"nonsense\": 1}\n");
+  ASSERT_TRUE(eventually([&] { return r.window.notice().contains("not understood"); }));
+  EXPECT_FALSE(r.course().reading(1)) << "a key does nothing where the run is not looked at";
+  remote.disconnectFromServer();
+  ASSERT_TRUE(eventually([&] { return DeviceHub::current().devices().empty(); }));
+}
+
+TEST(RunStage, TheCameraIsSetByTheSchoolFromWhatWasRead) {
+  Running r;
+  const int all = int(r.course().steps().size()) - 1;
+  r.run->goTo(all);
+  ASSERT_TRUE(r.calm());
+  const double target = r.plan().camera.aperture;
+  r.say(r.spelled(target * std::exp2(1.0 / 6)));  // a third over
+  ASSERT_EQ(r.card->keyDoes(), RunCard::KeyDoes::SetCamera) << qPrintable(r.key());
+  r.press();
+  EXPECT_NEAR(r.plan().camera.closedBy, 1.0 / 3, 1e-6);
+  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::GoOn);
+  r.press();
+  EXPECT_TRUE(r.course().over());
+  EXPECT_TRUE(r.key().contains("Read")) << "what was passed over is offered: " << qPrintable(r.key());
+  r.press();
+  EXPECT_EQ(r.course().at(), 0u);
 }
 
 TEST(RunWithDevices, AMeterThatGoesIsSaidAndTheRunGoesOnByHand) {

@@ -175,6 +175,25 @@ TEST(Journal, KilledAtAnyMomentItKeepsWhatWasWritten) {
   EXPECT_LE(kept, shown + 100) << "at most the one that was being written, each time";
 }
 
+// A file as version 1 of the journal wrote it.
+TEST(Journal, AnEarlierVersionIsTakenOver) {
+  test::TemporaryFolder folder;
+  const auto file = folder.path / "journal.sqlite";
+  std::filesystem::copy_file(std::string(EASEL_SOURCE_DIR) + "/tests/data/journal-1.sqlite", file);
+  {
+    Journal j(file);
+    ASSERT_EQ(j.sessions().size(), 1u);
+    EXPECT_EQ(j.sessions()[0].notes, "glue pot");
+    EXPECT_EQ(j.readings(1).at(0).read, 7.5);
+    EXPECT_TRUE(j.events(1).empty());
+    j.writeEvent(1, "picture", "/pictures/0001.png");
+  }
+  const Journal again(file);
+  EXPECT_EQ(again.events(1).at(0).words, "/pictures/0001.png");
+  EXPECT_NE(again.json(1).find("0001.png"), std::string::npos);
+  EXPECT_EQ(again.taught().size(), 1u) << "what was learned is not lost";
+}
+
 TEST(Journal, ASessionComesBackFromItsExport) {
   test::TemporaryFolder folder;
   Journal a(folder.path / "a.sqlite"), b(folder.path / "b.sqlite");
@@ -199,7 +218,7 @@ TEST(Journal, ABrokenExportIsRefusedWithItsPlaceAndWritesNothing) {
   const std::pair<std::string, std::string> bad[] = {
       {"", ""},
       {"[]", ""},
-      {R"({"format": "jolly-easel-session", "version": 2})", ""},
+      {R"({"format": "jolly-easel-session", "version": 9})", ""},
       {R"({"format": "jolly-easel-plan", "version": 1})", ""},
       {R"({"format": "jolly-easel-session", "version": 1, "begun": "yesterday"})", "/begun"},
       {head + R"(, "title": 7})", "/title"},
