@@ -9,6 +9,7 @@
 #include <QPushButton>
 #include <QSpinBox>
 #include <QTableWidget>
+#include <algorithm>
 
 #include "widgets/theme.h"
 
@@ -35,7 +36,8 @@ DevicesDialog::DevicesDialog(DeviceHub* hub, QWidget* parent) : QDialog(parent),
   auto* group = new QGroupBox(tr("A simulated studio, to try a run with"), this);
   auto* inside = new QVBoxLayout(group);
   auto* words = new QLabel(
-      tr("The plan as a tired person would have set it up: heads, modifiers, walls, stands and the meter differ from the "
+      tr("The plan as a tired person would have set it up: heads, modifiers, walls, stands and the meter differ from "
+         "the "
          "catalogue by what the number hides. Each device has a small window, where things can be made to go wrong."),
       this);
   words->setWordWrap(true);
@@ -53,8 +55,7 @@ DevicesDialog::DevicesDialog(DeviceHub* hub, QWidget* parent) : QDialog(parent),
   for (const auto& [kind, name] : kinds) {
     auto* start = new QPushButton(name, this);
     start->setObjectName("simulate-" + QString::fromStdString(deviceName(kind)));
-    connect(start, &QPushButton::clicked, this,
-            [this, kind = kind] { hub_->simulate(kind, quint64(seed_->value())); });
+    connect(start, &QPushButton::clicked, this, [this, kind = kind] { hub_->simulate(kind, quint64(seed_->value())); });
     row->addWidget(start);
   }
   end_ = new QPushButton(tr("&End them"), this);
@@ -89,7 +90,10 @@ void DevicesDialog::refresh() {
                             .arg(hub_->socket())
                       : hub_->problem());
   const auto devices = hub_->devices();
-  table_->setRowCount(int(devices.size()));
+  table_->setRowCount(std::max(1, int(devices.size())));
+  if (devices.empty())
+    for (int column = 0; column < 4; ++column)
+      table_->setItem(0, column, new QTableWidgetItem(column ? QString() : tr("none yet")));
   for (int row = 0; row < int(devices.size()); ++row) {
     const auto& d = devices[size_t(row)];
     const QString kind = d.kind == DeviceKind::Meter     ? tr("flash meter")

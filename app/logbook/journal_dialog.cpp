@@ -353,7 +353,10 @@ void JournalDialog::showLearned() {
         return QString::fromStdString(id);
       };
       const auto& all = learned.corrections();
-      learned_->setRowCount(int(all.size()));
+      learned_->setRowCount(std::max(1, int(all.size())));
+      if (all.empty())
+        for (int column = 0; column < 5; ++column)
+          learned_->setItem(0, column, new QTableWidgetItem(column ? QString() : tr("nothing yet")));
       const QString of[] = {tr("head"), tr("modifier"), tr("meter"), tr("studio")};
       for (int row = 0; row < int(all.size()); ++row) {
         const Correction& c = all[size_t(row)];

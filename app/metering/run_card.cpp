@@ -33,11 +33,11 @@ QString nameOf(const RunStep& s) {
 }  // namespace
 
 RunCard::RunCard(Document* document, MeteringRun* run, QWidget* parent) : Card(document, parent), run_(run) {
-  startPage("Before", tr("Before the run"));
+  startPage("Before", tr("Before"));
   beforePage();
-  startPage("Step", tr("Step by step"));
+  startPage("Step", tr("Step"));
   stepPage();
-  startPage("So far", tr("Read so far"));
+  startPage("So far", tr("So far"));
   soFarPage();
   startPage("Spot meter", tr("Spot meter"));
   auto* words =

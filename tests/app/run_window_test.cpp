@@ -21,6 +21,7 @@
 #include "formats/plan_json.h"
 #include "run/by_eye.h"
 #include "metering/run_card.h"
+#include "victim.h"
 #include "window_support.h"
 
 namespace easel::app {
@@ -213,6 +214,45 @@ TEST(RunStage, EveryReadingStandsInTheJournalBeforeItIsShown) {
   EXPECT_TRUE(r.calm());
   EXPECT_FALSE(r.run->on());
   EXPECT_FALSE(last().ended.empty());
+}
+
+// A window that reads and reads, and says what it has shown.
+TEST(DISABLED_Victim, Meters) {
+  if (!qEnvironmentVariableIsSet("EASEL_VICTIM_DATA")) GTEST_SKIP() << "run by KilledInTheMiddle...";
+  ::setenv("XDG_DATA_HOME", qEnvironmentVariable("EASEL_VICTIM_DATA").toUtf8().constData(), 1);
+  Running r(true, false);
+  int shown = 0;
+  QObject::connect(r.run, &MeteringRun::changed, &r.window, [&] {
+    const auto& now = r.run->course() ? r.run->course()->reading(0) : std::optional<StepReading>();
+    if (!now || now->tries == shown) return;
+    shown = now->tries;
+    std::printf("shown %d\n", shown);
+    std::fflush(stdout);
+  });
+  for (;;) {
+    r.run->read(0.9);
+    QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
+  }
+}
+
+TEST(RunStage, KilledInTheMiddleItHasLostNothingThatWasShown) {
+  std::filesystem::remove_all(journalFile().parent_path());
+  for (int kill = 1; kill <= 8; ++kill) {
+    Victim victim("Meters");
+    QByteArray said;
+    int shown = 0;
+    while (shown < 3 * kill) {
+      ASSERT_TRUE(victim.waits()) << said.constData();
+      said += victim.said();
+      for (const QByteArray& line : said.split('\n'))
+        if (line.startsWith("shown ")) shown = std::max(shown, line.mid(6).toInt());
+    }
+    victim.killNine();
+    const Journal j(journalFile());
+    const JournalSession last = j.sessions().front();
+    EXPECT_GE(last.readings, shown) << "at the kill after " << shown;
+    EXPECT_TRUE(last.ended.empty()) << "it broke off, and says so";
+  }
 }
 
 TEST(RunStage, WhatEarlierSessionsTaughtIsExpected) {

@@ -7,6 +7,8 @@
 #include <QCoreApplication>
 #include <QProcess>
 
+#include "eventually.h"
+
 namespace easel::app {
 
 class Victim {
@@ -17,10 +19,13 @@ class Victim {
     process_.setArguments({"--gtest_filter=DISABLED_Victim." + test, "--gtest_also_run_disabled_tests"});
     QProcessEnvironment env = QProcessEnvironment::systemEnvironment();
     env.insert("EASEL_VICTIM_STATE", qEnvironmentVariable("XDG_STATE_HOME"));
+    env.insert("EASEL_VICTIM_DATA", qEnvironmentVariable("XDG_DATA_HOME"));
     process_.setProcessEnvironment(env);
     process_.start();
   }
   QByteArray said() { return process_.readAllStandardOutput(); }
+  /// Waits for more of what it says; false when it has ended.
+  bool waits() { return process_.waitForReadyRead(kPatience); }
   void killNine() {
     ::kill(pid_t(process_.processId()), SIGKILL);
     process_.waitForFinished();

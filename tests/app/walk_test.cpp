@@ -18,6 +18,7 @@
 #include "dialogs/kit_dialog.h"
 #include "dialogs/looks_dialog.h"
 #include "dialogs/series_dialog.h"
+#include "files/atomic_file.h"
 #include "metering/run_card.h"
 #include "plan/framing.h"
 #include "widgets/fitted_label.h"
@@ -161,8 +162,21 @@ TEST_P(Walk, NothingIsCutInAnyDialog) {
   QTest::keyClick(&s.window, Qt::Key_R, Qt::ControlModifier);
   s.window.openLooks();
   QTest::mouseClick(field<QPushButton>(s.window, "runDevices"), Qt::LeftButton);
-  for (QDialog* dialog : std::initializer_list<QDialog*>{s.window.kitDialog(), s.window.seriesDialog(),
-                                                         s.window.looksDialog(), s.window.devicesDialog()}) {
+  // With sessions in it, and what they teach.
+  {
+    Journal j(journalFile());
+    for (const auto& entry : std::filesystem::directory_iterator(std::string(EASEL_SOURCE_DIR) + "/demo/sessions"))
+      try {
+        j.import(readWholeFile(entry.path()));
+      } catch (const JournalError&) {  // there from the size before
+      }
+  }
+  s.window.openJournal();
+  EXPECT_TRUE(eventually([&] { return !s.window.journalDialog()->working(); }));
+  s.window.journalDialog()->showPage("Learned");
+  for (QDialog* dialog :
+       std::initializer_list<QDialog*>{s.window.kitDialog(), s.window.seriesDialog(), s.window.looksDialog(),
+                                       s.window.devicesDialog(), s.window.journalDialog()}) {
     ASSERT_TRUE(dialog);
     dialog->resize(dialog->size().boundedTo(s.window.size()));
     QCoreApplication::processEvents();
