@@ -465,6 +465,7 @@ int main(int argc, char** argv) {
                "what heads, modifiers, meters and studios give over their predictions");
   jo->add_option("--studio", journalWish.studio, "of that studio alone");
   jo->add_option("--backup", journalWish.backup, "a whole copy to FILE");
+  jo->add_option("--plan", journalWish.plan, "writes the plan of the session, as it ended, to FILE: to repeat it");
   jo->add_option("--import", journalWish.import, "a session that was written as JSON");
   jo->add_option("--remove", journalWish.remove, "a session, for good");
 

@@ -95,6 +95,11 @@ void showJournal(const JournalWishes& wish) {
     fmt::print("session {}\n", j.import(readWholeFile(wish.import, 8u << 20)));
     return;
   }
+  if (wish.session > 0 && !wish.plan.empty()) {
+    for (const JournalSession& s : j.sessions())
+      if (s.id == wish.session) return savePlan(wish.plan, readPlanText(s.plan));
+    throw std::runtime_error(fmt::format("There is no session {} in the journal.", wish.session));
+  }
   if (wish.session > 0) {
     fmt::print("{}", wish.csv ? j.csv(wish.session) : j.json(wish.session));
     return;

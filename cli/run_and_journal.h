@@ -16,7 +16,7 @@ struct RunWishes {
 int runByHand(const Plan& plan, const RunWishes& wish);
 
 struct JournalWishes {
-  std::string file, search, studio, backup, import;
+  std::string file, search, studio, backup, import, plan;
   std::int64_t session = 0, remove = 0;
   bool csv = false, learned = false;
 };

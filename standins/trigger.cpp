@@ -50,7 +50,7 @@ class Trigger : public StandIn {
         if (const double* power = m.number("power")) h.power = std::clamp(*power, -14.0, 1.0);
         writeState(folder(), state_);
         list();
-        return answer(id, {{"battery", 0.8}, {"ready", true}});
+        return answer(id, {{"battery", battery_}, {"ready", true}});
       }
       if (m.name == "fire") {
         fire();
@@ -64,7 +64,9 @@ class Trigger : public StandIn {
 
  private:
   void fire() {
-    state_.fired = whatFires(planWith(plan(), state_), mishapNow());
+    const Mishap mishap = mishapNow();
+    state_.fired = whatFires(planWith(plan(), state_), mishap);
+    battery_ = mishap == Mishap::FlatBattery ? 0.05 : std::max(0.0, battery_ - 0.002);
     ++state_.flash;
     writeState(folder(), state_);
     face_->setText(QStringLiteral("flash %1").arg(state_.flash));
@@ -79,6 +81,7 @@ class Trigger : public StandIn {
     }
   }
   SharedState state_;
+  double battery_ = 0.9;
   QTableWidget* heads_;
 };
 

@@ -382,9 +382,9 @@ void RunCard::runChanged() {
   key_->setText(words);
   key_->setEnabled(prevents.isEmpty() || c);
   // Never disabled: it has the keys, and Enter on it goes on.
-  said_->setPlaceholderText(does_ != KeyDoes::Read ? tr("Enter: the large key")
-                            : byEye_               ? tr("value of the card, 0 to 255")
-                                                   : tr("what the meter shows"));
+  said_->setPlaceholderText(does_ != KeyDoes::Read ? tr("Enter: on")
+                            : byEye_               ? tr("card, 0 to 255")
+                                                   : tr("reading"));
   for (QPushButton* b : {skip_, note_}) b->setEnabled(on);
   back_->setEnabled(c && c->at() > 0);
   end_->setEnabled(c);

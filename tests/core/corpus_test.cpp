@@ -38,7 +38,9 @@ INSTANTIATE_TEST_SUITE_P(Readers, Corpus,
                          ::testing::Values(std::pair{"plan", &fuzz::plan}, std::pair{"kit", &fuzz::kit},
                                            std::pair{"wish", &fuzz::wish}, std::pair{"data", &fuzz::data},
                                            std::pair{"ies", &fuzz::ies}, std::pair{"pattern", &fuzz::pattern},
-                                           std::pair{"look", &fuzz::look}, std::pair{"sitter", &fuzz::sitter}),
+                                           std::pair{"look", &fuzz::look}, std::pair{"sitter", &fuzz::sitter},
+                                           std::pair{"wire", &fuzz::wire}, std::pair{"session", &fuzz::session},
+                                           std::pair{"said", &fuzz::said}, std::pair{"photograph", &fuzz::photograph}),
                          [](const auto& info) { return std::string(info.param.first); });
 
 }  // namespace

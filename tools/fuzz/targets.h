@@ -16,11 +16,15 @@
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
 #include "formats/own_looks.h"
+#include "formats/photograph.h"
 #include "formats/plan_json.h"
 #include "formats/wish_json.h"
 #include "gear/drawing.h"
+#include "journal/journal.h"
 #include "plan/check.h"
+#include "run/said_reading.h"
 #include "sitters/sitter_file.h"
+#include "wire/link.h"
 
 namespace easel::fuzz {
 
@@ -83,6 +87,48 @@ inline void sitter(std::string_view bytes) {
   const auto file = std::filesystem::path("/proc/self/fd") / std::to_string(fd);
   try {
     readSitter(file);
+  } catch (...) {
+    ::close(fd);
+    throw;
+  }
+  ::close(fd);
+}
+
+// Whatever a device sends, both ends stand: nothing is thrown, and what they make of it can be sent again.
+inline void wire(std::string_view bytes) {
+  ProgramLink program;
+  DeviceLink device(DeviceKind::Meter, "fuzz", {"read"});
+  program.take(device.out(), {});
+  program.ask("read", {}, {});
+  const size_t half = bytes.size() / 2;
+  for (const std::string_view part : {bytes.substr(0, half), bytes.substr(half)}) {
+    for (const WireEvent& e : program.take(part, {})) {
+      const std::string line = writeMessage(e.message);
+      if (e.kind == WireEvent::Kind::Told) require(writeMessage(readMessage(line)) == line);
+    }
+    for (const WireEvent& e : device.take(part))
+      if (e.kind == WireEvent::Kind::Asked) device.answer(e.id, e.message.values);
+  }
+  program.take(device.out(), {});
+  program.overdue(WireTime::max());
+  require(program.gone().empty());
+}
+
+// A session that is taken into a journal comes out of it as it went in.
+inline void session(std::string_view text) {
+  Journal journal(":memory:");
+  const std::string once = journal.json(journal.import(text));
+  Journal again(":memory:");
+  require(again.json(again.import(once)) == once);
+}
+
+inline void said(std::string_view text) { require(saidAperture(text) > 0); }
+
+inline void photograph(std::string_view bytes) {
+  const int fd = ::memfd_create("photograph", 0);
+  require(fd >= 0 && ::write(fd, bytes.data(), bytes.size()) == ssize_t(bytes.size()));
+  try {
+    against(settingsOfPhotograph(std::filesystem::path("/proc/self/fd") / std::to_string(fd)), Plan{});
   } catch (...) {
     ::close(fd);
     throw;
