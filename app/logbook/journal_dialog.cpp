@@ -101,13 +101,12 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   auto* actions = new QHBoxLayout;
   repeat_ = new QPushButton(tr("&Repeat this session"), session);
   repeat_->setObjectName("journalRepeat");
-  csv_ = new QPushButton(tr("As &CSV..."), session);
-  json_ = new QPushButton(tr("As &JSON..."), session);
-  remove_ = new QPushButton(tr("&Delete for good..."), session);
+  export_ = new QPushButton(tr("E&xport..."), session);
+  remove_ = new QPushButton(tr("&Delete..."), session);
   remove_->setObjectName("journalDelete");
   actions->addWidget(repeat_);
   actions->addStretch(1);
-  for (QPushButton* b : {csv_, json_, remove_}) actions->addWidget(b);
+  for (QPushButton* b : {export_, remove_}) actions->addWidget(b);
   s->addLayout(actions);
   pages_->addTab(session, tr("Session"));
 
@@ -173,8 +172,7 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
         });
   });
   connect(repeat_, &QPushButton::clicked, this, &JournalDialog::repeat);
-  connect(csv_, &QPushButton::clicked, this, [this] { exportSession(true); });
-  connect(json_, &QPushButton::clicked, this, [this] { exportSession(false); });
+  connect(export_, &QPushButton::clicked, this, &JournalDialog::exportSession);
   connect(remove_, &QPushButton::clicked, this, [this] {
     const std::int64_t id = chosen();
     if (!id) return;
@@ -211,7 +209,8 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
     });
   });
   connect(studio_, &QComboBox::activated, this, &JournalDialog::showLearned);
-  resize(int(960 * Theme::current().scale), int(620 * Theme::current().scale));
+  const QSize room = parent ? parent->size() : QSize(1280, 800);
+  resize(QSize(int(960 * Theme::current().scale), int(620 * Theme::current().scale)).boundedTo(room));
   refresh();
 }
 
@@ -291,7 +290,7 @@ void JournalDialog::listSessions() {
 
 void JournalDialog::showSession() {
   const std::int64_t id = chosen();
-  for (QPushButton* b : {repeat_, csv_, json_, remove_}) b->setEnabled(id != 0);
+  for (QPushButton* b : {repeat_, export_, remove_}) b->setEnabled(id != 0);
   const auto at = std::find_if(sessions_.begin(), sessions_.end(), [&](const JournalSession& s) { return s.id == id; });
   if (at == sessions_.end()) {
     head_->setText(sessions_.empty() ? tr("No session yet. A metering run with the journal on writes one.")
@@ -386,17 +385,18 @@ void JournalDialog::showLearned() {
   });
 }
 
-void JournalDialog::exportSession(bool csv) {
+void JournalDialog::exportSession() {
   const std::int64_t id = chosen();
   if (!id) return;
-  const QString file =
-      QFileDialog::getSaveFileName(this, tr("Export the session"), csv ? "session.csv" : "session.json",
-                                   csv ? tr("Tables (*.csv)") : tr("Sessions (*.json)"));
+  // The ending says which: a table for a sheet, or all of it for another journal.
+  const QString file = QFileDialog::getSaveFileName(this, tr("Export the session"), "session.json",
+                                                    tr("Sessions (*.json);;Tables (*.csv)"));
   if (file.isEmpty()) return;
-  withJournal([this, id, csv, path = pathOf(file), file](Journal& j) -> Then {
-    writeFileAtomically(path, csv ? j.csv(id) : j.json(id));
-    return [this, file] { emit said(tr("The session is written to %1.").arg(file), false); };
-  });
+  withJournal(
+      [this, id, csv = file.endsWith(".csv", Qt::CaseInsensitive), path = pathOf(file), file](Journal& j) -> Then {
+        writeFileAtomically(path, csv ? j.csv(id) : j.json(id));
+        return [this, file] { emit said(tr("The session is written to %1.").arg(file), false); };
+      });
 }
 
 void JournalDialog::repeat() {

@@ -52,7 +52,7 @@ class JournalDialog : public QDialog {
   void listSessions();
   void showSession();
   void showLearned();
-  void exportSession(bool csv);
+  void exportSession();
   void repeat();
 
   Errand work_;
@@ -60,7 +60,7 @@ class JournalDialog : public QDialog {
   std::vector<JournalSession> sessions_;
   QLineEdit* search_;
   QCalendarWidget* calendar_;
-  QPushButton *allDays_, *repeat_, *csv_, *json_, *remove_, *take_, *drop_;
+  QPushButton *allDays_, *repeat_, *export_, *remove_, *take_, *drop_;
   QListWidget* list_;
   QTabWidget* pages_;
   CourseView* course_;

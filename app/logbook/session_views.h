@@ -19,7 +19,7 @@ class CourseView : public Painted {
  public:
   explicit CourseView(QWidget* parent = nullptr);
   void setReadings(const std::vector<JournalReading>& readings, const std::vector<JournalEvent>& events = {});
-  QSize minimumSizeHint() const override { return inPixels(280, 150); }
+  QSize minimumSizeHint() const override { return inPixels(240, 84); }
 
  protected:
   void draw(QPainter& p) override;
@@ -36,7 +36,7 @@ class PlannedView : public Painted {
  public:
   explicit PlannedView(QWidget* parent = nullptr);
   void setReadings(const std::vector<JournalReading>& readings);
-  QSize minimumSizeHint() const override { return inPixels(280, 150); }
+  QSize minimumSizeHint() const override { return inPixels(240, 84); }
 
  protected:
   void draw(QPainter& p) override;

@@ -16,6 +16,7 @@
 
 #include "balance/advice.h"
 #include "balance/backdrop_tone.h"
+#include "exposure/shutter.h"
 #include "formats/catalogue.h"
 #include "plan/framing.h"
 #include "stages/all_stages.h"
@@ -263,12 +264,15 @@ void MainWindow::tellAnswer() {
     const QString want = u ? QString::fromStdString(u->scale.write(a->setting.stops)) : QString();
     const bool there = std::abs(l->power - a->setting.stops) < 0.02 && a->setting.shortfall == 0;
     const QString target = apertureText(plan.camera.aperture * std::exp2(l->targetStops / 2));
-    const QString own = stage_ >= 0 ? stages_[size_t(stage_)]->answer() : QString();
+    if (const QString own = stage_ >= 0 ? stages_[size_t(stage_)]->answer() : QString(); !own.isEmpty())
+      return headline_->setAnswer(own, tr("%1, ISO %2, %3")
+                                           .arg(apertureText(plan.camera.aperture))
+                                           .arg(std::lround(plan.camera.iso))
+                                           .arg(QString::fromStdString(writeShutter(plan.camera.shutter))));
     headline_->setAnswer(
-        !own.isEmpty()              ? own
-        : a->setting.shortfall != 0 ? tr("%1: %2 is out of reach").arg(selected_, target)
-        : there                     ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
-                                    : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want),
+        a->setting.shortfall != 0 ? tr("%1: %2 is out of reach").arg(selected_, target)
+        : there                   ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
+                                  : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want),
         tr("%1, ISO %2. Flash %3 %, ambient %4. Backdrop %5 (%6)")
             .arg(apertureText(plan.camera.shootingAperture()))
             .arg(std::lround(plan.camera.iso))
