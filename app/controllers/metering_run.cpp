@@ -15,7 +15,7 @@ MeteringRun::Wishes MeteringRun::Wishes::kept() {
   Wishes w;
   w.studio = s.value("run/studio").toString();
   w.meter = s.value("run/meter").toString();
-  w.tolerance = std::clamp(s.value("run/tolerance", 0.1).toDouble(), 0.05, 1.0);
+  w.tolerance = std::clamp(s.value("run/toleranceHundredths", 10).toInt(), 5, 100) / 100.0;
   w.school = CameraSchool(std::clamp(s.value("run/school", int(CameraSchool::EverythingOn)).toInt(), 0, 2));
   w.journal = s.value("run/journal", true).toBool();
   return w;
@@ -24,7 +24,7 @@ void MeteringRun::Wishes::keep() const {
   QSettings s;
   s.setValue("run/studio", studio);
   s.setValue("run/meter", meter);
-  s.setValue("run/tolerance", tolerance);
+  s.setValue("run/toleranceHundredths", int(std::lround(100 * tolerance)));
   s.setValue("run/school", int(school));
   s.setValue("run/journal", journal);
 }
@@ -50,6 +50,15 @@ MeteringRun::Book::~Book() {
   }
 }
 
+void MeteringRun::Book::write(const std::function<void(Journal&)>& work) {
+  if (!journal || !session) return;
+  try {
+    work(*journal);
+  } catch (const std::exception& e) {
+    failed = QString::fromUtf8(e.what());
+  }
+}
+
 QString MeteringRun::prevents() const {
   const Plan& p = document_->plan();
   const bool any = std::any_of(p.lights.begin(), p.lights.end(),
@@ -69,6 +78,7 @@ void MeteringRun::begin(const Wishes& wishes) {
   wishes_ = wishes;
   beginning_ = true;
   asked_ = document_->plan();
+  file_ = document_->path();
   auto book = std::make_shared<Book>();
   book->meter = wishes.meter.toStdString();
   book_ = book;
@@ -98,6 +108,8 @@ void MeteringRun::begin(const Wishes& wishes) {
                                   : tr("The run has begun; nothing is written to the journal."),
                   false);
       install(course);
+      // What was changed while it was made ready.
+      planStands(document_->plan(), onEasel_->sceneNow());
     };
   });
   emit changed();
@@ -160,12 +172,7 @@ void MeteringRun::read(double fNumber) {
   act([fNumber, book = book_](RunCourse& c) {
     if (c.over() || c.step().kind == RunStep::Kind::Picture) return;
     c.read(fNumber);
-    if (!book->journal || !book->session) return;
-    try {
-      book->journal->write(book->session, journalled(c, book->meter));
-    } catch (const std::exception& e) {
-      book->failed = QString::fromUtf8(e.what());
-    }
+    book->write([&](Journal& j) { j.write(book->session, journalled(c, book->meter)); });
   });
 }
 void MeteringRun::setAsTold() {
@@ -176,27 +183,12 @@ void MeteringRun::setCamera() {
   const auto camera = course_->cameraBy(wishes_.school);
   if (!camera || camera->standing) return;
   document_->endMerge();
-  if (camera->lowerBy != 0) {
-    Plan lower = document_->plan();
-    for (Light& l : lower.lights)
-      if (const Unit* u = findUnit(l.unit); u && l.on && !l.locked)
-        l.power = u->scale.settingFor(l.power - camera->lowerBy).stops;
-    document_->perform(SetPlan{lower}, tr("Lower all lights"));
-    return;
-  }
-  Camera set = document_->plan().camera;
-  set.closedBy = camera->closedBy;
-  document_->perform(SetCamera{set}, tr("Set the camera as metered"));
+  document_->perform(SetPlan{withCamera(document_->plan(), *camera)}, tr("Set the camera as metered"));
 }
 
 void MeteringRun::happened(const std::string& kind, const QString& words) {
   act([kind, words = words.toStdString(), book = book_](RunCourse&) {
-    if (!book->journal || !book->session) return;
-    try {
-      book->journal->writeEvent(book->session, kind, words);
-    } catch (const std::exception& e) {
-      book->failed = QString::fromUtf8(e.what());
-    }
+    book->write([&](Journal& j) { j.writeEvent(book->session, kind, words); });
   });
 }
 
@@ -215,21 +207,21 @@ void MeteringRun::goTo(int step) {
 void MeteringRun::note(const QString& text) {
   act([text = text.toStdString(), book = book_](RunCourse& c) {
     c.note(text);
-    if (!book->journal || !book->session) return;
     std::string all;
     for (size_t i = 0; i < c.steps().size(); ++i)
       if (const auto& r = c.reading(i); r && !r->note.empty())
         all += (c.steps()[i].light.empty() ? std::string() : c.steps()[i].light + ": ") + r->note + "\n";
-    try {
-      book->journal->setNotes(book->session, all);
-    } catch (const std::exception& e) {
-      book->failed = QString::fromUtf8(e.what());
-    }
+    book->write([&](Journal& j) { j.setNotes(book->session, all); });
   });
 }
 
 void MeteringRun::planStands(const Plan& plan, const std::shared_ptr<const Scene>& scene) {
   if (!on() || !scene || plan == asked_) return;
+  if (document_->path() != file_ && plan.title != asked_.title) {
+    end();
+    emit said(tr("Another plan is open: the run of the one before is ended."), false);
+    return;
+  }
   asked_ = plan;
   act([plan, scene](RunCourse& c) { c.planChanged(scene, plan); });
   // What was done is called what undo calls it.

@@ -4,6 +4,7 @@
 
 #include <QObject>
 #include <deque>
+#include <filesystem>
 #include <functional>
 #include <memory>
 
@@ -76,6 +77,7 @@ class MeteringRun : public QObject {
   std::shared_ptr<const RunCourse> course_;
   std::deque<Action> waiting_;
   bool beginning_ = false;
+  std::filesystem::path file_;  ///< of the plan that the run began with
   Plan asked_;  ///< the plan that the course, or what waits for it, is of
 
   /// Used by the errand's thread alone, and when that has ended.
@@ -85,6 +87,8 @@ class MeteringRun : public QObject {
     std::string meter, plan;  ///< the plan as JSON, as the run has it
     QString failed;
     ~Book();
+    /// Writes, if there is a journal; what fails is kept to be said.
+    void write(const std::function<void(Journal&)>& work);
   };
   std::shared_ptr<Book> book_;
 };

@@ -161,6 +161,15 @@ std::optional<RunCamera> RunCourse::cameraBy(CameraSchool school) const {
   return out;
 }
 
+Plan withCamera(const Plan& plan, const RunCamera& camera) {
+  Plan out = plan;
+  out.camera.closedBy = camera.closedBy;
+  for (Light& l : out.lights)
+    if (const Unit* u = findUnit(l.unit); u && l.on && !l.locked && camera.lowerBy != 0)
+      l.power = u->scale.settingFor(l.power - camera.lowerBy).stops;
+  return out;
+}
+
 std::vector<size_t> RunCourse::open() const {
   std::vector<size_t> out;
   for (size_t i = 0; i < steps_.size(); ++i) {

@@ -31,6 +31,9 @@ struct RunCamera {
   std::string sentence;
 };
 
+/// The plan with the camera, or the powers of lights that are on and not locked, set so.
+Plan withCamera(const Plan& plan, const RunCamera& camera);
+
 class RunCourse {
  public:
   /// `known`: by letter, from earlier sessions; of what is missing readings spread by JudgeBy::spread.

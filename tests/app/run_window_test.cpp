@@ -11,6 +11,7 @@
 #include <QPlainTextEdit>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QSettings>
 #include <QTableWidget>
 #include <cmath>
 #include <fstream>
@@ -152,6 +153,31 @@ TEST(RunStage, AMoveUnsettlesJustWhatItChanges) {
   EXPECT_EQ(r.course().at(), 3u) << "and the run stays where it stood";
   auto* table = field<QTableWidget>(r.window, "runTable");
   EXPECT_TRUE(table->item(1, 5)->text().contains("again")) << qPrintable(table->item(1, 5)->text());
+}
+
+TEST(RunStage, AnotherPlanEndsIt) {
+  Running r;
+  r.window.openFile(QString::fromStdString(test::demoFile("marrow-lane-maker")));
+  ASSERT_TRUE(eventually([&] { return !r.run->on(); }));
+  EXPECT_TRUE(r.calm());
+  EXPECT_FALSE(Journal(journalFile()).sessions().front().ended.empty());
+}
+
+TEST(RunStage, AllLightsGoDownWhereTheApertureStays) {
+  Running r(false);
+  field<QComboBox>(r.window, "runSchool")->setCurrentIndex(int(CameraSchool::LowerAll));
+  r.begin();
+  r.run->goTo(int(r.course().steps().size()) - 1);
+  ASSERT_TRUE(r.calm());
+  const Plan before = r.plan();
+  r.say(r.spelled(before.camera.aperture * std::exp2(0.5 / 2)));
+  ASSERT_EQ(r.card->keyDoes(), RunCard::KeyDoes::SetCamera) << qPrintable(r.key());
+  r.press();
+  for (size_t i = 0; i < before.lights.size(); ++i)
+    EXPECT_NEAR(r.plan().lights[i].power, before.lights[i].power - 0.5, 0.17) << i;
+  EXPECT_EQ(r.plan().camera.closedBy, 0);
+  field<QComboBox>(r.window, "runSchool")->setCurrentIndex(int(CameraSchool::EverythingOn));
+  QSettings().remove("run/school");
 }
 
 TEST(RunStage, WhatCannotBeTheLightIsToldWithItsCause) {
