@@ -13,9 +13,9 @@
 namespace easel {
 namespace {
 
-constexpr std::array<const char*, kMishaps> kNames{"none",      "misfire",        "wrong-group", "two-lights",
+constexpr std::array<const char*, kMishaps> kNames{"none",         "misfire",      "wrong-group",    "two-lights",
                                                    "not-recycled", "flat-battery", "modelling-lamp", "half-way",
-                                                   "receptor",  "in-shadow",      "meter-settings"};
+                                                   "receptor",     "in-shadow",    "meter-settings"};
 
 // FNV-1a: the same name is the same number on every machine.
 std::uint64_t mixed(std::uint64_t seed, const std::string& name) {

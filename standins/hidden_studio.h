@@ -1,6 +1,6 @@
 // The studio as it really is: the plan as a tired person has set it up, with heads, modifiers, walls and a meter that
-// differ from the catalogue. What differs comes from a seed and is hidden from whoever plans; the light in it is computed
-// as everywhere in core/. Stops, metres, degrees; one standard deviation each. Not thread-safe.
+// differ from the catalogue. What differs comes from a seed and is hidden from whoever plans; the light in it is
+// computed as everywhere in core/. Stops, metres, degrees; one standard deviation each. Not thread-safe.
 #pragma once
 
 #include <cstdint>
@@ -17,10 +17,10 @@ namespace easel {
 
 /// Common practice, no source: gear differs from what is printed on it by about so much.
 struct Differences {
-  double head = 0.2, modifier = 0.18, meter = 0.12;           ///< stops
-  double place = 0.02, turn = 1.5;                            ///< of each stand: metres along each axis, degrees
-  double walls = 0.25;                                        ///< stops of what the paint reflects
-  double hand = 0.03;                                         ///< stops of each reading
+  double head = 0.2, modifier = 0.18, meter = 0.12;  ///< stops
+  double place = 0.02, turn = 1.5;                   ///< of each stand: metres along each axis, degrees
+  double walls = 0.25;                               ///< stops of what the paint reflects
+  double hand = 0.03;                                ///< stops of each reading
 };
 
 /// What goes wrong, of its own accord or because somebody wants to see it.

@@ -16,15 +16,14 @@ const JsonLimits kLimits{"simulated studio", 256 << 10, 6, 2000, 200, 200, "Star
 SharedState readState(const std::filesystem::path& folder) {
   SharedState s;
   try {
-    const json j = readNamed(folder / "state.json", kLimits,
-                             [](const std::string& text) { return parseJson(text, kLimits); });
+    const json j =
+        readNamed(folder / "state.json", kLimits, [](const std::string& text) { return parseJson(text, kLimits); });
     s.seed = j.value("seed", std::uint64_t(1));
     s.flash = j.value("flash", 0);
     const json heads = j.value("heads", json::object()), fired = j.value("fired", json::object());
     for (const auto& [id, h] : heads.items())
       s.heads[id] = {h.value("on", false), h.value("modelling", false), h.value("power", 0.0)};
-    for (const auto& [id, f] : fired.items())
-      s.fired[id] = {f.value("energy", 1.0), f.value("modelling", false)};
+    for (const auto& [id, f] : fired.items()) s.fired[id] = {f.value("energy", 1.0), f.value("modelling", false)};
   } catch (const std::exception&) {
     return {};
   }

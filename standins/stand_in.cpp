@@ -80,7 +80,8 @@ StandIn::StandIn(DeviceKind kind, const Options& options, const std::vector<std:
   box->addWidget(words_);
   next_->setAccessibleName(QStringLiteral("What goes wrong next"));
   next_->addItem(QStringLiteral("next: all well"), int(Mishap::None));
-  for (const Mishap m : mishaps) next_->addItem(QStringLiteral("next: ") + QString::fromStdString(mishapName(m)), int(m));
+  for (const Mishap m : mishaps)
+    next_->addItem(QStringLiteral("next: ") + QString::fromStdString(mishapName(m)), int(m));
   box->addWidget(next_);
   connect(&socket_, &QLocalSocket::connected, this, &StandIn::send);
   connect(&socket_, &QLocalSocket::readyRead, this, [this] {

@@ -90,7 +90,8 @@ class Trigger : public StandIn {
 int main(int argc, char** argv) {
   QApplication application(argc, argv);
   using namespace easel::standins;
-  Trigger trigger(optionsOf(application, QStringLiteral("A simulated radio trigger."), QStringLiteral("easel-trigger")));
+  Trigger trigger(
+      optionsOf(application, QStringLiteral("A simulated radio trigger."), QStringLiteral("easel-trigger")));
   return QApplication::exec();
 }
 

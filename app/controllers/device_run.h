@@ -28,7 +28,7 @@ class DeviceRun : public QObject {
   void changed();
   void said(const QString& sentence, bool problem);
   void pictured(const QString& file);
-  void keyPressed();                 ///< on a remote
+  void keyPressed();                  ///< on a remote
   void called(const QString& words);  ///< a reading, at a remote
 
  private:

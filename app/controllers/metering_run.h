@@ -78,7 +78,7 @@ class MeteringRun : public QObject {
   std::deque<Action> waiting_;
   bool beginning_ = false;
   std::filesystem::path file_;  ///< of the plan that the run began with
-  Plan asked_;  ///< the plan that the course, or what waits for it, is of
+  Plan asked_;                  ///< the plan that the course, or what waits for it, is of
 
   /// Used by the errand's thread alone, and when that has ended.
   struct Book {

@@ -1,5 +1,5 @@
-// A folder that some other program puts pictures into as they are taken: the newest is shown as it arrives. Pictures that
-// were there before are left alone. Reading is done on another thread. Interface thread.
+// A folder that some other program puts pictures into as they are taken: the newest is shown as it arrives. Pictures
+// that were there before are left alone. Reading is done on another thread. Interface thread.
 #pragma once
 
 #include <QFileSystemWatcher>

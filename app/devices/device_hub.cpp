@@ -159,7 +159,8 @@ void DeviceHub::leaves(QLocalSocket* socket) {
     for (const auto& a : gone->asked)
       if (a.id == e.id && a.receiver) a.then(nullptr, QString::fromStdString(e.note));
   if (gone->link.device())
-    emit noted(tr("%1 has gone. The run goes on by hand.").arg(QString::fromStdString(gone->link.device()->name)), true);
+    emit noted(tr("%1 has gone. The run goes on by hand.").arg(QString::fromStdString(gone->link.device()->name)),
+               true);
   emit changed();
 }
 

@@ -355,8 +355,7 @@ void RunCard::runChanged() {
     const bool read = r && r->tries > 0 && !r->unsettled && !r->skipped;
     QString after;
     for (size_t i = c->at() + 1; i < c->steps().size() && after.isEmpty(); ++i)
-      if (const auto& o = c->reading(i); !o || o->unsettled)
-        after = nameOf(c->steps()[i]);
+      if (const auto& o = c->reading(i); !o || o->unsettled) after = nameOf(c->steps()[i]);
     const QString goOn = after.isEmpty() ? tr("Done") : tr("On to %1").arg(after);
     if (c->step().kind == K::Picture) {
       does_ = camera_ && !pictured_ ? KeyDoes::Take : KeyDoes::GoOn;
@@ -376,15 +375,14 @@ void RunCard::runChanged() {
       const auto camera = c->step().kind == K::Together ? c->cameraBy(run_->wishes().school) : std::nullopt;
       does_ = camera && !camera->standing ? KeyDoes::SetCamera : KeyDoes::GoOn;
       words = does_ == KeyDoes::GoOn ? goOn : QString::fromStdString(camera->sentence);
-      if (does_ == KeyDoes::SetCamera && camera->lowerBy != 0) words = tr("Lower all by %1").arg(shortStops(camera->lowerBy));
+      if (does_ == KeyDoes::SetCamera && camera->lowerBy != 0)
+        words = tr("Lower all by %1").arg(shortStops(camera->lowerBy));
     }
   }
   key_->setText(words);
   key_->setEnabled(prevents.isEmpty() || c);
   // Never disabled: it has the keys, and Enter on it goes on.
-  said_->setPlaceholderText(does_ != KeyDoes::Read ? tr("Enter: on")
-                            : byEye_               ? tr("card, 0 to 255")
-                                                   : tr("reading"));
+  said_->setPlaceholderText(does_ != KeyDoes::Read ? tr("Enter: on") : byEye_ ? tr("card, 0 to 255") : tr("reading"));
   for (QPushButton* b : {skip_, note_}) b->setEnabled(on);
   back_->setEnabled(c && c->at() > 0);
   end_->setEnabled(c);

@@ -12,7 +12,8 @@ class StepView : public Painted {
 
  public:
   explicit StepView(QWidget* parent = nullptr);
-  /// Null: no run is on. `camera`: what to do with it when everything has been read. `byEye`: what is expected is told as the value of a grey card.
+  /// Null: no run is on. `camera`: what to do with it when everything has been read. `byEye`: what is expected is told
+  /// as the value of a grey card.
   void setCourse(const RunCourse* course, bool byEye, bool working, const QString& camera = {});
   /// What is said when no run is on, or it is over.
   void setIdle(const QString& sentence);

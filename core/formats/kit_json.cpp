@@ -78,7 +78,8 @@ Inventory readKitText(std::string_view text) {
         for (const Json& one : j[name]) (*to)[one["id"].get<std::string>()] = one["stops"].get<double>();
     if (j.contains("sure"))
       for (const Json& one : j["sure"])
-        s.sure.push_back({one["unit"].get<std::string>(), one["modifier"].get<std::string>(), one["within"].get<double>()});
+        s.sure.push_back(
+            {one["unit"].get<std::string>(), one["modifier"].get<std::string>(), one["within"].get<double>()});
     out.studios.push_back(std::move(s));
   });
   out.studio = json.value("studio", std::string());
@@ -113,7 +114,11 @@ std::string writeKitText(const Inventory& k) {
     json["studio"] = k.studio;
     json["studios"] = Json::array();
     for (const StudioCorrections& s : k.studios) {
-      Json one = {{"name", s.studio}, {"room", s.room}, {"units", Json::array()}, {"modifiers", Json::array()}, {"sure", Json::array()}};
+      Json one = {{"name", s.studio},
+                  {"room", s.room},
+                  {"units", Json::array()},
+                  {"modifiers", Json::array()},
+                  {"sure", Json::array()}};
       for (const auto& [id, stops] : s.units) one["units"].push_back({{"id", id}, {"stops", stops}});
       for (const auto& [id, stops] : s.modifiers) one["modifiers"].push_back({{"id", id}, {"stops", stops}});
       for (const auto& sure : s.sure)

@@ -44,7 +44,8 @@ PhotographSettings settingsOfPhotograph(const std::filesystem::path& file) {
   const auto size = std::filesystem::file_size(file, error);
   if (error) throw FileError(say("{} cannot be read.", name));
   if (size > kLimit)
-    throw FileError(say("{} is larger than {} MB. Let the camera write a smaller picture beside it.", name, kLimit >> 20));
+    throw FileError(
+        say("{} is larger than {} MB. Let the camera write a smaller picture beside it.", name, kLimit >> 20));
   PhotographSettings out;
   try {
     const auto image = Exiv2::ImageFactory::open(file.string());
@@ -71,8 +72,8 @@ AgainstPlan against(const PhotographSettings& s, const Plan& plan, const Spellin
     if (s.shutter) out.room = *out.flash + stops(*s.shutter, cam.shutter);
   }
   if (s.aperture && std::abs(2 * stops(*s.aperture, meant)) > kStep)
-    out.sentences.push_back(say("The lens stood at {}, the plan means {}.", spelling.aperture(*s.aperture),
-                                spelling.aperture(meant)));
+    out.sentences.push_back(
+        say("The lens stood at {}, the plan means {}.", spelling.aperture(*s.aperture), spelling.aperture(meant)));
   if (s.iso && std::abs(stops(*s.iso, cam.iso)) > kStep)
     out.sentences.push_back(say("ISO {:.0f}, the plan means {:.0f}.", *s.iso, cam.iso));
   if (s.shutter && std::abs(stops(*s.shutter, cam.shutter)) > kStep)

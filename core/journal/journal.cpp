@@ -288,8 +288,11 @@ std::int64_t Journal::import(std::string_view text) {
     return at->get<std::string>();
   };
   JournalSession s;
-  for (const auto& [to, name] : {std::pair{&s.begun, "begun"}, {&s.ended, "ended"}, {&s.title, "title"},
-                                 {&s.studio, "studio"}, {&s.notes, "notes"}})
+  for (const auto& [to, name] : {std::pair{&s.begun, "begun"},
+                                 {&s.ended, "ended"},
+                                 {&s.title, "title"},
+                                 {&s.studio, "studio"},
+                                 {&s.notes, "notes"}})
     *to = words(j, name, "");
   // Times are compared as texts: another shape would stand in the wrong place for ever.
   static constexpr std::string_view kShape = "dddd-dd-ddTdd:dd:ddZ";
@@ -300,7 +303,8 @@ std::int64_t Journal::import(std::string_view text) {
     if (!good && !(time == &s.ended && time->empty()))
       throw FileError(say("\"{}\" is no time like 2026-11-26T21:30:05Z.", foreign(*time)), "/begun");
   }
-  if (const auto stars = j.find("stars"); stars != j.end() && stars->is_number()) s.stars = int(std::clamp(stars->get<double>(), 0.0, 5.0));
+  if (const auto stars = j.find("stars"); stars != j.end() && stars->is_number())
+    s.stars = int(std::clamp(stars->get<double>(), 0.0, 5.0));
   std::vector<JournalReading> readings;
   const auto list = j.find("readings");
   if (list != j.end() && !list->is_array()) throw FileError(say("/readings should be a list."), "/readings");
@@ -310,9 +314,10 @@ std::int64_t Journal::import(std::string_view text) {
     if (!one.is_object()) throw FileError(say("{} should be an object.", place), place);
     JournalReading r;
     const std::pair<std::string*, const char*> texts[] = {
-        {&r.at, "at"},       {&r.step, "step"}, {&r.light, "light"}, {&r.head, "head"},       {&r.modifier, "modifier"},
-        {&r.meter, "meter"}, {&r.spot, "spot"}, {&r.hold, "hold"},   {&r.setting, "setting"}, {&r.verdict, "verdict"},
-        {&r.causes, "causes"}, {&r.note, "note"}};
+        {&r.at, "at"},           {&r.step, "step"},         {&r.light, "light"},
+        {&r.head, "head"},       {&r.modifier, "modifier"}, {&r.meter, "meter"},
+        {&r.spot, "spot"},       {&r.hold, "hold"},         {&r.setting, "setting"},
+        {&r.verdict, "verdict"}, {&r.causes, "causes"},     {&r.note, "note"}};
     for (const auto& [to, name] : texts) *to = words(one, name, place);
     const std::pair<double*, const char*> numbers[] = {
         {&r.predicted, "predicted"}, {&r.expected, "expected"}, {&r.read, "read"}};
@@ -330,7 +335,8 @@ std::int64_t Journal::import(std::string_view text) {
     for (size_t i = 0; i < all->size(); ++i) {
       const std::string place = fmt::format("/events/{}", i);
       if (!(*all)[i].is_object()) throw FileError(say("{} should be an object.", place), place);
-      events.push_back({words((*all)[i], "at", place), words((*all)[i], "kind", place), words((*all)[i], "words", place)});
+      events.push_back(
+          {words((*all)[i], "at", place), words((*all)[i], "kind", place), words((*all)[i], "words", place)});
     }
   }
   const bool there = impl_->at([&](SQLite::Database& db) {

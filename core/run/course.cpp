@@ -137,12 +137,11 @@ std::optional<RunCamera> RunCourse::cameraBy(CameraSchool school) const {
     return std::nullopt;
   };
   using K = RunStep::Kind;
-  const auto f = school == CameraSchool::KeyOnly
-                     ? readAt([&](const RunStep& s) {
-                         const Light* l = plan_.light(s.light);
-                         return s.kind == K::Alone && l && l->role == Role::Key;
-                       })
-                     : readAt([](const RunStep& s) { return s.kind == K::Together; });
+  const auto f = school == CameraSchool::KeyOnly ? readAt([&](const RunStep& s) {
+    const Light* l = plan_.light(s.light);
+    return s.kind == K::Alone && l && l->role == Role::Key;
+  })
+                                                 : readAt([](const RunStep& s) { return s.kind == K::Together; });
   if (!f) return std::nullopt;
   RunCamera out;
   const double over = 2 * std::log2(*f / plan_.camera.aperture), thirds = std::round(3 * over) / 3;

@@ -26,12 +26,12 @@ using WireValues = std::map<std::string, WireValue>;
 
 struct WireMessage {
   enum class Kind { Hello, Welcome, Refused, Ask, Answer, Problem, Tell } kind = Kind::Tell;
-  int version = 1;                             ///< Hello, Welcome
-  DeviceKind device = DeviceKind::Meter;       ///< Hello
-  std::string name;                            ///< Hello: of the device. Ask, Tell: what
-  std::vector<std::string> abilities;          ///< Hello: what may be asked
-  long long id = 0;                            ///< Ask, Answer, Problem
-  std::string sentence;                        ///< Problem, Refused
+  int version = 1;                        ///< Hello, Welcome
+  DeviceKind device = DeviceKind::Meter;  ///< Hello
+  std::string name;                       ///< Hello: of the device. Ask, Tell: what
+  std::vector<std::string> abilities;     ///< Hello: what may be asked
+  long long id = 0;                       ///< Ask, Answer, Problem
+  std::string sentence;                   ///< Problem, Refused
   WireValues values;
 
   /// Empty where it is missing or of another kind.

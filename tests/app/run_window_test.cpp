@@ -1,15 +1,15 @@
 // The metering run in the real window: one key to go on, readings typed or spoken by a meter, the journal behind it.
 #include <gtest/gtest.h>
 
-#include <QCheckBox>
 #include <QCalendarWidget>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QLocalSocket>
 #include <QMessageBox>
 #include <QPlainTextEdit>
-#include <QLineEdit>
 #include <QPushButton>
 #include <QSettings>
 #include <QTableWidget>
@@ -20,8 +20,8 @@
 #include "formats/kit_json.h"
 #include "formats/photograph.h"
 #include "formats/plan_json.h"
-#include "run/by_eye.h"
 #include "metering/run_card.h"
+#include "run/by_eye.h"
 #include "victim.h"
 #include "window_support.h"
 
@@ -517,8 +517,9 @@ TEST(RunWithDevices, NonsenseOnTheSocketIsNotedAndLeft) {
   socket.write("GET / HTTP/1.1\n{\"hello\": 3}\n{\"tell\": \"reading\", \"fNumber\": 8}\n");
   ASSERT_TRUE(eventually([&] { return r.window.notice().contains("left"); }));
   EXPECT_FALSE(r.course().reading(0)) << "who has not said hello is not heard";
-  socket.write("{\"hello\": \"jolly-easel-wire\", \"version\": 1, \"device\": \"meter\", \"name\": \"own\"}\n"
-               "{\"tell\": \"reading\", \"fNumber\": -8}\n{\"tell\": \"reading\", \"fNumber\": 0.9}\n");
+  socket.write(
+      "{\"hello\": \"jolly-easel-wire\", \"version\": 1, \"device\": \"meter\", \"name\": \"own\"}\n"
+      "{\"tell\": \"reading\", \"fNumber\": -8}\n{\"tell\": \"reading\", \"fNumber\": 0.9}\n");
   ASSERT_TRUE(eventually([&] { return r.course().reading(0).has_value(); }));
   EXPECT_NEAR(r.course().reading(0)->fNumber, 0.9, 1e-9) << "a meter that speaks";
   EXPECT_TRUE(r.calm());
@@ -565,7 +566,8 @@ TEST(TheJournal, ListsSessionsAndFindsThemByWordAndDay) {
   ASSERT_TRUE(s.calm());
   EXPECT_EQ(list->count(), 1);
   const auto* course = s.dialog->findChild<CourseView*>();
-  EXPECT_TRUE(course->accessibleDescription().contains("all off: nothing")) << qPrintable(course->accessibleDescription());
+  EXPECT_TRUE(course->accessibleDescription().contains("all off: nothing"))
+      << qPrintable(course->accessibleDescription());
 }
 
 TEST(TheJournal, ASessionIsRepeatedWithThePowersAsTheyEnded) {
@@ -607,13 +609,15 @@ TEST(TheJournal, WhatWasLearnedGoesIntoTheKitAndOutAgain) {
   QTest::mouseClick(s.part<QPushButton>("journalTake"), Qt::LeftButton);
   const GearCorrection c = correctionOf(s.key().unit, s.key().modifier);
   EXPECT_NE(c.stops, 0);
-  ASSERT_TRUE(eventually([&] { return s.settled() && s.window.renderLink()->latest()->answers->lights[0].within < 0.3; }));
+  ASSERT_TRUE(
+      eventually([&] { return s.settled() && s.window.renderLink()->latest()->answers->lights[0].within < 0.3; }));
   const LightAnswer& now = s.window.renderLink()->latest()->answers->lights[0];
   EXPECT_NEAR(2 * std::log2(now.aperture / before), c.stops, 0.02) << "the prediction has moved by what was learned";
   EXPECT_EQ(loadKit(kitFile()).studio, "Marrow Lane, bench room") << "and stays so tomorrow";
   QTest::mouseClick(s.part<QPushButton>("journalDrop"), Qt::LeftButton);
   EXPECT_EQ(correctionOf(s.key().unit, s.key().modifier).stops, 0);
-  ASSERT_TRUE(eventually([&] { return s.settled() && s.window.renderLink()->latest()->answers->lights[0].within > 0.3; }));
+  ASSERT_TRUE(
+      eventually([&] { return s.settled() && s.window.renderLink()->latest()->answers->lights[0].within > 0.3; }));
   EXPECT_NEAR(s.window.renderLink()->latest()->answers->lights[0].aperture, before, 1e-6);
 }
 
@@ -622,7 +626,8 @@ TEST(TheJournal, TellsWhatWasLearnedAndWhatWouldTeachMost) {
   auto* table = s.part<QTableWidget>("journalLearned");
   ASSERT_GT(table->rowCount(), 5);
   bool named = false;
-  for (int row = 0; row < table->rowCount(); ++row) named |= table->item(row, 1)->text().contains("Octa", Qt::CaseInsensitive);
+  for (int row = 0; row < table->rowCount(); ++row)
+    named |= table->item(row, 1)->text().contains("Octa", Qt::CaseInsensitive);
   EXPECT_TRUE(named) << "by the catalogue's name";
   EXPECT_TRUE(s.part<QLabel>("journalLearnedWords")->text().contains("would teach most"));
 }

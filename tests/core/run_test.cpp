@@ -206,7 +206,8 @@ TEST(Run, AReflectedReadingOfTheBackdropIsNamed) {
   Plan p = masterPlan();
   p.backdrop.material = "paper-white";
   const Ready r(p);
-  const auto at = std::find_if(r.steps.begin(), r.steps.end(), [](const RunStep& s) { return s.meter.spot == "backdrop"; });
+  const auto at =
+      std::find_if(r.steps.begin(), r.steps.end(), [](const RunStep& s) { return s.meter.spot == "backdrop"; });
   ASSERT_NE(at, r.steps.end());
   const double over = reflectedOver(*r.scene, r.plan, "backdrop", at->meter.at);
   EXPECT_GT(over, 1.5);

@@ -44,7 +44,8 @@ TEST(HiddenStudio, ASeedIsAStudioAndAnotherIsAnother) {
   EXPECT_EQ(HiddenStudio(7).asItStands(plan), HiddenStudio(7).asItStands(plan));
   EXPECT_NE(HiddenStudio(7).asItStands(plan), HiddenStudio(8).asItStands(plan));
   double square = 0;
-  for (int seed = 0; seed < 2000; ++seed) square += std::pow(HiddenStudio(seed).gives("mains-400", "octa-90"), 2) / 2000;
+  for (int seed = 0; seed < 2000; ++seed)
+    square += std::pow(HiddenStudio(seed).gives("mains-400", "octa-90"), 2) / 2000;
   const Differences d;
   EXPECT_NEAR(std::sqrt(square), std::hypot(d.head, d.modifier), 0.02) << "as much as is said";
   for (const Light& l : HiddenStudio(7).asItStands(plan).lights) {
@@ -56,11 +57,13 @@ TEST(HiddenStudio, ASeedIsAStudioAndAnotherIsAnother) {
 
 // Mishaps that happen to the light itself, not to a formula of it; the studio is known to a tenth of a stop.
 TEST(HiddenStudio, EachMishapIsNamedFirst) {
-  const std::pair<Mishap, Misreading> all[] = {
-      {Mishap::Misfire, Misreading::NothingFired},   {Mishap::WrongGroup, Misreading::WrongGroup},
-      {Mishap::TwoLights, Misreading::TwoLights},    {Mishap::NotRecycled, Misreading::NotRecycled},
-      {Mishap::HalfWay, Misreading::HalfWay},        {Mishap::InShadow, Misreading::InShadow},
-      {Mishap::MeterSettings, Misreading::MeterSettings}};
+  const std::pair<Mishap, Misreading> all[] = {{Mishap::Misfire, Misreading::NothingFired},
+                                               {Mishap::WrongGroup, Misreading::WrongGroup},
+                                               {Mishap::TwoLights, Misreading::TwoLights},
+                                               {Mishap::NotRecycled, Misreading::NotRecycled},
+                                               {Mishap::HalfWay, Misreading::HalfWay},
+                                               {Mishap::InShadow, Misreading::InShadow},
+                                               {Mishap::MeterSettings, Misreading::MeterSettings}};
   Differences near;
   near.head = near.modifier = near.meter = 0.03;
   near.walls = 0.05;
@@ -105,7 +108,8 @@ TEST(HiddenStudio, EachMishapIsNamedFirst) {
 }
 
 // Rendered, not invented: stands off by centimetres, walls of another paint, heads, modifiers and a meter of their own.
-// Twelve readings in one plan after the other; then a plan that nobody has metered, with the same gear in the same room.
+// Twelve readings in one plan after the other; then a plan that nobody has metered, with the same gear in the same
+// room.
 TEST(HiddenStudio, TwelveReadingsTeachIt) {
   constexpr int kStudios = 40;
   std::vector<Plan> taught;
@@ -116,7 +120,8 @@ TEST(HiddenStudio, TwelveReadingsTeachIt) {
     l.distance *= 1.25;
     l.power = std::max(-1.0, l.power - 0.6);
   }
-  for (Light& l : taught[2].lights) l.hour = std::fmod(l.hour + (l.role == Role::Key || l.role == Role::Fill ? 0.5 : 0.2), 12);
+  for (Light& l : taught[2].lights)
+    l.hour = std::fmod(l.hour + (l.role == Role::Key || l.role == Role::Fill ? 0.5 : 0.2), 12);
   Plan unseen = taught[0];
   for (Light& l : unseen.lights) {
     l.distance *= l.role == Role::Key ? 0.8 : 1.1;
