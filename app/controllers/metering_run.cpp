@@ -1,8 +1,10 @@
 #include "controllers/metering_run.h"
 
 #include <QSettings>
+#include <algorithm>
 #include <cmath>
 #include <filesystem>
+#include <utility>
 
 #include "formats/plan_json.h"
 #include "run/with_journal.h"

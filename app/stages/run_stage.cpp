@@ -1,5 +1,7 @@
 #include "stages/run_stage.h"
 
+#include <utility>
+
 namespace easel::app {
 
 RunStage::RunStage(const Bench& bench, QObject* parent)

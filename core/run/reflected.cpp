@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "plan/placement.h"
 #include "spoken/say.h"
 
 namespace easel {

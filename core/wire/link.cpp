@@ -1,6 +1,7 @@
 #include "wire/link.h"
 
 #include <algorithm>
+#include <utility>
 
 #include "files/json_front.h"
 #include "spoken/say.h"

@@ -1,7 +1,9 @@
 #include "wire/message.h"
 
+#include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
+#include <utility>
 
 #include "files/json_front.h"
 #include "spoken/say.h"
