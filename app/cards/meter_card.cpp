@@ -15,6 +15,7 @@
 #include "balance/backdrop_tone.h"
 #include "balance/camera_setting.h"
 #include "exposure/shutter.h"
+#include "gear/inventory.h"
 #include "picture/renderer.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
@@ -245,7 +246,10 @@ void MeterCard::refresh() {
   const QString how = plan.receptor == Receptor::Flat
                           ? tr("Hold the meter close to the skin, flat receptor %1; the other lights off.").arg(aim)
                           : tr("Hold the meter close to the skin, dome %1; the other lights off.").arg(aim);
-  text_->setText("<p>" + how + "</p><table cellspacing='2'>" + rows + "</table>");
+  const QString studio = QString::fromStdString(studioInUse());
+  const QString known = studio.isEmpty() ? tr("By the gear's own figures; a metering run would teach better ones.")
+                                         : tr("With what %1 has taught.").arg(studio.toHtmlEscaped());
+  text_->setText("<p>" + how + " " + known + "</p><table cellspacing='2'>" + rows + "</table>");
 
   const auto settings = cameraSettings(plan, *answers, Preferences::current().spelling());
   for (size_t i = 0; i < schools_.size(); ++i) {

@@ -59,6 +59,9 @@ struct Inventory {
 /// thread.
 void takeIntoUse(const Inventory& inventory);
 
+/// Whose corrections are in use; empty: nobody's.
+std::string studioInUse();
+
 /// How many units or modifiers of that id the kit in use has; empty while nobody has entered any of that sort.
 std::optional<int> unitsOwned(std::string_view id);
 std::optional<int> modifiersOwned(std::string_view id);

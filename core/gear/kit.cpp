@@ -165,6 +165,10 @@ GearCorrection correctionOf(std::string_view unit, std::string_view modifier) {
     if (s.unit == unit && s.modifier == modifier) out.within = s.within;
   return out;
 }
+std::string studioInUse() {
+  const Own* o = own;
+  return o && o->corrections ? o->corrections->studio : std::string();
+}
 std::optional<int> unitsOwned(std::string_view id) {
   const Own* o = own;
   return o ? countOf(o->unitCount, id) : std::nullopt;

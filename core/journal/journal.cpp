@@ -40,6 +40,7 @@ constexpr const char* kEvents = R"(
     id INTEGER PRIMARY KEY, session INTEGER NOT NULL REFERENCES session ON DELETE CASCADE,
     at TEXT NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now')), kind TEXT NOT NULL, words TEXT NOT NULL);
   CREATE INDEX event_of ON event (session);
+  ALTER TABLE reading ADD COLUMN why TEXT NOT NULL DEFAULT '';
 )";
 
 }  // namespace
@@ -137,9 +138,9 @@ std::int64_t Journal::write(std::int64_t session, const JournalReading& r) {
   return impl_->insert(
       "INSERT INTO reading (session, step, light, head, modifier, meter, spot, hold, setting, predicted, expected, "
       "read, "
-      "verdict, causes, note) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+      "verdict, causes, note, why) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
       session, r.step, r.light, r.head, r.modifier, r.meter, r.spot, r.hold, r.setting, r.predicted, r.expected, r.read,
-      r.verdict, r.causes, r.note);
+      r.verdict, r.causes, r.note, r.why);
 }
 
 void Journal::writeEvent(std::int64_t session, const std::string& kind, const std::string& words) {
@@ -172,7 +173,7 @@ std::vector<JournalReading> Journal::readings(std::int64_t session) const {
     SQLite::Statement s(
         db,
         "SELECT id, at, step, light, head, modifier, meter, spot, hold, setting, predicted, expected, read, "
-        "verdict, causes, note FROM reading WHERE session = ? ORDER BY id");
+        "verdict, causes, note, why FROM reading WHERE session = ? ORDER BY id");
     s.bind(1, session);
     std::vector<JournalReading> out;
     while (s.executeStep()) {
@@ -186,6 +187,7 @@ std::vector<JournalReading> Journal::readings(std::int64_t session) const {
       r.verdict = s.getColumn(13).getString();
       r.causes = s.getColumn(14).getString();
       r.note = s.getColumn(15).getString();
+      r.why = s.getColumn(16).getString();
       out.push_back(std::move(r));
     }
     return out;
@@ -223,14 +225,15 @@ std::vector<TaughtReading> Journal::taught(const std::string& studio) const {
 std::string Journal::csv(std::int64_t session) const {
   std::string out =
       "at,step,light,head,modifier,meter,spot,hold,setting,predicted,expected,read,stops off "
-      "prediction,verdict,causes,note\r\n";
+      "prediction,verdict,causes,note,why\r\n";
   for (const JournalReading& r : readings(session)) {
     for (const std::string* t :
          {&r.at, &r.step, &r.light, &r.head, &r.modifier, &r.meter, &r.spot, &r.hold, &r.setting})
       out += csvField(*t) + ",";
     out += fmt::format("{:.3f},{:.3f},{:.3f},", r.predicted, r.expected, r.read);
     if (r.predicted > 0 && r.read > 0) out += fmt::format("{:.2f}", 2 * std::log2(r.read / r.predicted));
-    out += "," + csvField(r.verdict) + "," + csvField(r.causes) + "," + csvField(r.note) + "\r\n";
+    out +=
+        "," + csvField(r.verdict) + "," + csvField(r.causes) + "," + csvField(r.note) + "," + csvField(r.why) + "\r\n";
   }
   return out;
 }
@@ -254,7 +257,8 @@ std::string Journal::json(std::int64_t session) const {
                           {"read", r.read},
                           {"verdict", r.verdict},
                           {"causes", r.causes},
-                          {"note", r.note}});
+                          {"note", r.note},
+                          {"why", r.why}});
     Json events = Json::array();
     for (const JournalEvent& e : this->events(session))
       events.push_back({{"at", e.at}, {"kind", e.kind}, {"words", e.words}});
@@ -317,7 +321,8 @@ std::int64_t Journal::import(std::string_view text) {
         {&r.at, "at"},           {&r.step, "step"},         {&r.light, "light"},
         {&r.head, "head"},       {&r.modifier, "modifier"}, {&r.meter, "meter"},
         {&r.spot, "spot"},       {&r.hold, "hold"},         {&r.setting, "setting"},
-        {&r.verdict, "verdict"}, {&r.causes, "causes"},     {&r.note, "note"}};
+        {&r.verdict, "verdict"}, {&r.causes, "causes"},     {&r.note, "note"},
+        {&r.why, "why"}};
     for (const auto& [to, name] : texts) *to = words(one, name, place);
     const std::pair<double*, const char*> numbers[] = {
         {&r.predicted, "predicted"}, {&r.expected, "expected"}, {&r.read, "read"}};

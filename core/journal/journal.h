@@ -46,6 +46,7 @@ struct JournalReading {
   std::string spot, hold, setting;     ///< "face", "flat, towards A", "1/8 + 0.3"
   double predicted = 0, expected = 0;  ///< f-numbers: by the catalogue; with what this run has learned
   double read = 0;                     ///< f-number
+  std::string why;                     ///< it was read again: "doubt", "set", "changed", "once more"; empty: the first
   std::string verdict, causes, note;   ///< "on peg", "off", "implausible"; likeliest cause first
 };
 
@@ -82,7 +83,7 @@ class Journal {
   /// A whole copy, also while it is written to.
   void backup(const std::filesystem::path& file) const;
 
-  /// 2: events. A journal of version 1 becomes one when it is opened.
+  /// 2: events, why a reading was repeated. A journal of version 1 becomes one when it is opened.
   static constexpr int kVersion = 2;
 
  private:

@@ -55,6 +55,11 @@ const Judgement& RunCourse::read(double fNumber) {
   std::optional<double> before;
   if (r && r->tries > 0) before = r->fNumber;
   if (!r) r.emplace();
+  if (before)
+    r->why = r->unsettled                                              ? (r->told ? "set" : "changed")
+             : r->judgement.verdict == Judgement::Verdict::Implausible ? "doubt"
+                                                                       : "once more";
+  r->told = false;
   r->fNumber = fNumber;
   r->skipped = false;
   r->unsettled.reset();
@@ -77,6 +82,7 @@ bool RunCourse::setAsTold() {
   l->power = *r->judgement.power;
   r->judgement.power.reset();
   r->unsettled = moved;
+  r->told = true;
   reckon();
   return true;
 }

@@ -16,6 +16,8 @@ struct StepReading {
   std::string note;
   bool skipped = false;
   int tries = 0;
+  std::string why;    ///< it was read again: "doubt", "set" (another power), "changed" (the plan), "once more"
+  bool told = false;  ///< what unsettled it was the power that it asked for
   std::optional<double> unsettled;  ///< stops by which a change since then moves what is expected
 };
 

@@ -212,8 +212,8 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
     // Nearer by d(1 - 2^(-left / 2)), or one more sheet: what the scale cannot do.
     const double nearer = own ? own->distance * (1 - std::exp2(-j.left / 2)) : 0;
     j.sentence += j.left > 0 ? say(" That leaves {:.1f} stops: {} nearer.", j.left, spelling.length(nearer))
-                             : say(" That leaves {:.1f} stops too much: {} further, or a sheet of ND.", -j.left,
-                                   spelling.length(-nearer));
+                             : say(" That leaves {:.1f} stops too much: {} further, feathered off, or a sheet of ND.",
+                                   -j.left, spelling.length(-nearer));
   }
   return j;
 }

@@ -30,6 +30,7 @@ JournalReading journalled(const RunCourse& course, const std::string& meter) {
   out.verdict = r.judgement.verdict == V::OnPeg ? "on peg" : r.judgement.verdict == V::Off ? "off" : "implausible";
   for (const Cause& c : r.judgement.causes) out.causes += (out.causes.empty() ? "" : " / ") + c.sentence;
   out.note = r.note;
+  out.why = r.why;
   return out;
 }
 

@@ -16,6 +16,7 @@
 #include <cmath>
 #include <fstream>
 
+#include "controllers/device_run.h"
 #include "files/atomic_file.h"
 #include "formats/kit_json.h"
 #include "formats/photograph.h"
@@ -232,6 +233,8 @@ TEST(RunStage, EveryReadingStandsInTheJournalBeforeItIsShown) {
   EXPECT_EQ(readings[0].step, "off");
   EXPECT_EQ(readings[1].meter, "pocket");
   EXPECT_NEAR(readings[1].read, 1, 1e-6);
+  EXPECT_EQ(readings[0].why, "");
+  EXPECT_EQ(readings[1].why, "once more");
   r.run->note("a lamp over the glue pot");
   ASSERT_TRUE(r.calm());
   EXPECT_TRUE(last().notes.find("glue pot") != std::string::npos) << last().notes;
@@ -385,6 +388,37 @@ TEST(RunWithDevices, AMisfireIsNamedAndTheSecondReadingSettlesIt) {
   EXPECT_EQ(r.now()->judgement.causes[0].what, Misreading::NothingFired);
   r.go();
   EXPECT_NE(r.now()->judgement.verdict, Judgement::Verdict::Implausible) << qPrintable(r.card->step()->spoken());
+}
+
+// First two rounds teach what this studio gives; then one thing after the other goes wrong in the programs beside it.
+TEST(RunWithDevices, InAStudioThatIsKnownEachMishapIsNamedFirst) {
+  WithDevices r(3, "12 half-way\n13 in-shadow\n", "9 not-recycled\n11 misfire\n14 wrong-group\n");
+  const auto readAt = [&](int step) {
+    r.run->goTo(step);
+    ASSERT_TRUE(r.calm());
+    const int tries = r.now() ? r.now()->tries : 0;
+    r.card->findChild<QLineEdit*>("runSaid")->clear();
+    r.window.findChild<DeviceRun*>()->read();
+    ASSERT_TRUE(eventually([&] { return r.now() && r.now()->tries > tries; })) << qPrintable(r.window.notice());
+    ASSERT_TRUE(r.calm());
+  };
+  for (int round = 0; round < 2; ++round)
+    for (int step : {1, 3, 4, 5}) readAt(step);
+  r.run->end();
+  ASSERT_TRUE(r.calm());
+  r.begin();
+  EXPECT_LT(r.course().steps()[1].within, 0.16) << "eight readings have taught it";
+  const auto cause = [&](int step) {
+    readAt(step);
+    const Judgement j = r.now()->judgement;
+    return j.causes.empty() ? std::optional<Misreading>() : std::optional(j.causes[0].what);
+  };
+  EXPECT_EQ(cause(1), Misreading::NotRecycled) << qPrintable(r.card->step()->spoken());
+  EXPECT_EQ(cause(1), std::nullopt) << "right on the second try: " << qPrintable(r.card->step()->spoken());
+  EXPECT_EQ(cause(1), Misreading::NothingFired) << qPrintable(r.card->step()->spoken());
+  EXPECT_EQ(cause(1), Misreading::HalfWay) << qPrintable(r.card->step()->spoken());
+  EXPECT_EQ(cause(1), Misreading::InShadow) << qPrintable(r.card->step()->spoken());
+  EXPECT_EQ(cause(3), Misreading::WrongGroup) << qPrintable(r.card->step()->spoken());
 }
 
 TEST(RunWithDevices, AMeterHalfWayIsNamed) {
@@ -614,6 +648,11 @@ TEST(TheJournal, WhatWasLearnedGoesIntoTheKitAndOutAgain) {
   const LightAnswer& now = s.window.renderLink()->latest()->answers->lights[0];
   EXPECT_NEAR(2 * std::log2(now.aperture / before), c.stops, 0.02) << "the prediction has moved by what was learned";
   EXPECT_EQ(loadKit(kitFile()).studio, "Marrow Lane, bench room") << "and stays so tomorrow";
+  s.window.setStage(2);
+  bool said = false;
+  for (const auto* label : s.window.findChildren<QLabel*>("readAloud"))
+    said |= label->text().contains("bench room has taught");
+  EXPECT_TRUE(said) << "and Meter says so";
   QTest::mouseClick(s.part<QPushButton>("journalDrop"), Qt::LeftButton);
   EXPECT_EQ(correctionOf(s.key().unit, s.key().modifier).stops, 0);
   ASSERT_TRUE(

@@ -271,6 +271,27 @@ TEST(Run, EachCauseIsNamedFirst) {
   }
 }
 
+TEST(Run, WhyAReadingIsRepeatedIsKept) {
+  const Ready r(masterPlan());
+  RunCourse course(r.scene, r.plan);
+  course.goTo(1);
+  const auto why = [&] { return course.reading(1)->why; };
+  course.read(course.step().expected * std::exp2(-0.5 / 2));
+  EXPECT_EQ(why(), "");
+  ASSERT_TRUE(course.setAsTold());
+  course.read(kShowsNothing);
+  EXPECT_EQ(why(), "set");
+  course.read(course.step().expected);
+  EXPECT_EQ(why(), "doubt");
+  course.read(course.step().expected);
+  EXPECT_EQ(why(), "once more");
+  Plan iso = course.plan();
+  iso.camera.iso *= 2;
+  course.planChanged(r.scene, iso);
+  course.read(course.step().expected);
+  EXPECT_EQ(why(), "changed");
+}
+
 TEST(Run, AChangeUnsettlesWhatItCanChange) {
   const Ready before(masterPlan());
   Plan p = before.plan;
