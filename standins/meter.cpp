@@ -3,7 +3,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
-#include "exposure/aperture.h"
+#include "exposure/shutter.h"
 #include "exposure/spelling.h"
 #include "stand_in.h"
 
@@ -36,6 +36,10 @@ class Meter : public StandIn {
     try {
       const std::string* light = m.text("light");
       light_ = light ? *light : std::string();
+      const std::string *receptor = m.text("receptor"), *towards = m.text("towards"), *spot = m.text("spot");
+      held_ = receptor && towards && spot
+                  ? QString::fromStdString(*receptor + ", towards " + *towards + ", at the " + *spot).left(80)
+                  : QString();
       const bool* flash = m.yes("flash");
       const SharedState state = readState(folder());
       if (flash && *flash && state.flash == seen_)
@@ -53,11 +57,14 @@ class Meter : public StandIn {
     const double f = studio_.read(set, light_, fired, mishapNow());
     const bool shows = f >= 0.7;
     face_->setText(shows ? QString::fromStdString(Spelling{}.aperture(f)) : QStringLiteral("too dark"));
-    say(QStringLiteral("ISO %1").arg(set.camera.iso));
+    say(QStringLiteral("ISO %1, %2. %3")
+            .arg(set.camera.iso)
+            .arg(QString::fromStdString(writeShutter(set.camera.shutter)), held_));
     return std::max(f, 0.01);
   }
   HiddenStudio studio_;
   std::string light_;
+  QString held_;  ///< how it was said to be held
   int seen_ = 0;
 };
 

@@ -22,6 +22,10 @@ class Trigger : public StandIn {
     heads_->setHorizontalHeaderLabels(
         {QStringLiteral("Group"), QStringLiteral("On"), QStringLiteral("Stops from full")});
     heads_->verticalHeader()->hide();
+    heads_->horizontalHeader()->setStretchLastSection(true);
+    heads_->setColumnWidth(0, 60);
+    heads_->setColumnWidth(1, 60);
+    heads_->setMinimumSize(270, 180);
     heads_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     layout()->addWidget(heads_);
     auto* button = new QPushButton(QStringLiteral("Fire"));
