@@ -128,11 +128,11 @@ int main(int argc, char** argv) {
       runCard->pressKey();
       return false;
     };
-    if (options.isSet("run"))
+    if (options.isSet("run")) {
       QObject::connect(window.findChild<easel::app::DeviceRun*>(), &easel::app::DeviceRun::changed, &window,
                        nothingAsked, Qt::QueuedConnection);
-    if (options.isSet("run"))
       QObject::connect(run, &easel::app::MeteringRun::changed, &window, nothingAsked, Qt::QueuedConnection);
+    }
     QStringList keys = options.value("press").split(',', Qt::SkipEmptyParts);
     if (picture && options.isSet("shelf")) {
       window.show();

@@ -20,25 +20,20 @@ class TestCamera : public StandIn {
 
  protected:
   void asked(long long id, const WireMessage& m) override {
-    if (m.name != "take") return problem(id, QStringLiteral("This camera can only take pictures."));
-    try {
-      Plan set = planWith(plan(), readState(folder()));
-      if (const double* iso = m.number("iso")) set.camera.iso = std::clamp(*iso, 25.0, 25600.0);
-      if (const double* shutter = m.number("shutter")) set.camera.shutter = std::clamp(*shutter, 1.0 / 8000, 30.0);
-      const PhotographSettings settings{set.camera.shutter, set.camera.shootingAperture(), set.camera.iso};
-      const auto [width, height] = sizeInFrame(set.camera.frame, 240.0 * 300);
-      const Picture p = studio_.picture(set, whatFires(set, mishapNow()), width, height, 4);
-      const auto file = folder() / ("picture-" + std::to_string(++taken_) + ".png");
-      writePng(file, p.width, p.height, p.rgba);
-      writeSettings(file, settings);
-      face_->setText(QStringLiteral("%1 taken").arg(taken_));
-      answer(id, {{"picture", file.string()},
-                  {"iso", *settings.iso},
-                  {"shutter", *settings.shutter},
-                  {"aperture", *settings.aperture}});
-    } catch (const std::exception& e) {
-      problem(id, QString::fromUtf8(e.what()));
-    }
+    Plan set = planWith(plan(), readState(folder()));
+    if (const double* iso = m.number("iso")) set.camera.iso = std::clamp(*iso, 25.0, 25600.0);
+    if (const double* shutter = m.number("shutter")) set.camera.shutter = std::clamp(*shutter, 1.0 / 8000, 30.0);
+    const PhotographSettings settings{set.camera.shutter, set.camera.shootingAperture(), set.camera.iso};
+    const auto [width, height] = sizeInFrame(set.camera.frame, 240.0 * 300);
+    const Picture p = studio_.picture(set, whatFires(set, mishapNow()), width, height, 4);
+    const auto file = folder() / ("picture-" + std::to_string(++taken_) + ".png");
+    writePng(file, p.width, p.height, p.rgba);
+    writeSettings(file, settings);
+    face_->setText(QStringLiteral("%1 taken").arg(taken_));
+    answer(id, {{"picture", file.string()},
+                {"iso", *settings.iso},
+                {"shutter", *settings.shutter},
+                {"aperture", *settings.aperture}});
   }
 
  private:

@@ -75,7 +75,7 @@ class HiddenStudio {
   std::shared_ptr<const Scene> scene_;
 };
 
-/// What a trigger makes of "fire": the lights that are on, with what goes wrong. `recent`: the letter that fired last.
+/// What a trigger makes of "fire": the lights that are on in the plan, with what goes wrong.
 std::map<std::string, Fired> whatFires(const Plan& plan, Mishap mishap);
 
 }  // namespace easel

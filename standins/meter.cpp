@@ -32,23 +32,18 @@ class Meter : public StandIn {
 
  protected:
   void asked(long long id, const WireMessage& m) override {
-    if (m.name != "read") return problem(id, QStringLiteral("This meter can only read."));
-    try {
-      const std::string* light = m.text("light");
-      light_ = light ? *light : std::string();
-      const std::string *receptor = m.text("receptor"), *towards = m.text("towards"), *spot = m.text("spot");
-      held_ = receptor && towards && spot
-                  ? QString::fromStdString(*receptor + ", towards " + *towards + ", at the " + *spot).left(80)
-                  : QString();
-      const bool* flash = m.yes("flash");
-      const SharedState state = readState(folder());
-      if (flash && *flash && state.flash == seen_)
-        return problem(id, QStringLiteral("No flash came. Is the trigger joined and the head on its group?"));
-      seen_ = state.flash;
-      answer(id, {{"fNumber", measure(flash && *flash ? state.fired : std::map<std::string, Fired>())}});
-    } catch (const std::exception& e) {
-      problem(id, QString::fromUtf8(e.what()));
-    }
+    const std::string* light = m.text("light");
+    light_ = light ? *light : std::string();
+    const std::string *receptor = m.text("receptor"), *towards = m.text("towards"), *spot = m.text("spot");
+    held_ = receptor && towards && spot
+                ? QString::fromStdString(*receptor + ", towards " + *towards + ", at the " + *spot).left(80)
+                : QString();
+    const bool* flash = m.yes("flash");
+    const SharedState state = readState(folder());
+    if (flash && *flash && state.flash == seen_)
+      return problem(id, QStringLiteral("No flash came. Is the trigger joined and the head on its group?"));
+    seen_ = state.flash;
+    answer(id, {{"fNumber", measure(flash && *flash ? state.fired : std::map<std::string, Fired>())}});
   }
 
  private:

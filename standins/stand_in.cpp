@@ -3,6 +3,7 @@
 #include <QCommandLineParser>
 #include <QFile>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cstdio>
 
 #include "formats/plan_json.h"
@@ -64,6 +65,7 @@ StandIn::StandIn(DeviceKind kind, const Options& options, const std::vector<std:
     : options_(options),
       face_(new QLabel),
       words_(new QLabel),
+      abilities_(abilities),
       link_(kind, options.name.toStdString(), abilities),
       next_(new QComboBox) {
   setWindowTitle(options.name);
@@ -87,7 +89,7 @@ StandIn::StandIn(DeviceKind kind, const Options& options, const std::vector<std:
   connect(&socket_, &QLocalSocket::readyRead, this, [this] {
     const QByteArray bytes = socket_.readAll();
     for (const WireEvent& e : link_.take({bytes.constData(), size_t(bytes.size())})) {
-      if (e.kind == WireEvent::Kind::Asked) asked(e.id, e.message);
+      if (e.kind == WireEvent::Kind::Asked) take(e.id, e.message);
       if (e.kind == WireEvent::Kind::Refused) end(QString::fromStdString(e.note));
     }
     if (link_.welcome() && words_->text().endsWith("...")) say(QStringLiteral("Simulated. Joined."));
@@ -101,6 +103,16 @@ StandIn::StandIn(DeviceKind kind, const Options& options, const std::vector<std:
   });
   socket_.connectToServer(options_.wire);
   if (!options_.hidden) show();
+}
+
+void StandIn::take(long long id, const WireMessage& m) {
+  if (std::find(abilities_.begin(), abilities_.end(), m.name) == abilities_.end())
+    return problem(id, QStringLiteral("This device cannot do that."));
+  try {
+    asked(id, m);
+  } catch (const std::exception& e) {
+    problem(id, QString::fromUtf8(e.what()));
+  }
 }
 
 void StandIn::send() {

@@ -37,6 +37,7 @@ class StandIn : public QWidget {
           const std::vector<Mishap>& mishaps);
 
  protected:
+  /// One of the abilities; what it throws is the problem that is answered.
   virtual void asked(long long id, const WireMessage& message) = 0;
   void answer(long long id, const WireValues& values);
   void problem(long long id, const QString& sentence);
@@ -52,7 +53,9 @@ class StandIn : public QWidget {
   QLabel *face_, *words_;
 
  private:
+  void take(long long id, const WireMessage& message);
   void send();
+  std::vector<std::string> abilities_;
   DeviceLink link_;
   QLocalSocket socket_;
   QComboBox* next_;

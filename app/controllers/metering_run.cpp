@@ -81,6 +81,7 @@ void MeteringRun::begin(const Wishes& wishes) {
   beginning_ = true;
   asked_ = document_->plan();
   file_ = document_->path();
+  lastChange_.clear();
   auto book = std::make_shared<Book>();
   book->meter = wishes.meter.toStdString();
   book_ = book;
@@ -130,15 +131,16 @@ void MeteringRun::end() {
   emit changed();
 }
 
-void MeteringRun::act(Action action) {
+void MeteringRun::act(Action action, bool change) {
   if (!on()) return;
-  waiting_.push_back(std::move(action));
+  if (change && !waiting_.empty() && waiting_.back().change) waiting_.pop_back();
+  waiting_.push_back({std::move(action), change});
   pump();
 }
 
 void MeteringRun::pump() {
   if (errand_.running() || waiting_.empty() || !course_) return;
-  Action action = std::move(waiting_.front());
+  Action action = std::move(waiting_.front().action);
   waiting_.pop_front();
   errand_.start([this, action = std::move(action), was = course_, book = book_](const Errand::Go&) -> Errand::Done {
     auto course = std::make_shared<RunCourse>(*was);
@@ -171,6 +173,7 @@ void MeteringRun::install(std::shared_ptr<RunCourse> course) {
 }
 
 void MeteringRun::read(double fNumber) {
+  lastChange_.clear();
   act([fNumber, book = book_](RunCourse& c) {
     if (c.over() || c.step().kind == RunStep::Kind::Picture) return;
     c.read(fNumber);
@@ -225,9 +228,10 @@ void MeteringRun::planStands(const Plan& plan, const std::shared_ptr<const Scene
     return;
   }
   asked_ = plan;
-  act([plan, scene](RunCourse& c) { c.planChanged(scene, plan); });
-  // What was done is called what undo calls it.
-  happened("changed", QString::fromStdString(document_->history().undoLabel()));
+  act([plan, scene](RunCourse& c) { c.planChanged(scene, plan); }, true);
+  // What was done is called what undo calls it; a drag, which comes in many pieces, is told once.
+  const QString label = QString::fromStdString(document_->history().undoLabel());
+  if (label != std::exchange(lastChange_, label)) happened("changed", label);
 }
 
 }  // namespace easel::app

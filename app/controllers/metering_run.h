@@ -66,7 +66,7 @@ class MeteringRun : public QObject {
 
  private:
   using Action = std::function<void(RunCourse&)>;
-  void act(Action action);
+  void act(Action action, bool change = false);
   void pump();
   void install(std::shared_ptr<RunCourse> course);
 
@@ -75,7 +75,12 @@ class MeteringRun : public QObject {
   Errand errand_;
   Wishes wishes_;
   std::shared_ptr<const RunCourse> course_;
-  std::deque<Action> waiting_;
+  struct Waiting {
+    Action action;
+    bool change = false;  ///< of the plan: a newer one takes its place
+  };
+  std::deque<Waiting> waiting_;
+  QString lastChange_;  ///< since the last reading, as the journal has it
   bool beginning_ = false;
   std::filesystem::path file_;  ///< of the plan that the run began with
   Plan asked_;                  ///< the plan that the course, or what waits for it, is of

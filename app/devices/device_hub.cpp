@@ -93,7 +93,6 @@ void DeviceHub::joins(QLocalSocket* socket) {
   }
   auto own = std::make_unique<Joined>();
   own->socket = socket;
-  Joined* j = own.get();
   joined_.push_back(std::move(own));
   connect(socket, &QLocalSocket::readyRead, this, [this, socket] {
     const auto at = std::find_if(joined_.begin(), joined_.end(), [&](const auto& o) { return o->socket == socket; });
@@ -102,7 +101,6 @@ void DeviceHub::joins(QLocalSocket* socket) {
     take(**at, (*at)->link.take({bytes.constData(), size_t(bytes.size())}, std::chrono::steady_clock::now()));
   });
   connect(socket, &QLocalSocket::disconnected, this, [this, socket] { leaves(socket); });
-  static_cast<void>(j);
 }
 
 void DeviceHub::take(Joined& of, const std::vector<WireEvent>& events) {

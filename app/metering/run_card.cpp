@@ -58,7 +58,7 @@ RunCard::RunCard(Document* document, MeteringRun* run, QWidget* parent) : Card(d
   grid_->addWidget(reflected_, 1, 0);
   pages_->setObjectName("runPages");
   connect(run_, &MeteringRun::changed, this, &RunCard::runChanged);
-  runChanged();
+  tell();
 }
 
 void RunCard::beforePage() {
@@ -224,11 +224,6 @@ void RunCard::say(const QString& words) {
   pressKey();
 }
 
-void RunCard::hear(double fNumber) {
-  if (!run_->on() || run_->course()->over()) return;
-  run_->read(fNumber);
-}
-
 void RunCard::setTrigger(std::function<void()> trigger) {
   trigger_ = std::move(trigger);
   runChanged();
@@ -307,6 +302,7 @@ bool RunCard::eventFilter(QObject* of, QEvent* e) {
 
 void RunCard::showEvent(QShowEvent* e) {
   Card::showEvent(e);
+  tell();
   if (run_->on()) said_->setFocus();
 }
 
@@ -320,7 +316,12 @@ void RunCard::refresh() {
   runChanged();
 }
 
+// Not while another stage is on: the plan changes with every move of a hand there.
 void RunCard::runChanged() {
+  if (isVisible()) tell();
+}
+
+void RunCard::tell() {
   const RunCourse* c = run_->course();
   const QString prevents = run_->prevents();
   begin_->setText(c ? tr("Begin anew") : tr("Begin the run"));
@@ -336,6 +337,7 @@ void RunCard::runChanged() {
   if (!on || c->step().kind != RunStep::Kind::Picture) pictured_ = false;
   using K = RunStep::Kind;
   using V = Judgement::Verdict;
+  const auto camera = c ? c->cameraBy(run_->wishes().school) : std::nullopt;
   QString words;
   if (!c) {
     does_ = KeyDoes::Begin;
@@ -372,8 +374,8 @@ void RunCard::runChanged() {
                   .arg(QString::fromStdString(c->step().light),
                        u ? QString::fromStdString(u->scale.write(*r->judgement.power)) : QString());
     } else {
-      const auto camera = c->step().kind == K::Together ? c->cameraBy(run_->wishes().school) : std::nullopt;
-      does_ = camera && !camera->standing ? KeyDoes::SetCamera : KeyDoes::GoOn;
+      const bool set = c->step().kind == K::Together && camera && !camera->standing;
+      does_ = set ? KeyDoes::SetCamera : KeyDoes::GoOn;
       words = does_ == KeyDoes::GoOn ? goOn : QString::fromStdString(camera->sentence);
       if (does_ == KeyDoes::SetCamera && camera->lowerBy != 0)
         words = tr("Lower all by %1").arg(shortStops(camera->lowerBy));
@@ -386,7 +388,6 @@ void RunCard::runChanged() {
   for (QPushButton* b : {skip_, note_}) b->setEnabled(on);
   back_->setEnabled(c && c->at() > 0);
   end_->setEnabled(c);
-  const auto camera = c ? c->cameraBy(run_->wishes().school) : std::nullopt;
   step_->setCourse(c, byEye_, run_->working(), camera ? QString::fromStdString(camera->sentence) : QString());
   fillTable();
   const bool over = c && c->over();

@@ -29,9 +29,7 @@ class RunCard : public Card {
   enum class KeyDoes { Begin, Read, Take, SetAsTold, SetCamera, GoOn, End };
   KeyDoes keyDoes() const { return does_; }
   bool byEye() const { return byEye_; }
-  /// A meter that speaks: as if it had been typed.
-  void hear(double fNumber);
-  /// ... and one who calls it: what would have been typed.
+  /// Called from elsewhere: as if it had been typed.
   void say(const QString& words);
   /// With a meter that can be triggered the key triggers it; empty: there is none.
   void setTrigger(std::function<void()> trigger);
@@ -56,6 +54,7 @@ class RunCard : public Card {
   void stepPage();
   void soFarPage();
   void runChanged();
+  void tell();
   void fillTable();
   void begin();
   void askNote();

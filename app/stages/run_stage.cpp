@@ -45,10 +45,9 @@ RunStage::RunStage(const Bench& bench, QObject* parent)
 QString RunStage::help() const {
   return tr(
       "The set is metered for real. One step fills the page: which light is on, what to set it to, where the meter "
-      "goes "
-      "and what it should read. Type or say the reading; Enter or Space on the empty line does what the large key "
-      "says. "
-      "A reading that cannot be the light alone is told with its likely causes. Any change of the plan marks the "
+      "goes and what it should read. Type or say the reading; Enter or Space on the empty line does what the large "
+      "key says. A reading that cannot be the light alone is told with its likely causes. Any change of the plan marks "
+      "the "
       "readings that it unsettles.");
 }
 
@@ -82,6 +81,7 @@ void RunStage::enter() {
   DeviceHub::current().listen();  // what is in the way is said in Devices, and where it is wanted
   here_ = true;
   follow();
+  showReflected();
 }
 void RunStage::leave() {
   here_ = false;
@@ -92,10 +92,14 @@ void RunStage::leave() {
 void RunStage::readingsArrived(const std::shared_ptr<const Result>& result) {
   if (!result->layers || !result->layers->scene) return;
   run_->planStands(result->plan, result->layers->scene);
-  if (result->table && result->table != table_) {
-    table_ = result->table;
-    card_->setReflected(reflectedReadings(*result->layers->scene, result->plan, *table_));
-  }
+  if (result->table) latest_ = result;
+  showReflected();
+}
+
+void RunStage::showReflected() {
+  if (!here_ || !latest_ || latest_->table == shownTable_) return;
+  shownTable_ = latest_->table;
+  card_->setReflected(reflectedReadings(*latest_->layers->scene, latest_->plan, *shownTable_));
 }
 
 // What a test picture of this step would show stands on the easel.

@@ -30,10 +30,12 @@ class RunStage : public Stage {
 
  private:
   void follow();
+  void showReflected();
   MeteringRun* run_;
   DeviceRun* devices_;
   RunCard* card_;
-  std::shared_ptr<const SpotTable> table_;
+  std::shared_ptr<const Result> latest_;  ///< with a table
+  std::shared_ptr<const SpotTable> shownTable_;
   bool here_ = false, shown_ = false, metered_ = false, pictures_ = false, beside_ = false;
 };
 

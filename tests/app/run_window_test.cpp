@@ -156,6 +156,21 @@ TEST(RunStage, AMoveUnsettlesJustWhatItChanges) {
   EXPECT_TRUE(table->item(1, 5)->text().contains("again")) << qPrintable(table->item(1, 5)->text());
 }
 
+TEST(RunStage, ADragIsOneChangeInTheJournal) {
+  Running r;
+  for (int i = 0; i < 12; ++i) {
+    Light dragged = r.plan().lights[0];
+    dragged.distance += 0.02;
+    r.window.document()->perform(SetLight{dragged}, "Drag A", "drag");
+    QCoreApplication::processEvents();
+  }
+  r.window.document()->endMerge();
+  ASSERT_TRUE(r.calm());
+  const Journal j(journalFile());
+  EXPECT_EQ(j.events(j.sessions().front().id).size(), 1u);
+  EXPECT_EQ(r.course().plan(), r.plan()) << "and the run stands by its end";
+}
+
 TEST(RunStage, AnotherPlanEndsIt) {
   Running r;
   r.window.openFile(QString::fromStdString(test::demoFile("marrow-lane-maker")));
