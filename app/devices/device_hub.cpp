@@ -98,7 +98,7 @@ void DeviceHub::joins(QLocalSocket* socket) {
     const auto at = std::find_if(joined_.begin(), joined_.end(), [&](const auto& o) { return o->socket == socket; });
     if (at == joined_.end()) return;
     const QByteArray bytes = socket->readAll();
-    take(**at, (*at)->link.take({bytes.constData(), size_t(bytes.size())}, std::chrono::steady_clock::now()));
+    take(**at, (*at)->link.take({bytes.constData(), size_t(bytes.size())}));
   });
   connect(socket, &QLocalSocket::disconnected, this, [this, socket] { leaves(socket); });
 }

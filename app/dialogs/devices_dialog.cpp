@@ -3,14 +3,13 @@
 #include <QGridLayout>
 #include <QGroupBox>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
 #include <QSpinBox>
 #include <QTableWidget>
-#include <algorithm>
 
+#include "widgets/plain_table.h"
 #include "widgets/theme.h"
 
 namespace easel::app {
@@ -24,14 +23,8 @@ DevicesDialog::DevicesDialog(DeviceHub* hub, QWidget* parent) : QDialog(parent),
   state_->setObjectName("devicesState");
   state_->setTextInteractionFlags(Qt::TextSelectableByMouse);
   box->addWidget(state_);
-  table_ = new QTableWidget(0, 4, this);
-  table_->setObjectName("devicesTable");
-  table_->setHorizontalHeaderLabels({tr("Kind"), tr("Name"), tr("Can"), tr("Said last")});
-  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  table_->verticalHeader()->hide();
-  table_->horizontalHeader()->setStretchLastSection(true);
-  table_->setAccessibleName(tr("Devices that have joined"));
+  table_ = plainTable("devicesTable", tr("Devices that have joined"),
+                      {tr("Kind"), tr("Name"), tr("Can"), tr("Said last")}, this);
   box->addWidget(table_, 2);
   auto* group = new QGroupBox(tr("A simulated studio, to try a run with"), this);
   auto* inside = new QVBoxLayout(group);
@@ -89,26 +82,15 @@ void DevicesDialog::refresh() {
                            "None has to: the run works by hand.")
                             .arg(hub_->socket())
                       : hub_->problem());
-  const auto devices = hub_->devices();
-  table_->setRowCount(std::max(1, int(devices.size())));
-  if (devices.empty())
-    for (int column = 0; column < 4; ++column)
-      table_->setItem(0, column, new QTableWidgetItem(column ? QString() : tr("none yet")));
-  for (int row = 0; row < int(devices.size()); ++row) {
-    const auto& d = devices[size_t(row)];
+  std::vector<QStringList> rows;
+  for (const DeviceHub::Device& d : hub_->devices()) {
     const QString kind = d.kind == DeviceKind::Meter     ? tr("flash meter")
                          : d.kind == DeviceKind::Trigger ? tr("trigger")
                          : d.kind == DeviceKind::Remote  ? tr("remote")
                                                          : tr("camera");
-    int column = 0;
-    for (const QString& words : {kind, d.name, d.abilities.join(", "), d.last}) {
-      auto* cell = new QTableWidgetItem(words);
-      cell->setToolTip(words);
-      table_->setItem(row, column++, cell);
-    }
+    rows.push_back({kind, d.name, d.abilities.join(", "), d.last});
   }
-  table_->verticalHeader()->setDefaultSectionSize(QFontMetrics(table_->font()).height() + 6);
-  for (int k = 0; k < 3; ++k) table_->resizeColumnToContents(k);
+  fillRows(table_, rows, tr("none yet"));
   end_->setEnabled(hub_->simulating());
 }
 

@@ -6,7 +6,6 @@
 #include <QFileDialog>
 #include <QGridLayout>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -23,6 +22,7 @@
 #include "document/document.h"
 #include "formats/plan_json.h"
 #include "run/with_journal.h"
+#include "widgets/plain_table.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -119,13 +119,8 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   studio_->setAccessibleName(tr("Studio"));
   where->addWidget(studio_, 1);
   l->addLayout(where);
-  learned_ = new QTableWidget(0, 5, page);
-  learned_->setObjectName("journalLearned");
-  learned_->setHorizontalHeaderLabels({tr("What"), tr("Name"), tr("Gives"), tr("Within"), tr("Readings")});
-  learned_->verticalHeader()->hide();
-  learned_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  learned_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  learned_->setAccessibleName(tr("What was learned"));
+  learned_ = plainTable("journalLearned", tr("What was learned"),
+                        {tr("What"), tr("Name"), tr("Gives"), tr("Within"), tr("Readings")}, page);
   l->addWidget(learned_, 1);
   learnedWords_ = new QLabel(page);
   learnedWords_->setWordWrap(true);
@@ -151,7 +146,7 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   pages_->addTab(page, tr("What was learned"));
   box->addWidget(pages_, 5);
 
-  connect(search_, &QLineEdit::textChanged, this, &JournalDialog::refresh);
+  connect(search_, &QLineEdit::textChanged, this, &JournalDialog::find);
   connect(calendar_, &QCalendarWidget::clicked, this, [this] {
     allDays_->setChecked(false);
     listSessions();
@@ -164,12 +159,11 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   connect(keep, &QPushButton::clicked, this, [this] {
     const std::int64_t id = chosen();
     if (!id) return;
-    withJournal(
-        [this, id, notes = notes_->toPlainText().toStdString(), stars = stars_->currentIndex()](Journal& j) -> Then {
-          j.setNotes(id, notes);
-          j.setStars(id, stars);
-          return [this] { refresh(); };
-        });
+    keepNotes();
+    withJournal([this, id, stars = stars_->currentIndex()](Journal& j) -> Then {
+      j.setStars(id, stars);
+      return [this] { find(); };
+    });
   });
   connect(repeat_, &QPushButton::clicked, this, &JournalDialog::repeat);
   connect(export_, &QPushButton::clicked, this, &JournalDialog::exportSession);
@@ -233,34 +227,60 @@ void JournalDialog::pump() {
   });
 }
 
+void JournalDialog::hideEvent(QHideEvent* e) {
+  keepNotes();
+  QDialog::hideEvent(e);
+}
+
 std::int64_t JournalDialog::chosen() const {
   const QListWidgetItem* item = list_->currentItem();
   return item ? item->data(Qt::UserRole).toLongLong() : 0;
 }
 
 void JournalDialog::refresh() {
-  withJournal([this, words = search_->text().toStdString()](Journal& j) -> Then {
-    auto sessions = j.sessions(words);
+  withJournal([this](Journal& j) -> Then {
     QStringList studios;
-    for (const JournalSession& s : sessions)
-      if (const QString name = QString::fromStdString(s.studio); !studios.contains(name)) studios << name;
-    return [this, sessions, studios] {
-      sessions_ = sessions;
+    for (const JournalSession& s : j.sessions())
+      if (const QString name = QString::fromStdString(s.studio); !name.isEmpty() && !studios.contains(name))
+        studios << name;
+    return [this, studios] {
       const QString was = studio_->currentData().toString();
       studio_->clear();
       studio_->addItem(tr("all studios"), QString());
-      for (const QString& name : studios)
-        if (!name.isEmpty()) studio_->addItem(name, name);
+      for (const QString& name : studios) studio_->addItem(name, name);
       // One studio is what most people have.
-      studio_->setCurrentIndex(was.isEmpty() && studio_->count() == 2 ? 1 : std::max(0, studio_->findData(was)));
+      studio_->setCurrentIndex(was.isEmpty() && studios.size() == 1 ? 1 : std::max(0, studio_->findData(was)));
+      showLearned();
+    };
+  });
+  find();
+}
+
+void JournalDialog::find() {
+  withJournal([this, words = search_->text().toStdString()](Journal& j) -> Then {
+    auto sessions = j.sessions(words);
+    return [this, sessions] {
+      sessions_ = sessions;
       QTextCharFormat strong;
       strong.setFontWeight(QFont::Bold);
       strong.setFontUnderline(true);
       calendar_->setDateTextFormat({}, {});
       for (const JournalSession& s : sessions_) calendar_->setDateTextFormat(timeOf(s.begun).date(), strong);
       listSessions();
-      showLearned();
     };
+  });
+}
+
+// Notes that were typed are kept before another session takes their place, or the window goes.
+void JournalDialog::keepNotes() {
+  if (!notesOf_ || notes_->toPlainText() == notesShown_) return;
+  notesShown_ = notes_->toPlainText();
+  const std::string notes = notesShown_.toStdString();
+  for (JournalSession& s : sessions_)
+    if (s.id == notesOf_) s.notes = notes;
+  withJournal([id = notesOf_, notes](Journal& j) -> Then {
+    j.setNotes(id, notes);
+    return {};
   });
 }
 
@@ -290,6 +310,7 @@ void JournalDialog::listSessions() {
 
 void JournalDialog::showSession() {
   const std::int64_t id = chosen();
+  if (id != notesOf_) keepNotes();
   for (QPushButton* b : {repeat_, export_, remove_}) b->setEnabled(id != 0);
   const auto at = std::find_if(sessions_.begin(), sessions_.end(), [&](const JournalSession& s) { return s.id == id; });
   if (at == sessions_.end()) {
@@ -311,7 +332,11 @@ void JournalDialog::showSession() {
                                                       : minutes < 2 ? tr("a minute")
                                                                     : tr("%1 minutes").arg(minutes))
                                                    : tr("broken off"))));
-  notes_->setPlainText(QString::fromStdString(at->notes));
+  if (id != notesOf_ || notes_->toPlainText() == notesShown_) {
+    notesShown_ = QString::fromStdString(at->notes);
+    notes_->setPlainText(notesShown_);
+  }
+  notesOf_ = id;
   stars_->setCurrentIndex(at->stars);
   withJournal([this, id](Journal& j) -> Then {
     auto readings = j.readings(id);
@@ -352,21 +377,12 @@ void JournalDialog::showLearned() {
         return QString::fromStdString(id);
       };
       const auto& all = learned.corrections();
-      learned_->setRowCount(std::max(1, int(all.size())));
-      if (all.empty())
-        for (int column = 0; column < 5; ++column)
-          learned_->setItem(0, column, new QTableWidgetItem(column ? QString() : tr("nothing yet")));
       const QString of[] = {tr("head"), tr("modifier"), tr("meter"), tr("studio")};
-      for (int row = 0; row < int(all.size()); ++row) {
-        const Correction& c = all[size_t(row)];
-        int column = 0;
-        for (const QString& words : {of[int(c.of)], nameOf(c.of, c.id), stopsText(c.stops),
-                                     tr("%1 stop").arg(c.uncertainty, 0, 'f', 2), QString::number(c.readings)})
-          learned_->setItem(row, column++, new QTableWidgetItem(words));
-      }
-      learned_->verticalHeader()->setDefaultSectionSize(QFontMetrics(learned_->font()).height() + 6);
-      learned_->resizeColumnsToContents();
-      learned_->horizontalHeader()->setStretchLastSection(true);
+      std::vector<QStringList> rows;
+      for (const Correction& c : all)
+        rows.push_back({of[int(c.of)], nameOf(c.of, c.id), stopsText(c.stops),
+                        tr("%1 stop").arg(c.uncertainty, 0, 'f', 2), QString::number(c.readings)});
+      fillRows(learned_, rows, tr("nothing yet"));
       QStringList words;
       if (all.empty())
         words << tr("Nothing yet: readings of a light alone teach what gear gives.");

@@ -44,11 +44,16 @@ class JournalDialog : public QDialog {
   void takeWanted(const easel::StudioCorrections& corrections);
   void dropWanted(const QString& studio);
 
+ protected:
+  void hideEvent(QHideEvent* e) override;
+
  private:
   /// One thing after the other with the journal open; `then` on the interface thread.
   using Then = std::function<void()>;
   void withJournal(std::function<Then(Journal&)> work);
   void pump();
+  void find();
+  void keepNotes();
   void listSessions();
   void showSession();
   void showLearned();
@@ -58,6 +63,8 @@ class JournalDialog : public QDialog {
   Errand work_;
   std::vector<std::function<Then(Journal&)>> waiting_;
   std::vector<JournalSession> sessions_;
+  std::int64_t notesOf_ = 0;  ///< whose notes stand in the field
+  QString notesShown_;        ///< as the journal has them; what differs was typed
   QLineEdit* search_;
   QCalendarWidget* calendar_;
   QPushButton *allDays_, *repeat_, *export_, *remove_, *take_, *drop_;

@@ -20,7 +20,6 @@ QString stepName(const JournalReading& r) {
          : r.step == "together" ? CourseView::tr("all on")
                                 : QString::fromStdString(r.light);
 }
-QString reads(double f) { return f < 0.7 ? CourseView::tr("nothing") : apertureText(f); }
 // Stops off what the catalogue predicts; what no meter shows has none.
 std::optional<double> off(const JournalReading& r) {
   if (r.read < 0.5 || r.predicted < 0.5) return {};
@@ -35,7 +34,7 @@ void CourseView::setReadings(const std::vector<JournalReading>& readings, const 
   events_ = events;
   QStringList words;
   for (const JournalReading& r : readings_)
-    words << tr("%1 %2: %3").arg(timeOf(r.at).time().toString("HH:mm"), stepName(r), reads(r.read));
+    words << tr("%1 %2: %3").arg(timeOf(r.at).time().toString("HH:mm"), stepName(r), readingText(r.read));
   setAccessibleDescription(words.join(". "));
   update();
 }
@@ -105,7 +104,7 @@ void CourseView::draw(QPainter& p) {
       p.drawLine(QPointF(x - 4, y - 4), QPointF(x + 4, y + 4));
       p.drawLine(QPointF(x - 4, y + 4), QPointF(x + 4, y - 4));
     }
-    const QString words = reads(r.read);
+    const QString words = readingText(r.read);
     const double w = p.fontMetrics().horizontalAdvance(words) + 2;
     QRectF label(x + 8, y - 18, w, 14);
     if (label.right() > area().right() - 4) label.moveRight(x - 6);

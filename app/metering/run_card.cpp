@@ -4,7 +4,6 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QInputDialog>
 #include <QKeyEvent>
 #include <QLabel>
@@ -17,6 +16,7 @@
 
 #include "run/by_eye.h"
 #include "run/said_reading.h"
+#include "widgets/plain_table.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -48,13 +48,8 @@ RunCard::RunCard(Document* document, MeteringRun* run, QWidget* parent) : Card(d
   words->setWordWrap(true);
   words->setObjectName("quiet");
   grid_->addWidget(words, 0, 0);
-  reflected_ = new QTableWidget(0, 5, this);
-  reflected_->setObjectName("runReflected");
-  reflected_->setHorizontalHeaderLabels(
-      {tr("Surface"), tr("Gives back"), tr("Incident"), tr("Spot meter"), tr("Off by")});
-  reflected_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  reflected_->verticalHeader()->hide();
-  reflected_->setAccessibleName(tr("Spot meter"));
+  reflected_ = plainTable("runReflected", tr("Spot meter"),
+                          {tr("Surface"), tr("Gives back"), tr("Incident"), tr("Spot meter"), tr("Off by")}, this);
   grid_->addWidget(reflected_, 1, 0);
   pages_->setObjectName("runPages");
   connect(run_, &MeteringRun::changed, this, &RunCard::runChanged);
@@ -166,12 +161,8 @@ void RunCard::stepPage() {
 }
 
 void RunCard::soFarPage() {
-  table_ = new QTableWidget(this);
-  table_->setObjectName("runTable");
-  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  table_->verticalHeader()->hide();
-  table_->setAccessibleName(tr("Read so far"));
+  table_ = plainTable("runTable", tr("Read so far"),
+                      {tr("Light"), tr("Set to"), tr("Expected"), tr("Read"), tr("Off"), tr("What it means")}, this);
   grid_->addWidget(table_, 0, 0);
   connect(table_, &QTableWidget::cellActivated, this, [this](int row, int) {
     run_->goTo(row);
@@ -180,17 +171,11 @@ void RunCard::soFarPage() {
 }
 
 void RunCard::setReflected(const std::vector<ReflectedReading>& readings) {
-  reflected_->setRowCount(int(readings.size()));
-  for (int row = 0; row < int(readings.size()); ++row) {
-    const ReflectedReading& r = readings[size_t(row)];
-    int column = 0;
-    for (const QString& words : {QString::fromStdString(r.name), tr("%1 %").arg(std::lround(100 * r.reflectance)),
-                                 apertureText(r.incident), apertureText(r.reflected), shortStops(r.stops)})
-      reflected_->setItem(row, column++, new QTableWidgetItem(words));
-  }
-  reflected_->verticalHeader()->setDefaultSectionSize(QFontMetrics(reflected_->font()).height() + 6);
-  for (int k = 0; k < 4; ++k) reflected_->resizeColumnToContents(k);
-  reflected_->horizontalHeader()->setStretchLastSection(true);
+  std::vector<QStringList> rows;
+  for (const ReflectedReading& r : readings)
+    rows.push_back({QString::fromStdString(r.name), tr("%1 %").arg(std::lround(100 * r.reflectance)),
+                    apertureText(r.incident), apertureText(r.reflected), shortStops(r.stops)});
+  fillRows(reflected_, rows);
 }
 
 void RunCard::begin() {
@@ -397,15 +382,12 @@ void RunCard::tell() {
 
 void RunCard::fillTable() {
   const RunCourse* c = run_->course();
-  const QStringList heads{tr("Light"), tr("Set to"), tr("Expected"), tr("Read"), tr("Off"), tr("What it means")};
-  table_->setColumnCount(int(heads.size()));
-  table_->setHorizontalHeaderLabels(heads);
   // Before a run: what it will be.
   const std::vector<RunStep> steps = c ? c->steps() : runOrder(document_->plan());
-  table_->setRowCount(int(steps.size()));
-  for (int row = 0; row < int(steps.size()); ++row) {
-    const RunStep& s = steps[size_t(row)];
-    const std::optional<StepReading> r = c ? c->reading(size_t(row)) : std::nullopt;
+  std::vector<QStringList> rows;
+  for (size_t i = 0; i < steps.size(); ++i) {
+    const RunStep& s = steps[i];
+    const std::optional<StepReading> r = c ? c->reading(i) : std::nullopt;
     using K = RunStep::Kind;
     const bool read = r && r->tries > 0;
     QString means = !r             ? QString()
@@ -415,25 +397,16 @@ void RunCard::fillTable() {
                                    : QString();
     if (r && !r->note.empty())
       means += (means.isEmpty() ? QString() : QStringLiteral(" ")) + "(" + QString::fromStdString(r->note) + ")";
-    const auto shown = [](double f) { return f < 0.7 ? tr("nothing") : apertureText(f); };
-    const QStringList cells{s.kind == K::AllOff     ? tr("all off")
-                            : s.kind == K::Together ? tr("everything")
-                            : s.kind == K::Picture  ? tr("%1, picture").arg(QString::fromStdString(s.light))
-                                                    : QString::fromStdString(s.light),
-                            s.kind == K::Alone ? QString::fromStdString(s.setting) : QString(),
-                            s.kind == K::Picture || !c ? QString() : shown(s.expected),
-                            read ? shown(r->fNumber) : QString(),
-                            read && s.kind != K::AllOff ? shortStops(r->judgement.off) : QString(),
-                            means};
-    for (int k = 0; k < int(cells.size()); ++k) {
-      auto* cell = new QTableWidgetItem(cells[k]);
-      cell->setToolTip(cells[k]);
-      table_->setItem(row, k, cell);
-    }
+    rows.push_back({s.kind == K::AllOff     ? tr("all off")
+                    : s.kind == K::Together ? tr("everything")
+                    : s.kind == K::Picture  ? tr("%1, picture").arg(QString::fromStdString(s.light))
+                                            : QString::fromStdString(s.light),
+                    s.kind == K::Alone ? QString::fromStdString(s.setting) : QString(),
+                    s.kind == K::Picture || !c ? QString() : readingText(s.expected),
+                    read ? readingText(r->fNumber) : QString(),
+                    read && s.kind != K::AllOff ? shortStops(r->judgement.off) : QString(), means});
   }
-  table_->verticalHeader()->setDefaultSectionSize(QFontMetrics(table_->font()).height() + 6);
-  for (int k = 0; k + 1 < int(heads.size()); ++k) table_->resizeColumnToContents(k);
-  table_->horizontalHeader()->setStretchLastSection(true);
+  fillRows(table_, rows);
 }
 
 }  // namespace easel::app

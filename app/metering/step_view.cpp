@@ -32,8 +32,6 @@ void fit(QPainter& p, const QRectF& box, int flags, const QString& words, double
   letter(p, box, flags, words);
 }
 
-QString readingText(double fNumber) { return fNumber < 0.7 ? StepView::tr("nothing") : apertureText(fNumber); }
-
 }  // namespace
 
 StepView::StepView(QWidget* parent) : Painted(parent) {

@@ -47,6 +47,9 @@ QString shortStops(double stops) {
       .arg(stops > 0 ? QStringLiteral("+") : QStringLiteral("\u2212"))
       .arg(std::abs(stops), 0, 'f', 1);
 }
+QString readingText(double fNumber) {
+  return fNumber < 0.7 ? QCoreApplication::translate("wording", "nothing") : apertureText(fNumber);
+}
 QString stopsText(double stops) {
   if (!std::isfinite(stops) || stops < -30) return tr("no light");
   const double a = std::abs(stops);

@@ -26,6 +26,7 @@ struct Preferences {
 
 QString lengthText(double metres);     ///< "1.32 m" or "4 ft 4 in"
 QString apertureText(double fNumber);  ///< in the chosen style
+QString readingText(double fNumber);   ///< the same, or "nothing" where a meter shows none
 QString stopsText(double stops);       ///< "0.3 stop under", "1.7 stops over", "spot on"
 QString shortStops(double stops);      ///< "-0.3", "+1.7", "0"
 QString roleText(Role role);

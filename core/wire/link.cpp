@@ -29,7 +29,7 @@ void read(WireLines& lines, std::string_view bytes, int& dropped, std::vector<Wi
 
 }  // namespace
 
-std::vector<WireEvent> ProgramLink::take(std::string_view bytes, WireTime) {
+std::vector<WireEvent> ProgramLink::take(std::string_view bytes) {
   std::vector<WireEvent> events;
   read(lines_, bytes, dropped_, events, [&](WireMessage m) {
     if (m.kind == K::Hello) {

@@ -35,7 +35,7 @@ struct WireEvent {
 class ProgramLink {
  public:
   /// What has come from the device.
-  std::vector<WireEvent> take(std::string_view bytes, WireTime now);
+  std::vector<WireEvent> take(std::string_view bytes);
   /// The number of the question; its line is in out(). 0, and nothing is sent, before the device has joined.
   long long ask(const std::string& what, const WireValues& values, WireTime now);
   /// Questions whose time is over; they are Failed, and a late answer is noted.

@@ -139,7 +139,7 @@ TEST_F(Examples, Run) {
 TEST_F(Examples, Wire) {
   ProgramLink program;
   DeviceLink meter(DeviceKind::Meter, "pocket", {"read"});
-  EXPECT_EQ(program.take(meter.out(), {}).size(), 1u);
+  EXPECT_EQ(program.take(meter.out()).size(), 1u);
   EXPECT_TRUE(program.can("read"));
 }
 

@@ -16,7 +16,7 @@ struct Joined {
   ProgramLink program;
   DeviceLink device{DeviceKind::Meter, "pocket", {"read"}};
   Joined() {
-    const auto events = program.take(device.out(), kNow);
+    const auto events = program.take(device.out());
     EXPECT_EQ(events.size(), 1u);
     EXPECT_EQ(events.at(0).kind, E::Joined);
     EXPECT_TRUE(device.take(program.out()).empty());
@@ -43,7 +43,7 @@ TEST(Wire, ADeviceJoinsIsAskedAndAnswers) {
   EXPECT_TRUE(*asked[0].message.yes("flash"));
   EXPECT_EQ(asked[0].message.number("towards"), nullptr) << "of another kind";
   w.device.answer(asked[0].id, {{"fNumber", 5.93}});
-  const auto answered = w.program.take(w.device.out(), kNow);
+  const auto answered = w.program.take(w.device.out());
   ASSERT_EQ(kinds(answered), std::vector{E::Answered});
   EXPECT_EQ(answered[0].id, id);
   EXPECT_EQ(*answered[0].message.number("fNumber"), 5.93);
@@ -54,13 +54,13 @@ TEST(Wire, BytesMayComeInAnyPieces) {
   DeviceLink device(DeviceKind::Trigger, "two-way", {});
   int joined = 0;
   for (const char c : device.out())
-    for (const WireEvent& e : program.take(std::string(1, c), kNow)) joined += e.kind == E::Joined;
+    for (const WireEvent& e : program.take(std::string(1, c))) joined += e.kind == E::Joined;
   EXPECT_EQ(joined, 1);
 }
 
 TEST(Wire, AnotherVersionIsRefusedWithASentence) {
   ProgramLink program;
-  const auto events = program.take("{\"hello\": \"jolly-easel-wire\", \"version\": 9}\n", kNow);
+  const auto events = program.take("{\"hello\": \"jolly-easel-wire\", \"version\": 9}\n");
   ASSERT_EQ(kinds(events), std::vector{E::Refused});
   EXPECT_NE(events[0].note.find("version 9"), std::string::npos) << events[0].note;
   DeviceLink device(DeviceKind::Meter, "pocket", {});
@@ -89,15 +89,15 @@ TEST(Wire, WhatIsNotUnderstoodIsNotedAndLeft) {
       std::string(200, '['),
       std::string("\xff\xfe\x00zero", 7)};
   for (const std::string& line : bad) {
-    const auto events = w.program.take(line + "\n", kNow);
+    const auto events = w.program.take(line + "\n");
     ASSERT_EQ(events.size(), 1u) << line;
     EXPECT_EQ(events[0].kind, E::Noted) << line;
     EXPECT_FALSE(events[0].note.empty());
   }
-  EXPECT_TRUE(w.program.take("\n\n\n", kNow).empty());
+  EXPECT_TRUE(w.program.take("\n\n\n").empty());
   // And the wire is whole after all of that.
   w.device.tell("reading", {{"fNumber", 8.0}});
-  EXPECT_EQ(kinds(w.program.take(w.device.out(), kNow)), std::vector{E::Told});
+  EXPECT_EQ(kinds(w.program.take(w.device.out())), std::vector{E::Told});
 }
 
 TEST(Wire, ALineWithoutAnEndTakesNoMemory) {
@@ -105,10 +105,10 @@ TEST(Wire, ALineWithoutAnEndTakesNoMemory) {
   int notes = 0;
   const std::string piece(64 << 10, 'x');
   for (int i = 0; i < 100; ++i)
-    for (const WireEvent& e : w.program.take(piece, kNow)) notes += e.kind == E::Noted;
+    for (const WireEvent& e : w.program.take(piece)) notes += e.kind == E::Noted;
   EXPECT_EQ(notes, 1);
   w.device.tell("reading", {{"fNumber", 8.0}});
-  EXPECT_EQ(kinds(w.program.take("\n" + w.device.out(), kNow)), std::vector{E::Told});
+  EXPECT_EQ(kinds(w.program.take("\n" + w.device.out())), std::vector{E::Told});
 }
 
 TEST(Wire, WhatIsAskedTwiceIsDoneOnce) {
@@ -122,8 +122,8 @@ TEST(Wire, WhatIsAskedTwiceIsDoneOnce) {
   const std::string answer = w.device.out();
   EXPECT_EQ(kinds(w.device.take(line)), std::vector{E::Noted});
   EXPECT_EQ(w.device.out(), answer) << "the same answer again";
-  EXPECT_EQ(kinds(w.program.take(answer, kNow)), std::vector{E::Answered});
-  EXPECT_EQ(kinds(w.program.take(answer, kNow)), std::vector{E::Noted}) << "and the second is left";
+  EXPECT_EQ(kinds(w.program.take(answer)), std::vector{E::Answered});
+  EXPECT_EQ(kinds(w.program.take(answer)), std::vector{E::Noted}) << "and the second is left";
 }
 
 TEST(Wire, WhatIsLateIsFailedAndALateAnswerIsLeft) {
@@ -136,7 +136,7 @@ TEST(Wire, WhatIsLateIsFailedAndALateAnswerIsLeft) {
   EXPECT_TRUE(w.program.overdue(kNow + 2 * kWirePatience).empty()) << "once";
   static_cast<void>(w.device.take(w.program.out()));
   w.device.answer(id, {{"fNumber", 8.0}});
-  const auto events = w.program.take(w.device.out(), kNow);
+  const auto events = w.program.take(w.device.out());
   ASSERT_EQ(kinds(events), std::vector{E::Noted});
   EXPECT_NE(events[0].note.find("late"), std::string::npos);
 }
@@ -154,7 +154,7 @@ TEST(Wire, AProblemComesWithItsSentence) {
   w.program.ask("read", {}, kNow);
   static_cast<void>(w.device.take(w.program.out()));
   w.device.problem(1, "No flash came.");
-  const auto events = w.program.take(w.device.out(), kNow);
+  const auto events = w.program.take(w.device.out());
   ASSERT_EQ(kinds(events), std::vector{E::Failed});
   EXPECT_NE(events[0].note.find("pocket: No flash came."), std::string::npos) << events[0].note;
 }

@@ -98,18 +98,18 @@ inline void sitter(std::string_view bytes) {
 inline void wire(std::string_view bytes) {
   ProgramLink program;
   DeviceLink device(DeviceKind::Meter, "fuzz", {"read"});
-  program.take(device.out(), {});
+  program.take(device.out());
   program.ask("read", {}, {});
   const size_t half = bytes.size() / 2;
   for (const std::string_view part : {bytes.substr(0, half), bytes.substr(half)}) {
-    for (const WireEvent& e : program.take(part, {})) {
+    for (const WireEvent& e : program.take(part)) {
       const std::string line = writeMessage(e.message);
       if (e.kind == WireEvent::Kind::Told) require(writeMessage(readMessage(line)) == line);
     }
     for (const WireEvent& e : device.take(part))
       if (e.kind == WireEvent::Kind::Asked) device.answer(e.id, e.message.values);
   }
-  program.take(device.out(), {});
+  program.take(device.out());
   program.overdue(WireTime::max());
   require(program.gone().empty());
 }
