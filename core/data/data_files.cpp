@@ -35,6 +35,7 @@ const std::vector<Sort>& sorts() {
         {"jolly-easel-roles", "roles.schema.json", limits("list of roles"), {"roles.json"}},
         {"jolly-easel-looks", "looks.schema.json", limits("list of looks"), {"looks.json"}},
         {"jolly-easel-people", "people.schema.json", limits("list of people"), {"people.json"}},
+        {"jolly-easel-shoot", "shoot.schema.json", limits("list for shooting days"), {"shoot.json"}},
     };
   }();
   return all;

@@ -8,6 +8,7 @@
 #include "gear/gear_file.h"
 #include "plan/role_file.h"
 #include "propose/look_file.h"
+#include "shoot/usual.h"
 #include "sitters/people.h"
 
 namespace easel {
@@ -17,6 +18,7 @@ std::vector<std::string> catalogueProblems() {
   roleRecipes();
   people();
   looks();
+  usualDay();
   return dataProblems();
 }
 
@@ -36,6 +38,11 @@ std::string whatItBrings(std::string_view text) {
     case DataKind::Looks: {
       std::vector<Look> all = looks();
       readLooks(json, all);
+      break;
+    }
+    case DataKind::Shoot: {
+      UsualDay all = usualDay();
+      readUsual(json, all);
       break;
     }
     case DataKind::People: {

@@ -5,11 +5,11 @@
 #include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
-#include <set>
 
 #include "data/schema.h"
 #include "exposure/aperture.h"
 #include "files/json_front.h"
+#include "formats/members.h"
 #include "plan/ranges.h"
 #include "spoken/say.h"
 
@@ -17,48 +17,6 @@ namespace easel {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-// One table of members serves reading and writing, and tells which members are unknown.
-class Members {
- public:
-  explicit Members(Json& json, bool writing) : json_(json), writing_(writing) {}
-
-  template <class T>
-  void member(const char* name, T& value) {
-    known_.insert(name);
-    if (writing_)
-      json_[name] = value;
-    else if (json_.contains(name))
-      value = json_[name].get<T>();
-  }
-  template <class Enum, class ToName, class FromName>
-  void named(const char* name, Enum& value, ToName toName, FromName fromName) {
-    known_.insert(name);
-    if (writing_)
-      json_[name] = toName(value);
-    else if (json_.contains(name))
-      fromName(json_[name].get<std::string>(), value);
-  }
-  void known(const char* name) { known_.insert(name); }
-  void extra(std::string& text) {
-    if (writing_) {
-      if (text.empty()) return;
-      const Json kept = Json::parse(text);  // named: items() does not keep a temporary alive
-      for (auto& [key, value] : kept.items())
-        if (!json_.contains(key)) json_[key] = value;
-      return;
-    }
-    Json rest = Json::object();
-    for (auto& [key, value] : json_.items())
-      if (!known_.count(key)) rest[key] = value;
-    text = rest.empty() ? std::string() : rest.dump();
-  }
-
- private:
-  Json& json_;
-  bool writing_;
-  std::set<std::string> known_;
-};
 
 void visit(Members& m, Room& r) {
   m.member("width", r.width);
@@ -184,16 +142,12 @@ void visit(Members& m, PinnedSpot& s) {
 }
 
 template <class T>
-Json written(T value) {
-  Json json = Json::object();
-  Members m(json, true);
-  visit(m, value);
-  return json;
+Json written(const T& value) {
+  return writtenBy(value, [](Members& m, T& v) { visit(m, v); });
 }
 template <class T>
-void readInto(Json json, T& value) {
-  Members m(json, false);
-  visit(m, value);
+void readInto(const Json& json, T& value) {
+  readBy(json, value, [](Members& m, T& v) { visit(m, v); });
 }
 
 constexpr const char* kPlanFormat = "jolly-easel-plan";

@@ -73,6 +73,7 @@ PanelKind readPanel(const Json& json, const Gear& gear) {
   take(json, "front", p.front);
   take(json, "back", p.back);
   take(json, "above", p.above);
+  take(json, "kilograms", p.kilograms);
   take(json, "use", p.use);
   p.use = translated(p.use);
   for (const std::string& finish : {p.front, p.back})
@@ -90,10 +91,18 @@ BackdropMaterial readBackdrop(const Json& json) {
 }
 
 Support readSupport(const Json& json) {
-  Support s = named<Support>(json);
+  Support s = sourced<Support>(json);
   take(json, "highest", s.highest);
   take(json, "load", s.load);
   take(json, "boom", s.boom);
+  take(json, "panels", s.panels);
+  take(json, "kilograms", s.kilograms);
+  take(json, "feet", s.feet);
+  take(json, "armFront", s.armFront);
+  take(json, "armBack", s.armBack);
+  take(json, "armKilograms", s.armKilograms);
+  if (s.boom && s.armFront <= 0) s.armFront = 1.5;  // the usual arm, of a file that says nothing of it
+  if (s.boom && s.armBack <= 0) s.armBack = 0.45 * s.armFront;
   return s;
 }
 
@@ -123,6 +132,11 @@ Unit readUnit(const Json& json) {
   take(json, "modellingWatts", u.modellingWatts);
   take(json, "modellingLumens", u.modellingLumens);
   take(json, "modellingKelvin", u.modellingKelvin);
+  take(json, "kilograms", u.kilograms);
+  take(json, "mains", u.mains);
+  take(json, "fullFlashes", u.fullFlashes);
+  take(json, "hotShoe", u.hotShoe);
+  take(json, "fixed", u.fixed);
   u.scale.fullWattSeconds = u.wattSeconds;
   if (u.kind == UnitKind::Flash ? u.wattSeconds * u.efficacy <= 0 : u.lumens <= 0)
     throw std::invalid_argument(say("This unit gives no light. A flash wants wattSeconds, a continuous unit lumens."));
@@ -158,6 +172,7 @@ Modifier readModifier(const Json& json, const std::vector<Modifier>& known) {
   take(json, "height", m.height);
   take(json, "centre", m.centre);
   take(json, "depth", m.depth);
+  take(json, "kilograms", m.kilograms);
   take(json, "transmission", m.transmission);
   take(json, "lobe", m.lobe);
   take(json, "hotCentre", m.hotCentre);
@@ -208,6 +223,11 @@ Json written(const Unit& u) {
           {"modellingWatts", u.modellingWatts},
           {"modellingLumens", u.modellingLumens},
           {"modellingKelvin", u.modellingKelvin},
+          {"kilograms", u.kilograms},
+          {"mains", u.mains},
+          {"fullFlashes", u.fullFlashes},
+          {"hotShoe", u.hotShoe},
+          {"fixed", u.fixed},
           {"source", u.source}};
 }
 Json written(const Modifier& m) {
@@ -218,6 +238,7 @@ Json written(const Modifier& m) {
           {"height", m.height},
           {"centre", m.centre},
           {"depth", m.depth},
+          {"kilograms", m.kilograms},
           {"transmission", m.transmission},
           {"lobe", m.lobe},
           {"hotCentre", m.hotCentre},

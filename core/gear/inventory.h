@@ -17,9 +17,14 @@ namespace easel {
 /// What holds things up.
 struct Support {
   std::string id, name;
-  double highest = 2.5;  ///< m
-  double load = 4;       ///< kg
-  bool boom = false;
+  double highest = 2.5;               ///< m
+  double load = 4;                    ///< kg
+  bool boom = false, panels = false;  ///< panels: it holds boards, not lights
+  double kilograms = 0;               ///< of the stand; of a boom without its arm; 0: not known
+  double feet = 0.45;                 ///< from the column to the tip of a foot [m]
+  double armFront = 0, armBack = 0;   ///< boom: from the pivot to where head and counterweight can hang [m]
+  double armKilograms = 0;
+  std::string source;
 };
 const std::vector<Support>& supports();
 

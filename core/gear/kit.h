@@ -34,6 +34,11 @@ struct Unit {
   double highSpeedLoss = 0;  ///< stops that high-speed sync costs at the sync time; 0: it has none
   PowerScale scale;
   double modellingWatts = 0;      ///< mains load of the modelling lamp (or of the LED itself)
+  double kilograms = 0;           ///< as it hangs, with its battery; 0: not known
+  bool mains = false;             ///< hangs on the mains, else on a battery
+  int fullFlashes = 0;            ///< at full power from one battery; 0: not known
+  bool fixed = false;             ///< of the building: nothing carries or packs it
+  bool hotShoe = false;           ///< wants a bracket for a modifier
   double modellingLumens = 0;     ///< lm of the modelling lamp, 0: none, or not known
   double modellingKelvin = 3000;  ///< its colour temperature
   std::string source;             ///< where the figures come from
@@ -68,6 +73,7 @@ struct Modifier {
   double width = 0, height = 0;  ///< of the light-giving surface
   double centre = 0;             ///< Ring: diameter of the dark centre
   double depth = 0;              ///< from the light-giving surface back to the stand
+  double kilograms = 0;          ///< 0: not known
   double transmission = 1;       ///< lm out / lm of the bare head, 0..1
   double lobe = 1;               ///< luminous intensity ~ cos^lobe of the angle off axis; 1 = Lambertian diffuser
   double hotCentre = 0;          ///< luminance at the centre over that at the edge, in stops; 0 = even

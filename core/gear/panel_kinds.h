@@ -41,6 +41,7 @@ struct PanelKind {
   double width = 1, height = 1;  ///< m, of one leaf
   std::string front, back;       ///< finishes; the front looks at the sitter
   double above = 0;              ///< usual height of its centre above the floor [m]
+  double kilograms = 0;          ///< 0: not known
   std::string use;               ///< in a line
 };
 const std::vector<PanelKind>& panelKinds();

@@ -13,7 +13,7 @@ using Rooms = std::vector<std::string>;
 
 const Rooms kCore{"spoken",  "files", "geometry",  "data",    "exposure", "colour",  "gear",
                   "sitters", "plan",  "transport", "meter",   "picture",  "balance", "journal",
-                  "run",     "wire",  "reading",   "propose", "formats"};
+                  "run",     "wire",  "shoot", "reading",   "propose", "formats", "sheet"};
 const Rooms kApp{"widgets", "arrange", "document", "render", "devices", "controllers", "easel", "instruments",
                  "cards",   "read",    "metering", "stages", "dialogs", "logbook",     "window"};
 
