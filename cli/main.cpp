@@ -38,6 +38,8 @@
 #include "reading/map.h"
 #include "reading/plan_reader.h"
 #include "run_and_journal.h"
+#include "sheet/sheet_file.h"
+#include "sheet_and_day.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "spoken/number.h"
@@ -51,7 +53,7 @@ std::string kitProblem;
 
 // The plan, with everything on stderr that is shown as something else than it says.
 Plan planFrom(const std::string& file) {
-  const Plan plan = loadPlan(file);
+  const Plan plan = openPlan(file);
   for (const Light& l : plan.lights) findGobo(l.fittings.pattern);  // tried, so that the check knows
   for (const Panel& p : plan.panels) findGobo(p.pattern);
   for (const Finding& f : checkPlan(plan))
@@ -469,6 +471,29 @@ int main(int argc, char** argv) {
   jo->add_option("--import", journalWish.import, "a session that was written as JSON");
   jo->add_option("--remove", journalWish.remove, "a session, for good");
 
+  SheetWishes sheetWish;
+  auto* sh = app.add_subcommand(
+      "sheet", "The sheet to build a set by: portrait, levels, the set from above and from the side, build order");
+  sh->add_option("PLAN", plan)->required();
+  sh->add_option("--out", sheetWish.out, "FILE.pdf, .html, .svg or .png")->required();
+  sh->add_option("--paper", sheetWish.paper, "a4, letter, a5, phone or stand");
+  sh->add_option("--kind", sheetWish.kind, "whole, stand (to be read at two metres) or growing")
+      ->check(CLI::IsMember({"whole", "stand", "growing"}));
+  sh->add_option("--school", sheetWish.school, "ratios: unit, lit or stops")
+      ->check(CLI::IsMember({"unit", "lit", "stops"}));
+  sh->add_flag("--dim", sheetWish.dim, "light on dark, for a darkened studio");
+
+  DayWishes dayWish;
+  auto* dy = app.add_subcommand(
+      "day", "The running order of a shooting day that moves least; exit status 1 when somebody is kept too long");
+  dy->add_option("DAY", dayWish.file, "docs/formats/day.md")->required();
+  dy->add_option("--reorder", dayWish.reorder, "write the day in that order");
+  dy->add_option("--out", dayWish.out, "the day's sheet: FILE.pdf, .html, .svg or .png");
+  dy->add_option("--packing", dayWish.packing, "what to bring: FILE.csv, .pdf, .html, .svg or .png");
+  dy->add_option("--sheets", dayWish.sheets, "a folder for a sheet of each look");
+  dy->add_option("--paper", dayWish.paper, "a4, letter, a5, phone or stand");
+  dy->add_flag("--dim", dayWish.dim, "light on dark, for a darkened studio");
+
   std::string data;
   auto* cat = app.add_subcommand(
       "catalogue", "Where your own gear, roles, looks and people are kept, and whether a file of them can be taken");
@@ -495,6 +520,8 @@ int main(int argc, char** argv) {
       refuse(metered);
       return runByHand(metered, runWish);
     }
+    if (*sh) writeSheet(planFrom(plan), sheetWish);
+    if (*dy) return showDay(dayWish);
     if (*jo) showJournal(journalWish);
     if (*q) quality(plan);
     if (*rd) read(plan, json, readingSize, readingSamples);

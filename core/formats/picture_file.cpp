@@ -14,7 +14,7 @@
 
 namespace easel {
 
-void writePng(const std::filesystem::path& file, int width, int height, const std::vector<std::uint8_t>& rgba) {
+std::string pngText(int width, int height, const std::vector<std::uint8_t>& rgba) {
   png_image image{};
   image.version = PNG_IMAGE_VERSION;
   image.width = png_uint_32(width);
@@ -27,8 +27,12 @@ void writePng(const std::filesystem::path& file, int width, int height, const st
     png_image_write_to_memory(&image, bytes.data(), &size, 0, rgba.data(), 0, nullptr);
     bytes.resize(size);
   }
-  if (PNG_IMAGE_FAILED(image)) throw std::runtime_error(say("{} could not be made: {}.", file.string(), image.message));
-  writeFileAtomically(file, bytes);
+  if (PNG_IMAGE_FAILED(image)) throw std::runtime_error(say("The picture could not be made: {}.", image.message));
+  return bytes;
+}
+
+void writePng(const std::filesystem::path& file, int width, int height, const std::vector<std::uint8_t>& rgba) {
+  writeFileAtomically(file, pngText(width, height, rgba));
 }
 
 void writeExr(const std::filesystem::path& file, int width, int height, const float* r, const float* g,

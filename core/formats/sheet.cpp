@@ -1,39 +1,14 @@
 #include "formats/sheet.h"
 
-#include <cairo-ft.h>
 #include <cairo.h>
-#include <ft2build.h>
-#include FT_FREETYPE_H
 
 #include <stdexcept>
 
+#include "formats/sheet_font.h"
 #include "spoken/say.h"
-
-// The font goes into the program as it is: a sheet looks the same on every machine.
-__asm__(
-    ".section .rodata\n"
-    ".global easel_sheet_font\n.global easel_sheet_font_end\n"
-    "easel_sheet_font:\n.incbin \"" EASEL_SHEET_FONT
-    "\"\n"
-    "easel_sheet_font_end:\n.byte 0\n"
-    ".previous\n");
-extern "C" const unsigned char easel_sheet_font[], easel_sheet_font_end[];
 
 namespace easel {
 namespace {
-
-struct Font {
-  FT_Library library = nullptr;
-  FT_Face face = nullptr;
-  cairo_font_face_t* cairo = nullptr;
-  Font() {
-    if (FT_Init_FreeType(&library) != 0 ||
-        FT_New_Memory_Face(library, easel_sheet_font, FT_Long(easel_sheet_font_end - easel_sheet_font), 0, &face) != 0)
-      throw std::runtime_error(say("The font of the sheet could not be read."));
-    cairo = cairo_ft_font_face_create_for_ft_face(face, 0);
-  }
-  // Never taken down: cairo keeps faces in a cache of its own until the program ends.
-};
 
 std::string fitting(cairo_t* c, std::string text, double width) {
   cairo_text_extents_t e;
@@ -62,12 +37,11 @@ struct Sheet::Impl {
 };
 
 Sheet::Sheet(int width, int height, double grey) : impl_(std::make_unique<Impl>(width, height)) {
-  static const Font font;
   cairo_t* c = impl_->context.get();
   if (cairo_status(c) != CAIRO_STATUS_SUCCESS) throw std::runtime_error(say("The sheet is too large to be drawn."));
   cairo_set_source_rgb(c, grey, grey, grey);
   cairo_paint(c);
-  cairo_set_font_face(c, font.cairo);
+  cairo_set_font_face(c, sheetFont(FontWeight::Regular));
 }
 Sheet::~Sheet() = default;
 

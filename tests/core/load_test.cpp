@@ -45,13 +45,13 @@ TEST(Statics, AnArmHasAWeightOfItsOwn) {
   EXPECT_EQ(counterweightFor({0.5, 2.0, 4}, 0.5, 0.5), 0);  // the back is heavier: nothing to add
 }
 
-// By hand: feet on a circle of 0.6 m make a triangle whose sides pass 0.3 m from its middle. 8 kg in all hold
-// 8 * 9.80665 * 0.3 = 23.54 N m; a nudge of 20 N at 2 m turns with 40. (40 - 23.54) / (9.80665 * 0.3) = 5.597 kg.
+// By hand: feet on a circle of 0.6 m make a triangle whose sides pass 0.3 m from its middle. 6 kg in all hold
+// 6 * 9.80665 * 0.3 = 17.65 N m; a nudge of 12 N at 2 m turns with 24. (24 - 17.65) / (9.80665 * 0.3) = 2.158 kg.
 TEST(Statics, AStandTipsOverTheLineBetweenTwoFeet) {
-  const OnFeet stand{.kilograms = 8, .feet = 0.6, .eccentric = 0, .height = 2, .wind = 0};
-  EXPECT_NEAR(resisting(stand), 23.536, 1e-3);
-  EXPECT_NEAR(overturning(stand), 40, 1e-12);
-  EXPECT_NEAR(sandbagFor(stand), 5.597, 1e-3);
+  const OnFeet stand{.kilograms = 6, .feet = 0.6, .eccentric = 0, .height = 2, .wind = 0};
+  EXPECT_NEAR(resisting(stand), 17.652, 1e-3);
+  EXPECT_NEAR(overturning(stand), 24, 1e-12);
+  EXPECT_NEAR(sandbagFor(stand), 2.158, 1e-3);
   // With that bag it just holds.
   OnFeet weighted = stand;
   weighted.kilograms += sandbagFor(stand);

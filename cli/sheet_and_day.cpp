@@ -1,0 +1,103 @@
+#include "sheet_and_day.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+#include <filesystem>
+#include <stdexcept>
+
+#include "files/atomic_file.h"
+#include "formats/day_json.h"
+#include "formats/kit_json.h"
+#include "printable.h"
+#include "sheet/day_sheet.h"
+#include "sheet/look_sheet.h"
+#include "sheet/sheet_file.h"
+
+namespace easel {
+namespace {
+
+Inventory kitInUse() {
+  try {
+    return std::filesystem::exists(kitFile()) ? loadKit(kitFile()) : Inventory{};
+  } catch (const std::exception&) {
+    return {};  // said already, when it was taken into use
+  }
+}
+SheetForm formOf(const std::string& paper, bool dim) { return {paperOf(paper), dim ? Ink::Dim : Ink::Black}; }
+void tell(const std::vector<std::filesystem::path>& files) {
+  for (const auto& f : files) fmt::print("{}\n", printable(f.string()));
+}
+
+}  // namespace
+
+void writeSheet(const Plan& plan, const SheetWishes& wish) {
+  SheetWish w;
+  w.kit = kitInUse();
+  w.school = wish.school == "lit"     ? RatioSchool::LitToShadow
+             : wish.school == "stops" ? RatioSchool::StopsUnder
+                                      : RatioSchool::UnitToUnit;
+  const bool stand = wish.kind == "stand";
+  w.eyes = wish.kind == "whole";
+  const LookSheet sheet = lookSheet(plan, w);
+  const Pages pages = stand ? standPagesOf(sheet) : wish.kind == "growing" ? growingPagesOf(sheet) : pagesOf(sheet);
+  tell(saveSheet(wish.out, pages, formOf(stand && wish.paper == "a4" ? "stand" : wish.paper, wish.dim),
+                 {attachedPlan(plan)}));
+}
+
+int showDay(const DayWishes& wish) {
+  OpenedDay opened = loadDay(wish.file);
+  Day& day = opened.day;
+  for (const std::string& p : opened.problems) fmt::print(stderr, "easel: {}\n", printable(p));
+  for (const std::string& p : checkDay(day)) fmt::print("{}\n", printable(p));
+  const DayCosts costs(day, usualDay().times);
+  const Order order = bestOrder(day, costs);
+  if (!order.problem.empty()) {
+    fmt::print("{}\n", printable(order.problem));
+    return 1;
+  }
+  const auto why = whyThisOrder(day, order, usualDay().times);
+  for (size_t i = 0; i < order.slots.size(); ++i) {
+    const Slot& s = order.slots[i];
+    const DayLook& l = day.looks[s.look];
+    fmt::print("{}  {}. {}: {} to set, done {}\n", writeTime(int(std::lround(s.begin / 60))), printable(l.id),
+               printable(l.name()), writeSpan(s.change), writeTime(int(std::lround(s.end / 60))));
+    if (!s.waitsFor.empty()) fmt::print("       waits for {}\n", printable(s.waitsFor));
+    if (!why[i].empty()) fmt::print("       {}\n", printable(why[i]));
+  }
+  fmt::print("{} of changing, {} moves{}\n", writeSpan(order.work), order.moves,
+             order.exact ? "" : " (searched, not proved)");
+  for (const Relief& r : reliefs(day, costs, order)) fmt::print("{}\n", printable(r.sentence));
+  const Inventory kit = kitInUse();
+  if (!wish.reorder.empty()) {
+    Day ordered = day;
+    ordered.looks.clear();
+    for (const Slot& s : order.slots) ordered.looks.push_back(day.looks[s.look]);
+    saveDay(wish.reorder, ordered);
+  }
+  if (!wish.out.empty()) {
+    std::vector<Picture> prints;
+    for (const Slot& s : order.slots) prints.push_back(renderPicture(day.looks[s.look].plan, 200, 250, 6));
+    tell(saveSheet(wish.out, dayPages(day, order, prints, kit), formOf(wish.paper, wish.dim)));
+  }
+  if (!wish.packing.empty()) {
+    if (wish.packing.ends_with(".csv"))
+      writeFileAtomically(wish.packing, packingCsv(packingFor(day, kit), day));
+    else
+      tell(saveSheet(wish.packing, packingPages(day, kit), formOf(wish.paper, wish.dim)));
+  }
+  if (!wish.sheets.empty())
+    for (const Slot& s : order.slots) {
+      const DayLook& l = day.looks[s.look];
+      SheetWish w;
+      w.kit = kit;
+      w.pluggedIn = day.pluggedIn;
+      const LookSheet sheet = lookSheet(l.plan, w);
+      tell(saveSheet(
+          std::filesystem::path(wish.sheets) / sheetFileName(fmt::format("{}-{}", l.id, l.name()), "sheet", "pdf"),
+          pagesOf(sheet, l.name()), formOf(wish.paper, wish.dim), {attachedPlan(l.plan)}));
+    }
+  return order.late > 0 ? 1 : 0;
+}
+
+}  // namespace easel

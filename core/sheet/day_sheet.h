@@ -1,0 +1,15 @@
+// The day on paper: its running order with times, what is moved when, who comes, what hangs on which circuit; and the
+// packing list to tick.
+#pragma once
+
+#include "sheet/blocks.h"
+#include "shoot/order.h"
+#include "shoot/packing.h"
+
+namespace easel {
+
+Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& prints, const Inventory& kit,
+               const Spelling& spelling = {});
+Pages packingPages(const Day& day, const Inventory& kit, const Spelling& spelling = {});
+
+}  // namespace easel

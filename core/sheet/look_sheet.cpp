@@ -1,0 +1,394 @@
+#include "sheet/look_sheet.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+#include "exposure/shutter.h"
+#include "gear/fittings.h"
+#include "gear/panel_kinds.h"
+#include "plan/check.h"
+#include "plan/placement.h"
+#include "reading/plan_reader.h"
+#include "sheet/packed_plan.h"
+#include "sheet/set_drawing.h"
+#include "sitters/people.h"
+#include "spoken/clock.h"
+#include "spoken/say.h"
+
+namespace easel {
+namespace {
+
+const Carried* carriedOf(const LookSheet& s, const std::string& light) {
+  for (const Carried& c : s.carried)
+    if (c.light == light) return &c;
+  return nullptr;
+}
+
+std::string unitName(const Light& l) { return findUnit(l.unit) ? findUnit(l.unit)->name : l.unit; }
+std::string frontName(const Light& l) { return findModifier(l.modifier) ? findModifier(l.modifier)->name : l.modifier; }
+std::string power(const Light& l) {
+  const Unit* u = findUnit(l.unit);
+  return l.on ? (u ? u->scale.write(l.power) : std::string()) : say("off");
+}
+
+std::string placeOf(const Plan& plan, const Light& l, const Spelling& s) {
+  if (onLens(l)) return say("round the lens");
+  std::string out = say("{} o'clock, {}, {} high, {}", writeClock(l.hour), s.length(l.distance), s.length(l.height),
+                        tiltSaid(plan, l));
+  if (const std::string turned = featherSaid(l); !turned.empty()) out += ", " + turned;
+  return out;
+}
+
+// How it stands to the key: as a ratio where the school has one for it, else in stops.
+std::string against(const LookSheet& s, const Light& l) {
+  const LightAnswer* key = keyAnswer(s.plan, s.answers);
+  if (!key) return {};
+  if (key->id == l.id) return say("key");
+  const double under = stopsUnder(s.answers, key->id, l.id);
+  const bool ratio = l.role == Role::Fill && s.wish.school != RatioSchool::StopsUnder && under >= 0;
+  if (ratio) return writeRatio(under, s.wish.school);
+  return std::abs(under) < 0.05 ? say("as the key")
+         : under > 0            ? say("{:.1f} under", under)
+                                : say("{:.1f} over", -under);
+}
+
+std::string schoolName(RatioSchool school) {
+  switch (school) {
+    case RatioSchool::UnitToUnit:
+      return say("ratio, unit to unit");
+    case RatioSchool::LitToShadow:
+      return say("ratio, lit to shadow");
+    case RatioSchool::StopsUnder:
+      break;
+  }
+  return say("against the key");
+}
+
+std::string held(const LightAnswer& a) {
+  return a.spot == "face"   ? say("at the face")
+         : a.spot == "hair" ? say("over the crown")
+         : a.spot == "edge" ? say("beside the head")
+                            : say("on the backdrop");
+}
+
+PictureAndFacts facts(const LookSheet& s) {
+  const Plan& p = s.plan;
+  const Spelling& sp = s.wish.spelling;
+  PictureAndFacts out;
+  out.picture = s.portrait;
+  const auto fact = [&](const std::string& name, const std::string& value) { out.facts.emplace_back(name, value); };
+  fact(say("Aperture"), sp.aperture(p.camera.shootingAperture()));
+  fact(say("Shutter"), say("{}, sync {}", writeShutter(p.camera.shutter), writeShutter(p.camera.syncShutter)));
+  fact(say("ISO"), fmt::format("{:.0f}", p.camera.iso));
+  fact(say("White balance"), say("{:.0f} K", p.camera.whiteBalance));
+  fact(say("Lens"), say("{:.0f} mm, {} away, {} high", p.camera.focalLength, sp.length(p.camera.distance),
+                        sp.length(p.camera.height)));
+  std::string sitter = personOf(p.sitter.id).name;
+  sitter += say(", eyes at {}", sp.length(p.sitter.eyeHeight));
+  if (std::abs(p.sitter.turn) >= 0.5)
+    sitter +=
+        say(", head {:.0f}° to camera {}", std::abs(p.sitter.turn), p.sitter.turn > 0 ? say("right") : say("left"));
+  fact(say("Sitter"), sitter);
+  const BackdropMaterial* m = findBackdrop(p.backdrop.material);
+  fact(say("Backdrop"), say("{}, {} behind", m ? m->name : p.backdrop.material, sp.length(p.backdrop.distance)));
+  fact(say("Room"),
+       say("{} x {}, {} high", sp.length(p.room.width), sp.length(p.room.depth), sp.length(p.room.height)));
+  if (!s.reading.lighting.name.empty()) fact(say("Pattern"), s.reading.lighting.name);
+  fact(say("Everything on"), say("reads {} ({})", sp.aperture(s.answers.aperture), describe(s.answers.hold)));
+  if (p.ambient.lux > 0 && s.answers.ambientStops > -12)
+    fact(say("Room's light"), say("{:.1f} stops under", -s.answers.ambientStops));
+  return out;
+}
+
+Table lightTable(const LookSheet& s) {
+  Table t;
+  t.columns = {{say("light"), 1.75}, {say("head"), 2},    {say("modifier, what is on it"), 2.5},
+               {say("power"), 1.45}, {say("alone"), 1.5}, {schoolName(s.wish.school), 1.4},
+               {say("place"), 2.9}};
+  for (const Light& l : s.plan.lights) {
+    const LightAnswer* a = s.answers.light(l.id);
+    const std::string on = whatIsOn(l);
+    const Carried* c = carriedOf(s, l.id);
+    std::string head = unitName(l);
+    if (l.group != l.id) head += ", " + say("group {}", l.group);
+    std::string place = placeOf(s.plan, l, s.wish.spelling);
+    if (c && c->boom) place += ", " + say("on a boom");
+    t.rows.push_back({say("{} {}", l.id, roleName(l.role)), head, frontName(l) + (on.empty() ? "" : "; " + on),
+                      power(l), a ? say("{} {}", s.wish.spelling.aperture(a->aperture), held(*a)) : std::string(),
+                      against(s, l), place});
+  }
+  return t;
+}
+
+Table boardTable(const LookSheet& s) {
+  Table t;
+  t.columns = {{say("board"), 1.6}, {say("faces"), 1.2}, {say("size"), 1.4}, {say("place"), 3}};
+  for (const Panel& p : s.plan.panels) {
+    if (!p.on) continue;
+    const PanelKind* k = findPanelKind(p.kind);
+    const Finish* f = findFinish(p.front);
+    std::string place = say("{} o'clock, {}, middle {} high", writeClock(p.hour), s.wish.spelling.length(p.distance),
+                            s.wish.spelling.length(p.above));
+    if (std::abs(p.turn) >= 0.5) place += ", " + say("turned {:.0f}°", p.turn);
+    if (std::abs(p.tilt) >= 0.5) place += ", " + say("tilted {:.0f}°", p.tilt);
+    t.rows.push_back({say("{} {}", p.id,
+                          !p.name.empty() ? p.name
+                          : k             ? k->name
+                                          : p.kind),
+                      f ? f->name : p.front,
+                      say("{} x {}", s.wish.spelling.length(p.width), s.wish.spelling.length(p.height)), place});
+  }
+  return t;
+}
+
+Points buildOrder(const LookSheet& s) {
+  Points out;
+  out.all.push_back(
+      {"", say("Everything off: the frame should show nothing that you do not want. Then one light at a time.")});
+  for (const Light& l : s.plan.lights) {
+    if (!l.on) continue;
+    const LightAnswer* a = s.answers.light(l.id);
+    out.all.push_back(
+        {l.id, say("{} to {}; {}. Alone it reads {} {}. {}", frontName(l), placeOf(s.plan, l, s.wish.spelling),
+                   power(l), a ? s.wish.spelling.aperture(a->aperture) : std::string("f/--"),
+                   a ? held(*a) : std::string(), whatToLookFor(l.role))});
+  }
+  out.all.push_back({"", say("Everything on, {}: {}. Set the camera to {}.", describe(s.answers.hold),
+                             s.wish.spelling.aperture(s.answers.aperture),
+                             s.wish.spelling.aperture(s.plan.camera.shootingAperture()))});
+  return out;
+}
+
+Prints growing(const LookSheet& s) {
+  Prints out;
+  std::string letters;
+  size_t k = 0;
+  for (const Light& l : s.plan.lights) {
+    if (!l.on) continue;
+    letters += (letters.empty() ? "" : " + ") + l.id;
+    if (k < s.growing.size()) out.all.push_back({s.growing[k++], letters});
+  }
+  return out;
+}
+
+void eyes(const LookSheet& s, Pages& pages) {
+  Prints prints;
+  for (const int e : {1, 0})  // as one looks at them: the sitter's right eye is on the left
+    if (const EyePicture& eye = s.eyes[size_t(e)]; eye.seen && eye.picture.height > 0)
+      prints.all.push_back({eye.picture, e == 0 ? say("the sitter's left eye") : say("the sitter's right eye")});
+  Points said;
+  for (const Catchlight& c : s.reading.catchlights.all)
+    if (c.lives)
+      said.all.push_back({c.light, say("{} eye, at {:.0f} o'clock on the iris, {}",
+                                       c.eye == 0 ? say("left") : say("right"), c.hour, c.shape)});
+  if (prints.all.empty() && said.all.empty()) return;
+  pages.blocks.push_back(Heading{say("Eyes"), 2});
+  prints.height = 26;
+  if (!prints.all.empty()) pages.blocks.push_back(std::move(prints));
+  if (!said.all.empty()) pages.blocks.push_back(std::move(said));
+}
+
+Pages begun(const LookSheet& s, const std::string& heading) {
+  Pages pages;
+  pages.title = heading.empty() ? s.plan.title : heading;
+  pages.foot = say("Predicted by Jolly Easel: a plan, not a measurement. Meter each light.");
+  return pages;
+}
+
+}  // namespace
+
+std::string whatIsOn(const Light& l) {
+  const Fittings& f = l.fittings;
+  std::vector<std::string> all;
+  if (f.gel != "none") all.push_back(findGel(f.gel) ? findGel(f.gel)->name : f.gel);
+  if (f.diffusion != "none") all.push_back(findDiffusion(f.diffusion) ? findDiffusion(f.diffusion)->name : f.diffusion);
+  if (f.nd > 0.05) all.push_back(say("ND {:.1f} stops", f.nd));
+  if (f.grid > 0) all.push_back(say("grid {:.0f}°", f.grid));
+  if (f.deflector) all.push_back(say("deflector"));
+  if (const Modifier* m = findModifier(l.modifier)) {
+    if (m->innerDiffuser && !f.inner) all.push_back(say("inner diffuser out"));
+    if (m->zooms) all.push_back(say("zoom {:.0f} mm", f.zoom));
+    if (m->projects) all.push_back(say("beam {:.0f}°", 2 * f.spread));
+    if (m->projects && f.pattern != "none") all.push_back(say("gobo {}", f.pattern));
+  }
+  if (f.doors.closed())
+    all.push_back(say("barn doors left {:.0f}°, right {:.0f}°, top {:.0f}°, bottom {:.0f}°", f.doors.left,
+                      f.doors.right, f.doors.top, f.doors.bottom));
+  if (f.kelvin > 0) all.push_back(say("{:.0f} K", f.kelvin));
+  if (l.modelling) all.push_back(say("modelling lamp stays on"));
+  std::string out;
+  for (const std::string& one : all) out += (out.empty() ? "" : "; ") + one;
+  return out;
+}
+
+std::string whatToLookFor(Role role) {
+  switch (role) {
+    case Role::Key:
+      return say("Look at its direction first: the nose's shadow, a spark in both eyes. Then the power.");
+    case Role::Fill:
+      return say("Look at it alone: a little light only where the key's shadows are, and never over the key.");
+    case Role::Hair:
+      return say("Look at hair and shoulders: separated, not burnt; no light on the tip of the nose.");
+    case Role::Rim:
+    case Role::Kicker:
+      return say("Look at the edge of cheek and shoulder: a line, not a stripe; nothing into the lens.");
+    case Role::Background:
+      return say("Look at the backdrop: brightest behind the shoulder blades, no halo round the head.");
+    case Role::Other:
+      break;
+  }
+  return say("Look at what it adds, and at what it touches that it should not.");
+}
+
+std::string sheetFileName(const std::string& title, const std::string& what, const std::string& ending) {
+  std::string out;
+  for (const char c : title) {
+    const auto u = static_cast<unsigned char>(c);
+    if (std::isalnum(u) && u < 128)
+      out += char(std::tolower(u));
+    else if (u >= 128)
+      out += c;  // letters of other languages stay
+    else if (!out.empty() && out.back() != '-')
+      out += '-';
+  }
+  while (!out.empty() && out.back() == '-') out.pop_back();
+  if (out.size() > 80) {
+    out.resize(80);
+    while (!out.empty() && (static_cast<unsigned char>(out.back()) & 0xc0) == 0x80) out.pop_back();
+    if (!out.empty() && static_cast<unsigned char>(out.back()) >= 0xc0) out.pop_back();
+  }
+  if (out.empty()) out = "plan";
+  return out + "_" + what + "." + ending;
+}
+
+LookSheet lookSheet(const Plan& plan, const SheetWish& wish, const std::function<bool(double)>& progress) {
+  for (const Finding& f : checkPlan(plan, wish.spelling))
+    if (f.severity == Severity::Error) throw std::runtime_error(f.sentence);
+  const auto stand = [&](double done) {
+    if (progress && !progress(done)) throw std::runtime_error(say("The sheet was called off."));
+  };
+  LookSheet out;
+  out.plan = plan;
+  out.wish = wish;
+  stand(0);
+  PlanReader reader(wish.width, wish.height, wish.passes);
+  out.reading = reader.read(plan);
+  out.answers = reader.answers();
+  stand(0.55);
+  out.portrait = developPicture(reader.layers(), plan);
+  for (const Light& l : plan.lights) {
+    if (!l.on) continue;
+    out.growing.push_back(developPicture(reader.layers(), plan, {Show::What::UpTo, l.id}, 2));
+    out.alone.push_back(developPicture(reader.layers(), plan, {Show::What::Solo, l.id}, 2));
+  }
+  stand(0.65);
+  if (wish.eyes) out.eyes = renderEyes(plan);
+  stand(0.98);
+  double wind = 0;
+  for (const PluggedIn& p : wish.pluggedIn)
+    if (const Appliance* a = findAppliance(p.appliance)) wind = std::max(wind, a->wind);
+  out.carried = carriedIn(plan, wish.kit, wind, wish.spelling);
+  out.cautions = cautionsFor(plan, wish.kit, wish.pluggedIn, wish.spelling);
+  stand(1);
+  return out;
+}
+
+Pages pagesOf(const LookSheet& s, const std::string& heading) {
+  Pages pages = begun(s, heading);
+  auto& b = pages.blocks;
+  b.push_back(Heading{pages.title, 1});
+  b.push_back(facts(s));
+  b.push_back(Heading{say("Levels"), 2});
+  b.push_back(drawnLadder(s.plan, s.answers, s.wish.spelling));
+  b.push_back(lightTable(s));
+  if (Table boards = boardTable(s); !boards.rows.empty()) b.push_back(std::move(boards));
+  b.push_back(Heading{say("The set"), 2});
+  b.push_back(drawnSet(s.plan, SetView::Above, s.wish.spelling));
+  b.push_back(drawnSet(s.plan, SetView::Side, s.wish.spelling));
+  b.push_back(Heading{say("Build it in this order"), 2});
+  b.push_back(buildOrder(s));
+  if (Prints p = growing(s); !p.all.empty()) b.push_back(std::move(p));
+  eyes(s, pages);
+  Points faults;
+  for (const Fault& f : s.reading.faults)
+    if (!f.caution)
+      faults.all.push_back(
+          {f.wanted ? say("meant so") : say("watch"), say("{} ({}). {}", f.title, f.where, f.sentence)});
+  if (!faults.all.empty()) {
+    b.push_back(Heading{say("Faults to watch"), 2});
+    b.push_back(std::move(faults));
+  }
+  b.push_back(Heading{say("What stands, and how"), 2});
+  Points stands;
+  for (const Carried& c : s.carried)
+    if (c.needsSupport || c.kilograms > 0) stands.all.push_back({c.what, describe(c, s.wish.spelling)});
+  if (!stands.all.empty()) b.push_back(std::move(stands));
+  Points cautions;
+  for (const Caution& c : s.cautions) cautions.all.push_back({"!", c.sentence});
+  if (!cautions.all.empty()) b.push_back(std::move(cautions));
+  b.push_back(Sentence{loadCaution(), true});
+  if (!s.plan.notes.empty()) {
+    b.push_back(Heading{say("Notes"), 2});
+    b.push_back(Sentence{s.plan.notes, false});
+  }
+  b.push_back(Heading{say("As it was really set"), 2});
+  ByHand hand;
+  for (const Light& l : s.plan.lights) hand.words.push_back(l.id);
+  hand.words.push_back(say("Camera"));
+  hand.words.push_back(say("Notes"));
+  b.push_back(std::move(hand));
+  if (auto code = codeOf(s.plan)) b.push_back(std::move(*code));
+  return pages;
+}
+
+Pages standPagesOf(const LookSheet& s, const std::string& heading) {
+  Pages pages = begun(s, heading);
+  auto& b = pages.blocks;
+  b.push_back(Heading{say("{}, {}, ISO {:.0f}", s.wish.spelling.aperture(s.plan.camera.shootingAperture()),
+                          writeShutter(s.plan.camera.shutter), s.plan.camera.iso),
+                      1});
+  Table t;
+  t.columns = {{say("light")}, {say("power")}, {say("alone")}, {say("front")}, {say("place")}};
+  for (const Light& l : s.plan.lights) {
+    const LightAnswer* a = s.answers.light(l.id);
+    const std::string on = whatIsOn(l);
+    t.rows.push_back({say("{}  {}", l.id, power(l)), std::string(),
+                      a ? s.wish.spelling.aperture(a->aperture) : std::string(),
+                      frontName(l) + (on.empty() ? "" : "; " + on), placeOf(s.plan, l, s.wish.spelling)});
+  }
+  b.push_back(std::move(t));
+  return pages;
+}
+
+Pages growingPagesOf(const LookSheet& s) {
+  Pages pages = begun(s, {});
+  auto& b = pages.blocks;
+  b.push_back(Heading{pages.title, 1});
+  b.push_back(Heading{say("One light at a time"), 2});
+  Prints grown = growing(s);
+  grown.height = 70;
+  if (grown.all.size() > 1) {
+    Prints pair;
+    pair.height = 100;
+    pair.all = {{grown.all.front().picture, say("Before: {} alone", grown.all.front().caption)},
+                {grown.all.back().picture, say("After: {}", grown.all.back().caption)}};
+    b.push_back(std::move(pair));
+  }
+  b.push_back(std::move(grown));
+  b.push_back(Heading{say("Each light alone"), 2});
+  Prints alone;
+  alone.height = 70;
+  size_t k = 0;
+  for (const Light& l : s.plan.lights) {
+    if (!l.on || k >= s.alone.size()) continue;
+    const LightAnswer* a = s.answers.light(l.id);
+    alone.all.push_back({s.alone[k++], say("{} {}, {}, {}", l.id, roleName(l.role), frontName(l),
+                                           a ? s.wish.spelling.aperture(a->aperture) : std::string())});
+  }
+  b.push_back(std::move(alone));
+  b.push_back(buildOrder(s));
+  return pages;
+}
+
+}  // namespace easel
