@@ -42,6 +42,11 @@ constexpr const char* kEvents = R"(
   CREATE INDEX event_of ON event (session);
   ALTER TABLE reading ADD COLUMN why TEXT NOT NULL DEFAULT '';
 )";
+// Since version 3.
+constexpr const char* kTimes = R"(
+  ALTER TABLE event ADD COLUMN reckoned REAL NOT NULL DEFAULT 0;
+  ALTER TABLE event ADD COLUMN took REAL NOT NULL DEFAULT 0;
+)";
 
 }  // namespace
 
@@ -70,6 +75,17 @@ struct Journal::Impl {
   std::int64_t insert(const char* sql, const auto&... values) const {
     run(sql, values...);
     return db->getLastInsertRowid();
+  }
+  std::vector<JournalEvent> events(const std::string& where, const auto& value) const {
+    return at([&](SQLite::Database& open) {
+      SQLite::Statement s(open, "SELECT at, kind, words, reckoned, took FROM event WHERE " + where + " ORDER BY id");
+      s.bind(1, value);
+      std::vector<JournalEvent> out;
+      while (s.executeStep())
+        out.push_back({s.getColumn(0).getString(), s.getColumn(1).getString(), s.getColumn(2).getString(),
+                       s.getColumn(3).getDouble(), s.getColumn(4).getDouble()});
+      return out;
+    });
   }
   std::vector<JournalSession> sessions(const std::string& where, const std::vector<std::string>& values) const {
     return at([&](SQLite::Database& open) {
@@ -114,7 +130,8 @@ Journal::Journal(const std::filesystem::path& file) : impl_(std::make_unique<Imp
       const int now = db.execAndGet("PRAGMA user_version").getInt();
       if (now < kVersion) {
         if (now == 0) db.exec(kSchema);
-        db.exec(kEvents);
+        if (now < 2) db.exec(kEvents);
+        db.exec(kTimes);
         db.exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {}", kApplication, kVersion));
       }
       whole.commit();
@@ -143,8 +160,12 @@ std::int64_t Journal::write(std::int64_t session, const JournalReading& r) {
       r.verdict, r.causes, r.note, r.why);
 }
 
-void Journal::writeEvent(std::int64_t session, const std::string& kind, const std::string& words) {
-  impl_->insert("INSERT INTO event (session, kind, words) VALUES (?, ?, ?)", session, kind, words);
+void Journal::writeEvent(std::int64_t session, const std::string& kind, const std::string& words, double reckoned,
+                         double took) {
+  for (const double s : {reckoned, took})
+    if (!std::isfinite(s) || s < 0) throw JournalError(say("{} s is no time that something takes.", s));
+  impl_->insert("INSERT INTO event (session, kind, words, reckoned, took) VALUES (?, ?, ?, ?, ?)", session, kind, words,
+                reckoned, took);
 }
 
 void Journal::finish(std::int64_t session, const std::string& planJson) {
@@ -194,15 +215,9 @@ std::vector<JournalReading> Journal::readings(std::int64_t session) const {
   });
 }
 
-std::vector<JournalEvent> Journal::events(std::int64_t session) const {
-  return impl_->at([&](SQLite::Database& db) {
-    SQLite::Statement s(db, "SELECT at, kind, words FROM event WHERE session = ? ORDER BY id");
-    s.bind(1, session);
-    std::vector<JournalEvent> out;
-    while (s.executeStep())
-      out.push_back({s.getColumn(0).getString(), s.getColumn(1).getString(), s.getColumn(2).getString()});
-    return out;
-  });
+std::vector<JournalEvent> Journal::events(std::int64_t session) const { return impl_->events("session = ?", session); }
+std::vector<JournalEvent> Journal::timed(const std::string& kind) const {
+  return impl_->events("reckoned > 0 AND took > 0 AND kind = ?", kind);
 }
 
 std::vector<TaughtReading> Journal::taught(const std::string& studio) const {
@@ -261,7 +276,8 @@ std::string Journal::json(std::int64_t session) const {
                           {"why", r.why}});
     Json events = Json::array();
     for (const JournalEvent& e : this->events(session))
-      events.push_back({{"at", e.at}, {"kind", e.kind}, {"words", e.words}});
+      events.push_back(
+          {{"at", e.at}, {"kind", e.kind}, {"words", e.words}, {"reckoned", e.reckoned}, {"took", e.took}});
     const Json plan = Json::parse(s.plan, nullptr, false);
     const Json all{{"format", "jolly-easel-session"},
                    {"version", kVersion},
@@ -340,8 +356,14 @@ std::int64_t Journal::import(std::string_view text) {
     for (size_t i = 0; i < all->size(); ++i) {
       const std::string place = fmt::format("/events/{}", i);
       if (!(*all)[i].is_object()) throw FileError(say("{} should be an object.", place), place);
-      events.push_back(
-          {words((*all)[i], "at", place), words((*all)[i], "kind", place), words((*all)[i], "words", place)});
+      JournalEvent e{words((*all)[i], "at", place), words((*all)[i], "kind", place), words((*all)[i], "words", place)};
+      for (const auto& [to, name] : {std::pair{&e.reckoned, "reckoned"}, {&e.took, "took"}})
+        if (const auto at = (*all)[i].find(name); at != (*all)[i].end()) {
+          if (!at->is_number() || !(at->get<double>() >= 0 && at->get<double>() < 1e6))
+            throw FileError(say("{}/{} should be seconds.", place, name), place + "/" + name);
+          *to = at->get<double>();
+        }
+      events.push_back(std::move(e));
     }
   }
   const bool there = impl_->at([&](SQLite::Database& db) {
@@ -361,7 +383,8 @@ std::int64_t Journal::import(std::string_view text) {
       if (!r.at.empty()) impl_->run("UPDATE reading SET at = ? WHERE id = ?", r.at, own);
     }
     for (const JournalEvent& e : events)
-      impl_->run("INSERT INTO event (session, at, kind, words) VALUES (?, ?, ?, ?)", id, e.at, e.kind, e.words);
+      impl_->run("INSERT INTO event (session, at, kind, words, reckoned, took) VALUES (?, ?, ?, ?, ?, ?)", id, e.at,
+                 e.kind, e.words, e.reckoned, e.took);
     whole.commit();
     return id;
   });

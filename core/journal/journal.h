@@ -32,9 +32,11 @@ struct JournalSession {
   int readings = 0;
 };
 
-/// What happened besides readings: "changed" (what undo calls it), "picture" (a path).
+/// What happened besides readings: "changed" (what undo calls it), "picture" (a path); on a shooting day "set" (a set
+/// was changed for a look) and "look" (one was shot), with the seconds that had been reckoned and that it took.
 struct JournalEvent {
   std::string at, kind, words;
+  double reckoned = 0, took = 0;
 };
 
 struct JournalReading {
@@ -60,7 +62,8 @@ class Journal {
 
   std::int64_t begin(const std::string& title, const std::string& studio, const std::string& planJson);
   std::int64_t write(std::int64_t session, const JournalReading& reading);
-  void writeEvent(std::int64_t session, const std::string& kind, const std::string& words);
+  void writeEvent(std::int64_t session, const std::string& kind, const std::string& words, double reckoned = 0,
+                  double took = 0);
   void finish(std::int64_t session, const std::string& planJson);
   void setNotes(std::int64_t session, const std::string& notes);
   void setStars(std::int64_t session, int stars);
@@ -69,6 +72,8 @@ class Journal {
   std::vector<JournalSession> sessions(const std::string& search = {}) const;
   std::vector<JournalReading> readings(std::int64_t session) const;
   std::vector<JournalEvent> events(std::int64_t session) const;
+  /// Of every session: those of that kind whose time was taken, oldest first.
+  std::vector<JournalEvent> timed(const std::string& kind) const;
   /// What each light alone was off its prediction, of all sessions of that studio (empty: of all); what was implausible
   /// is left out. The studio is the room.
   std::vector<TaughtReading> taught(const std::string& studio = {}) const;
@@ -83,8 +88,8 @@ class Journal {
   /// A whole copy, also while it is written to.
   void backup(const std::filesystem::path& file) const;
 
-  /// 2: events, why a reading was repeated. A journal of version 1 becomes one when it is opened.
-  static constexpr int kVersion = 2;
+  /// 2: events, why a reading was repeated. 3: how long something took. An older journal becomes one when it is opened.
+  static constexpr int kVersion = 3;
 
  private:
   struct Impl;

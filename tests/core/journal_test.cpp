@@ -6,6 +6,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <cmath>
 #include <fstream>
 #include <nlohmann/json.hpp>
 
@@ -192,6 +193,24 @@ TEST(Journal, AnEarlierVersionIsTakenOver) {
   EXPECT_EQ(again.events(1).at(0).words, "/pictures/0001.png");
   EXPECT_NE(again.json(1).find("0001.png"), std::string::npos);
   EXPECT_EQ(again.taught().size(), 1u) << "what was learned is not lost";
+}
+
+// ... and as version 2 did, with an event that nobody had timed.
+TEST(Journal, TimesAreTakenFromTheThirdVersionOn) {
+  test::TemporaryFolder folder;
+  const auto file = folder.path / "journal.sqlite";
+  std::filesystem::copy_file(std::string(EASEL_SOURCE_DIR) + "/tests/data/journal-2.sqlite", file);
+  Journal j(file);
+  EXPECT_EQ(j.events(1).at(0).took, 0);
+  EXPECT_TRUE(j.timed("picture").empty());
+  j.writeEvent(1, "set", "2. The master at her bench", 300, 330);
+  ASSERT_EQ(j.timed("set").size(), 1u);
+  EXPECT_EQ(j.timed("set")[0].took, 330);
+  EXPECT_THROW(j.writeEvent(1, "set", "x", 300, -1), JournalError);
+  EXPECT_THROW(j.writeEvent(1, "set", "x", NAN, 1), JournalError);
+  Journal other(folder.path / "other.sqlite");
+  other.import(j.json(1));
+  EXPECT_EQ(other.timed("set").at(0).reckoned, 300);
 }
 
 TEST(Journal, ASessionComesBackFromItsExport) {

@@ -7,7 +7,7 @@
 
 #include "formats/day_json.h"
 #include "formats/plan_json.h"
-#include "shoot/order.h"
+#include "shoot/reckoned.h"
 #include "support.h"
 
 namespace easel {
@@ -298,6 +298,45 @@ TEST(RunningOrder, WhatCannotBeIsSaid) {
   day = demoDay();
   while (day.looks.size() <= kMostLooks) day.looks.push_back(day.looks.back());
   EXPECT_NE(bestOrder(day, usual(day)).problem.find("Make two days of it"), std::string::npos);
+}
+
+TEST(RunningClock, TicksTellWhereTheDayStands) {
+  Day day = demoDay();
+  EXPECT_TRUE(standingOf(day, -1).done.empty());
+  day.looks[2].done = "09:55";
+  day.looks[0].done = "09:44";
+  day.looks[4].begun = "10:10";
+  const Standing s = standingOf(day, 10 * 3600 + 660);
+  EXPECT_EQ(s.done, (std::vector<size_t>{0, 2, 4}));
+  // Forty frames at nine seconds from ten past ten.
+  EXPECT_NEAR(s.now, 10 * 3600 + 600 + 360, 1e-9);
+  const DayReckoned r = reckoned(day, {}, 1, 10 * 3600 + 660);
+  EXPECT_EQ(r.planned.slots.size(), 5u);
+  EXPECT_GE(r.planned.slots[0].from, s.now);
+  EXPECT_LE(r.best.work, r.planned.work + 1e-6);
+}
+
+TEST(RunningClock, TheJournalsOwnPaceTakesTheUsualTimesPlace) {
+  EXPECT_EQ(paceOf({}), 1);
+  const JournalEvent twice{"", "set", "", 100, 200}, lunch{"", "set", "", 100, 5000};
+  // By hand: two doublings among four votes are 2^(2/4).
+  EXPECT_NEAR(paceOf({twice, twice}), std::sqrt(2), 1e-9);
+  EXPECT_NEAR(paceOf({twice, twice, lunch}), std::sqrt(2), 1e-9);
+  const Day day = demoDay();
+  const DayReckoned slow = reckoned(day, {}, 2), usual = reckoned(day, {}, 1);
+  EXPECT_NEAR(slow.planned.work, 2 * usual.planned.work, 1e-6);
+}
+
+TEST(RunningOrder, TheDaysOwnOrderSaysWhatItBreaks) {
+  Day day = demoDay();
+  std::swap(day.looks[0], day.looks[5]);
+  const DayReckoned r = reckoned(day, {});
+  EXPECT_TRUE(std::any_of(r.problems.begin(), r.problems.end(),
+                          [](const std::string& s) { return s.find("has to be the first") != std::string::npos; }));
+  EXPECT_TRUE(std::any_of(r.problems.begin(), r.problems.end(),
+                          [](const std::string& s) { return s.find("goes up a second time") != std::string::npos; }));
+  EXPECT_TRUE(r.best.problem.empty());
+  EXPECT_FALSE(reckoned(Day{}, {}).problems.empty());
 }
 
 TEST(DayFile, ComesBackAsItWas) {
