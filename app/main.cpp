@@ -56,6 +56,7 @@ int main(int argc, char** argv) {
   options.addOption({"page", "Page of the Build or Read card for --picture, by its name.", "NAME"});
   options.addOption({"shelf", "The shelf of looks for --picture, instead of the main window."});
   options.addOption({"simulate", "Start a simulated meter, trigger and camera in the studio of that number.", "N"});
+  options.addOption({"sheet", "The plan's sheet for --picture: whole, stand or growing.", "KIND"});
   options.addOption({"journal", "The journal for --picture, instead of the main window."});
   options.addOption({"text", "Size of the text in points for --picture.", "N", "10"});
   options.addOption({"fill", "One view fills the window for --picture: easel, dial, rail, ladder.", "NAME"});
@@ -148,6 +149,20 @@ int main(int argc, char** argv) {
         application.exit(status);
       });
       tick->start(200);
+      return application.exec() ? 2 : status;
+    }
+    if (picture && options.isSet("sheet")) {
+      window.openSheet();
+      window.sheetDialog()->choose(options.value("sheet"));
+      QObject::connect(
+          window.sheetDialog(), &easel::app::SheetDialog::arrived, &window,
+          [&] {
+            if (window.sheetDialog()->pageCount() == 0) return;  // the text stands; the pages follow
+            if (!window.sheetDialog()->grab().save(options.value("picture"))) status = 2;
+            application.exit(status);
+          },
+          Qt::QueuedConnection);
+      window.show();
       return application.exec() ? 2 : status;
     }
     if (picture && options.isSet("journal")) {

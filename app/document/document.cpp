@@ -137,6 +137,13 @@ void Document::startNew() {
   emit stateChanged();
 }
 
+void Document::startFrom(const Plan& plan) {
+  history_.reset(plan);
+  history_.markUnsaved();
+  setFile({});
+  touched();
+}
+
 void Document::open(const std::filesystem::path& file) {
   Plan plan = loadPlan(file);
   history_.reset(std::move(plan));

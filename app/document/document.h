@@ -48,6 +48,8 @@ class Document : public QObject {
   void redo();
 
   void startNew();
+  /// A plan that comes from no file: modified, and without a name.
+  void startFrom(const Plan& plan);
   /// Throw std::runtime_error with a sentence; the open plan stays as it was.
   void open(const QString& file) { open(pathOf(file)); }
   void open(const std::filesystem::path& file);

@@ -26,6 +26,7 @@
 #include "instruments/ledge_view.h"
 #include "instruments/rail_view.h"
 #include "logbook/journal_dialog.h"
+#include "paper/sheet_dialog.h"
 #include "read/read_card.h"
 #include "render/errand.h"
 #include "render/render_link.h"
@@ -68,9 +69,14 @@ class MainWindow : public QMainWindow {
   LooksDialog* looksDialog() { return looks_; }
   DevicesDialog* devicesDialog() { return devices_; }
   JournalDialog* journalDialog() { return journal_; }
+  SheetDialog* sheetDialog() { return sheet_; }
   /// The shelf of looks; also proposes sets for a wish.
   void openLooks();
   void openJournal();
+  /// The sheet of this plan: looked at, printed, exported.
+  void openSheet();
+  /// A plan out of the clipboard: a packed plan, or a plan's JSON.
+  void pastePlan();
 
   /// Opens the file in this window, whatever stands in it; a problem is shown as a sentence in the window, never as a
   /// box in front of it. False then.
@@ -206,6 +212,7 @@ class MainWindow : public QMainWindow {
   QPointer<LooksDialog> looks_;
   QPointer<DevicesDialog> devices_;
   QPointer<JournalDialog> journal_;
+  QPointer<SheetDialog> sheet_;
   QPointer<PictureWindow> alone_;
   QPointer<QThread> exporting_;
   bool wide_ = false;  ///< what stands is arranged for a picture on its long side

@@ -1,6 +1,7 @@
 // What goes in and out of the main window: plans, pictures, readings.
 #include <QApplication>
 #include <QBuffer>
+#include <QClipboard>
 #include <QDragEnterEvent>
 #include <QDropEvent>
 #include <QFileDialog>
@@ -20,12 +21,14 @@
 #include "formats/plan_json.h"
 #include "meter/spots.h"
 #include "plan/lamp.h"
+#include "sheet/packed_plan.h"
+#include "widgets/wording.h"
 #include "window/main_window.h"
 
 namespace easel::app {
 namespace {
 const char* const kFileFilter =
-    QT_TRANSLATE_NOOP("easel::app::MainWindow", "Jolly Easel plans (*.easel.json);;All files (*)");
+    QT_TRANSLATE_NOOP("easel::app::MainWindow", "Plans, and sheets that hold one (*.easel.json *.pdf);;All files (*)");
 }  // namespace
 
 bool MainWindow::mayDrop() {
@@ -81,7 +84,7 @@ void MainWindow::openWanted(const std::filesystem::path& file) {
     return;
   }
   // Read once before a window is made for it: what cannot be opened is told here.
-  if (!attempt([&] { loadPlan(file); })) return;
+  if (!attempt([&] { openPlan(file); })) return;
   MainWindow* window = another();
   window->move(pos() + QPoint(36, 36));
   window->openFile(file);
@@ -90,6 +93,11 @@ void MainWindow::openWanted(const std::filesystem::path& file) {
 bool MainWindow::openFile(const std::filesystem::path& file) {
   return attempt([&] {
     onEasel_->reset();
+    if (std::filesystem::path(file).extension() == ".pdf") {
+      document_->startFrom(openPlan(file));
+      return showNotice(
+          tr("The plan that %1 carries. It has no file of its own yet: save it.").arg(shownName(file.filename())));
+    }
     document_->open(file);
     remember(file);
     if (document_->openElsewhere())
@@ -103,6 +111,33 @@ bool MainWindow::openFile(const std::filesystem::path& file) {
     else
       showNotice(tr("Opened %1.").arg(shownName(file.filename())));
   });
+}
+
+void MainWindow::pastePlan() {
+  attempt([&] {
+    const std::string text = QApplication::clipboard()->text().trimmed().toStdString();
+    if (text.empty())
+      throw std::runtime_error(
+          tr("There is no text to paste. Copy what the code on a sheet says, or a plan's file.").toStdString());
+    const Plan plan = looksPacked(text) ? unpackedPlan(text) : readPlanText(text);
+    MainWindow* window = document_->untouched() ? this : another();
+    window->onEasel_->reset();
+    window->document_->startFrom(plan);
+    window->showNotice(
+        tr("Pasted: %1. It has no file of its own yet: save it.").arg(QString::fromStdString(plan.title)));
+  });
+}
+
+void MainWindow::openSheet() {
+  if (!sheet_) {
+    sheet_ = new SheetDialog(this);
+    connect(sheet_, &SheetDialog::said, this, &MainWindow::showNotice);
+  }
+  SheetWish wish;
+  wish.spelling = Preferences::current().spelling();
+  wish.school = Preferences::current().ratios;
+  wish.kit = kit()->kit();
+  sheet_->show(sheetsOf(document_->plan(), wish));
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* e) {

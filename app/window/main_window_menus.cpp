@@ -24,12 +24,14 @@ void MainWindow::buildMenus() {
   auto* file = menuBar()->addMenu(tr("&File"));
   add(file, tr("&New plan"), QKeySequence::New, [this] { newPlan(); });
   add(file, tr("&Open..."), QKeySequence::Open, [this] { openDialog(); });
+  add(file, tr("&Paste a plan"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { pastePlan(); });
   recent_ = file->addMenu(tr("Open &recent"));
   connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
   add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
   add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
   file->addSeparator();
   add(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportPicture(); });
+  add(file, tr("Shee&t: print or export..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] { openSheet(); });
   add(file, tr("Export &readings..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), [this] { exportReadings(); });
   add(file, tr("Save the light's &profile as IES..."), {}, [this] { exportIes(); });
   file->addSeparator();
