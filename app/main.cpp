@@ -56,6 +56,7 @@ int main(int argc, char** argv) {
   options.addOption({"page", "Page of the Build or Read card for --picture, by its name.", "NAME"});
   options.addOption({"shelf", "The shelf of looks for --picture, instead of the main window."});
   options.addOption({"simulate", "Start a simulated meter, trigger and camera in the studio of that number.", "N"});
+  options.addOption({"day", "A shooting day for --picture, instead of the main window.", "FILE"});
   options.addOption({"sheet", "The plan's sheet for --picture: whole, stand or growing.", "KIND"});
   options.addOption({"journal", "The journal for --picture, instead of the main window."});
   options.addOption({"text", "Size of the text in points for --picture.", "N", "10"});
@@ -146,6 +147,21 @@ int main(int argc, char** argv) {
           std::fprintf(stderr, "jolly-easel: %s could not be written.\n", qPrintable(file));
           status = 2;
         }
+        application.exit(status);
+      });
+      tick->start(200);
+      return application.exec() ? 2 : status;
+    }
+    if (picture && options.isSet("day")) {
+      window.setQuiet(true);
+      window.openDay(std::filesystem::path(options.value("day").toStdString()));
+      auto* day = window.dayWindow();
+      if (!options.isSet("press")) day->desk()->setClock([] { return 10 * 3600.0 + 20 * 60; });
+      if (options.isSet("page")) day->showPage(options.value("page"));
+      auto* tick = new QTimer(&window);
+      QObject::connect(tick, &QTimer::timeout, &window, [&, day] {
+        if (day->working() || !day->desk()->current()) return;
+        if (!day->grab().save(options.value("picture"))) status = 2;
         application.exit(status);
       });
       tick->start(200);

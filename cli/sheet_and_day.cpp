@@ -57,8 +57,8 @@ int showDay(const DayWishes& wish) {
     return 1;
   }
   const auto why = whyThisOrder(day, order, usualDay().times);
-  for (size_t i = 0; i < order.slots.size(); ++i) {
-    const Slot& s = order.slots[i];
+  for (size_t i = 0; i < order.turns.size(); ++i) {
+    const Turn& s = order.turns[i];
     const DayLook& l = day.looks[s.look];
     fmt::print("{}  {}. {}: {} to set, done {}\n", writeTime(int(std::lround(s.begin / 60))), printable(l.id),
                printable(l.name()), writeSpan(s.change), writeTime(int(std::lround(s.end / 60))));
@@ -72,12 +72,12 @@ int showDay(const DayWishes& wish) {
   if (!wish.reorder.empty()) {
     Day ordered = day;
     ordered.looks.clear();
-    for (const Slot& s : order.slots) ordered.looks.push_back(day.looks[s.look]);
+    for (const Turn& s : order.turns) ordered.looks.push_back(day.looks[s.look]);
     saveDay(wish.reorder, ordered);
   }
   if (!wish.out.empty()) {
     std::vector<Picture> prints;
-    for (const Slot& s : order.slots) prints.push_back(renderPicture(day.looks[s.look].plan, 200, 250, 6));
+    for (const Turn& s : order.turns) prints.push_back(renderPicture(day.looks[s.look].plan, 200, 250, 6));
     tell(saveSheet(wish.out, dayPages(day, order, prints, kit), formOf(wish.paper, wish.dim)));
   }
   if (!wish.packing.empty()) {
@@ -87,7 +87,7 @@ int showDay(const DayWishes& wish) {
       tell(saveSheet(wish.packing, packingPages(day, kit), formOf(wish.paper, wish.dim)));
   }
   if (!wish.sheets.empty())
-    for (const Slot& s : order.slots) {
+    for (const Turn& s : order.turns) {
       const DayLook& l = day.looks[s.look];
       SheetWish w;
       w.kit = kit;

@@ -8,6 +8,7 @@
 #include <QStandardPaths>
 #include <QUuid>
 
+#include "document/state_folder.h"
 #include "formats/plan_json.h"
 #include "plan/ranges.h"
 #include "widgets/wording.h"
@@ -16,24 +17,6 @@ namespace easel::app {
 namespace {
 
 const QString kEnding = QStringLiteral(".easel.json");
-
-QString stateFolder() {
-  QString base = qEnvironmentVariable("XDG_STATE_HOME");
-  if (base.isEmpty()) base = QDir::homePath() + "/.local/state";
-  return base + "/jolly-easel";
-}
-
-// Only the user reads what lies there.
-void makePrivate(const QString& folder) {
-  QDir().mkpath(folder);
-  QFile::setPermissions(folder, QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
-}
-
-std::unique_ptr<QLockFile> lockAt(const QString& file) {
-  auto lock = std::make_unique<QLockFile>(file);
-  lock->setStaleLockTime(0);  // as long as its process lives
-  return lock;
-}
 
 // Sessions that ended without a word leave their lock and the name of their file behind.
 void clearAfter(const QString& base) {

@@ -14,6 +14,7 @@
 #include "controllers/picture_reading.h"
 #include "controllers/plan_actions.h"
 #include "controllers/watched_folder.h"
+#include "day/day_window.h"
 #include "dialogs/devices_dialog.h"
 #include "dialogs/kit_dialog.h"
 #include "dialogs/looks_dialog.h"
@@ -70,11 +71,15 @@ class MainWindow : public QMainWindow {
   DevicesDialog* devicesDialog() { return devices_; }
   JournalDialog* journalDialog() { return journal_; }
   SheetDialog* sheetDialog() { return sheet_; }
+  DayWindow* dayWindow() { return dayOf(); }
   /// The shelf of looks; also proposes sets for a wish.
   void openLooks();
   void openJournal();
   /// The sheet of this plan: looked at, printed, exported.
   void openSheet();
+  /// The shooting day, in a window of its own; one for the program.
+  void openDay();
+  void openDay(const std::filesystem::path& file);
   /// A plan out of the clipboard: a packed plan, or a plan's JSON.
   void pastePlan();
 
@@ -154,6 +159,7 @@ class MainWindow : public QMainWindow {
   void openKit();
   KitDialog* kit();
   void openDevices();
+  static DayWindow* dayOf();
 
   void exportIes();
   /// False, with the sentence as a notice, when `work` throws.

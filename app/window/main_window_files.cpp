@@ -28,7 +28,7 @@
 namespace easel::app {
 namespace {
 const char* const kFileFilter =
-    QT_TRANSLATE_NOOP("easel::app::MainWindow", "Plans, and sheets that hold one (*.easel.json *.pdf);;All files (*)");
+    QT_TRANSLATE_NOOP("easel::app::MainWindow", "Plans, days, and sheets that hold a plan (*.easel.json *.day.json *.pdf);;All files (*)");
 }  // namespace
 
 bool MainWindow::mayDrop() {
@@ -70,6 +70,7 @@ void MainWindow::openDialog() {
 }
 
 void MainWindow::openWanted(const std::filesystem::path& file) {
+  if (file.string().ends_with(".day.json")) return openDay(file);
   std::error_code none;
   for (QWidget* w : QApplication::topLevelWidgets())
     if (auto* other = qobject_cast<MainWindow*>(w); other && !other->document_->path().empty() &&
@@ -138,6 +139,49 @@ void MainWindow::openSheet() {
   wish.school = Preferences::current().ratios;
   wish.kit = kit()->kit();
   sheet_->show(sheetsOf(document_->plan(), wish));
+}
+
+DayWindow* MainWindow::dayOf() {
+  for (QWidget* w : QApplication::topLevelWidgets())
+    if (auto* day = qobject_cast<DayWindow*>(w)) return day;
+  return nullptr;
+}
+
+void MainWindow::openDay() {
+  DayWindow* window = dayOf();
+  if (!window) {
+    window = new DayWindow([] {
+      std::vector<DayWindow::OpenPlan> all;
+      for (QWidget* w : QApplication::topLevelWidgets())
+        if (auto* other = qobject_cast<MainWindow*>(w))
+          all.push_back({other->document_->displayName(), other->document_->plan(), other->document_->path()});
+      return all;
+    });
+    window->setAttribute(Qt::WA_DeleteOnClose);
+    window->setQuiet(quiet_);
+    // Whichever window is there: the one that asked may be closed by then.
+    connect(window, &DayWindow::planWanted, qApp, [](const Plan& plan, const std::filesystem::path& file) {
+      for (QWidget* w : QApplication::topLevelWidgets())
+        if (auto* here = qobject_cast<MainWindow*>(w)) {
+          std::error_code none;
+          if (!file.empty() && std::filesystem::exists(file, none)) return here->openWanted(file);
+          MainWindow* to = here->document_->untouched() ? here : another();
+          to->onEasel_->reset();
+          to->document_->startFrom(plan);
+          return;
+        }
+    });
+    if (window->document()->recover()) window->say(tr("Brought back the unsaved day of the last session."), false);
+  }
+  window->desk()->setKit(kit()->kit());
+  window->show();
+  window->raise();
+  window->activateWindow();
+}
+
+void MainWindow::openDay(const std::filesystem::path& file) {
+  openDay();
+  dayOf()->openFile(file);
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* e) {

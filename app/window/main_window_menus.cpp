@@ -36,6 +36,7 @@ void MainWindow::buildMenus() {
   add(file, tr("Save the light's &profile as IES..."), {}, [this] { exportIes(); });
   file->addSeparator();
   add(file, tr("&Kit..."), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { openKit(); });
+  add(file, tr("The shooting da&y..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Y), [this] { openDay(); });
   add(file, tr("&Journal..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), [this] { openJournal(); });
   add(file, tr("&Devices..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { openDevices(); });
   file->addSeparator();

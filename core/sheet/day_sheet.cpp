@@ -32,7 +32,7 @@ Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& p
   Table t;
   t.columns = {{say("begins"), 0.8}, {say("look"), 2.4},    {say("sitter, outfit"), 1.8},
                {say("frames"), 0.8}, {say("set takes"), 1}, {say("ends"), 0.8}};
-  for (const Slot& s : order.slots) {
+  for (const Turn& s : order.turns) {
     const DayLook& l = day.looks[s.look];
     std::string who;
     for (const std::string& name : l.sitters) who += (who.empty() ? "" : ", ") + name;
@@ -44,21 +44,21 @@ Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& p
   }
   b.push_back(std::move(t));
   if (order.late > 0) b.push_back(Sentence{say("{} late in all.", writeSpan(order.late)), false});
-  if (prints.size() == order.slots.size() && !prints.empty()) {
+  if (prints.size() == order.turns.size() && !prints.empty()) {
     Prints p;
     p.height = 42;
     for (size_t i = 0; i < prints.size(); ++i)
       p.all.push_back(
-          {prints[i], say("{} {}", writeTime(minutes(order.slots[i].begin)), day.looks[order.slots[i].look].name())});
+          {prints[i], say("{} {}", writeTime(minutes(order.turns[i].begin)), day.looks[order.turns[i].look].name())});
     b.push_back(std::move(p));
   }
 
   b.push_back(Heading{say("From set to set"), 2});
-  for (size_t i = 0; i < order.slots.size(); ++i) {
-    const DayLook& l = day.looks[order.slots[i].look];
+  for (size_t i = 0; i < order.turns.size(); ++i) {
+    const DayLook& l = day.looks[order.turns[i].look];
     b.push_back(Heading{say("{}. {}", l.id, l.name()), 3});
     const Changeover c =
-        changeover(i ? &day.looks[order.slots[i - 1].look].plan : nullptr, l.plan, usualDay().times, spelling);
+        changeover(i ? &day.looks[order.turns[i - 1].look].plan : nullptr, l.plan, usualDay().times, spelling);
     Points points;
     for (const Chore& chore : c.chores) points.all.push_back({"", chore.sentence, {false}});
     if (!c.stays.empty()) {
@@ -87,7 +87,7 @@ Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& p
                    {say("breaker"), 1},      {say("plugged in"), 2.4}};
   std::set<std::string> said;
   std::vector<std::string> problems;
-  for (const Slot& s : order.slots) {
+  for (const Turn& s : order.turns) {
     const DayLook& l = day.looks[s.look];
     const MainsLoad load = spreadOver(day.circuits, consumersOf(l.plan, day.pluggedIn), spelling);
     for (size_t c = 0; c < load.circuits.size(); ++c) {

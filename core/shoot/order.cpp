@@ -134,7 +134,7 @@ struct Course {
   }
 
   // The one step by which a day goes on: search, timing and improvement all take it.
-  Label step(const Label& from, size_t next, Slot* slot = nullptr) const {
+  Label step(const Label& from, size_t next, Turn* turn = nullptr) const {
     const Rules::Look& look = rules.looks[next];
     Label l = from;
     const double change = costs.change(from.last, next);
@@ -146,7 +146,7 @@ struct Course {
         if (const double t = rules.worked(from.time, 60.0 * day.outfitMinutes);
             (rules.sitters[s].looks & bit(size_t(from.last))) && t > dressed) {
           dressed = t;
-          if (slot)
+          if (turn)
             waitsFor = say("{}, changing clothes until {}", day.sitters[s].name, writeTime(int(std::ceil(t / 60))));
         }
     double here = dressed;
@@ -157,14 +157,14 @@ struct Course {
         t = l.artist = std::max(l.artist, sitter.arrives) + sitter.makeUp;
       if (t > here) {
         here = t;
-        if (slot)
+        if (turn)
           waitsFor = sitter.makeUp > 0 && !(sitter.looks & from.done)
                          ? say("{}, in make-up until {}", day.sitters[s].name, writeTime(int(std::ceil(t / 60))))
                          : say("{}, who comes at {}", day.sitters[s].name, writeTime(int(std::ceil(t / 60))));
       }
     }
     const double begins = rules.undisturbed(here, look.shoot), ends = begins + look.shoot;
-    if (slot && begins > here) waitsFor = say("the end of the break at {}", writeTime(int(begins / 60)));
+    if (turn && begins > here) waitsFor = say("the end of the break at {}", writeTime(int(begins / 60)));
     double late = 0;
     for (const size_t s : look.sitters) late += std::max(0.0, ends - rules.sitters[s].leaves);
     l.late += late;
@@ -172,7 +172,7 @@ struct Course {
     l.time = ends;
     l.done |= bit(next);
     l.last = int(next);
-    if (slot) *slot = {next, change, from.time, begins, ends, begins - ready, waitsFor, late};
+    if (turn) *turn = {next, change, from.time, begins, ends, begins - ready, waitsFor, late};
     return l;
   }
   double finalLate(const Label& l) const { return l.late + std::max(0.0, l.time - rules.end); }
@@ -188,10 +188,10 @@ Order told(const Course& course, const std::vector<size_t>& looks, const Standin
   Order out;
   Label l = course.begin(standing);
   for (const size_t i : looks) {
-    Slot slot;
+    Turn turn;
     out.moves += course.costs.moves(l.last, i);
-    l = course.step(l, i, &slot);
-    out.slots.push_back(slot);
+    l = course.step(l, i, &turn);
+    out.turns.push_back(turn);
   }
   out.work = l.work;
   out.overrun = looks.empty() ? 0 : std::max(0.0, l.time - course.rules.end);
@@ -373,11 +373,11 @@ Order bestOrder(const Day& day, const DayCosts& costs, const Standing& standing,
 std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& order, const Standing& standing,
                             const Spelling& spelling) {
   std::vector<Relief> out;
-  if (order.late <= kEps || order.slots.empty()) return out;
+  if (order.late <= kEps || order.turns.empty()) return out;
   const Course course(day, costs);
-  const double ends = order.slots.back().end;
+  const double ends = order.turns.back().end;
   const auto told2 = [&](Relief r, const Order& o, const std::string& what) {
-    r.saves = ends - (o.slots.empty() ? order.slots.front().from : o.slots.back().end);
+    r.saves = ends - (o.turns.empty() ? order.turns.front().from : o.turns.back().end);
     r.late = o.late;
     if (o.late > order.late - 30 && r.saves < 30) return;
     r.sentence = what + " " +
@@ -387,7 +387,7 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
   };
   // Looks that may go: one, then pairs.
   std::vector<size_t> may;
-  for (const Slot& s : order.slots)
+  for (const Turn& s : order.turns)
     if (!day.looks[s.look].must) may.push_back(s.look);
   const Set wanted = course.rules.all & ~doneOf(standing);
   const auto dropping = [&](const std::vector<size_t>& gone) {
@@ -408,17 +408,17 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
 
   // The same order with one look made simpler.
   std::vector<size_t> way;
-  for (const Slot& s : order.slots) way.push_back(s.look);
+  for (const Turn& s : order.turns) way.push_back(s.look);
   const auto simpler = [&](Relief r, size_t at, const Plan& plan, const std::string& what) {
     Day other = day;
     other.looks[at].plan = plan;
     r.plan = plan;
     told2(std::move(r), timed(other, DayCosts(other, costs.times(), costs.pace()), way, standing), what);
   };
-  for (size_t k = 0; k < order.slots.size(); ++k) {
-    const size_t at = order.slots[k].look;
+  for (size_t k = 0; k < order.turns.size(); ++k) {
+    const size_t at = order.turns[k].look;
     const DayLook& look = day.looks[at];
-    const int before = k ? int(order.slots[k - 1].look) : standing.done.empty() ? -1 : int(standing.done.back());
+    const int before = k ? int(order.turns[k - 1].look) : standing.done.empty() ? -1 : int(standing.done.back());
     for (const Light& l : look.plan.lights) {
       if (!l.on) continue;
       if (l.role != Role::Key && look.plan.lights.size() > 1) {
@@ -465,14 +465,14 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
 
 std::vector<std::string> whyThisOrder(const Day& day, const Order& order, const ShootTimes& times) {
   std::vector<std::string> out;
-  for (size_t k = 0; k < order.slots.size(); ++k) {
-    const DayLook& look = day.looks[order.slots[k].look];
+  for (size_t k = 0; k < order.turns.size(); ++k) {
+    const DayLook& look = day.looks[order.turns[k].look];
     std::vector<std::string> why;
     if (look.first) why.push_back(say("it has to be first"));
     if (look.last) why.push_back(say("it has to be last"));
     if (!look.after.empty()) why.push_back(say("it has to come after {}", look.after));
     if (k) {
-      const DayLook& before = day.looks[order.slots[k - 1].look];
+      const DayLook& before = day.looks[order.turns[k - 1].look];
       const Changeover c = changeover(&before.plan, look.plan, times);
       std::string stays;
       std::map<std::string, int> count;
@@ -486,14 +486,14 @@ std::vector<std::string> whyThisOrder(const Day& day, const Order& order, const 
     for (const std::string& name : look.sitters)
       if (const DaySitter* s = day.sitter(name)) {
         // Only where leaving presses: the next hour.
-        if (s->leaves * 60.0 - order.slots[k].end < 3600 && s->leaves < day.end)
+        if (s->leaves * 60.0 - order.turns[k].end < 3600 && s->leaves < day.end)
           why.push_back(say("{} leaves at {}", s->name, writeTime(s->leaves)));
-        if (k == 0 && s->makeUp > 0 && order.slots[k].waits <= 0) why.push_back(say("{} is made up by then", s->name));
+        if (k == 0 && s->makeUp > 0 && order.turns[k].waits <= 0) why.push_back(say("{} is made up by then", s->name));
       }
     std::string all;
     for (const std::string& w : why) all += (all.empty() ? "" : "; ") + w;
     out.push_back(all.empty() ? std::string()
-                  : k         ? say("{} before {}: {}.", day.looks[order.slots[k - 1].look].id, look.id, all)
+                  : k         ? say("{} before {}: {}.", day.looks[order.turns[k - 1].look].id, look.id, all)
                               : say("{} first: {}.", look.id, all));
   }
   return out;

@@ -2,7 +2,7 @@
 //
 //   const DayCosts costs(day, times);                 // what every change would take
 //   const Order best = bestOrder(day, costs);         // fewest seconds late, then fewest seconds of changing
-//   for (const Slot& s : best.slots) ...              // when each begins, and why it stands there
+//   for (const Turn& s : best.turns) ...              // when each begins, and why it stands there
 //
 // Up to twelve looks the order is exact: dynamic programming over sets of looks (Held and Karp 1962) that keeps every
 // label no other beats in lateness, work, time and make-up at once; everything that can delay is monotone in them, so
@@ -46,7 +46,7 @@ class DayCosts {
   std::vector<std::vector<int>> moves_;
 };
 
-struct Slot {
+struct Turn {
   size_t look = 0;                      ///< index into Day::looks
   double change = 0;                    ///< s of work before it
   double from = 0, begin = 0, end = 0;  ///< s since midnight: change begins, first frame, last frame
@@ -56,7 +56,7 @@ struct Slot {
 };
 
 struct Order {
-  std::vector<Slot> slots;
+  std::vector<Turn> turns;
   double work = 0;  ///< s of changing
   int moves = 0;
   double late = 0;     ///< s: sitters kept too long, and the day's end overrun
@@ -90,7 +90,7 @@ struct Relief {
 std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& order, const Standing& standing = {},
                             const Spelling& spelling = {});
 
-/// "2 before 3: the strips stay; 4 first: it has to be", for each slot of the order, why it stands after the one
+/// "2 before 3: the strips stay; 4 first: it has to be", for each turn of the order, why it stands after the one
 /// before.
 std::vector<std::string> whyThisOrder(const Day& day, const Order& order, const ShootTimes& times);
 

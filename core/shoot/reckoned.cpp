@@ -96,6 +96,19 @@ DayReckoned reckoned(const Day& day, const Inventory& kit, double pace, double n
     look.cautions = cautionsFor(plan, kit, day.pluggedIn, spelling);
   }
   r.packing = packingFor(day, kit, spelling);
+  for (const PackItem& i : r.packing) {
+    const bool head = i.group == PackGroup::Heads;
+    if (!i.missing() || !(head || i.group == PackGroup::Modifiers)) continue;
+    const std::string id = i.key.substr(i.key.find(':') + 1);
+    for (const DayLook& l : day.looks)
+      for (const Light& light : l.plan.lights) {
+        if ((head ? light.unit : light.modifier) != id) continue;
+        for (StandIn& s : standInsFor(l.plan, light.id, kit)) {
+          const Light* now = s.plan.light(light.id);
+          if ((head ? now->unit : now->modifier) != id) r.standIns[i.key].push_back({l.id, light.id, std::move(s)});
+        }
+      }
+  }
   if (day.looks.size() > kMostLooks || day.looks.empty() || day.end <= day.start) {
     r.best = r.planned = bestOrder(day, DayCosts(Day{}, times));
     return r;

@@ -21,6 +21,12 @@ struct LookReckoned {
   std::vector<Caution> cautions;
 };
 
+/// What of the kit could take the place of something that it has not, for that light of that look.
+struct StandInFor {
+  std::string look, light;  ///< ids
+  StandIn one;
+};
+
 struct DayReckoned {
   Standing standing;
   Order planned;                    ///< of what is left, in the day's own order
@@ -29,6 +35,7 @@ struct DayReckoned {
   std::vector<Relief> reliefs;      ///< of the planned order
   std::vector<std::string> problems;
   std::vector<PackItem> packing;
+  std::map<std::string, std::vector<StandInFor>> standIns;  ///< of heads and modifiers that are missing, by their key
   double pace = 1;
 };
 DayReckoned reckoned(const Day& day, const Inventory& kit, double pace = 1, double now = -1,

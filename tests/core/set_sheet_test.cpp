@@ -387,7 +387,7 @@ TEST(DaySheet, TheDayAndThePackingListAreReadBack) {
   const Order order = bestOrder(day, DayCosts(day, usualDay().times));
   saveSheet(folder.path / "day.pdf", dayPages(day, order, {}, {}), {});
   std::string text = std::regex_replace(textOf(folder.path / "day.pdf"), std::regex("\\s+"), " ");
-  for (const Slot& s : order.slots) {
+  for (const Turn& s : order.turns) {
     EXPECT_NE(text.find(day.looks[s.look].name()), std::string::npos);
     EXPECT_NE(text.find(writeTime(int(std::lround(s.begin / 60)))), std::string::npos);
   }

@@ -180,7 +180,7 @@ TEST(RunningOrder, DaysOfChanceAreOrderedAsFullSearchOrdersThem) {
     EXPECT_NEAR(best.late, full.late, 1e-6) << round;
     EXPECT_NEAR(best.work, full.work, 1e-6) << round;
     std::vector<size_t> way;
-    for (const Slot& s : best.slots) way.push_back(s.look);
+    for (const Turn& s : best.turns) way.push_back(s.look);
     EXPECT_TRUE(allowed(day, way)) << round;
   }
 }
@@ -230,12 +230,12 @@ TEST(RunningOrder, NobodyIsKeptWhenThereIsAWay) {
   const Day day = demoDay();
   const Order best = bestOrder(day, usual(day));
   EXPECT_EQ(best.late, 0);
-  for (const Slot& s : best.slots)
+  for (const Turn& s : best.turns)
     for (const std::string& name : day.looks[s.look].sitters) {
       EXPECT_LE(s.end, day.sitter(name)->leaves * 60.0);
       EXPECT_GE(s.begin, (day.sitter(name)->arrives) * 60.0);
     }
-  for (const Slot& s : best.slots)
+  for (const Turn& s : best.turns)
     for (const DayBreak& b : day.breaks) EXPECT_TRUE(s.end <= b.from * 60.0 || s.begin >= b.to * 60.0);
 }
 
@@ -244,10 +244,10 @@ TEST(RunningOrder, ALateDaySaysWhatToDropAndWhatThatSaves) {
   const DayCosts costs = usual(day);
   const Order best = bestOrder(day, costs);
   // The first look was shot, and the morning went by.
-  const Standing standing{{best.slots[0].look}, best.slots[0].end + 3.5 * 3600};
+  const Standing standing{{best.turns[0].look}, best.turns[0].end + 3.5 * 3600};
   const Order now = bestOrder(day, costs, standing);
-  EXPECT_EQ(now.slots.size(), 7u);
-  EXPECT_GE(now.slots.front().from, standing.now);
+  EXPECT_EQ(now.turns.size(), 7u);
+  EXPECT_GE(now.turns.front().from, standing.now);
   ASSERT_GT(now.late, 0);
   const auto what = reliefs(day, costs, now, standing);
   ASSERT_FALSE(what.empty());
@@ -311,8 +311,8 @@ TEST(RunningClock, TicksTellWhereTheDayStands) {
   // Forty frames at nine seconds from ten past ten.
   EXPECT_NEAR(s.now, 10 * 3600 + 600 + 360, 1e-9);
   const DayReckoned r = reckoned(day, {}, 1, 10 * 3600 + 660);
-  EXPECT_EQ(r.planned.slots.size(), 5u);
-  EXPECT_GE(r.planned.slots[0].from, s.now);
+  EXPECT_EQ(r.planned.turns.size(), 5u);
+  EXPECT_GE(r.planned.turns[0].from, s.now);
   EXPECT_LE(r.best.work, r.planned.work + 1e-6);
 }
 

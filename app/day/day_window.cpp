@@ -1,0 +1,316 @@
+#include "day/day_window.h"
+
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QStatusBar>
+#include <QTabWidget>
+
+#include "day/clock_page.h"
+#include "day/load_page.h"
+#include "day/order_page.h"
+#include "day/packing_page.h"
+#include "day/people_page.h"
+#include "dialogs/ask_save_name.h"
+#include "document/document.h"
+#include "formats/plan_json.h"
+#include "propose/propose.h"
+#include "sheet/day_sheet.h"
+#include "widgets/attempt.h"
+#include "widgets/fitted_label.h"
+#include "widgets/theme.h"
+#include "widgets/wording.h"
+
+namespace easel::app {
+namespace {
+const char* const kDayFilter = QT_TRANSLATE_NOOP("easel::app::DayWindow", "Shooting days (*.day.json);;All files (*)");
+}
+
+DayWindow::DayWindow(OpenPlans openPlans, QWidget* parent)
+    : QMainWindow(parent), desk_(new DayDesk(&document_, this)), openPlans_(std::move(openPlans)) {
+  setObjectName("dayWindow");
+  setWindowFlag(Qt::Window);
+  pages_ = new QTabWidget(this);
+  pages_->setObjectName("dayPages");
+  pages_->setDocumentMode(true);
+  order_ = new OrderPage(desk_);
+  packing_ = new PackingPage(desk_);
+  const auto page = [&](QWidget* w, const char* id, const QString& name) {
+    w->setProperty("page", QString::fromLatin1(id));
+    pages_->addTab(w, name);
+  };
+  page(order_, "Order", tr("&Order"));
+  page(new PeoplePage(desk_), "People", tr("&People and room"));
+  page(new ClockPage(desk_), "Clock", tr("Running &clock"));
+  page(packing_, "Packing", tr("Pac&king"));
+  page(new LoadPage(desk_), "Load", tr("Loa&d and cautions"));
+  setCentralWidget(pages_);
+  notice_ = new FittedLabel(0.8, this);
+  notice_->setObjectName("dayNotice");
+  statusBar()->addWidget(notice_, 1);
+  buildMenus();
+  connect(&document_, &DayDocument::changed, this, &DayWindow::refresh);
+  connect(&document_, &DayDocument::said, this, &DayWindow::say);
+  connect(desk_, &DayDesk::said, this, &DayWindow::say);
+  connect(packing_, &PackingPage::said, this, &DayWindow::say);
+  connect(&work_, &Errand::failed, this, [this](const QString& why) { say(why, true); });
+  connect(order_, &OrderPage::planWanted, this, [this](int i) {
+    if (i < 0 || i >= int(document_.day().looks.size())) return;
+    const DayLook& l = document_.day().looks[size_t(i)];
+    emit planWanted(l.plan, l.file.empty() ? std::filesystem::path() : document_.folder() / l.file);
+  });
+  resize(int(1180 * Theme::current().scale), int(760 * Theme::current().scale));
+  refresh();
+}
+
+void DayWindow::buildMenus() {
+  const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& key, auto turn) {
+    auto* a = menu->addAction(text);
+    a->setShortcut(key);
+    connect(a, &QAction::triggered, this, turn);
+    return a;
+  };
+  auto* file = menuBar()->addMenu(tr("&File"));
+  add(file, tr("&New day"), QKeySequence::New, [this] {
+    if (mayDrop()) document_.startNew();
+  });
+  add(file, tr("&Open..."), QKeySequence::Open, [this] {
+    const QString f = QFileDialog::getOpenFileName(this, tr("Open a day"), shownName(document_.folder()), tr(kDayFilter));
+    if (!f.isEmpty() && mayDrop()) openFile(pathOf(f));
+  });
+  add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
+  add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
+  file->addSeparator();
+  add(file, tr("Shee&ts: print or export..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] { openSheets(); });
+  file->addSeparator();
+  add(file, tr("&Close"), QKeySequence::Close, [this] { close(); });
+  auto* edit = menuBar()->addMenu(tr("&Edit"));
+  undo_ = add(edit, tr("&Undo"), QKeySequence::Undo, [this] { document_.undo(); });
+  redo_ = add(edit, tr("&Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_.redo(); });
+  auto* look = menuBar()->addMenu(tr("&Look"));
+  open_ = look->addMenu(tr("Add an &open plan"));
+  add(look, tr("Add from a &file..."), QKeySequence(Qt::CTRL | Qt::Key_L), [this] {
+    for (const QString& f : QFileDialog::getOpenFileNames(this, tr("Add plans"), shownName(document_.folder()), tr("Jolly Easel plans (*.easel.json);;All files (*)")))
+      addFile(pathOf(f));
+  });
+  shelf_ = look->addMenu(tr("Add from the &shelf"));
+  journal_ = look->addMenu(tr("Add from the &journal"));
+  look->addSeparator();
+  add(look, tr("&Earlier"), QKeySequence(Qt::ALT | Qt::Key_Up), [this] {
+    const int at = order_->chosen();
+    desk_->move(at, at - 1);
+    if (at > 0) order_->choose(at - 1);
+  });
+  add(look, tr("&Later"), QKeySequence(Qt::ALT | Qt::Key_Down), [this] {
+    const int at = order_->chosen();
+    desk_->move(at, at + 1);
+    if (at + 1 < int(document_.day().looks.size())) order_->choose(at + 1);
+  });
+  add(look, tr("Take &out"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { desk_->remove(order_->chosen()); });
+  add(look, tr("Put in the &best order"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { desk_->putInBestOrder(); });
+  auto* view = menuBar()->addMenu(tr("&View"));
+  const int keys[] = {Qt::Key_F5, Qt::Key_F6, Qt::Key_F7, Qt::Key_F8, Qt::Key_F9};
+  for (int i = 0; i < pages_->count(); ++i) add(view, pages_->tabText(i), QKeySequence(keys[i]), [this, i] { pages_->setCurrentIndex(i); });
+  connect(look, &QMenu::aboutToShow, this, &DayWindow::fillAdd);
+}
+
+// What can be added is asked for when the menu opens.
+void DayWindow::fillAdd() {
+  open_->clear();
+  for (const OpenPlan& p : openPlans_ ? openPlans_() : std::vector<OpenPlan>()) open_->addAction(p.name, this, [this, p] { addPlan(p); });
+  if (open_->isEmpty()) open_->addAction(tr("No plan is open"))->setEnabled(false);
+  shelf_->clear();
+  for (const Look& l : looks()) shelf_->addAction(QString::fromStdString(l.name), this, [this, id = QString::fromStdString(l.id)] { addFromShelf(id); });
+  if (!journal_->isEmpty() || work_.running()) return;
+  journal_->addAction(tr("reading..."))->setEnabled(false);
+  work_.start([this](const Errand::Go&) -> Errand::Done {
+    std::vector<JournalSession> all;
+    std::error_code none;
+    if (std::filesystem::exists(journalFile(), none)) all = Journal(journalFile()).sessions();
+    return [this, all] {
+      journal_->clear();
+      for (size_t i = 0; i < std::min<size_t>(all.size(), 15); ++i)
+        if (!all[i].plan.empty())
+          journal_->addAction(tr("%1, %2").arg(QString::fromStdString(all[i].title), QString::fromStdString(all[i].begun.substr(0, 10))), this,
+                              [this, id = all[i].id] { addFromJournal(id); });
+      if (journal_->isEmpty()) journal_->addAction(tr("No session yet"))->setEnabled(false);
+    };
+  });
+}
+
+bool DayWindow::working() const { return desk_->working() || work_.running() || packing_->working(); }
+
+void DayWindow::addPlan(const OpenPlan& plan) {
+  DayLook l;
+  l.plan = plan.plan;
+  if (!plan.file.empty()) attempt([&] { l.file = document_.lookOf(plan.file).file; });
+  desk_->add(l);
+}
+
+void DayWindow::addFile(const std::filesystem::path& file) {
+  attempt([&] { desk_->add(document_.lookOf(file)); });
+}
+
+void DayWindow::addFromShelf(const QString& look) {
+  const int at = order_->chosen();
+  Plan base = at >= 0 && at < int(document_.day().looks.size()) ? document_.day().looks[size_t(at)].plan : Document::freshPlan();
+  say(tr("Looking for a set for that look..."), false);
+  work_.start([this, base, look](const Errand::Go& go) -> Errand::Done {
+    Wish wish;
+    wish.look = look.toStdString();
+    const auto all = propose(wish, base, go, 1);
+    if (all.empty()) throw std::runtime_error(tr("Nothing could be proposed for that look.").toStdString());
+    return [this, proposed = all.front()] {
+      DayLook l;
+      l.plan = proposed.plan;
+      l.title = proposed.name;
+      desk_->add(l);
+      say(tr("Added: %1. Its plan is the day's own until it is saved as one.").arg(QString::fromStdString(proposed.name)), false);
+    };
+  });
+}
+
+void DayWindow::addFromJournal(std::int64_t session) {
+  work_.start([this, session](const Errand::Go&) -> Errand::Done {
+    for (const JournalSession& s : Journal(journalFile()).sessions())
+      if (s.id == session) {
+        DayLook l;
+        l.plan = readPlanText(s.plan);
+        l.title = s.title;
+        return [this, l] { desk_->add(l); };
+      }
+    throw std::runtime_error(tr("That session is no longer in the journal.").toStdString());
+  });
+}
+
+QString DayWindow::displayName() const {
+  return document_.path().empty() ? QString::fromStdString(document_.day().title) : shownName(document_.path().filename()).remove(QStringLiteral(".day.json"));
+}
+
+void DayWindow::refresh() {
+  setWindowTitle(tr("%1[*]: shooting day").arg(displayName()));
+  setWindowModified(document_.modified());
+  undo_->setEnabled(document_.canUndo());
+  undo_->setText(document_.canUndo() ? tr("&Undo: %1").arg(document_.undoLabel()) : tr("&Undo"));
+  redo_->setEnabled(document_.canRedo());
+  redo_->setText(document_.canRedo() ? tr("&Redo: %1").arg(document_.redoLabel()) : tr("&Redo"));
+}
+
+void DayWindow::showPage(const QString& id) {
+  for (int i = 0; i < pages_->count(); ++i)
+    if (pages_->widget(i)->property("page").toString() == id) pages_->setCurrentIndex(i);
+}
+
+void DayWindow::say(const QString& sentence, bool problem) {
+  notice_->setStyleSheet(problem ? QStringLiteral("color: %1").arg(Theme::current().warn.name()) : QString());
+  notice_->setWords(sentence);
+}
+QString DayWindow::said() const { return notice_->words(); }
+
+bool DayWindow::attempt(const std::function<void()>& work) {
+  return app::attempt(work, [this](const QString& why) { say(why, true); });
+}
+
+bool DayWindow::openFile(const std::filesystem::path& file) {
+  say({}, false);
+  return attempt([&] { document_.open(file); });
+}
+
+bool DayWindow::saveTo(const std::filesystem::path& file) {
+  if (file == document_.path() && document_.changedOutside() && !quiet_) {
+    QMessageBox box(QMessageBox::Warning, tr("Jolly Easel"), tr("%1 was changed by another program since it was opened here.").arg(shownName(file.filename())),
+                    QMessageBox::NoButton, this);
+    auto* over = box.addButton(tr("&Overwrite it"), QMessageBox::DestructiveRole);
+    auto* as = box.addButton(tr("Save &as..."), QMessageBox::AcceptRole);
+    box.addButton(QMessageBox::Cancel);
+    box.setDefaultButton(as);
+    box.exec();
+    if (box.clickedButton() == as) return saveAs();
+    if (box.clickedButton() != over) return false;
+  }
+  return attempt([&] {
+    document_.saveTo(file);
+    say(tr("Saved as %1.").arg(shownName(file.filename())), false);
+  });
+}
+bool DayWindow::save() { return document_.path().empty() ? saveAs() : saveTo(document_.path()); }
+bool DayWindow::saveAs() {
+  QString start = shownName(document_.path());
+  if (start.isEmpty()) start = QString::fromStdString(document_.day().title).replace('/', '-') + ".day.json";
+  const QString f = askSaveName(this, tr("Save the day"), start, tr(kDayFilter), QStringLiteral(".day.json"), document_.path());
+  return !f.isEmpty() && saveTo(pathOf(f));
+}
+
+bool DayWindow::mayDrop() {
+  if (quiet_ || !document_.modified()) return true;
+  QMessageBox box(QMessageBox::Question, tr("Jolly Easel"), tr("\"%1\" has changes that are not saved.").arg(displayName()),
+                  QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+  switch (box.exec()) {
+    case QMessageBox::Save: return save();
+    case QMessageBox::Discard: return true;
+    default: return false;
+  }
+}
+
+void DayWindow::closeEvent(QCloseEvent* e) {
+  if (!mayDrop()) return e->ignore();
+  if (quiet_) return e->accept();
+  // What was thrown away is not brought back by the next session.
+  if (document_.modified()) document_.startNew();
+  e->accept();
+}
+
+void DayWindow::openSheets() {
+  if (!sheet_) {
+    sheet_ = new SheetDialog(this);
+    connect(sheet_, &SheetDialog::said, this, &DayWindow::say);
+  }
+  const Day day = document_.day();
+  const Inventory kit = desk_->kit();
+  const Spelling spelling = Preferences::current().spelling();
+  const RatioSchool school = Preferences::current().ratios;
+  SheetSubject s;
+  s.title = QString::fromStdString(day.title);
+  s.kinds.push_back({QStringLiteral("day"), tr("The day"),
+                     [day, kit, spelling](const std::function<bool(double)>& go) {
+                       const DayReckoned r = easel::reckoned(day, kit, 1, -1, spelling);
+                       std::vector<Picture> prints;
+                       for (const Turn& turn : r.planned.turns) {
+                         if (!go(double(prints.size()) / double(r.planned.turns.size()))) throw std::runtime_error(tr("The sheet was called off.").toStdString());
+                         prints.push_back(renderPicture(day.looks[turn.look].plan, 200, 250, 8));
+                       }
+                       return dayPages(day, r.planned, prints, kit, spelling);
+                     },
+                     "day"});
+  s.kinds.push_back({QStringLiteral("packing"), tr("Packing list"), [day, kit, spelling](const auto&) { return packingPages(day, kit, spelling); }, "packing"});
+  const auto wishOf = [=] {
+    SheetWish w;
+    w.spelling = spelling;
+    w.school = school;
+    w.kit = kit;
+    w.pluggedIn = day.pluggedIn;
+    return w;
+  };
+  for (const DayLook& l : day.looks) {
+    const QString name = tr("%1. %2").arg(QString::fromStdString(l.id), QString::fromStdString(l.name()));
+    s.kinds.push_back({QString::fromStdString("look-" + l.id), name,
+                       [plan = l.plan, w = wishOf(), name](const auto& go) { return pagesOf(lookSheet(plan, w, go), name.toStdString()); }, "look-" + l.id});
+  }
+  s.all = [day, kit, spelling, w = wishOf()](const std::filesystem::path& folder, const SheetForm& form, const std::function<bool(double)>& go) {
+    const DayReckoned r = easel::reckoned(day, kit, 1, -1, spelling);
+    saveSheet(folder / sheetFileName(day.title, "day", "pdf"), dayPages(day, r.planned, {}, kit, spelling), form);
+    saveSheet(folder / sheetFileName(day.title, "packing", "pdf"), packingPages(day, kit, spelling), form);
+    size_t n = 2;
+    for (size_t i = 0; i < day.looks.size(); ++i) {
+      const DayLook& l = day.looks[i];
+      const LookSheet sheet = lookSheet(l.plan, w, [&](double share) { return go((double(i) + share) / double(day.looks.size())); });
+      saveSheet(folder / sheetFileName(l.id + " " + l.name(), "sheet", "pdf"), pagesOf(sheet, l.name()), form, {attachedPlan(l.plan)});
+      ++n;
+    }
+    return n;
+  };
+  sheet_->show(s);
+}
+
+}  // namespace easel::app
