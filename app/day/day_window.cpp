@@ -64,6 +64,12 @@ DayWindow::DayWindow(OpenPlans openPlans, QWidget* parent)
   refresh();
 }
 
+// Pages ask the desk and the desk the document, also while they go.
+DayWindow::~DayWindow() {
+  delete pages_;
+  delete desk_;
+}
+
 void DayWindow::buildMenus() {
   const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& key, auto turn) {
     auto* a = menu->addAction(text);

@@ -30,6 +30,7 @@ class DayWindow : public QMainWindow {
   };
   using OpenPlans = std::function<std::vector<OpenPlan>()>;
   explicit DayWindow(OpenPlans openPlans, QWidget* parent = nullptr);
+  ~DayWindow() override;
 
   DayDocument* document() { return &document_; }
   DayDesk* desk() { return desk_; }

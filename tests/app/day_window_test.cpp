@@ -1,0 +1,396 @@
+// The shooting day in its window, and the sheet in its own: driven as hands drive them.
+#include <gtest/gtest.h>
+
+#include <QCheckBox>
+#include <QClipboard>
+#include <QComboBox>
+#include <QDir>
+#include <QEventLoop>
+#include <QLabel>
+#include <QListWidget>
+#include <QPrinter>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QTableWidget>
+#include <QTreeWidget>
+
+#include "day/clock_page.h"
+#include "day/order_page.h"
+#include "files/atomic_file.h"
+#include "formats/day_json.h"
+#include "formats/kit_json.h"
+#include "formats/plan_json.h"
+#include "journal/journal.h"
+#include "sheet/packed_plan.h"
+#include "victim.h"
+#include "widgets/edit_table.h"
+#include "widgets/fields.h"
+#include "widgets/fitted_label.h"
+#include "window_support.h"
+
+namespace easel::app {
+namespace {
+
+namespace fs = std::filesystem;
+const fs::path kOpenDay = fs::path(EASEL_SOURCE_DIR) / "demo/open-day";
+
+struct WithDay {
+  test::DataHome home;
+  test::TemporaryFolder folder;
+  DayWindow window;
+  double clock = 9 * 3600;
+
+  explicit WithDay(bool demo = true) : window([] { return std::vector<DayWindow::OpenPlan>(); }) {
+    window.setQuiet(true);
+    window.desk()->setClock([this] { return clock; });
+    // A copy, so that plans of looks can be written to.
+    for (const auto& entry : fs::directory_iterator(kOpenDay)) fs::copy_file(entry.path(), folder.path / entry.path().filename());
+    window.show();
+    if (demo) open();
+  }
+  void open() {
+    ASSERT_TRUE(window.openFile(folder.path / "marrow-lane-open-day.day.json"));
+    ASSERT_TRUE(calm());
+  }
+  bool calm() {
+    return eventually([&] { return window.desk()->current() && !window.working(); });
+  }
+  const Day& day() { return window.document()->day(); }
+  const DayReckoned& reckoned() { return *window.desk()->reckoned(); }
+  template <class T>
+  T* part(const char* name) {
+    T* t = window.findChild<T*>(name);
+    EXPECT_TRUE(t) << name;
+    return t;
+  }
+  void press(const char* name) { QTest::mouseClick(part<QPushButton>(name), Qt::LeftButton); }
+  QString order() {
+    QString out;
+    for (const DayLook& l : day().looks) out += QString::fromStdString(l.id);
+    return out;
+  }
+};
+
+TEST(DayInTheWindow, PutsItselfInTheBestOrderAndUndoes) {
+  WithDay s;
+  EXPECT_EQ(s.order(), "12345678");
+  const double before = s.reckoned().planned.work;
+  s.press("dayBest");
+  ASSERT_TRUE(s.calm());
+  EXPECT_NE(s.order(), "12345678");
+  EXPECT_LT(s.reckoned().planned.work, before);
+  EXPECT_TRUE(s.part<QLabel>("daySum")->text().contains("No order moves less")) << qPrintable(s.part<QLabel>("daySum")->text());
+  EXPECT_TRUE(s.window.document()->modified());
+  s.window.document()->undo();
+  EXPECT_EQ(s.order(), "12345678");
+  s.window.document()->redo();
+  EXPECT_NE(s.order(), "12345678");
+}
+
+TEST(DayInTheWindow, LooksAreMovedByKeysAndEditedInTheirFields) {
+  WithDay s;
+  auto* table = s.part<QTableWidget>("dayLooks");
+  table->setCurrentCell(1, 0);
+  s.press("dayLater");
+  EXPECT_EQ(s.order(), "13245678");
+  EXPECT_EQ(table->currentRow(), 2);
+  auto* title = s.part<SpokenField>("dayLookTitle");
+  title->selectAll();
+  QTest::keyClicks(title, "The soundboard");
+  QTest::keyClick(title, Qt::Key_Return);
+  EXPECT_EQ(s.day().looks[2].title, "The soundboard");
+  s.part<QCheckBox>("dayLookMust")->click();
+  EXPECT_FALSE(s.day().looks[2].must);
+  s.part<QSpinBox>("dayLookFrames")->setValue(77);
+  EXPECT_EQ(s.day().looks[2].frames, 77);
+  // A sitter nobody knows is refused with a sentence, and the field goes back.
+  auto* sitters = s.part<SpokenField>("dayLookSitters");
+  sitters->selectAll();
+  QTest::keyClicks(sitters, "Nobody");
+  QTest::keyClick(sitters, Qt::Key_Return);
+  EXPECT_EQ(s.day().looks[2].sitters, std::vector<std::string>{"Ottoline"});
+  EXPECT_TRUE(s.window.said().contains("Nobody is not among the sitters")) << qPrintable(s.window.said());
+}
+
+TEST(DayInTheWindow, PeopleAndRoomAreTypedIntoTables) {
+  WithDay s;
+  s.window.showPage("People");
+  auto* sitters = s.part<EditTable>("daySitters");
+  const auto type = [&](EditTable* t, int row, int column, const QString& text) {
+    t->item(row, column)->setText(text);
+    QCoreApplication::processEvents();
+  };
+  type(sitters, 3, 2, "11:45");
+  EXPECT_EQ(s.day().sitters[3].leaves, 11 * 60 + 45);
+  type(sitters, 4, 0, "Bram");
+  ASSERT_EQ(s.day().sitters.size(), 5u);
+  EXPECT_EQ(s.day().sitters[4].arrives, s.day().start);
+  type(sitters, 4, 1, "noon");
+  EXPECT_TRUE(s.window.said().contains("is no time of day")) << qPrintable(s.window.said());
+  EXPECT_EQ(sitters->item(4, 1)->text(), "09:00");
+  // Whoever gets another name keeps their looks.
+  type(sitters, 0, 0, "Ottoline the elder");
+  EXPECT_EQ(s.day().looks[0].sitters[0], "Ottoline the elder");
+  auto* sockets = s.part<EditTable>("daySockets");
+  type(sockets, 3, 0, "Yard");
+  ASSERT_EQ(s.day().circuits.size(), 3u);
+  type(sockets, 3, 2, "10");
+  EXPECT_EQ(s.day().circuits[2].amperes, 10);
+  sockets->setCurrentCell(3, 0);
+  QTest::keyClick(sockets, Qt::Key_Delete);
+  EXPECT_EQ(s.day().circuits.size(), 2u);
+  auto* things = s.part<EditTable>("dayThings");
+  type(things, 3, 0, "wind");
+  ASSERT_EQ(s.day().pluggedIn.size(), 4u);
+  EXPECT_EQ(s.day().pluggedIn[3].appliance, "wind-machine");
+  type(things, 4, 0, "rocket");
+  EXPECT_EQ(s.day().pluggedIn.size(), 4u);
+}
+
+TEST(DayInTheWindow, TheClockTicksAndTheJournalLearnsThePace) {
+  WithDay s;
+  s.press("dayBest");
+  ASSERT_TRUE(s.calm());
+  s.window.showPage("Clock");
+  auto* tick = s.part<QPushButton>("clockTick");
+  s.clock = s.reckoned().planned.turns[0].begin;
+  EXPECT_TRUE(tick->text().contains("First frame"));
+  QTest::mouseClick(tick, Qt::LeftButton);
+  ASSERT_TRUE(s.calm());
+  EXPECT_TRUE(tick->text().contains("Done"));
+  EXPECT_TRUE(s.part<FittedLabel>("clockNow")->words().contains("The sign at the door"));
+  s.clock += 240;
+  QTest::mouseClick(tick, Qt::LeftButton);
+  ASSERT_TRUE(s.calm());
+  EXPECT_EQ(s.day().looks[0].done, writeTime(int(s.clock / 60)));
+  // The next change takes twice as long as reckoned.
+  const double change = s.reckoned().planned.turns[0].change;
+  ASSERT_EQ(s.reckoned().planned.turns[0].waits, 0);
+  s.clock += 2 * change;
+  QTest::mouseClick(tick, Qt::LeftButton);
+  ASSERT_TRUE(s.calm());
+  const auto times = Journal(journalFile()).timed("set");
+  ASSERT_EQ(times.size(), 1u);
+  EXPECT_NEAR(times[0].took, 2 * times[0].reckoned, 1e-6);
+  // One doubling among three votes.
+  EXPECT_NEAR(s.reckoned().pace, std::exp(std::log(2) / 3), 1e-6);
+  EXPECT_EQ(Journal(journalFile()).timed("look").size(), 1u);
+  // Undo takes a tick back.
+  s.window.document()->undo();
+  EXPECT_TRUE(s.day().looks[1].begun.empty());
+}
+
+TEST(DayInTheWindow, ALateDayOffersWhatToGiveUpAndTakesIt) {
+  WithDay s;
+  s.press("dayBest");
+  ASSERT_TRUE(s.calm());
+  s.window.document()->edit("late", [&](Day& d) {
+    d.end = 11 * 60;
+    d.looks[0].begun = "09:40";
+    d.looks[0].done = "09:50";
+  });
+  s.clock = 9 * 3600 + 50 * 60;
+  s.window.desk()->look();
+  ASSERT_TRUE(s.calm());
+  auto* list = s.part<QListWidget>("dayReliefs");
+  ASSERT_GT(list->count(), 0);
+  ASSERT_GT(s.reckoned().planned.late, 0);
+  const double late = s.reckoned().planned.late;
+  list->setCurrentRow(0);
+  emit list->itemActivated(list->currentItem());
+  ASSERT_TRUE(s.calm());
+  EXPECT_LT(s.reckoned().planned.late, late);
+  s.window.document()->undo();
+  ASSERT_TRUE(s.calm());
+  EXPECT_NEAR(s.reckoned().planned.late, late, 1e-6);
+}
+
+TEST(DayInTheWindow, ALookFollowsItsPlanAndOneThatIsGoneIsSaid) {
+  WithDay s;
+  const fs::path plan = s.folder.path / "2-bench.easel.json";
+  Plan changed = loadPlan(plan);
+  changed.lights[0].height = 1.9;
+  savePlan(plan, changed);
+  ASSERT_TRUE(eventually([&] { return s.day().looks[1].plan == changed; })) << "a change outside arrives by itself";
+  EXPECT_FALSE(s.window.document()->modified()) << "the day itself is as it was";
+  fs::remove(plan);
+  ASSERT_TRUE(eventually([&] { return s.window.said().contains("is gone"); }));
+  EXPECT_EQ(s.day().looks[1].plan, changed);
+}
+
+TEST(DayInTheWindow, PlansComeFromFilesTheShelfAndTheJournal) {
+  WithDay s(false);
+  s.window.addFile(s.folder.path / "6-bow.easel.json");
+  ASSERT_TRUE(s.calm());
+  ASSERT_EQ(s.day().looks.size(), 1u);
+  s.window.addFile(s.folder.path / "nothing.easel.json");
+  EXPECT_EQ(s.day().looks.size(), 1u);
+  EXPECT_FALSE(s.window.said().isEmpty());
+  s.window.addFromShelf("half-dark");
+  ASSERT_TRUE(eventually([&] { return s.day().looks.size() == 2; }));
+  EXPECT_EQ(s.day().looks[1].plan.sitter.id, s.day().looks[0].plan.sitter.id);
+  std::int64_t session = 0;
+  {
+    Journal j(journalFile());
+    session = j.begin("Earlier", "hall", writePlanText(loadPlan(s.folder.path / "1-door.easel.json")));
+  }
+  ASSERT_TRUE(s.calm());
+  s.window.addFromJournal(session);
+  ASSERT_TRUE(eventually([&] { return s.day().looks.size() == 3; }));
+  EXPECT_EQ(s.day().looks[2].title, "Earlier");
+  ASSERT_TRUE(s.calm());
+  // Saved in another folder, a look's file is still found.
+  const fs::path other = s.folder.path / "elsewhere";
+  fs::create_directory(other);
+  s.window.document()->saveTo(other / "x.day.json");
+  EXPECT_EQ(s.day().looks[0].file, "../6-bow.easel.json");
+  EXPECT_TRUE(loadDay(other / "x.day.json").problems.empty());
+}
+
+TEST(DayInTheWindow, PackingIsTickedAndSaysWhatCouldStandIn) {
+  WithDay s;
+  Inventory kit;
+  kit.units["battery-600"] = 4;
+  kit.units["mains-400"] = 1;
+  kit.modifiers["octa-90"] = 2;
+  kit.modifiers["softbox-90x120"] = 1;
+  s.window.desk()->setKit(kit);
+  s.window.showPage("Packing");
+  ASSERT_TRUE(s.calm());
+  auto* tree = s.part<QTreeWidget>("packingList");
+  QTreeWidgetItem* head = nullptr;
+  for (QTreeWidgetItemIterator i(tree); *i; ++i)
+    if ((*i)->data(0, Qt::UserRole).toString() == "unit:mains-400") head = *i;
+  ASSERT_TRUE(head);
+  EXPECT_TRUE(head->text(2).contains("missing"));
+  head->setCheckState(3, Qt::Checked);
+  EXPECT_TRUE(s.day().packed.at("unit:mains-400").out);
+  EXPECT_FALSE(s.day().packed.at("unit:mains-400").home);
+  ASSERT_TRUE(s.calm());
+  for (QTreeWidgetItemIterator i(tree); *i; ++i)
+    if ((*i)->data(0, Qt::UserRole).toString() == "unit:mains-400") tree->setCurrentItem(*i);
+  auto* list = s.part<QListWidget>("packingStandIns");
+  ASSERT_GT(list->count(), 0);
+  EXPECT_TRUE(list->item(0)->text().contains("Battery flash 600 Ws"));
+  ASSERT_TRUE(s.calm()) << "both pictures are traced";
+  const Plan before = s.day().looks[1].plan;
+  s.press("packingTake");
+  bool changed = false;
+  for (const DayLook& l : s.day().looks)
+    for (const Light& light : l.plan.lights) changed |= light.unit == "battery-600";
+  EXPECT_TRUE(changed);
+}
+
+TEST(DayInTheWindow, LoadShowsEveryLookOfTheDay) {
+  WithDay s;
+  s.window.showPage("Load");
+  auto* look = s.part<QComboBox>("loadLook");
+  ASSERT_EQ(look->count(), 8);
+  for (int i = 0; i < look->count(); ++i) {
+    look->setCurrentIndex(i);
+    emit look->activated(i);
+    EXPECT_GE(s.part<QTableWidget>("loadStands")->rowCount(), int(s.day().looks[size_t(i)].plan.lights.size()));
+    EXPECT_EQ(s.part<QTableWidget>("loadCircuits")->rowCount(), 2);
+    EXPECT_GT(s.part<QListWidget>("loadCautions")->count(), 0);
+  }
+  EXPECT_TRUE(s.part<QLabel>("loadCaution")->text().contains("licensed electricians"));
+}
+
+TEST(DISABLED_Victim, PlansADay) {
+  if (!qEnvironmentVariableIsSet("EASEL_VICTIM_STATE")) GTEST_SKIP() << "run by WhatIsNotSavedSurvivesKillNine";
+  qputenv("XDG_STATE_HOME", qgetenv("EASEL_VICTIM_STATE"));
+  DayDocument d;
+  d.edit("title", [](Day& day) { day.title = "from the victim"; });
+  QEventLoop().exec();  // until it is killed
+}
+
+TEST(DayInTheWindow, WhatIsNotSavedSurvivesKillNine) {
+  Victim victim("PlansADay");
+  const QDir days(qEnvironmentVariable("XDG_STATE_HOME") + "/jolly-easel/days");
+  ASSERT_TRUE(eventually([&] { return !days.entryList({"*.day.json"}, QDir::Files).isEmpty(); }));
+  DayDocument document;
+  EXPECT_FALSE(document.recover()) << "its session is alive";
+  victim.killNine();
+  EXPECT_TRUE(document.recover());
+  EXPECT_EQ(document.day().title, "from the victim");
+  EXPECT_TRUE(document.modified());
+  DayDocument second;
+  EXPECT_FALSE(second.recover()) << "it is this session's now";
+}
+
+TEST(DayInTheWindow, NothingIsCutAtTheSizesThatPeopleHave) {
+  WithDay s;
+  for (const QSize size : {QSize(1180, 760), QSize(1600, 1000)}) {
+    s.window.resize(size);
+    cramped().clear();
+    for (const char* page : {"Order", "People", "Clock", "Packing", "Load"}) {
+      s.window.showPage(page);
+      QCoreApplication::processEvents();
+      s.window.grab();
+      for (FittedLabel* l : s.window.findChildren<FittedLabel*>())
+        if (l->isVisible()) {
+          EXPECT_TRUE(l->whole()) << page << ": " << qPrintable(l->words());
+        }
+    }
+    EXPECT_TRUE(cramped().isEmpty()) << qPrintable(cramped().join("; "));
+  }
+}
+
+struct WithSheet : Shown {
+  SheetDialog* sheet = nullptr;
+  WithSheet() {
+    window.openSheet();
+    sheet = window.sheetDialog();
+    EXPECT_TRUE(calm());
+  }
+  bool calm() {
+    return eventually([&] { return !sheet->working() && sheet->pageCount() > 0; });
+  }
+};
+
+TEST(SheetInTheWindow, IsLookedAtExportedAndPrinted) {
+  WithSheet s;
+  EXPECT_GE(s.sheet->pageCount(), 2);
+  const test::TemporaryFolder folder;
+  const auto pdf = s.sheet->exportTo(folder.path / "a.pdf");
+  ASSERT_EQ(pdf.size(), 1u);
+  EXPECT_EQ(openPlan(pdf[0]), s.window.document()->plan());
+  EXPECT_EQ(s.sheet->exportTo(folder.path / "a.png").size(), size_t(s.sheet->pageCount()));
+  QPrinter printer;
+  printer.setOutputFormat(QPrinter::PdfFormat);
+  printer.setOutputFileName(QString::fromStdString((folder.path / "printed.pdf").string()));
+  s.sheet->printTo(printer);
+  EXPECT_GT(fs::file_size(folder.path / "printed.pdf"), 20'000u);
+  // Another paper is laid out anew, without tracing anything again.
+  auto* papers = s.sheet->findChild<QComboBox*>("sheetPaper");
+  papers->setCurrentIndex(papers->findData("phone"));
+  emit papers->activated(papers->currentIndex());
+  ASSERT_TRUE(s.calm());
+  EXPECT_GT(s.sheet->pageCount(), 3);
+  s.sheet->choose("stand");
+  ASSERT_TRUE(s.calm());
+  papers->setCurrentIndex(papers->findData("a4"));
+  emit papers->activated(papers->currentIndex());
+  ASSERT_TRUE(s.calm());
+}
+
+TEST(SheetInTheWindow, APlanComesBackFromPdfAndFromItsCode) {
+  WithSheet s;
+  const test::TemporaryFolder folder;
+  const Plan plan = s.window.document()->plan();
+  s.sheet->exportTo(folder.path / "a.pdf");
+  ASSERT_TRUE(s.window.openFile(folder.path / "a.pdf"));
+  EXPECT_EQ(s.window.document()->plan(), plan);
+  EXPECT_TRUE(s.window.document()->path().empty()) << "saving must not write over the sheet";
+  EXPECT_TRUE(s.window.document()->modified());
+  s.window.document()->startNew();
+  QApplication::clipboard()->setText(QString::fromStdString(packedPlan(plan)));
+  s.window.pastePlan();
+  EXPECT_EQ(s.window.document()->plan().title, plan.title);
+  QApplication::clipboard()->setText("JEP1:nonsense");
+  s.window.pastePlan();
+  EXPECT_TRUE(s.window.notice().contains("packed plan")) << qPrintable(s.window.notice());
+}
+
+}  // namespace
+}  // namespace easel::app
