@@ -13,6 +13,7 @@
 #include "balance/balance.h"
 #include "data/shipped.h"
 #include "formats/catalogue.h"
+#include "formats/day_json.h"
 #include "formats/plan_json.h"
 #include "meter/point_meter.h"
 #include "meter/quality.h"
@@ -28,6 +29,9 @@
 #include "reading/faults.h"
 #include "reading/map.h"
 #include "reading/ways.h"
+#include "sheet/layout.h"
+#include "sheet/look_sheet.h"
+#include "shoot/reckoned.h"
 #include "sitters/sitter_file.h"
 
 namespace {
@@ -466,6 +470,37 @@ void SharpPieceOfFour(benchmark::State& state) {
 }
 BENCHMARK(SharpPieceOfFour)->Unit(benchmark::kMillisecond)->Iterations(1);
 
+// The running order of the demo's eight looks with all that follows from them: 200 ms are promised for the order.
+Day openDay(size_t looks) {
+  Day day = loadDay(std::string(EASEL_DEMO_DIR) + "/open-day/marrow-lane-open-day.day.json").day;
+  const size_t given = day.looks.size();
+  for (size_t i = 0; day.looks.size() < looks; ++i) {
+    DayLook l = day.looks[i % given];
+    l.id = std::to_string(day.looks.size() + 1);
+    l.first = false;
+    for (Light& light : l.plan.lights) light.hour = 1 + std::fmod(3.7 * double(day.looks.size()) + light.hour, 10.9);
+    day.looks.push_back(l);
+  }
+  day.end = 22 * 60;
+  day.backdropOnce = looks <= given;
+  return day;
+}
+void OrderOfADay(benchmark::State& state) {
+  const Day day = openDay(size_t(state.range(0)));
+  for (auto _ : state) benchmark::DoNotOptimize(bestOrder(day, DayCosts(day, usualDay().times)));
+}
+BENCHMARK(OrderOfADay)->Arg(8)->Arg(12)->Arg(20)->Arg(40)->Unit(benchmark::kMillisecond);
+void DayReckonedAnew(benchmark::State& state) {
+  const Day day = openDay(8);
+  for (auto _ : state) benchmark::DoNotOptimize(reckoned(day, {}));
+}
+BENCHMARK(DayReckonedAnew)->Unit(benchmark::kMillisecond);
+void SheetOfFourLights(benchmark::State& state) {
+  const Plan plan = loadPlan(std::string(EASEL_DEMO_DIR) + "/marrow-lane-master.easel.json");
+  for (auto _ : state) benchmark::DoNotOptimize(sheetPdf(pagesOf(lookSheet(plan)), paperOf("a4"), Ink::Black));
+}
+BENCHMARK(SheetOfFourLights)->Unit(benchmark::kSecond)->Iterations(1);
+
 void ResidentMemory(benchmark::State& state) {
   for (auto _ : state) {
   }
@@ -499,6 +534,8 @@ constexpr Promise kPromises[] = {
     {"AnswersOfEight", "", "the meter held for eight lights", 16},
     {"WaysToRembrandt", "", "three ways to a pattern", 400},
     {"ReadingOfEight", "", "read the picture of eight lights", 400},
+    {"OrderOfADay/8", "", "running order of eight looks", 200},
+    {"OrderOfADay/12", "", "running order of twelve looks, exact", 200},
     {"KeyLayerWithinTwoPercent", "", "the key within 2 % of its end", 3000},
     {"EdgeLayer/hair", "rmse_percent_at_3s", "hair light after 3 s, % of its mean", 2},
     {"EdgeLayer/gridded_rim", "rmse_percent_at_3s", "gridded rim after 3 s, % of its mean", 2},

@@ -57,23 +57,15 @@ BROKEN = f"{work}/broken.easel.json"
 json.dump(broken, open(BROKEN, "w"))
 for session in sorted(os.listdir("demo/sessions")):
     subprocess.run([EASEL, "journal", "--import", f"demo/sessions/{session}"], check=True, env=env, capture_output=True)
+DAY = f"{work}/open-day.day.json"
+subprocess.run([EASEL, "day", "demo/open-day/marrow-lane-open-day.day.json", "--reorder", DAY], check=True, capture_output=True)
 for name, file, arguments in (("window", DEMO, []), ("window-set-dim", DEMO, ["--stage", "0", "--dim"]), ("window-meter", MASTER, ["--stage", "2"]),
                               ("window-four-lights", MASTER, []), ("window-panels", FIDDLER, ["--page", "Panels"]), ("window-quality", MAKER, ["--page", "Quality"]),
                               ("window-read", MASTER, ["--stage", "Read"]), ("window-faults", BROKEN, ["--stage", "Read", "--page", "Faults"]),
                               ("window-eyes", MASTER, ["--stage", "Read", "--page", "Eyes"]), ("window-far", MASTER, ["--far"]),
                               ("window-run", MASTER, ["--stage", "Run", "--run", "nothing,,f/8,,,f/8 + 0.3"]), ("journal", MASTER, ["--journal"]),
-                              ("stops-map", MASTER, ["--press", "S,H"]), ("shelf", MASTER, ["--shelf"])):
+                              ("day", MASTER, ["--day", DAY]), ("sheet", FIDDLER, ["--sheet", "whole"]), ("shelf", MASTER, ["--shelf"])):
     subprocess.run([APP, file, "--picture", f"{OUT}/{name}.png", *arguments], check=True, env=env, capture_output=True)
 
 if WINDOWS_ALONE: sys.exit()
 subprocess.run([EASEL, "patterns", "--out", f"{OUT}/pattern-map.png"], check=True)
-# One room at three paints: what the walls of a small room do to the shadow side.
-small = json.load(open(MASTER))
-small["room"].update(width=3, depth=4, height=2.4, behind=1.8, ceilingReflectance=0.7)
-small["backdrop"].update(distance=1.3, width=2.2, height=2.2)
-small["camera"].update(distance=1.9, focalLength=100)
-small["lights"] = [small["lights"][0]]
-small["lights"][0].update(modifier="umbrella-through", hour=3.6, distance=1.1)
-json.dump(small, open(f"{work}/paints.json", "w"))
-subprocess.run([EASEL, "balance", f"{work}/paints.json", "--out", f"{work}/paints.json"], check=True, capture_output=True)
-subprocess.run([EASEL, "series", f"{work}/paints.json", "--vary", "room.wallReflectance=0.05,0.35,0.8", "--size", "400x500", "--samples", "32", "--out", f"{OUT}/paints.png"], check=True, capture_output=True)

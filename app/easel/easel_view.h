@@ -79,6 +79,7 @@ class EaselView : public Painted {
   /// What stands now is kept as "before", to compare with whatever is shown later.
   void keepBefore(const QString& name);
   bool hasBefore() const { return !before_.isNull(); }
+  const QImage& before() const { return before_; }
   enum class Compare { Off, Wipe, Flip };
   void setCompare(Compare mode);
   Compare compare() const { return compare_; }

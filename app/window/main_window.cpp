@@ -410,7 +410,8 @@ void MainWindow::openKit() {
 void MainWindow::openSeries() {
   if (!series_) {
     series_ = new SeriesDialog(document_, this);
-    connect(series_, &SeriesDialog::made, this, [this](const std::vector<SeriesPicture>& pictures) {
+    connect(series_, &SeriesDialog::made, this, [this](const std::vector<SeriesPicture>& pictures, const QString& title) {
+      lastSeries_ = {pictures, title};
       ledge_->setSeries(pictures);
       ledge_->setMode(LedgeView::Mode::Series);
     });

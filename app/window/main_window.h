@@ -219,6 +219,10 @@ class MainWindow : public QMainWindow {
   QPointer<DevicesDialog> devices_;
   QPointer<JournalDialog> journal_;
   QPointer<SheetDialog> sheet_;
+  struct {
+    std::vector<SeriesPicture> pictures;
+    QString title;
+  } lastSeries_;
   QPointer<PictureWindow> alone_;
   QPointer<QThread> exporting_;
   bool wide_ = false;  ///< what stands is arranged for a picture on its long side

@@ -21,6 +21,7 @@
 #include "formats/plan_json.h"
 #include "meter/spots.h"
 #include "plan/lamp.h"
+#include "render/picture_image.h"
 #include "sheet/packed_plan.h"
 #include "widgets/wording.h"
 #include "window/main_window.h"
@@ -138,7 +139,17 @@ void MainWindow::openSheet() {
   wish.spelling = Preferences::current().spelling();
   wish.school = Preferences::current().ratios;
   wish.kit = kit()->kit();
-  sheet_->show(sheetsOf(document_->plan(), wish));
+  SheetSubject subject = sheetsOf(document_->plan(), wish);
+  // What stands on ledge and easel for a pupil or a client goes onto paper too.
+  const std::string title = document_->plan().title;
+  if (!lastSeries_.pictures.empty())
+    subject.kinds.push_back({QStringLiteral("series"), tr("The last series"),
+                             [s = lastSeries_.pictures, title, what = lastSeries_.title.toStdString()](const auto&) { return seriesPagesOf(s, title, what); }, "series"});
+  if (easel_->hasBefore() && link_.latest() && !link_.latest()->picture.rgba.empty())
+    subject.kinds.push_back({QStringLiteral("compared"), tr("Before and after"),
+                             [before = pictureOf(easel_->before()), after = link_.latest()->picture, title](const auto&) { return comparedPagesOf(title, before, after); },
+                             "before-and-after"});
+  sheet_->show(subject);
 }
 
 DayWindow* MainWindow::dayOf() {

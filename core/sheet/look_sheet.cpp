@@ -391,4 +391,27 @@ Pages growingPagesOf(const LookSheet& s) {
   return pages;
 }
 
+Pages seriesPagesOf(const std::vector<SeriesPicture>& series, const std::string& title, const std::string& what) {
+  Pages pages;
+  pages.title = title;
+  pages.foot = say("Predicted by Jolly Easel.");
+  pages.blocks.push_back(Heading{title, 1});
+  pages.blocks.push_back(Heading{what, 2});
+  Prints prints;
+  prints.height = 70;
+  for (const SeriesPicture& p : series)
+    prints.all.push_back({p.picture, p.reading.empty() ? p.caption : say("{}; the face reads {}", p.caption, p.reading)});
+  pages.blocks.push_back(std::move(prints));
+  return pages;
+}
+
+Pages comparedPagesOf(const std::string& title, const Picture& before, const Picture& after) {
+  Pages pages;
+  pages.title = title;
+  pages.foot = say("Predicted by Jolly Easel.");
+  pages.blocks.push_back(Heading{title, 1});
+  pages.blocks.push_back(Prints{{{before, say("Before")}, {after, say("After")}}, 110});
+  return pages;
+}
+
 }  // namespace easel

@@ -14,6 +14,7 @@
 #include "exposure/ratio.h"
 #include "exposure/spelling.h"
 #include "gear/inventory.h"
+#include "picture/series.h"
 #include "reading/eye_pictures.h"
 #include "reading/faults.h"
 #include "sheet/blocks.h"
@@ -53,6 +54,11 @@ Pages pagesOf(const LookSheet& sheet, const std::string& heading = {});
 Pages standPagesOf(const LookSheet& sheet, const std::string& heading = {});
 /// For a pupil or a client: the picture as it grows, each light alone, before and after.
 Pages growingPagesOf(const LookSheet& sheet);
+
+/// One thing varied, as the window's series made it.
+Pages seriesPagesOf(const std::vector<SeriesPicture>& series, const std::string& title, const std::string& what);
+/// A picture that was kept and the one that stands.
+Pages comparedPagesOf(const std::string& title, const Picture& before, const Picture& after);
 
 /// "Gel: half warm; grid 20 degrees"; empty: nothing is on it.
 std::string whatIsOn(const Light& light);

@@ -189,7 +189,7 @@ Order told(const Course& course, const std::vector<size_t>& looks, const Standin
   Label l = course.begin(standing);
   for (const size_t i : looks) {
     Turn turn;
-    out.moves += course.costs.moves(l.last, i);
+    if (l.last >= 0) out.moves += course.costs.moves(l.last, i);  // the first set is built, not moved
     l = course.step(l, i, &turn);
     out.turns.push_back(turn);
   }

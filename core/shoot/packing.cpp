@@ -159,9 +159,13 @@ std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spe
   };
   names["bracket"] = say("Bracket for a hot-shoe flash");
 
-  for (const auto& [id, n] : units.most)
-    out.push_back({"unit:" + id, PackGroup::Heads, findUnit(id) ? findUnit(id)->name : id, n, ownedOf(kit.units, id),
-                   looksOf(units.looks[id])});
+  const auto uses = flashUse(day);
+  for (const auto& [id, n] : units.most) {
+    std::string why = looksOf(units.looks[id]);
+    for (const FlashUse& use : uses)
+      if (use.unit == id && use.ready > 0) why += say("; ready again after {:.1f} s at the most", use.ready);
+    out.push_back({"unit:" + id, PackGroup::Heads, findUnit(id) ? findUnit(id)->name : id, n, ownedOf(kit.units, id), why});
+  }
   for (const auto& [id, n] : fronts.most) {
     const Modifier* m = findModifier(id);
     if (m && m->zooms) continue;  // of one piece with its head
@@ -210,7 +214,7 @@ std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spe
   if (stands.most.count("boom") || stands.most.count("boom-studio"))
     out.push_back({"safety-line", PackGroup::Weights, say("Safety lines for booms"), 1, {}, {}});
 
-  for (const FlashUse& use : flashUse(day)) {
+  for (const FlashUse& use : uses) {
     const Unit* u = findUnit(use.unit);
     if (!u || u->mains) continue;
     const int per = u->fullFlashes > 0 ? int(std::ceil(use.fullFlashes / u->fullFlashes)) : 1;

@@ -374,6 +374,19 @@ TEST(SheetInTheWindow, IsLookedAtExportedAndPrinted) {
   ASSERT_TRUE(s.calm());
 }
 
+TEST(SheetInTheWindow, ASeriesAndWhatWasKeptGoOntoPaperToo) {
+  Shown s;
+  QTest::keyClick(&s.window, Qt::Key_K);
+  ASSERT_TRUE(s.window.easel()->hasBefore());
+  s.window.openSheet();
+  auto* sheet = s.window.sheetDialog();
+  auto* kinds = sheet->findChild<QComboBox*>("sheetKind");
+  EXPECT_GE(kinds->findData("compared"), 0);
+  EXPECT_LT(kinds->findData("series"), 0) << "none was made";
+  sheet->choose("compared");
+  ASSERT_TRUE(eventually([&] { return !sheet->working() && sheet->pageCount() == 1; }));
+}
+
 TEST(SheetInTheWindow, APlanComesBackFromPdfAndFromItsCode) {
   WithSheet s;
   const test::TemporaryFolder folder;

@@ -40,7 +40,9 @@ INSTANTIATE_TEST_SUITE_P(Readers, Corpus,
                                            std::pair{"ies", &fuzz::ies}, std::pair{"pattern", &fuzz::pattern},
                                            std::pair{"look", &fuzz::look}, std::pair{"sitter", &fuzz::sitter},
                                            std::pair{"wire", &fuzz::wire}, std::pair{"session", &fuzz::session},
-                                           std::pair{"said", &fuzz::said}, std::pair{"photograph", &fuzz::photograph}),
+                                           std::pair{"said", &fuzz::said}, std::pair{"photograph", &fuzz::photograph},
+                                           std::pair{"day", &fuzz::day}, std::pair{"packed", &fuzz::packed},
+                                           std::pair{"attached", &fuzz::attached}),
                          [](const auto& info) { return std::string(info.param.first); });
 
 }  // namespace

@@ -26,6 +26,11 @@
 #include "reading/plan_reader.h"
 #include "run/run.h"
 #include "run/said_reading.h"
+#include "sheet/layout.h"
+#include "sheet/packed_plan.h"
+#include "sheet/set_drawing.h"
+#include "shoot/order.h"
+#include "shoot/statics.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "spoken/clock.h"
@@ -143,6 +148,16 @@ TEST_F(Examples, Wire) {
   EXPECT_TRUE(program.can("read"));
 }
 
+TEST_F(Examples, Shoot) {
+  Plan softer = plan;
+  softer.lights[0].modifier = "octa-120";
+  EXPECT_EQ(changeover(&plan, softer, usualDay().times).moves(), 1);
+  Day day;
+  for (const Plan& p : {plan, softer, plan}) day.looks.emplace_back().plan = p;
+  EXPECT_EQ(bestOrder(day, DayCosts(day, usualDay().times)).moves, 1);  // the two that are alike together
+  EXPECT_NEAR(counterweightFor({.front = 1.5, .back = 0.5, .kilograms = 0}, 3, 1), 6, 1e-9);
+}
+
 TEST_F(Examples, Reading) {
   PlanReader reader(48, 60, 4);
   const FaceReading reading = reader.read(plan);
@@ -159,6 +174,12 @@ TEST_F(Examples, Propose) {
 TEST_F(Examples, Formats) {
   EXPECT_TRUE(readPlanText(writePlanText(plan)) == plan);
   EXPECT_EQ(whatItBrings(shippedText("people.json")).substr(0, 9), "people: 4");
+}
+
+TEST_F(Examples, Sheet) {
+  const Pages pages{"The master", "", {Heading{"Levels", 2}, drawnSet(plan, SetView::Side)}};
+  EXPECT_EQ(sheetPdf(pages, paperOf("a5"), Ink::Black).substr(0, 5), "%PDF-");
+  EXPECT_EQ(unpackedPlan(packedPlan(plan)).title, plan.title);
 }
 
 // Every example of the page stands above, line for line.

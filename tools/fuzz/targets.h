@@ -13,6 +13,7 @@
 #include <string_view>
 
 #include "formats/catalogue.h"
+#include "formats/day_json.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
 #include "formats/own_looks.h"
@@ -23,6 +24,9 @@
 #include "journal/journal.h"
 #include "plan/check.h"
 #include "run/said_reading.h"
+#include "sheet/attached.h"
+#include "sheet/packed_plan.h"
+#include "shoot/reckoned.h"
 #include "sitters/sitter_file.h"
 #include "wire/link.h"
 
@@ -44,7 +48,21 @@ inline void kit(std::string_view text) {
   require(writeKitText(readKitText(once)) == once);
 }
 
-// Gear, roles, looks and people of the user's own.
+// A day that is taken is also reckoned, with all that stands and hangs in it.
+inline void day(std::string_view text) {
+  const Day d = readDayText(text);
+  require(readDayText(writeDayText(d)) == d);
+  if (d.looks.size() <= 6) reckoned(d, {});
+}
+
+inline void packed(std::string_view text) {
+  const Plan p = unpackedPlan(text);
+  unpackedPlan(packedPlan(p));
+}
+
+inline void attached(std::string_view bytes) { attachedTo(bytes, ".json"); }
+
+// Gear, roles, looks, people and shooting days' lists of the user's own.
 inline void data(std::string_view text) { whatItBrings(text); }
 
 inline void wish(std::string_view text) { readWishText(text, "/nowhere"); }
