@@ -133,7 +133,9 @@ void ClockPage::refresh() {
   }
   QString state;
   if (r && !r->planned.turns.empty()) {
-    state = r->planned.late > 0 ? tr("%1 late as it stands: the page Order says what to give up.").arg(QString::fromStdString(writeSpan(r->planned.late)))
+    state = r->planned.late > 0 ? tr("%1 late as it stands. %2").arg(QString::fromStdString(writeSpan(r->planned.late)),
+                                                                               r->reliefs.empty() ? tr("Nothing that may be given up would save time.")
+                                                                                                  : tr("%1 More on the page Order.").arg(QString::fromStdString(r->reliefs.front().sentence)))
                                 : tr("In time: done at %1.").arg(QString::fromStdString(writeTime(int(std::lround(r->planned.turns.back().end / 60)))));
   }
   state_->setWords(state);

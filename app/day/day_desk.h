@@ -30,6 +30,8 @@ class DayDesk : public QObject {
   bool working() const { return work_.running() || prints_.running() || journal_.running() || !ticks_.empty(); }
   /// Of the look's plan as it is, or as it was a moment ago; null before it is traced.
   QImage print(const std::string& look) const { return images_.value(QString::fromStdString(look)); }
+  /// Whether the look's plan has been tried: what has no print then cannot be shown.
+  bool tried(const std::string& look) const { return images_.contains(QString::fromStdString(look)); }
   void setKit(const Inventory& kit);
   const Inventory& kit() const { return kit_; }
   /// Seconds since midnight; tests have a clock of their own.

@@ -6,6 +6,8 @@
 #include <QMessageBox>
 #include <QStatusBar>
 #include <QTabWidget>
+#include <QTextBrowser>
+#include <QVBoxLayout>
 
 #include "day/clock_page.h"
 #include "day/load_page.h"
@@ -119,6 +121,37 @@ void DayWindow::buildMenus() {
   const int keys[] = {Qt::Key_F5, Qt::Key_F6, Qt::Key_F7, Qt::Key_F8, Qt::Key_F9};
   for (int i = 0; i < pages_->count(); ++i) add(view, pages_->tabText(i), QKeySequence(keys[i]), [this, i] { pages_->setCurrentIndex(i); });
   connect(look, &QMenu::aboutToShow, this, &DayWindow::fillAdd);
+  auto* help = menuBar()->addMenu(tr("&Help"));
+  add(help, tr("&Keys and pages"), QKeySequence::HelpContents, [this] { showHelp(); });
+}
+
+void DayWindow::showHelp() {
+  auto* d = new QDialog(this);
+  d->setObjectName("dayHelp");
+  d->setAttribute(Qt::WA_DeleteOnClose);
+  d->setWindowTitle(tr("Keys and pages"));
+  d->resize(620, 560);
+  QString html = "<h3>" + tr("Keys") + "</h3><table cellspacing='4'>";
+  for (QAction* menu : menuBar()->actions())
+    for (QAction* a : menu->menu()->actions())
+      if (!a->shortcut().isEmpty())
+        html += "<tr><td><b>" + a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped() + "</b>&nbsp;&nbsp;</td><td>" + a->text().remove('&').toHtmlEscaped() + "</td></tr>";
+  html += "</table>";
+  const QStringList pages{
+      tr("<b>Order</b>: looks come from the menu Look. The line shows when each set is changed (hatched) and shot (full), with the breaks and who is "
+         "there. Choose a look to see what is moved for it and why it stands there. What has to be first, last or after another is kept by the best order; "
+         "backdrops go up once unless you say otherwise. Where the day does not reach, the list says what to drop or to simplify."),
+      tr("<b>People and room</b>: type into the empty last row for one more; Delete takes a row out. Make-up is done by one artist, beside the photography, in "
+         "the order of the first looks."),
+      tr("<b>Running clock</b>: Space or Enter for the first frame of a look and again when it is done. The ticks go into the journal, which learns your own pace."),
+      tr("<b>Packing</b>: the first box when it is packed, the second when it is packed again to go home. What the kit has not is told with what could stand in."),
+      tr("<b>Load and cautions</b>: a reckoning for planning. Makers' ratings, local codes and licensed electricians or riggers decide.")};
+  for (const QString& p : pages) html += "<p>" + p + "</p>";
+  auto* text = new QTextBrowser(d);
+  text->setHtml(html);
+  auto* box = new QVBoxLayout(d);
+  box->addWidget(text);
+  d->show();
 }
 
 // What can be added is asked for when the menu opens.

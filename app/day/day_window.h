@@ -59,6 +59,7 @@ class DayWindow : public QMainWindow {
  private:
   void buildMenus();
   void fillAdd();
+  void showHelp();
   void refresh();
   bool save();
   bool saveAs();

@@ -312,7 +312,7 @@ void OrderPage::showLook() {
   later_->setEnabled(at + 1 < int(day.looks.size()));
   const QImage image = desk_->print(l.id);
   if (image.isNull())
-    print_->setText(tr("tracing..."));
+    print_->setText(desk_->tried(l.id) ? tr("cannot be shown") : tr("tracing..."));
   else
     print_->setPixmap(QPixmap::fromImage(image).scaled(print_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
   if (desk_->current() && size_t(at) < desk_->reckoned()->looks.size()) {

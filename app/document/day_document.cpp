@@ -195,6 +195,13 @@ void DayDocument::drop() {
   QFile::remove(session_ + ".origin");
 }
 
+bool DayDocument::leftover() {
+  const QDir days(daysFolder());
+  for (const QFileInfo& found : days.entryInfoList({"*" + kEnding}, QDir::Files))
+    if (lockAt(found.absoluteFilePath().chopped(kEnding.size()) + ".lock")->tryLock(0)) return true;
+  return false;
+}
+
 bool DayDocument::recover() {
   const QDir days(daysFolder());
   for (const QFileInfo& found : days.entryInfoList({"*" + kEnding}, QDir::Files, QDir::Time)) {

@@ -48,7 +48,9 @@ class DayDocument : public QObject {
   void open(const std::filesystem::path& file);
   void saveTo(const std::filesystem::path& file);
   bool changedOutside() const { return !path_.empty() && changedSince(path_, mark_); }
-  /// What a session that died left; true when there was something.
+  /// Whether a session that died left a day.
+  static bool leftover();
+  /// Takes it over; true when there was something.
   bool recover();
   /// The plan of a file for a look, and the name by which the day keeps it. Throws with a sentence.
   DayLook lookOf(const std::filesystem::path& plan) const;

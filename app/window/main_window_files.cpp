@@ -139,6 +139,7 @@ void MainWindow::openSheet() {
   wish.spelling = Preferences::current().spelling();
   wish.school = Preferences::current().ratios;
   wish.kit = kit()->kit();
+  if (link_.latest()) wish.traced = link_.latest()->layers;
   SheetSubject subject = sheetsOf(document_->plan(), wish);
   // What stands on ledge and easel for a pupil or a client goes onto paper too.
   const std::string title = document_->plan().title;
@@ -223,6 +224,8 @@ bool MainWindow::recoverUnsaved(bool take) {
     showNotice(tr("An autosaved plan of an earlier session cannot be read. It is kept: %1")
                    .arg(found.unreadable.join(QStringLiteral(", "))),
                true);
+  if (leftovers_.empty() && DayDocument::leftover())
+    offer(tr("Unsaved from before: a shooting day"), tr("Opens it in its window."), [this] { openDay(); });
   if (!leftovers_.empty()) {
     QStringList titles;
     for (const Document::Leftover& l : leftovers_) titles << l.title;

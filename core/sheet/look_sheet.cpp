@@ -9,7 +9,6 @@
 #include "gear/panel_kinds.h"
 #include "plan/check.h"
 #include "plan/placement.h"
-#include "reading/plan_reader.h"
 #include "sheet/packed_plan.h"
 #include "sheet/set_drawing.h"
 #include "sitters/people.h"
@@ -114,7 +113,7 @@ Table lightTable(const LookSheet& s) {
     if (l.group != l.id) head += ", " + say("group {}", l.group);
     std::string place = placeOf(s.plan, l, s.wish.spelling);
     if (c && c->boom) place += ", " + say("on a boom");
-    t.rows.push_back({say("{} {}", l.id, roleName(l.role)), head, frontName(l) + (on.empty() ? "" : "; " + on),
+    t.rows.push_back({say("{} {}", l.id, roleSaid(l.role)), head, frontName(l) + (on.empty() ? "" : "; " + on),
                       power(l), a ? say("{} {}", s.wish.spelling.aperture(a->aperture), held(*a)) : std::string(),
                       against(s, l), place});
   }
@@ -222,6 +221,19 @@ std::string whatIsOn(const Light& l) {
   return out;
 }
 
+std::string roleSaid(Role role) {
+  switch (role) {
+    case Role::Key: return say("key");
+    case Role::Fill: return say("fill");
+    case Role::Hair: return say("hair");
+    case Role::Rim: return say("rim");
+    case Role::Kicker: return say("kicker");
+    case Role::Background: return say("background");
+    case Role::Other: break;
+  }
+  return say("light");
+}
+
 std::string whatToLookFor(Role role) {
   switch (role) {
     case Role::Key:
@@ -272,17 +284,28 @@ LookSheet lookSheet(const Plan& plan, const SheetWish& wish, const std::function
   out.plan = plan;
   out.wish = wish;
   stand(0);
-  PlanReader reader(wish.width, wish.height, wish.passes);
-  out.reading = reader.read(plan);
-  out.answers = reader.answers();
-  stand(0.55);
-  out.portrait = developPicture(reader.layers(), plan);
+  out.wish.traced.reset();
+  const bool there = wish.traced && wish.traced->scene && wish.traced->current && wish.traced->plan == plan && wish.traced->passes >= wish.passes;
+  Studio studio(wish.width, wish.height);
+  if (!there) {
+    studio.setPlan(plan);
+    studio.setOnlyLast(true);
+    // One pass after the other, so that whoever waits can call it off.
+    const Interrupt none;
+    const double steps = double(wish.passes) * double(plan.lights.size() + 1);
+    for (int k = 1; studio.step(none, wish.passes) == Studio::Progress::Improved; ++k) stand(0.6 * std::min(1.0, k / steps));
+  }
+  const Layers& layers = there ? *wish.traced : studio.layers();
+  out.answers = computeAnswers(*layers.scene, plan);
+  out.reading = readPicture(layers, plan, out.answers, spotTable(*layers.scene, plan), {}, wish.spelling);
+  stand(0.65);
+  out.portrait = developPicture(layers, plan);
   for (const Light& l : plan.lights) {
     if (!l.on) continue;
-    out.growing.push_back(developPicture(reader.layers(), plan, {Show::What::UpTo, l.id}, 2));
-    out.alone.push_back(developPicture(reader.layers(), plan, {Show::What::Solo, l.id}, 2));
+    out.growing.push_back(developPicture(layers, plan, {Show::What::UpTo, l.id}, 2));
+    out.alone.push_back(developPicture(layers, plan, {Show::What::Solo, l.id}, 2));
   }
-  stand(0.65);
+  stand(0.7);
   if (wish.eyes) out.eyes = renderEyes(plan);
   stand(0.98);
   double wind = 0;
@@ -383,7 +406,7 @@ Pages growingPagesOf(const LookSheet& s) {
   for (const Light& l : s.plan.lights) {
     if (!l.on || k >= s.alone.size()) continue;
     const LightAnswer* a = s.answers.light(l.id);
-    alone.all.push_back({s.alone[k++], say("{} {}, {}, {}", l.id, roleName(l.role), frontName(l),
+    alone.all.push_back({s.alone[k++], say("{} {}, {}, {}", l.id, roleSaid(l.role), frontName(l),
                                            a ? s.wish.spelling.aperture(a->aperture) : std::string())});
   }
   b.push_back(std::move(alone));

@@ -8,6 +8,7 @@
 
 #include <array>
 #include <functional>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -28,8 +29,11 @@ struct SheetWish {
   RatioSchool school = RatioSchool::UnitToUnit;
   Inventory kit;
   std::vector<PluggedIn> pluggedIn;
-  int width = 480, height = 600, passes = 16;
+  int width = 480, height = 600, passes = 8;
   bool eyes = true;
+  /// What has been traced of this very plan, as it stands on an easel: then nothing is traced again. Null, or of
+  /// another plan, or younger than `passes`: it is.
+  std::shared_ptr<const Layers> traced = {};
 };
 
 struct LookSheet {
@@ -62,6 +66,7 @@ Pages comparedPagesOf(const std::string& title, const Picture& before, const Pic
 
 /// "Gel: half warm; grid 20 degrees"; empty: nothing is on it.
 std::string whatIsOn(const Light& light);
+std::string roleSaid(Role role);
 /// What a light is to be looked at for when it is switched on. Common practice, no source.
 std::string whatToLookFor(Role role);
 /// "marrow-lane-the-master_sheet_a4.pdf": what it holds, in small letters that any disk takes.

@@ -325,19 +325,37 @@ std::optional<std::vector<size_t>> bestWay(const Course& course, const Standing&
 
 DayCosts::DayCosts(const Day& day, const ShootTimes& times, double pace) : times_(times), pace_(pace) {
   const size_t n = day.looks.size();
+  first_.assign(n, 0);
+  firstMoves_.assign(n, 0);
   between_.assign(n, std::vector<double>(n, 0));
   moves_.assign(n, std::vector<int>(n, 0));
   for (size_t j = 0; j < n; ++j) {
-    const Changeover c = changeover(nullptr, day.looks[j].plan, times);
-    first_.push_back(c.seconds);
-    firstMoves_.push_back(c.moves());
-    for (size_t i = 0; i < n; ++i) {
-      if (i == j) continue;
-      const Changeover d = changeover(&day.looks[i].plan, day.looks[j].plan, times);
-      between_[i][j] = d.seconds;
-      moves_[i][j] = d.moves();
-    }
+    arrive(day, j);
+    for (size_t i = 0; i < n; ++i)
+      if (i != j) pass(day, i, j);
   }
+}
+
+void DayCosts::arrive(const Day& day, size_t to) {
+  const Changeover c = changeover(nullptr, day.looks[to].plan, times_);
+  first_[to] = c.seconds;
+  firstMoves_[to] = c.moves();
+}
+void DayCosts::pass(const Day& day, size_t from, size_t to) {
+  const Changeover c = changeover(&day.looks[from].plan, day.looks[to].plan, times_);
+  between_[from][to] = c.seconds;
+  moves_[from][to] = c.moves();
+}
+
+DayCosts DayCosts::with(const Day& changed, size_t look) const {
+  DayCosts out = *this;
+  out.arrive(changed, look);
+  for (size_t i = 0; i < size(); ++i)
+    if (i != look) {
+      out.pass(changed, i, look);
+      out.pass(changed, look, i);
+    }
+  return out;
 }
 
 Order timed(const Day& day, const DayCosts& costs, const std::vector<size_t>& looks, const Standing& standing) {
@@ -397,7 +415,16 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
       left &= ~bit(i);
       names += (names.empty() ? "" : say(" and ")) + say("{}, {}", day.looks[i].id, day.looks[i].name());
     }
-    if (const auto way = bestWay(course, standing, left, kExactLooks))
+    // Many looks take seconds to order: then the rest stays in the order that it has.
+    std::optional<std::vector<size_t>> way;
+    if (order.turns.size() <= kExactLooks) {
+      way = bestWay(course, standing, left, kExactLooks);
+    } else {
+      way.emplace();
+      for (const Turn& s : order.turns)
+        if (left & bit(s.look)) way->push_back(s.look);
+    }
+    if (way)
       told2({Relief::Kind::Drop, gone, {}, {}, 0, 0, 0, {}}, told(course, *way, standing), say("Drop {}.", names));
   };
   for (const size_t i : may) dropping({i});
@@ -413,7 +440,7 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
     Day other = day;
     other.looks[at].plan = plan;
     r.plan = plan;
-    told2(std::move(r), timed(other, DayCosts(other, costs.times(), costs.pace()), way, standing), what);
+    told2(std::move(r), timed(other, costs.with(other, at), way, standing), what);
   };
   for (size_t k = 0; k < order.turns.size(); ++k) {
     const size_t at = order.turns[k].look;
@@ -425,7 +452,7 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
         Plan p = look.plan;
         std::erase_if(p.lights, [&](const Light& x) { return x.id == l.id; });
         simpler({Relief::Kind::LeaveOut, {at}, l.id, {}, 0, 0, 0, {}}, at, p,
-                say("{}: leave out {} ({}).", look.name(), l.id, roleName(l.role)));
+                say("{}: leave out {} ({}).", look.name(), l.id, findModifier(l.modifier) ? findModifier(l.modifier)->name : l.modifier));
       }
       if (before >= 0)
         for (const Light& stood : day.looks[size_t(before)].plan.lights)

@@ -34,10 +34,14 @@ class DayCosts {
   double change(int from, size_t to) const { return pace_ * (from < 0 ? first_[to] : between_[size_t(from)][to]); }
   int moves(int from, size_t to) const { return from < 0 ? firstMoves_[to] : moves_[size_t(from)][to]; }
   size_t size() const { return first_.size(); }
+  /// The same with one look of the day changed: its changes alone are reckoned anew.
+  DayCosts with(const Day& changed, size_t look) const;
   const ShootTimes& times() const { return times_; }
   double pace() const { return pace_; }  ///< of the user against those times
 
  private:
+  void arrive(const Day& day, size_t to);
+  void pass(const Day& day, size_t from, size_t to);
   ShootTimes times_;
   double pace_;
   std::vector<double> first_;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "plan/check.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -81,6 +82,9 @@ DayReckoned reckoned(const Day& day, const Inventory& kit, double pace, double n
   r.pace = pace;
   r.problems = checkDay(day);
   r.standing = standingOf(day, now);
+  for (const DayLook& l : day.looks)
+    for (const Finding& f : checkPlan(l.plan, spelling))
+      if (f.severity == Severity::Error) r.problems.push_back(say("Look {}, {}: {}", l.id, l.name(), f.sentence));
   const ShootTimes& times = usualDay().times;
   std::vector<size_t> left;
   for (size_t i = 0; i < day.looks.size(); ++i)

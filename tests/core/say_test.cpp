@@ -10,9 +10,13 @@
 #include "gear/gear_file.h"
 #include "plan/check.h"
 #include "plan/roles.h"
+#include "formats/day_json.h"
 #include "propose/shelf.h"
 #include "reading/plan_reader.h"
 #include "reading/remedies.h"
+#include "sheet/day_sheet.h"
+#include "sheet/look_sheet.h"
+#include "shoot/reckoned.h"
 #include "sitters/people.h"
 #include "support.h"
 
@@ -79,6 +83,45 @@ std::string unmarked() {
       for (const Remedy& cure : findRemedies(reader, p, f->id, search)) look("cure", cure.text);
     for (const RoleSchool& s : roleSchools()) look("why", proposeLight(p, s).why);
   }
+  Day day = loadDay(std::string(EASEL_SOURCE_DIR) + "/demo/open-day/marrow-lane-open-day.day.json").day;
+  day.end = 11 * 60;
+  Inventory little;
+  little.units["battery-600"] = little.modifiers["octa-90"] = little.supports["stand-heavy"] = 1;
+  const DayReckoned r = reckoned(day, little);
+  for (const std::string& p : r.problems) look("day", p);
+  for (const Relief& one : r.reliefs) look("relief", one.sentence);
+  for (const PackItem& i : r.packing) {
+    look("packing", i.name);
+    look("packing", packGroupName(i.group));
+    if (!i.why.empty() && i.why.find_first_of("abcdefghijklmnopqrstuvwxyz") != std::string::npos) look("packing", i.why);
+  }
+  for (const auto& [key, all] : r.standIns)
+    for (const StandInFor& s : all) look("stand-in", s.one.changes);
+  for (const LookReckoned& l : r.looks) {
+    for (const Chore& c : l.change.chores) look("chore", c.sentence);
+    look("why", l.why);
+    for (const Carried& c : l.carried) look("carried", describe(c));
+    for (const Caution& c : l.cautions) look("caution", c.sentence);
+  }
+  look("load", loadCaution());
+  for (const Paper& p : papers()) look("paper", p.name);
+  SheetWish wish;
+  wish.width = 48;
+  wish.height = 60;
+  wish.passes = 1;
+  wish.eyes = false;
+  const LookSheet sheet = lookSheet(day.looks[1].plan, wish);
+  for (const Pages& pages : {pagesOf(sheet), growingPagesOf(sheet), standPagesOf(sheet), dayPages(day, r.planned, {}, {}), packingPages(day, {})})
+    for (const Block& b : pages.blocks) {
+      if (const auto* h = std::get_if<Heading>(&b); h && h->level == 2) look("heading", h->text);
+      if (const auto* p = std::get_if<Points>(&b))
+        for (const auto& one : p->all) look("point", one.text);
+      if (const auto* t = std::get_if<Table>(&b))
+        for (const auto& c : t->columns) look("column", c.name);
+      if (const auto* d = std::get_if<Drawing>(&b)) look("drawing", d->caption);
+      if (const auto* f = std::get_if<PictureAndFacts>(&b))
+        for (const auto& [name, value] : f->facts) look("fact", name);
+    }
   for (const char* broken : {"", "{", "{\"format\":\"jolly-easel-plan\",\"version\":1,\"lights\":[{\"id\":3}]}"}) try {
       readPlanText(broken);
     } catch (const std::exception& e) {
