@@ -73,7 +73,8 @@ int showDay(const DayWishes& wish) {
     Day ordered = day;
     ordered.looks.clear();
     for (const Turn& s : order.turns) ordered.looks.push_back(day.looks[s.look]);
-    saveDay(wish.reorder, ordered);
+    saveDay(wish.reorder, forFolder(ordered, std::filesystem::absolute(wish.file).parent_path(),
+                                    std::filesystem::absolute(wish.reorder).parent_path()));
   }
   if (!wish.out.empty()) {
     std::vector<Picture> prints;

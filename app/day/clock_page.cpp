@@ -49,7 +49,9 @@ ClockPage::ClockPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   replan_->setObjectName("clockReplan");
   replan_->setFont(typeface(14));
   replan_->setAutoDefault(false);
-  replan_->setToolTip(tr("What is left, in the order that moves least from here. Where it does not reach, the page Order says what can be given up."));
+  replan_->setToolTip(
+      tr("What is left, in the order that moves least from here. Where it does not reach, the page Order says what can "
+         "be given up."));
   row->addWidget(replan_, 1);
   box->addLayout(row);
   connect(tick_, &QPushButton::clicked, desk, &DayDesk::tick);
@@ -78,7 +80,10 @@ void ClockPage::refresh() {
   const double now = desk_->now();
   time_->setWords(QString::fromStdString(writeTime(int(now / 60))));
   const int on = desk_->shooting(), next = desk_->next();
-  const auto name = [&](int i) { return tr("%1. %2").arg(QString::fromStdString(day.looks[size_t(i)].id), QString::fromStdString(day.looks[size_t(i)].name())); };
+  const auto name = [&](int i) {
+    return tr("%1. %2").arg(QString::fromStdString(day.looks[size_t(i)].id),
+                            QString::fromStdString(day.looks[size_t(i)].name()));
+  };
   const DayReckoned* r = desk_->current() ? desk_->reckoned() : nullptr;
   const Turn* turn = nullptr;
   if (r && next >= 0)
@@ -93,15 +98,19 @@ void ClockPage::refresh() {
     now_->setWords(tr("Now: %1").arg(name(on)));
     const double ends = readTime(l.begun) * 60.0 + l.frames * day.secondsPerFrame;
     const double minutes = std::ceil((ends - now) / 60);
-    QString words = minutes > 0 ? tr("%1 min left, %2 frames").arg(minutes).arg(l.frames) : tr("%1 min over").arg(-minutes);
+    QString words =
+        minutes > 0 ? tr("%1 min left, %2 frames").arg(minutes).arg(l.frames) : tr("%1 min over").arg(-minutes);
     if (!l.framing.empty()) words += tr("; %1").arg(QString::fromStdString(l.framing));
     left_->setWords(words);
     tick_->setText(tr("&Done: %1").arg(QString::fromStdString(l.name())));
   } else if (next >= 0) {
     now_->setWords(tr("Set: %1").arg(name(next)));
-    left_->setWords(turn ? tr("first frame at %1%2").arg(QString::fromStdString(writeTime(int(std::lround(turn->begin / 60)))),
-                                                        turn->waitsFor.empty() ? QString() : tr(", with %1").arg(QString::fromStdString(turn->waitsFor)))
-                         : QString());
+    left_->setWords(
+        turn
+            ? tr("first frame at %1%2")
+                  .arg(QString::fromStdString(writeTime(int(std::lround(turn->begin / 60)))),
+                       turn->waitsFor.empty() ? QString() : tr(", with %1").arg(QString::fromStdString(turn->waitsFor)))
+            : QString());
     tick_->setText(tr("&First frame: %1").arg(QString::fromStdString(day.looks[size_t(next)].name())));
   } else {
     now_->setWords(tr("Every look is done"));
@@ -133,10 +142,15 @@ void ClockPage::refresh() {
   }
   QString state;
   if (r && !r->planned.turns.empty()) {
-    state = r->planned.late > 0 ? tr("%1 late as it stands. %2").arg(QString::fromStdString(writeSpan(r->planned.late)),
-                                                                               r->reliefs.empty() ? tr("Nothing that may be given up would save time.")
-                                                                                                  : tr("%1 More on the page Order.").arg(QString::fromStdString(r->reliefs.front().sentence)))
-                                : tr("In time: done at %1.").arg(QString::fromStdString(writeTime(int(std::lround(r->planned.turns.back().end / 60)))));
+    state =
+        r->planned.late > 0
+            ? tr("%1 late as it stands. %2")
+                  .arg(QString::fromStdString(writeSpan(r->planned.late)),
+                       r->reliefs.empty()
+                           ? tr("Nothing that may be given up would save time.")
+                           : tr("%1 More on the page Order.").arg(QString::fromStdString(r->reliefs.front().sentence)))
+            : tr("In time: done at %1.")
+                  .arg(QString::fromStdString(writeTime(int(std::lround(r->planned.turns.back().end / 60)))));
   }
   state_->setWords(state);
   replan_->setEnabled(r && r->best.problem.empty() && r->best.turns.size() > 1);

@@ -20,21 +20,27 @@ DayLine::DayLine(DayDesk* desk, QWidget* parent) : Painted(parent), desk_(desk) 
     if (const DayReckoned* r = desk_->reckoned())
       for (const Turn& s : r->planned.turns)
         if (s.look < desk_->day().looks.size())
-          words << tr("%1 from %2 to %3").arg(QString::fromStdString(desk_->day().looks[s.look].name()), QString::fromStdString(writeTime(int(s.begin / 60))),
-                                              QString::fromStdString(writeTime(int(s.end / 60))));
+          words << tr("%1 from %2 to %3")
+                       .arg(QString::fromStdString(desk_->day().looks[s.look].name()),
+                            QString::fromStdString(writeTime(int(s.begin / 60))),
+                            QString::fromStdString(writeTime(int(s.end / 60))));
     setAccessibleDescription(words.join(". "));
     update();
   });
 }
 
-QSize DayLine::minimumSizeHint() const { return inPixels(320, kTop + kBar + 8 + kRow * double(desk_->day().sitters.size()) + 4); }
+QSize DayLine::minimumSizeHint() const {
+  return inPixels(320, kTop + kBar + 8 + kRow * double(desk_->day().sitters.size()) + 4);
+}
 
 void DayLine::setChosen(int look) {
   chosen_ = look;
   update();
 }
 
-double DayLine::at(double seconds) const { return kName + (across() - kName - 12) * (seconds - from_) / (until_ - from_); }
+double DayLine::at(double seconds) const {
+  return kName + (across() - kName - 12) * (seconds - from_) / (until_ - from_);
+}
 
 void DayLine::draw(QPainter& p) {
   const Theme& t = Theme::current();

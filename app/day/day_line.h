@@ -1,7 +1,7 @@
 // The day as a line: what is changed and shot when, the breaks, the end; under it who is there and who is made up.
 #pragma once
 
-#include "day/day_desk.h"
+#include "controllers/day_desk.h"
 #include "widgets/painted.h"
 
 namespace easel::app {

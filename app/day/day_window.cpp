@@ -18,7 +18,6 @@
 #include "document/document.h"
 #include "formats/plan_json.h"
 #include "propose/propose.h"
-#include "sheet/day_sheet.h"
 #include "widgets/attempt.h"
 #include "widgets/fitted_label.h"
 #include "widgets/theme.h"
@@ -84,13 +83,15 @@ void DayWindow::buildMenus() {
     if (mayDrop()) document_.startNew();
   });
   add(file, tr("&Open..."), QKeySequence::Open, [this] {
-    const QString f = QFileDialog::getOpenFileName(this, tr("Open a day"), shownName(document_.folder()), tr(kDayFilter));
+    const QString f =
+        QFileDialog::getOpenFileName(this, tr("Open a day"), shownName(document_.folder()), tr(kDayFilter));
     if (!f.isEmpty() && mayDrop()) openFile(pathOf(f));
   });
   add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
   add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
   file->addSeparator();
-  add(file, tr("Shee&ts: print or export..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] { openSheets(); });
+  add(file, tr("Shee&ts: print or export..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
+      [this] { openSheets(); });
   file->addSeparator();
   add(file, tr("&Close"), QKeySequence::Close, [this] { close(); });
   auto* edit = menuBar()->addMenu(tr("&Edit"));
@@ -99,7 +100,8 @@ void DayWindow::buildMenus() {
   auto* look = menuBar()->addMenu(tr("&Look"));
   open_ = look->addMenu(tr("Add an &open plan"));
   add(look, tr("Add from a &file..."), QKeySequence(Qt::CTRL | Qt::Key_L), [this] {
-    for (const QString& f : QFileDialog::getOpenFileNames(this, tr("Add plans"), shownName(document_.folder()), tr("Jolly Easel plans (*.easel.json);;All files (*)")))
+    for (const QString& f : QFileDialog::getOpenFileNames(this, tr("Add plans"), shownName(document_.folder()),
+                                                          tr("Jolly Easel plans (*.easel.json);;All files (*)")))
       addFile(pathOf(f));
   });
   shelf_ = look->addMenu(tr("Add from the &shelf"));
@@ -115,11 +117,13 @@ void DayWindow::buildMenus() {
     desk_->move(at, at + 1);
     if (at + 1 < int(document_.day().looks.size())) order_->choose(at + 1);
   });
+  add(look, tr("&Cut loose from its file"), {}, [this] { desk_->cutLoose(order_->chosen()); });
   add(look, tr("Take &out"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { desk_->remove(order_->chosen()); });
   add(look, tr("Put in the &best order"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { desk_->putInBestOrder(); });
   auto* view = menuBar()->addMenu(tr("&View"));
   const int keys[] = {Qt::Key_F5, Qt::Key_F6, Qt::Key_F7, Qt::Key_F8, Qt::Key_F9};
-  for (int i = 0; i < pages_->count(); ++i) add(view, pages_->tabText(i), QKeySequence(keys[i]), [this, i] { pages_->setCurrentIndex(i); });
+  for (int i = 0; i < pages_->count(); ++i)
+    add(view, pages_->tabText(i), QKeySequence(keys[i]), [this, i] { pages_->setCurrentIndex(i); });
   connect(look, &QMenu::aboutToShow, this, &DayWindow::fillAdd);
   auto* help = menuBar()->addMenu(tr("&Help"));
   add(help, tr("&Keys and pages"), QKeySequence::HelpContents, [this] { showHelp(); });
@@ -135,17 +139,24 @@ void DayWindow::showHelp() {
   for (QAction* menu : menuBar()->actions())
     for (QAction* a : menu->menu()->actions())
       if (!a->shortcut().isEmpty())
-        html += "<tr><td><b>" + a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped() + "</b>&nbsp;&nbsp;</td><td>" + a->text().remove('&').toHtmlEscaped() + "</td></tr>";
+        html += "<tr><td><b>" + a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped() +
+                "</b>&nbsp;&nbsp;</td><td>" + a->text().remove('&').toHtmlEscaped() + "</td></tr>";
   html += "</table>";
-  const QStringList pages{
-      tr("<b>Order</b>: looks come from the menu Look. The line shows when each set is changed (hatched) and shot (full), with the breaks and who is "
-         "there. Choose a look to see what is moved for it and why it stands there. What has to be first, last or after another is kept by the best order; "
-         "backdrops go up once unless you say otherwise. Where the day does not reach, the list says what to drop or to simplify."),
-      tr("<b>People and room</b>: type into the empty last row for one more; Delete takes a row out. Make-up is done by one artist, beside the photography, in "
-         "the order of the first looks."),
-      tr("<b>Running clock</b>: Space or Enter for the first frame of a look and again when it is done. The ticks go into the journal, which learns your own pace."),
-      tr("<b>Packing</b>: the first box when it is packed, the second when it is packed again to go home. What the kit has not is told with what could stand in."),
-      tr("<b>Load and cautions</b>: a reckoning for planning. Makers' ratings, local codes and licensed electricians or riggers decide.")};
+  const QStringList pages{tr("<b>Order</b>: looks come from the menu Look. The line shows when each set is changed "
+                             "(hatched) and shot (full), with the breaks and who is "
+                             "there. Choose a look to see what is moved for it and why it stands there. What has to be "
+                             "first, last or after another is kept by the best order; "
+                             "backdrops go up once unless you say otherwise. Where the day does not reach, the list "
+                             "says what to drop or to simplify."),
+                          tr("<b>People and room</b>: type into the empty last row for one more; Delete takes a row "
+                             "out. Make-up is done by one artist, beside the photography, in "
+                             "the order of the first looks."),
+                          tr("<b>Running clock</b>: Space or Enter for the first frame of a look and again when it is "
+                             "done. The ticks go into the journal, which learns your own pace."),
+                          tr("<b>Packing</b>: the first box when it is packed, the second when it is packed again to "
+                             "go home. What the kit has not is told with what could stand in."),
+                          tr("<b>Load and cautions</b>: a reckoning for planning. Makers' ratings, local codes and "
+                             "licensed electricians or riggers decide.")};
   for (const QString& p : pages) html += "<p>" + p + "</p>";
   auto* text = new QTextBrowser(d);
   text->setHtml(html);
@@ -157,10 +168,13 @@ void DayWindow::showHelp() {
 // What can be added is asked for when the menu opens.
 void DayWindow::fillAdd() {
   open_->clear();
-  for (const OpenPlan& p : openPlans_ ? openPlans_() : std::vector<OpenPlan>()) open_->addAction(p.name, this, [this, p] { addPlan(p); });
+  for (const OpenPlan& p : openPlans_ ? openPlans_() : std::vector<OpenPlan>())
+    open_->addAction(p.name, this, [this, p] { addPlan(p); });
   if (open_->isEmpty()) open_->addAction(tr("No plan is open"))->setEnabled(false);
   shelf_->clear();
-  for (const Look& l : looks()) shelf_->addAction(QString::fromStdString(l.name), this, [this, id = QString::fromStdString(l.id)] { addFromShelf(id); });
+  for (const Look& l : looks())
+    shelf_->addAction(QString::fromStdString(l.name), this,
+                      [this, id = QString::fromStdString(l.id)] { addFromShelf(id); });
   if (!journal_->isEmpty() || work_.running()) return;
   journal_->addAction(tr("reading..."))->setEnabled(false);
   work_.start([this](const Errand::Go&) -> Errand::Done {
@@ -171,8 +185,9 @@ void DayWindow::fillAdd() {
       journal_->clear();
       for (size_t i = 0; i < std::min<size_t>(all.size(), 15); ++i)
         if (!all[i].plan.empty())
-          journal_->addAction(tr("%1, %2").arg(QString::fromStdString(all[i].title), QString::fromStdString(all[i].begun.substr(0, 10))), this,
-                              [this, id = all[i].id] { addFromJournal(id); });
+          journal_->addAction(tr("%1, %2").arg(QString::fromStdString(all[i].title),
+                                               QString::fromStdString(all[i].begun.substr(0, 10))),
+                              this, [this, id = all[i].id] { addFromJournal(id); });
       if (journal_->isEmpty()) journal_->addAction(tr("No session yet"))->setEnabled(false);
     };
   });
@@ -193,7 +208,8 @@ void DayWindow::addFile(const std::filesystem::path& file) {
 
 void DayWindow::addFromShelf(const QString& look) {
   const int at = order_->chosen();
-  Plan base = at >= 0 && at < int(document_.day().looks.size()) ? document_.day().looks[size_t(at)].plan : Document::freshPlan();
+  Plan base = at >= 0 && at < int(document_.day().looks.size()) ? document_.day().looks[size_t(at)].plan
+                                                                : Document::freshPlan();
   say(tr("Looking for a set for that look..."), false);
   work_.start([this, base, look](const Errand::Go& go) -> Errand::Done {
     Wish wish;
@@ -205,7 +221,9 @@ void DayWindow::addFromShelf(const QString& look) {
       l.plan = proposed.plan;
       l.title = proposed.name;
       desk_->add(l);
-      say(tr("Added: %1. Its plan is the day's own until it is saved as one.").arg(QString::fromStdString(proposed.name)), false);
+      say(tr("Added: %1. Its plan is the day's own until it is saved as one.")
+              .arg(QString::fromStdString(proposed.name)),
+          false);
     };
   });
 }
@@ -224,7 +242,8 @@ void DayWindow::addFromJournal(std::int64_t session) {
 }
 
 QString DayWindow::displayName() const {
-  return document_.path().empty() ? QString::fromStdString(document_.day().title) : shownName(document_.path().filename()).remove(QStringLiteral(".day.json"));
+  return document_.path().empty() ? QString::fromStdString(document_.day().title)
+                                  : shownName(document_.path().filename()).remove(QStringLiteral(".day.json"));
 }
 
 void DayWindow::refresh() {
@@ -258,7 +277,8 @@ bool DayWindow::openFile(const std::filesystem::path& file) {
 
 bool DayWindow::saveTo(const std::filesystem::path& file) {
   if (file == document_.path() && document_.changedOutside() && !quiet_) {
-    QMessageBox box(QMessageBox::Warning, tr("Jolly Easel"), tr("%1 was changed by another program since it was opened here.").arg(shownName(file.filename())),
+    QMessageBox box(QMessageBox::Warning, tr("Jolly Easel"),
+                    tr("%1 was changed by another program since it was opened here.").arg(shownName(file.filename())),
                     QMessageBox::NoButton, this);
     auto* over = box.addButton(tr("&Overwrite it"), QMessageBox::DestructiveRole);
     auto* as = box.addButton(tr("Save &as..."), QMessageBox::AcceptRole);
@@ -277,18 +297,23 @@ bool DayWindow::save() { return document_.path().empty() ? saveAs() : saveTo(doc
 bool DayWindow::saveAs() {
   QString start = shownName(document_.path());
   if (start.isEmpty()) start = QString::fromStdString(document_.day().title).replace('/', '-') + ".day.json";
-  const QString f = askSaveName(this, tr("Save the day"), start, tr(kDayFilter), QStringLiteral(".day.json"), document_.path());
+  const QString f =
+      askSaveName(this, tr("Save the day"), start, tr(kDayFilter), QStringLiteral(".day.json"), document_.path());
   return !f.isEmpty() && saveTo(pathOf(f));
 }
 
 bool DayWindow::mayDrop() {
   if (quiet_ || !document_.modified()) return true;
-  QMessageBox box(QMessageBox::Question, tr("Jolly Easel"), tr("\"%1\" has changes that are not saved.").arg(displayName()),
+  QMessageBox box(QMessageBox::Question, tr("Jolly Easel"),
+                  tr("\"%1\" has changes that are not saved.").arg(displayName()),
                   QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
   switch (box.exec()) {
-    case QMessageBox::Save: return save();
-    case QMessageBox::Discard: return true;
-    default: return false;
+    case QMessageBox::Save:
+      return save();
+    case QMessageBox::Discard:
+      return true;
+    default:
+      return false;
   }
 }
 
@@ -305,51 +330,12 @@ void DayWindow::openSheets() {
     sheet_ = new SheetDialog(this);
     connect(sheet_, &SheetDialog::said, this, &DayWindow::say);
   }
-  const Day day = document_.day();
-  const Inventory kit = desk_->kit();
-  const Spelling spelling = Preferences::current().spelling();
-  const RatioSchool school = Preferences::current().ratios;
-  SheetSubject s;
-  s.title = QString::fromStdString(day.title);
-  s.kinds.push_back({QStringLiteral("day"), tr("The day"),
-                     [day, kit, spelling](const std::function<bool(double)>& go) {
-                       const DayReckoned r = easel::reckoned(day, kit, 1, -1, spelling);
-                       std::vector<Picture> prints;
-                       for (const Turn& turn : r.planned.turns) {
-                         if (!go(double(prints.size()) / double(r.planned.turns.size()))) throw std::runtime_error(tr("The sheet was called off.").toStdString());
-                         prints.push_back(renderPicture(day.looks[turn.look].plan, 200, 250, 8));
-                       }
-                       return dayPages(day, r.planned, prints, kit, spelling);
-                     },
-                     "day"});
-  s.kinds.push_back({QStringLiteral("packing"), tr("Packing list"), [day, kit, spelling](const auto&) { return packingPages(day, kit, spelling); }, "packing"});
-  const auto wishOf = [=] {
-    SheetWish w;
-    w.spelling = spelling;
-    w.school = school;
-    w.kit = kit;
-    w.pluggedIn = day.pluggedIn;
-    return w;
-  };
-  for (const DayLook& l : day.looks) {
-    const QString name = tr("%1. %2").arg(QString::fromStdString(l.id), QString::fromStdString(l.name()));
-    s.kinds.push_back({QString::fromStdString("look-" + l.id), name,
-                       [plan = l.plan, w = wishOf(), name](const auto& go) { return pagesOf(lookSheet(plan, w, go), name.toStdString()); }, "look-" + l.id});
-  }
-  s.all = [day, kit, spelling, w = wishOf()](const std::filesystem::path& folder, const SheetForm& form, const std::function<bool(double)>& go) {
-    const DayReckoned r = easel::reckoned(day, kit, 1, -1, spelling);
-    saveSheet(folder / sheetFileName(day.title, "day", "pdf"), dayPages(day, r.planned, {}, kit, spelling), form);
-    saveSheet(folder / sheetFileName(day.title, "packing", "pdf"), packingPages(day, kit, spelling), form);
-    size_t n = 2;
-    for (size_t i = 0; i < day.looks.size(); ++i) {
-      const DayLook& l = day.looks[i];
-      const LookSheet sheet = lookSheet(l.plan, w, [&](double share) { return go((double(i) + share) / double(day.looks.size())); });
-      saveSheet(folder / sheetFileName(l.id + " " + l.name(), "sheet", "pdf"), pagesOf(sheet, l.name()), form, {attachedPlan(l.plan)});
-      ++n;
-    }
-    return n;
-  };
-  sheet_->show(s);
+  SheetWish wish;
+  wish.spelling = Preferences::current().spelling();
+  wish.school = Preferences::current().ratios;
+  wish.kit = desk_->kit();
+  wish.pluggedIn = document_.day().pluggedIn;
+  sheet_->show(sheetsOf(document_.day(), wish));
 }
 
 }  // namespace easel::app

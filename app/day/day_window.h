@@ -6,7 +6,7 @@
 #include <filesystem>
 #include <functional>
 
-#include "day/day_desk.h"
+#include "controllers/day_desk.h"
 #include "paper/sheet_dialog.h"
 
 class QMenu;

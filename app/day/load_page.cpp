@@ -18,8 +18,11 @@ LoadPage::LoadPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(desk
   look_->setObjectName("loadLook");
   look_->setAccessibleName(tr("Look"));
   grid->addWidget(look_, 0, 0, 1, 2);
-  circuits_ = plainTable("loadCircuits", tr("Circuits"), {tr("Circuit"), tr("All the time"), tr("Flashes recharging"), tr("For hours"), tr("Breaker")}, this);
-  plugs_ = plainTable("loadPlugs", tr("What is plugged in where"), {tr("What"), tr("Circuit"), tr("Socket"), tr("Cable"), tr("Draws (recharging)")}, this);
+  circuits_ =
+      plainTable("loadCircuits", tr("Circuits"),
+                 {tr("Circuit"), tr("All the time"), tr("Flashes recharging"), tr("For hours"), tr("Breaker")}, this);
+  plugs_ = plainTable("loadPlugs", tr("What is plugged in where"),
+                      {tr("What"), tr("Circuit"), tr("Socket"), tr("Cable"), tr("Draws (recharging)")}, this);
   stands_ = plainTable("loadStands", tr("What stands, and how"), {tr("What"), tr("How")}, this);
   stands_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
   stands_->setWordWrap(true);
@@ -59,7 +62,9 @@ void LoadPage::refresh() {
   const QString was = look_->currentData().toString();
   const QSignalBlocker quiet(look_);
   look_->clear();
-  for (const DayLook& l : day.looks) look_->addItem(tr("%1. %2").arg(QString::fromStdString(l.id), QString::fromStdString(l.name())), QString::fromStdString(l.id));
+  for (const DayLook& l : day.looks)
+    look_->addItem(tr("%1. %2").arg(QString::fromStdString(l.id), QString::fromStdString(l.name())),
+                   QString::fromStdString(l.id));
   look_->setCurrentIndex(std::max(0, look_->findData(was)));
   const int at = look_->currentIndex();
   std::vector<QStringList> circuits, plugs, stands;
@@ -69,18 +74,24 @@ void LoadPage::refresh() {
     const auto watts = [](double w) { return tr("%1 W").arg(qRound(w)); };
     for (size_t c = 0; c < k.mains.circuits.size(); ++c) {
       const auto& load = k.mains.circuits[c];
-      circuits.push_back({QString::fromStdString(day.circuits[c].name), watts(load.steady), watts(load.peak) + (load.peak > load.most ? tr(", too much") : QString()),
+      circuits.push_back({QString::fromStdString(day.circuits[c].name), watts(load.steady),
+                          watts(load.peak) + (load.peak > load.most ? tr(", too much") : QString()),
                           tr("%1 at most").arg(watts(load.allowed)), watts(load.most)});
     }
     for (const auto& p : k.mains.plugs) {
       const bool plugged = p.circuit >= 0;
       const Circuit* c = plugged ? &day.circuits[size_t(p.circuit)] : nullptr;
       plugs.push_back({QString::fromStdString(p.consumer.what), c ? QString::fromStdString(c->name) : tr("none"),
-                       c ? QString::fromStdString(c->sockets[size_t(p.socket)].name) : QString(), p.taken > 0 ? lengthText(p.taken) : c ? tr("none so long") : QString(),
-                       p.consumer.recharging > 0 ? tr("%1 (%2)").arg(watts(p.consumer.steady), watts(p.consumer.peak())) : watts(p.consumer.steady)});
+                       c ? QString::fromStdString(c->sockets[size_t(p.socket)].name) : QString(),
+                       p.taken > 0 ? lengthText(p.taken)
+                       : c         ? tr("none so long")
+                                   : QString(),
+                       p.consumer.recharging > 0 ? tr("%1 (%2)").arg(watts(p.consumer.steady), watts(p.consumer.peak()))
+                                                 : watts(p.consumer.steady)});
     }
     for (const Carried& c : k.carried)
-      stands.push_back({QString::fromStdString(c.what), QString::fromStdString(describe(c, Preferences::current().spelling()))});
+      stands.push_back(
+          {QString::fromStdString(c.what), QString::fromStdString(describe(c, Preferences::current().spelling()))});
     for (const std::string& p : k.mains.problems) cautions_->addItem(QString::fromStdString(p));
     for (const Caution& c : k.cautions) cautions_->addItem(QString::fromStdString(c.sentence));
   }

@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "day/day_desk.h"
+#include "controllers/day_desk.h"
 
 class QComboBox;
 class QLabel;

@@ -36,7 +36,8 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   auto* left = new QWidget(halves);
   auto* l = new QVBoxLayout(left);
   l->setContentsMargins(0, 0, 0, 0);
-  table_ = plainTable("dayLooks", tr("Looks in their order"), {tr("Look"), tr("Begins"), tr("Sitter"), tr("Frames"), tr("Set takes"), tr("Ends")}, left);
+  table_ = plainTable("dayLooks", tr("Looks in their order"),
+                      {tr("Look"), tr("Begins"), tr("Sitter"), tr("Frames"), tr("Set takes"), tr("Ends")}, left);
   table_->horizontalHeader()->setStretchLastSection(false);
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
   table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
@@ -96,7 +97,8 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
     k.sitters.clear();
     for (const QString& name : v.split(QChar(','), Qt::SkipEmptyParts)) {
       if (!desk_->day().sitter(name.trimmed().toStdString()))
-        throw std::invalid_argument(tr("%1 is not among the sitters. Add them on the page People and room.").arg(name.trimmed()).toStdString());
+        throw std::invalid_argument(
+            tr("%1 is not among the sitters. Add them on the page People and room.").arg(name.trimmed()).toStdString());
       k.sitters.push_back(name.trimmed().toStdString());
     }
   });
@@ -166,8 +168,12 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   connect(remove_, &QPushButton::clicked, this, [this] { desk_->remove(chosen()); });
   connect(best_, &QPushButton::clicked, desk, &DayDesk::putInBestOrder);
   connect(open_, &QPushButton::clicked, this, [this] { emit planWanted(chosen()); });
-  connect(frames_, &QSpinBox::valueChanged, this, [this](int n) { edit(tr("Frames"), [n](DayLook& l) { l.frames = n; }, QStringLiteral("frames")); });
-  connect(must_, &QCheckBox::toggled, this, [this](bool on) { edit(tr("Must or may"), [on](DayLook& l) { l.must = on; }); });
+  connect(frames_, &QSpinBox::valueChanged, this, [this](int n) {
+    edit(
+        tr("Frames"), [n](DayLook& l) { l.frames = n; }, QStringLiteral("frames"));
+  });
+  connect(must_, &QCheckBox::toggled, this,
+          [this](bool on) { edit(tr("Must or may"), [on](DayLook& l) { l.must = on; }); });
   connect(place_, &QComboBox::activated, this, [this](int i) {
     edit(tr("Its place"), [i](DayLook& l) {
       l.first = i == 1;
@@ -179,12 +185,14 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   });
   connect(reliefs_, &QListWidget::itemActivated, this, [this] {
     const DayReckoned* k = desk_->current() ? desk_->reckoned() : nullptr;
-    if (k && reliefs_->currentRow() >= 0 && reliefs_->currentRow() < int(k->reliefs.size())) desk_->take(Relief(k->reliefs[size_t(reliefs_->currentRow())]));
+    if (k && reliefs_->currentRow() >= 0 && reliefs_->currentRow() < int(k->reliefs.size()))
+      desk_->take(Relief(k->reliefs[size_t(reliefs_->currentRow())]));
   });
   refresh();
 }
 
-SpokenField* OrderPage::field(const char* name, const QString& label, std::function<void(DayLook&, const QString&)> set) {
+SpokenField* OrderPage::field(const char* name, const QString& label,
+                              std::function<void(DayLook&, const QString&)> set) {
   auto* f = new SpokenField(
       [this, label, set](const QString& text) {
         std::string why;
@@ -196,7 +204,9 @@ SpokenField* OrderPage::field(const char* name, const QString& label, std::funct
   return f;
 }
 
-int OrderPage::chosen() const { return table_->currentRow() < int(desk_->day().looks.size()) ? table_->currentRow() : -1; }
+int OrderPage::chosen() const {
+  return table_->currentRow() < int(desk_->day().looks.size()) ? table_->currentRow() : -1;
+}
 void OrderPage::choose(int look) { table_->setCurrentCell(look, 0); }
 
 void OrderPage::edit(const QString& label, const std::function<void(DayLook&)>& change, const QString& key) {
@@ -230,8 +240,10 @@ void OrderPage::refresh() {
           ends = clock(s.end) + (s.late > 0 ? tr(", late") : QString());
         }
     }
-    rows.push_back({tr("%1. %2%3").arg(QString::fromStdString(l.id), QString::fromStdString(l.name()), l.must ? QString() : tr(" (may)")), begins, who.join(", "),
-                    QString::number(l.frames), takes, ends});
+    rows.push_back(
+        {tr("%1. %2%3")
+             .arg(QString::fromStdString(l.id), QString::fromStdString(l.name()), l.must ? QString() : tr(" (may)")),
+         begins, who.join(", "), QString::number(l.frames), takes, ends});
   }
   const int at = table_->currentRow();
   fillRows(table_, rows, tr("No look yet. Add one: an open plan, a file, the shelf or the journal (menu Look)."));
@@ -247,14 +259,22 @@ void OrderPage::refresh() {
     if (!r->best.problem.empty() && problems.isEmpty()) problems << QString::fromStdString(r->best.problem);
     QString sum;
     if (!r->planned.turns.empty()) {
-      sum = tr("%1 of changing, %2 moves; ends %3.").arg(span(r->planned.work)).arg(r->planned.moves).arg(clock(r->planned.turns.back().end));
+      sum = tr("%1 of changing, %2 moves; ends %3.")
+                .arg(span(r->planned.work))
+                .arg(r->planned.moves)
+                .arg(clock(r->planned.turns.back().end));
       if (r->planned.late > 0) sum += " " + tr("<b>%1 late.</b>").arg(span(r->planned.late));
       const double saved = r->planned.work - r->best.work;
       if (can && (saved > 1 || r->best.late < r->planned.late - 1 || problems.size()))
-        sum += " " + tr("The best order takes %1 and %2 moves%3.").arg(span(r->best.work)).arg(r->best.moves).arg(r->best.late > 0 ? tr(", %1 late").arg(span(r->best.late)) : QString());
+        sum += " " + tr("The best order takes %1 and %2 moves%3.")
+                         .arg(span(r->best.work))
+                         .arg(r->best.moves)
+                         .arg(r->best.late > 0 ? tr(", %1 late").arg(span(r->best.late)) : QString());
       else if (can)
-        sum += " " + (r->best.exact ? tr("No order moves less.") : tr("No better order was found; of so many looks none can be proved."));
-      if (std::abs(r->pace - 1) > 0.02) sum += " " + tr("Your own pace: %1 of the usual times, by the journal.").arg(QString::number(r->pace, 'f', 2));
+        sum += " " + (r->best.exact ? tr("No order moves less.")
+                                    : tr("No better order was found; of so many looks none can be proved."));
+      if (std::abs(r->pace - 1) > 0.02)
+        sum += " " + tr("Your own pace: %1 of the usual times, by the journal.").arg(QString::number(r->pace, 'f', 2));
     }
     sum_->setText(sum);
     best_->setEnabled(can);
@@ -275,7 +295,8 @@ void OrderPage::showPrints() {
     table_->setRowHeight(int(i), size.height() + 6);
     const QImage image = desk_->print(looks[i].id);
     if (!image.isNull() && table_->item(int(i), 0))
-      table_->item(int(i), 0)->setIcon(QIcon(QPixmap::fromImage(image.scaled(size * devicePixelRatioF(), Qt::KeepAspectRatio, Qt::SmoothTransformation))));
+      table_->item(int(i), 0)->setIcon(QIcon(
+          QPixmap::fromImage(image.scaled(size * devicePixelRatioF(), Qt::KeepAspectRatio, Qt::SmoothTransformation))));
   }
 }
 
@@ -284,7 +305,9 @@ void OrderPage::showLook() {
   line_->setChosen(at);
   const Day& day = desk_->day();
   const bool any = at >= 0 && at < int(day.looks.size());
-  for (QWidget* w : std::initializer_list<QWidget*>{title_, sitters_, outfit_, framing_, notes_, frames_, must_, place_, after_, earlier_, later_, remove_, open_}) w->setEnabled(any);
+  for (QWidget* w : std::initializer_list<QWidget*>{title_, sitters_, outfit_, framing_, notes_, frames_, must_, place_,
+                                                    after_, earlier_, later_, remove_, open_})
+    w->setEnabled(any);
   chores_->clear();
   why_->clear();
   if (!any) return print_->clear();
@@ -305,9 +328,13 @@ void OrderPage::showLook() {
   after_->clear();
   after_->addItem(tr("after any"), QString());
   for (const DayLook& other : day.looks)
-    if (other.id != l.id) after_->addItem(tr("after %1. %2").arg(QString::fromStdString(other.id), QString::fromStdString(other.name())), QString::fromStdString(other.id));
+    if (other.id != l.id)
+      after_->addItem(tr("after %1. %2").arg(QString::fromStdString(other.id), QString::fromStdString(other.name())),
+                      QString::fromStdString(other.id));
   after_->setCurrentIndex(std::max(0, after_->findData(QString::fromStdString(l.after))));
   filling_ = false;
+  open_->setToolTip(l.file.empty() ? tr("The plan is the day's own.")
+                                   : tr("The plan follows its file, %1.").arg(QString::fromStdString(l.file)));
   earlier_->setEnabled(at > 0);
   later_->setEnabled(at + 1 < int(day.looks.size()));
   const QImage image = desk_->print(l.id);
@@ -322,7 +349,8 @@ void OrderPage::showLook() {
     for (const Turn& s : desk_->reckoned()->planned.turns)
       if (int(s.look) == at && !s.waitsFor.empty()) why << tr("Waits for %1.").arg(QString::fromStdString(s.waitsFor));
     why_->setText(why.join(" "));
-    for (const Chore& c : k.change.chores) chores_->addItem(tr("%1 (%2)").arg(QString::fromStdString(c.sentence), span(c.seconds)));
+    for (const Chore& c : k.change.chores)
+      chores_->addItem(tr("%1 (%2)").arg(QString::fromStdString(c.sentence), span(c.seconds)));
     if (!k.change.stays.empty()) {
       QStringList stays;
       for (const std::string& s : k.change.stays) stays << QString::fromStdString(s);

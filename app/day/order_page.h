@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "day/day_desk.h"
+#include "controllers/day_desk.h"
 
 class QCheckBox;
 class QComboBox;
@@ -48,7 +48,7 @@ class OrderPage : public QWidget {
   QCheckBox* must_;
   QComboBox *place_, *after_;
   QListWidget *chores_, *reliefs_;
-  QString key_;       ///< of the look whose fields are shown
+  QString key_;  ///< of the look whose fields are shown
   bool filling_ = false;
 };
 

@@ -127,8 +127,9 @@ void PackingPage::refresh() {
     }
     const auto found = desk_->day().packed.find(i.key);
     const Packed ticks = found == desk_->day().packed.end() ? Packed{} : found->second;
-    auto* item = new QTreeWidgetItem(head, {QString::fromStdString(i.name), QString::number(i.count), i.owned ? QString::number(*i.owned) : QString(), QString(),
-                                            QString(), QString::fromStdString(i.why)});
+    auto* item = new QTreeWidgetItem(
+        head, {QString::fromStdString(i.name), QString::number(i.count),
+               i.owned ? QString::number(*i.owned) : QString(), QString(), QString(), QString::fromStdString(i.why)});
     item->setData(0, Qt::UserRole, QString::fromStdString(i.key));
     item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
     item->setCheckState(3, ticks.out ? Qt::Checked : Qt::Unchecked);
@@ -169,12 +170,15 @@ void PackingPage::showStandIns() {
     if (const auto found = r->standIns.find(key); found != r->standIns.end()) offers_ = found->second;
   for (const StandInFor& o : offers_) {
     const DayLook* l = desk_->day().look(o.look);
-    standIns_->addItem(tr("%1 for %2 of %3: %4").arg(QString::fromStdString(o.one.name), QString::fromStdString(o.light), l ? QString::fromStdString(l->name()) : QString(),
-                                                     QString::fromStdString(o.one.changes)));
+    standIns_->addItem(tr("%1 for %2 of %3: %4")
+                           .arg(QString::fromStdString(o.one.name), QString::fromStdString(o.light),
+                                l ? QString::fromStdString(l->name()) : QString(),
+                                QString::fromStdString(o.one.changes)));
   }
-  standIn_->setText(!gear         ? tr("Choose a head or a modifier that is missing: here stands what could take its place.")
-                    : offers_.empty() ? tr("Nothing of the kit has to stand in for it, or nothing could.")
-                                       : tr("What could stand in, nearest first, and what that changes in the picture:"));
+  standIn_->setText(!gear ? tr("Choose a head or a modifier that is missing: here stands what could take its place.")
+                    : offers_.empty()
+                        ? tr("Nothing of the kit has to stand in for it, or nothing could.")
+                        : tr("What could stand in, nearest first, and what that changes in the picture:"));
   if (!offers_.empty()) standIns_->setCurrentRow(0);
 }
 
@@ -192,8 +196,10 @@ void PackingPage::compare() {
     go(0.5);
     const QImage after = imageOf(renderPicture(b, 160, 200, 8));
     return [this, before, after] {
-      before_->setPixmap(QPixmap::fromImage(before).scaled(before_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
-      after_->setPixmap(QPixmap::fromImage(after).scaled(after_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
+      before_->setPixmap(
+          QPixmap::fromImage(before).scaled(before_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
+      after_->setPixmap(
+          QPixmap::fromImage(after).scaled(after_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
     };
   });
 }
@@ -201,9 +207,11 @@ void PackingPage::compare() {
 void PackingPage::exportCsv() {
   const DayReckoned* r = desk_->reckoned();
   if (!r) return;
-  const QString f = askSaveName(this, tr("Export the packing list"), QStringLiteral("packing.csv"), tr("CSV tables (*.csv)"), QStringLiteral(".csv"));
+  const QString f = askSaveName(this, tr("Export the packing list"), QStringLiteral("packing.csv"),
+                                tr("CSV tables (*.csv)"), QStringLiteral(".csv"));
   if (f.isEmpty()) return;
-  if (attempt([&] { writeFileAtomically(pathOf(f), packingCsv(r->packing, desk_->day())); }, [this](const QString& why) { emit said(why, true); }))
+  if (attempt([&] { writeFileAtomically(pathOf(f), packingCsv(r->packing, desk_->day())); },
+              [this](const QString& why) { emit said(why, true); }))
     emit said(tr("The packing list is in %1.").arg(QFileInfo(f).fileName()), false);
 }
 

@@ -20,10 +20,17 @@ double numberOf(const QString& text, double otherwise, double least, double most
   if (text.isEmpty()) return otherwise;
   const auto v = wholeNumber(text.toStdString());
   if (!v || !(*v >= least && *v <= most))
-    throw std::invalid_argument(PeoplePage::tr("%1: a number from %2 to %3 is wanted, not \"%4\".").arg(what).arg(least).arg(most).arg(text).toStdString());
+    throw std::invalid_argument(PeoplePage::tr("%1: a number from %2 to %3 is wanted, not \"%4\".")
+                                    .arg(what)
+                                    .arg(least)
+                                    .arg(most)
+                                    .arg(text)
+                                    .toStdString());
   return *v;
 }
-int minutesOf(const QString& text, int most, const QString& what) { return int(std::lround(numberOf(text, 0, 0, most, what))); }
+int minutesOf(const QString& text, int most, const QString& what) {
+  return int(std::lround(numberOf(text, 0, 0, most, what)));
+}
 QString timeText(int minutes) { return QString::fromStdString(writeTime(minutes)); }
 int timeOf(const QString& text, int otherwise) { return text.isEmpty() ? otherwise : readTime(text.toStdString()); }
 LengthUnit unit() { return Preferences::current().spelling().lengths; }
@@ -53,24 +60,33 @@ PeoplePage::PeoplePage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(
     d.date = v.toStdString();
   });
   field(hours, "dayStudio", tr("Studio"), text(&Day::studio), words(&Day::studio));
-  field(hours, "dayStart", tr("From"), [](const Day& d) { return timeText(d.start); }, [](Day& d, const QString& v) { d.start = readTime(v.toStdString()); });
-  field(hours, "dayEnd", tr("To"), [](const Day& d) { return timeText(d.end); }, [](Day& d, const QString& v) { d.end = readTime(v.toStdString()); });
-  field(hours, "daySetUp", tr("Unloading, min"), [](const Day& d) { return QString::number(d.setUp); },
-        [](Day& d, const QString& v) { d.setUp = minutesOf(v, 600, tr("Unloading")); });
-  field(hours, "dayFrame", tr("A frame takes, s"), [](const Day& d) { return QString::number(d.secondsPerFrame, 'g', 4); }, [](Day& d, const QString& v) {
-    d.secondsPerFrame = numberOf(v, d.secondsPerFrame, 0.1, 3600, tr("Seconds a frame"));
-  });
-  field(hours, "dayOutfit", tr("Changing clothes, min"), [](const Day& d) { return QString::number(d.outfitMinutes); },
-        [](Day& d, const QString& v) { d.outfitMinutes = minutesOf(v, 240, tr("Changing clothes")); });
+  field(
+      hours, "dayStart", tr("From"), [](const Day& d) { return timeText(d.start); },
+      [](Day& d, const QString& v) { d.start = readTime(v.toStdString()); });
+  field(
+      hours, "dayEnd", tr("To"), [](const Day& d) { return timeText(d.end); },
+      [](Day& d, const QString& v) { d.end = readTime(v.toStdString()); });
+  field(
+      hours, "daySetUp", tr("Unloading, min"), [](const Day& d) { return QString::number(d.setUp); },
+      [](Day& d, const QString& v) { d.setUp = minutesOf(v, 600, tr("Unloading")); });
+  field(
+      hours, "dayFrame", tr("A frame takes, s"),
+      [](const Day& d) { return QString::number(d.secondsPerFrame, 'g', 4); },
+      [](Day& d, const QString& v) {
+        d.secondsPerFrame = numberOf(v, d.secondsPerFrame, 0.1, 3600, tr("Seconds a frame"));
+      });
+  field(
+      hours, "dayOutfit", tr("Changing clothes, min"), [](const Day& d) { return QString::number(d.outfitMinutes); },
+      [](Day& d, const QString& v) { d.outfitMinutes = minutesOf(v, 240, tr("Changing clothes")); });
   once_ = new QCheckBox(tr("Each backdrop goes up once"), this);
   once_->setObjectName("dayOnce");
   hours->addRow(QString(), once_);
-  connect(once_, &QCheckBox::toggled, this, [this](bool on) {
-    desk_->document()->edit(tr("Backdrops"), [on](Day& d) { d.backdropOnce = on; });
-  });
+  connect(once_, &QCheckBox::toggled, this,
+          [this](bool on) { desk_->document()->edit(tr("Backdrops"), [on](Day& d) { d.backdropOnce = on; }); });
   grid->addLayout(hours, 0, 0, 2, 1);
 
-  const auto table = [&](EditTable*& t, const char* name, const QString& title, const QStringList& heads, int row, int column) {
+  const auto table = [&](EditTable*& t, const char* name, const QString& title, const QStringList& heads, int row,
+                         int column) {
     auto* box = new QVBoxLayout;
     auto* label = new QLabel(title, this);
     box->addWidget(label);
@@ -79,9 +95,11 @@ PeoplePage::PeoplePage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(
     box->addWidget(t, 1);
     grid->addLayout(box, row, column);
   };
-  table(sitters_, "daySitters", tr("&Sitters"), {tr("Name"), tr("Comes"), tr("Leaves"), tr("Make-up, min"), tr("Notes")}, 0, 1);
+  table(sitters_, "daySitters", tr("&Sitters"),
+        {tr("Name"), tr("Comes"), tr("Leaves"), tr("Make-up, min"), tr("Notes")}, 0, 1);
   table(breaks_, "dayBreaks", tr("&Breaks"), {tr("From"), tr("To"), tr("What")}, 1, 1);
-  table(sockets_, "daySockets", tr("So&ckets"), {tr("Circuit"), tr("Volts"), tr("Amperes"), tr("Socket"), tr("Clock"), tr("Away")}, 2, 0);
+  table(sockets_, "daySockets", tr("So&ckets"),
+        {tr("Circuit"), tr("Volts"), tr("Amperes"), tr("Socket"), tr("Clock"), tr("Away")}, 2, 0);
   table(things_, "dayThings", tr("&What else is plugged in"), {tr("Thing"), tr("Clock"), tr("Away")}, 2, 1);
   grid->setColumnStretch(0, 1);
   grid->setColumnStretch(1, 1);
@@ -90,7 +108,8 @@ PeoplePage::PeoplePage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(
   grid->setRowStretch(2, 3);
   QStringList known;
   for (const Appliance& a : usualDay().appliances) known << QString::fromStdString(a.name);
-  things_->setToolTip(tr("Known: %1. Others come from a file of your own (docs/formats/shoot.md).").arg(known.join(", ")));
+  things_->setToolTip(
+      tr("Known: %1. Others come from a file of your own (docs/formats/shoot.md).").arg(known.join(", ")));
 
   const auto taken = [this](EditTable* t, const QString& label, auto change) {
     connect(t, &EditTable::rowTyped, this, [this, label, change](int row, const QStringList& w) {
@@ -101,7 +120,8 @@ PeoplePage::PeoplePage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(
     if (w[0].isEmpty()) throw std::invalid_argument(tr("A sitter wants a name.").toStdString());
     const std::string name = w[0].toStdString();
     for (size_t i = 0; i < d.sitters.size(); ++i)
-      if (int(i) != row && d.sitters[i].name == name) throw std::invalid_argument(tr("There is a sitter of that name already.").toStdString());
+      if (int(i) != row && d.sitters[i].name == name)
+        throw std::invalid_argument(tr("There is a sitter of that name already.").toStdString());
     const std::string was = row < int(d.sitters.size()) ? d.sitters[size_t(row)].name : std::string();
     DaySitter s = row < int(d.sitters.size()) ? d.sitters[size_t(row)] : DaySitter{};
     s.name = name;
@@ -118,7 +138,9 @@ PeoplePage::PeoplePage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(
     b.from = timeOf(w[0], b.from);
     b.to = w[1].isEmpty() ? b.from + 30 : readTime(w[1].toStdString());
     b.what = w[2].toStdString();
-    if (b.to <= b.from) throw std::invalid_argument(tr("The break at %1 ends before it begins. Give it a later end.").arg(timeText(b.from)).toStdString());
+    if (b.to <= b.from)
+      throw std::invalid_argument(
+          tr("The break at %1 ends before it begins. Give it a later end.").arg(timeText(b.from)).toStdString());
     rowOf(d.breaks, row) = b;
   });
   // A row is a socket; circuits are what has the same name.
@@ -137,11 +159,13 @@ PeoplePage::PeoplePage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(
     r.socket.name = w[3].toStdString();
     r.socket.hour = w[4].isEmpty() ? 6 : readClock(w[4].toStdString());
     r.socket.distance = w[5].isEmpty() ? 3 : readLength(w[5].toStdString(), unit());
-    if (!(r.socket.distance >= 0 && r.socket.distance <= 30)) throw std::invalid_argument(tr("A socket stands at most 30 m away.").toStdString());
+    if (!(r.socket.distance >= 0 && r.socket.distance <= 30))
+      throw std::invalid_argument(tr("A socket stands at most 30 m away.").toStdString());
     rowOf(rows, row) = r;
     d.circuits.clear();
     for (const Row& one : rows) {
-      auto at = std::find_if(d.circuits.begin(), d.circuits.end(), [&](const Circuit& c) { return c.name == one.circuit.name; });
+      auto at = std::find_if(d.circuits.begin(), d.circuits.end(),
+                             [&](const Circuit& c) { return c.name == one.circuit.name; });
       if (at == d.circuits.end()) {
         d.circuits.push_back(one.circuit);
         at = std::prev(d.circuits.end());
@@ -157,7 +181,8 @@ PeoplePage::PeoplePage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(
   taken(things_, tr("Plugged in"), [](Day& d, int row, const QStringList& w) {
     const auto& all = usualDay().appliances;
     const auto at = std::find_if(all.begin(), all.end(), [&](const Appliance& a) {
-      return QString::fromStdString(a.name).startsWith(w[0], Qt::CaseInsensitive) || QString::fromStdString(a.id) == w[0];
+      return QString::fromStdString(a.name).startsWith(w[0], Qt::CaseInsensitive) ||
+             QString::fromStdString(a.id) == w[0];
     });
     if (w[0].isEmpty() || at == all.end())
       throw std::invalid_argument(tr("\"%1\" is not known. The table's tip says what is.").arg(w[0]).toStdString());
@@ -165,11 +190,13 @@ PeoplePage::PeoplePage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(
     p.appliance = at->id;
     p.hour = w[1].isEmpty() ? 9 : readClock(w[1].toStdString());
     p.distance = w[2].isEmpty() ? 3 : readLength(w[2].toStdString(), unit());
-    if (!(p.distance >= 0 && p.distance <= 30)) throw std::invalid_argument(tr("It stands at most 30 m away.").toStdString());
+    if (!(p.distance >= 0 && p.distance <= 30))
+      throw std::invalid_argument(tr("It stands at most 30 m away.").toStdString());
     rowOf(d.pluggedIn, row) = p;
   });
   const auto removed = [this](EditTable* t, const QString& label, auto change) {
-    connect(t, &EditTable::rowRemoved, this, [this, label, change](int row) { desk_->document()->edit(label, [&](Day& d) { change(d, row); }); });
+    connect(t, &EditTable::rowRemoved, this,
+            [this, label, change](int row) { desk_->document()->edit(label, [&](Day& d) { change(d, row); }); });
   };
   removed(sitters_, tr("Sitters"), [](Day& d, int row) {
     const std::string name = d.sitters.at(size_t(row)).name;
@@ -192,9 +219,11 @@ PeoplePage::PeoplePage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(
   refresh();
 }
 
-SpokenField* PeoplePage::field(QFormLayout* form, const char* name, const QString& label, std::function<QString(const Day&)> get,
-                               std::function<void(Day&, const QString&)> set) {
-  auto* f = new SpokenField([this, label, set](const QString& v) { desk_->document()->edit(label, [&](Day& d) { set(d, v.trimmed()); }); }, this);
+SpokenField* PeoplePage::field(QFormLayout* form, const char* name, const QString& label,
+                               std::function<QString(const Day&)> get, std::function<void(Day&, const QString&)> set) {
+  auto* f = new SpokenField(
+      [this, label, set](const QString& v) { desk_->document()->edit(label, [&](Day& d) { set(d, v.trimmed()); }); },
+      this);
   f->setObjectName(name);
   f->setAccessibleName(label);
   form->addRow(label, f);
@@ -209,7 +238,8 @@ void PeoplePage::refresh() {
   once_->setChecked(d.backdropOnce);
   std::vector<QStringList> rows;
   for (const DaySitter& s : d.sitters)
-    rows.push_back({QString::fromStdString(s.name), timeText(s.arrives), timeText(s.leaves), QString::number(s.makeUp), QString::fromStdString(s.notes)});
+    rows.push_back({QString::fromStdString(s.name), timeText(s.arrives), timeText(s.leaves), QString::number(s.makeUp),
+                    QString::fromStdString(s.notes)});
   sitters_->setRows(rows);
   rows.clear();
   for (const DayBreak& b : d.breaks) rows.push_back({timeText(b.from), timeText(b.to), QString::fromStdString(b.what)});
@@ -217,12 +247,14 @@ void PeoplePage::refresh() {
   rows.clear();
   for (const Circuit& c : d.circuits)
     for (const Socket& s : c.sockets)
-      rows.push_back({QString::fromStdString(c.name), QString::number(c.volts), QString::number(c.amperes), QString::fromStdString(s.name), hourText(s.hour), lengthText(s.distance)});
+      rows.push_back({QString::fromStdString(c.name), QString::number(c.volts), QString::number(c.amperes),
+                      QString::fromStdString(s.name), hourText(s.hour), lengthText(s.distance)});
   sockets_->setRows(rows);
   rows.clear();
   for (const PluggedIn& p : d.pluggedIn) {
     const Appliance* a = findAppliance(p.appliance);
-    rows.push_back({a ? QString::fromStdString(a->name) : QString::fromStdString(p.appliance), hourText(p.hour), lengthText(p.distance)});
+    rows.push_back({a ? QString::fromStdString(a->name) : QString::fromStdString(p.appliance), hourText(p.hour),
+                    lengthText(p.distance)});
   }
   things_->setRows(rows);
 }

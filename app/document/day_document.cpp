@@ -38,7 +38,9 @@ DayDocument::DayDocument(QObject* parent) : QObject(parent) {
 }
 DayDocument::~DayDocument() { drop(); }
 
-std::filesystem::path DayDocument::folder() const { return path_.empty() ? std::filesystem::path() : path_.parent_path(); }
+std::filesystem::path DayDocument::folder() const {
+  return path_.empty() ? std::filesystem::path() : path_.parent_path();
+}
 
 void DayDocument::edit(const QString& label, const std::function<void(Day&)>& change, const QString& mergeKey) {
   Day next = day_;
@@ -108,15 +110,7 @@ void DayDocument::open(const std::filesystem::path& file) {
 void DayDocument::saveTo(const std::filesystem::path& file) {
   std::error_code none;
   const std::filesystem::path absolute = std::filesystem::absolute(file, none);
-  // Looks name their plans against the day's folder: in another one they have another name.
-  Day moved = day_;
-  if (absolute.parent_path() != folder())
-    for (DayLook& l : moved.looks)
-      if (!l.file.empty()) {
-        const auto plan = path_.empty() ? std::filesystem::path(l.file) : folder() / l.file;
-        const auto relative = std::filesystem::proximate(plan, absolute.parent_path(), none);
-        l.file = (none || relative.empty() ? plan : relative).string();
-      }
+  const Day moved = forFolder(day_, folder(), absolute.parent_path());
   if (std::filesystem::is_regular_file(absolute, none) && absolute != path_) try {
       loadDay(absolute);
     } catch (const std::exception&) {
@@ -183,7 +177,8 @@ void DayDocument::keep() {
       writeFileAtomically(session + kEnding.toStdString(), writeDayText(day), Privacy::OwnerOnly);
     } catch (const std::exception& e) {
       QMetaObject::invokeMethod(
-          this, [this, why = QString::fromUtf8(e.what())] { emit said(tr("The autosave failed: %1").arg(why), true); }, Qt::QueuedConnection);
+          this, [this, why = QString::fromUtf8(e.what())] { emit said(tr("The autosave failed: %1").arg(why), true); },
+          Qt::QueuedConnection);
     }
   });
 }

@@ -19,7 +19,9 @@
 #include "dialogs/ask_save_name.h"
 #include "document/document.h"
 #include "render/picture_image.h"
+#include "sheet/day_sheet.h"
 #include "sheet/layout.h"
+#include "shoot/reckoned.h"
 #include "widgets/attempt.h"
 #include "widgets/theme.h"
 
@@ -47,6 +49,52 @@ SheetSubject sheetsOf(const Plan& plan, const SheetWish& wish, const QString& he
              {QStringLiteral("growing"), SheetDialog::tr("The picture as it grows"),
               [of](const auto& go) { return growingPagesOf(of(go)); }, "growing"}};
   s.attached = {attachedPlan(plan)};
+  return s;
+}
+
+SheetSubject sheetsOf(const Day& day, const SheetWish& wish) {
+  const Inventory kit = wish.kit;
+  const Spelling spelling = wish.spelling;
+  SheetSubject s;
+  s.title = QString::fromStdString(day.title);
+  s.kinds.push_back({QStringLiteral("day"), SheetDialog::tr("The day"),
+                     [day, kit, spelling](const std::function<bool(double)>& go) {
+                       const DayReckoned r = easel::reckoned(day, kit, 1, -1, spelling);
+                       std::vector<Picture> prints;
+                       for (const Turn& turn : r.planned.turns) {
+                         if (!go(double(prints.size()) / double(r.planned.turns.size())))
+                           throw std::runtime_error(SheetDialog::tr("The sheet was called off.").toStdString());
+                         prints.push_back(renderPicture(day.looks[turn.look].plan, 200, 250, 8));
+                       }
+                       return dayPages(day, r.planned, prints, kit, spelling);
+                     },
+                     "day"});
+  s.kinds.push_back({QStringLiteral("packing"), SheetDialog::tr("Packing list"),
+                     [day, kit, spelling](const auto&) { return packingPages(day, kit, spelling); }, "packing"});
+  for (const DayLook& l : day.looks) {
+    const QString name = SheetDialog::tr("%1. %2").arg(QString::fromStdString(l.id), QString::fromStdString(l.name()));
+    s.kinds.push_back({QString::fromStdString("look-" + l.id), name,
+                       [plan = l.plan, w = wish, name](const auto& go) {
+                         return pagesOf(lookSheet(plan, w, go), name.toStdString());
+                       },
+                       "look-" + l.id});
+  }
+  s.all = [day, kit, spelling, w = wish](const std::filesystem::path& folder, const SheetForm& form,
+                                         const std::function<bool(double)>& go) {
+    const DayReckoned r = easel::reckoned(day, kit, 1, -1, spelling);
+    saveSheet(folder / sheetFileName(day.title, "day", "pdf"), dayPages(day, r.planned, {}, kit, spelling), form);
+    saveSheet(folder / sheetFileName(day.title, "packing", "pdf"), packingPages(day, kit, spelling), form);
+    size_t n = 2;
+    for (size_t i = 0; i < day.looks.size(); ++i) {
+      const DayLook& l = day.looks[i];
+      const LookSheet sheet =
+          lookSheet(l.plan, w, [&](double share) { return go((double(i) + share) / double(day.looks.size())); });
+      saveSheet(folder / sheetFileName(l.id + " " + l.name(), "sheet", "pdf"), pagesOf(sheet, l.name()), form,
+                {attachedPlan(l.plan)});
+      ++n;
+    }
+    return n;
+  };
   return s;
 }
 

@@ -11,6 +11,7 @@
 #include "render/errand.h"
 #include "sheet/look_sheet.h"
 #include "sheet/sheet_file.h"
+#include "shoot/day.h"
 
 class QComboBox;
 class QLabel;
@@ -38,6 +39,9 @@ struct SheetSubject {
 };
 /// Of a plan: the whole sheet, for the stand, as it grows. Pictures are made once for all three.
 SheetSubject sheetsOf(const Plan& plan, const SheetWish& wish, const QString& heading = {});
+
+/// Of a day: the day, what to pack, and each look; all of them into a folder.
+SheetSubject sheetsOf(const Day& day, const SheetWish& wish);
 
 class SheetDialog : public QDialog {
   Q_OBJECT

@@ -17,7 +17,8 @@ inline QImage imageOf(const Picture& p) {
 inline Picture pictureOf(const QImage& image) {
   const QImage rgba = image.convertToFormat(QImage::Format_RGBA8888);
   Picture p{rgba.width(), rgba.height(), {}};
-  for (int y = 0; y < rgba.height(); ++y) p.rgba.insert(p.rgba.end(), rgba.constScanLine(y), rgba.constScanLine(y) + size_t(rgba.width()) * 4);
+  for (int y = 0; y < rgba.height(); ++y)
+    p.rgba.insert(p.rgba.end(), rgba.constScanLine(y), rgba.constScanLine(y) + size_t(rgba.width()) * 4);
   return p;
 }
 

@@ -5,7 +5,8 @@
 
 namespace easel::app {
 
-EditTable::EditTable(const char* name, const QString& accessibleName, const QStringList& heads, QWidget* parent) : QTableWidget(0, int(heads.size()), parent) {
+EditTable::EditTable(const char* name, const QString& accessibleName, const QStringList& heads, QWidget* parent)
+    : QTableWidget(0, int(heads.size()), parent) {
   setObjectName(name);
   setAccessibleName(accessibleName);
   setHorizontalHeaderLabels(heads);
@@ -13,11 +14,13 @@ EditTable::EditTable(const char* name, const QString& accessibleName, const QStr
   horizontalHeader()->setStretchLastSection(true);
   setSelectionMode(QAbstractItemView::SingleSelection);
   setTabKeyNavigation(false);
-  setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed | QAbstractItemView::AnyKeyPressed);
+  setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
+                  QAbstractItemView::AnyKeyPressed);
   connect(this, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
     if (filling_) return;
     QStringList words;
-    for (int c = 0; c < columnCount(); ++c) words << (this->item(item->row(), c) ? this->item(item->row(), c)->text().trimmed() : QString());
+    for (int c = 0; c < columnCount(); ++c)
+      words << (this->item(item->row(), c) ? this->item(item->row(), c)->text().trimmed() : QString());
     if (item->row() >= int(rows_.size()) && words.join(QString()).isEmpty()) return;
     // After the editor has closed, for what follows may fill the table anew.
     QMetaObject::invokeMethod(
@@ -58,7 +61,8 @@ void EditTable::closeEditor(QWidget* editor, QAbstractItemDelegate::EndEditHint 
 }
 
 void EditTable::keyPressEvent(QKeyEvent* e) {
-  if ((e->key() == Qt::Key_Delete || e->key() == Qt::Key_Backspace) && currentRow() >= 0 && currentRow() < int(rows_.size())) {
+  if ((e->key() == Qt::Key_Delete || e->key() == Qt::Key_Backspace) && currentRow() >= 0 &&
+      currentRow() < int(rows_.size())) {
     emit rowRemoved(currentRow());
     return;
   }

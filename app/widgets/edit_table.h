@@ -1,7 +1,7 @@
 // A table that is typed into: a row for each thing, an empty one at the end for the next.
 //
-// A row that is complete comes out as words; whoever takes it reads them and sets the rows anew, or refuses, and the row
-// stands as it was. While a cell is being typed into nothing is refreshed. Delete takes the chosen row out.
+// A row that is complete comes out as words; whoever takes it reads them and sets the rows anew, or refuses, and the
+// row stands as it was. While a cell is being typed into nothing is refreshed. Delete takes the chosen row out.
 #pragma once
 
 #include <QStringList>

@@ -410,11 +410,12 @@ void MainWindow::openKit() {
 void MainWindow::openSeries() {
   if (!series_) {
     series_ = new SeriesDialog(document_, this);
-    connect(series_, &SeriesDialog::made, this, [this](const std::vector<SeriesPicture>& pictures, const QString& title) {
-      lastSeries_ = {pictures, title};
-      ledge_->setSeries(pictures);
-      ledge_->setMode(LedgeView::Mode::Series);
-    });
+    connect(series_, &SeriesDialog::made, this,
+            [this](const std::vector<SeriesPicture>& pictures, const QString& title) {
+              lastSeries_ = {pictures, title};
+              ledge_->setSeries(pictures);
+              ledge_->setMode(LedgeView::Mode::Series);
+            });
     connect(series_, &SeriesDialog::said, this, &MainWindow::showNotice);
   }
   series_->setLight(selected_);

@@ -29,7 +29,8 @@
 namespace easel::app {
 namespace {
 const char* const kFileFilter =
-    QT_TRANSLATE_NOOP("easel::app::MainWindow", "Plans, days, and sheets that hold a plan (*.easel.json *.day.json *.pdf);;All files (*)");
+    QT_TRANSLATE_NOOP("easel::app::MainWindow",
+                      "Plans, days, and sheets that hold a plan (*.easel.json *.day.json *.pdf);;All files (*)");
 }  // namespace
 
 bool MainWindow::mayDrop() {
@@ -145,10 +146,14 @@ void MainWindow::openSheet() {
   const std::string title = document_->plan().title;
   if (!lastSeries_.pictures.empty())
     subject.kinds.push_back({QStringLiteral("series"), tr("The last series"),
-                             [s = lastSeries_.pictures, title, what = lastSeries_.title.toStdString()](const auto&) { return seriesPagesOf(s, title, what); }, "series"});
+                             [s = lastSeries_.pictures, title, what = lastSeries_.title.toStdString()](const auto&) {
+                               return seriesPagesOf(s, title, what);
+                             },
+                             "series"});
   if (easel_->hasBefore() && link_.latest() && !link_.latest()->picture.rgba.empty())
     subject.kinds.push_back({QStringLiteral("compared"), tr("Before and after"),
-                             [before = pictureOf(easel_->before()), after = link_.latest()->picture, title](const auto&) { return comparedPagesOf(title, before, after); },
+                             [before = pictureOf(easel_->before()), after = link_.latest()->picture,
+                              title](const auto&) { return comparedPagesOf(title, before, after); },
                              "before-and-after"});
   sheet_->show(subject);
 }

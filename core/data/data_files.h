@@ -3,10 +3,10 @@
 //   Gear gear = gathered<Gear>(DataKind::Gear, readGear);   // all of it, the user's last
 //   for (const std::string& sentence : dataProblems()) ...  // files of the user's that were left aside
 //
-// A file is JSON with "format" jolly-easel-gear, -roles, -looks, -people or -shoot and a version (docs/formats). Those of the
-// user lie in ownDataFolder() under any name that ends in .json, are taken in the order of their names, and add things
-// or, by the same id, replace them. They are read once, when something of their kind is first asked for. One that is
-// wrong is left aside whole, and said. Any thread.
+// A file is JSON with "format" jolly-easel-gear, -roles, -looks, -people or -shoot and a version (docs/formats). Those
+// of the user lie in ownDataFolder() under any name that ends in .json, are taken in the order of their names, and add
+// things or, by the same id, replace them. They are read once, when something of their kind is first asked for. One
+// that is wrong is left aside whole, and said. Any thread.
 #pragma once
 
 #include <filesystem>

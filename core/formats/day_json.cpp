@@ -177,6 +177,18 @@ std::string writeDayText(const Day& day) {
   return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
+Day forFolder(Day day, const std::filesystem::path& from, const std::filesystem::path& to) {
+  if (from == to) return day;
+  std::error_code none;
+  for (DayLook& l : day.looks) {
+    if (l.file.empty()) continue;
+    const auto plan = from.empty() ? std::filesystem::path(l.file) : (from / l.file).lexically_normal();
+    const auto relative = std::filesystem::proximate(plan, to, none);
+    l.file = (none || relative.empty() ? plan : relative).string();
+  }
+  return day;
+}
+
 std::vector<std::string> refreshPlans(Day& day, const std::filesystem::path& folder) {
   std::vector<std::string> problems;
   for (DayLook& l : day.looks) {

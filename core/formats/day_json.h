@@ -28,6 +28,10 @@ struct OpenedDay {
 OpenedDay loadDay(const std::filesystem::path& file);
 void saveDay(const std::filesystem::path& file, const Day& day);  ///< atomic
 
+/// Looks name their plans against the day's folder: the same day for another one. Folders absolute, or empty where the
+/// day has none.
+Day forFolder(Day day, const std::filesystem::path& from, const std::filesystem::path& to);
+
 /// The plans of looks that name a file, as they are now; `folder` is the day's. Sentences for those that cannot be
 /// read.
 std::vector<std::string> refreshPlans(Day& day, const std::filesystem::path& folder);

@@ -5,6 +5,7 @@
 #include <stdexcept>
 
 #include "formats/sheet_font.h"
+#include "formats/surface_pixels.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -70,39 +71,8 @@ void Sheet::line(double x0, double y0, double x1, double y1, double width) {
   cairo_stroke(c);
 }
 
-void Sheet::put(int x, int y, const Picture& p) {
-  cairo_surface_t* s = impl_->surface.get();
-  cairo_surface_flush(s);
-  unsigned char* data = cairo_image_surface_get_data(s);
-  const int stride = cairo_image_surface_get_stride(s);
-  for (int row = 0; row < p.height; ++row) {
-    auto* to = reinterpret_cast<std::uint32_t*>(data + size_t(y + row) * size_t(stride)) + x;
-    const std::uint8_t* from = &p.rgba[size_t(row) * size_t(p.width) * 4];
-    for (int k = 0; k < p.width; ++k)
-      to[k] = std::uint32_t(from[k * 4]) << 16 | std::uint32_t(from[k * 4 + 1]) << 8 | from[k * 4 + 2];
-  }
-  cairo_surface_mark_dirty(s);
-}
+void Sheet::put(int x, int y, const Picture& p) { putPixels(impl_->surface.get(), x, y, p); }
 
-Picture Sheet::picture() const {
-  cairo_surface_t* s = impl_->surface.get();
-  cairo_surface_flush(s);
-  Picture out;
-  out.width = cairo_image_surface_get_width(s);
-  out.height = cairo_image_surface_get_height(s);
-  const unsigned char* data = cairo_image_surface_get_data(s);
-  const int stride = cairo_image_surface_get_stride(s);
-  out.rgba.resize(size_t(out.width) * size_t(out.height) * 4);
-  for (int y = 0; y < out.height; ++y)
-    for (int x = 0; x < out.width; ++x) {
-      const std::uint32_t v = reinterpret_cast<const std::uint32_t*>(data + size_t(y) * size_t(stride))[x];
-      std::uint8_t* to = &out.rgba[(size_t(y) * size_t(out.width) + size_t(x)) * 4];
-      to[0] = std::uint8_t(v >> 16);
-      to[1] = std::uint8_t(v >> 8);
-      to[2] = std::uint8_t(v);
-      to[3] = 255;
-    }
-  return out;
-}
+Picture Sheet::picture() const { return pixelsOf(impl_->surface.get()); }
 
 }  // namespace easel

@@ -8,6 +8,7 @@
 #include <cmath>
 #include <stdexcept>
 
+#include "formats/surface_pixels.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -246,16 +247,7 @@ void Canvas::picture(const Picture& p, double x, double y, double width, double 
   if (p.width <= 0 || p.height <= 0) return;
   std::unique_ptr<cairo_surface_t, void (*)(cairo_surface_t*)> image(
       cairo_image_surface_create(CAIRO_FORMAT_RGB24, p.width, p.height), cairo_surface_destroy);
-  cairo_surface_flush(image.get());
-  unsigned char* data = cairo_image_surface_get_data(image.get());
-  const auto stride = size_t(cairo_image_surface_get_stride(image.get()));
-  for (int row = 0; row < p.height; ++row) {
-    auto* to = reinterpret_cast<std::uint32_t*>(data + size_t(row) * stride);
-    const std::uint8_t* from = &p.rgba[size_t(row) * size_t(p.width) * 4];
-    for (int k = 0; k < p.width; ++k)
-      to[k] = std::uint32_t(from[k * 4]) << 16 | std::uint32_t(from[k * 4 + 1]) << 8 | from[k * 4 + 2];
-  }
-  cairo_surface_mark_dirty(image.get());
+  putPixels(image.get(), 0, 0, p);
   cairo_t* c = impl_->context.get();
   cairo_save(c);
   cairo_translate(c, x, y);
@@ -278,25 +270,6 @@ std::string Canvas::finish() {
   return std::move(impl_->bytes);
 }
 
-Picture Canvas::pixels() {
-  cairo_surface_t* s = impl_->surface.get();
-  cairo_surface_flush(s);
-  Picture out;
-  out.width = cairo_image_surface_get_width(s);
-  out.height = cairo_image_surface_get_height(s);
-  const unsigned char* data = cairo_image_surface_get_data(s);
-  const auto stride = size_t(cairo_image_surface_get_stride(s));
-  out.rgba.resize(size_t(out.width) * size_t(out.height) * 4);
-  for (int y = 0; y < out.height; ++y)
-    for (int x = 0; x < out.width; ++x) {
-      const std::uint32_t v = reinterpret_cast<const std::uint32_t*>(data + size_t(y) * stride)[x];
-      std::uint8_t* to = &out.rgba[(size_t(y) * size_t(out.width) + size_t(x)) * 4];
-      to[0] = std::uint8_t(v >> 16);
-      to[1] = std::uint8_t(v >> 8);
-      to[2] = std::uint8_t(v);
-      to[3] = 255;
-    }
-  return out;
-}
+Picture Canvas::pixels() { return pixelsOf(impl_->surface.get()); }
 
 }  // namespace easel

@@ -223,13 +223,20 @@ std::string whatIsOn(const Light& l) {
 
 std::string roleSaid(Role role) {
   switch (role) {
-    case Role::Key: return say("key");
-    case Role::Fill: return say("fill");
-    case Role::Hair: return say("hair");
-    case Role::Rim: return say("rim");
-    case Role::Kicker: return say("kicker");
-    case Role::Background: return say("background");
-    case Role::Other: break;
+    case Role::Key:
+      return say("key");
+    case Role::Fill:
+      return say("fill");
+    case Role::Hair:
+      return say("hair");
+    case Role::Rim:
+      return say("rim");
+    case Role::Kicker:
+      return say("kicker");
+    case Role::Background:
+      return say("background");
+    case Role::Other:
+      break;
   }
   return say("light");
 }
@@ -285,7 +292,8 @@ LookSheet lookSheet(const Plan& plan, const SheetWish& wish, const std::function
   out.wish = wish;
   stand(0);
   out.wish.traced.reset();
-  const bool there = wish.traced && wish.traced->scene && wish.traced->current && wish.traced->plan == plan && wish.traced->passes >= wish.passes;
+  const bool there = wish.traced && wish.traced->scene && wish.traced->current && wish.traced->plan == plan &&
+                     wish.traced->passes >= wish.passes;
   Studio studio(wish.width, wish.height);
   if (!there) {
     studio.setPlan(plan);
@@ -293,7 +301,8 @@ LookSheet lookSheet(const Plan& plan, const SheetWish& wish, const std::function
     // One pass after the other, so that whoever waits can call it off.
     const Interrupt none;
     const double steps = double(wish.passes) * double(plan.lights.size() + 1);
-    for (int k = 1; studio.step(none, wish.passes) == Studio::Progress::Improved; ++k) stand(0.6 * std::min(1.0, k / steps));
+    for (int k = 1; studio.step(none, wish.passes) == Studio::Progress::Improved; ++k)
+      stand(0.6 * std::min(1.0, k / steps));
   }
   const Layers& layers = there ? *wish.traced : studio.layers();
   out.answers = computeAnswers(*layers.scene, plan);
@@ -423,7 +432,8 @@ Pages seriesPagesOf(const std::vector<SeriesPicture>& series, const std::string&
   Prints prints;
   prints.height = 70;
   for (const SeriesPicture& p : series)
-    prints.all.push_back({p.picture, p.reading.empty() ? p.caption : say("{}; the face reads {}", p.caption, p.reading)});
+    prints.all.push_back(
+        {p.picture, p.reading.empty() ? p.caption : say("{}; the face reads {}", p.caption, p.reading)});
   pages.blocks.push_back(std::move(prints));
   return pages;
 }

@@ -452,7 +452,8 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
         Plan p = look.plan;
         std::erase_if(p.lights, [&](const Light& x) { return x.id == l.id; });
         simpler({Relief::Kind::LeaveOut, {at}, l.id, {}, 0, 0, 0, {}}, at, p,
-                say("{}: leave out {} ({}).", look.name(), l.id, findModifier(l.modifier) ? findModifier(l.modifier)->name : l.modifier));
+                say("{}: leave out {} ({}).", look.name(), l.id,
+                    findModifier(l.modifier) ? findModifier(l.modifier)->name : l.modifier));
       }
       if (before >= 0)
         for (const Light& stood : day.looks[size_t(before)].plan.lights)

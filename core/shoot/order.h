@@ -61,8 +61,8 @@ struct Turn {
 
 struct Order {
   std::vector<Turn> turns;
-  double work = 0;  ///< s of changing
-  int moves = 0;        ///< between sets; the first one is built, not moved
+  double work = 0;     ///< s of changing
+  int moves = 0;       ///< between sets; the first one is built, not moved
   double late = 0;     ///< s: sitters kept too long, and the day's end overrun
   double overrun = 0;  ///< s of it after the day's end
   bool exact = false;

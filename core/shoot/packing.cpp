@@ -164,7 +164,8 @@ std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spe
     std::string why = looksOf(units.looks[id]);
     for (const FlashUse& use : uses)
       if (use.unit == id && use.ready > 0) why += say("; ready again after {:.1f} s at the most", use.ready);
-    out.push_back({"unit:" + id, PackGroup::Heads, findUnit(id) ? findUnit(id)->name : id, n, ownedOf(kit.units, id), why});
+    out.push_back(
+        {"unit:" + id, PackGroup::Heads, findUnit(id) ? findUnit(id)->name : id, n, ownedOf(kit.units, id), why});
   }
   for (const auto& [id, n] : fronts.most) {
     const Modifier* m = findModifier(id);

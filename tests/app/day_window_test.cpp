@@ -44,7 +44,8 @@ struct WithDay {
     window.setQuiet(true);
     window.desk()->setClock([this] { return clock; });
     // A copy, so that plans of looks can be written to.
-    for (const auto& entry : fs::directory_iterator(kOpenDay)) fs::copy_file(entry.path(), folder.path / entry.path().filename());
+    for (const auto& entry : fs::directory_iterator(kOpenDay))
+      fs::copy_file(entry.path(), folder.path / entry.path().filename());
     window.show();
     if (demo) open();
   }
@@ -79,7 +80,8 @@ TEST(DayInTheWindow, PutsItselfInTheBestOrderAndUndoes) {
   ASSERT_TRUE(s.calm());
   EXPECT_NE(s.order(), "12345678");
   EXPECT_LT(s.reckoned().planned.work, before);
-  EXPECT_TRUE(s.part<QLabel>("daySum")->text().contains("No order moves less")) << qPrintable(s.part<QLabel>("daySum")->text());
+  EXPECT_TRUE(s.part<QLabel>("daySum")->text().contains("No order moves less"))
+      << qPrintable(s.part<QLabel>("daySum")->text());
   EXPECT_TRUE(s.window.document()->modified());
   s.window.document()->undo();
   EXPECT_EQ(s.order(), "12345678");
@@ -216,6 +218,8 @@ TEST(DayInTheWindow, ALookFollowsItsPlanAndOneThatIsGoneIsSaid) {
   fs::remove(plan);
   ASSERT_TRUE(eventually([&] { return s.window.said().contains("is gone"); }));
   EXPECT_EQ(s.day().looks[1].plan, changed);
+  s.window.desk()->cutLoose(1);
+  EXPECT_TRUE(s.day().looks[1].file.empty());
 }
 
 TEST(DayInTheWindow, PlansComeFromFilesTheShelfAndTheJournal) {

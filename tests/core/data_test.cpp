@@ -32,7 +32,8 @@ std::string of(const std::string& format, const std::string& rest) {
 }
 
 TEST(Data, WhatShipsKeepsToItsSchemas) {
-  for (const char* name : {"units", "modifiers", "fittings", "panels", "backdrops", "roles", "looks", "people", "shoot"})
+  for (const char* name :
+       {"units", "modifiers", "fittings", "panels", "backdrops", "roles", "looks", "people", "shoot"})
     EXPECT_EQ(refused(std::string(shippedText(std::string(name) + ".json"))), "") << name;
 }
 

@@ -224,7 +224,9 @@ TEST(Packing, AListForASpreadsheet) {
   items.push_back({"x", PackGroup::Small, "=1+1, \"quoted\"", 1, 2, {}});
   const std::string csv = packingCsv(items, day);
   EXPECT_EQ(csv.substr(0, csv.find('\n')), "group,thing,count,owned,why,packed,packed again");
-  EXPECT_NE(csv.find("Heads,Battery flash 200 Ws,1,,look 1; ready again after 0.2 s at the most,yes,\n"), std::string::npos) << csv;
+  EXPECT_NE(csv.find("Heads,Battery flash 200 Ws,1,,look 1; ready again after 0.2 s at the most,yes,\n"),
+            std::string::npos)
+      << csv;
   EXPECT_NE(csv.find("\"'=1+1, \"\"quoted\"\"\",1,2"), std::string::npos) << csv;
 }
 

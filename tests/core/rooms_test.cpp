@@ -13,9 +13,10 @@ using Rooms = std::vector<std::string>;
 
 const Rooms kCore{"spoken",  "files", "geometry",  "data",    "exposure", "colour",  "gear",
                   "sitters", "plan",  "transport", "meter",   "picture",  "balance", "journal",
-                  "run",     "wire",  "shoot", "reading",   "propose", "formats", "sheet"};
-const Rooms kApp{"widgets", "arrange", "document", "render", "devices", "controllers", "easel", "instruments",
-                 "cards",   "read",    "metering", "stages", "dialogs", "logbook", "paper", "day", "window"};
+                  "run",     "wire",  "shoot",     "reading", "propose",  "formats", "sheet"};
+const Rooms kApp{"widgets", "arrange",     "document", "render", "devices",  "controllers",
+                 "easel",   "instruments", "cards",    "read",   "metering", "stages",
+                 "dialogs", "logbook",     "paper",    "day",    "window"};
 
 std::vector<std::string> upward(const std::filesystem::path& house, const Rooms& rooms) {
   std::vector<std::string> out;

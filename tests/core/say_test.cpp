@@ -6,11 +6,11 @@
 #include <iostream>
 
 #include "balance/advice.h"
+#include "formats/day_json.h"
 #include "formats/plan_json.h"
 #include "gear/gear_file.h"
 #include "plan/check.h"
 #include "plan/roles.h"
-#include "formats/day_json.h"
 #include "propose/shelf.h"
 #include "reading/plan_reader.h"
 #include "reading/remedies.h"
@@ -93,7 +93,8 @@ std::string unmarked() {
   for (const PackItem& i : r.packing) {
     look("packing", i.name);
     look("packing", packGroupName(i.group));
-    if (!i.why.empty() && i.why.find_first_of("abcdefghijklmnopqrstuvwxyz") != std::string::npos) look("packing", i.why);
+    if (!i.why.empty() && i.why.find_first_of("abcdefghijklmnopqrstuvwxyz") != std::string::npos)
+      look("packing", i.why);
   }
   for (const auto& [key, all] : r.standIns)
     for (const StandInFor& s : all) look("stand-in", s.one.changes);
@@ -111,7 +112,8 @@ std::string unmarked() {
   wish.passes = 1;
   wish.eyes = false;
   const LookSheet sheet = lookSheet(day.looks[1].plan, wish);
-  for (const Pages& pages : {pagesOf(sheet), growingPagesOf(sheet), standPagesOf(sheet), dayPages(day, r.planned, {}, {}), packingPages(day, {})})
+  for (const Pages& pages : {pagesOf(sheet), growingPagesOf(sheet), standPagesOf(sheet),
+                             dayPages(day, r.planned, {}, {}), packingPages(day, {})})
     for (const Block& b : pages.blocks) {
       if (const auto* h = std::get_if<Heading>(&b); h && h->level == 2) look("heading", h->text);
       if (const auto* p = std::get_if<Points>(&b))

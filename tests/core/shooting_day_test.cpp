@@ -366,6 +366,15 @@ TEST(DayFile, ALookThatIsChangedLaterIsSeenAndOneThatIsGoneIsSaid) {
   EXPECT_NE(opened.problems[0].find("the plan b.easel.json is gone"), std::string::npos);
 }
 
+TEST(DayFile, InAnotherFolderItsPlansHaveOtherNames) {
+  Day day = demoDay();
+  const Day moved = forFolder(day, "/work/days", "/work/elsewhere/deep");
+  EXPECT_EQ(moved.looks[0].file, "../../days/1-door.easel.json");
+  EXPECT_EQ(forFolder(moved, "/work/elsewhere/deep", "/work/days"), day);
+  day.looks[0].file.clear();
+  EXPECT_TRUE(forFolder(day, "/a", "/b").looks[0].file.empty());
+}
+
 TEST(DayFile, WhatIsBrokenSaysWhere) {
   const auto refused = [](const std::string& text) {
     try {

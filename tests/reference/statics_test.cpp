@@ -1,7 +1,7 @@
 // Moments about a boom's pivot and about the feet of a stand, against the law of the lever and reckonings by hand.
-#include <gtest/gtest.h>
-
 #include "shoot/statics.h"
+
+#include <gtest/gtest.h>
 
 namespace easel {
 namespace {

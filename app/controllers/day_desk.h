@@ -1,5 +1,5 @@
-// What is done with a day: it is reckoned and its prints are traced on other threads; looks come and go; the clock ticks
-// and the journal gets to know how long things took. Interface thread.
+// What is done with a day: it is reckoned and its prints are traced on other threads; looks come and go; the clock
+// ticks and the journal gets to know how long things took. Interface thread.
 #pragma once
 
 #include <QHash>
@@ -48,6 +48,8 @@ class DayDesk : public QObject {
   void add(DayLook look);
   void remove(int look);
   void move(int look, int to);
+  /// The look keeps the plan as it is now, whatever becomes of the file.
+  void cutLoose(int look);
   void putInBestOrder();
   /// What a late day can give up, as one step that can be undone.
   void take(const Relief& relief);

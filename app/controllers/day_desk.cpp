@@ -1,4 +1,4 @@
-#include "day/day_desk.h"
+#include "controllers/day_desk.h"
 
 #include <QTime>
 #include <algorithm>
@@ -12,7 +12,9 @@
 namespace easel::app {
 
 DayDesk::DayDesk(DayDocument* document, QObject* parent)
-    : QObject(parent), document_(document), clock_([] { return QTime::currentTime().msecsSinceStartOfDay() / 1000.0; }) {
+    : QObject(parent),
+      document_(document),
+      clock_([] { return QTime::currentTime().msecsSinceStartOfDay() / 1000.0; }) {
   connect(document_, &DayDocument::changed, this, [this] {
     reckon();
     tracePrints();
@@ -20,7 +22,8 @@ DayDesk::DayDesk(DayDocument* document, QObject* parent)
   });
   for (Errand* e : {&work_, &prints_, &journal_})
     connect(e, &Errand::failed, this, [this](const QString& why) { emit said(why, true); });
-  connect(&journal_, &Errand::ended, this, [this] { QMetaObject::invokeMethod(this, &DayDesk::pump, Qt::QueuedConnection); });
+  connect(&journal_, &Errand::ended, this,
+          [this] { QMetaObject::invokeMethod(this, &DayDesk::pump, Qt::QueuedConnection); });
 }
 
 void DayDesk::setKit(const Inventory& kit) {
@@ -32,7 +35,9 @@ void DayDesk::look() { reckon(); }
 
 void DayDesk::reckon() {
   // The clock counts once the day has begun; before, it is planned from its start.
-  const bool begun = (clockOn_ && now() > day().start * 60.0) || std::any_of(day().looks.begin(), day().looks.end(), [](const DayLook& l) { return !l.begun.empty() || !l.done.empty(); });
+  const bool begun = (clockOn_ && now() > day().start * 60.0) ||
+                     std::any_of(day().looks.begin(), day().looks.end(),
+                                 [](const DayLook& l) { return !l.begun.empty() || !l.done.empty(); });
   work_.start([this, day = day(), kit = kit_, pace = pace_, known = paceKnown_, now = begun ? now() : -1.0,
                spelling = Preferences::current().spelling()](const Errand::Go&) -> Errand::Done {
     double own = pace;
@@ -80,7 +85,8 @@ void DayDesk::tracePrints() {
 void DayDesk::add(DayLook look) {
   document_->edit(tr("Add a look"), [&](Day& d) {
     if (d.looks.size() >= kMostLooks)
-      throw std::invalid_argument(tr("A day holds %1 looks at most. Make two days of it.").arg(kMostLooks).toStdString());
+      throw std::invalid_argument(
+          tr("A day holds %1 looks at most. Make two days of it.").arg(kMostLooks).toStdString());
     std::set<std::string> ids;
     for (const DayLook& l : d.looks) ids.insert(l.id);
     int n = int(d.looks.size()) + 1;
@@ -106,6 +112,12 @@ void DayDesk::move(int i, int to) {
     const DayLook l = d.looks[size_t(i)];
     d.looks.erase(d.looks.begin() + i);
     d.looks.insert(d.looks.begin() + to, l);
+  });
+}
+
+void DayDesk::cutLoose(int i) {
+  document_->edit(tr("Cut loose from its file"), [&](Day& d) {
+    if (i >= 0 && i < int(d.looks.size())) d.looks[size_t(i)].file.clear();
   });
 }
 
@@ -165,13 +177,17 @@ void DayDesk::tick() {
   const DayLook look = day().looks[i];
   // Only what followed on a tick of this session has a time, and a change at which nobody was waited for.
   if (on >= 0) {
-    if (ticked_ >= 0) write(QStringLiteral("look"), QString::fromStdString(look.name()), usualDay().times.settle + look.frames * day().secondsPerFrame, t - ticked_);
+    if (ticked_ >= 0)
+      write(QStringLiteral("look"), QString::fromStdString(look.name()),
+            usualDay().times.settle + look.frames * day().secondsPerFrame, t - ticked_);
   } else if (ticked_ >= 0 && current()) {
     for (const Turn& s : reckoned_->planned.turns)
-      if (s.look == i && s.waits <= 0) write(QStringLiteral("set"), QString::fromStdString(look.name()), s.change / pace_, t - ticked_);
+      if (s.look == i && s.waits <= 0)
+        write(QStringLiteral("set"), QString::fromStdString(look.name()), s.change / pace_, t - ticked_);
   }
   ticked_ = t;
-  document_->edit(on >= 0 ? tr("Look is done") : tr("Look is begun"), [&](Day& d) { (on >= 0 ? d.looks[i].done : d.looks[i].begun) = time; });
+  document_->edit(on >= 0 ? tr("Look is done") : tr("Look is begun"),
+                  [&](Day& d) { (on >= 0 ? d.looks[i].done : d.looks[i].begun) = time; });
 }
 
 void DayDesk::write(const QString& kind, const QString& words, double reckoned, double took) {
@@ -185,7 +201,8 @@ void DayDesk::pump() {
   const std::vector<Tick> ticks = std::move(ticks_);
   ticks_.clear();
   const std::string plan = day().looks.empty() ? std::string() : writePlanText(day().looks.front().plan);
-  journal_.start([this, ticks, plan, session = session_, title = day().title, studio = day().studio](const Errand::Go&) -> Errand::Done {
+  journal_.start([this, ticks, plan, session = session_, title = day().title,
+                  studio = day().studio](const Errand::Go&) -> Errand::Done {
     Journal j(journalFile());
     const std::int64_t id = session ? session : j.begin(title, studio, plan);
     for (const Tick& t : ticks) j.writeEvent(id, t.kind.toStdString(), t.words.toStdString(), t.reckoned, t.took);
