@@ -62,7 +62,10 @@ PackingPage::PackingPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk
     p->setFixedSize(QSize(int(160 * Theme::current().scale), int(200 * Theme::current().scale)));
     p->setAlignment(Qt::AlignCenter);
     p->setAccessibleName(name);
-    prints->addWidget(p);
+    auto* framed = new QVBoxLayout;
+    framed->addWidget(p);
+    framed->addWidget(new QLabel(name, right));
+    prints->addLayout(framed);
     return p;
   };
   before_ = print(tr("As planned"));
@@ -76,6 +79,7 @@ PackingPage::PackingPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk
   halves->addWidget(right);
   halves->setStretchFactor(0, 3);
   halves->setStretchFactor(1, 2);
+  halves->setSizes({700, 420});
 
   connect(desk, &DayDesk::changed, this, &PackingPage::refresh);
   connect(csv, &QPushButton::clicked, this, &PackingPage::exportCsv);
@@ -114,7 +118,7 @@ void PackingPage::refresh() {
   tree_->clear();
   int packed = 0, missing = 0;
   std::optional<PackGroup> group;
-  QTreeWidgetItem *head = nullptr, *chosen = nullptr;
+  QTreeWidgetItem *head = nullptr, *chosen = nullptr, *wanting = nullptr;
   for (const PackItem& i : r->packing) {
     if (!group || *group != i.group) {
       group = i.group;
@@ -138,6 +142,7 @@ void PackingPage::refresh() {
     item->setToolTip(5, QString::fromStdString(i.why));
     if (i.missing()) {
       ++missing;
+      if (!wanting) wanting = item;
       for (int c = 0; c < 3; ++c) item->setForeground(c, Theme::current().warn);
       item->setText(2, tr("%1, missing").arg(*i.owned));
     }
@@ -147,6 +152,8 @@ void PackingPage::refresh() {
   tree_->expandAll();
   for (int c = 0; c < 5; ++c) tree_->resizeColumnToContents(c);
   if (tree_->columnWidth(0) > tree_->width() / 2) tree_->setColumnWidth(0, tree_->width() / 2);
+  // What is missing is told without being asked for.
+  if (!chosen) chosen = wanting;
   if (chosen) tree_->setCurrentItem(chosen);
   filling_ = false;
   QString sum = tr("%1 of %2 packed.").arg(packed).arg(r->packing.size());
