@@ -1,9 +1,11 @@
 #include "day/day_window.h"
 
 #include <QCloseEvent>
+#include <QDialog>
 #include <QFileDialog>
 #include <QMenuBar>
 #include <QMessageBox>
+#include <QPushButton>
 #include <QStatusBar>
 #include <QTabWidget>
 #include <QTextBrowser>

@@ -1,5 +1,6 @@
 #include "day/packing_page.h"
 
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>

@@ -1,6 +1,7 @@
 #include "day/people_page.h"
 
 #include <QCheckBox>
+#include <QDate>
 #include <QFormLayout>
 #include <QGridLayout>
 #include <QLabel>

@@ -67,6 +67,7 @@ struct CodeSquare {
   int size = 0;
   std::vector<bool> dark;
   std::string caption;
+  bool at(int x, int y) const { return dark[size_t(y) * size_t(size) + size_t(x)]; }
 };
 struct NewPage {};
 

@@ -118,7 +118,7 @@ struct Writer {
     Picture p{c.size + 8, c.size + 8, std::vector<std::uint8_t>(size_t(c.size + 8) * size_t(c.size + 8) * 4, 255)};
     for (int y = 0; y < c.size; ++y)
       for (int x = 0; x < c.size; ++x)
-        if (c.dark[size_t(y * c.size + x)])
+        if (c.at(x, y))
           for (size_t k = 0; k < 3; ++k) p.rgba[(size_t(y + 4) * size_t(p.width) + size_t(x + 4)) * 4 + k] = 0;
     out +=
         "<div class=\"code\">" + image(p, c.caption) + fmt::format("<p class=\"soft\">{}</p></div>\n", safe(c.caption));

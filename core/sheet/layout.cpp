@@ -312,12 +312,12 @@ struct Layout {
     // Runs in a row as one box each, so that no hairline of ground shows between modules.
     for (int r = 0; r < c.size; ++r)
       for (int k = 0; k < c.size;) {
-        if (!c.dark[size_t(r * c.size + k)]) {
+        if (!c.at(k, r)) {
           ++k;
           continue;
         }
         const int from = k;
-        while (k < c.size && c.dark[size_t(r * c.size + k)]) ++k;
+        while (k < c.size && c.at(k, r)) ++k;
         canvas->fill(x + from * module, at + r * module, (k - from) * module, module);
       }
   }
