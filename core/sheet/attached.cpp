@@ -12,7 +12,6 @@
 #include <qpdf/QPDFWriter.hh>
 #include <stdexcept>
 
-#include "files/json_front.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -54,7 +53,7 @@ std::string withAttached(const std::string& pdf, const std::vector<Attachment>& 
     const auto buffer = writer.getBufferSharedPointer();
     return {reinterpret_cast<const char*>(buffer->getBuffer()), buffer->getSize()};
   } catch (const std::exception& e) {
-    throw std::runtime_error(say("The plan could not be attached to the sheet: {}", foreign(e.what())));
+    throw std::runtime_error(say("The plan could not be attached to the sheet: {}", e.what()));
   }
 }
 
@@ -66,15 +65,16 @@ std::optional<std::string> attachedTo(std::string_view pdf, std::string_view end
     QPDFEmbeddedFileDocumentHelper embedded(doc);
     if (!embedded.hasEmbeddedFiles()) return {};
     for (auto& [key, spec] : embedded.getEmbeddedFiles()) {
-      if (!spec->getFilename().ends_with(ending)) continue;
+      const std::string name = spec->getFilename();
+      if (name.size() < ending.size() || name.compare(name.size() - ending.size(), ending.size(), ending) != 0)
+        continue;
       Bounded out;
       spec->getEmbeddedFileStream().pipeStreamData(&out, 0, qpdf_dl_all);
       return out.bytes;
     }
     return {};
   } catch (const std::exception& e) {
-    throw std::runtime_error(
-        say("This PDF cannot be read: {}. Open the plan itself, or another copy.", foreign(e.what())));
+    throw std::runtime_error(say("This PDF cannot be read: {}. Open the plan itself, or another copy.", e.what()));
   }
 }
 

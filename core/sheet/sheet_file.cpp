@@ -65,7 +65,12 @@ Plan openPlan(const std::filesystem::path& file) {
   if (ending != ".pdf" && ending != ".txt") return loadPlan(file);
   const std::string bytes = readWholeFile(file);
   if (ending == ".txt") return unpackedPlan(bytes);
-  const auto plan = attachedTo(bytes, kPlanEnding);
+  std::optional<std::string> plan;
+  try {
+    plan = attachedTo(bytes, kPlanEnding);
+  } catch (const std::exception& e) {
+    throw FileError(say("{}: {}", foreign(file.filename().string()), foreign(e.what())));
+  }
   if (!plan)
     throw FileError(
         say("{}: no plan is attached to this PDF. Open the plan's own file.", foreign(file.filename().string())));
