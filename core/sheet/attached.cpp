@@ -74,7 +74,7 @@ std::optional<std::string> attachedTo(std::string_view pdf, std::string_view end
     }
     return {};
   } catch (const std::exception& e) {
-    throw std::runtime_error(say("This PDF cannot be read: {}. Open the plan itself, or another copy.", e.what()));
+    throw std::runtime_error(e.what());
   }
 }
 

@@ -14,7 +14,7 @@ struct Attachment {
 /// The PDF with the files attached. Throws std::runtime_error.
 std::string withAttached(const std::string& pdf, const std::vector<Attachment>& files);
 /// Of a PDF, also a foreign one: the first attached file whose name ends so; empty when there is none. Throws
-/// std::runtime_error with a sentence when it is no PDF or is damaged, in which words of the file may stand; refuses
+/// std::runtime_error when it is no PDF or is damaged, in the library's words, which may be the file's; refuses
 /// attachments of more than 32 MB.
 std::optional<std::string> attachedTo(std::string_view pdf, std::string_view ending);
 

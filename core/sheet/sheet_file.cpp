@@ -69,7 +69,8 @@ Plan openPlan(const std::filesystem::path& file) {
   try {
     plan = attachedTo(bytes, kPlanEnding);
   } catch (const std::exception& e) {
-    throw FileError(say("{}: {}", foreign(file.filename().string()), foreign(e.what())));
+    throw FileError(say("{}: this PDF cannot be read ({}). Open the plan's own file, or another copy.",
+                        foreign(file.filename().string()), foreign(e.what())));
   }
   if (!plan)
     throw FileError(
