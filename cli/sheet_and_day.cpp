@@ -13,6 +13,7 @@
 #include "sheet/day_sheet.h"
 #include "sheet/look_sheet.h"
 #include "sheet/sheet_file.h"
+#include "shoot/reckoned.h"
 
 namespace easel {
 namespace {
@@ -50,7 +51,7 @@ int showDay(const DayWishes& wish) {
   Day& day = opened.day;
   for (const std::string& p : opened.problems) fmt::print(stderr, "easel: {}\n", printable(p));
   for (const std::string& p : checkDay(day)) fmt::print("{}\n", printable(p));
-  const DayCosts costs(day, usualDay().times);
+  const DayCosts costs(day, usualDay().times, paceIn(journalFile()));
   const Order order = bestOrder(day, costs);
   if (!order.problem.empty()) {
     fmt::print("{}\n", printable(order.problem));

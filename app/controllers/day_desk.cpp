@@ -40,13 +40,7 @@ void DayDesk::reckon() {
                                  [](const DayLook& l) { return !l.begun.empty() || !l.done.empty(); });
   work_.start([this, day = day(), kit = kit_, pace = pace_, known = paceKnown_, now = begun ? now() : -1.0,
                spelling = Preferences::current().spelling()](const Errand::Go&) -> Errand::Done {
-    double own = pace;
-    if (!known) try {
-        std::error_code none;
-        if (std::filesystem::exists(journalFile(), none)) own = paceOf(Journal(journalFile()).timed("set"));
-      } catch (const std::exception&) {
-        own = 1;  // the usual times will do
-      }
+    const double own = known ? pace : paceIn(journalFile());
     auto r = std::make_shared<DayReckoned>(easel::reckoned(day, kit, own, now, spelling));
     return [this, r, day, own] {
       pace_ = own;

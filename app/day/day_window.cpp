@@ -177,8 +177,8 @@ void DayWindow::fillAdd() {
   for (const Look& l : looks())
     shelf_->addAction(QString::fromStdString(l.name), this,
                       [this, id = QString::fromStdString(l.id)] { addFromShelf(id); });
-  if (!journal_->isEmpty() || work_.running()) return;
-  journal_->addAction(tr("reading..."))->setEnabled(false);
+  if (work_.running()) return;
+  if (journal_->isEmpty()) journal_->addAction(tr("reading..."))->setEnabled(false);
   work_.start([this](const Errand::Go&) -> Errand::Done {
     std::vector<JournalSession> all;
     std::error_code none;
@@ -275,6 +275,13 @@ bool DayWindow::attempt(const std::function<void()>& work) {
 bool DayWindow::openFile(const std::filesystem::path& file) {
   say({}, false);
   return attempt([&] { document_.open(file); });
+}
+
+void DayWindow::openWanted(const std::filesystem::path& file) {
+  std::error_code none;
+  if (!document_.path().empty() && std::filesystem::equivalent(document_.path(), file, none))
+    return say(tr("%1 is open here already.").arg(shownName(file.filename())), false);
+  if (document_.untouched() || mayDrop()) openFile(file);
 }
 
 bool DayWindow::saveTo(const std::filesystem::path& file) {

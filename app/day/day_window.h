@@ -38,6 +38,8 @@ class DayWindow : public QMainWindow {
   bool working() const;
   /// False, with the sentence shown, when it cannot be opened.
   bool openFile(const std::filesystem::path& file);
+  /// The same, but what is not saved is asked for first.
+  void openWanted(const std::filesystem::path& file);
   void showPage(const QString& id);
   void openSheets();
   void addFile(const std::filesystem::path& file);

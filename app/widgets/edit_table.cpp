@@ -61,8 +61,7 @@ void EditTable::closeEditor(QWidget* editor, QAbstractItemDelegate::EndEditHint 
 }
 
 void EditTable::keyPressEvent(QKeyEvent* e) {
-  if ((e->key() == Qt::Key_Delete || e->key() == Qt::Key_Backspace) && currentRow() >= 0 &&
-      currentRow() < int(rows_.size())) {
+  if (e->key() == Qt::Key_Delete && currentRow() >= 0 && currentRow() < int(rows_.size())) {
     emit rowRemoved(currentRow());
     return;
   }

@@ -198,7 +198,7 @@ void MainWindow::openDay() {
 
 void MainWindow::openDay(const std::filesystem::path& file) {
   openDay();
-  dayOf()->openFile(file);
+  dayOf()->openWanted(file);
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* e) {

@@ -77,6 +77,14 @@ double paceOf(const std::vector<JournalEvent>& timed) {
   return std::exp(sum / (n + kPrior));
 }
 
+double paceIn(const std::filesystem::path& journal) {
+  try {
+    return std::filesystem::exists(journal) ? paceOf(Journal(journal).timed("set")) : 1;
+  } catch (const std::exception&) {
+    return 1;
+  }
+}
+
 DayReckoned reckoned(const Day& day, const Inventory& kit, double pace, double now, const Spelling& spelling) {
   DayReckoned r;
   r.pace = pace;
@@ -100,6 +108,11 @@ DayReckoned reckoned(const Day& day, const Inventory& kit, double pace, double n
     look.cautions = cautionsFor(plan, kit, day.pluggedIn, spelling);
   }
   r.packing = packingFor(day, kit, spelling);
+  std::string lacks;
+  for (const PackItem& i : r.packing)
+    if (i.missing()) lacks += (lacks.empty() ? "" : ", ") + say("{} ({} of {})", i.name, *i.owned, i.count);
+  if (!lacks.empty())
+    r.problems.push_back(say("The kit has too few: {}. The packing list says what could stand in.", lacks));
   for (const PackItem& i : r.packing) {
     const bool head = i.group == PackGroup::Heads;
     if (!i.missing() || !(head || i.group == PackGroup::Modifiers)) continue;

@@ -51,5 +51,7 @@ std::vector<std::string> brokenRules(const Day& day, const std::vector<size_t>& 
 /// How many times as long as reckoned a change takes this user, from what the journal has timed: the geometric mean,
 /// drawn to 1 as by two changes that took what was reckoned; 1 without any.
 double paceOf(const std::vector<JournalEvent>& timed);
+/// ... from that journal; 1 when there is none or it cannot be read, for the usual times will do.
+double paceIn(const std::filesystem::path& journal);
 
 }  // namespace easel

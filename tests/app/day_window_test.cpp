@@ -8,6 +8,7 @@
 #include <QEventLoop>
 #include <QLabel>
 #include <QListWidget>
+#include <QMessageBox>
 #include <QPrinter>
 #include <QPushButton>
 #include <QSpinBox>
@@ -320,6 +321,24 @@ TEST(DayInTheWindow, WhatIsNotSavedSurvivesKillNine) {
   EXPECT_TRUE(document.modified());
   DayDocument second;
   EXPECT_FALSE(second.recover()) << "it is this session's now";
+}
+
+// A day that is not saved is not thrown away because another one is opened from the plan's window.
+TEST(DayInTheWindow, AnotherDayIsOpenedOnlyWhenThisOneMayGo) {
+  WithDay s;
+  s.window.setQuiet(false);
+  s.window.document()->edit("title", [](Day& d) { d.title = "Changed"; });
+  QTimer::singleShot(0, [&] {
+    for (QWidget* w : QApplication::topLevelWidgets())
+      if (auto* box = qobject_cast<QMessageBox*>(w)) box->button(QMessageBox::Cancel)->click();
+  });
+  fs::copy_file(s.folder.path / "marrow-lane-open-day.day.json", s.folder.path / "other.day.json");
+  s.window.openWanted(s.folder.path / "other.day.json");
+  EXPECT_EQ(s.day().title, "Changed");
+  s.window.setQuiet(true);
+  s.window.openWanted(s.folder.path / "other.day.json");
+  EXPECT_NE(s.day().title, "Changed");
+  ASSERT_TRUE(s.calm());
 }
 
 TEST(DayInTheWindow, NothingIsCutAtTheSizesThatPeopleHave) {

@@ -5,6 +5,7 @@
 #include <numeric>
 #include <random>
 
+#include "files/atomic_file.h"
 #include "formats/day_json.h"
 #include "formats/plan_json.h"
 #include "shoot/reckoned.h"
@@ -325,6 +326,22 @@ TEST(RunningClock, TheJournalsOwnPaceTakesTheUsualTimesPlace) {
   const Day day = demoDay();
   const DayReckoned slow = reckoned(day, {}, 2), usual = reckoned(day, {}, 1);
   EXPECT_NEAR(slow.planned.work, 2 * usual.planned.work, 1e-6);
+}
+
+TEST(RunningClock, WithoutAJournalTheUsualTimesHold) {
+  const test::TemporaryFolder folder;
+  EXPECT_EQ(paceIn(folder.path / "none.sqlite"), 1);
+  writeFileAtomically(folder.path / "broken.sqlite", "no journal");
+  EXPECT_EQ(paceIn(folder.path / "broken.sqlite"), 1);
+}
+
+TEST(Packing, WhatTheKitLacksIsSaidWithTheDay) {
+  Inventory kit;
+  kit.units["mains-400"] = 3;
+  const auto problems = reckoned(demoDay(), kit).problems;
+  EXPECT_TRUE(std::any_of(problems.begin(), problems.end(), [](const std::string& s) {
+    return s.find("Mains flash 400 Ws (3 of 4)") != std::string::npos;
+  }));
 }
 
 TEST(RunningOrder, TheDaysOwnOrderSaysWhatItBreaks) {
