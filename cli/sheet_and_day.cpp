@@ -61,8 +61,8 @@ int showDay(const DayWishes& wish) {
   for (size_t i = 0; i < order.turns.size(); ++i) {
     const Turn& s = order.turns[i];
     const DayLook& l = day.looks[s.look];
-    fmt::print("{}  {}. {}: {} to set, done {}\n", writeTime(int(std::lround(s.begin / 60))), printable(l.id),
-               printable(l.name()), writeSpan(s.change), writeTime(int(std::lround(s.end / 60))));
+    fmt::print("{}  {}. {}: {} to set, done {}\n", writeTimeAt(s.begin), printable(l.id), printable(l.name()),
+               writeSpan(s.change), writeTimeAt(s.end));
     if (!s.waitsFor.empty()) fmt::print("       waits for {}\n", printable(s.waitsFor));
     if (!why[i].empty()) fmt::print("       {}\n", printable(why[i]));
   }

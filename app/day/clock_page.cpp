@@ -108,7 +108,7 @@ void ClockPage::refresh() {
     left_->setWords(
         turn
             ? tr("first frame at %1%2")
-                  .arg(QString::fromStdString(writeTime(int(std::lround(turn->begin / 60)))),
+                  .arg(QString::fromStdString(writeTimeAt(turn->begin)),
                        turn->waitsFor.empty() ? QString() : tr(", with %1").arg(QString::fromStdString(turn->waitsFor)))
             : QString());
     tick_->setText(tr("&First frame: %1").arg(QString::fromStdString(day.looks[size_t(next)].name())));
@@ -149,8 +149,7 @@ void ClockPage::refresh() {
                        r->reliefs.empty()
                            ? tr("Nothing that may be given up would save time.")
                            : tr("%1 More on the page Order.").arg(QString::fromStdString(r->reliefs.front().sentence)))
-            : tr("In time: done at %1.")
-                  .arg(QString::fromStdString(writeTime(int(std::lround(r->planned.turns.back().end / 60)))));
+            : tr("In time: done at %1.").arg(QString::fromStdString(writeTimeAt(r->planned.turns.back().end)));
   }
   state_->setWords(state);
   replan_->setEnabled(r && r->best.problem.empty() && r->best.turns.size() > 1);

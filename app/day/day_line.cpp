@@ -22,8 +22,7 @@ DayLine::DayLine(DayDesk* desk, QWidget* parent) : Painted(parent), desk_(desk) 
         if (s.look < desk_->day().looks.size())
           words << tr("%1 from %2 to %3")
                        .arg(QString::fromStdString(desk_->day().looks[s.look].name()),
-                            QString::fromStdString(writeTime(int(s.begin / 60))),
-                            QString::fromStdString(writeTime(int(s.end / 60))));
+                            QString::fromStdString(writeTimeAt(s.begin)), QString::fromStdString(writeTimeAt(s.end)));
     setAccessibleDescription(words.join(". "));
     update();
   });

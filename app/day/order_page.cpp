@@ -21,7 +21,7 @@
 namespace easel::app {
 
 namespace {
-QString clock(double seconds) { return QString::fromStdString(writeTime(int(std::lround(seconds / 60)))); }
+QString clock(double seconds) { return QString::fromStdString(writeTimeAt(seconds)); }
 QString span(double seconds) { return QString::fromStdString(writeSpan(seconds)); }
 }  // namespace
 

@@ -1,6 +1,7 @@
 // Finding a thing of a catalogue by its id, and putting one there.
 #pragma once
 
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -12,6 +13,12 @@ const T* byId(const std::vector<T>& all, std::string_view id) {
   for (const T& t : all)
     if (t.id == id) return &t;
   return nullptr;
+}
+
+/// Its name, or the id that nothing is known of.
+template <class T>
+std::string nameOr(const T* thing, const std::string& id) {
+  return thing ? thing->name : id;
 }
 
 /// Takes the place of the one with the same id, or goes to the end.

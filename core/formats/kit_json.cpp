@@ -10,6 +10,8 @@
 #include "gear/fittings.h"
 #include "gear/gear_file.h"
 #include "gear/panel_kinds.h"
+#include "plan/check.h"
+#include "plan/placement.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -151,8 +153,7 @@ std::vector<std::string> lacking(const Plan& plan, const Inventory& kit) {
     if (l.fittings.gel != "none") ++gels[l.fittings.gel];
     const Modifier* m = findModifier(l.modifier);
     if (m && (m->mount == Mount::Lens || m->family == ModifierFamily::Large)) continue;
-    const bool over = l.distance < 0.5 && l.height > plan.sitter.eyeHeight + 0.3;
-    ++(over ? booms : stands);
+    ++(hangsOver(plan, lightPose(plan, l).centre) ? booms : stands);
     if (l.height > 3.0) ++tallest;
   }
   for (const Panel& p : plan.panels)

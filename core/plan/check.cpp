@@ -24,6 +24,10 @@ bool patternUsable(const std::string& id) {
 
 }  // namespace
 
+bool hangsOver(const Plan& plan, Vec3 at) {
+  return std::hypot(double(at.x), double(at.z)) < 0.5 && double(at.y) > plan.sitter.eyeHeight + 0.3;
+}
+
 std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
   const auto written = [&](double m) { return spelling.length(m); };
   std::vector<Finding> found;
@@ -127,8 +131,7 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
                "in front, or move the backdrop back beyond {}.",
                l.id, written(-c.z + 0.3)),
            "behind-backdrop");
-    // Overhead: front within 0.5 m of the head seen from above, above it.
-    if (std::hypot(c.x, c.z) < 0.5 && c.y > plan.sitter.eyeHeight + 0.3)
+    if (hangsOver(plan, c))
       tell(Severity::Note, where,
            say("Light {} hangs over the sitter: boom with counterweight, safety line and sandbag, and nobody under it "
                "while it is moved. Local rules decide.",

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "exposure/spelling.h"
+#include "geometry/vec.h"
 #include "plan/plan.h"
 
 namespace easel {
@@ -18,6 +19,9 @@ struct Finding {
   std::string id = {};     ///< of those that reading/faults.h lists: "sync", "ceiling", "boom" ...
   bool leftAside = false;  ///< something that is not known here is shown as something else
 };
+
+/// Whether something at that place hangs over the sitter: within half a metre of the axis, above the head.
+bool hangsOver(const Plan& plan, Vec3 at);
 
 /// Geometry and exposure settings. Never throws; a plan that loads can always be shown.
 /// Error: the computation refuses it (a light inside the head, the backdrop behind the camera).

@@ -8,12 +8,6 @@
 #include "spoken/say.h"
 
 namespace easel {
-namespace {
-
-int minutes(double seconds) { return int(std::lround(seconds / 60)); }
-
-}  // namespace
-
 Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& prints, const Inventory& kit,
                const Spelling& spelling) {
   Pages pages;
@@ -38,9 +32,9 @@ Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& p
     for (const std::string& name : l.sitters) who += (who.empty() ? "" : ", ") + name;
     if (!l.outfit.empty()) who += "; " + l.outfit;
     t.rows.push_back(
-        {writeTime(minutes(s.begin)),
+        {writeTimeAt(s.begin),
          say("{}. {}", l.id, l.name()) + (l.framing.empty() ? "" : "; " + l.framing) + (l.must ? "" : say(" (may)")),
-         who, std::to_string(l.frames), writeSpan(s.change), writeTime(minutes(s.end))});
+         who, std::to_string(l.frames), writeSpan(s.change), writeTimeAt(s.end)});
   }
   b.push_back(std::move(t));
   if (order.late > 0) b.push_back(Sentence{say("{} late in all.", writeSpan(order.late)), false});
@@ -49,7 +43,7 @@ Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& p
     p.height = 42;
     for (size_t i = 0; i < prints.size(); ++i)
       p.all.push_back(
-          {prints[i], say("{} {}", writeTime(minutes(order.turns[i].begin)), day.looks[order.turns[i].look].name())});
+          {prints[i], say("{} {}", writeTimeAt(order.turns[i].begin), day.looks[order.turns[i].look].name())});
     b.push_back(std::move(p));
   }
 

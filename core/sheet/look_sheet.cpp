@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include "data/by_id.h"
 #include "exposure/shutter.h"
 #include "gear/fittings.h"
 #include "gear/panel_kinds.h"
@@ -24,8 +25,8 @@ const Carried* carriedOf(const LookSheet& s, const std::string& light) {
   return nullptr;
 }
 
-std::string unitName(const Light& l) { return findUnit(l.unit) ? findUnit(l.unit)->name : l.unit; }
-std::string frontName(const Light& l) { return findModifier(l.modifier) ? findModifier(l.modifier)->name : l.modifier; }
+std::string unitName(const Light& l) { return nameOr(findUnit(l.unit), l.unit); }
+std::string frontName(const Light& l) { return nameOr(findModifier(l.modifier), l.modifier); }
 std::string power(const Light& l) {
   const Unit* u = findUnit(l.unit);
   return l.on ? (u ? u->scale.write(l.power) : std::string()) : say("off");
@@ -90,7 +91,7 @@ PictureAndFacts facts(const LookSheet& s) {
         say(", head {:.0f}° to camera {}", std::abs(p.sitter.turn), p.sitter.turn > 0 ? say("right") : say("left"));
   fact(say("Sitter"), sitter);
   const BackdropMaterial* m = findBackdrop(p.backdrop.material);
-  fact(say("Backdrop"), say("{}, {} behind", m ? m->name : p.backdrop.material, sp.length(p.backdrop.distance)));
+  fact(say("Backdrop"), say("{}, {} behind", nameOr(m, p.backdrop.material), sp.length(p.backdrop.distance)));
   fact(say("Room"),
        say("{} x {}, {} high", sp.length(p.room.width), sp.length(p.room.depth), sp.length(p.room.height)));
   if (!s.reading.lighting.name.empty()) fact(say("Pattern"), s.reading.lighting.name);
@@ -200,8 +201,8 @@ Pages begun(const LookSheet& s, const std::string& heading) {
 std::string whatIsOn(const Light& l) {
   const Fittings& f = l.fittings;
   std::vector<std::string> all;
-  if (f.gel != "none") all.push_back(findGel(f.gel) ? findGel(f.gel)->name : f.gel);
-  if (f.diffusion != "none") all.push_back(findDiffusion(f.diffusion) ? findDiffusion(f.diffusion)->name : f.diffusion);
+  if (f.gel != "none") all.push_back(nameOr(findGel(f.gel), f.gel));
+  if (f.diffusion != "none") all.push_back(nameOr(findDiffusion(f.diffusion), f.diffusion));
   if (f.nd > 0.05) all.push_back(say("ND {:.1f} stops", f.nd));
   if (f.grid > 0) all.push_back(say("grid {:.0f}°", f.grid));
   if (f.deflector) all.push_back(say("deflector"));
@@ -317,10 +318,7 @@ LookSheet lookSheet(const Plan& plan, const SheetWish& wish, const std::function
   stand(0.7);
   if (wish.eyes) out.eyes = renderEyes(plan);
   stand(0.98);
-  double wind = 0;
-  for (const PluggedIn& p : wish.pluggedIn)
-    if (const Appliance* a = findAppliance(p.appliance)) wind = std::max(wind, a->wind);
-  out.carried = carriedIn(plan, wish.kit, wind, wish.spelling);
+  out.carried = carriedIn(plan, wish.kit, windOf(wish.pluggedIn), wish.spelling);
   out.cautions = cautionsFor(plan, wish.kit, wish.pluggedIn, wish.spelling);
   stand(1);
   return out;

@@ -1,5 +1,7 @@
 #include "shoot/cautions.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 
 #include "gear/panel_kinds.h"
@@ -7,25 +9,14 @@
 #include "spoken/say.h"
 
 namespace easel {
-namespace {
-
-std::string join(const std::vector<std::string>& letters) {
-  std::string out;
-  for (const std::string& l : letters) out += (out.empty() ? "" : ", ") + l;
-  return out;
-}
-
-}  // namespace
-
 std::vector<Caution> cautionsFor(const Plan& plan, const Inventory& kit, const std::vector<PluggedIn>& others,
                                  const Spelling& spelling) {
   std::vector<Caution> out;
   std::vector<std::string> booms, mains, lamps, gels, packs, flashes, glass, tall;
-  double wind = 0;
+  const double wind = windOf(others);
   bool haze = plan.haze > 0, heat = false;
   for (const PluggedIn& p : others)
     if (const Appliance* a = findAppliance(p.appliance)) {
-      wind = std::max(wind, a->wind);
       haze |= a->haze;
       heat |= a->heat;
     }
@@ -54,12 +45,12 @@ std::vector<Caution> cautionsFor(const Plan& plan, const Inventory& kit, const s
     out.push_back({"boom", say("{} on a boom: counterweight, safety line and sandbag; nobody under it while it is "
                                "moved; the head comes off after "
                                "the counterweight. Makers' ratings and local rules decide.",
-                               join(booms))});
+                               fmt::join(booms, ", "))});
   if (!mains.empty())
     out.push_back({"mains", say("{} on the mains: count what hangs on each circuit, no strips on strips, cables "
                                 "uncoiled, liquids apart. Local codes and a "
                                 "licensed electrician decide.",
-                                join(mains))});
+                                fmt::join(mains, ", "))});
   if (!mains.empty() || !others.empty())
     out.push_back({"cables", say("Cables across the way of sitter and photographer: taped down or under a ramp.")});
   if (!lamps.empty() || heat)
@@ -67,13 +58,13 @@ std::vector<Caution> cautionsFor(const Plan& plan, const Inventory& kit, const s
                                ? say("Something hot stands in the room: clear of cloth and paper, never left alone.")
                                : say("Modelling lamps of {} get hot: air round them, gloves for grids, never left "
                                      "alone under cloth or paper.",
-                                     join(lamps))});
+                                     fmt::join(lamps, ", "))});
   if (!gels.empty())
-    out.push_back(
-        {"gels", say("Sheets before a lamp ({}): rated for heat, with an air gap, the lamp turned down.", join(gels))});
+    out.push_back({"gels", say("Sheets before a lamp ({}): rated for heat, with an air gap, the lamp turned down.",
+                               fmt::join(gels, ", "))});
   if (!tall.empty())
-    out.push_back(
-        {"tall", say("Tall boards ({}): two stands or weights on the foot, none of them in a draught.", join(tall))});
+    out.push_back({"tall", say("Tall boards ({}): two stands or weights on the foot, none of them in a draught.",
+                               fmt::join(tall, ", "))});
   if (wind > 0)
     out.push_back(
         {"wind",
@@ -86,13 +77,13 @@ std::vector<Caution> cautionsFor(const Plan& plan, const Inventory& kit, const s
     out.push_back({"flicker", say("Repeated flashing ({}): ask about photosensitivity first; small children and "
                                   "animals at a distance and through "
                                   "diffusion.",
-                                  join(flashes))});
+                                  fmt::join(flashes, ", "))});
   if (!packs.empty())
     out.push_back({"lithium", say("Lithium packs ({}): contacts covered, in the cabin and not in the hold; carriers' "
                                   "and local rules decide.",
-                                  join(packs))});
+                                  fmt::join(packs, ", "))});
   if (!glass.empty())
-    out.push_back({"glass", say("Bare bulbs or tubes ({}): a guard, and out of reach.", join(glass))});
+    out.push_back({"glass", say("Bare bulbs or tubes ({}): a guard, and out of reach.", fmt::join(glass, ", "))});
   return out;
 }
 

@@ -59,8 +59,25 @@ int fittingsApart(const Fittings& a, const Fittings& b) {
 }
 int fittingsOn(const Fittings& a) { return fittingsApart(a, Fittings{}); }
 
+// A light with what is asked again and again while the stands are paired.
+struct Stood {
+  const Light* light;
+  bool boom;
+};
+std::vector<Stood> stoodIn(const Plan& plan) {
+  std::vector<Stood> all;
+  for (const Light& l : plan.lights)
+    if (l.on) all.push_back({&l, wantsBoom(plan, l)});
+  return all;
+}
+std::vector<const Panel*> boardsIn(const Plan& plan) {
+  std::vector<const Panel*> all;
+  for (const Panel& p : plan.panels)
+    if (p.on) all.push_back(&p);
+  return all;
+}
+
 struct Work {
-  const Plan &before, &after;
   const ShootTimes& t;
   const Spelling& spelling;
   std::vector<Chore> chores;
@@ -72,7 +89,8 @@ struct Work {
   }
 
   // The one list of what turns a light into another; `tell` false: only its seconds.
-  double becomes(const Light& a, const Light& b, bool tell) {
+  double becomes(const Stood& stood, const Stood& wanted, bool tell) {
+    const Light &a = *stood.light, &b = *wanted.light;
     double seconds = 0;
     const auto chore = [&](Chore::Kind kind, double s, const auto& sentence, double metres = 0) {
       seconds += s;
@@ -89,7 +107,7 @@ struct Work {
             [&] { return say("{}: {} off, {} on.", b.id, nameOf(a), nameOf(b)); });
     if (const int n = fittingsApart(a.fittings, b.fittings))
       chore(Chore::Kind::Fitting, n * t.fitting, [&] { return say("{}: change what is on it ({}).", b.id, n); });
-    if (wantsBoom(after, b) && !wantsBoom(before, a))
+    if (wanted.boom && !stood.boom)
       chore(Chore::Kind::Head, t.boom,
             [&] { return say("{}: onto a boom, with counterweight, safety line and sandbag.", b.id); });
     const Vec3 from = on(a.hour, a.distance), to = on(b.hour, b.distance);
@@ -114,9 +132,10 @@ struct Work {
       });
     return seconds;
   }
-  double comes(const Light& b) const {
-    return t.bring + (wantsBoom(after, b) ? t.boom : 0) + swapSeconds(b.modifier, t) +
-           fittingsOn(b.fittings) * t.fitting + t.setPower;
+  double comes(const Stood& wanted) const {
+    const Light& b = *wanted.light;
+    return t.bring + (wanted.boom ? t.boom : 0) + swapSeconds(b.modifier, t) + fittingsOn(b.fittings) * t.fitting +
+           t.setPower;
   }
   double goes() const { return t.takeAway; }
 
@@ -134,15 +153,14 @@ struct Work {
 
 // Rows and columns filled up with "to the side" and "from the side", so that the matrix is square.
 template <class Thing, class Become, class Come, class Go>
-std::vector<int> paired(const std::vector<const Thing*>& a, const std::vector<const Thing*>& b, Become become,
-                        Come come, Go go) {
+std::vector<int> paired(const std::vector<Thing>& a, const std::vector<Thing>& b, Become become, Come come, Go go) {
   const size_t n = a.size() + b.size();
   std::vector<std::vector<double>> cost(n, std::vector<double>(n, 0));
   for (size_t i = 0; i < n; ++i)
     for (size_t j = 0; j < n; ++j)
-      cost[i][j] = i < a.size() && j < b.size() ? become(*a[i], *b[j])
-                   : i < a.size()               ? go(*a[i])
-                   : j < b.size()               ? come(*b[j])
+      cost[i][j] = i < a.size() && j < b.size() ? become(a[i], b[j])
+                   : i < a.size()               ? go(a[i])
+                   : j < b.size()               ? come(b[j])
                                                 : 0.0;
   return leastAssignment(cost);
 }
@@ -210,7 +228,7 @@ Changeover changeover(const Plan* from, const Plan& to, const ShootTimes& times,
     return p;
   }();
   const Plan& before = from ? *from : nothing;
-  Work w{before, to, times, spelling, {}, {}};
+  Work w{times, spelling, {}, {}};
 
   if (from && !(before.room.width == to.room.width && before.room.depth == to.room.depth &&
                 before.room.height == to.room.height))
@@ -230,47 +248,39 @@ Changeover changeover(const Plan* from, const Plan& to, const ShootTimes& times,
     w.stays.push_back(say("the backdrop"));
   }
 
-  std::vector<const Light*> a, b;
-  for (const Light& l : before.lights)
-    if (l.on) a.push_back(&l);
-  for (const Light& l : to.lights)
-    if (l.on) b.push_back(&l);
+  const std::vector<Stood> a = stoodIn(before), b = stoodIn(to);
   const auto lights = paired(
-      a, b, [&](const Light& x, const Light& y) { return w.becomes(x, y, false); },
-      [&](const Light& y) { return w.comes(y); }, [&](const Light&) { return w.goes(); });
+      a, b, [&](const Stood& x, const Stood& y) { return w.becomes(x, y, false); },
+      [&](const Stood& y) { return w.comes(y); }, [&](const Stood&) { return w.goes(); });
   int metered = 0;
   // What goes makes room for what comes.
   for (size_t i = 0; i < a.size(); ++i)
     if (lights[i] >= int(b.size()))
-      w.add(Chore::Kind::Stand, w.goes(), say("{}, {}: off and to the side.", a[i]->id, nameOf(*a[i])), kSide,
-            a[i]->id);
+      w.add(Chore::Kind::Stand, w.goes(), say("{}, {}: off and to the side.", a[i].light->id, nameOf(*a[i].light)),
+            kSide, a[i].light->id);
   for (size_t i = 0; i < lights.size(); ++i) {
     const int j = lights[i];
     if (j >= int(b.size())) continue;
-    const Light& light = *b[size_t(j)];
+    const Light& light = *b[size_t(j)].light;
     if (i >= a.size()) {
       ++metered;
-      w.add(Chore::Kind::Stand, w.comes(light),
+      w.add(Chore::Kind::Stand, w.comes(b[size_t(j)]),
             say("{}, {}: bring it to {}.", light.id, nameOf(light), place(light, spelling)), kSide, {}, light.id);
       continue;
     }
     const size_t chores = w.chores.size();
-    const double seconds = w.becomes(*a[i], light, true);
+    const double seconds = w.becomes(a[i], b[size_t(j)], true);
     metered += seconds > 0;
     bool touched = false;
     for (size_t k = chores; k < w.chores.size(); ++k) touched |= w.chores[k].kind != Chore::Kind::Power;
     if (!touched) w.stays.push_back(nameOf(light));
   }
 
-  std::vector<const Panel*> pa, pb;
-  for (const Panel& p : before.panels)
-    if (p.on) pa.push_back(&p);
-  for (const Panel& p : to.panels)
-    if (p.on) pb.push_back(&p);
+  const std::vector<const Panel*> pa = boardsIn(before), pb = boardsIn(to);
   constexpr double kOther = 1e5;  // another kind of board is another board
   const auto boards = paired(
-      pa, pb, [&](const Panel& x, const Panel& y) { return x.kind == y.kind ? w.becomes(x, y, false) : kOther; },
-      [&](const Panel&) { return times.bringPanel; }, [&](const Panel&) { return times.takePanel; });
+      pa, pb, [&](const Panel* x, const Panel* y) { return x->kind == y->kind ? w.becomes(*x, *y, false) : kOther; },
+      [&](const Panel*) { return times.bringPanel; }, [&](const Panel*) { return times.takePanel; });
   for (size_t i = 0; i < pa.size(); ++i)
     if (boards[i] >= int(pb.size()))
       w.add(Chore::Kind::Board, times.takePanel, say("{}: to the side.", nameOf(*pa[i])), kSide, pa[i]->id);

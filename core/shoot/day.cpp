@@ -24,6 +24,8 @@ std::string writeTime(int minutes) {
   return fmt::format("{:02}:{:02}", m / 60, m % 60);
 }
 
+std::string writeTimeAt(double seconds) { return writeTime(int(std::lround(seconds / 60))); }
+
 int readTime(std::string_view text) {
   std::string digits;
   int separators = 0;

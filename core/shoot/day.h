@@ -78,6 +78,8 @@ constexpr size_t kMostLooks = 40;
 
 /// "09:05". Reads "9", "9:05", "0905", "9.05"; throws std::invalid_argument with a sentence.
 std::string writeTime(int minutes);
+/// The same of a moment in seconds since midnight, to the nearest minute.
+std::string writeTimeAt(double seconds);
 int readTime(std::string_view text);
 /// "1 h 05 min", "4 min", "40 s".
 std::string writeSpan(double seconds);

@@ -77,6 +77,13 @@ std::vector<Consumer> consumersOf(const Plan& plan, const std::vector<PluggedIn>
   return all;
 }
 
+double windOf(const std::vector<PluggedIn>& things) {
+  double wind = 0;
+  for (const PluggedIn& p : things)
+    if (const Appliance* a = findAppliance(p.appliance)) wind = std::max(wind, a->wind);
+  return wind;
+}
+
 double cableWanted(const Consumer& consumer, const Socket& socket) {
   const Vec3 way = floorAt(consumer.hour, consumer.distance) - floorAt(socket.hour, socket.distance);
   return 1.2 * double(length(way)) + consumer.height;

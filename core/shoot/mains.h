@@ -35,6 +35,9 @@ struct PluggedIn {
   bool operator==(const PluggedIn&) const = default;
 };
 
+/// m/s that blow at the stands, of the strongest of them; 0: none makes wind.
+double windOf(const std::vector<PluggedIn>& things);
+
 struct Consumer {
   std::string what;       ///< "A", or the appliance's name
   std::string light;      ///< its letter; empty: an appliance

@@ -4,9 +4,8 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <memory>
-#include <set>
 
+#include "data/by_id.h"
 #include "spoken/clock.h"
 #include "spoken/say.h"
 
@@ -24,7 +23,7 @@ struct Rules {
     std::vector<size_t> sitters;
     Set before = 0;        // looks that have to come before
     Set sameBackdrop = 0;  // itself included
-    bool first = false, last = false, must = true;
+    bool first = false, last = false;
   };
   struct Sitter {
     double arrives = 0, leaves = 0, makeUp = 0;
@@ -35,7 +34,7 @@ struct Rules {
   std::vector<std::pair<double, double>> breaks;
   double start = 0, end = 0;
   bool once = true;
-  Set all = 0, musts = 0, firsts = 0, lasts = 0;
+  Set all = 0, firsts = 0, lasts = 0;
 
   Rules(const Day& day, const ShootTimes& times) {
     start = 60.0 * (day.start + day.setUp);
@@ -51,7 +50,6 @@ struct Rules {
       r.shoot = times.settle + l.frames * day.secondsPerFrame;
       r.first = l.first;
       r.last = l.last;
-      r.must = l.must;
       for (size_t s = 0; s < day.sitters.size(); ++s)
         if (std::find(l.sitters.begin(), l.sitters.end(), day.sitters[s].name) != l.sitters.end()) {
           r.sitters.push_back(s);
@@ -62,7 +60,6 @@ struct Rules {
         if (day.looks[k].plan.backdrop.material == l.plan.backdrop.material) r.sameBackdrop |= bit(k);
       }
       all |= bit(i);
-      if (l.must) musts |= bit(i);
       if (l.first) firsts |= bit(i);
       if (l.last) lasts |= bit(i);
       looks.push_back(std::move(r));
@@ -129,7 +126,6 @@ struct Course {
       l.done |= bit(i);
       l.last = int(i);
     }
-    // Who has been photographed has been made up; whoever has not may have been while the others were.
     return l;
   }
 
@@ -164,7 +160,7 @@ struct Course {
       }
     }
     const double begins = rules.undisturbed(here, look.shoot), ends = begins + look.shoot;
-    if (turn && begins > here) waitsFor = say("the end of the break at {}", writeTime(int(begins / 60)));
+    if (turn && begins > here) waitsFor = say("the end of the break at {}", writeTimeAt(begins));
     double late = 0;
     for (const size_t s : look.sitters) late += std::max(0.0, ends - rules.sitters[s].leaves);
     l.late += late;
@@ -189,7 +185,7 @@ Order told(const Course& course, const std::vector<size_t>& looks, const Standin
   Label l = course.begin(standing);
   for (const size_t i : looks) {
     Turn turn;
-    if (l.last >= 0) out.moves += course.costs.moves(l.last, i);  // the first set is built, not moved
+    if (l.last >= 0) out.moves += course.costs.moves(size_t(l.last), i);  // the first set is built, not moved
     l = course.step(l, i, &turn);
     out.turns.push_back(turn);
   }
@@ -199,11 +195,11 @@ Order told(const Course& course, const std::vector<size_t>& looks, const Standin
   return out;
 }
 
-// All labels that no other beats, set by set; `width` of a size at most.
+// All labels that no other beats; `width` of a size at most.
 struct Search {
   const Course& course;
   std::vector<Label> labels;
-  std::map<Set, std::vector<int>> ends;  // of complete sets: labels
+  std::vector<int> ends;  // labels at which everything is shot
 
   // Every way to shoot `wanted`. Sets of one size are done before those of the next.
   void run(const Label& start, Set wanted, size_t width) {
@@ -215,7 +211,7 @@ struct Search {
       for (const int from : level) {
         const Label here = labels[size_t(from)];
         if (here.done == (wanted | start.done)) {
-          ends[wanted].push_back(from);
+          ends.push_back(from);
           continue;
         }
         for (size_t i = 0; i < looks; ++i) {
@@ -249,11 +245,9 @@ struct Search {
     std::reverse(out.begin(), out.end());
     return out;
   }
-  std::optional<int> best(Set wanted) const {
-    const auto found = ends.find(wanted);
-    if (found == ends.end()) return {};
+  std::optional<int> best() const {
     std::optional<int> out;
-    for (const int k : found->second)
+    for (const int k : ends)
       if (!out || course.better(labels[size_t(k)], labels[size_t(*out)])) out = k;
     return out;
   }
@@ -314,7 +308,7 @@ std::optional<std::vector<size_t>> bestWay(const Course& course, const Standing&
   const bool exact = size_t(__builtin_popcountll(wanted)) <= exactUpTo;
   Search search{course, {}, {}};
   search.run(start, wanted, exact ? SIZE_MAX : 3000);
-  const auto best = search.best(wanted);
+  const auto best = search.best();
   if (!best) return {};
   std::vector<size_t> way = search.way(*best);
   if (!exact) improve(course, start, way, wanted);
@@ -326,7 +320,6 @@ std::optional<std::vector<size_t>> bestWay(const Course& course, const Standing&
 DayCosts::DayCosts(const Day& day, const ShootTimes& times, double pace) : times_(times), pace_(pace) {
   const size_t n = day.looks.size();
   first_.assign(n, 0);
-  firstMoves_.assign(n, 0);
   between_.assign(n, std::vector<double>(n, 0));
   moves_.assign(n, std::vector<int>(n, 0));
   for (size_t j = 0; j < n; ++j) {
@@ -337,9 +330,7 @@ DayCosts::DayCosts(const Day& day, const ShootTimes& times, double pace) : times
 }
 
 void DayCosts::arrive(const Day& day, size_t to) {
-  const Changeover c = changeover(nullptr, day.looks[to].plan, times_);
-  first_[to] = c.seconds;
-  firstMoves_[to] = c.moves();
+  first_[to] = changeover(nullptr, day.looks[to].plan, times_).seconds;
 }
 void DayCosts::pass(const Day& day, size_t from, size_t to) {
   const Changeover c = changeover(&day.looks[from].plan, day.looks[to].plan, times_);
@@ -362,18 +353,16 @@ Order timed(const Day& day, const DayCosts& costs, const std::vector<size_t>& lo
   return told(Course(day, costs), looks, standing);
 }
 
+std::string whatPreventsAnOrder(const Day& day) {
+  if (day.looks.size() > kMostLooks)
+    return say("{} looks are more than a day can hold: {} at most. Make two days of it.", day.looks.size(), kMostLooks);
+  return day.looks.empty() || day.end <= day.start ? checkDay(day).front() : std::string();
+}
+
 Order bestOrder(const Day& day, const DayCosts& costs, const Standing& standing, size_t exactUpTo) {
   Order out;
-  const auto problems = checkDay(day);
-  if (day.looks.size() > kMostLooks) {
-    out.problem =
-        say("{} looks are more than a day can hold: {} at most. Make two days of it.", day.looks.size(), kMostLooks);
-    return out;
-  }
-  if (day.looks.empty() || day.end <= day.start) {
-    out.problem = problems.front();
-    return out;
-  }
+  out.problem = whatPreventsAnOrder(day);
+  if (!out.problem.empty()) return out;
   const Course course(day, costs);
   const Set wanted = course.rules.all & ~doneOf(standing);
   const auto way = bestWay(course, standing, wanted, exactUpTo);
@@ -394,7 +383,7 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
   if (order.late <= kEps || order.turns.empty()) return out;
   const Course course(day, costs);
   const double ends = order.turns.back().end;
-  const auto told2 = [&](Relief r, const Order& o, const std::string& what) {
+  const auto offer = [&](Relief r, const Order& o, const std::string& what) {
     r.saves = ends - (o.turns.empty() ? order.turns.front().from : o.turns.back().end);
     r.late = o.late;
     if (o.late > order.late - 30 && r.saves < 30) return;
@@ -425,7 +414,7 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
         if (left & bit(s.look)) way->push_back(s.look);
     }
     if (way)
-      told2({Relief::Kind::Drop, gone, {}, {}, 0, 0, 0, {}}, told(course, *way, standing), say("Drop {}.", names));
+      offer({Relief::Kind::Drop, gone, {}, {}, 0, 0, 0, {}}, told(course, *way, standing), say("Drop {}.", names));
   };
   for (const size_t i : may) dropping({i});
   const bool one = std::any_of(out.begin(), out.end(), [](const Relief& r) { return r.late <= kEps; });
@@ -440,7 +429,7 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
     Day other = day;
     other.looks[at].plan = plan;
     r.plan = plan;
-    told2(std::move(r), timed(other, costs.with(other, at), way, standing), what);
+    offer(std::move(r), timed(other, costs.with(other, at), way, standing), what);
   };
   for (size_t k = 0; k < order.turns.size(); ++k) {
     const size_t at = order.turns[k].look;
@@ -452,8 +441,7 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
         Plan p = look.plan;
         std::erase_if(p.lights, [&](const Light& x) { return x.id == l.id; });
         simpler({Relief::Kind::LeaveOut, {at}, l.id, {}, 0, 0, 0, {}}, at, p,
-                say("{}: leave out {} ({}).", look.name(), l.id,
-                    findModifier(l.modifier) ? findModifier(l.modifier)->name : l.modifier));
+                say("{}: leave out {} ({}).", look.name(), l.id, nameOr(findModifier(l.modifier), l.modifier)));
       }
       if (before >= 0)
         for (const Light& stood : day.looks[size_t(before)].plan.lights)
@@ -475,7 +463,7 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
       Day other = day;
       other.looks[at].frames = std::max(10, look.frames / 2);
       Relief r{Relief::Kind::FewerFrames, {at}, {}, {}, other.looks[at].frames, 0, 0, {}};
-      told2(std::move(r), timed(other, costs, way, standing),
+      offer(std::move(r), timed(other, costs, way, standing),
             say("{}: {} frames instead of {}.", look.name(), other.looks[at].frames, look.frames));
     }
   }
@@ -518,8 +506,7 @@ std::vector<std::string> whyThisOrder(const Day& day, const Order& order, const 
           why.push_back(say("{} leaves at {}", s->name, writeTime(s->leaves)));
         if (k == 0 && s->makeUp > 0 && order.turns[k].waits <= 0) why.push_back(say("{} is made up by then", s->name));
       }
-    std::string all;
-    for (const std::string& w : why) all += (all.empty() ? "" : "; ") + w;
+    const std::string all = fmt::format("{}", fmt::join(why, "; "));
     out.push_back(all.empty() ? std::string()
                   : k         ? say("{} before {}: {}.", day.looks[order.turns[k - 1].look].id, look.id, all)
                               : say("{} first: {}.", look.id, all));

@@ -32,7 +32,7 @@ class DayCosts {
  public:
   DayCosts(const Day& day, const ShootTimes& times, double pace = 1);
   double change(int from, size_t to) const { return pace_ * (from < 0 ? first_[to] : between_[size_t(from)][to]); }
-  int moves(int from, size_t to) const { return from < 0 ? firstMoves_[to] : moves_[size_t(from)][to]; }
+  int moves(size_t from, size_t to) const { return moves_[from][to]; }
   size_t size() const { return first_.size(); }
   /// The same with one look of the day changed: its changes alone are reckoned anew.
   DayCosts with(const Day& changed, size_t look) const;
@@ -46,7 +46,6 @@ class DayCosts {
   double pace_;
   std::vector<double> first_;
   std::vector<std::vector<double>> between_;
-  std::vector<int> firstMoves_;
   std::vector<std::vector<int>> moves_;
 };
 
@@ -77,6 +76,8 @@ struct Standing {
 
 /// Of looks in the order given (indices), from where the day stands.
 Order timed(const Day& day, const DayCosts& costs, const std::vector<size_t>& looks, const Standing& standing = {});
+/// What keeps a day from having any order, in a sentence; empty: nothing.
+std::string whatPreventsAnOrder(const Day& day);
 Order bestOrder(const Day& day, const DayCosts& costs, const Standing& standing = {}, size_t exactUpTo = kExactLooks);
 
 /// What can be done about a day that runs late, most kept first.

@@ -41,13 +41,6 @@ struct Counted {
   }
 };
 
-double windOf(const Day& day) {
-  double wind = 0;
-  for (const PluggedIn& p : day.pluggedIn)
-    if (const Appliance* a = findAppliance(p.appliance)) wind = std::max(wind, a->wind);
-  return wind;
-}
-
 void weightsOf(const Day& day, const Inventory& kit, double wind, const Spelling& spelling, Counted& supports,
                int& bags, double& counterweight) {
   const double bag = usualDay().bag;
@@ -135,14 +128,12 @@ std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spe
         names[key] = name;
       };
       const Fittings& f = l.fittings;
-      if (f.gel != "none") put("gel:" + f.gel, findGel(f.gel) ? findGel(f.gel)->name : f.gel);
-      if (f.diffusion != "none")
-        put("diffusion:" + f.diffusion, findDiffusion(f.diffusion) ? findDiffusion(f.diffusion)->name : f.diffusion);
+      if (f.gel != "none") put("gel:" + f.gel, nameOr(findGel(f.gel), f.gel));
+      if (f.diffusion != "none") put("diffusion:" + f.diffusion, nameOr(findDiffusion(f.diffusion), f.diffusion));
       if (f.nd > 0.05) put("nd", say("Neutral density sheets"));
       if (f.grid > 0)
         put(fmt::format("grid:{:.0f}:{}", f.grid, l.modifier),
-            say("Grid {:.0f} degrees for {}", f.grid,
-                findModifier(l.modifier) ? findModifier(l.modifier)->name : l.modifier));
+            say("Grid {:.0f} degrees for {}", f.grid, nameOr(findModifier(l.modifier), l.modifier)));
       if (f.doors.closed()) put("doors:" + l.modifier, say("Barn doors"));
       if (f.deflector) put("deflector:" + l.modifier, say("Inner deflector"));
       if (f.pattern != "none") put("gobo:" + f.pattern, say("Gobo: {}", f.pattern));
@@ -164,13 +155,12 @@ std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spe
     std::string why = looksOf(units.looks[id]);
     for (const FlashUse& use : uses)
       if (use.unit == id && use.ready > 0) why += say("; ready again after {:.1f} s at the most", use.ready);
-    out.push_back(
-        {"unit:" + id, PackGroup::Heads, findUnit(id) ? findUnit(id)->name : id, n, ownedOf(kit.units, id), why});
+    out.push_back({"unit:" + id, PackGroup::Heads, nameOr(findUnit(id), id), n, ownedOf(kit.units, id), why});
   }
   for (const auto& [id, n] : fronts.most) {
     const Modifier* m = findModifier(id);
     if (m && m->zooms) continue;  // of one piece with its head
-    out.push_back({"modifier:" + id, PackGroup::Modifiers, m ? m->name : id, n, ownedOf(kit.modifiers, id),
+    out.push_back({"modifier:" + id, PackGroup::Modifiers, nameOr(m, id), n, ownedOf(kit.modifiers, id),
                    looksOf(fronts.looks[id])});
   }
   for (const auto& [key, n] : fittings.most)
@@ -178,25 +168,23 @@ std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spe
                    key.starts_with("gel:") ? ownedOf(kit.gels, key.substr(4)) : std::nullopt,
                    looksOf(fittings.looks[key])});
   for (const auto& [id, n] : boards.most)
-    out.push_back({"board:" + id, PackGroup::Boards, findPanelKind(id) ? findPanelKind(id)->name : id, n,
-                   ownedOf(kit.panels, id), looksOf(boards.looks[id])});
+    out.push_back({"board:" + id, PackGroup::Boards, nameOr(findPanelKind(id), id), n, ownedOf(kit.panels, id),
+                   looksOf(boards.looks[id])});
   for (const auto& [id, n] : backdrops.most)
-    out.push_back({"backdrop:" + id,
-                   PackGroup::Boards,
-                   findBackdrop(id) ? findBackdrop(id)->name : id,
-                   1,
-                   {},
-                   looksOf(backdrops.looks[id])});
+    out.push_back(
+        {"backdrop:" + id, PackGroup::Boards, nameOr(findBackdrop(id), id), 1, {}, looksOf(backdrops.looks[id])});
   if (!backdrops.most.empty())
     out.push_back({"backdrop-stands", PackGroup::Stands, say("Backdrop stands with crossbar, pair"), 1, {}, {}});
 
   int bags = 0;
   double counterweight = 0;
-  weightsOf(day, kit, windOf(day), spelling, stands, bags, counterweight);
+  weightsOf(day, kit, windOf(day.pluggedIn), spelling, stands, bags, counterweight);
+  bool booms = false;
   for (const auto& [id, n] : stands.most) {
     const Support* s = byId(supports(), id);
-    out.push_back({"support:" + id, PackGroup::Stands, s ? s->name : id, n, ownedOf(kit.supports, id),
-                   looksOf(stands.looks[id])});
+    booms |= s && s->boom;
+    out.push_back(
+        {"support:" + id, PackGroup::Stands, nameOr(s, id), n, ownedOf(kit.supports, id), looksOf(stands.looks[id])});
   }
   if (bags > 0)
     out.push_back({"sandbags",
@@ -212,8 +200,7 @@ std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spe
                    1,
                    {},
                    say("for booms")});
-  if (stands.most.count("boom") || stands.most.count("boom-studio"))
-    out.push_back({"safety-line", PackGroup::Weights, say("Safety lines for booms"), 1, {}, {}});
+  if (booms) out.push_back({"safety-line", PackGroup::Weights, say("Safety lines for booms"), 1, {}, {}});
 
   for (const FlashUse& use : uses) {
     const Unit* u = findUnit(use.unit);
@@ -274,10 +261,7 @@ std::vector<StandIn> standInsFor(const Plan& plan, const std::string& letter, co
   const Unit* unit = findUnit(light->unit);
   const Modifier* front = findModifier(light->modifier);
   if (!unit || !front) return out;
-  const auto count = [](const std::map<std::string, int>& counts, const std::string& id) {
-    const auto found = counts.find(id);
-    return found == counts.end() ? 0 : found->second;
-  };
+  const auto count = [](const auto& counts, const std::string& id) { return ownedOf(counts, id).value_or(0); };
   const auto used = [&](bool heads, const std::string& id) {
     return int(std::count_if(plan.lights.begin(), plan.lights.end(),
                              [&](const Light& l) { return l.id != letter && (heads ? l.unit : l.modifier) == id; }));

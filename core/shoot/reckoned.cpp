@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "plan/check.h"
 #include "spoken/say.h"
@@ -97,9 +98,7 @@ DayReckoned reckoned(const Day& day, const Inventory& kit, double pace, double n
   std::vector<size_t> left;
   for (size_t i = 0; i < day.looks.size(); ++i)
     if (std::find(r.standing.done.begin(), r.standing.done.end(), i) == r.standing.done.end()) left.push_back(i);
-  double wind = 0;
-  for (const PluggedIn& p : day.pluggedIn)
-    if (const Appliance* a = findAppliance(p.appliance)) wind = std::max(wind, a->wind);
+  const double wind = windOf(day.pluggedIn);
   for (size_t i = 0; i < day.looks.size(); ++i) {
     const Plan& plan = day.looks[i].plan;
     LookReckoned& look = r.looks.emplace_back();
@@ -113,23 +112,20 @@ DayReckoned reckoned(const Day& day, const Inventory& kit, double pace, double n
     if (i.missing()) lacks += (lacks.empty() ? "" : ", ") + say("{} ({} of {})", i.name, *i.owned, i.count);
   if (!lacks.empty())
     r.problems.push_back(say("The kit has too few: {}. The packing list says what could stand in.", lacks));
-  for (const PackItem& i : r.packing) {
-    const bool head = i.group == PackGroup::Heads;
-    if (!i.missing() || !(head || i.group == PackGroup::Modifiers)) continue;
-    const std::string id = i.key.substr(i.key.find(':') + 1);
-    for (const DayLook& l : day.looks)
-      for (const Light& light : l.plan.lights) {
-        if ((head ? light.unit : light.modifier) != id) continue;
-        for (StandIn& s : standInsFor(l.plan, light.id, kit)) {
-          const Light* now = s.plan.light(light.id);
-          if ((head ? now->unit : now->modifier) != id) r.standIns[i.key].push_back({l.id, light.id, std::move(s)});
-        }
+  std::set<std::string> missing;
+  for (const PackItem& i : r.packing)
+    if (i.missing()) missing.insert(i.key);
+  for (const DayLook& l : day.looks)
+    for (const Light& light : l.plan.lights) {
+      const std::string head = "unit:" + light.unit, front = "modifier:" + light.modifier;
+      if (!missing.count(head) && !missing.count(front)) continue;
+      for (StandIn& s : standInsFor(l.plan, light.id, kit)) {
+        const std::string& key = s.plan.light(light.id)->unit != light.unit ? head : front;
+        if (missing.count(key)) r.standIns[key].push_back({l.id, light.id, std::move(s)});
       }
-  }
-  if (day.looks.size() > kMostLooks || day.looks.empty() || day.end <= day.start) {
-    r.best = r.planned = bestOrder(day, DayCosts(Day{}, times));
-    return r;
-  }
+    }
+  r.best.problem = r.planned.problem = whatPreventsAnOrder(day);
+  if (!r.best.problem.empty()) return r;
   const DayCosts costs(day, times, pace);
   r.planned = timed(day, costs, left, r.standing);
   r.best = bestOrder(day, costs, r.standing);

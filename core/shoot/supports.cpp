@@ -5,6 +5,7 @@
 
 #include "data/by_id.h"
 #include "gear/panel_kinds.h"
+#include "plan/check.h"
 #include "plan/placement.h"
 #include "shoot/statics.h"
 #include "shoot/usual.h"
@@ -41,16 +42,12 @@ const Support* fitting(const Inventory& kit, const Want& w) {
   return nullptr;
 }
 
-bool over(const Plan& plan, Vec3 at) {
-  return std::hypot(double(at.x), double(at.z)) < 0.5 && double(at.y) > plan.sitter.eyeHeight + 0.3;
-}
-
 void standOnFeet(Carried& c, const Support& s, double area, double wind) {
-  OnFeet feet{.kilograms = s.kilograms + c.kilograms,
+  OnFeet feet{.kilograms = s.kilograms + c.kilograms / c.supports,
               .feet = s.feet,
               .eccentric = 0,
               .height = c.height,
-              .wind = windOn(area, wind)};
+              .wind = windOn(area / c.supports, wind)};
   if (c.boom) {
     const BoomArm arm{s.armFront, s.armBack, s.armKilograms};
     c.counterweight = counterweightFor(arm, c.kilograms, c.reach);
@@ -76,7 +73,7 @@ Carried carriedLight(const Plan& plan, const Light& light, const Inventory& kit,
   c.height = double(at.y);
   if (!c.needsSupport) return c;
   c.boom = wantsBoom(plan, light);
-  if (c.boom) c.reach = std::max(0.6, kClear - (over(plan, at) ? std::hypot(double(at.x), double(at.z)) : 0));
+  if (c.boom) c.reach = std::max(0.6, kClear - (hangsOver(plan, at) ? std::hypot(double(at.x), double(at.z)) : 0));
   const Support* s = fitting(kit, {c.height, c.kilograms, c.reach, c.boom, false});
   if (!s) {
     c.problem =
@@ -112,13 +109,7 @@ Carried carriedPanel(const Panel& panel, const Inventory& kit, double wind, cons
     return c;
   }
   c.support = s->id;
-  OnFeet feet{.kilograms = s->kilograms + c.kilograms / c.supports,
-              .feet = s->feet,
-              .height = c.height,
-              .wind = windOn(area / c.supports, wind)};
-  c.overturning = overturning(feet);
-  c.resisting = resisting(feet);
-  c.sandbag = sandbagFor(feet);
+  standOnFeet(c, *s, area, wind);
   return c;
 }
 
@@ -151,7 +142,7 @@ bool wantsBoom(const Plan& plan, const Light& light) {
   if (onLens(light) || (unit && unit->fixed)) return false;
   const Vec3 at = lightPose(plan, light).centre;
   // Low on the floor before the backdrop a small foot stands behind the sitter; a tall column does not.
-  return over(plan, at) || (double(at.y) > 0.9 && columnShows(plan, double(at.x), double(at.z), double(at.y)));
+  return hangsOver(plan, at) || (double(at.y) > 0.9 && columnShows(plan, double(at.x), double(at.z), double(at.y)));
 }
 
 bool columnShows(const Plan& plan, double x, double z, double top) {
