@@ -16,6 +16,7 @@ DayDesk::DayDesk(DayDocument* document, QObject* parent)
       document_(document),
       clock_([] { return QTime::currentTime().msecsSinceStartOfDay() / 1000.0; }) {
   connect(document_, &DayDocument::changed, this, [this] {
+    ++change_;
     reckon();
     tracePrints();
     emit changed();
@@ -38,15 +39,16 @@ void DayDesk::reckon() {
   const bool begun = (clockOn_ && now() > day().start * 60.0) ||
                      std::any_of(day().looks.begin(), day().looks.end(),
                                  [](const DayLook& l) { return !l.begun.empty() || !l.done.empty(); });
-  work_.start([this, day = day(), kit = kit_, pace = pace_, known = paceKnown_, now = begun ? now() : -1.0,
+  work_.start([this, change = change_, day = day(), kit = kit_, pace = pace_, known = paceKnown_,
+               now = begun ? now() : -1.0,
                spelling = Preferences::current().spelling()](const Errand::Go&) -> Errand::Done {
     const double own = known ? pace : paceIn(journalFile());
     auto r = std::make_shared<DayReckoned>(easel::reckoned(day, kit, own, now, spelling));
-    return [this, r, day, own] {
+    return [this, r, change, own] {
       pace_ = own;
       paceKnown_ = true;
       reckoned_ = std::move(*r);
-      reckonedDay_ = day;
+      reckonedChange_ = change;
       emit changed();
     };
   });
@@ -185,7 +187,7 @@ void DayDesk::tick() {
 }
 
 void DayDesk::write(const QString& kind, const QString& words, double reckoned, double took) {
-  if (!journalled_ || took <= 0) return;
+  if (took <= 0) return;
   ticks_.push_back({kind, words, reckoned, took});
   pump();
 }

@@ -23,10 +23,10 @@ class DayDesk : public QObject {
 
   DayDocument* document() const { return document_; }
   const Day& day() const { return document_->day(); }
-  /// What follows from the day as it was when it was last reckoned; nullptr before that. Its indices are those of
-  /// reckonedDay().
+  /// What follows from the day as it was when it was last reckoned, and of this day when current(); nullptr before.
   const DayReckoned* reckoned() const { return reckoned_ ? &*reckoned_ : nullptr; }
-  bool current() const { return reckoned_ && reckonedDay_ == day(); }
+  bool current() const { return reckoned_ && reckonedChange_ == change_; }
+  double pace() const { return pace_; }
   bool working() const { return work_.running() || prints_.running() || journal_.running() || !ticks_.empty(); }
   /// Of the look's plan as it is, or as it was a moment ago; null before it is traced.
   QImage print(const std::string& look) const { return images_.value(QString::fromStdString(look)); }
@@ -42,8 +42,6 @@ class DayDesk : public QObject {
     clockOn_ = on;
     look();
   }
-  /// Off: the running clock writes no journal.
-  void setJournalled(bool on) { journalled_ = on; }
 
   void add(DayLook look);
   void remove(int look);
@@ -77,11 +75,11 @@ class DayDesk : public QObject {
   DayDocument* document_;
   Inventory kit_;
   std::optional<DayReckoned> reckoned_;
-  Day reckonedDay_;
+  int change_ = 0, reckonedChange_ = -1;  ///< of the day: how many there were, and which one was reckoned
   double pace_ = 1;
   std::function<double()> clock_;
   double ticked_ = -1;  ///< s, of the last tick of this session
-  bool journalled_ = true, paceKnown_ = false, clockOn_ = false;
+  bool paceKnown_ = false, clockOn_ = false;
   std::int64_t session_ = 0;
   struct Tick {
     QString kind, words;

@@ -22,6 +22,7 @@
 #include "propose/propose.h"
 #include "widgets/attempt.h"
 #include "widgets/fitted_label.h"
+#include "widgets/mnemonics.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -74,10 +75,10 @@ DayWindow::~DayWindow() {
 }
 
 void DayWindow::buildMenus() {
-  const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& key, auto turn) {
+  const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& key, auto work) {
     auto* a = menu->addAction(text);
     a->setShortcut(key);
-    connect(a, &QAction::triggered, this, turn);
+    connect(a, &QAction::triggered, this, work);
     return a;
   };
   auto* file = menuBar()->addMenu(tr("&File"));
@@ -109,16 +110,8 @@ void DayWindow::buildMenus() {
   shelf_ = look->addMenu(tr("Add from the &shelf"));
   journal_ = look->addMenu(tr("Add from the &journal"));
   look->addSeparator();
-  add(look, tr("&Earlier"), QKeySequence(Qt::ALT | Qt::Key_Up), [this] {
-    const int at = order_->chosen();
-    desk_->move(at, at - 1);
-    if (at > 0) order_->choose(at - 1);
-  });
-  add(look, tr("&Later"), QKeySequence(Qt::ALT | Qt::Key_Down), [this] {
-    const int at = order_->chosen();
-    desk_->move(at, at + 1);
-    if (at + 1 < int(document_.day().looks.size())) order_->choose(at + 1);
-  });
+  add(look, tr("&Earlier"), QKeySequence(Qt::ALT | Qt::Key_Up), [this] { order_->moveChosen(-1); });
+  add(look, tr("&Later"), QKeySequence(Qt::ALT | Qt::Key_Down), [this] { order_->moveChosen(1); });
   add(look, tr("&Cut loose from its file"), {}, [this] { desk_->cutLoose(order_->chosen()); });
   add(look, tr("Take &out"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { desk_->remove(order_->chosen()); });
   add(look, tr("Put in the &best order"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { desk_->putInBestOrder(); });
@@ -137,13 +130,7 @@ void DayWindow::showHelp() {
   d->setAttribute(Qt::WA_DeleteOnClose);
   d->setWindowTitle(tr("Keys and pages"));
   d->resize(620, 560);
-  QString html = "<h3>" + tr("Keys") + "</h3><table cellspacing='4'>";
-  for (QAction* menu : menuBar()->actions())
-    for (QAction* a : menu->menu()->actions())
-      if (!a->shortcut().isEmpty())
-        html += "<tr><td><b>" + a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped() +
-                "</b>&nbsp;&nbsp;</td><td>" + a->text().remove('&').toHtmlEscaped() + "</td></tr>";
-  html += "</table>";
+  QString html = "<h3>" + tr("Keys") + "</h3>" + keysAsHtml(menuBar());
   const QStringList pages{tr("<b>Order</b>: looks come from the menu Look. The line shows when each set is changed "
                              "(hatched) and shot (full), with the breaks and who is "
                              "there. Choose a look to see what is moved for it and why it stands there. What has to be "
@@ -286,16 +273,9 @@ void DayWindow::openWanted(const std::filesystem::path& file) {
 
 bool DayWindow::saveTo(const std::filesystem::path& file) {
   if (file == document_.path() && document_.changedOutside() && !quiet_) {
-    QMessageBox box(QMessageBox::Warning, tr("Jolly Easel"),
-                    tr("%1 was changed by another program since it was opened here.").arg(shownName(file.filename())),
-                    QMessageBox::NoButton, this);
-    auto* over = box.addButton(tr("&Overwrite it"), QMessageBox::DestructiveRole);
-    auto* as = box.addButton(tr("Save &as..."), QMessageBox::AcceptRole);
-    box.addButton(QMessageBox::Cancel);
-    box.setDefaultButton(as);
-    box.exec();
-    if (box.clickedButton() == as) return saveAs();
-    if (box.clickedButton() != over) return false;
+    const OverChanged answer = askOverChanged(this, file);
+    if (answer == OverChanged::SaveAs) return saveAs();
+    if (answer == OverChanged::Leave) return false;
   }
   return attempt([&] {
     document_.saveTo(file);
@@ -313,17 +293,8 @@ bool DayWindow::saveAs() {
 
 bool DayWindow::mayDrop() {
   if (quiet_ || !document_.modified()) return true;
-  QMessageBox box(QMessageBox::Question, tr("Jolly Easel"),
-                  tr("\"%1\" has changes that are not saved.").arg(displayName()),
-                  QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
-  switch (box.exec()) {
-    case QMessageBox::Save:
-      return save();
-    case QMessageBox::Discard:
-      return true;
-    default:
-      return false;
-  }
+  const BeforeItGoes answer = askBeforeItGoes(this, displayName());
+  return answer == BeforeItGoes::Save ? save() : answer == BeforeItGoes::Discard;
 }
 
 void DayWindow::closeEvent(QCloseEvent* e) {
@@ -344,7 +315,7 @@ void DayWindow::openSheets() {
   wish.school = Preferences::current().ratios;
   wish.kit = desk_->kit();
   wish.pluggedIn = document_.day().pluggedIn;
-  sheet_->show(sheetsOf(document_.day(), wish));
+  sheet_->present(sheetsOf(document_.day(), wish, desk_->pace()));
 }
 
 }  // namespace easel::app

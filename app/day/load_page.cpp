@@ -52,12 +52,17 @@ LoadPage::LoadPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(desk
   grid->setRowStretch(2, 3);
   connect(desk, &DayDesk::changed, this, &LoadPage::refresh);
   connect(look_, &QComboBox::activated, this, &LoadPage::refresh);
+}
+
+void LoadPage::showEvent(QShowEvent* e) {
+  QWidget::showEvent(e);
   refresh();
 }
 
+// Only while it is looked at: a day changes more often than that.
 void LoadPage::refresh() {
   const DayReckoned* r = desk_->current() ? desk_->reckoned() : nullptr;
-  if (!r) return;
+  if (!r || !isVisible()) return;
   const Day& day = desk_->day();
   const QString was = look_->currentData().toString();
   const QSignalBlocker quiet(look_);

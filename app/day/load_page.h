@@ -18,6 +18,9 @@ class LoadPage : public QWidget {
  public:
   explicit LoadPage(DayDesk* desk, QWidget* parent = nullptr);
 
+ protected:
+  void showEvent(QShowEvent* e) override;
+
  private:
   void refresh();
   DayDesk* desk_;

@@ -155,16 +155,8 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
     if (!filling_) showLook();
   });
   connect(line_, &DayLine::lookChosen, this, &OrderPage::choose);
-  connect(earlier_, &QPushButton::clicked, this, [this] {
-    const int at = chosen();
-    desk_->move(at, at - 1);
-    choose(std::max(0, at - 1));
-  });
-  connect(later_, &QPushButton::clicked, this, [this] {
-    const int at = chosen();
-    desk_->move(at, at + 1);
-    choose(std::min(int(desk_->day().looks.size()) - 1, at + 1));
-  });
+  connect(earlier_, &QPushButton::clicked, this, [this] { moveChosen(-1); });
+  connect(later_, &QPushButton::clicked, this, [this] { moveChosen(1); });
   connect(remove_, &QPushButton::clicked, this, [this] { desk_->remove(chosen()); });
   connect(best_, &QPushButton::clicked, desk, &DayDesk::putInBestOrder);
   connect(open_, &QPushButton::clicked, this, [this] { emit planWanted(chosen()); });
@@ -194,11 +186,7 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
 SpokenField* OrderPage::field(const char* name, const QString& label,
                               std::function<void(DayLook&, const QString&)> set) {
   auto* f = new SpokenField(
-      [this, label, set](const QString& text) {
-        std::string why;
-        edit(label, [&](DayLook& l) { set(l, text.trimmed()); });
-      },
-      this);
+      [this, label, set](const QString& text) { edit(label, [&](DayLook& l) { set(l, text.trimmed()); }); }, this);
   f->setObjectName(name);
   f->setAccessibleName(label);
   return f;
@@ -208,6 +196,13 @@ int OrderPage::chosen() const {
   return table_->currentRow() < int(desk_->day().looks.size()) ? table_->currentRow() : -1;
 }
 void OrderPage::choose(int look) { table_->setCurrentCell(look, 0); }
+
+void OrderPage::moveChosen(int by) {
+  const int at = chosen(), to = at + by;
+  if (at < 0 || to < 0 || to >= int(desk_->day().looks.size())) return;
+  desk_->move(at, to);
+  choose(to);
+}
 
 void OrderPage::edit(const QString& label, const std::function<void(DayLook&)>& change, const QString& key) {
   const int at = chosen();

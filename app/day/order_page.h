@@ -26,6 +26,8 @@ class OrderPage : public QWidget {
   explicit OrderPage(DayDesk* desk, QWidget* parent = nullptr);
   int chosen() const;
   void choose(int look);
+  /// So many places later in the day, or earlier; not past its ends.
+  void moveChosen(int by);
 
  signals:
   /// The plan of the chosen look is to be opened in a window of its own.

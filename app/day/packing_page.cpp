@@ -108,12 +108,17 @@ PackingPage::PackingPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk
     });
   });
   connect(&work_, &Errand::failed, this, [this](const QString& why) { emit said(why, true); });
+}
+
+void PackingPage::showEvent(QShowEvent* e) {
+  QWidget::showEvent(e);
   refresh();
 }
 
+// Only while it is looked at: a day changes more often than that.
 void PackingPage::refresh() {
   const DayReckoned* r = desk_->current() ? desk_->reckoned() : nullptr;
-  if (!r) return;
+  if (!r || !isVisible()) return;
   filling_ = true;
   const QString was = tree_->currentItem() ? tree_->currentItem()->data(0, Qt::UserRole).toString() : QString();
   tree_->clear();

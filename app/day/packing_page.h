@@ -23,6 +23,9 @@ class PackingPage : public QWidget {
  signals:
   void said(const QString& sentence, bool problem);
 
+ protected:
+  void showEvent(QShowEvent* e) override;
+
  private:
   void refresh();
   void showStandIns();

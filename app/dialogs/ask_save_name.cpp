@@ -35,4 +35,34 @@ QString askSaveName(QWidget* parent, const QString& title, const QString& start,
   }
 }
 
+BeforeItGoes askBeforeItGoes(QWidget* parent, const QString& name) {
+  QMessageBox box(QMessageBox::Question, QObject::tr("Jolly Easel"),
+                  QObject::tr("\"%1\" has changes that are not saved.").arg(name),
+                  QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, parent);
+  switch (box.exec()) {
+    case QMessageBox::Save:
+      return BeforeItGoes::Save;
+    case QMessageBox::Discard:
+      return BeforeItGoes::Discard;
+    default:
+      return BeforeItGoes::Stay;
+  }
+}
+
+OverChanged askOverChanged(QWidget* parent, const std::filesystem::path& file) {
+  QMessageBox box(QMessageBox::Warning, QObject::tr("Jolly Easel"),
+                  QObject::tr("%1 was changed by another program or window after it was opened here.")
+                      .arg(shownName(file.filename())),
+                  QMessageBox::NoButton, parent);
+  box.setObjectName("changedOutside");
+  auto* over = box.addButton(QObject::tr("&Overwrite it"), QMessageBox::DestructiveRole);
+  auto* as = box.addButton(QObject::tr("Save &as..."), QMessageBox::AcceptRole);
+  box.setDefaultButton(as);
+  box.addButton(QMessageBox::Cancel);
+  box.exec();
+  return box.clickedButton() == as     ? OverChanged::SaveAs
+         : box.clickedButton() == over ? OverChanged::Overwrite
+                                       : OverChanged::Leave;
+}
+
 }  // namespace easel::app

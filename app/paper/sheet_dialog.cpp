@@ -22,7 +22,7 @@
 #include "render/picture_image.h"
 #include "sheet/day_sheet.h"
 #include "sheet/layout.h"
-#include "shoot/reckoned.h"
+#include "shoot/order.h"
 #include "widgets/attempt.h"
 #include "widgets/theme.h"
 
@@ -53,21 +53,21 @@ SheetSubject sheetsOf(const Plan& plan, const SheetWish& wish, const QString& he
   return s;
 }
 
-SheetSubject sheetsOf(const Day& day, const SheetWish& wish) {
+SheetSubject sheetsOf(const Day& day, const SheetWish& wish, double pace) {
   const Inventory kit = wish.kit;
   const Spelling spelling = wish.spelling;
   SheetSubject s;
   s.title = QString::fromStdString(day.title);
   s.kinds.push_back({QStringLiteral("day"), SheetDialog::tr("The day"),
-                     [day, kit, spelling](const std::function<bool(double)>& go) {
-                       const DayReckoned r = easel::reckoned(day, kit, 1, -1, spelling);
+                     [day, kit, spelling, pace](const std::function<bool(double)>& go) {
+                       const Order planned = wholeDay(day, pace);
                        std::vector<Picture> prints;
-                       for (const Turn& turn : r.planned.turns) {
-                         if (!go(double(prints.size()) / double(r.planned.turns.size())))
+                       for (const Turn& turn : planned.turns) {
+                         if (!go(double(prints.size()) / double(planned.turns.size())))
                            throw std::runtime_error(SheetDialog::tr("The sheet was called off.").toStdString());
                          prints.push_back(renderPicture(day.looks[turn.look].plan, 200, 250, 8));
                        }
-                       return dayPages(day, r.planned, prints, kit, spelling);
+                       return dayPages(day, planned, prints, kit, spelling);
                      },
                      "day"});
   s.kinds.push_back({QStringLiteral("packing"), SheetDialog::tr("Packing list"),
@@ -80,10 +80,10 @@ SheetSubject sheetsOf(const Day& day, const SheetWish& wish) {
                        },
                        "look-" + l.id});
   }
-  s.all = [day, kit, spelling, w = wish](const std::filesystem::path& folder, const SheetForm& form,
-                                         const std::function<bool(double)>& go) {
-    const DayReckoned r = easel::reckoned(day, kit, 1, -1, spelling);
-    saveSheet(folder / sheetFileName(day.title, "day", "pdf"), dayPages(day, r.planned, {}, kit, spelling), form);
+  s.all = [day, kit, spelling, pace, w = wish](const std::filesystem::path& folder, const SheetForm& form,
+                                               const std::function<bool(double)>& go) {
+    saveSheet(folder / sheetFileName(day.title, "day", "pdf"), dayPages(day, wholeDay(day, pace), {}, kit, spelling),
+              form);
     saveSheet(folder / sheetFileName(day.title, "packing", "pdf"), packingPages(day, kit, spelling), form);
     size_t n = 2;
     for (size_t i = 0; i < day.looks.size(); ++i) {
@@ -178,7 +178,7 @@ SheetDialog::SheetDialog(QWidget* parent) : QDialog(parent) {
   resize(QSize(int(940 * Theme::current().scale), int(720 * Theme::current().scale)).boundedTo(room));
 }
 
-void SheetDialog::show(const SheetSubject& subject) {
+void SheetDialog::present(const SheetSubject& subject) {
   subject_ = subject;
   setWindowTitle(tr("Sheet: %1").arg(subject_.title));
   const QString was = kinds_->currentData().toString();
@@ -186,7 +186,7 @@ void SheetDialog::show(const SheetSubject& subject) {
   for (const auto& k : subject_.kinds) kinds_->addItem(k.name, k.id);
   kinds_->setCurrentIndex(std::max(0, kinds_->findData(was)));
   all_->setVisible(bool(subject_.all));
-  QDialog::show();
+  show();
   raise();
   activateWindow();
   make();

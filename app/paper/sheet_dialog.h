@@ -40,15 +40,15 @@ struct SheetSubject {
 /// Of a plan: the whole sheet, for the stand, as it grows. Pictures are made once for all three.
 SheetSubject sheetsOf(const Plan& plan, const SheetWish& wish, const QString& heading = {});
 
-/// Of a day: the day, what to pack, and each look; all of them into a folder.
-SheetSubject sheetsOf(const Day& day, const SheetWish& wish);
+/// Of a day: the day, what to pack, and each look; all of them into a folder. Times by the user's own pace.
+SheetSubject sheetsOf(const Day& day, const SheetWish& wish, double pace);
 
 class SheetDialog : public QDialog {
   Q_OBJECT
 
  public:
   explicit SheetDialog(QWidget* parent = nullptr);
-  void show(const SheetSubject& subject);
+  void present(const SheetSubject& subject);
   bool working() const { return work_.running(); }
   int pageCount() const { return int(pictures_.size()); }
   void choose(const QString& kind);

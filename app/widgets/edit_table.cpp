@@ -27,19 +27,19 @@ EditTable::EditTable(const char* name, const QString& accessibleName, const QStr
         this,
         [this, row = item->row(), words] {
           emit rowTyped(row, words);
-          show();
+          fill();
         },
         Qt::QueuedConnection);
   });
-  show();
+  fill();
 }
 
 void EditTable::setRows(const std::vector<QStringList>& rows) {
   rows_ = rows;
-  if (state() != QAbstractItemView::EditingState) show();
+  if (state() != QAbstractItemView::EditingState) fill();
 }
 
-void EditTable::show() {
+void EditTable::fill() {
   filling_ = true;
   const int row = currentRow(), column = currentColumn();
   setRowCount(int(rows_.size()) + 1);
@@ -57,7 +57,7 @@ void EditTable::show() {
 
 void EditTable::closeEditor(QWidget* editor, QAbstractItemDelegate::EndEditHint hint) {
   QTableWidget::closeEditor(editor, hint);
-  show();
+  fill();
 }
 
 void EditTable::keyPressEvent(QKeyEvent* e) {

@@ -27,7 +27,7 @@ class EditTable : public QTableWidget {
   void closeEditor(QWidget* editor, QAbstractItemDelegate::EndEditHint hint) override;
 
  private:
-  void show();
+  void fill();
   std::vector<QStringList> rows_;
   bool filling_ = false;
 };

@@ -98,4 +98,14 @@ void spreadMnemonics(QWidget* root, QSet<QChar> taken) {
     for (int i = 0; i < t->count(); ++i) spreadMnemonics(t->widget(i), taken);
 }
 
+QString keysAsHtml(const QMenuBar* bar) {
+  QString html = QStringLiteral("<table cellspacing='4'>");
+  for (QAction* menu : bar->actions())
+    for (QAction* a : menu->menu()->actions())
+      if (!a->shortcut().isEmpty())
+        html += "<tr><td><b>" + a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped() +
+                "</b>&nbsp;&nbsp;</td><td>" + a->text().remove('&').toHtmlEscaped() + "</td></tr>";
+  return html + "</table>";
+}
+
 }  // namespace easel::app

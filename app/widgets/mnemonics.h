@@ -25,4 +25,7 @@ void spreadMnemonics(QMenuBar* bar);
 /// seen one at a time: each is spread by itself.
 void spreadMnemonics(QWidget* root, QSet<QChar> taken = {});
 
+/// The keys of all entries of a menu bar, as a table for a help page.
+QString keysAsHtml(const QMenuBar* bar);
+
 }  // namespace easel::app

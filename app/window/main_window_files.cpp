@@ -35,17 +35,8 @@ const char* const kFileFilter =
 
 bool MainWindow::mayDrop() {
   if (quiet_ || !document_->modified()) return true;
-  QMessageBox box(QMessageBox::Question, tr("Jolly Easel"),
-                  tr("\"%1\" has changes that are not saved.").arg(document_->displayName()),
-                  QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
-  switch (box.exec()) {
-    case QMessageBox::Save:
-      return save();
-    case QMessageBox::Discard:
-      return true;
-    default:
-      return false;
-  }
+  const BeforeItGoes answer = askBeforeItGoes(this, document_->displayName());
+  return answer == BeforeItGoes::Save ? save() : answer == BeforeItGoes::Discard;
 }
 
 MainWindow* MainWindow::another() {
@@ -155,7 +146,7 @@ void MainWindow::openSheet() {
                              [before = pictureOf(easel_->before()), after = link_.latest()->picture,
                               title](const auto&) { return comparedPagesOf(title, before, after); },
                              "before-and-after"});
-  sheet_->show(subject);
+  sheet_->present(subject);
 }
 
 DayWindow* MainWindow::dayOf() {
@@ -260,18 +251,9 @@ bool MainWindow::saveTo(const std::filesystem::path& file) {
   std::error_code none;
   const bool own = !document_->path().empty() && std::filesystem::equivalent(file, document_->path(), none);
   if (own && document_->changedOutside() && !quiet_) {
-    QMessageBox box(
-        QMessageBox::Warning, tr("Jolly Easel"),
-        tr("%1 was changed by another program or window after it was opened here.").arg(shownName(file.filename())),
-        QMessageBox::NoButton, this);
-    box.setObjectName("changedOutside");
-    auto* over = box.addButton(tr("&Overwrite it"), QMessageBox::DestructiveRole);
-    auto* as = box.addButton(tr("Save &as..."), QMessageBox::AcceptRole);
-    box.setDefaultButton(as);
-    box.addButton(QMessageBox::Cancel);
-    box.exec();
-    if (box.clickedButton() == as) return saveAs();
-    if (box.clickedButton() != over) return false;
+    const OverChanged answer = askOverChanged(this, file);
+    if (answer == OverChanged::SaveAs) return saveAs();
+    if (answer == OverChanged::Leave) return false;
   }
   return attempt([&] {
     document_->saveTo(file);

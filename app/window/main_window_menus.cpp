@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "plan/roles.h"
+#include "widgets/mnemonics.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 #include "window/main_window.h"
@@ -230,13 +231,7 @@ void MainWindow::showShortcuts() {
   d->setWindowTitle(tr("Keys and gestures"));
   d->resize(620, 560);
   auto* text = new QTextBrowser;
-  QString html = "<h3>" + tr("Keys") + "</h3><table cellspacing='4'>";
-  for (QAction* menu : menuBar()->actions())
-    for (QAction* a : menu->menu()->actions())
-      if (!a->shortcut().isEmpty())
-        html += "<tr><td><b>" + a->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped() +
-                "</b>&nbsp;&nbsp;</td><td>" + a->text().remove('&').toHtmlEscaped() + "</td></tr>";
-  html += "</table>";
+  QString html = "<h3>" + tr("Keys") + "</h3>" + keysAsHtml(menuBar());
   for (QWidget* w : {static_cast<QWidget*>(easel_), static_cast<QWidget*>(ledge_), static_cast<QWidget*>(dial_),
                      static_cast<QWidget*>(rail_), static_cast<QWidget*>(ladder_)})
     html += "<h3>" + w->accessibleName().toHtmlEscaped() + "</h3><p>" +

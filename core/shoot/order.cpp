@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <numeric>
 
 #include "data/by_id.h"
 #include "spoken/clock.h"
@@ -351,6 +352,12 @@ DayCosts DayCosts::with(const Day& changed, size_t look) const {
 
 Order timed(const Day& day, const DayCosts& costs, const std::vector<size_t>& looks, const Standing& standing) {
   return told(Course(day, costs), looks, standing);
+}
+
+Order wholeDay(const Day& day, double pace) {
+  std::vector<size_t> all(day.looks.size());
+  std::iota(all.begin(), all.end(), size_t(0));
+  return timed(day, DayCosts(day, usualDay().times, pace), all);
 }
 
 std::string whatPreventsAnOrder(const Day& day) {

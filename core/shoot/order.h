@@ -78,6 +78,8 @@ struct Standing {
 Order timed(const Day& day, const DayCosts& costs, const std::vector<size_t>& looks, const Standing& standing = {});
 /// What keeps a day from having any order, in a sentence; empty: nothing.
 std::string whatPreventsAnOrder(const Day& day);
+/// The day from its start in its own order, whatever the running clock says.
+Order wholeDay(const Day& day, double pace);
 Order bestOrder(const Day& day, const DayCosts& costs, const Standing& standing = {}, size_t exactUpTo = kExactLooks);
 
 /// What can be done about a day that runs late, most kept first.
