@@ -435,7 +435,9 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   // Light over panels and light that has bounced come from wide about: asked for at some pixels only, they are smooth
   // by nature and may be smoothed far more than the edge of a shadow.
   const bool overPanels = emitter_ && source_->feedsPanels();
-  Irradiance half(w, h), soft(overPanels ? w : 1, overPanels ? h : 1);
+  Irradiance half(sets.guides(2));
+  std::optional<Irradiance> soft;
+  if (overPanels) soft.emplace(sets.guides(2));
   const int across = (w + kTile - 1) / kTile, down = (h + kTile - 1) / kTile;
   inParallel(size_t(across) * size_t(down), [&](size_t at) {
     const int tile = int(at);
@@ -459,18 +461,15 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
                                      : Vec3{};
         const bool solid = s.albedo.surface != Surface::Nothing;
         half.set(x, y, overPanels ? l.direct : l.direct + bounced, albedo, l.sheen, solid);
-        if (overPanels) soft.set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);
+        if (soft) soft->set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);
       }
   });
-  half.guideFrom(sets, 2);
   half.smooth(3, 1);
-  Irradiance full(view.width, view.height);
-  full.guideFrom(sets, 1);
+  Irradiance full(sets.guides(1));
   half.addToFull(full);
-  if (overPanels) {
-    soft.guideFrom(sets, 2);
-    soft.smoothWide(4);
-    soft.addToFull(full);
+  if (soft) {
+    soft->smoothWide(4);
+    soft->addToFull(full);
   }
   return finished(full, sets);
 }
@@ -488,7 +487,7 @@ std::shared_ptr<const LayerPicture> Layer::finished(const Irradiance& full, cons
 
 std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool smooth) const {
   const View& view = sets.view();
-  Irradiance full(view.width, view.height);
+  Irradiance full(sets.guides(1));
   inParallel(size_t(view.height), 16, [&](size_t first, size_t last) {
     for (int y = int(first); y < int(last); ++y)
       for (int x = 0; x < view.width; ++x) {
@@ -508,20 +507,18 @@ std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool 
         }
       }
   });
-  full.guideFrom(sets, 1);
   // The filter fades as the passes mount. More rounds lower the noise of skin no further and cost hair and shadow edges
   // (measured against 512 passes).
   const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 16 ? 1 : 0;
   if (rounds) full.smooth(rounds, passes_);
   if (emitter_) {
     const int w = (view.width + 1) / 2, h = (view.height + 1) / 2;
-    Irradiance bounced(w, h);
+    Irradiance bounced(sets.guides(2));
     for (int y = 0; y < h; ++y)
       for (int x = 0; x < w; ++x) {
         const float* b = &bounced_[(size_t(y) * size_t(w) + size_t(x)) * 4];
         bounced.set(x, y, Vec3{b[0], b[1], b[2]} / std::max(1.f, b[3]), {1, 1, 1}, 0, b[3] > 0);
       }
-    bounced.guideFrom(sets, 2);
     // The bounce changes slowly over a surface: however many passes, it is smoothed further than shadow edges may be.
     if (smooth) bounced.smoothWide(4);
     bounced.addToFull(full);

@@ -62,6 +62,7 @@ bool SampleSets::build(int k, const Interrupt& interrupt) {
   finishMean(k);
   complete_ = k + 1;
   if (complete_ == kSampleSets) survey();
+  if (complete_ == 1 || complete_ == kSampleSets) keepGuides();
   return true;
 }
 
@@ -167,6 +168,35 @@ void SampleSets::survey() {
   rough_.swap(near);
 }
 
+void SampleSets::keepGuides() {
+  for (const int reduce : {1, 2}) {
+    Guides& g = guides_[reduce - 1];
+    if (g.width == 0) g = Guides((view_.width + reduce - 1) / reduce, (view_.height + reduce - 1) / reduce);
+    const float perMetre = view_.pixelAt1m() * float(reduce);
+    inParallel(size_t(g.height), 8, [&](size_t first, size_t last) {
+      for (int y = int(first); y < int(last); ++y)
+        for (int x = 0; x < g.width; ++x) {
+          // Half resolution looks at alternating pixels of the four that it stands for.
+          const int fx = std::min(reduce * x, view_.width - 1),
+                    fy = std::min(reduce * y + (reduce > 1 ? x & 1 : 0), view_.height - 1);
+          const PixelGuide from = guide(size_t(fy) * size_t(view_.width) + size_t(fx));
+          const Vec3 n = from.normal.unpacked(), p = from.position;
+          const size_t i = g.at(x, y);
+          g.px[i] = p.x;
+          g.py[i] = p.y;
+          g.pz[i] = p.z;
+          g.nx[i] = n.x;
+          g.ny[i] = n.y;
+          g.nz[i] = n.z;
+          g.spread[i] = perMetre * length(p - view_.camera.eye);
+          g.surface[i] = std::int32_t(from.surface);
+          g.pure[i] = from.share == kSampleSets ? g.surface[i] : -1;
+        }
+    });
+    g.findEven();
+  }
+}
+
 PixelGuide SampleSets::guide(size_t pixel) const {
   if (!guide_.empty()) return guide_[pixel];
   const PixelSample& s = sets_[0][pixel];
@@ -187,20 +217,29 @@ void SampleSets::finishMean(int k) {
       for (int s = 0; s < n; ++s)
         if (sets_[s][i].albedo.surface != Surface::Nothing) sum += sets_[s][i].albedo.unpacked();
       for (int c = 0; c < 3; ++c)
-        mean[i * 3 + size_t(c)] = std::uint16_t(std::lround(std::sqrt(sum[c] / float(n)) * 65535));
+        mean[size_t(c) * pixels + i] = std::uint16_t(std::lround(std::sqrt(sum[c] / float(n)) * 65535));
     }
   });
 }
 
-Vec3 SampleSets::meanAlbedo(int passes, size_t pixel) const {
+int SampleSets::meanSlot(int passes) const {
   int slot = 0;
   while (slot < 3 && (2 << slot) <= passes && !mean_[slot + 1].empty()) ++slot;
-  const std::uint16_t* m = &mean_[slot][pixel * 3];
+  return slot;
+}
+
+const std::uint16_t* SampleSets::meanAlbedoPlane(int passes, size_t channel) const {
+  return mean_[meanSlot(passes)].data() + channel * sets_[0].size();
+}
+
+Vec3 SampleSets::meanAlbedo(int passes, size_t pixel) const {
+  const std::uint16_t* m = &mean_[meanSlot(passes)][pixel];
+  const size_t pixels = sets_[0].size();
   auto decode = [](std::uint16_t v) {
     const float f = float(v) / 65535;
     return f * f;
   };
-  return {decode(m[0]), decode(m[1]), decode(m[2])};
+  return {decode(m[0]), decode(m[pixels]), decode(m[2 * pixels])};
 }
 
 }  // namespace easel

@@ -11,6 +11,7 @@
 #include <optional>
 #include <vector>
 
+#include "picture/guides.h"
 #include "plan/placement.h"
 #include "transport/interrupt.h"
 #include "transport/scene.h"
@@ -75,12 +76,20 @@ class SampleSets {
   /// What sample `k` of a pixel meets, k from 0 on without end, traced anew; without its bounce.
   PixelSample fresh(int x, int y, int k) const;
 
+  /// guide() of all pixels; `reduce` 2: of every second, up and down in turn, as the half-resolution pictures take
+  /// them.
+  const Guides& guides(int reduce) const { return guides_[reduce > 1]; }
+
   /// Mean albedo over the first n sets, n = 1, 2, 4 or 8 (largest such n <= `passes`), linear.
   Vec3 meanAlbedo(int passes, size_t pixel) const;
+  /// One channel of it, square-root coded in 16 bits.
+  const std::uint16_t* meanAlbedoPlane(int passes, size_t channel) const;
 
  private:
   void buildTile(int k, int tileX, int tileY);
   void finishMean(int k);
+  void keepGuides();
+  int meanSlot(int passes) const;
   void survey();
   std::uint32_t keyOf(size_t pixel) const;
   std::optional<SurfacePoint> meet(int x, int y, int k) const;
@@ -91,7 +100,8 @@ class SampleSets {
   std::vector<PixelSample> sets_[kSampleSets];
   std::vector<std::uint8_t> tileDone_, rough_;
   std::vector<PixelGuide> guide_;
-  std::vector<std::uint16_t> mean_[4];  ///< three per pixel, square-root coded
+  Guides guides_[2];
+  std::vector<std::uint16_t> mean_[4];  ///< three planes, square-root coded
   int complete_ = 0;
 };
 

@@ -1,5 +1,7 @@
 #include "picture/smooth.h"
 
+#include <algorithm>
+
 #include "picture/layer.h"
 #include "transport/parallel.h"
 
@@ -7,18 +9,6 @@ namespace easel {
 namespace {
 
 constexpr float kDark = 0.002f;  // least albedo that light is divided by
-
-float power8(float x) {
-  x = std::max(0.f, x);
-  x *= x;
-  x *= x;
-  return x * x;
-}
-float power32(float x) {
-  x = power8(x);
-  x *= x;
-  return x * x;
-}
 
 template <class F>
 void rows(int height, F f) {
@@ -29,38 +19,19 @@ void rows(int height, F f) {
 
 }  // namespace
 
-Irradiance::Irradiance(int width, int height)
-    : width_(width),
-      height_(height),
-      value_(size_t(width) * size_t(height) * 4),
-      noise_(size_t(width) * size_t(height)),
-      guide_(size_t(width) * size_t(height)) {}
+Irradiance::Irradiance(const Guides& guides) : guides_(guides), width_(guides.width), height_(guides.height) {
+  for (auto& plane : value_) plane.resize(guides.surface.size());
+  noise_.resize(guides.surface.size());
+}
 
 void Irradiance::set(int x, int y, Vec3 diffuse, Vec3 albedo, float sheen, bool solid) {
-  float* v = &value_[at(x, y) * 4];
-  v[0] = solid ? diffuse.x / std::max(kDark, albedo.x) : 0;
-  v[1] = solid ? diffuse.y / std::max(kDark, albedo.y) : 0;
-  v[2] = solid ? diffuse.z / std::max(kDark, albedo.z) : 0;
-  v[3] = sheen;
+  const size_t i = guides_.at(x, y);
+  for (int c = 0; c < 3; ++c) value_[size_t(c)][i] = solid ? diffuse[c] / std::max(kDark, albedo[c]) : 0;
+  value_[3][i] = sheen;
 }
 
 void Irradiance::setNoise(int x, int y, float difference, float albedoLuminance) {
-  noise_[at(x, y)] = std::abs(difference) / std::max(kDark, albedoLuminance);
-}
-
-void Irradiance::guideFrom(const SampleSets& sets, int reduce) {
-  const View& v = sets.view();
-  const float perMetre = v.pixelAt1m() * float(reduce);
-  rows(height_, [&](int y) {
-    for (int x = 0; x < width_; ++x) {
-      // Half resolution looks at alternating pixels of the four that it stands for.
-      const int fx = std::min(reduce * x, v.width - 1),
-                fy = std::min(reduce * y + (reduce > 1 ? x & 1 : 0), v.height - 1);
-      const PixelGuide g = sets.guide(size_t(fy) * size_t(v.width) + size_t(fx));
-      guide_[at(x, y)] = {g.position, g.normal.unpacked(), perMetre * length(g.position - v.camera.eye),
-                          std::uint8_t(g.surface), g.share};
-    }
-  });
+  noise_[guides_.at(x, y)] = std::abs(difference) / std::max(kDark, albedoLuminance);
 }
 
 // Most of an edge light's picture is black, and no filter makes light: only tiles with light in them or beside them are
@@ -72,9 +43,9 @@ void Irradiance::findLit() {
     for (int tx = 0; tx < across; ++tx) {
       bool any = false;
       for (int y = ty * kTile; y < std::min((ty + 1) * kTile, height_) && !any; ++y)
-        for (int x = tx * kTile; x < std::min((tx + 1) * kTile, width_) && !any; ++x) {
-          const float* v = &value_[at(x, y) * 4];
-          any = v[0] != 0 || v[1] != 0 || v[2] != 0 || v[3] != 0;
+        for (const auto& plane : value_) {
+          const float* from = &plane[guides_.at(tx * kTile, y)];
+          any |= std::any_of(from, from + std::min(kTile, width_ - tx * kTile), [](float v) { return v != 0; });
         }
       own[size_t(ty) * size_t(across) + size_t(tx)] = any;
     }
@@ -87,149 +58,90 @@ void Irradiance::findLit() {
           for (int x = std::max(0, tx - 1); x <= std::min(across - 1, tx + 1); ++x)
             lit_[size_t(y) * size_t(across) + size_t(x)] = 1;
 }
-bool Irradiance::lit(int x, int y) const {
-  return lit_[size_t(y / kTile) * size_t((width_ + kTile - 1) / kTile) + size_t(x / kTile)];
-}
 
-// Calls `take(neighbour, weight)` for what lies round the pixel on its own surface, `step` pixels apart, weighted by
-// the kernel times `weigh(neighbour, off)`.
-template <class Weigh, class Take>
-void Irradiance::around(int x, int y, int step, Weigh weigh, Take take) const {
-  constexpr float kKernel[3] = {0.25f, 0.5f, 0.25f};
-  const Guide& g = guide_[at(x, y)];
-  const float plane = 1 / (2.0f * g.spread * float(step) + 1e-6f);
-  for (int dy = -1; dy <= 1; ++dy) {
-    const int yy = y + dy * step;
-    if (yy < 0 || yy >= height_) continue;
-    for (int dx = -1; dx <= 1; ++dx) {
-      const int xx = x + dx * step;
-      if (xx < 0 || xx >= width_) continue;
-      const size_t j = at(xx, yy);
-      const Guide& q = guide_[j];
-      if (q.surface != g.surface) continue;
-      const float off = std::abs(dot(q.position - g.position, g.normal)) * plane;
-      take(j, kKernel[dx + 1] * kKernel[dy + 1] * weigh(j, off));
-    }
-  }
-}
-
-template <class Channels, class Weigh>
-void Irradiance::round(int step, Channels channels, Weigh weighFrom) {
-  std::vector<float> next(value_.size());
+template <class F>
+void Irradiance::overLit(F work) const {
+  const int across = (width_ + kTile - 1) / kTile;
   rows(height_, [&](int y) {
-    for (int x = 0; x < width_; ++x) {
-      const size_t i = at(x, y);
-      if (!lit(x, y)) continue;
-      const Guide& g = guide_[i];
-      const float* own = &value_[i * 4];
-      float* out = &next[i * 4];
-      for (int c = 0; c < 4; ++c) out[c] = own[c];
-      if (g.surface == std::uint8_t(Surface::Nothing)) continue;
-      float sum[4] = {0, 0, 0, 0}, weights = 0;
-      around(x, y, step, weighFrom(i), [&](size_t j, float w) {
-        for (int c = 0; c < 4; ++c) sum[c] += w * value_[j * 4 + size_t(c)];
-        weights += w;
-      });
-      if (weights > 1e-6f)
-        for (int c = 0; c < channels(g); ++c) out[c] = sum[c] / weights;
+    const std::uint8_t* lit = &lit_[size_t(y / kTile) * size_t(across)];
+    for (int from = 0; from < across;) {
+      if (!lit[from]) {
+        ++from;
+        continue;
+      }
+      int to = from + 1;
+      while (to < across && lit[to]) ++to;
+      work(y, from * kTile, std::min(width_, to * kTile));
+      from = to;
     }
   });
-  value_.swap(next);
 }
 
-float Irradiance::lightOf(size_t i) const {
-  const float* v = &value_[i * 4];
-  return 0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2];
+void Irradiance::round(RowFilter filter) {
+  filter.guides = &guides_;
+  for (size_t c = 0; c < 4; ++c) {
+    next_[c].resize(value_[c].size());
+    filter.from[c] = value_[c].data();
+    filter.to[c] = next_[c].data();
+  }
+  overLit([&](int y, int x0, int x1) { filterRun(filter, y, x0, x1); });
+  value_.swap(next_);
+}
+
+void Irradiance::light(std::vector<float>& out) const {
+  out.resize(value_[0].size());
+  overLit([&](int y, int x0, int x1) {
+    const size_t i = guides_.at(x0, y);
+    luminanceRun(&value_[0][i], &value_[1][i], &value_[2][i], &out[i], size_t(x1 - x0));
+  });
 }
 
 // The two-halves estimate is itself noisy: a 5 x 5 mean makes it usable.
-std::vector<float> Irradiance::evenNoise() const {
-  std::vector<float> noise(noise_.size());
-  rows(height_, [&](int y) {
-    for (int x = 0; x < width_; ++x) {
-      if (!lit(x, y)) continue;
-      float sum = 0, count = 0;
-      const std::uint8_t surface = guide_[at(x, y)].surface;
-      for (int dy = -2; dy <= 2; ++dy) {
-        const int yy = std::clamp(y + dy, 0, height_ - 1);
-        for (int dx = -2; dx <= 2; ++dx) {
-          const size_t j = at(std::clamp(x + dx, 0, width_ - 1), yy);
-          if (guide_[j].surface != surface) continue;
-          sum += noise_[j] * noise_[j];
-          ++count;
-        }
-      }
-      noise[at(x, y)] = std::sqrt(sum / count);
-    }
-  });
+std::vector<float> Irradiance::evenNoise() {
+  std::vector<float> noise(value_[0].size());
+  for (float& v : noise_) v *= v;
+  RowFilter filter{RowFilter::How::Noise, &guides_};
+  filter.from[0] = noise_.data();
+  filter.to[0] = noise.data();
+  overLit([&](int y, int x0, int x1) { filterRun(filter, y, x0, x1); });
   return noise;
 }
 
 // The first look samples in a pattern of four by four pixels, so neighbours differ by what they asked for, not by what
 // falls on them. What is compared there is the mean over the pattern: two rounds that know the surface alone have
 // their zeros at two and at four pixels. An edge of light comes out softer, the pattern does not come out.
-std::vector<float> Irradiance::evenLight() const {
-  std::vector<float> light(noise_.size()), next(noise_.size());
-  for (size_t i = 0; i < light.size(); ++i) light[i] = lightOf(i);
+std::vector<float> Irradiance::evenLight() {
+  std::vector<float> is, next(value_[0].size());
+  light(is);
   for (const int step : {1, 2}) {
-    rows(height_, [&](int y) {
-      for (int x = 0; x < width_; ++x) {
-        const size_t i = at(x, y);
-        if (!lit(x, y)) continue;
-        next[i] = light[i];
-        if (guide_[i].surface == std::uint8_t(Surface::Nothing)) continue;
-        float sum = 0, weights = 0;
-        around(
-            x, y, step,
-            [&, normal = guide_[i].normal](size_t j, float off) {
-              return power8(dot(guide_[j].normal, normal)) / (1 + off * off);
-            },
-            [&](size_t j, float w) {
-              sum += w * light[j];
-              weights += w;
-            });
-        if (weights > 1e-6f) next[i] = sum / weights;
-      }
-    });
-    light.swap(next);
+    RowFilter filter{RowFilter::How::Even, &guides_, step};
+    filter.from[0] = is.data();
+    filter.to[0] = next.data();
+    overLit([&](int y, int x0, int x1) { filterRun(filter, y, x0, x1); });
+    is.swap(next);
   }
-  return light;
+  return is;
 }
 
 void Irradiance::smooth(int rounds, int passes) {
   findLit();
   // After one pass there is no estimate of the noise: what is compared has been evened out, and may differ by a third.
   const bool first = passes <= 1;
-  const std::vector<float> even = first ? evenLight() : evenNoise();
-  // The mirror in the eye is no texture to be smoothed.
-  auto channels = [](const Guide& g) { return g.surface == std::uint8_t(Surface::Eye) ? 3 : 4; };
-  auto compared = [&](size_t i) { return first ? even[i] : lightOf(i); };
-  for (int k = 0; k < rounds; ++k)
-    round(1 << k, channels, [&](size_t i) {
-      const float own = compared(i);
-      const float stop =
-          first ? 1 / (0.3f * own + 1e-7f) : 1 / (1.5f * even[i] * (k == 0 ? 1.f : 0.5f) + 1e-7f + 0.004f * own);
-      return [&, own, stop, normal = guide_[i].normal](size_t j, float off) {
-        const float light = std::abs(compared(j) - own) * stop;
-        const float facing = dot(guide_[j].normal, normal);
-        return (first ? power8(facing) : power32(facing)) / ((1 + off * off) * (1 + light * light * light));
-      };
-    });
+  const std::vector<float> noise = first ? std::vector<float>{} : evenNoise();
+  std::vector<float> compared = first ? evenLight() : std::vector<float>{};
+  for (int k = 0; k < rounds; ++k) {
+    if (!first) light(compared);
+    RowFilter filter{first ? RowFilter::How::First : RowFilter::How::Known, &guides_, 1 << k};
+    filter.compared = compared.data();
+    filter.noise = noise.data();
+    filter.noiseScale = k == 0 ? 1.5f : 0.75f;
+    round(filter);
+  }
 }
 
 void Irradiance::smoothWide(int rounds) {
   findLit();
-  auto channels = [](const Guide& g) { return g.surface == std::uint8_t(Surface::Eye) ? 3 : 4; };
-  for (int k = 0; k < rounds; ++k)
-    round(1 << k, channels, [&](size_t i) {
-      // The cards of hair turn every way; the tuft as a whole is what the room lights.
-      const bool hair = guide_[i].surface == std::uint8_t(Surface::Hair);
-      return [&, hair, normal = guide_[i].normal](size_t j, float off) {
-        float facing = std::max(0.f, dot(guide_[j].normal, normal));
-        facing *= facing;
-        return (hair ? 0.1f + facing : facing * facing * facing * facing) / (1 + off * off * (hair ? 0.1f : 1.f));
-      };
-    });
+  for (int k = 0; k < rounds; ++k) round({RowFilter::How::Wide, &guides_, 1 << k});
 }
 
 void Irradiance::scatterInSkin() {
@@ -239,118 +151,80 @@ void Irradiance::scatterInSkin() {
   // One pixel size for all the skin in the picture (a head is shallow against the distance) makes the falloff a table.
   double spreads = 0;
   size_t count = 0;
-  for (const Guide& g : guide_)
-    if (g.surface == std::uint8_t(Surface::Skin)) {
-      spreads += g.spread;
+  for (size_t i = 0; i < guides_.surface.size(); ++i)
+    if (guides_.surface[i] == std::int32_t(Surface::Skin)) {
+      spreads += double(guides_.spread[i]);
       ++count;
     }
   if (!count) return;
   const float pixel = std::max(1e-5f, float(spreads / double(count)));
-  const int reach = std::min(12, int(std::ceil(2.2f * kWidth[0] / pixel)));
   if (kWidth[0] < 0.3f * pixel) return;  // the whole scatter is inside a pixel
-  constexpr int kSteps = 4;              // entries per unit of squared distance
-  const int entries = (reach * reach + 1) * kSteps;
-  std::vector<float> table(size_t(entries) * 3);
-  for (int i = 0; i < entries; ++i)
-    for (size_t c = 0; c < 3; ++c)
-      table[size_t(i) * 3 + c] = std::exp(-0.5f * (float(i) / kSteps) * pixel * pixel / (kWidth[c] * kWidth[c]));
-  const float perPixel2 = 1 / (pixel * pixel);
+  SkinBlur blur{&guides_};
+  blur.reach = std::min(12, int(std::ceil(2.2f * kWidth[0] / pixel)));
+  blur.perPixel2 = 1 / (pixel * pixel);
+  blur.entries = (blur.reach * blur.reach + 1) * SkinBlur::kSteps;
+  std::array<std::vector<float>, 3> table;
+  for (size_t c = 0; c < 3; ++c) {
+    for (int i = 0; i < blur.entries; ++i)
+      table[c].push_back(std::exp(-0.5f * (float(i) / SkinBlur::kSteps) * pixel * pixel / (kWidth[c] * kWidth[c])));
+    table[c].push_back(0);
+    blur.table[c] = table[c].data();
+  }
   findLit();
-
-  std::vector<float> next = value_;
-  for (int pass = 0; pass < 2; ++pass) {
-    rows(height_, [&](int y) {
-      for (int x = 0; x < width_; ++x) {
-        const size_t i = at(x, y);
-        const Guide& g = guide_[i];
-        // What shares a pixel with the skin (a hair, the backdrop beyond the outline) has light of its own: only pixels
-        // of nothing but skin take part.
-        if (g.surface != std::uint8_t(Surface::Skin) || g.share < kSampleSets || !lit(x, y)) continue;
-        float sum[3] = {0, 0, 0}, weight[3] = {0, 0, 0};
-        for (int k = -reach; k <= reach; ++k) {
-          const int xx = pass ? x : x + k, yy = pass ? y + k : y;
-          if (xx < 0 || yy < 0 || xx >= width_ || yy >= height_) continue;
-          const size_t j = at(xx, yy);
-          const Guide& q = guide_[j];
-          if (q.surface != g.surface || q.share < kSampleSets) continue;
-          // Distance in space, so that the nose does not bleed onto the cheek behind it.
-          const Vec3 apart = q.position - g.position;
-          const int entry = int(std::max(float(k * k), dot(apart, apart) * perPixel2) * kSteps);
-          if (entry >= entries) continue;
-          const float* w = &table[size_t(entry) * 3];
-          for (size_t c = 0; c < 3; ++c) {
-            sum[c] += w[c] * value_[j * 4 + c];
-            weight[c] += w[c];
-          }
-        }
-        for (size_t c = 0; c < 3; ++c) next[i * 4 + c] = sum[c] / weight[c];
-      }
-    });
-    value_ = next;
+  for (const bool down : {false, true}) {
+    blur.down = down;
+    for (size_t c = 0; c < 3; ++c) {
+      next_[c].resize(value_[c].size());
+      blur.from[c] = value_[c].data();
+      blur.to[c] = next_[c].data();
+    }
+    overLit([&](int y, int x0, int x1) { blurRun(blur, y, x0, x1); });
+    for (size_t c = 0; c < 3; ++c) value_[c].swap(next_[c]);
   }
 }
 
 void Irradiance::finish(const SampleSets& sets, LayerPicture& out) const {
-  const int best = sets.complete();
   rows(height_, [&](int y) {
-    for (int x = 0; x < width_; ++x) {
-      const size_t i = at(x, y);
-      const Vec3 albedo = sets.meanAlbedo(best, i);
-      const float* v = &value_[i * 4];
-      out.r[i] = v[0] * std::max(kDark, albedo.x) + v[3];
-      out.g[i] = v[1] * std::max(kDark, albedo.y) + v[3];
-      out.b[i] = v[2] * std::max(kDark, albedo.z) + v[3];
-    }
+    const size_t i = guides_.at(0, y);
+    for (auto [c, plane] : {std::pair<size_t, float*>{0, &out.r[i]}, {1, &out.g[i]}, {2, &out.b[i]}})
+      finishRun(&value_[c][i], &value_[3][i], sets.meanAlbedoPlane(sets.complete(), c) + i, kDark, plane,
+                size_t(width_));
   });
 }
 
 void Irradiance::addToFull(Irradiance& full) const {
-  // Where the four neighbours agree, as they do on most of a picture, plain interpolation is right and much cheaper.
-  std::vector<std::uint8_t> even(value_.size() / 4);
-  rows(height_, [&](int y) {
-    for (int x = 0; x < width_; ++x) {
-      const int x1 = std::min(x + 1, width_ - 1), y1 = std::min(y + 1, height_ - 1);
-      const Guide& g = guide_[at(x, y)];
-      bool same = true;
-      for (size_t j : {at(x1, y), at(x, y1), at(x1, y1)})
-        same &= guide_[j].surface == g.surface && dot(guide_[j].normal, g.normal) > 0.97f;
-      even[at(x, y)] = same;
-    }
-  });
+  const Guides &own = guides_, &of = full.guides_;
   rows(full.height_, [&](int y) {
+    const int cy = y / 2, y1 = std::min(cy + 1, height_ - 1);
+    const size_t here = of.at(0, y);
+    // Where the four neighbours agree, as they do on most of a picture, plain interpolation is right and much cheaper.
+    // The others are taken out of it first and put in afterwards.
+    std::vector<std::pair<size_t, std::array<float, 4>>> apart;
     for (int x = 0; x < full.width_; ++x) {
-      const size_t i = full.at(x, y);
-      const Guide& s = full.guide_[i];
-      if (const int cx = x / 2, cy = y / 2; even[at(cx, cy)] && guide_[at(cx, cy)].surface == s.surface) {
-        const int x1 = std::min(cx + 1, width_ - 1), y1 = std::min(cy + 1, height_ - 1);
-        const float fx = (x & 1) ? 0.5f : 0.f, fy = (y & 1) ? 0.5f : 0.f;
-        const float *a = &value_[at(cx, cy) * 4], *b = &value_[at(x1, cy) * 4], *c = &value_[at(cx, y1) * 4],
-                    *d = &value_[at(x1, y1) * 4];
-        float* v = &full.value_[i * 4];
-        for (int k = 0; k < 4; ++k)
-          v[k] += (a[k] * (1 - fx) + b[k] * fx) * (1 - fy) + (c[k] * (1 - fx) + d[k] * fx) * fy;
-        continue;
-      }
-      const Vec3 n = s.normal;
-      const auto surface = s.surface;
+      const size_t i = here + size_t(x), near = own.at(x / 2, cy);
+      if (own.even[near] && own.surface[near] == of.surface[i]) continue;
       const float hx = float(x) / 2, hy = float(y) / 2;
       float sum[4] = {0, 0, 0, 0}, weights = 0;
       for (int dy = 0; dy <= 1; ++dy)
         for (int dx = 0; dx <= 1; ++dx) {
           const int xx = std::min(int(hx) + dx, width_ - 1), yy = std::min(int(hy) + dy, height_ - 1);
-          const size_t j = at(xx, yy);
-          const Guide& q = guide_[j];
+          const size_t j = own.at(xx, yy);
           const float fx = 1 - std::min(1.f, std::abs(hx - float(xx))),
                       fy = 1 - std::min(1.f, std::abs(hy - float(yy)));
-          float w = (fx * fy + 0.02f) * (q.surface == surface ? 1.f : 1e-4f);
-          const float facing = std::max(0.f, dot(q.normal, n));
+          float w = (fx * fy + 0.02f) * (own.surface[j] == of.surface[i] ? 1.f : 1e-4f);
+          const float facing = std::max(0.f, dot(own.normal(j), of.normal(i)));
           w *= 0.001f + facing * facing * facing * facing;
-          const float* v = &value_[j * 4];
-          for (int c = 0; c < 4; ++c) sum[c] += w * v[c];
+          for (size_t c = 0; c < 4; ++c) sum[c] += w * value_[c][j];
           weights += w;
         }
-      for (size_t c = 0; c < 4; ++c) full.value_[i * 4 + c] += sum[c] / weights;
+      auto& [place, value] = apart.emplace_back(i, std::array<float, 4>{});
+      for (size_t c = 0; c < 4; ++c) value[c] = full.value_[c][place] + sum[c] / weights;
     }
+    for (size_t c = 0; c < 4; ++c)
+      doubledRun(&value_[c][own.at(0, cy)], &value_[c][own.at(0, y1)], (y & 1) ? 0.5f : 0.f, width_,
+                 &full.value_[c][here], full.width_);
+    for (const auto& [place, value] : apart)
+      for (size_t c = 0; c < 4; ++c) full.value_[c][place] = value[c];
   });
 }
 

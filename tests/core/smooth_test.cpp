@@ -28,7 +28,7 @@ class SmoothTest : public ::testing::Test {
   // Fills with irradiance / pi from f(x, y), on grey of the camera's own albedo, and gives back the picture / albedo.
   template <class F, class G>
   std::vector<Vec3> filtered(F light, G work) {
-    Irradiance e(kW, kH);
+    Irradiance e(sets->guides(1));
     for (int y = 0; y < kH; ++y)
       for (int x = 0; x < kW; ++x) {
         const Vec3 a = sets->meanAlbedo(1, size_t(y) * kW + size_t(x));
@@ -36,7 +36,6 @@ class SmoothTest : public ::testing::Test {
         // Below 0.002 an albedo counts as 0.002: nothing is divided by less.
         e.set(x, y, v * Vec3{std::max(0.002f, a.x), std::max(0.002f, a.y), std::max(0.002f, a.z)}, a, 0, true);
       }
-    e.guideFrom(*sets, 1);
     work(e);
     LayerPicture p;
     p.r.resize(kW * kH);
