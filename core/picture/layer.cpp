@@ -3,7 +3,6 @@
 #include <algorithm>
 
 #include "picture/smooth.h"
-#include "transport/microfacet.h"
 #include "transport/parallel.h"
 
 namespace easel {
@@ -11,32 +10,9 @@ namespace {
 
 constexpr float kOffset = 2e-4f;  // metres: leaves the surface, below any detail of the meshes
 
-float schlick(float f0, float cosine) {
-  const float m = 1 - std::clamp(cosine, 0.f, 1.f), m2 = m * m;
-  return f0 + (1 - f0) * m2 * m2 * m;
-}
-
-// Two lobes, a broad one and the oily one on top: F0 of skin 0.028 (index 1.4).
-constexpr float kBroad = 0.32f, kOily = 0.11f;
-float skinSheen(float nl, float nv, float nh, float vh) {
-  return schlick(0.028f, vh) * (0.75f * microfacet(nl, nv, nh, kBroad) + 0.25f * microfacet(nl, nv, nh, kOily));
-}
-
-// A light at a grazing angle shines from a small part of the modifier: points taken all over it seldom meet that part,
-// mirror directions do. Both are tried and weighted by their densities (balance heuristic: E. Veach, L. Guibas,
-// "Optimally combining sampling techniques", 1995). Density per solid angle of sheenDirection(), half of it each lobe.
-float normalDistribution(float nh, float alpha) {
-  const float a2 = alpha * alpha, d = nh * nh * (a2 - 1) + 1;
-  return a2 / (kPiF * d * d);
-}
-float sheenDensity(float nh, float vh) {
-  return 0.5f * (normalDistribution(nh, kBroad) + normalDistribution(nh, kOily)) * nh / (4 * std::max(1e-4f, vh));
-}
-Vec3 sheenHalfVector(Vec3 normal, Vec2 u, bool oily) {
-  const float a2 = oily ? kOily * kOily : kBroad * kBroad;
-  const float c2 = (1 - u.x) / (1 + (a2 - 1) * u.x), c = std::sqrt(c2), s = std::sqrt(std::max(0.f, 1 - c2));
-  return anyFrame(normal).toWorld({s * std::cos(2 * kPiF * u.y), s * std::sin(2 * kPiF * u.y), c});
-}
+struct Place {
+  int x = 0, y = 0;
+};
 
 // Eight bounces a pixel are few and the later rounds of passes would only meet them again, so those take the bounce of
 // a neighbour a few pixels off on the same surface: the light that arrives there is the same but for a hair's breadth.
@@ -63,79 +39,98 @@ bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 
 }  // namespace
 
 namespace {
-// Weight of the way from here, by the cosine, to a place that rays of the lamp reach with the density `lamps`; one
-// sample of each way.
-float fromHere(Vec3 at, Vec3 normal, Vec3 there, Vec3 thereNormal, float lamps) {
-  const Vec3 d = there - at;
-  const float d2 = std::max(1e-8f, dot(d, d));
-  const float ours = std::max(0.f, dot(normal, d)) * std::abs(dot(thereNormal, d)) / (kPiF * d2 * d2);
-  return ours > 0 ? ours / (ours + lamps) : 0;
-}
+
+// Rays that wait to be asked about together.
+struct Rays {
+  int n = 0;
+  std::array<Vec3, kRun> origin, direction;
+  Plane far;
+  RunOf32 seed;
+  std::array<int, kRun> point;
+  std::array<std::uint8_t, kRun> blocked;
+  void add(int i, Vec3 from, Vec3 towards, float limit, std::uint32_t seedOf) {
+    const auto k = size_t(n++);
+    point[k] = i;
+    origin[k] = from;
+    direction[k] = towards;
+    far[k] = limit;
+    seed[k] = seedOf;
+  }
+  void ask(const Scene& scene) {
+    scene.occludedRun(n, origin.data(), direction.data(), far.data(), seed.data(), blocked.data());
+  }
+};
+
 }  // namespace
 
-// Light that comes by one or more diffuse reflections, from a point that the camera's side has kept: irradiance / pi.
+// Light that comes by one or more diffuse reflections, from points that the camera's side has kept: irradiance / pi.
 // Panels are sampled as emitters of their own; what they do not cover there comes from the room's cells. The first
-// surface is found in two ways, from here and from the lamp, weighted by their densities (balance heuristic, as above):
-// from here alone a lamp close to a wall or a ceiling would be a matter of luck.
-Vec3 Layer::bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const {
-  const Vec3 here = s.normal.unpacked();
-  const std::uint32_t seed = hashPair(pixelKey, key_);
+// surface is found in two ways, from here and from the lamp, weighted by their densities (balance heuristic, as for
+// sheen): from here alone a lamp close to a wall or a ceiling would be a matter of luck.
+void Layer::bounced(BounceRun& p, const Scene& scene, Run3& out) const {
+  p.unpack();
+  Run2 u, choice;
+  Run3 direction;
+  alignas(64) Plane distance, geometry, lamps, weight;
+  sobolRun(p.n, p.pass, p.seed, 0x77e1a5u, u);
+  emitter_->sampleRun(p.n, p.there, u, direction, distance, geometry);
+  emitter_->landingRun(p.n, p.there, p.thereNormal, lamps);
+  fromHere(p, lamps, weight);
   const Returned& room = *source_->returned();
-  Vec3 out;
-  const Surface there = s.bounceAlbedo.surface;
-  if (there != Surface::Nothing) {
-    const Vec3 n = s.bounceNormal.unpacked(), albedo = s.bounceAlbedo.unpacked();
-    Vec3 lux;
-    if (there != Surface::Panel && there != Surface::Scrim) {
-      if (emitter_->mayLight(s.bouncePosition, n)) {
-        const auto b = emitter_->sample(s.bouncePosition, sobol2(pass, seed ^ 0x77e1a5u));
-        const float nl = dot(n, b.direction);
-        if (b.geometry > 0 && nl > 0 &&
-            !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 991)))
-          lux =
-              Vec3{1, 1, 1} * (b.geometry * nl *
-                               fromHere(s.position, here, s.bouncePosition, n, emitter_->landing(s.bouncePosition, n)));
-      }
-      if (source_->feedsPanels()) {
-        const auto b = source_->sample(&scene, s.bouncePosition, pass, seed ^ 0x6a09u);
-        const float nl = dot(n, b.direction);
-        if (nl > 0 && luminance(b.lux) > 0 &&
-            !scene.occluded(s.bouncePosition, b.direction, kOffset, b.distance * 0.9999f, hashPair(seed, pass + 881)))
-          lux += b.lux * nl;
-      }
+  Rays rays;
+  std::array<Vec3, kRun> lux;
+  for (int i = 0; i < p.n; ++i) {
+    const auto k = size_t(i);
+    lux[k] = {};
+    const Surface surface = p.sample[k]->bounceAlbedo.surface;
+    if (surface == Surface::Nothing) continue;
+    lux[k] = room.further(p.sample[k]->bounceSide, p.there[i]);
+    if (surface == Surface::Panel || surface == Surface::Scrim) continue;
+    const float nl = dot(p.thereNormal[i], direction[i]);
+    if (!(geometry[k] > 0) || nl <= 0) continue;
+    weight[k] *= geometry[k] * nl;
+    rays.add(i, p.there[i] + direction[i] * kOffset, direction[i], distance[k] * 0.9999f - kOffset,
+             hashPair(p.seed[k], p.pass[k] + 991));
+  }
+  rays.ask(scene);
+  for (size_t r = 0; r < size_t(rays.n); ++r)
+    if (!rays.blocked[r]) lux[size_t(rays.point[r])] += Vec3{1, 1, 1} * weight[size_t(rays.point[r])];
+  for (int i = 0; i < p.n; ++i) {
+    const auto k = size_t(i);
+    const PackedColour& albedo = p.sample[k]->bounceAlbedo;
+    if (source_->feedsPanels() && albedo.surface < Surface::Panel) {
+      const auto b = source_->sample(&scene, p.there[i], p.pass[k], p.seed[k] ^ 0x6a09u);
+      const float nl = dot(p.thereNormal[i], b.direction);
+      if (nl > 0 && luminance(b.lux) > 0 &&
+          !scene.occluded(p.there[i], b.direction, kOffset, b.distance * 0.9999f, hashPair(p.seed[k], p.pass[k] + 881)))
+        lux[k] += b.lux * nl;
     }
-    lux += room.further(s.bounceSide, s.bouncePosition);
-    out = albedo * lux * (1 / kPiF);
+    out.set(i, albedo.unpacked() * lux[k] * (1 / kPiF));
   }
-  if (const auto& all = room.landed(); !all.empty()) {
-    const float chosen = sobol2(pass, seed ^ 0x1a3du).x * float(all.size());
-    const Landed& l = all[std::min(all.size() - 1, size_t(chosen))];
-    const Vec3 d = l.position - s.position;
-    const float d2 = dot(d, d), distance = std::sqrt(d2);
-    const float nl = dot(here, d) / distance, away = -dot(l.normal, d) / distance;
-    if (nl > 0 && away > 0 && d2 > 1e-8f) {
-      // Rays that landed nowhere that counts stand for nothing: the mean over all rays, of which these are a part.
-      const float share = float(all.size()) / float(room.rays());
-      const float weight =
-          l.flux * share * nl * away / d2 * (1 - fromHere(s.position, here, l.position, l.normal, l.density));
-      if (weight > 0 && !scene.occluded(s.position + s.facet.unpacked() * kOffset, d / distance, kOffset,
-                                        distance * 0.9999f, hashPair(seed, pass + 771)))
-        out += l.albedo * (weight / (kPiF * kPiF));
-    }
+  const auto& all = room.landed();
+  if (all.empty()) return;
+  // Rays that landed nowhere that counts stand for nothing: the mean over all rays, of which these are a part.
+  const float share = float(all.size()) / float(room.rays());
+  sobolRun(p.n, p.pass, p.seed, 0x1a3du, choice);
+  rays.n = 0;
+  for (int i = 0; i < p.n; ++i) {
+    const auto k = size_t(i);
+    const Landed& l = all[std::min(all.size() - 1, size_t(choice.x[k] * float(all.size())))];
+    const Vec3 d = l.position - p.here[i];
+    const float d2 = dot(d, d), far = std::sqrt(d2);
+    const float nl = dot(p.hereNormal[i], d) / far, away = -dot(l.normal, d) / far;
+    if (!(nl > 0 && away > 0 && d2 > 1e-8f)) continue;
+    const float ours = nl * away / (kPiF * d2);
+    const float given = l.flux * share * nl * away / d2 * (1 - ours / (ours + l.density));
+    if (!(given > 0)) continue;
+    lux[k] = l.albedo * (given / (kPiF * kPiF));
+    const Vec3 on = d / far;
+    rays.add(i, p.here[i] + p.sample[k]->facet.unpacked() * kOffset + on * kOffset, on, far * 0.9999f - kOffset,
+             hashPair(p.seed[k], p.pass[k] + 771));
   }
-  return out;
-}
-
-Layer::Radiance Layer::lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                               std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf, Radiance* fromPanels) const {
-  const Radiance seen = onSurface(s, view, scene, pass, pixelKey, viewRay, oneOf, fromPanels);
-  if (scene.haze() <= 0) return seen;
-  const float depth = s.albedo.surface == Surface::Nothing ? 12.f : length(s.position - view.camera.eye);
-  if (fromPanels) {
-    const float clear = std::exp(-scene.haze() * depth);
-    *fromPanels = {fromPanels->direct * clear, fromPanels->sheen * clear};
-  }
-  return throughHaze(seen, depth, view, scene, pass, pixelKey, viewRay);
+  rays.ask(scene);
+  for (size_t r = 0; r < size_t(rays.n); ++r)
+    if (const int i = rays.point[r]; !rays.blocked[r]) out.set(i, out[i] + lux[size_t(i)]);
 }
 
 // Single scattering in even air: what is seen fades by exp(-extinction * depth), and one point of the ray, chosen in
@@ -162,115 +157,203 @@ Layer::Radiance Layer::throughHaze(const Radiance& seen, float depth, const View
   return out;
 }
 
-Layer::Radiance Layer::onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                                 std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf,
-                                 Radiance* fromPanels) const {
-  Radiance out;
-  const Surface surface = s.albedo.surface;
-  if (surface == Surface::Nothing) {
-    if (emitter_)
-      if (const auto l = emitter_->seen(view.camera.eye, viewRay, 1e6f)) out.sheen = *l;
-    return out;
-  }
-  const Vec3 albedo = s.albedo.unpacked();
-
-  if (!emitter_) {
-    // Ambient: what is not sitter glows evenly; the sitter's own surfaces pass on a part of it, panels their share.
+// Of what no lamp has to be asked for: the ambient, and what shows no surface.
+Layer::Radiance Layer::plainly(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
+                               std::uint32_t pixelKey, Vec3 viewRay) const {
+  Radiance seen;
+  const bool nothing = s.albedo.surface == Surface::Nothing;
+  if (nothing && emitter_) {
+    if (const auto l = emitter_->seen(view.camera.eye, viewRay, 1e6f)) seen.sheen = *l;
+  } else if (!nothing) {
+    // What is not sitter glows evenly; the sitter's own surfaces pass on a part of it, panels their share.
     const Surface b = s.bounceAlbedo.surface;
     const bool own = b <= Surface::Cloth, panel = b == Surface::Panel || b == Surface::Scrim;
     const Vec3 passed = s.bounceAlbedo.unpacked();
-    out.direct = albedo * (own ? passed * 0.45f : panel ? passed : Vec3{1, 1, 1}) * (1 / kPiF);
-    return out;
+    seen.direct = s.albedo.unpacked() * (own ? passed * 0.45f : panel ? passed : Vec3{1, 1, 1}) * (1 / kPiF);
   }
+  if (scene.haze() <= 0) return seen;
+  const float depth = nothing ? 12.f : length(s.position - view.camera.eye);
+  return throughHaze(seen, depth, view, scene, pass, pixelKey, viewRay);
+}
 
-  const std::uint32_t seed = hashPair(pixelKey, key_);
-  const Vec3 facet = s.facet.unpacked(), toEye = -viewRay, normal = s.normal.unpacked();
-  const bool hair = surface == Surface::Hair, scrim = surface == Surface::Scrim;
-  // What arrives along a direction; `weight` is the share of the sheen that this way of sampling has.
-  auto receive = [&](Vec3 from, Vec3 lux, float weight, Radiance& into) {
-    float nl = dot(normal, from);
-    if (hair) {
-      // A strand is a cylinder: diffuse with the sine to the strand, two highlights along it (Kajiya and Kay, 1989).
-      const Vec3 t = s.special.unpacked();
-      const Vec3 h = normalize(from + toEye);
-      const float tl = dot(t, from), sinTL = std::sqrt(std::max(0.f, 1 - tl * tl));
-      const float th = dot(t, h), sin2 = std::max(0.f, 1 - th * th);
-      // The card's side still matters: the mass of hair behind it shades.
-      const float mass = std::clamp(0.35f + 0.65f * nl, 0.f, 1.f);
-      const float s4 = sin2 * sin2, s8 = s4 * s4, s16 = s8 * s8;
-      const float broad = s8 * 0.9f, narrow = s16 * s16 * s8;
-      into.direct += albedo * lux * (mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
-      into.sheen += luminance(lux) * mass * 0.016f * narrow;
-      return;
+namespace {
+
+// What arrives along a direction, on surfaces that lit_points.h leaves out, and what panels send to any.
+struct Arriving {
+  Vec3 from, lux;
+};
+void receive(const LitPoints& p, int i, const Arriving& light, Vec3& direct, float& sheen) {
+  const auto surface = Surface(p.surface[size_t(i)]);
+  const Vec3 normal = p.normal[i], toEye = p.toEye[i], from = light.from;
+  const PixelSample& s = *p.sample[size_t(i)];
+  const Vec3 albedo = s.albedo.unpacked();
+  const Vec3 h = normalize(from + toEye);
+  float nl = dot(normal, from);
+  if (surface == Surface::Hair) {
+    // A strand is a cylinder: diffuse with the sine to the strand, two highlights along it (Kajiya and Kay, 1989).
+    const Vec3 t = s.special.unpacked();
+    const float tl = dot(t, from), sinTL = std::sqrt(std::max(0.f, 1 - tl * tl));
+    const float th = dot(t, h), sin2 = std::max(0.f, 1 - th * th);
+    // The card's side still matters: the mass of hair behind it shades.
+    const float mass = std::clamp(0.35f + 0.65f * nl, 0.f, 1.f);
+    const float s4 = sin2 * sin2, s8 = s4 * s4, s16 = s8 * s8;
+    const float broad = s8 * 0.9f, narrow = s16 * s16 * s8;
+    direct += albedo * light.lux * (mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
+    sheen += luminance(light.lux) * mass * 0.016f * narrow;
+    return;
+  }
+  if (surface == Surface::Scrim) nl = std::abs(nl);
+  const Vec3 falls = light.lux * nl;
+  direct += albedo * falls * (1 / kPiF);
+  const float nv = std::max(kLeastToEye, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
+  if (surface == Surface::Skin)
+    sheen += luminance(falls) * skinSheen(nl, nv, nh, vh);
+  else if (surface == Surface::Cloth)
+    sheen += luminance(falls) * clothSheen(nl, nv, nh, vh);
+  else if (surface == Surface::Brow || surface == Surface::Lash)
+    sheen += luminance(falls) * 0.02f * microfacet(nl, nv, nh, 0.5f);
+}
+bool fibre(std::int32_t surface) {
+  return surface == std::int32_t(Surface::Hair) || surface == std::int32_t(Surface::Brow) ||
+         surface == std::int32_t(Surface::Lash);
+}
+// Lit from both sides.
+bool through(std::int32_t surface) {
+  return surface == std::int32_t(Surface::Hair) || surface == std::int32_t(Surface::Scrim);
+}
+
+}  // namespace
+
+void Layer::light(LitPoints& p, const View& view, const Scene& scene, std::uint32_t oneOf, Lit& out) const {
+  p.unpack(view.camera.eye);
+  fromTheLamp(p, scene, out);
+  mirroredBySkin(p, scene, out);
+  if (source_->feedsPanels()) fromPanels(p, scene, oneOf, out);
+  const bool inFrame = emitter_->mayLight(view.camera.eye);
+  for (int i = 0; i < p.n; ++i) {
+    const auto k = size_t(i);
+    if (p.surface[k] == std::int32_t(Surface::Eye)) mirroredByEye(p, i, scene, out);
+    // A lamp inside the frame is seen itself.
+    const float depth = inFrame || scene.haze() > 0 ? length(p.position[i] - view.camera.eye) : 0;
+    if (const auto l = inFrame ? emitter_->seen(view.camera.eye, -p.toEye[i], depth) : std::nullopt) {
+      out.direct.set(i, {});
+      out.sheen[k] = *l;
+      out.panelDirect.set(i, {});
+      out.panelSheen[k] = 0;
     }
-    if (scrim) nl = std::abs(nl);
-    const Vec3 falls = lux * nl;
-    into.direct += albedo * falls * (1 / kPiF);
-    const Vec3 h = normalize(from + toEye);
-    const float nv = std::max(0.05f, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
-    if (surface == Surface::Skin)
-      into.sheen += luminance(falls) * skinSheen(nl, nv, nh, vh) * weight;
-    else if (surface == Surface::Cloth)
-      into.sheen += luminance(falls) * schlick(0.03f, vh) * microfacet(nl, nv, nh, 0.65f) * 0.5f;
-    else if (surface == Surface::Brow || surface == Surface::Lash)
-      into.sheen += luminance(falls) * 0.02f * microfacet(nl, nv, nh, 0.5f);
-  };
-  // Whether light from there can count at all, and nothing stands between.
-  auto open = [&](Vec3 from, float distance, std::uint32_t salt) {
-    const float nl = dot(normal, from), fl = dot(facet, from);
-    if (!(hair || scrim) && (nl <= 0 || fl <= 0)) return false;
-    const Vec3 side = fl >= 0 ? facet : -facet;
+    if (scene.haze() > 0) {
+      const Radiance r =
+          throughHaze({out.direct[i], out.sheen[k]}, depth, view, scene, p.pass[k], p.pixelKey[k], -p.toEye[i]);
+      out.direct.set(i, r.direct);
+      out.sheen[k] = r.sheen;
+      const float clear = std::exp(-scene.haze() * depth);
+      out.panelDirect.set(i, out.panelDirect[i] * clear);
+      out.panelSheen[k] *= clear;
+    }
+  }
+}
+
+void Layer::fromTheLamp(const LitPoints& p, const Scene& scene, Lit& out) const {
+  Run2 u;
+  Run3 direction;
+  alignas(64) Plane distance, geometry, nl, fl, lux, sampled, irradiance;
+  sobolRun(p.n, p.pass, p.seed, 0, u);
+  emitter_->sampleRun(p.n, p.position, u, direction, distance, geometry);
+  cosinesTo(p, direction, nl, fl);
+  Rays rays;
+  for (int i = 0; i < p.n; ++i) {
+    const auto k = size_t(i);
+    lux[k] = 0;
+    if (geometry[k] <= 0 || (!through(p.surface[k]) && (nl[k] <= 0 || fl[k] <= 0))) continue;
+    const Vec3 side = fl[k] >= 0 ? p.facet[i] : -p.facet[i];
     // The ray starts that much nearer: it must not end in the panel that it asks for.
-    const float far = distance * 0.9999f - 2 * kOffset;
-    return !scene.occluded(s.position + side * kOffset, from, 0, far, hashPair(seed, pass + salt));
-  };
+    rays.add(i, p.position[i] + side * kOffset, direction[i], distance[k] * 0.9999f - 2 * kOffset,
+             hashPair(p.seed[k], p.pass[k]));
+  }
+  rays.ask(scene);
+  for (size_t r = 0; r < size_t(rays.n); ++r)
+    if (!rays.blocked[r]) lux[size_t(rays.point[r])] = geometry[size_t(rays.point[r])];
+  emitter_->densityRun(p.n, direction, distance, sampled);
+  receiveRun(p, direction, nl, lux, sampled, irradiance, out.sheen);
+  for (int i = 0; i < p.n; ++i) {
+    const auto k = size_t(i);
+    Vec3 direct;
+    if (!fibre(p.surface[k]))
+      direct = p.sample[k]->albedo.unpacked() * (irradiance[k] / kPiF);
+    else if (lux[k] > 0)
+      receive(p, i, {direction[i], Vec3{1, 1, 1} * lux[k]}, direct, out.sheen[k]);
+    out.direct.set(i, direct);
+    out.panelDirect.set(i, {});
+    out.panelSheen[k] = 0;
+  }
+}
 
-  const bool may = hair || scrim ? emitter_->mayLight(s.position) : emitter_->mayLight(s.position, facet);
-  if (const auto e = may ? emitter_->sample(s.position, sobol2(pass, seed)) : Emitter::Point{};
-      e.geometry > 0 && open(e.direction, e.distance, 0)) {
-    float weight = 1;
-    if (surface == Surface::Skin) {
-      const Vec3 h = normalize(e.direction + toEye);
-      const float here = emitter_->density(e.direction, e.distance);
-      weight = here / (here + sheenDensity(std::max(0.f, dot(normal, h)), dot(toEye, h)));
-    }
-    receive(e.direction, Vec3{1, 1, 1} * e.geometry, weight, out);
-  }
-  if (source_->feedsPanels() && (surface != Surface::Panel || scrim) && isOneOf(pass, oneOf)) {
-    const auto p = source_->sample(&scene, s.position, pass / oneOf, seed ^ 0x9a7eu);
-    if (maxOf(p.lux) > 0 && open(p.direction, p.distance, 313))
-      receive(p.direction, p.lux * float(oneOf), 1, fromPanels ? *fromPanels : out);
-  }
-  if (surface == Surface::Skin && may) {
-    const Vec3 h = sheenHalfVector(normal, sobol2(pass, seed ^ 0x5ee2u), (pass ^ (pass / kSampleSets)) & 1);
-    const float vh = dot(toEye, h), nh = dot(normal, h);
-    const Vec3 l = h * (2 * vh) - toEye;
-    const float nl = dot(normal, l);
+// See sheenDensity(): the other of the two ways in which skin's sheen is sampled.
+void Layer::mirroredBySkin(const LitPoints& p, const Scene& scene, Lit& out) const {
+  if (std::none_of(p.surface.begin(), p.surface.begin() + p.n,
+                   [](std::int32_t s) { return s == std::int32_t(Surface::Skin); }))
+    return;
+  Run2 u;
+  Run3 direction;
+  alignas(64) Plane weight, density, gives;
+  std::array<std::uint8_t, kRun> oily, may;
+  for (size_t k = 0; k < size_t(p.n); ++k) oily[k] = (p.pass[k] ^ (p.pass[k] / kSampleSets)) & 1;
+  sobolRun(p.n, p.pass, p.seed, 0x5ee2u, u);
+  mirroredRun(p, u, oily, direction, weight, density);
+  emitter_->maySee(p.n, p.position, direction, may);
+  Rays rays;
+  for (int i = 0; i < p.n; ++i) {
+    const auto k = size_t(i);
+    if (!(weight[k] > 0) || !may[k]) continue;
     float distance = 0;
-    if (vh > 0 && nl > 0 && dot(facet, l) > 0)
-      if (const auto luminance = emitter_->seen(s.position, l, 1e6f, &distance))
-        if (!scene.occluded(s.position + facet * kOffset, l, 0, distance * 0.9999f, hashPair(seed, pass + 57)))
-          out.sheen += *luminance * nl * skinSheen(nl, std::max(0.05f, dot(normal, toEye)), nh, vh) /
-                       (emitter_->density(l, distance) + sheenDensity(nh, vh));
+    const auto luminance = emitter_->seen(p.position[i], direction[i], 1e6f, &distance);
+    if (!luminance || *luminance <= 0) continue;
+    gives[k] = *luminance * weight[k] / (emitter_->density(direction[i], distance) + density[k]);
+    rays.add(i, p.position[i] + p.facet[i] * kOffset, direction[i], distance * 0.9999f,
+             hashPair(p.seed[k], p.pass[k] + 57));
   }
-  // The wet eye mirrors the modifier itself: a catchlight of its real shape.
-  if (surface == Surface::Eye) {
-    const Vec3 coat = s.special.unpacked();
-    const Vec3 mirrored = normalize(viewRay - coat * (2 * dot(viewRay, coat)));
-    float distance = 0;
-    const Vec3 from = s.position + coat * 0.003f;  // in front of the cornea
-    if (const auto l = emitter_->seen(from, mirrored, 1e6f, &distance))
-      if (!scene.occluded(from, mirrored, 0.001f, distance * 0.999f, hashPair(seed, pass)))
-        out.sheen += *l * schlick(0.025f, dot(toEye, coat));
-    if (source_->feedsPanels())
-      if (const auto l = source_->seenPanel(scene, from, mirrored, 20, pass, seed ^ 0x3e3eu, &distance))
-        if (!scene.occluded(from, mirrored, 0.001f, distance * 0.999f, hashPair(seed, pass + 7)))
-          out.sheen += luminance(*l) * schlick(0.025f, dot(toEye, coat));
+  rays.ask(scene);
+  for (size_t r = 0; r < size_t(rays.n); ++r)
+    if (!rays.blocked[r]) out.sheen[size_t(rays.point[r])] += gives[size_t(rays.point[r])];
+}
+
+void Layer::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t oneOf, Lit& out) const {
+  Rays rays;
+  std::array<Vec3, kRun> lux;
+  for (int i = 0; i < p.n; ++i) {
+    const auto k = size_t(i);
+    if (p.surface[k] == std::int32_t(Surface::Panel) || !isOneOf(p.pass[k], oneOf)) continue;
+    const auto from = source_->sample(&scene, p.position[i], p.pass[k] / oneOf, p.seed[k] ^ 0x9a7eu);
+    const float nl = dot(p.normal[i], from.direction), fl = dot(p.facet[i], from.direction);
+    if (!(maxOf(from.lux) > 0) || (!through(p.surface[k]) && (nl <= 0 || fl <= 0))) continue;
+    lux[k] = from.lux * float(oneOf);
+    rays.add(i, p.position[i] + (fl >= 0 ? p.facet[i] : -p.facet[i]) * kOffset, from.direction,
+             from.distance * 0.9999f - 2 * kOffset, hashPair(p.seed[k], p.pass[k] + 313));
   }
-  // A lamp inside the frame is seen itself.
-  const float depth = length(s.position - view.camera.eye);
-  if (const auto l = emitter_->seen(view.camera.eye, viewRay, depth)) out = {{}, *l};
-  return out;
+  rays.ask(scene);
+  for (size_t r = 0; r < size_t(rays.n); ++r) {
+    if (rays.blocked[r]) continue;
+    const int i = rays.point[r];
+    Vec3 direct;
+    receive(p, i, {rays.direction[r], lux[size_t(i)]}, direct, out.panelSheen[size_t(i)]);
+    out.panelDirect.set(i, direct);
+  }
+}
+
+// The wet eye mirrors the modifier itself: a catchlight of its real shape.
+void Layer::mirroredByEye(const LitPoints& p, int i, const Scene& scene, Lit& out) const {
+  const auto k = size_t(i);
+  const Vec3 coat = p.sample[k]->special.unpacked(), toEye = p.toEye[i];
+  const Vec3 mirrored = normalize(coat * (2 * dot(toEye, coat)) - toEye);
+  float distance = 0;
+  const Vec3 from = p.position[i] + coat * 0.003f;  // in front of the cornea
+  if (const auto l = emitter_->seen(from, mirrored, 1e6f, &distance))
+    if (!scene.occluded(from, mirrored, 0.001f, distance * 0.999f, hashPair(p.seed[k], p.pass[k])))
+      out.sheen[k] += *l * schlick(0.025f, dot(toEye, coat));
+  if (!source_->feedsPanels()) return;
+  if (const auto l = source_->seenPanel(scene, from, mirrored, 20, p.pass[k], p.seed[k] ^ 0x3e3eu, &distance))
+    if (!scene.occluded(from, mirrored, 0.001f, distance * 0.999f, hashPair(p.seed[k], p.pass[k] + 7)))
+      out.sheen[k] += luminance(*l) * schlick(0.025f, dot(toEye, coat));
 }
 
 namespace {
@@ -350,21 +433,43 @@ bool Layer::bounceDue(int x, int y) const {
   return passes_ < kSampleSets || ((x / 2 + y / 2 * 2 + passes_) & 3) == 0;
 }
 
-void Layer::addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey) {
+void Layer::addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey, BounceRun& points) {
   const View& view = sets.view();
   const size_t i = size_t(y) * size_t(view.width) + size_t(x);
   const int n = passes_ < kSampleSets ? passes_ : kSampleSets + (passes_ - kSampleSets) / 4;
-  const Surface mostly = sets.guide(i).surface;
-  float* sum = &bounced_[(size_t(y / 2) * size_t((view.width + 1) / 2) + size_t(x / 2)) * 4];
+  const auto mostly = Surface(sets.guides(1).surface[i]);
+  const size_t place = size_t(y / 2) * size_t((view.width + 1) / 2) + size_t(x / 2);
   // Once all sets stand it may turn out that the first had met the lesser part of the pixel.
-  if (n == kSampleSets && mostly != sets.set(0)[i].albedo.surface) std::fill_n(sum, 4, 0.f);
+  if (n == kSampleSets && mostly != sets.set(0)[i].albedo.surface) std::fill_n(&bounced_[place * 4], 4, 0.f);
   const auto& set = sets.set(n % kSampleSets);
   if (mostly == Surface::Nothing || set[i].albedo.surface != mostly) return;
-  const Vec3 light = bouncedAt(bounceFor(set, view, x, y, n), sets.scene(), std::uint32_t(n), pixelKey);
-  sum[0] += light.x;
-  sum[1] += light.y;
-  sum[2] += light.z;
-  ++sum[3];
+  points.add(bounceFor(set, view, x, y, n), place, hashPair(pixelKey, key_), std::uint32_t(n));
+}
+
+void Layer::takeBounces(BounceRun& points, const Scene& scene) {
+  if (points.n == 0) return;
+  Run3 light;
+  bounced(points, scene, light);
+  for (int k = 0; k < points.n; ++k) {
+    float* sum = &bounced_[points.place[size_t(k)] * 4];
+    sum[0] += light.x[size_t(k)];
+    sum[1] += light.y[size_t(k)];
+    sum[2] += light.z[size_t(k)];
+    ++sum[3];
+  }
+  points.n = 0;
+}
+
+void Layer::count(size_t pixel, int n, const Radiance& l) {
+  float* out = &sum_[pixel * 4];
+  out[0] += l.direct.x;
+  out[1] += l.direct.y;
+  out[2] += l.direct.z;
+  out[3] += l.sheen;
+  if (n % 2 == 0) {
+    evenSum_[pixel] += luminance(l.direct);
+    evenSheen_[pixel] += l.sheen;
+  }
 }
 
 bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
@@ -386,6 +491,18 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
     const int tile = int(at);
     if (tileDone_[size_t(tile)] || interrupt.raised()) return;
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
+    LitPoints points;
+    BounceRun bounces;
+    Lit lit;
+    std::array<PixelSample, kRun> fresh;
+    std::array<size_t, kRun> pixel;
+    const auto take = [&] {
+      light(points, view, sets.scene(), 1, lit);
+      for (int k = 0; k < points.n; ++k)
+        count(pixel[size_t(k)], int(points.pass[size_t(k)]),
+              {lit.direct[k] + lit.panelDirect[k], lit.sheen[size_t(k)] + lit.panelSheen[size_t(k)]});
+      points.n = 0;
+    };
     for (int y = y0; y < std::min(y0 + kTile, view.height); ++y)
       for (int x = x0; x < std::min(x0 + kTile, view.width); ++x) {
         const size_t i = size_t(y) * size_t(view.width) + size_t(x);
@@ -400,25 +517,25 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
           const int n = int(count_[i]++);
           // A noisy pixel may be ahead of the sets that stand.
           const bool own = n % kSampleSets >= sets.complete() || (n >= kSampleSets && sets.rough(i));
-          PixelSample s = own ? sets.fresh(x, y, n) : sets.set(n % kSampleSets)[i];
+          const PixelSample& s = own ? fresh[size_t(points.n)] = sets.fresh(x, y, n) : sets.set(n % kSampleSets)[i];
+          if (emitter_ && s.albedo.surface != Surface::Nothing) {
+            pixel[size_t(points.n)] = i;
+            points.add(s, pixelKey, hashPair(pixelKey, key_), std::uint32_t(n));
+            if (points.full()) take();
+            continue;
+          }
           // What is traced anew has no bounce; a pixel's eight tell what the room shows it, which is all that the
           // ambient asks. Without them hair would stand under an open sky.
-          if (own && !emitter_) s.bounceAlbedo = sets.set(n % std::max(1, sets.complete()))[i].bounceAlbedo;
+          if (own) fresh[size_t(points.n)].bounceAlbedo = sets.set(n % std::max(1, sets.complete()))[i].bounceAlbedo;
           const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
                                                                 : normalize(s.position - view.camera.eye);
-          const Radiance l = lightAt(s, view, sets.scene(), std::uint32_t(n), pixelKey, ray);
-          float* out = &sum_[i * 4];
-          out[0] += l.direct.x;
-          out[1] += l.direct.y;
-          out[2] += l.direct.z;
-          out[3] += l.sheen;
-          if (n % 2 == 0) {
-            evenSum_[i] += luminance(l.direct);
-            evenSheen_[i] += l.sheen;
-          }
+          count(i, n, plainly(s, view, sets.scene(), std::uint32_t(n), pixelKey, ray));
         }
-        if (emitter_ && bounceDue(x, y)) addBounce(sets, x, y, pixelKey);
+        if (emitter_ && bounceDue(x, y)) addBounce(sets, x, y, pixelKey, bounces);
+        if (bounces.full()) takeBounces(bounces, sets.scene());
       }
+    if (points.n) take();
+    takeBounces(bounces, sets.scene());
     tileDone_[size_t(tile)] = 1;
   });
   for (std::uint8_t done : tileDone_)
@@ -442,27 +559,45 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   inParallel(size_t(across) * size_t(down), [&](size_t at) {
     const int tile = int(at);
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
+    LitPoints points;
+    Lit lit;
+    std::array<Place, kRun> place;
+    const auto put = [&](int x, int y, const PixelSample& s, const Radiance& l, const Radiance& wide) {
+      const Vec3 albedo = s.albedo.unpacked();
+      const bool solid = s.albedo.surface != Surface::Nothing;
+      // The room's cells know all that arrives at a place, near enough for a first look, and ask for no ray.
+      const Vec3 bounced = emitter_ && solid ? albedo * s.bounceAlbedo.unpacked() * (1 / kPiF) *
+                                                   source_->returned()->all(s.bounceSide, s.bouncePosition)
+                                             : Vec3{};
+      half.set(x, y, soft ? l.direct : l.direct + bounced, albedo, l.sheen, solid);
+      if (soft) soft->set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);
+    };
+    const auto take = [&] {
+      light(points, view, sets.scene(), 2, lit);
+      for (int k = 0; k < points.n; ++k)
+        put(place[size_t(k)].x, place[size_t(k)].y, *points.sample[size_t(k)], {lit.direct[k], lit.sheen[size_t(k)]},
+            {lit.panelDirect[k], lit.panelSheen[size_t(k)]});
+      points.n = 0;
+    };
+    constexpr std::uint32_t kOneKey = 0x1234567u;
     for (int y = y0; y < std::min(y0 + kTile, h); ++y)
       for (int x = x0; x < std::min(x0 + kTile, w); ++x) {
         const size_t full = size_t(std::min(2 * y + (x & 1), view.height - 1)) * size_t(view.width) +
                             size_t(std::min(2 * x, view.width - 1));
         const PixelSample& s = set[full];
-        const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(2 * x) + 0.5f, float(2 * y) + 0.5f)
-                                                              : normalize(s.position - view.camera.eye);
         // One pattern of pass numbers per 4x4 block spreads the noise evenly for the filter.
         const auto pattern = std::uint32_t((x & 3) + 4 * (y & 3));
-        Radiance wide;
-        const Radiance l = lightAt(s, view, sets.scene(), pattern, 0x1234567u, ray, 2, &wide);
-        const Vec3 albedo = s.albedo.unpacked();
-        const bool bounces = emitter_ && s.albedo.surface != Surface::Nothing;
-        // The room's cells know all that arrives at a place, near enough for a first look, and ask for no ray.
-        const Vec3 bounced = bounces ? albedo * s.bounceAlbedo.unpacked() * (1 / kPiF) *
-                                           source_->returned()->all(s.bounceSide, s.bouncePosition)
-                                     : Vec3{};
-        const bool solid = s.albedo.surface != Surface::Nothing;
-        half.set(x, y, overPanels ? l.direct : l.direct + bounced, albedo, l.sheen, solid);
-        if (soft) soft->set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);
+        if (emitter_ && s.albedo.surface != Surface::Nothing) {
+          place[size_t(points.n)] = {x, y};
+          points.add(s, kOneKey, hashPair(kOneKey, key_), pattern);
+          if (points.full()) take();
+          continue;
+        }
+        const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(2 * x) + 0.5f, float(2 * y) + 0.5f)
+                                                              : normalize(s.position - view.camera.eye);
+        put(x, y, s, plainly(s, view, sets.scene(), pattern, kOneKey, ray), {});
       }
+    if (points.n) take();
   });
   half.smooth(3, 1);
   Irradiance full(sets.guides(1));

@@ -9,6 +9,7 @@
 #include <optional>
 #include <vector>
 
+#include "picture/lit_points.h"
 #include "picture/samples.h"
 #include "transport/interrupt.h"
 #include "transport/source.h"
@@ -50,21 +51,30 @@ class Layer {
   void shareOut(const SampleSets& sets);
   std::shared_ptr<const LayerPicture> finished(const Irradiance& full, const SampleSets& sets) const;
   bool bounceDue(int x, int y) const;
-  void addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey);
+  void addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey, BounceRun& points);
+  void takeBounces(BounceRun& points, const Scene& scene);
   struct Radiance {
     Vec3 direct;  ///< albedo * irradiance / pi
     float sheen = 0;
   };
-  /// `oneOf` 2: light of panels is asked for in that part of the passes only.
-  /// `fromPanels`: takes what comes over panels, apart from the rest.
-  Radiance lightAt(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                   std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf = 1, Radiance* fromPanels = nullptr) const;
-  Radiance onSurface(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                     std::uint32_t pixelKey, Vec3 viewRay, std::uint32_t oneOf, Radiance* fromPanels) const;
+  /// What came of LitPoints, by point. Light over panels apart from the rest.
+  struct Lit {
+    Run3 direct, panelDirect;
+    alignas(64) Plane sheen, panelSheen;
+  };
+  /// Of lamps only. `oneOf` 2: light of panels is asked for in that part of the passes only.
+  void light(LitPoints& points, const View& view, const Scene& scene, std::uint32_t oneOf, Lit& out) const;
+  void fromTheLamp(const LitPoints& points, const Scene& scene, Lit& out) const;
+  void mirroredBySkin(const LitPoints& points, const Scene& scene, Lit& out) const;
+  void fromPanels(const LitPoints& points, const Scene& scene, std::uint32_t oneOf, Lit& out) const;
+  void mirroredByEye(const LitPoints& points, int i, const Scene& scene, Lit& out) const;
+  Radiance plainly(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
+                   std::uint32_t pixelKey, Vec3 viewRay) const;
+  void count(size_t pixel, int n, const Radiance& light);
   /// `seen` through the haze of the scene, and the light that the haze itself sends to the lens.
   Radiance throughHaze(const Radiance& seen, float depth, const View& view, const Scene& scene, std::uint32_t pass,
                        std::uint32_t pixelKey, Vec3 viewRay) const;
-  Vec3 bouncedAt(const PixelSample& s, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey) const;
+  void bounced(BounceRun& points, const Scene& scene, Run3& out) const;
 
   std::optional<Source> source_;
   const Emitter* emitter_ = nullptr;  ///< the source's; null: the ambient

@@ -3,14 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-// Sanitizers come before the choice is made, and the other compiler spells it otherwise.
-#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_ADDRESS__) && \
-    !defined(__SANITIZE_THREAD__)
-#define EASEL_EACH_LEVEL __attribute__((target_clones("arch=x86-64-v3", "default")))
-#else
-#define EASEL_EACH_LEVEL
-#endif
-#define EASEL_INSIDE inline __attribute__((always_inline))
+#include "transport/levels.h"
 
 namespace easel {
 namespace {

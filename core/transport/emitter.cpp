@@ -78,13 +78,19 @@ void Emitter::tabulateDirections() {
     ringUpTo_[size_t(k)] = sum += open ? size * (given + 0.02f * peak_ * c) : 0.f;
   }
   for (float& r : ringUpTo_) r /= sum;
+  for (int k = 0; k < kRings; ++k) {
+    const float share = ringUpTo_[size_t(k)] - (k ? ringUpTo_[size_t(k - 1)] : 0);
+    ringDensity_[size_t(k)] =
+        (1 - backwards_) * share / (2 * kPiF * (ringCosine(k, kRings) - ringCosine(k + 1, kRings)));
+  }
+  constexpr Vec2 kPlaces[4] = {{0.125f, 0.375f}, {0.375f, 0.875f}, {0.625f, 0.125f}, {0.875f, 0.625f}};
+  for (size_t k = 0; k < 4; ++k) fewPlaces_[k] = onFront(kPlaces[k]);
 }
 
 float Emitter::directionDensity(float cosine) const {
   if (cosine <= 0) return backwards_ * -cosine / kPiF;
   const int k = std::min(kRings - 1, int(std::acos(std::min(1.f, cosine)) / (kPiF / 2) * kRings));
-  const float share = ringUpTo_[size_t(k)] - (k ? ringUpTo_[size_t(k - 1)] : 0);
-  return (1 - backwards_) * share / (2 * kPiF * (ringCosine(k, kRings) - ringCosine(k + 1, kRings)));
+  return ringDensity_[size_t(k)];
 }
 
 Emitter::Leaving Emitter::leaving(Vec2 place, Vec2 direction) const {
@@ -120,16 +126,22 @@ float Emitter::landing(Vec3 point, Vec3 normal) const {
     const float d2 = std::max(halfWidth_ * halfWidth_, dot(d, d));
     return std::abs(dot(normal, d)) / (std::sqrt(d2) * 4 * kPiF * d2);
   }
-  static const std::array<Vec2, 4> places{Vec2{0.125f, 0.375f}, {0.375f, 0.875f}, {0.625f, 0.125f}, {0.875f, 0.625f}};
   float sum = 0;
-  for (const Vec2 u : places) {
-    const Vec2 p = onOutline(u);
-    const Vec3 d = point - (pose_.centre + pose_.frame.u * p.x + pose_.frame.v * p.y);
+  for (const Vec3& place : fewPlaces_) {
+    const Vec3 d = point - place;
     // No nearer than a tenth of the front is wide: four places stand for all of it.
     const float d2 = std::max(dot(d, d), 0.01f * area_), distance = std::sqrt(d2);
     sum += directionDensity(dot(d, pose_.frame.n) / distance) * std::abs(dot(normal, d)) / (distance * d2);
   }
-  return sum / float(places.size());
+  return sum / float(fewPlaces_.size());
+}
+
+void Emitter::landingRun(int n, const Run3& point, const Run3& normal, Plane& out) const {
+  if (outline_ == Outline::Ball) {
+    for (int i = 0; i < n; ++i) out[size_t(i)] = landing(point[i], normal[i]);
+    return;
+  }
+  landingOfFront({fewPlaces_, pose_.frame.n, ringDensity_, backwards_, 0.01f * area_}, n, point, normal, out);
 }
 
 float Emitter::extent() const { return 2 * std::hypot(halfWidth_, halfHeight_); }
@@ -260,9 +272,52 @@ Emitter::Point Emitter::sample(Vec3 receiver, Vec2 u) const {
   return out;
 }
 
+FlatFront Emitter::front() const {
+  FlatFront f;
+  f.outline = outline_;
+  f.frame = pose_.frame;
+  f.centre = pose_.centre;
+  f.halfWidth = halfWidth_;
+  f.halfHeight = halfHeight_;
+  f.hole = centre_;
+  f.area = area_;
+  f.peak = peak_;
+  f.lobe = lobe_;
+  f.hot = hot_;
+  f.gridTangent = gridTangent_;
+  f.squareCells = squareCells_;
+  f.back = back_;
+  f.cutCosine = cutCosine_;
+  return f;
+}
+
+void Emitter::sampleRun(int n, const Run3& receiver, const Run2& u, Run3& direction, Plane& distance,
+                        Plane& geometry) const {
+  if (outline_ != Outline::Ball && !profile_ && !pattern_ && !doors_.closed())
+    return lightOfFront(front(), n, receiver, u, direction, distance, geometry);
+  for (int i = 0; i < n; ++i) {
+    const auto k = size_t(i);
+    const Point p = sample(receiver[i], {u.x[k], u.y[k]});
+    direction.set(i, p.direction);
+    distance[k] = p.distance;
+    geometry[k] = p.geometry;
+  }
+}
+
+void Emitter::maySee(int n, const Run3& origin, const Run3& direction, std::array<std::uint8_t, kRun>& may) const {
+  if (outline_ == Outline::Ball)
+    may.fill(1);
+  else
+    meetFront(front(), n, origin, direction, may);
+}
+
 float Emitter::density(Vec3 direction, float distance) const {
   if (outline_ == Outline::Ball) return distance * distance / (area_ / 4);
   return distance * distance / (std::max(1e-4f, std::abs(dot(direction, pose_.frame.n))) * area_);
+}
+
+void Emitter::densityRun(int n, const Run3& direction, const Plane& distance, Plane& out) const {
+  for (int i = 0; i < n; ++i) out[size_t(i)] = density(direction[i], distance[size_t(i)]);
 }
 
 bool Emitter::mayLight(Vec3 point) const {

@@ -21,6 +21,7 @@
 #include "gear/gobo.h"
 #include "gear/kit.h"
 #include "plan/placement.h"
+#include "transport/runs.h"
 #include "transport/sampling.h"
 
 namespace easel {
@@ -43,8 +44,14 @@ class Emitter {
   /// The point of the surface for `u` in [0,1)^2, as seen from `receiver`. geometry is 0 behind the emitter.
   Point sample(Vec3 receiver, Vec2 u) const;
 
+  /// sample() of many at once; of its position and geometry, direction and distance only. See runs.h.
+  void sampleRun(int n, const Run3& receiver, const Run2& u, Run3& direction, Plane& distance, Plane& geometry) const;
+  /// Which of the rays seen() may answer: never leaves out one that it does.
+  void maySee(int n, const Run3& origin, const Run3& direction, std::array<std::uint8_t, kRun>& may) const;
+
   /// Density per solid angle with which sample() chooses a point `distance` away along the unit `direction`.
   float density(Vec3 direction, float distance) const;
+  void densityRun(int n, const Run3& direction, const Plane& distance, Plane& out) const;
 
   /// False when the receiver certainly gets nothing: it lies behind the emitter, or the emitter behind its surface.
   bool mayLight(Vec3 point) const;
@@ -64,6 +71,7 @@ class Emitter {
   /// How densely leaving() meets a surface there, per square metre: from four places of the front, near enough to weigh
   /// this way of sampling against another. > 0 wherever leaving() can come.
   float landing(Vec3 point, Vec3 normal) const;
+  void landingRun(int n, const Run3& point, const Run3& normal, Plane& out) const;
 
   /// Whether the ray meets the outline from behind or in front (the body of the modifier).
   bool blocks(Vec3 origin, Vec3 direction, float limit) const;
@@ -78,6 +86,7 @@ class Emitter {
   float extent() const;
 
  private:
+  FlatFront front() const;
   Vec2 onOutline(Vec2 u) const;  ///< local coordinates, uniform by area
   bool inside(Vec2 p) const;
   float evenness(Vec2 p) const;
@@ -102,9 +111,10 @@ class Emitter {
   bool cut_ = false;             ///< profile, pattern or doors: the slow way
   Doors doors_;
   /// Of leaving(): chance of a direction up to and with each ring about the axis, and of one backwards.
-  static constexpr int kRings = 45;
   std::array<float, kRings> ringUpTo_{};
+  std::array<float, kRings> ringDensity_{};  ///< per solid angle
   float backwards_ = 0;
+  std::array<Vec3, 4> fewPlaces_;  ///< of the front, for landing()
 };
 
 /// The emitter of a light of the plan. Throws std::invalid_argument when the modifier is unknown.

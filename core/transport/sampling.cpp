@@ -3,35 +3,6 @@
 namespace easel {
 namespace {
 
-std::uint32_t reverseBits(std::uint32_t x) {
-  x = ((x >> 1) & 0x55555555u) | ((x & 0x55555555u) << 1);
-  x = ((x >> 2) & 0x33333333u) | ((x & 0x33333333u) << 2);
-  x = ((x >> 4) & 0x0f0f0f0fu) | ((x & 0x0f0f0f0fu) << 4);
-  return __builtin_bswap32(x);
-}
-
-// Laine-Karras style permutation on reversed bits: nested uniform scrambling.
-std::uint32_t scramble(std::uint32_t reversed, std::uint32_t seed) {
-  std::uint32_t x = reversed;
-  x ^= x * 0x3d20adeau;
-  x += seed;
-  x *= (seed >> 16) | 1;
-  x ^= x * 0x05526c56u;
-  x ^= x * 0x53a22864u;
-  return x;
-}
-
-// Second Sobol dimension: Pascal's triangle modulo 2 applied to the reversed index, in five steps of doubling stride.
-std::uint32_t sobolY(std::uint32_t index) {
-  std::uint32_t y = reverseBits(index);
-  y ^= (y << 1) & 0xaaaaaaaau;
-  y ^= (y << 2) & 0xccccccccu;
-  y ^= (y << 4) & 0xf0f0f0f0u;
-  y ^= (y << 8) & 0xff00ff00u;
-  y ^= (y << 16) & 0xffff0000u;
-  return y;
-}
-
 float lattice(int x, int y, int z) {
   return unitFloat(hash32(std::uint32_t(x) * 73856093u ^ std::uint32_t(y) * 19349663u ^ std::uint32_t(z) * 83492791u)) *
              2 -
@@ -51,15 +22,6 @@ float valueNoise(Vec3 p) {
 }
 
 }  // namespace
-
-Vec2 sobol2(std::uint32_t index, std::uint32_t seed) {
-  // Owen-scrambling the index itself shuffles the order and keeps every power-of-two block stratified.
-  index = reverseBits(scramble(reverseBits(index), hash32(seed)));
-  std::uint32_t y = sobolY(index);
-  const std::uint32_t x = reverseBits(scramble(index, hash32(seed ^ 0x68bc21ebu)));  // reversed van der Corput = index
-  y = reverseBits(scramble(reverseBits(y), hash32(seed ^ 0x02e5be93u)));
-  return {unitFloat(x), unitFloat(y)};
-}
 
 Vec2 concentricDisc(Vec2 u) {
   const float a = 2 * u.x - 1, b = 2 * u.y - 1;

@@ -23,10 +23,49 @@ inline std::uint32_t hash32(std::uint32_t x) {
 inline std::uint32_t hashPair(std::uint32_t a, std::uint32_t b) {
   return hash32(a ^ (hash32(b) + 0x9e3779b9u + (a << 6) + (a >> 2)));
 }
-inline float unitFloat(std::uint32_t x) { return float(x >> 8) * 0x1p-24f; }
+inline float unitFloat(std::uint32_t x) { return float(std::int32_t(x >> 8)) * 0x1p-24f; }
+
+namespace sobol {
+inline std::uint32_t reverseBits(std::uint32_t x) {
+  x = ((x >> 1) & 0x55555555u) | ((x & 0x55555555u) << 1);
+  x = ((x >> 2) & 0x33333333u) | ((x & 0x33333333u) << 2);
+  x = ((x >> 4) & 0x0f0f0f0fu) | ((x & 0x0f0f0f0fu) << 4);
+  return __builtin_bswap32(x);
+}
+
+// Laine-Karras style permutation on reversed bits: nested uniform scrambling.
+inline std::uint32_t scramble(std::uint32_t reversed, std::uint32_t seed) {
+  std::uint32_t x = reversed;
+  x ^= x * 0x3d20adeau;
+  x += seed;
+  x *= (seed >> 16) | 1;
+  x ^= x * 0x05526c56u;
+  x ^= x * 0x53a22864u;
+  return x;
+}
+
+// Second Sobol dimension: Pascal's triangle modulo 2 applied to the reversed index, in five steps of doubling stride.
+inline std::uint32_t sobolY(std::uint32_t index) {
+  std::uint32_t y = reverseBits(index);
+  y ^= (y << 1) & 0xaaaaaaaau;
+  y ^= (y << 2) & 0xccccccccu;
+  y ^= (y << 4) & 0xf0f0f0f0u;
+  y ^= (y << 8) & 0xff00ff00u;
+  y ^= (y << 16) & 0xffff0000u;
+  return y;
+}
+}  // namespace sobol
 
 /// Point `index` of the scrambled Sobol sequence `seed`, in [0,1)^2.
-Vec2 sobol2(std::uint32_t index, std::uint32_t seed);
+inline Vec2 sobol2(std::uint32_t index, std::uint32_t seed) {
+  using namespace sobol;
+  // Owen-scrambling the index itself shuffles the order and keeps every power-of-two block stratified.
+  index = reverseBits(scramble(reverseBits(index), hash32(seed)));
+  std::uint32_t y = sobolY(index);
+  const std::uint32_t x = reverseBits(scramble(index, hash32(seed ^ 0x68bc21ebu)));  // reversed van der Corput = index
+  y = reverseBits(scramble(reverseBits(y), hash32(seed ^ 0x02e5be93u)));
+  return {unitFloat(x), unitFloat(y)};
+}
 
 /// Direction about +n with density cos/pi.
 inline Vec3 cosineDirection(const Frame& f, Vec2 u) {

@@ -19,6 +19,7 @@
 #include "sitters/sitter_file.h"
 #include "spoken/say.h"
 #include "transport/interreflection.h"
+#include "transport/runs.h"
 #include "transport/sampling.h"
 
 namespace easel {
@@ -40,7 +41,6 @@ struct Geometry {
 
 struct Context {
   RTCIntersectContext embree;
-  std::uint32_t seed;
   float threshold = -1;  // camera rays: the pixel's own stratified threshold instead of a random one
 };
 
@@ -113,7 +113,7 @@ void cardFilter(const RTCFilterFunctionNArguments* args) {
     const float u = RTCHitN_u(args->hit, args->N, k), v = RTCHitN_v(args->hit, args->N, k);
     const float alpha = fetchAlpha(*g->texture, uvAt(*g->part, triangle, u, v));
     if (alpha >= 0.97f) continue;
-    float limit = unitFloat(hashPair(context->seed, triangle * 2654435761u + 17u));
+    float limit = unitFloat(hashPair(RTCRayN_id(args->ray, args->N, k), triangle * 2654435761u + 17u));
     if (context->threshold >= 0) {
       // Every triangle shifts the pixel's threshold by its own amount: cards that overlap stay independent.
       limit = context->threshold + unitFloat(hash32(triangle * 2654435761u + 29u));
@@ -126,14 +126,14 @@ void cardFilter(const RTCFilterFunctionNArguments* args) {
 // A cut-out: its quad's corners are (0,0), (1,0), (1,1), (0,1), the triangles 0 1 2 and 0 2 3.
 void cutOutFilter(const RTCFilterFunctionNArguments* args) {
   const auto* g = static_cast<const Geometry*>(args->geometryUserPtr);
-  const auto* context = reinterpret_cast<const Context*>(args->context);
   for (unsigned k = 0; k < args->N; ++k) {
     if (args->valid[k] != -1) continue;
     const unsigned triangle = RTCHitN_primID(args->hit, args->N, k);
     const float u = RTCHitN_u(args->hit, args->N, k), v = RTCHitN_v(args->hit, args->N, k);
     const Vec2 at = triangle == 0 ? Vec2{u + v, v} : Vec2{u, u + v};
     const float passes = g->pattern->at(1 - 2 * at.x, 2 * at.y - 1);
-    if (passes > 0.97f || unitFloat(hashPair(context->seed, 0xc07u + triangle)) < passes) args->valid[k] = 0;
+    if (passes > 0.97f || unitFloat(hashPair(RTCRayN_id(args->ray, args->N, k), 0xc07u + triangle)) < passes)
+      args->valid[k] = 0;
   }
 }
 
@@ -509,8 +509,10 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter) : impl_(std
 Scene::~Scene() = default;
 
 namespace {
-RTCRayHit rayOf(Vec3 o, Vec3 d, float near) {
+// `seed` travels with the ray, so that rays may be asked about in any company.
+RTCRayHit rayOf(Vec3 o, Vec3 d, float near, std::uint32_t seed) {
   RTCRayHit r{};
+  r.ray.id = seed;
   r.ray.org_x = o.x;
   r.ray.org_y = o.y;
   r.ray.org_z = o.z;
@@ -528,9 +530,8 @@ RTCRayHit rayOf(Vec3 o, Vec3 d, float near) {
 std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold) const {
   Context context;
   rtcInitIntersectContext(&context.embree);
-  context.seed = seed;
   context.threshold = threshold;
-  RTCRayHit r = rayOf(origin, direction, 1e-5f);
+  RTCRayHit r = rayOf(origin, direction, 1e-5f, seed);
   rtcIntersect1(impl_->all, &context.embree, &r);
   if (r.hit.geomID == RTC_INVALID_GEOMETRY_ID) return {};
   SurfacePoint s;
@@ -539,7 +540,7 @@ std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32
     // Clear: the coat keeps its own normal for the reflection, the ray goes straight on to the iris.
     impl_->shade(s, *g, r, direction);
     const Vec3 coat = s.normal;
-    RTCRayHit inner = rayOf(origin, direction, r.ray.tfar + 1e-5f);
+    RTCRayHit inner = rayOf(origin, direction, r.ray.tfar + 1e-5f, seed);
     rtcIntersect1(impl_->solid, &context.embree, &inner);
     if (inner.hit.geomID == RTC_INVALID_GEOMETRY_ID) return {};
     s = {};
@@ -554,11 +555,27 @@ std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32
 bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const {
   Context context;
   rtcInitIntersectContext(&context.embree);
-  context.seed = seed;
-  RTCRay r = rayOf(origin, direction, near).ray;
+  RTCRay r = rayOf(origin, direction, near, seed).ray;
   r.tfar = far;
   rtcOccluded1(impl_->solid, &context.embree, &r);
   return r.tfar < 0;
+}
+
+void Scene::occludedRun(int n, const Vec3* origin, const Vec3* direction, const float* far, const std::uint32_t* seed,
+                        std::uint8_t* blocked) const {
+  Context context;
+  rtcInitIntersectContext(&context.embree);
+  std::array<RTCRay, kRun> rays;
+  for (int from = 0; from < n; from += kRun) {
+    const int count = std::min(kRun, n - from);
+    for (int i = 0; i < count; ++i) {
+      RTCRay& r = rays[size_t(i)];
+      r = rayOf(origin[from + i], direction[from + i], 0, seed[from + i]).ray;
+      r.tfar = far[from + i];
+    }
+    rtcOccluded1M(impl_->solid, &context.embree, rays.data(), unsigned(count), sizeof(RTCRay));
+    for (int i = 0; i < count; ++i) blocked[from + i] = rays[size_t(i)].tfar < 0;
+  }
 }
 
 const std::vector<Side>& Scene::sides() const { return impl_->sides; }

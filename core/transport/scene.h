@@ -59,6 +59,10 @@ class Scene {
   /// Whether something stands between. `direction` unit; `near` and `far` along it.
   bool occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const;
 
+  /// The same of `n` rays that begin near each other and go much the same way, from where they begin: a third quicker.
+  void occludedRun(int n, const Vec3* origin, const Vec3* direction, const float* far, const std::uint32_t* seed,
+                   std::uint8_t* blocked) const;
+
   const std::vector<Side>& sides() const;
   /// What becomes of light after its first surface; reckoned when it is first asked for.
   const Interreflection& interreflection() const;

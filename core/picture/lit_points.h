@@ -1,0 +1,79 @@
+// Points of a picture that ask a lamp for light, many at once: the arithmetic of what their surfaces make of it.
+//
+// Diffuse light as irradiance, apart from the albedo; sheen of skin and cloth. Hair, brows, lashes and eyes have models
+// of their own and are worked out one by one, in the layer. Planes as in runs.h. One thread each.
+#pragma once
+
+#include <cstdint>
+
+#include "picture/samples.h"
+#include "transport/microfacet.h"
+#include "transport/runs.h"
+
+namespace easel {
+
+/// Fresnel's reflection after Schlick (1994).
+inline float schlick(float f0, float cosine) {
+  const float m = 1 - (cosine > 0 ? (cosine < 1 ? cosine : 1.f) : 0.f), m2 = m * m;
+  return f0 + (1 - f0) * m2 * m2 * m;
+}
+/// Two lobes of skin's sheen, a broad one and the oily one on top: F0 0.028 (index 1.4). Cosines as in microfacet.h.
+constexpr float kBroad = 0.32f, kOily = 0.11f;
+inline float skinSheen(float nl, float nv, float nh, float vh) {
+  return schlick(0.028f, vh) * (0.75f * microfacet(nl, nv, nh, kBroad) + 0.25f * microfacet(nl, nv, nh, kOily));
+}
+inline float clothSheen(float nl, float nv, float nh, float vh) {
+  return schlick(0.03f, vh) * microfacet(nl, nv, nh, 0.65f) * 0.5f;
+}
+/// Least cosine to the eye that sheen is reckoned with.
+constexpr float kLeastToEye = 0.05f;
+
+struct LitPoints {
+  int n = 0;
+  std::array<const PixelSample*, kRun> sample;
+  RunOf32 pixelKey, seed, pass;
+  std::array<std::int32_t, kRun> surface;
+  alignas(64) Plane packed[4];  ///< normal and facet, as they are kept
+  Run3 position, normal, facet, toEye;
+
+  /// Appends a point; `sample` must stay where it is. There must be room.
+  void add(const PixelSample& sample, std::uint32_t pixelKey, std::uint32_t seed, std::uint32_t pass);
+  bool full() const { return n == kRun; }
+
+  /// Normals and the way to the eye, once all points are in.
+  void unpack(Vec3 eye);
+};
+
+/// Points whose bounce is asked for: from `here` a cosine-distributed ray has ended `there`.
+struct BounceRun {
+  int n = 0;
+  std::array<const PixelSample*, kRun> sample;
+  std::array<size_t, kRun> place;  ///< where the sums go
+  RunOf32 seed, pass;
+  alignas(64) Plane packed[4];
+  Run3 here, hereNormal, there, thereNormal;
+
+  void add(const PixelSample& sample, size_t place, std::uint32_t seed, std::uint32_t pass);
+  bool full() const { return n == kRun; }
+  void unpack();
+};
+/// Weight of the way from here, by the cosine, to a place that rays of the lamp reach with the density `lamps`; one
+/// sample of each way.
+void fromHere(const BounceRun& points, const Plane& lamps, Plane& weight);
+
+/// Cosines to the light: of the normal and of the facet.
+void cosinesTo(const LitPoints& points, const Run3& direction, Plane& normal, Plane& facet);
+
+/// What surfaces make of `lux` (illuminance across its direction) at the cosine `nl`: irradiance, and sheen of skin and
+/// cloth. Of skin's sheen only the share that sampling the lamp has beside sampling the mirror directions, when the
+/// lamp is sampled there with the density `sampled` per solid angle.
+void receiveRun(const LitPoints& points, const Run3& direction, const Plane& nl, const Plane& lux, const Plane& sampled,
+                Plane& irradiance, Plane& sheen);
+
+/// Directions in which skin mirrors, spread as its lobes are; `oily` says by which of the two. `weight` is the sheen
+/// per unit of luminance met there, times the density of the choice, and `density` that density per solid angle;
+/// weight 0: no skin, or no direction that counts.
+void mirroredRun(const LitPoints& points, const Run2& u, const std::array<std::uint8_t, kRun>& oily, Run3& direction,
+                 Plane& weight, Plane& density);
+
+}  // namespace easel
