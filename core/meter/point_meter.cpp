@@ -24,6 +24,7 @@ std::array<Vec3, 2> besideTheHead(const Plan& plan) {
   return {Vec3{at, y, middle.z}, Vec3{-at, y, middle.z}};
 }
 namespace {
+constexpr float kClear = 1e-4f;  // metres: rays leave the point
 // Relative response of the receptor for light at an angle: flat cosine, or the cardioid of a dome (ISO 2720).
 float response(Receptor r, float cosine) { return r == Receptor::Flat ? std::max(0.f, cosine) : (1 + cosine) / 2; }
 }  // namespace
@@ -31,14 +32,37 @@ float response(Receptor r, float cosine) { return r == Receptor::Flat ? std::max
 double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 normal, Receptor receptor, int samples,
                  std::uint32_t seed) {
   double sum = 0;
-  for (int i = 0; i < samples; ++i) {
-    const Emitter::Point e = emitter.sample(point, sobol2(std::uint32_t(i), seed));
-    if (e.geometry <= 0) continue;
-    const float r = response(receptor, dot(normal, e.direction));
-    if (r <= 0) continue;
-    if (scene && scene->occluded(point, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, std::uint32_t(i))))
-      continue;
-    sum += double(e.geometry * r);
+  Run3 at, direction;
+  Run2 u;
+  alignas(64) Plane distance, geometry;
+  RunOf32 index, seeds, asked;
+  std::array<Vec3, kRun> from, to;
+  std::array<float, kRun> far, lux;
+  std::array<std::uint8_t, kRun> blocked{};
+  at.x.fill(point.x);
+  at.y.fill(point.y);
+  at.z.fill(point.z);
+  seeds.fill(seed);
+  for (int first = 0; first < samples; first += kRun) {
+    const int n = std::min(kRun, samples - first);
+    for (int i = 0; i < n; ++i) index[size_t(i)] = std::uint32_t(first + i);
+    sobolRun(n, index, seeds, 0, u);
+    emitter.sampleRun(n, at, u, direction, distance, geometry);
+    int rays = 0;
+    for (int i = 0; i < n; ++i) {
+      const auto k = size_t(i), r = size_t(rays);
+      const float weight = geometry[k] > 0 ? response(receptor, dot(normal, direction[i])) : 0;
+      if (weight <= 0) continue;
+      from[r] = point + direction[i] * kClear;
+      to[r] = direction[i];
+      far[r] = distance[k] * 0.9999f - kClear;
+      lux[r] = geometry[k] * weight;
+      asked[r] = hashPair(seed, index[k]);
+      ++rays;
+    }
+    if (scene) scene->occludedRun(rays, from.data(), to.data(), far.data(), asked.data(), blocked.data());
+    for (size_t r = 0; r < size_t(rays); ++r)
+      if (!blocked[r]) sum += double(lux[r]);
   }
   return sum / samples;
 }
@@ -118,7 +142,7 @@ double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& 
     if (const float nl = dot(b.normal, e.direction); e.geometry > 0 && nl > 0)
       if (!scene.occluded(b.from, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, b.index + 9))) {
         // Both ways to find the first surface, each weighted by its density (balance heuristic).
-        const float weight = room ? b.density / (b.density + lampRays * lamp.landing(b.from, b.normal)) : 1;
+        const float weight = room ? b.density / (b.density + lampRays * room->lamp().landing(b.from, b.normal)) : 1;
         sum += double(luminance(b.passed) * e.geometry * nl * weight);
       }
     if (!source.feedsPanels()) continue;

@@ -74,7 +74,7 @@ void Layer::bounced(BounceRun& p, const Scene& scene, Run3& out) const {
   alignas(64) Plane distance, geometry, lamps, weight;
   sobolRun(p.n, p.pass, p.seed, 0x77e1a5u, u);
   emitter_->sampleRun(p.n, p.there, u, direction, distance, geometry);
-  emitter_->landingRun(p.n, p.there, p.thereNormal, lamps);
+  source_->returned()->lamp().landingRun(p.n, p.there, p.thereNormal, lamps);
   fromHere(p, lamps, weight);
   const Returned& room = *source_->returned();
   Rays rays;

@@ -155,6 +155,11 @@ std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py
   return layers.scene->meet(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1);
 }
 
+std::optional<SurfacePoint> bareAt(const Layers& layers, double px, double py) {
+  if (!layers.scene) return {};
+  return layers.scene->meetBare(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1);
+}
+
 std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point) {
   const CameraPose& c = layers.view.camera;
   const Vec3 d = point - c.eye;

@@ -233,10 +233,10 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
       const auto scene = room.scene();
       if (!keyless) {
         const Light key = keyOf(front, studio, wish.keyLeft);
-        const FaceChart chart = chartFace(*scene, 0.0035f);
+        const auto chart = chartFace(*scene, 0.0035f);
         KeySearch s{*scene,
                     studio,
-                    chart,
+                    *chart,
                     key,
                     *look,
                     pattern,

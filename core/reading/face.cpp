@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <deque>
+#include <mutex>
 
 #include "meter/point_meter.h"
 #include "transport/parallel.h"
@@ -9,7 +11,8 @@
 namespace easel {
 namespace {
 
-constexpr float kFrom = 0.4f;  // rays start this far in front of the neck's axis
+constexpr float kClear = 1e-4f;  // metres: rays leave the skin
+constexpr float kFrom = 0.4f;    // rays start this far in front of the neck's axis
 
 struct Probe {
   const Scene& scene;
@@ -22,13 +25,16 @@ struct Probe {
   std::optional<SurfacePoint> at(float x, float y) const {
     return scene.meet(scene.studioPoint({x, y, kFrom}), back, 1, 0.999f);
   }
+  std::optional<SurfacePoint> bare(float x, float y) const {
+    return scene.meetBare(scene.studioPoint({x, y, kFrom}), back, 1, 0.999f);
+  }
   /// Local depth z where skin (or what else stands for it) is met; far behind when nothing is.
   float depth(float x, float y) const {
-    const auto hit = at(x, y);
+    const auto hit = bare(x, y);
     return hit && hit->surface <= Surface::Cloth ? kFrom - hit->distance : -1.f;
   }
   bool eye(float x, float y) const {
-    const auto hit = at(x, y);
+    const auto hit = bare(x, y);
     return hit && (hit->surface == Surface::Eye || hit->surface == Surface::Lash);
   }
 };
@@ -124,7 +130,9 @@ FaceFeatures measureFace(const Scene& scene) {
   return f;
 }
 
-FaceChart chartFace(const Scene& scene, float step) {
+namespace {
+
+FaceChart chartAnew(const Scene& scene, float step) {
   FaceChart c;
   c.features = measureFace(scene);
   c.step = step;
@@ -144,7 +152,36 @@ FaceChart chartFace(const Scene& scene, float step) {
       c.cells[c.index(i, j)] = {hit->position + hit->facet * 5e-4f, hit->normal, hit->surface};
     }
   });
+  for (size_t k = 0; k < c.cells.size(); ++k)
+    if (c.skin(k)) c.skins.push_back(std::uint32_t(k));
   return c;
+}
+
+}  // namespace
+
+// Readings, ways and searches ask for a few charts of one scene again and again.
+std::shared_ptr<const FaceChart> chartFace(const Scene& scene, float step) {
+  struct Known {
+    std::uint64_t scene;
+    float step;
+    std::shared_ptr<const FaceChart> chart;
+  };
+  static std::mutex guard;
+  static std::deque<Known> known;  // the last that were asked for, newest first
+  constexpr size_t kKept = 12;
+  {
+    const std::scoped_lock lock(guard);
+    for (auto k = known.begin(); k != known.end(); ++k)
+      if (k->scene == scene.serial() && k->step == step) {
+        std::rotate(known.begin(), k, k + 1);
+        return known.front().chart;
+      }
+  }
+  auto chart = std::make_shared<const FaceChart>(chartAnew(scene, step));
+  const std::scoped_lock lock(guard);
+  known.push_front({scene.serial(), step, chart});
+  if (known.size() > kKept) known.pop_back();
+  return chart;
 }
 
 LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source& source, int samples) {
@@ -153,41 +190,68 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
   light.open.assign(chart.cells.size(), 0);
   // Flags and scrims make the light what it is: only what the sitter keeps from it is a shadow of the face.
   const bool panels = source.feedsPanels(), standing = scene.hasPanels();
-  inParallel(size_t(chart.height), [&](size_t at) {
-    const int j = int(at);
-    for (int i = 0; i < chart.width; ++i) {
-      const size_t k = chart.index(i, j);
-      const FaceCell& cell = chart.cells[k];
-      if (cell.surface != Surface::Skin) continue;
-      float arrives = 0, open = 0;
-      // The same points for every cell: neighbours differ by what stands between, not by chance.
-      for (int s = 0; s < samples; ++s) {
-        const auto index = std::uint32_t(s);
-        const Emitter::Point e = source.emitter().sample(cell.position, sobol2(index, 7));
-        const float c = dot(cell.normal, e.direction);
-        if (e.geometry > 0 && c > 0) {
-          if (!scene.occluded(cell.position, e.direction, 1e-4f, e.distance * 0.9999f, index)) {
-            arrives += e.geometry * c;
-            open += e.geometry * c;
-          } else if (const auto hit = standing ? scene.meet(cell.position, e.direction, index) : std::nullopt;
-                     !hit || (hit->surface != Surface::Panel && hit->surface != Surface::Scrim)) {
-            open += e.geometry * c;
-          }
-        }
-        if (!panels) continue;
-        const auto p = source.sample(&scene, cell.position, index, 7);
-        const float lux = luminance(p.lux) * dot(cell.normal, p.direction);
-        if (lux <= 0) continue;
-        open += lux;
-        if (!scene.occluded(cell.position, p.direction, 1e-4f, p.distance * 0.9999f, index)) arrives += lux;
+  inParallel((chart.skins.size() + kRun - 1) / kRun, [&](size_t at) {
+    const size_t first = at * kRun;
+    const int n = int(std::min(size_t(kRun), chart.skins.size() - first));
+    Run3 position, direction;
+    Run2 u;
+    alignas(64) Plane distance, geometry, cosine;
+    std::array<float, kRun> arrives{}, open{};
+    std::array<Vec3, kRun> from, to;
+    std::array<float, kRun> far;
+    RunOf32 seed;
+    std::array<int, kRun> cell;
+    std::array<std::uint8_t, kRun> blocked;
+    for (int i = 0; i < n; ++i) position.set(i, chart.cells[chart.skins[first + size_t(i)]].position);
+    // The same points for every cell: neighbours differ by what stands between, not by chance.
+    for (int s = 0; s < samples; ++s) {
+      const auto index = std::uint32_t(s);
+      const Vec2 place = sobol2(index, 7);
+      u.x.fill(place.x);
+      u.y.fill(place.y);
+      source.emitter().sampleRun(n, position, u, direction, distance, geometry);
+      int asked = 0;
+      for (int i = 0; i < n; ++i) {
+        const auto k = size_t(i);
+        cosine[k] = dot(chart.cells[chart.skins[first + k]].normal, direction[i]);
+        if (geometry[k] <= 0 || cosine[k] <= 0) continue;
+        const auto r = size_t(asked++);
+        cell[r] = i;
+        from[r] = position[i] + direction[i] * kClear;
+        to[r] = direction[i];
+        far[r] = distance[k] * 0.9999f - kClear;
+        seed[r] = index;
       }
-      light.arrives[k] = arrives / float(samples);
-      light.open[k] = open / float(samples);
+      scene.occludedRun(asked, from.data(), to.data(), far.data(), seed.data(), blocked.data());
+      for (size_t r = 0; r < size_t(asked); ++r) {
+        const auto k = size_t(cell[r]);
+        const float lux = geometry[k] * cosine[k];
+        if (!blocked[r]) {
+          arrives[k] += lux;
+          open[k] += lux;
+        } else if (const auto hit = standing ? scene.meetBare(position[int(k)], to[r], index) : std::nullopt;
+                   !hit || (hit->surface != Surface::Panel && hit->surface != Surface::Scrim)) {
+          open[k] += lux;
+        }
+      }
+      if (!panels) continue;
+      for (int i = 0; i < n; ++i) {
+        const FaceCell& c = chart.cells[chart.skins[first + size_t(i)]];
+        const auto p = source.sample(&scene, c.position, index, 7);
+        const float lux = luminance(p.lux) * dot(c.normal, p.direction);
+        if (lux <= 0) continue;
+        open[size_t(i)] += lux;
+        if (!scene.occluded(c.position, p.direction, kClear, p.distance * 0.9999f, index)) arrives[size_t(i)] += lux;
+      }
+    }
+    for (size_t i = 0; i < size_t(n); ++i) {
+      light.arrives[chart.skins[first + i]] = arrives[i] / float(samples);
+      light.open[chart.skins[first + i]] = open[i] / float(samples);
     }
   });
   std::vector<float> sorted;
-  for (size_t k = 0; k < chart.cells.size(); ++k)
-    if (chart.skin(k)) sorted.push_back(light.arrives[k]);
+  sorted.reserve(chart.skins.size());
+  for (const std::uint32_t k : chart.skins) sorted.push_back(light.arrives[k]);
   if (!sorted.empty()) {
     const auto at = sorted.begin() + long(sorted.size() * 9 / 10);
     std::nth_element(sorted.begin(), at, sorted.end());

@@ -5,6 +5,7 @@
 // turn, tilt and nod, so a light's place on it is what the face sees, whatever the camera does.
 #pragma once
 
+#include <memory>
 #include <vector>
 
 #include "transport/scene.h"
@@ -34,14 +35,15 @@ struct FaceChart {
   int width = 0, height = 0;
   float step = 0, left = 0, top = 0;  ///< local x of the first column's middle, y of the first row's
   std::vector<FaceCell> cells;        ///< rows from the top; x grows towards the sitter's left
+  std::vector<std::uint32_t> skins;   ///< which of them are skin
 
   size_t index(int i, int j) const { return size_t(j) * size_t(width) + size_t(i); }
   float x(int i) const { return left + step * float(i); }
   float y(int j) const { return top - step * float(j); }
   bool skin(size_t k) const { return cells[k].surface == Surface::Skin; }
 };
-/// Forehead to under the chin, ear to ear. `step` in metres.
-FaceChart chartFace(const Scene& scene, float step = 0.0025f);
+/// Forehead to under the chin, ear to ear. `step` in metres. Some ten milliseconds the first time for a scene.
+std::shared_ptr<const FaceChart> chartFace(const Scene& scene, float step = 0.0025f);
 
 /// One light on the chart, per lumen (second) of its head: lux (seconds) on the skin.
 struct LightOnFace {
@@ -49,7 +51,7 @@ struct LightOnFace {
   std::vector<float> open;     ///< without the sitter in the way; panels stay
   float reference = 0;         ///< 90th percentile of `arrives` over skin: "fully lit"
 };
-/// Direct light, and what panels send on. Some 2 us a cell and light with 16 samples.
+/// Direct light, and what panels send on. Some 1 us a cell and light with 16 samples.
 LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source& source, int samples = 16);
 
 /// Place of a light as the face sees it, degrees: azimuth 0 straight in front of the nose, > 0 towards the sitter's

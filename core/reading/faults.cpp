@@ -32,14 +32,14 @@ FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& a
                         const std::vector<LightQuality>& quality, const Spelling& spelling) {
   FaceReading r;
   const Scene& scene = *layers.scene;
-  const FaceChart fine = chartFace(scene, 0.0025f);
-  r.lighting = readLighting(scene, plan, fine);
-  r.measures = measurePicture(layers, plan, answers, table, quality, r.lighting, fine, spelling);
+  const auto fine = chartFace(scene, 0.0025f);
+  r.lighting = readLighting(scene, plan, *fine);
+  r.measures = measurePicture(layers, plan, answers, table, quality, r.lighting, *fine, spelling);
   r.catchlights = readCatchlights(scene, plan);
-  const FaceChart coarse = chartFace(scene, 0.0035f);
-  rules::FaultSearch c{layers, scene, plan, answers, table, r, coarse, spelling, {}, {}, 0, {}, -1, {}};
+  const auto coarse = chartFace(scene, 0.0035f);
+  rules::FaultSearch c{layers, scene, plan, answers, table, r, *coarse, spelling, {}, {}, 0, {}, -1, {}};
   c.lights.resize(plan.lights.size());
-  const Vec3 nose = scene.studioPoint(coarse.features.noseTip + Vec3{0, 0, 0.01f}),
+  const Vec3 nose = scene.studioPoint(coarse->features.noseTip + Vec3{0, 0, 0.01f}),
              forward = normalize(scene.studioPoint({0, 0, 1}) - scene.studioPoint({0, 0, 0}));
   const auto bounces = bouncePoints(scene, nose, forward, Receptor::Flat, 128);
   for (size_t i = 0; i < plan.lights.size(); ++i) {
@@ -50,7 +50,7 @@ FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& a
     if (!known || !l.on) continue;
     const Source source = sourceOf(scene, plan, l);
     c.from.back() = directionFromFace(plan, scene, source.emitter().pose().centre);
-    c.lights[i] = lightOnFace(scene, coarse, source, 12);
+    c.lights[i] = lightOnFace(scene, *coarse, source, 12);
     c.bounced += c.energy[i] * bouncedLux(scene, source, bounces);
     if (l.id == r.lighting.key) c.key = int(i);
   }

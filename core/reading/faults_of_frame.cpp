@@ -80,7 +80,7 @@ void frame(FaultSearch& c) {
     if (!pixelOf(c.layers, p)) return false;
     const Vec3 d = p - lens;
     const float far = length(d);
-    const auto hit = c.scene.meet(lens, d / far, 1, 0.5f);
+    const auto hit = c.scene.meetBare(lens, d / far, 1, 0.5f);
     return !hit || hit->distance > far - 0.03f;
   };
   for (size_t i = 0; i < c.plan.lights.size(); ++i) {
@@ -139,7 +139,7 @@ void shadowOnBackdrop(FaultSearch& c) {
   std::vector<Cell> cells;
   for (int y = 1; y < 20; ++y)
     for (int x = 1; x < 16; ++x) {
-      const auto hit = surfaceAt(c.layers, c.layers.width * x / 16.0, c.layers.height * y / 20.0);
+      const auto hit = bareAt(c.layers, c.layers.width * x / 16.0, c.layers.height * y / 20.0);
       if (hit && hit->surface == Surface::Backdrop) cells.push_back({{hit->position.x, hit->position.y, z}, 0, 0, {}});
     }
   if (cells.size() < 10) return;

@@ -20,7 +20,7 @@ PatternMap patternMap(const Plan& plan, const Scene& scene, double step) {
   m.columns = int(std::lround((m.azimuthMost - m.azimuthLeast) / step)) + 1;
   m.rows = int(std::lround((m.elevationMost - m.elevationLeast) / step)) + 1;
   m.places.resize(size_t(m.columns) * size_t(m.rows));
-  const FaceChart chart = chartFace(scene, 0.003f);
+  const auto chart = chartFace(scene, 0.003f);
   Modifier lamp;
   lamp.width = lamp.height = 0.1;
   for (int row = 0; row < m.rows; ++row)
@@ -28,7 +28,7 @@ PatternMap patternMap(const Plan& plan, const Scene& scene, double step) {
       const FaceDirection from{m.azimuthLeast + step * col, m.elevationMost - step * row};
       const Source source(Emitter(lamp, poseRoundFace(plan, scene, from, 1.5)), {});
       m.places[size_t(row) * size_t(m.columns) + size_t(col)] =
-          readPattern(chart, lightOnFace(scene, chart, source, 8), from);
+          readPattern(*chart, lightOnFace(scene, *chart, source, 8), from);
     }
   return m;
 }

@@ -51,18 +51,18 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
     out.sentence = say("Round the lens a light makes a flat face: take another key.");
     return out;
   }
-  const FaceChart chart = chartFace(scene, 0.003f);
+  const auto chart = chartFace(scene, 0.003f);
   const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip), centre = lightPose(plan, *key).centre;
   const double distance = double(length(centre - nose));
   out.from = directionFromFace(plan, scene, centre);
   const auto length = [&](double m) { return spelling.length(m); };
   const double sign = out.from.azimuth >= 0 ? 1 : -1;
   auto is = [&](double azimuth, double elevation) {
-    const PatternReading r = patternFrom(scene, plan, chart, *key, {azimuth, elevation}, distance);
+    const PatternReading r = patternFrom(scene, plan, *chart, *key, {azimuth, elevation}, distance);
     return r.pattern == wanted && r.next == FacePattern::None;
   };
   // As it is read in the end: on the fine chart, with feathering and panels.
-  const FaceChart fine = chartFace(scene, 0.0025f);
+  const auto fine = chartFace(scene, 0.0025f);
   int asked = 0;
   constexpr int kMostAsked = 24;
   auto really = [&](double azimuth, double elevation) {
@@ -71,7 +71,7 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
     Light* l = p.light(key->id);
     *l = lightAt(plan, scene, *key, {azimuth, elevation}, distance);
     const Source source = sourceOf(p, *l);
-    const PatternReading r = readPattern(fine, lightOnFace(scene, fine, source, 24), {azimuth, elevation});
+    const PatternReading r = readPattern(*fine, lightOnFace(scene, *fine, source, 24), {azimuth, elevation});
     return r.pattern == wanted && r.next == FacePattern::None;
   };
   if (really(out.from.azimuth, out.from.elevation)) {

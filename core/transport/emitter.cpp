@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <mutex>
 #include <numbers>
 #include <stdexcept>
 
@@ -48,100 +49,32 @@ Emitter::Emitter(const Modifier& m, const LightPose& pose, const Fittings& fitti
     peak_ = float(m.axialIntensity() / (m.area() / 4));  // seen as a disc of a quarter of its surface
     return;
   }
+  peak_ = float(m.forward() / (meanEvenness() * double(area_) * m.profileIntegral()));
+}
+
+// By thousands of places, and searches try thousands of lights: what was reckoned for one serves the others of its
+// kind.
+double Emitter::meanEvenness() const {
+  if (hot_ == 0) return 1;
+  struct Known {
+    Outline outline;
+    float halfWidth, halfHeight, centre, hot;
+    double even;
+  };
+  static std::mutex guard;
+  static std::vector<Known> known;
+  constexpr size_t kKept = 256;
+  const std::scoped_lock lock(guard);
+  for (const Known& k : known)
+    if (k.outline == outline_ && k.halfWidth == halfWidth_ && k.halfHeight == halfHeight_ && k.centre == centre_ &&
+        k.hot == hot_)
+      return k.even;
   double even = 0;
   constexpr int n = 4096;
-  for (int i = 0; i < n; ++i) even += evenness(onOutline(sobol2(std::uint32_t(i), 7)));
-  peak_ = float(m.forward() / (even / n * area_ * m.profileIntegral()));
-  tabulateDirections();
-}
-
-namespace {
-// Rings of equal angle about the axis; cosines of their inner and outer edge.
-float ringCosine(int ring, int rings) { return std::cos(kPiF / 2 * float(ring) / float(rings)); }
-}  // namespace
-
-// Rings are chosen by the flux that leaves into them, with a little for all: a slide may be dark where it is asked.
-void Emitter::tabulateDirections() {
-  backwards_ = back_ > 0 ? std::clamp(back_ * kPiF * area_ / flux_, 0.f, 1.f) : 0;
-  float sum = 0;
-  for (int k = 0; k < kRings; ++k) {
-    const float c = (ringCosine(k, kRings) + ringCosine(k + 1, kRings)) / 2, s = std::sqrt(1 - c * c);
-    float given = 0;
-    constexpr std::uint32_t n = 32;
-    for (std::uint32_t i = 0; i < n; ++i) {
-      const float a = 2 * kPiF * (float(i) + 0.5f) / float(n);
-      const Vec3 d = pose_.frame.toWorld({s * std::cos(a), s * std::sin(a), c});
-      given += luminanceAt(onOutline(sobol2(i, 0xe317u + std::uint32_t(k))), d) * c / float(n);
-    }
-    const bool open = cutCosine_ <= 0 || ringCosine(k, kRings) > cutCosine_;
-    const float size = ringCosine(k, kRings) - ringCosine(k + 1, kRings);
-    ringUpTo_[size_t(k)] = sum += open ? size * (given + 0.02f * peak_ * c) : 0.f;
-  }
-  for (float& r : ringUpTo_) r /= sum;
-  for (int k = 0; k < kRings; ++k) {
-    const float share = ringUpTo_[size_t(k)] - (k ? ringUpTo_[size_t(k - 1)] : 0);
-    ringDensity_[size_t(k)] =
-        (1 - backwards_) * share / (2 * kPiF * (ringCosine(k, kRings) - ringCosine(k + 1, kRings)));
-  }
-  constexpr Vec2 kPlaces[4] = {{0.125f, 0.375f}, {0.375f, 0.875f}, {0.625f, 0.125f}, {0.875f, 0.625f}};
-  for (size_t k = 0; k < 4; ++k) fewPlaces_[k] = onFront(kPlaces[k]);
-}
-
-float Emitter::directionDensity(float cosine) const {
-  if (cosine <= 0) return backwards_ * -cosine / kPiF;
-  const int k = std::min(kRings - 1, int(std::acos(std::min(1.f, cosine)) / (kPiF / 2) * kRings));
-  return ringDensity_[size_t(k)];
-}
-
-Emitter::Leaving Emitter::leaving(Vec2 place, Vec2 direction) const {
-  if (outline_ == Outline::Ball) {
-    const float z = 1 - 2 * place.x, r = std::sqrt(std::max(0.f, 1 - z * z)), a = 2 * kPiF * place.y;
-    const Vec3 out{r * std::cos(a), z, r * std::sin(a)};
-    const Vec3 d = cosineDirection(anyFrame(out), direction);
-    return {pose_.centre + out * halfWidth_, d, luminanceOfBall(d) * kPiF * area_};
-  }
-  const Vec2 p = onOutline(place);
-  Leaving l;
-  l.origin = pose_.centre + pose_.frame.u * p.x + pose_.frame.v * p.y;
-  if (direction.x < backwards_) {
-    const Frame behind{pose_.frame.v, pose_.frame.u, -pose_.frame.n};
-    l.direction = cosineDirection(behind, {direction.x / backwards_, direction.y});
-  } else {
-    const float u = std::min(0.99999f, (direction.x - backwards_) / (1 - backwards_));
-    const auto k = std::min(size_t(std::upper_bound(ringUpTo_.begin(), ringUpTo_.end(), u) - ringUpTo_.begin()),
-                            size_t(kRings - 1));
-    const float before = k ? ringUpTo_[k - 1] : 0, within = (u - before) / std::max(1e-12f, ringUpTo_[k] - before);
-    const float c = std::max(1e-4f, std::lerp(ringCosine(int(k), kRings), ringCosine(int(k) + 1, kRings), within));
-    const float s = std::sqrt(std::max(0.f, 1 - c * c)), a = 2 * kPiF * direction.y;
-    l.direction = pose_.frame.toWorld({s * std::cos(a), s * std::sin(a), c});
-  }
-  const float cosine = dot(l.direction, pose_.frame.n), density = directionDensity(cosine);
-  l.flux = density > 0 ? luminanceAt(p, l.direction) * std::abs(cosine) * area_ / density : 0;
-  return l;
-}
-
-float Emitter::landing(Vec3 point, Vec3 normal) const {
-  if (outline_ == Outline::Ball) {
-    const Vec3 d = point - pose_.centre;
-    const float d2 = std::max(halfWidth_ * halfWidth_, dot(d, d));
-    return std::abs(dot(normal, d)) / (std::sqrt(d2) * 4 * kPiF * d2);
-  }
-  float sum = 0;
-  for (const Vec3& place : fewPlaces_) {
-    const Vec3 d = point - place;
-    // No nearer than a tenth of the front is wide: four places stand for all of it.
-    const float d2 = std::max(dot(d, d), 0.01f * area_), distance = std::sqrt(d2);
-    sum += directionDensity(dot(d, pose_.frame.n) / distance) * std::abs(dot(normal, d)) / (distance * d2);
-  }
-  return sum / float(fewPlaces_.size());
-}
-
-void Emitter::landingRun(int n, const Run3& point, const Run3& normal, Plane& out) const {
-  if (outline_ == Outline::Ball) {
-    for (int i = 0; i < n; ++i) out[size_t(i)] = landing(point[i], normal[i]);
-    return;
-  }
-  landingOfFront({fewPlaces_, pose_.frame.n, ringDensity_, backwards_, 0.01f * area_}, n, point, normal, out);
+  for (int i = 0; i < n; ++i) even += double(evenness(onOutline(sobol2(std::uint32_t(i), 7))));
+  if (known.size() >= kKept) known.clear();
+  known.push_back({outline_, halfWidth_, halfHeight_, centre_, hot_, even / n});
+  return even / n;
 }
 
 float Emitter::extent() const { return 2 * std::hypot(halfWidth_, halfHeight_); }
@@ -150,6 +83,10 @@ float Emitter::evenness(Vec2 p) const {
   if (hot_ == 0) return 1;
   const float x = p.x / halfWidth_, y = p.y / halfHeight_;
   return std::exp2(-hot_ * std::min(1.5f, x * x + y * y));
+}
+
+float Emitter::luminance(Vec2 place, Vec3 leaving) const {
+  return outline_ == Outline::Ball ? luminanceOfBall(leaving) : luminanceAt(place, leaving);
 }
 
 float Emitter::luminanceOfBall(Vec3 leaving) const {

@@ -61,24 +61,23 @@ class Emitter {
   /// front. `distance` gets the hit distance.
   std::optional<float> seen(Vec3 origin, Vec3 direction, float limit, float* distance = nullptr) const;
 
-  /// A ray of light as the front gives it: taken evenly over both squares, the mean of `flux` [lm per lm of the head]
-  /// is flux().
-  struct Leaving {
-    Vec3 origin, direction;
-    float flux;
-  };
-  Leaving leaving(Vec2 place, Vec2 direction) const;
-  /// How densely leaving() meets a surface there, per square metre: from four places of the front, near enough to weigh
-  /// this way of sampling against another. > 0 wherever leaving() can come.
-  float landing(Vec3 point, Vec3 normal) const;
-  void landingRun(int n, const Run3& point, const Run3& normal, Plane& out) const;
-
   /// Whether the ray meets the outline from behind or in front (the body of the modifier).
   bool blocks(Vec3 origin, Vec3 direction, float limit) const;
 
+  /// What a place of the front (of onOutline()) sends along a direction that leaves it. Of a ball, any place.
+  float luminance(Vec2 place, Vec3 leaving) const;
+  /// Of a flat front, even by area for `u` in [0,1)^2, from the middle of it [m].
+  Vec2 onOutline(Vec2 u) const;
   /// A place of the front, even by area. Of a ball, of the disc that is seen from before.
   Vec3 onFront(Vec2 u) const;
 
+  bool ball() const { return outline_ == Outline::Ball; }
+  float halfWidth() const { return halfWidth_; }
+  /// Luminance that leaves backwards, and as much as can leave forwards.
+  float back() const { return back_; }
+  float peak() const { return peak_; }
+  /// Cosine of the angle off the axis at which nothing leaves any more; 0: none.
+  float cutCosine() const { return cutCosine_; }
   float flux() const { return flux_; }  ///< lm out per lm of the head: the modifier's transmission
   float area() const { return area_; }
   const LightPose& pose() const { return pose_; }
@@ -87,16 +86,13 @@ class Emitter {
 
  private:
   FlatFront front() const;
-  Vec2 onOutline(Vec2 u) const;  ///< local coordinates, uniform by area
   bool inside(Vec2 p) const;
   float evenness(Vec2 p) const;
+  double meanEvenness() const;
   float luminanceAt(Vec2 p, Vec3 leaving) const;
   float luminanceOfBall(Vec3 leaving) const;
   float luminanceCut(Vec2 p, Vec3 leaving, float cosine) const;
   std::optional<Vec2> meet(Vec3 origin, Vec3 direction, float limit, float* distance) const;
-
-  void tabulateDirections();
-  float directionDensity(float cosine) const;  ///< of leaving(), per solid angle
 
   Outline outline_;
   LightPose pose_;
@@ -110,11 +106,6 @@ class Emitter {
   float focus_ = 1, slide_ = 1;  ///< distance of the sharp plane, and the pattern's half size there [m]
   bool cut_ = false;             ///< profile, pattern or doors: the slow way
   Doors doors_;
-  /// Of leaving(): chance of a direction up to and with each ring about the axis, and of one backwards.
-  std::array<float, kRings> ringUpTo_{};
-  std::array<float, kRings> ringDensity_{};  ///< per solid angle
-  float backwards_ = 0;
-  std::array<Vec3, 4> fewPlaces_;  ///< of the front, for landing()
 };
 
 /// The emitter of a light of the plan. Throws std::invalid_argument when the modifier is unknown.

@@ -178,7 +178,8 @@ std::shared_ptr<const Returned> Interreflection::of(const Emitter& emitter, bool
 
 std::shared_ptr<const Returned> Interreflection::reckon(const Emitter& emitter, bool chains) const {
   const std::vector<Side>& sides = scene_.sides();
-  auto out = std::make_shared<Returned>();
+  auto out = std::make_shared<Returned>(emitter);
+  const LampRays& lamp = out->lamp_;
   out->room_ = this;
   out->rays_ = kLampRays;
   const int n = cells();
@@ -192,7 +193,7 @@ std::shared_ptr<const Returned> Interreflection::reckon(const Emitter& emitter, 
   inParallel(size_t(kLampRays), 64, [&](size_t from, size_t to) {
     for (size_t i = from; i < to; ++i) {
       const auto index = std::uint32_t(i);
-      const Emitter::Leaving l = emitter.leaving(sobol2(index, 0x1a3du), sobol2(index, 0x1a3eu));
+      const LampRays::Leaving l = lamp.leaving(sobol2(index, 0x1a3du), sobol2(index, 0x1a3eu));
       if (l.flux <= 0) continue;
       const auto hit = scene_.meet(l.origin, l.direction, hashPair(0x1a3fu, index));
       if (!hit || hit->side < 0) continue;
@@ -201,8 +202,8 @@ std::shared_ptr<const Returned> Interreflection::reckon(const Emitter& emitter, 
       Ray& r = rays[i];
       r.cell = cellAt(hit->side, hit->position);
       r.panel = s.panel;
-      r.landed = {hit->position + hit->facet * kOff,           hit->normal, hit->albedo, l.flux,
-                  emitter.landing(hit->position, hit->normal), int(i)};
+      r.landed = {hit->position + hit->facet * kOff,        hit->normal, hit->albedo, l.flux,
+                  lamp.landing(hit->position, hit->normal), int(i)};
       for (std::uint32_t k = 0; k < kOnward && !r.panel; ++k) {
         const Vec3 on = cosineDirection(anyFrame(hit->normal), sobol2(index * kOnward + k, 0x1a40u));
         const auto next = scene_.meet(r.landed.position, on, hashPair(0x1a41u, index * kOnward + k));

@@ -15,7 +15,7 @@
 #include <mutex>
 #include <vector>
 
-#include "transport/emitter.h"
+#include "transport/lamp_rays.h"
 #include "transport/scene.h"
 
 namespace easel {
@@ -25,18 +25,20 @@ struct Landed {
   Vec3 position, normal;  ///< lifted off the surface
   Vec3 albedo;
   float flux = 0;     ///< lumens per lumen of the head, were it the only one
-  float density = 0;  ///< Emitter::landing() there
+  float density = 0;  ///< LampRays::landing() there
   int ray = 0;        ///< the first n rays are spread as evenly as all of them
 };
 
 /// What a lamp does to a room beyond the first surface that its light meets.
 class Returned {
  public:
+  explicit Returned(const Emitter& emitter) : lamp_(emitter) {}
   /// What arrives at a place by more reflections than a sampled path covers: all but the lamp itself and, on what is no
   /// panel, what panels send on of it. On panels per SurfacePoint::albedo. `side` < 0: none.
   Vec3 further(int side, Vec3 position) const;
   /// All that arrives at a place: coarse, no finer than cells are.
   Vec3 all(int side, Vec3 position) const;
+  const LampRays& lamp() const { return lamp_; }
   /// Landing places of the lamp's light, panels left out.
   const std::vector<Landed>& landed() const { return landed_; }
   /// Rays that landed() was taken from: each stands for 1 / rays of its flux.
@@ -47,6 +49,7 @@ class Returned {
   Vec3 between(const std::vector<Vec3>& cells, int side, Vec3 position) const;
 
   const class Interreflection* room_ = nullptr;
+  LampRays lamp_;
   std::vector<Vec3> further_, all_;
   std::vector<Landed> landed_;
   int rays_ = 1;

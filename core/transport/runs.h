@@ -44,7 +44,7 @@ struct FlatFront {
 /// Light from the places `u` of the front: unit directions to it, distances, and Emitter::Point::geometry.
 void lightOfFront(const FlatFront& front, int n, const Run3& receiver, const Run2& u, Run3& direction, Plane& distance,
                   Plane& geometry);
-/// How rays leave a flat front, by rings of equal angle about its axis: see Emitter::leaving().
+/// How rays leave a flat front, by rings of equal angle about its axis: see LampRays.
 constexpr int kRings = 45;
 struct Leavings {
   std::array<Vec3, 4> places;
@@ -52,7 +52,7 @@ struct Leavings {
   std::array<float, kRings> ring;
   float backwards = 0, nearest2 = 0;
 };
-/// Emitter::landing() of each.
+/// LampRays::landing() of each.
 void landingOfFront(const Leavings& rays, int n, const Run3& point, const Run3& normal, Plane& out);
 
 /// Which rays cross the rectangle round the front from before, or from behind when light leaves there too.

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <array>
+#include <atomic>
 #include <cmath>
 #include <mutex>
 #include <stdexcept>
@@ -392,7 +393,7 @@ struct Scene::Impl {
     }
   }
 
-  void shade(SurfacePoint& s, const Geometry& g, const RTCRayHit& r, Vec3 direction) const {
+  void place(SurfacePoint& s, const Geometry& g, const RTCRayHit& r, Vec3 direction) const {
     const auto& triangles = g.part ? g.part->triangles : g.triangles;
     const std::uint32_t* i = &triangles[size_t(r.hit.primID) * 3];
     const float u = r.hit.u, v = r.hit.v, w = 1 - u - v;
@@ -417,7 +418,17 @@ struct Scene::Impl {
     }
     s.coatNormal = s.normal;
     s.side = std::int16_t(g.side < 0 ? bodySide(s.position, s.facet) : flipped ? g.behind : g.side);
+  }
 
+  using Tell = void (Impl::*)(SurfacePoint&, const Geometry&, const RTCRayHit&, Vec3) const;
+  std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold, Tell tell) const;
+
+  // The colour, and what is finer than the mesh.
+  void shade(SurfacePoint& s, const Geometry& g, const RTCRayHit& r, Vec3 direction) const {
+    place(s, g, r, direction);
+    const auto& triangles = g.part ? g.part->triangles : g.triangles;
+    const std::uint32_t* i = &triangles[size_t(r.hit.primID) * 3];
+    const float u = r.hit.u, v = r.hit.v, w = 1 - u - v;
     switch (g.surface) {
       case Surface::Skin: {
         const Texel t = fetch(*g.texture, uvAt(*g.part, r.hit.primID, u, v));
@@ -461,6 +472,7 @@ struct Scene::Impl {
         const Vec2 ta = g.part->uv[i[0]], tb = g.part->uv[i[1]], tc = g.part->uv[i[2]];
         const float ub = tb.x - ta.x, vb = tb.y - ta.y, uc = tc.x - ta.x, vc = tc.y - ta.y;
         const float det = ub * vc - uc * vb;
+        const Vec3 p[3] = {g.position[i[0]], g.position[i[1]], g.position[i[2]]};
         Vec3 along = std::abs(det) > 1e-12f ? ((p[2] - p[0]) * ub - (p[1] - p[0]) * uc) / det : p[1] - p[0];
         along = along - s.normal * dot(along, s.normal);
         s.tangent = normalize(along);
@@ -476,7 +488,7 @@ struct Scene::Impl {
       }
       case Surface::Panel:
       case Surface::Scrim:
-        s.albedo = flipped ? g.backAlbedo : g.albedo;
+        s.albedo = s.side == g.side ? g.albedo : g.backAlbedo;
         break;
       default:
         s.albedo = g.albedo;
@@ -488,7 +500,15 @@ struct Scene::Impl {
   }
 };
 
-Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter) : impl_(std::make_unique<Impl>()) {
+namespace {
+std::uint64_t nextSerial() {
+  static std::atomic<std::uint64_t> last{0};
+  return ++last;
+}
+}  // namespace
+
+Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter)
+    : impl_(std::make_unique<Impl>()), serial_(nextSerial()) {
   impl_->sitter = std::move(sitter);
   impl_->plan = plan;
   impl_->pose = {plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod};
@@ -528,27 +548,35 @@ RTCRayHit rayOf(Vec3 o, Vec3 d, float near, std::uint32_t seed) {
 }  // namespace
 
 std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold) const {
+  return impl_->meet(origin, direction, seed, threshold, &Impl::shade);
+}
+std::optional<SurfacePoint> Scene::meetBare(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold) const {
+  return impl_->meet(origin, direction, seed, threshold, &Impl::place);
+}
+
+std::optional<SurfacePoint> Scene::Impl::meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
+                                              Tell tell) const {
   Context context;
   rtcInitIntersectContext(&context.embree);
   context.threshold = threshold;
   RTCRayHit r = rayOf(origin, direction, 1e-5f, seed);
-  rtcIntersect1(impl_->all, &context.embree, &r);
+  rtcIntersect1(all, &context.embree, &r);
   if (r.hit.geomID == RTC_INVALID_GEOMETRY_ID) return {};
   SurfacePoint s;
-  const Geometry* g = impl_->geometries[r.hit.geomID].get();
+  const Geometry* g = geometries[r.hit.geomID].get();
   if (g->surface == Surface::Cornea) {
     // Clear: the coat keeps its own normal for the reflection, the ray goes straight on to the iris.
-    impl_->shade(s, *g, r, direction);
+    (this->*tell)(s, *g, r, direction);
     const Vec3 coat = s.normal;
     RTCRayHit inner = rayOf(origin, direction, r.ray.tfar + 1e-5f, seed);
-    rtcIntersect1(impl_->solid, &context.embree, &inner);
+    rtcIntersect1(solid, &context.embree, &inner);
     if (inner.hit.geomID == RTC_INVALID_GEOMETRY_ID) return {};
     s = {};
-    impl_->shade(s, *impl_->geometries[inner.hit.geomID], inner, direction);
+    (this->*tell)(s, *geometries[inner.hit.geomID], inner, direction);
     s.coatNormal = coat;
     return s;
   }
-  impl_->shade(s, *g, r, direction);
+  (this->*tell)(s, *g, r, direction);
   return s;
 }
 

@@ -56,6 +56,10 @@ class Scene {
   /// coverage soonest.
   std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold = -1) const;
 
+  /// The same for who asks what is there and where: no colour, no tangent, and the normal is that of the mesh. A third
+  /// of the time.
+  std::optional<SurfacePoint> meetBare(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold = -1) const;
+
   /// Whether something stands between. `direction` unit; `near` and `far` along it.
   bool occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const;
 
@@ -63,6 +67,8 @@ class Scene {
   void occludedRun(int n, const Vec3* origin, const Vec3* direction, const float* far, const std::uint32_t* seed,
                    std::uint8_t* blocked) const;
 
+  /// Of this scene and no other of the process: for what is kept beside it.
+  std::uint64_t serial() const { return serial_; }
   const std::vector<Side>& sides() const;
   /// What becomes of light after its first surface; reckoned when it is first asked for.
   const Interreflection& interreflection() const;
@@ -78,6 +84,7 @@ class Scene {
  private:
   struct Impl;
   std::unique_ptr<Impl> impl_;
+  const std::uint64_t serial_;
 };
 
 }  // namespace easel

@@ -21,10 +21,11 @@ namespace {
 TEST(Leaving, RaysCarryWhatTheMeterReads) {
   for (const Modifier& m : modifiers()) {
     const Emitter e(m, {{0, 0, 0}, Frame::facing({0, 0, 1})});
+    const LampRays rays(e);
     constexpr std::uint32_t n = 1 << 15;
     double flux = 0, inner = 0;
     for (std::uint32_t i = 0; i < n; ++i) {
-      const Emitter::Leaving l = e.leaving(sobol2(i, 1), sobol2(i, 2));
+      const LampRays::Leaving l = rays.leaving(sobol2(i, 1), sobol2(i, 2));
       flux += double(l.flux) / n;
       if (l.direction.z <= 0.01f) continue;
       const Vec3 at = l.origin + l.direction * ((4 - l.origin.z) / l.direction.z);

@@ -38,7 +38,7 @@ struct Room {
     plan.lights.push_back(l);
     return place(plan.lights.size() - 1, azimuth, elevation, distance);
   }
-  LightingReading read() const { return readLighting(*scene, plan, chartFace(*scene)); }
+  LightingReading read() const { return readLighting(*scene, plan, *chartFace(*scene)); }
 };
 
 TEST(Lighting, TwoKeysFromBothSidesAreCrossLight) {
@@ -142,7 +142,7 @@ TEST(Lighting, TheTriangleHasTheSizeThatIsSaid) {
 
 TEST(FaceLight, IsNeverMoreThanOpenAndMirrorsTheFace) {
   Room r;
-  const FaceChart chart = chartFace(*r.scene, 0.004f);
+  const FaceChart& chart = *chartFace(*r.scene, 0.004f);
   auto share = [&](double azimuth) {
     const Source s(Emitter(frontOf(r.plan.lights[0]), poseRoundFace(r.plan, *r.scene, {azimuth, 25}, 1.5)), {});
     const LightOnFace on = lightOnFace(*r.scene, chart, s, 12);

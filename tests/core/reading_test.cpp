@@ -43,7 +43,7 @@ class Patterns : public testing::TestWithParam<Face> {
   void look() {
     studio_.setPlan(plan_);
     scene_ = studio_.scene();
-    chart_ = chartFace(*scene_);
+    chart_ = *chartFace(*scene_);
   }
   // The key at a place round the face; what the whole set reads as.
   LightingReading at(double azimuth, double elevation, double distance = 1.5) {
@@ -184,7 +184,7 @@ TEST(Ways, EachOfTheThreeMakesThePattern) {
   for (const Way& way : w.ways) {
     Studio other(8, 8);
     other.setPlan(way.plan);
-    const LightingReading r = readLighting(*other.scene(), way.plan, chartFace(*other.scene()));
+    const LightingReading r = readLighting(*other.scene(), way.plan, *chartFace(*other.scene()));
     EXPECT_EQ(r.pattern.pattern, FacePattern::Rembrandt) << way.sentence << ": " << r.name;
     EXPECT_NE(way.sentence.find_first_of("0123456789"), std::string::npos) << "with a number: " << way.sentence;
   }
@@ -213,7 +213,7 @@ TEST(Reading, AScrimAndAFlagAreNoShadowsOfTheFace) {
   Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-maker.easel.json");
   Studio s(8, 8);
   s.setPlan(p);
-  const LightingReading r = readLighting(*s.scene(), p, chartFace(*s.scene()));
+  const LightingReading r = readLighting(*s.scene(), p, *chartFace(*s.scene()));
   EXPECT_EQ(r.pattern.pattern, FacePattern::Rembrandt) << r.sentence;
 }
 
