@@ -1,24 +1,38 @@
 #include "transport/sampling.h"
 
+#include <array>
+
+#include "transport/levels.h"
+
 namespace easel {
 namespace {
+
+constexpr int kAtOnce = 16;
+using Numbers = std::array<float, kAtOnce>;
 
 float lattice(int x, int y, int z) {
   return unitFloat(hash32(std::uint32_t(x) * 73856093u ^ std::uint32_t(y) * 19349663u ^ std::uint32_t(z) * 83492791u)) *
              2 -
          1;
 }
-float valueNoise(Vec3 p) {
-  const Vec3 f{std::floor(p.x), std::floor(p.y), std::floor(p.z)};
-  Vec3 t = p - f;
-  t = t * t * (Vec3{3, 3, 3} - t * 2.f);
-  const int x = int(f.x), y = int(f.y), z = int(f.z);
-  auto mix = [](float a, float b, float k) { return a + (b - a) * k; };
-  const float a = mix(mix(lattice(x, y, z), lattice(x + 1, y, z), t.x),
-                      mix(lattice(x, y + 1, z), lattice(x + 1, y + 1, z), t.x), t.y);
-  const float b = mix(mix(lattice(x, y, z + 1), lattice(x + 1, y, z + 1), t.x),
-                      mix(lattice(x, y + 1, z + 1), lattice(x + 1, y + 1, z + 1), t.x), t.y);
-  return mix(a, b, t.z);
+EASEL_INSIDE float mix(float a, float b, float k) { return a + (b - a) * k; }
+
+EASEL_EACH_LEVEL void valueNoise(int n, const Numbers& px, const Numbers& py, const Numbers& pz, Numbers& out) {
+#pragma GCC ivdep
+  for (int i = 0; i < n; ++i) {
+    const auto k = size_t(i);
+    const float x0 = std::floor(px[k]), y0 = std::floor(py[k]), z0 = std::floor(pz[k]);
+    float tx = px[k] - x0, ty = py[k] - y0, tz = pz[k] - z0;
+    tx = tx * tx * (3 - tx * 2);
+    ty = ty * ty * (3 - ty * 2);
+    tz = tz * tz * (3 - tz * 2);
+    const int x = int(x0), y = int(y0), z = int(z0);
+    const float a = mix(mix(lattice(x, y, z), lattice(x + 1, y, z), tx),
+                        mix(lattice(x, y + 1, z), lattice(x + 1, y + 1, z), tx), ty);
+    const float b = mix(mix(lattice(x, y, z + 1), lattice(x + 1, y, z + 1), tx),
+                        mix(lattice(x, y + 1, z + 1), lattice(x + 1, y + 1, z + 1), tx), ty);
+    out[k] = mix(a, b, tz);
+  }
 }
 
 }  // namespace
@@ -37,14 +51,40 @@ Vec2 concentricDisc(Vec2 u) {
   return {r * std::cos(phi), r * std::sin(phi)};
 }
 
-float fractalNoise(Vec3 p, int octaves) {
-  float sum = 0, weight = 0.55f;
-  for (int i = 0; i < octaves; ++i) {
-    sum += weight * valueNoise(p);
-    p = p * 2.13f + Vec3{11.3f, 5.7f, 3.1f};
-    weight *= 0.5f;
+void fractalNoises(std::span<const NoiseAt> at, float* out) {
+  Numbers x, y, z, value;
+  std::array<float, kAtOnce> weight;
+  std::array<size_t, kAtOnce> of;
+  int n = 0;
+  auto take = [&] {
+    valueNoise(n, x, y, z, value);
+    for (size_t k = 0; k < size_t(n); ++k) out[of[k]] += weight[k] * value[k];
+    n = 0;
+  };
+  for (size_t a = 0; a < at.size(); ++a) {
+    Vec3 p = at[a].place;
+    out[a] = 0;
+    float w = 0.55f;
+    for (int octave = 0; octave < at[a].octaves; ++octave) {
+      const auto k = size_t(n++);
+      x[k] = p.x;
+      y[k] = p.y;
+      z[k] = p.z;
+      weight[k] = w;
+      of[k] = a;
+      if (n == kAtOnce) take();
+      p = p * 2.13f + Vec3{11.3f, 5.7f, 3.1f};
+      w *= 0.5f;
+    }
   }
-  return sum;
+  if (n) take();
+}
+
+float fractalNoise(Vec3 p, int octaves) {
+  const NoiseAt at{p, octaves};
+  float out = 0;
+  fractalNoises({&at, 1}, &out);
+  return out;
 }
 
 }  // namespace easel

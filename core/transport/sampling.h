@@ -6,6 +6,7 @@
 #pragma once
 
 #include <cstdint>
+#include <span>
 
 #include "geometry/vec.h"
 
@@ -84,7 +85,13 @@ inline Frame anyFrame(Vec3 n) {
   return {{1 + sign * n.x * n.x * a, sign * b, -sign * n.x}, {b, sign + n.y * n.y * a, -n.y}, n};
 }
 
-/// Value noise with three octaves, about -1..1, for what is uneven by nature (canvas, skin). `p` in cells.
-float fractalNoise(Vec3 p, int octaves);
+/// Value noise of some octaves, about -1..1, for what is uneven by nature (canvas, skin). `place` in cells.
+struct NoiseAt {
+  Vec3 place;
+  int octaves;
+};
+float fractalNoise(Vec3 place, int octaves);
+/// Of several places: a dozen cost little more than two. `out` has room for all.
+void fractalNoises(std::span<const NoiseAt> at, float* out);
 
 }  // namespace easel

@@ -1,0 +1,221 @@
+#include "transport/figure.h"
+
+#include <algorithm>
+#include <cmath>
+#include <mutex>
+
+#include "plan/placement.h"
+#include "sitters/colouring.h"
+#include "sitters/people.h"
+#include "sitters/sitter_file.h"
+#include "transport/sampling.h"
+
+namespace easel {
+namespace {
+
+// Cloth of Marrow Lane: a linen shirt in blue-grey, and the black apron with its bib and straps drawn on the chest.
+// `t` is the place on the unturned body in metres (x, y below the eyes); front tells the chest from the back.
+Vec3 clothAlbedo(const MeshPart& part, Vec2 t, bool front) {
+  const Garment garment = part.garment;
+  const Vec3 shirt{0.235f, 0.25f, 0.275f}, apron{0.030f, 0.030f, 0.032f}, trousers{0.085f, 0.082f, 0.080f},
+      leather{0.045f, 0.033f, 0.026f};
+  if (garment == Garment::Apron) return apron;
+  if (garment == Garment::Shoes) return leather;
+  if (garment == Garment::Trousers)  // seated, the skirt of the apron lies on the thighs
+    return front && part.wear == "seated" && t.y > -1.02f && std::abs(t.x) < 0.26f ? apron : trousers;
+  const float x = std::abs(t.x), bibTop = -0.335f;
+  bool onApron = false;
+  if (front) {
+    onApron = t.y < bibTop && x < 0.105f + std::max(0.f, bibTop - t.y) * 0.12f;
+    // Straps run from the corners of the bib up to the neck.
+    const float strapX = 0.088f + (t.y - bibTop) * -0.10f;
+    onApron |= t.y >= bibTop - 0.01f && std::abs(x - strapX) < 0.013f;
+  } else {
+    onApron = std::abs(x - (0.075f + (t.y + 0.20f) * -0.10f)) < 0.013f;
+  }
+  return onApron ? apron : shirt;
+}
+
+float seatedSoles(const Sitter& s) {
+  float lowest = 0;
+  for (const MeshPart& p : s.parts)
+    if (p.wear == "seated")
+      for (Vec3 q : p.position) lowest = std::min(lowest, q.y);
+  return lowest;
+}
+
+}  // namespace
+
+Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter)
+    : sitter_(std::move(sitter)), pose_{as.turn, as.tilt, as.nod} {
+  if (sitter_) addSitter(as);
+  traced_.commit();
+}
+
+// A plain wooden stool with its top at `height`.
+void Figure::addStool(float height) {
+  if (height < 0.1f) return;
+  const Vec3 wood{0.16f, 0.105f, 0.065f};
+  const float h = 0.17f, z = 0.02f, top = height, low = height - 0.04f, leg = 0.02f;
+  auto quad = [&](Vec3 corner, Vec3 across, Vec3 up) {
+    traced_.attach(quadOf(Surface::Floor, wood, 0.1f, corner, across, up));
+  };
+  auto box = [&](Vec3 a, Vec3 b) {
+    quad({a.x, b.y, b.z}, {b.x - a.x, 0, 0}, {0, 0, a.z - b.z});  // top
+    quad({a.x, a.y, b.z}, {b.x - a.x, 0, 0}, {0, b.y - a.y, 0});  // front
+    quad({a.x, a.y, a.z}, {0, 0, b.z - a.z}, {0, b.y - a.y, 0});  // left
+    quad({b.x, a.y, b.z}, {0, 0, a.z - b.z}, {0, b.y - a.y, 0});  // right
+    quad({b.x, a.y, a.z}, {a.x - b.x, 0, 0}, {0, b.y - a.y, 0});  // back
+  };
+  box({-h, low, z - h}, {h, top, z + h});
+  for (float sx : {-1.f, 1.f})
+    for (float sz : {-1.f, 1.f}) {
+      const float x = sx * (h - 2 * leg), d = z + sz * (h - 2 * leg);
+      box({x - leg, 0, d - leg}, {x + leg, low, d + leg});
+    }
+}
+
+void Figure::addSitter(const SitterPlace& as) {
+  const Vec3 up{0, float(as.eyeHeight), 0};
+  const Vec3 pivot = sitter_->landmarks.neckPivot;
+  hairTint_ = sitter_->hairTint;
+  skinTint_ = sitter_->skinTint;
+  if (const Colouring* hair = findHairColour(as.hairColour); hair && hair->id != "own")
+    hairTint_ = hair->reflectance;
+  const Vec3 own = sitter_->faceReflectance;
+  if (const Colouring* skin = findSkinTone(as.skinTone); skin && skin->id != "own") {
+    for (int c = 0; c < 3; ++c) skinTint_[c] *= skin->reflectance[c] / std::max(0.01f, own[c]);
+  } else {
+    // The textures are painted for the eye, up to a stop too light; a predicted picture wants the reflectance of
+    // skin.
+    for (const Person& s : sitterCatalogue())
+      if (s.id == as.id) skinTint_ *= float(s.skin) / std::max(0.01f, luminance(own));
+  }
+  const bool sits = seated(-double(sitter_->soles), as.eyeHeight);
+  const float legsFrom = sitter_->hips - (sits ? 0.12f : 0.f);
+  const float soles = sits ? seatedSoles(*sitter_) : sitter_->soles;
+  const float legLength = std::clamp((float(as.eyeHeight) + legsFrom) / (legsFrom - soles), 0.6f, 1.4f);
+  if (sits) addStool(sitter_->hips + up.y - 0.11f);
+  for (const MeshPart& p : sitter_->parts) {
+    const bool legs = p.wear == "standing" || p.wear == "seated";
+    if (!worn(*sitter_, p, as.hairStyle, as.eyeHeight)) continue;
+    auto g = std::make_unique<Geometry>();
+    g->part = &p;
+    g->surface = p.surface;
+    g->texture = p.texture >= 0 ? &sitter_->textures[size_t(p.texture)] : nullptr;
+    if (g->surface == Surface::Hair) g->meanLuminance = opaqueLuminance(*g->texture);
+    g->position.resize(p.position.size());
+    g->normal.resize(p.normal.size());
+    for (size_t i = 0; i < p.position.size(); ++i) {
+      Vec3 rest = p.position[i];
+      // Legs are as long as the floor is far.
+      if (legs && rest.y < legsFrom) rest.y = legsFrom + (rest.y - legsFrom) * legLength;
+      g->position[i] = posed(rest, p.headWeight[i], pivot, pose_) + up;
+      g->normal[i] = posedDirection(p.normal[i], p.headWeight[i], pose_);
+    }
+    traced_.attach(std::move(g));
+  }
+}
+
+bool Figure::colour(SurfacePoint& s, const Met& met) const {
+  const Geometry& g = *met.geometry;
+  if (!g.part) return false;
+  const std::uint32_t* i = &g.part->triangles[size_t(met.ray.hit.primID) * 3];
+  const float u = met.ray.hit.u, v = met.ray.hit.v, w = 1 - u - v;
+  switch (g.surface) {
+    case Surface::Skin: {
+      const Texel t = texelAt(*g.texture, uvAt(*g.part, met.ray.hit.primID, u, v));
+      // The unposed place is what pores and blotches are fixed to.
+      const Vec3 rest = g.part->position[i[0]] * w + g.part->position[i[1]] * u + g.part->position[i[2]] * v;
+      // Fine relief at the scale of pores: three offsets of the same noise give the slope.
+      const float e = 0.0006f;
+      const NoiseAt at[] = {{rest * 90.f, 3},
+                            {rest * 900.f, 2},
+                            {rest * 700.f, 2},
+                            {(rest + Vec3{e, 0, 0}) * 700.f, 2},
+                            {(rest + Vec3{0, e, 0}) * 700.f, 2},
+                            {(rest + Vec3{0, 0, e}) * 700.f, 2}};
+      float noise[6];
+      fractalNoises(at, noise);
+      const float blotch = noise[0], pore = noise[1];
+      s.albedo = t.colour * skinTint_ * (1 + 0.05f * blotch + 0.05f * pore);
+      s.albedo.x *= 1 + 0.03f * blotch;
+      const Vec3 slope = Vec3{noise[3], noise[4], noise[5]} - Vec3{1, 1, 1} * noise[2];
+      s.normal = normalize(s.normal - (slope - s.normal * dot(slope, s.normal)) * 0.16f);
+      break;
+    }
+    case Surface::Eye: {
+      s.albedo = texelAt(*g.texture, uvAt(*g.part, met.ray.hit.primID, u, v)).colour;
+      // The package's irises are too saturated; the white of a real eye is greyer than paper.
+      const float y = luminance(s.albedo);
+      s.albedo = lerp(s.albedo, {y, y, y}, 0.35f) * 0.75f;
+      break;
+    }
+    case Surface::Brow:
+    case Surface::Lash:
+      s.albedo = texelAt(*g.texture, uvAt(*g.part, met.ray.hit.primID, u, v)).colour * 0.8f;
+      if (g.surface == Surface::Lash) s.albedo = {0.02f, 0.018f, 0.016f};
+      if (g.surface == Surface::Brow) {
+        const float y = std::min(1.f, luminance(s.albedo) * 1.5f + 0.2f);
+        s.albedo = (hairTint_ * 0.55f + Vec3{0.02f, 0.016f, 0.012f}) * y;
+      }
+      break;
+    case Surface::Hair: {
+      const Vec2 t = uvAt(*g.part, met.ray.hit.primID, u, v);
+      const float y = luminance(texelAt(*g.texture, t).colour);
+      // The texture gives the strands, the tint the colour: only its contrast about its own mean is used.
+      s.albedo = hairTint_ * std::clamp(0.12f + 0.88f * std::pow(y / g.meanLuminance, 0.8f), 0.1f, 1.7f);
+      for (int c = 0; c < 3; ++c) s.albedo[c] = std::min(s.albedo[c], 0.92f);
+      // Strands run along v of the texture.
+      const Vec2 ta = g.part->uv[i[0]], tb = g.part->uv[i[1]], tc = g.part->uv[i[2]];
+      const float ub = tb.x - ta.x, vb = tb.y - ta.y, uc = tc.x - ta.x, vc = tc.y - ta.y;
+      const float det = ub * vc - uc * vb;
+      const Vec3 p[3] = {g.position[i[0]], g.position[i[1]], g.position[i[2]]};
+      Vec3 along = std::abs(det) > 1e-12f ? ((p[2] - p[0]) * ub - (p[1] - p[0]) * uc) / det : p[1] - p[0];
+      along = along - s.normal * dot(along, s.normal);
+      s.tangent = normalize(along);
+      break;
+    }
+    case Surface::Cloth: {
+      const Vec2 t = uvAt(*g.part, met.ray.hit.primID, u, v);
+      s.albedo = clothAlbedo(*g.part, t, s.normal.z > -0.05f);
+      const NoiseAt at[] = {{{t.x * 1400.f, t.y * 500.f, 3.f}, 1}, {{t.x * 400.f, t.y * 1500.f, 9.f}, 1}};
+      float noise[2];
+      fractalNoises(at, noise);
+      const float weave = (noise[0] + noise[1]) / 2;
+      s.albedo *= 1 + 0.16f * weave;
+      break;
+    }
+    default:
+      return false;
+  }
+  return true;
+}
+
+std::shared_ptr<const Figure> figureOf(const SitterPlace& as, const std::shared_ptr<const Sitter>& sitter) {
+  struct Known {
+    SitterPlace as;
+    std::shared_ptr<const Sitter> sitter;
+    std::weak_ptr<const Figure> figure;
+  };
+  static std::mutex guard;
+  static std::vector<Known> known;
+  static std::array<std::shared_ptr<const Figure>, 2> last;
+  const auto remember = [&](const std::shared_ptr<const Figure>& figure) {
+    if (last[0] != figure) last = {figure, last[0]};
+    return figure;
+  };
+  {
+    const std::scoped_lock lock(guard);
+    std::erase_if(known, [](const Known& k) { return k.figure.expired(); });
+    for (const Known& k : known)
+      if (k.sitter == sitter && k.as == as)
+        if (auto figure = k.figure.lock()) return remember(figure);
+  }
+  auto figure = std::make_shared<const Figure>(as, sitter);
+  const std::scoped_lock lock(guard);
+  known.push_back({as, sitter, figure});
+  return remember(figure);
+}
+
+}  // namespace easel

@@ -1,0 +1,37 @@
+// The sitter as they sit or stand, posed, with what they sit on: triangles and colours in studio space.
+//
+// The greater part of a scene's triangles and of the time that it takes to build (some 80 ms); room, backdrop and panels
+// may change round the same figure. Immutable once built, so any thread may ask.
+#pragma once
+
+#include "plan/plan.h"
+#include "sitters/sitter.h"
+#include "transport/scene.h"
+#include "transport/traced.h"
+
+namespace easel {
+
+class Figure {
+ public:
+  Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter);
+
+  const Traced& traced() const { return traced_; }
+  const std::shared_ptr<const Sitter>& sitter() const { return sitter_; }
+  const HeadPose& pose() const { return pose_; }
+  /// Colour of what was met of the sitter, and what is finer than the mesh. False: it is none of theirs.
+  bool colour(SurfacePoint& point, const Met& met) const;
+
+ private:
+  void addSitter(const SitterPlace& as);
+  void addStool(float height);
+
+  std::shared_ptr<const Sitter> sitter_;
+  HeadPose pose_;
+  Traced traced_;
+  Vec3 hairTint_{1, 1, 1}, skinTint_{1, 1, 1};
+};
+
+/// The same figure again while somebody holds it, or when it was one of the last two that were asked for.
+std::shared_ptr<const Figure> figureOf(const SitterPlace& as, const std::shared_ptr<const Sitter>& sitter);
+
+}  // namespace easel

@@ -1,0 +1,218 @@
+#include "transport/traced.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <stdexcept>
+
+#include "colour/colour.h"
+#include "spoken/say.h"
+#include "transport/sampling.h"
+
+namespace easel {
+namespace {
+
+struct Context {
+  RTCIntersectContext embree;
+  float threshold = -1;
+  bool corneas = false;
+};
+
+const std::array<float, 256>& linearOf() {
+  static const auto table = [] {
+    std::array<float, 256> t{};
+    for (size_t i = 0; i < 256; ++i) t[i] = float(srgbDecode(double(i) / 255));
+    return t;
+  }();
+  return table;
+}
+
+}  // namespace
+
+Texel texelAt(const Texture& t, Vec2 uv) {
+  const auto& lin = linearOf();
+  const float x = uv.x * float(t.width) - 0.5f, y = (1 - uv.y) * float(t.height) - 0.5f;
+  const float fx = std::floor(x), fy = std::floor(y);
+  Vec3 sum;
+  float alpha = 0;
+  for (int k = 0; k < 4; ++k) {
+    const int px = std::clamp(int(fx) + (k & 1), 0, t.width - 1), py = std::clamp(int(fy) + (k >> 1), 0, t.height - 1);
+    const float w = ((k & 1) ? x - fx : 1 - (x - fx)) * ((k >> 1) ? y - fy : 1 - (y - fy));
+    const std::uint8_t* p = &t.rgba[(size_t(py) * size_t(t.width) + size_t(px)) * 4];
+    const float a = float(p[3]) / 255 * w;
+    sum += Vec3{lin[p[0]], lin[p[1]], lin[p[2]]} * a;
+    alpha += a;
+  }
+  return {alpha > 1e-4f ? sum / alpha : Vec3{}, alpha};
+}
+float opaqueLuminance(const Texture& t) {
+  const auto& lin = linearOf();
+  double sum = 0, weight = 0;
+  for (size_t i = 0; i < t.rgba.size(); i += 4) {
+    const double a = t.rgba[i + 3];
+    sum += a * double(luminance({lin[t.rgba[i]], lin[t.rgba[i + 1]], lin[t.rgba[i + 2]]}));
+    weight += a;
+  }
+  return weight > 0 ? std::max(1e-4f, float(sum / weight)) : 1.f;
+}
+
+namespace {
+float fetchAlpha(const Texture& t, Vec2 uv) {
+  const float x = uv.x * float(t.width) - 0.5f, y = (1 - uv.y) * float(t.height) - 0.5f;
+  const float fx = std::floor(x), fy = std::floor(y);
+  float alpha = 0;
+  for (int k = 0; k < 4; ++k) {
+    const int px = std::clamp(int(fx) + (k & 1), 0, t.width - 1), py = std::clamp(int(fy) + (k >> 1), 0, t.height - 1);
+    const float w = ((k & 1) ? x - fx : 1 - (x - fx)) * ((k >> 1) ? y - fy : 1 - (y - fy));
+    alpha += float(t.rgba[(size_t(py) * size_t(t.width) + size_t(px)) * 4 + 3]) * w;
+  }
+  return alpha / 255;
+}
+
+}  // namespace
+
+Vec2 uvAt(const MeshPart& p, std::uint32_t triangle, float u, float v) {
+  const std::uint32_t* i = &p.triangles[size_t(triangle) * 3];
+  const Vec2 a = p.uv[i[0]], b = p.uv[i[1]], c = p.uv[i[2]];
+  const float w = 1 - u - v;
+  return {a.x * w + b.x * u + c.x * v, a.y * w + b.y * u + c.y * v};
+}
+
+namespace {
+
+void cardFilter(const RTCFilterFunctionNArguments* args) {
+  const auto* g = static_cast<const Geometry*>(args->geometryUserPtr);
+  const auto* context = reinterpret_cast<const Context*>(args->context);
+  for (unsigned k = 0; k < args->N; ++k) {
+    if (args->valid[k] != -1) continue;
+    const unsigned triangle = RTCHitN_primID(args->hit, args->N, k);
+    const float u = RTCHitN_u(args->hit, args->N, k), v = RTCHitN_v(args->hit, args->N, k);
+    const float alpha = fetchAlpha(*g->texture, uvAt(*g->part, triangle, u, v));
+    if (alpha >= 0.97f) continue;
+    float limit = unitFloat(hashPair(RTCRayN_id(args->ray, args->N, k), triangle * 2654435761u + 17u));
+    if (context->threshold >= 0) {
+      // Every triangle shifts the pixel's threshold by its own amount: cards that overlap stay independent.
+      limit = context->threshold + unitFloat(hash32(triangle * 2654435761u + 29u));
+      limit -= std::floor(limit);
+    }
+    if (alpha <= 0.03f || limit >= alpha) args->valid[k] = 0;
+  }
+}
+
+// A cut-out: its quad's corners are (0,0), (1,0), (1,1), (0,1), the triangles 0 1 2 and 0 2 3.
+void cutOutFilter(const RTCFilterFunctionNArguments* args) {
+  const auto* g = static_cast<const Geometry*>(args->geometryUserPtr);
+  for (unsigned k = 0; k < args->N; ++k) {
+    if (args->valid[k] != -1) continue;
+    const unsigned triangle = RTCHitN_primID(args->hit, args->N, k);
+    const float u = RTCHitN_u(args->hit, args->N, k), v = RTCHitN_v(args->hit, args->N, k);
+    const Vec2 at = triangle == 0 ? Vec2{u + v, v} : Vec2{u, u + v};
+    const float passes = g->pattern->at(1 - 2 * at.x, 2 * at.y - 1);
+    if (passes > 0.97f || unitFloat(hashPair(RTCRayN_id(args->ray, args->N, k), 0xc07u + triangle)) < passes)
+      args->valid[k] = 0;
+  }
+}
+
+// Clear: no light is stopped, and a ray goes on to the iris once it knows the coat's normal.
+void corneaStopsNothing(const RTCFilterFunctionNArguments* args) {
+  for (unsigned k = 0; k < args->N; ++k) args->valid[k] = 0;
+}
+void corneaFilter(const RTCFilterFunctionNArguments* args) {
+  if (!reinterpret_cast<const Context*>(args->context)->corneas) corneaStopsNothing(args);
+}
+
+// One for the process: all scenes are built by the same threads. It goes with the process.
+RTCDevice device() {
+  static const RTCDevice one = rtcNewDevice(nullptr);
+  if (!one) throw std::runtime_error(say("The ray tracing library could not be started on this machine."));
+  return one;
+}
+
+}  // namespace
+
+std::unique_ptr<Geometry> quadOf(Surface surface, Vec3 albedo, float mottle, Vec3 corner, Vec3 across, Vec3 up) {
+  auto g = std::make_unique<Geometry>();
+  g->surface = surface;
+  g->albedo = albedo;
+  g->mottle = mottle;
+  g->position = {corner, corner + across, corner + across + up, corner + up};
+  g->normal.assign(4, normalize(cross(across, up)));
+  g->triangles = {0, 1, 2, 0, 2, 3};
+  return g;
+}
+
+RTCRayHit rayOf(Vec3 o, Vec3 d, float near, std::uint32_t seed) {
+  RTCRayHit r{};
+  r.ray.id = seed;
+  r.ray.org_x = o.x;
+  r.ray.org_y = o.y;
+  r.ray.org_z = o.z;
+  r.ray.dir_x = d.x;
+  r.ray.dir_y = d.y;
+  r.ray.dir_z = d.z;
+  r.ray.tnear = near;
+  r.ray.tfar = INFINITY;
+  r.ray.mask = ~0u;
+  r.hit.geomID = RTC_INVALID_GEOMETRY_ID;
+  return r;
+}
+
+Traced::Traced() : scene_(rtcNewScene(device())) {}
+Traced::~Traced() { rtcReleaseScene(scene_); }
+
+Geometry& Traced::attach(std::unique_ptr<Geometry> g) {
+  RTCGeometry geometry = rtcNewGeometry(device(), RTC_GEOMETRY_TYPE_TRIANGLE);
+  // Embree reads four bytes past the last vertex: the pad keeps that inside the vector.
+  g->position.push_back({});
+  const auto& triangles = g->part ? g->part->triangles : g->triangles;
+  rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, g->position.data(), 0,
+                             sizeof(Vec3), g->position.size() - 1);
+  rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, triangles.data(), 0,
+                             3 * sizeof(std::uint32_t), triangles.size() / 3);
+  rtcSetGeometryUserData(geometry, g.get());
+  const bool cards = g->surface == Surface::Hair || g->surface == Surface::Brow || g->surface == Surface::Lash;
+  if (cards || g->pattern) {
+    rtcSetGeometryIntersectFilterFunction(geometry, cards ? cardFilter : cutOutFilter);
+    rtcSetGeometryOccludedFilterFunction(geometry, cards ? cardFilter : cutOutFilter);
+  }
+  if (g->surface == Surface::Cornea) {
+    rtcSetGeometryIntersectFilterFunction(geometry, corneaFilter);
+    rtcSetGeometryOccludedFilterFunction(geometry, corneaStopsNothing);
+  }
+  rtcCommitGeometry(geometry);
+  rtcAttachGeometryByID(scene_, geometry, unsigned(geometries_.size()));
+  rtcReleaseGeometry(geometry);
+  geometries_.push_back(std::move(g));
+  return *geometries_.back();
+}
+
+void Traced::commit() {
+  rtcCommitScene(scene_);
+  if (const RTCError error = rtcGetDeviceError(device()); error != RTC_ERROR_NONE)
+    throw std::runtime_error(say("The scene could not be built (ray tracing error {}).", int(error)));
+}
+
+void Traced::meet(Met& met, float threshold, bool corneas) const {
+  Context context;
+  rtcInitIntersectContext(&context.embree);
+  context.threshold = threshold;
+  context.corneas = corneas;
+  met.ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;  // the rest of a former hit stays when there is none
+  rtcIntersect1(scene_, &context.embree, &met.ray);
+  if (met.ray.hit.geomID != RTC_INVALID_GEOMETRY_ID) met.geometry = geometries_[met.ray.hit.geomID].get();
+}
+
+bool Traced::occluded(RTCRay ray) const {
+  Context context;
+  rtcInitIntersectContext(&context.embree);
+  rtcOccluded1(scene_, &context.embree, &ray);
+  return ray.tfar < 0;
+}
+
+void Traced::occluded(RTCRay* rays, int n) const {
+  Context context;
+  rtcInitIntersectContext(&context.embree);
+  rtcOccluded1M(scene_, &context.embree, rays, unsigned(n), sizeof(RTCRay));
+}
+
+}  // namespace easel

@@ -1,0 +1,77 @@
+// Triangles that rays are asked about: what the ray library is to the rest of transport.
+//
+// Of the room's own files only: who asks about light asks a Scene.
+#pragma once
+
+#include <embree3/rtcore.h>
+
+#include <memory>
+#include <vector>
+
+#include "gear/gobo.h"
+#include "sitters/sitter.h"
+
+namespace easel {
+
+struct Geometry {
+  const MeshPart* part = nullptr;  // sitter's arrays (uv, triangles); null for the studio's quads
+  const Texture* texture = nullptr;
+  Surface surface = Surface::Nothing;
+  Vec3 albedo{0.5f, 0.5f, 0.5f};
+  float mottle = 0;
+  float meanLuminance = 1;              // hair: of the opaque part of the texture, linear
+  Vec3 backAlbedo{0.5f, 0.5f, 0.5f};    // panels: of the side that faces away from `normal`
+  std::shared_ptr<const Gobo> pattern;  // cut out of the quad
+  std::vector<Vec3> position, normal;
+  std::vector<std::uint32_t> triangles;  // studio only
+  int side = -1, behind = -1;            // of Scene::sides(), the way `normal` looks and the other; -1: the sitter's
+};
+
+/// A quad of that corner; `normal` looks along across x up.
+std::unique_ptr<Geometry> quadOf(Surface surface, Vec3 albedo, float mottle, Vec3 corner, Vec3 across, Vec3 up);
+
+struct Texel {
+  Vec3 colour;  // linear, straight
+  float alpha;
+};
+/// Bilinear on premultiplied values, so that transparent texels do not bleed their colour into the edge.
+Texel texelAt(const Texture& texture, Vec2 uv);
+/// Mean luminance of what is opaque.
+float opaqueLuminance(const Texture& texture);
+Vec2 uvAt(const MeshPart& part, std::uint32_t triangle, float u, float v);
+
+/// `seed` decides about half-transparent cards and travels with the ray, so that rays may be asked about in any
+/// company.
+RTCRayHit rayOf(Vec3 origin, Vec3 direction, float near, std::uint32_t seed);
+
+/// What a ray met: nothing without a geometry.
+struct Met {
+  RTCRayHit ray;
+  const Geometry* geometry = nullptr;
+  float distance() const { return ray.ray.tfar; }
+};
+
+class Traced {
+ public:
+  Traced();
+  ~Traced();
+  Traced(const Traced&) = delete;
+  Traced& operator=(const Traced&) = delete;
+
+  Geometry& attach(std::unique_ptr<Geometry> geometry);
+  /// After the last geometry. Throws std::runtime_error with a sentence if the library refuses.
+  void commit();
+
+  /// `threshold` >= 0: the pixel's own stratified threshold for cards instead of a random one. `corneas`: they are met.
+  /// Nearer than what `met` has met already.
+  void meet(Met& met, float threshold, bool corneas) const;
+  bool occluded(RTCRay ray) const;
+  /// Sets tfar below 0 of those that are stopped.
+  void occluded(RTCRay* rays, int n) const;
+
+ private:
+  RTCScene scene_;
+  std::vector<std::unique_ptr<Geometry>> geometries_;
+};
+
+}  // namespace easel
