@@ -43,26 +43,45 @@ Vec3 PackedColour::unpacked() const {
 SampleSets::SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed)
     : scene_(std::move(scene)), view_(view), seed_(seed) {}
 
-bool SampleSets::build(int k, const Interrupt& interrupt) {
-  if (k < complete_) return true;
+bool SampleSets::buildTiles(int k, const Interrupt& interrupt, bool first) {
   const int across = (view_.width + kTile - 1) / kTile, down = (view_.height + kTile - 1) / kTile;
-  auto& set = sets_[k];
-  if (set.empty()) {
-    set.resize(size_t(view_.width) * size_t(view_.height));
-    tileDone_.assign(size_t(across) * size_t(down), 0);
-  }
+  if (sets_[k].empty()) sets_[k].resize(size_t(view_.width) * size_t(view_.height));
+  if (tileDone_.empty()) tileDone_.assign(size_t(across) * size_t(down), 0);
   inParallel(size_t(across * down), [&](size_t at) {
     const int tile = int(at);
     if (tileDone_[size_t(tile)] || interrupt.raised()) return;
-    buildTile(k, tile % across, tile / across);
+    buildTile(k, tile % across, tile / across, first);
     tileDone_[size_t(tile)] = 1;
   });
   for (std::uint8_t done : tileDone_)
     if (!done) return false;
+  tileDone_.clear();
+  return true;
+}
+
+void SampleSets::buildFirst() {
+  if (complete_ > 0) return;
+  buildTiles(0, Interrupt(), true);
+  firstOnly_ = true;
+  complete_ = 1;
+  finishMean(0);
+  keepGuides();
+}
+
+bool SampleSets::build(int k, const Interrupt& interrupt) {
+  if (k == 0) buildFirst();
+  if (k == 0 && firstOnly_) {
+    if (!buildTiles(0, interrupt, false)) return false;
+    firstOnly_ = false;
+  }
+  if (k < complete_) return true;
+  if (!buildTiles(k, interrupt, false)) return false;
   finishMean(k);
   complete_ = k + 1;
-  if (complete_ == kSampleSets) survey();
-  if (complete_ == 1 || complete_ == kSampleSets) keepGuides();
+  if (complete_ == kSampleSets) {
+    survey();
+    keepGuides();
+  }
   return true;
 }
 
@@ -100,31 +119,33 @@ PixelSample SampleSets::fresh(int x, int y, int k) const {
   return hit ? packed(*hit) : PixelSample{};
 }
 
-void SampleSets::buildTile(int k, int tileX, int tileY) {
+void SampleSets::addBounce(PixelSample& p, int k, size_t pixel) const {
+  const std::uint32_t key = keyOf(pixel);
+  const Vec3 facet = p.facet.unpacked();
+  const Vec3 out = cosineDirection(anyFrame(p.normal.unpacked()), sobol2(std::uint32_t(k), key ^ 0xb0b0b0u));
+  // Directions below the facet (shading normals do that) see the surface itself: no light from there.
+  if (dot(out, facet) <= 0) {
+    p.bounceAlbedo = PackedColour::of({}, Surface::Skin);
+    p.bouncePosition = p.position;
+    p.bounceNormal = p.facet;
+  } else if (const auto far = scene_->meet(p.position + facet * 2e-4f, out, hashPair(key, std::uint32_t(k) + 77))) {
+    p.bouncePosition = far->position + far->facet * 2e-4f;
+    p.bounceNormal = PackedDirection::of(far->normal);
+    p.bounceAlbedo = PackedColour::of(far->albedo, far->surface);
+    p.bounceSide = far->side;
+  }
+}
+
+void SampleSets::buildTile(int k, int tileX, int tileY, bool first) {
   for (int y = tileY * kTile; y < std::min((tileY + 1) * kTile, view_.height); ++y)
     for (int x = tileX * kTile; x < std::min((tileX + 1) * kTile, view_.width); ++x) {
       const size_t pixel = size_t(y) * size_t(view_.width) + size_t(x);
-      const std::uint32_t key = keyOf(pixel);
-      PixelSample p;
-      if (const auto hit = meet(x, y, k)) {
-        p = packed(*hit);
-        const Vec3 out = cosineDirection(anyFrame(hit->normal), sobol2(std::uint32_t(k), key ^ 0xb0b0b0u));
-        // Directions below the facet (shading normals do that) see the surface itself: no light from there.
-        if (dot(out, hit->facet) > 0) {
-          const auto far = scene_->meet(hit->position + hit->facet * 2e-4f, out, hashPair(key, std::uint32_t(k) + 77));
-          if (far) {
-            p.bouncePosition = far->position + far->facet * 2e-4f;
-            p.bounceNormal = PackedDirection::of(far->normal);
-            p.bounceAlbedo = PackedColour::of(far->albedo, far->surface);
-            p.bounceSide = far->side;
-          }
-        } else {
-          p.bounceAlbedo = PackedColour::of({}, Surface::Skin);
-          p.bouncePosition = hit->position;
-          p.bounceNormal = p.facet;
-        }
-      }
-      sets_[k][pixel] = p;
+      // Half resolution looks at pixels up and down in turn; at the last row there may be no lower one.
+      const bool half = x % 2 == 0 && (y % 2 == (x / 2 & 1) || y + 1 == view_.height);
+      PixelSample& p = sets_[k][pixel];
+      const bool again = k == 0 && firstOnly_;
+      if (!again) p = fresh(x, y, k);
+      if (p.albedo.surface != Surface::Nothing && (first ? half : !(again && half))) addBounce(p, k, pixel);
     }
 }
 

@@ -60,6 +60,8 @@ class SampleSets {
   /// Another `seed` gives other sub-pixel places and bounces: for measuring errors against an independent picture.
   SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed = 0);
 
+  /// Set 0 as far as a first look asks for it: bounces only at the pixels that half resolution takes. Not interrupted.
+  void buildFirst();
   /// Builds set `k` as far as the interrupt lets it; a later call goes on. True when it is complete.
   bool build(int k, const Interrupt& interrupt);
   int complete() const { return complete_; }  ///< sets 0..complete-1 are there
@@ -86,7 +88,9 @@ class SampleSets {
   const std::uint16_t* meanAlbedoPlane(int passes, size_t channel) const;
 
  private:
-  void buildTile(int k, int tileX, int tileY);
+  bool buildTiles(int k, const Interrupt& interrupt, bool first);
+  void buildTile(int k, int tileX, int tileY, bool first);
+  void addBounce(PixelSample& sample, int k, size_t pixel) const;
   void finishMean(int k);
   void keepGuides();
   int meanSlot(int passes) const;
@@ -103,6 +107,7 @@ class SampleSets {
   Guides guides_[2];
   std::vector<std::uint16_t> mean_[4];  ///< three planes, square-root coded
   int complete_ = 0;
+  bool firstOnly_ = false;  ///< set 0 has bounces at the pixels of half resolution alone
 };
 
 }  // namespace easel

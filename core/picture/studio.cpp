@@ -257,8 +257,7 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   }
   // The first look always runs to its end (a third of a second at the most): a hand that drags faster than that would
   // otherwise never see anything.
-  const Interrupt never;
-  sets_->build(0, never);
+  sets_->buildFirst();
 
   if (!ambient_.layer) ambient_.layer = std::make_unique<Layer>();
   for (const Light& l : plan_.lights) {

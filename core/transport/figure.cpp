@@ -80,8 +80,7 @@ void Figure::addSitter(const SitterPlace& as) {
   const Vec3 pivot = sitter_->landmarks.neckPivot;
   hairTint_ = sitter_->hairTint;
   skinTint_ = sitter_->skinTint;
-  if (const Colouring* hair = findHairColour(as.hairColour); hair && hair->id != "own")
-    hairTint_ = hair->reflectance;
+  if (const Colouring* hair = findHairColour(as.hairColour); hair && hair->id != "own") hairTint_ = hair->reflectance;
   const Vec3 own = sitter_->faceReflectance;
   if (const Colouring* skin = findSkinTone(as.skinTone); skin && skin->id != "own") {
     for (int c = 0; c < 3; ++c) skinTint_[c] *= skin->reflectance[c] / std::max(0.01f, own[c]);

@@ -1,7 +1,7 @@
 // The sitter as they sit or stand, posed, with what they sit on: triangles and colours in studio space.
 //
-// The greater part of a scene's triangles and of the time that it takes to build (some 80 ms); room, backdrop and panels
-// may change round the same figure. Immutable once built, so any thread may ask.
+// The greater part of a scene's triangles and of the time that it takes to build (some 80 ms); room, backdrop and
+// panels may change round the same figure. Immutable once built, so any thread may ask.
 #pragma once
 
 #include "plan/plan.h"

@@ -45,7 +45,8 @@ class Interreflection;
 
 class Scene {
  public:
-  /// Geometry of the plan with this sitter. Lights are not part of it. Throws std::runtime_error with a sentence if the ray library refuses.
+  /// Geometry of the plan with this sitter. Lights are not part of it. Throws std::runtime_error with a sentence if the
+  /// ray library refuses.
   Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter);
   ~Scene();
   Scene(const Scene&) = delete;
