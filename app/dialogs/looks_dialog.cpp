@@ -12,6 +12,8 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
+#include <algorithm>
+#include <tuple>
 #include <utility>
 
 #include "balance/backdrop_tone.h"
@@ -349,14 +351,31 @@ void LooksDialog::refreshShelf() {
       }
       return plans[id];
     };
-    for (const bool isFine : {false, true})
-      for (const QString& id : order) {
+    for (const bool isFine : {false, true}) {
+      // Those that share a figure, and then a set, follow each other and share what is traced of it; coarse ones come
+      // as they are looked at.
+      QStringList inTurn = order;
+      if (isFine)
+        std::stable_sort(inTurn.begin(), inTurn.end(), [&](const QString& a, const QString& b) {
+          const auto key = [&](const QString& id) {
+            const Plan& p = plans.contains(id) ? plans[id] : here;
+            return std::tuple(p.sitter.turn, p.backdrop.material, p.backdrop.distance, p.panels.size());
+          };
+          return key(a) < key(b);
+        });
+      // Twice the size and two passes: eight samples to a pixel of the print.
+      const int scale = isFine ? 2 : 1;
+      Studio studio(scale * kPrintWidth, scale * kPrintHeight);
+      studio.setOnlyLast(true);
+      for (const QString& id : inTurn) {
         if (!go(0)) return {};
         if (isFine ? fine.contains(id) : have.contains(id)) continue;
         try {
-          const int w = isFine ? 2 * kPrintWidth : kPrintWidth, h = isFine ? 2 * kPrintHeight : kPrintHeight;
+          const Plan& plan = planOf(id);
+          studio.setPlan(plan);
+          studio.finish(scale);
           put(id,
-              imageOf(renderPicture(planOf(id), w, h, isFine ? 4 : 1))
+              imageOf(developPicture(studio.layers(), plan))
                   .scaled(kPrintWidth, kPrintHeight, Qt::KeepAspectRatio, Qt::SmoothTransformation),
               isFine);
         } catch (const std::exception&) {
@@ -365,6 +384,7 @@ void LooksDialog::refreshShelf() {
           put(id, none, true);
         }
       }
+    }
     return {};
   });
 }

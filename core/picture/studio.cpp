@@ -337,6 +337,7 @@ void Studio::finish(int passes) {
 
 Picture renderPicture(const Plan& plan, int width, int height, int passes) {
   Studio studio(width, height);
+  studio.setOnlyLast(true);
   studio.setPlan(plan);
   studio.finish(passes);
   return developPicture(studio.layers(), plan);
