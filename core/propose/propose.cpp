@@ -233,7 +233,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
       const auto scene = room.scene();
       if (!keyless) {
         const Light key = keyOf(front, studio, wish.keyLeft);
-        const auto chart = chartFace(*scene, 0.0035f);
+        const auto chart = chartFace(*scene, 0.004f);
         KeySearch s{*scene,
                     studio,
                     *chart,

@@ -190,6 +190,8 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
   light.open.assign(chart.cells.size(), 0);
   // Flags and scrims make the light what it is: only what the sitter keeps from it is a shadow of the face.
   const bool panels = source.feedsPanels(), standing = scene.hasPanels();
+  std::vector<Source::PanelPoint> panelPoints;
+  for (int k = 0; panels && k < samples; ++k) panelPoints.push_back(source.panelPoint(&scene, std::uint32_t(k), 7));
   inParallel((chart.skins.size() + kRun - 1) / kRun, [&](size_t at) {
     const size_t first = at * kRun;
     const int n = int(std::min(size_t(kRun), chart.skins.size() - first));
@@ -235,14 +237,24 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
         }
       }
       if (!panels) continue;
+      asked = 0;
       for (int i = 0; i < n; ++i) {
-        const FaceCell& c = chart.cells[chart.skins[first + size_t(i)]];
-        const auto p = source.sample(&scene, c.position, index, 7);
-        const float lux = luminance(p.lux) * dot(c.normal, p.direction);
+        const auto k = size_t(i), r = size_t(asked);
+        const auto p = Source::seenFrom(panelPoints[size_t(s)], position[i]);
+        const float lux = luminance(p.lux) * dot(chart.cells[chart.skins[first + k]].normal, p.direction);
         if (lux <= 0) continue;
-        open[size_t(i)] += lux;
-        if (!scene.occluded(c.position, p.direction, kClear, p.distance * 0.9999f, index)) arrives[size_t(i)] += lux;
+        open[k] += lux;
+        geometry[k] = lux;
+        cell[r] = i;
+        from[r] = position[i] + p.direction * kClear;
+        to[r] = p.direction;
+        far[r] = p.distance * 0.9999f - kClear;
+        seed[r] = index;
+        ++asked;
       }
+      scene.occludedRun(asked, from.data(), to.data(), far.data(), seed.data(), blocked.data());
+      for (size_t r = 0; r < size_t(asked); ++r)
+        if (!blocked[r]) arrives[size_t(cell[r])] += geometry[size_t(cell[r])];
     }
     for (size_t i = 0; i < size_t(n); ++i) {
       light.arrives[chart.skins[first + i]] = arrives[i] / float(samples);

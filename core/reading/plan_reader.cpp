@@ -5,7 +5,9 @@
 namespace easel {
 
 PlanReader::PlanReader(int width, int height, int passes)
-    : studio_(std::make_unique<Studio>(width, height)), passes_(passes) {}
+    : studio_(std::make_unique<Studio>(width, height)), passes_(passes) {
+  studio_->setOnlyLast(true);
+}
 PlanReader::~PlanReader() = default;
 
 const Layers& PlanReader::layers() const { return studio_->layers(); }

@@ -123,84 +123,103 @@ int Source::choose(float u, int only, float* probability) const {
   return last;
 }
 
-Vec3 Source::luminance(const Scene* scene, const Leaf& leaf, Vec3 point, Vec2 place, Vec3 towards, std::uint32_t index,
-                       std::uint32_t seed, bool deeper) const {
+Source::Arriving Source::arriving(const Scene* scene, const Leaf& leaf, Vec3 point, std::uint32_t index,
+                                  std::uint32_t seed, bool deeper) const {
+  Arriving out;
+  auto take = [&](Vec3 direction, float distance, Vec3 lux, std::uint32_t salt) {
+    // The ray leaves the leaf on the side that the light comes from.
+    const Vec3 from = point + leaf.frame.n * (dot(leaf.frame.n, direction) > 0 ? kOff : -kOff);
+    if (!scene || !scene->occluded(from, direction, 0, distance, hashPair(salt, index)))
+      out.from[size_t(out.n++)] = {direction, lux};
+  };
+  const auto e = emitter_.sample(point, sobol2(index, seed));
+  if (e.geometry > 0)
+    take(e.direction, e.distance * 0.9999f, Vec3{1, 1, 1} * (e.geometry * std::abs(dot(leaf.frame.n, e.direction))),
+         seed);
+  if (!deeper || !chains_) return out;
+  float probability = 0;
+  const std::uint32_t again = seed ^ 0xc4a1u;
+  const int k = choose(sobol2(index, again ^ 0x11u).x, -1, &probability);
+  if (k < 0 || &leaves_[size_t(k)] == &leaf) return out;
+  const Leaf& other = leaves_[size_t(k)];
+  Vec2 there;
+  float density = 1;
+  const Vec3 q = pointOn(other, withinCells(cells_[size_t(k)], sobol2(index, again), &density), &there);
+  const Vec3 d = q - point;
+  const float d2 = std::max(kNear2, dot(d, d)), distance = std::sqrt(d2);
+  const Vec3 dir = d / distance;
+  const float nl = std::abs(dot(leaf.frame.n, dir));
+  if (nl <= 1e-4f) return out;
+  const float geometry =
+      std::abs(dot(other.frame.n, dir)) * other.area() / (d2 * probability * density) * opaque(other, there);
+  const Vec3 sends = sent(other, there, arriving(scene, other, q, index, again ^ 0x99u, false), -dir);
+  take(dir, distance * 0.999f, sends * (nl * geometry), again);
+  return out;
+}
+
+Vec3 Source::sent(const Leaf& leaf, Vec2 place, const Arriving& arriving, Vec3 towards) {
   const float side = dot(leaf.frame.n, towards) >= 0 ? 1.f : -1.f;
   const Vec3 n = leaf.frame.n * side;
   const Finish& shown = side > 0 ? leaf.front : leaf.back;
-  const float cover = opaque(leaf, place);
-  auto passed = [&](Vec3 from) {  // per unit of irradiance from that direction
+  Vec3 out;
+  for (int k = 0; k < arriving.n; ++k) {
+    const auto& [from, lux] = arriving.from[size_t(k)];
     const float nl = dot(n, from);
-    if (nl <= 0) return Vec3{1, 1, 1} * ((side > 0 ? leaf.back : leaf.front).through / kPiF);
+    if (nl <= 0) {
+      out += lux * ((side > 0 ? leaf.back : leaf.front).through / kPiF);
+      continue;
+    }
     Vec3 f = shown.diffuse / kPiF;
     if (shown.gloss.x > 0) {
       const Vec3 h = normalize(from + towards);
       const float nv = std::max(1e-3f, dot(n, towards)), nh = std::max(0.f, dot(n, h));
       f += shown.gloss * microfacet(std::max(nl, 1e-3f), nv, nh, shown.roughness);
     }
-    return f;
-  };
-  Vec3 out;
-  const auto e = emitter_.sample(point, sobol2(index, seed));
-  if (e.geometry > 0) {
-    const float nl = dot(n, e.direction);
-    const Vec3 from = point + n * (nl > 0 ? kOff : -kOff);
-    if (!scene || !scene->occluded(from, e.direction, 0, e.distance * 0.9999f, hashPair(seed, index)))
-      out += passed(e.direction) * (e.geometry * std::abs(nl));
+    out += f * lux;
   }
-  if (deeper && chains_) {
-    float probability = 0;
-    const std::uint32_t again = seed ^ 0xc4a1u;
-    const int k = choose(sobol2(index, again ^ 0x11u).x, -1, &probability);
-    if (k >= 0 && &leaves_[size_t(k)] != &leaf) {
-      const Leaf& other = leaves_[size_t(k)];
-      Vec2 there;
-      float density = 1;
-      const Vec3 q = pointOn(other, withinCells(cells_[size_t(k)], sobol2(index, again), &density), &there);
-      const Vec3 d = q - point;
-      const float d2 = std::max(kNear2, dot(d, d)), distance = std::sqrt(d2);
-      const Vec3 dir = d / distance;
-      const float nl = dot(n, dir);
-      const Vec3 from = point + n * (nl > 0 ? kOff : -kOff);
-      if (std::abs(nl) > 1e-4f &&
-          (!scene || !scene->occluded(from, dir, 0, distance * 0.999f, hashPair(again, index)))) {
-        const Vec3 l = luminance(scene, other, q, there, -dir, index, again ^ 0x99u, false);
-        const float geometry =
-            std::abs(dot(other.frame.n, dir)) * other.area() / (d2 * probability * density) * opaque(other, there);
-        out += passed(dir) * l * (std::abs(nl) * geometry);
-      }
-    }
-  }
-  return out * cover;
+  return out * opaque(leaf, place);
 }
 
-Source::FromPanel Source::sample(const Scene* scene, Vec3 receiver, std::uint32_t index, std::uint32_t seed,
-                                 int only) const {
+Source::PanelPoint Source::panelPoint(const Scene* scene, std::uint32_t index, std::uint32_t seed, int only) const {
   float probability = 0;
   const int k = choose(sobol2(index, seed ^ 0x2717u).x, only, &probability);
-  if (k < 0) return {};
-  FromPanel out = sampleLeaf(scene, receiver, size_t(k), index, seed);
-  out.lux = out.lux / probability;
-  return out;
+  return k < 0 ? PanelPoint{} : pointOfLeaf(scene, size_t(k), index, seed, 1 / probability);
 }
 
-Source::FromPanel Source::sampleLeaf(const Scene* scene, Vec3 receiver, size_t k, std::uint32_t index,
-                                     std::uint32_t seed) const {
-  FromPanel out;
-  const Leaf& leaf = leaves_[k];
-  Vec2 place;
+Source::PanelPoint Source::pointOfLeaf(const Scene* scene, size_t k, std::uint32_t index, std::uint32_t seed,
+                                       float weight) const {
+  PanelPoint p;
   float density = 1;
-  const Vec3 q = pointOn(leaf, withinCells(cells_[k], sobol2(index, seed ^ 0x3131u), &density), &place);
-  const Vec3 d = q - receiver;
+  p.leaf = &leaves_[k];
+  p.position = pointOn(*p.leaf, withinCells(cells_[k], sobol2(index, seed ^ 0x3131u), &density), &p.place);
+  p.arriving = arriving(scene, *p.leaf, p.position, index, seed ^ 0x71f3u, true);
+  p.weight = weight * p.leaf->area() / density;
+  return p;
+}
+
+Source::FromPanel Source::seenFrom(const PanelPoint& p, Vec3 receiver) {
+  FromPanel out;
+  if (!p.leaf) return out;
+  const Vec3 d = p.position - receiver;
   const float d2 = std::max(kNear2, dot(d, d));
   out.distance = std::sqrt(dot(d, d));
   if (out.distance < 1e-4f) return out;
   out.direction = d / out.distance;
-  out.panel = leaf.panel;
-  const float cosine = std::abs(dot(leaf.frame.n, out.direction));
-  out.lux = luminance(scene, leaf, q, place, -out.direction, index, seed ^ 0x71f3u, true) *
-            (cosine * leaf.area() / (d2 * density));
+  out.panel = p.leaf->panel;
+  if (p.arriving.n)
+    out.lux = sent(*p.leaf, p.place, p.arriving, -out.direction) *
+              (std::abs(dot(p.leaf->frame.n, out.direction)) * p.weight / d2);
   return out;
+}
+
+Source::FromPanel Source::sample(const Scene* scene, Vec3 receiver, std::uint32_t index, std::uint32_t seed,
+                                 int only) const {
+  return seenFrom(panelPoint(scene, index, seed, only), receiver);
+}
+
+Source::FromPanel Source::sampleLeaf(const Scene* scene, Vec3 receiver, size_t k, std::uint32_t index,
+                                     std::uint32_t seed) const {
+  return seenFrom(pointOfLeaf(scene, k, index, seed, 1), receiver);
 }
 
 std::optional<Vec3> Source::seenPanel(const Scene& scene, Vec3 origin, Vec3 direction, float limit, std::uint32_t index,
@@ -223,7 +242,7 @@ std::optional<Vec3> Source::seenPanel(const Scene& scene, Vec3 origin, Vec3 dire
   }
   if (!nearest) return {};
   *distance = best;
-  return luminance(&scene, *nearest, origin + direction * best, place, -direction, index, seed, true);
+  return sent(*nearest, place, arriving(&scene, *nearest, origin + direction * best, index, seed, true), -direction);
 }
 
 Source sourceOf(const Plan& plan, const Light& light) { return Source(emitterOf(plan, light), leavesOf(plan)); }

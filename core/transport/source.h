@@ -36,9 +36,27 @@ class Source {
     Vec3 lux;  ///< times cos at the receiver: lux per lumen, divided by the density of the choice. Linear RGB; 0: none
     int panel = -1;
   };
+  /// Light that comes to a point of a panel: from the lamp, and from another panel.
+  struct Arriving {
+    struct {
+      Vec3 direction, lux;  ///< unit; on the leaf, per lumen
+    } from[2];
+    int n = 0;
+  };
+  struct PanelPoint {
+    const Leaf* leaf = nullptr;  ///< null: none
+    Vec3 position;
+    Vec2 place;
+    Arriving arriving;
+    float weight = 0;  ///< area over the density of the choice
+  };
   /// Point `index` of the sequence `seed`; visibility between the receiver and the panel is the caller's to ask, that
   /// beyond the panel is in. `only` >= 0: that panel of the plan alone. `scene` null: nothing stands between.
   FromPanel sample(const Scene* scene, Vec3 receiver, std::uint32_t index, std::uint32_t seed, int only = -1) const;
+  /// The two halves of sample(): a point of a panel with the light that comes to it, and what that sends to a receiver.
+  /// Who asks for many receivers with the same index and seed needs the first but once.
+  PanelPoint panelPoint(const Scene* scene, std::uint32_t index, std::uint32_t seed, int only = -1) const;
+  static FromPanel seenFrom(const PanelPoint& point, Vec3 receiver);
   /// The same of one leaf, taken for certain: what several leaves give is the sum over them.
   FromPanel sampleLeaf(const Scene* scene, Vec3 receiver, size_t leaf, std::uint32_t index, std::uint32_t seed) const;
   const std::vector<Leaf>& leaves() const { return leaves_; }
@@ -51,8 +69,11 @@ class Source {
                                 std::uint32_t seed, float* distance) const;
 
  private:
-  Vec3 luminance(const Scene* scene, const Leaf& leaf, Vec3 point, Vec2 place, Vec3 towards, std::uint32_t index,
-                 std::uint32_t seed, bool deeper) const;
+  Arriving arriving(const Scene* scene, const Leaf& leaf, Vec3 point, std::uint32_t index, std::uint32_t seed,
+                    bool deeper) const;
+  /// Luminance that a place of a leaf sends towards somebody.
+  static Vec3 sent(const Leaf& leaf, Vec2 place, const Arriving& arriving, Vec3 towards);
+  PanelPoint pointOfLeaf(const Scene* scene, size_t leaf, std::uint32_t index, std::uint32_t seed, float weight) const;
   int choose(float u, int only, float* probability) const;
   /// A leaf is lit unevenly, a scrim close to a lamp most of all: points are taken more often where more falls on it.
   /// Cells of the unit square that pointOn() maps to the leaf: up to and with each, the share of the points.
