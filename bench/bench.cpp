@@ -29,6 +29,7 @@
 #include "reading/faults.h"
 #include "reading/map.h"
 #include "reading/ways.h"
+#include "scenes.h"
 #include "sheet/layout.h"
 #include "sheet/look_sheet.h"
 #include "shoot/reckoned.h"
@@ -37,12 +38,7 @@
 namespace {
 
 using namespace easel;
-
-Plan demoPlan() {
-  Plan plan = loadPlan(EASEL_DEMO_DIR "/marrow-lane-first-light.easel.json");
-  plan.lights[0].modifier = "octa-120";
-  return plan;
-}
+using namespace easel::bench;
 
 // A plan with its samples and first passes taken, so that a benchmark meets the state of a set that is worked on.
 struct Ready {
@@ -116,29 +112,9 @@ void FlatMeterReadingAtTheFace(benchmark::State& state) {
 }
 BENCHMARK(FlatMeterReadingAtTheFace)->Unit(benchmark::kMillisecond);
 
-// The master's portrait grown to eight lights, as a set with kickers and accents is.
-Plan eightLights() {
-  Plan plan = loadPlan(EASEL_DEMO_DIR "/marrow-lane-master.easel.json");
-  for (const char* school : {"rim-under", "kicker", "fill-below", "rim-accent"})
-    plan.lights.push_back(proposeLight(plan, school).light);
-  return plan;
-}
 Ready& eight() {
   static Ready r(eightLights(), 2);
   return r;
-}
-
-// The first `lights` of the eight with that many panels; once there are any, one light projects a pattern.
-Plan withPanels(int lights, int panels) {
-  Plan plan = eightLights();
-  plan.lights.resize(size_t(lights));
-  const char* kinds[] = {"v-flat", "reflector", "flag", "scrim-small"};
-  for (int i = 0; i < panels; ++i) plan.panels.push_back(proposePanel(plan, kinds[i % 4]).panel);
-  if (panels > 0) {
-    plan.lights.back().modifier = "spot";
-    plan.lights.back().fittings.pattern = "panes";
-  }
-  return plan;
 }
 
 // What re-weights layers only: mute, solo, power, ISO, aperture, white balance.
@@ -216,6 +192,7 @@ BENCHMARK(FirstPictureWithPanels)
     ->Args({8, 4, 640})
     ->Args({4, 4, 640})
     ->Args({8, 4, 320})
+    ->Args({16, 0, 640})
     ->Unit(benchmark::kMillisecond);
 
 void SpotTableOfEight(benchmark::State& state) {
@@ -339,34 +316,6 @@ void ProposeALook(benchmark::State& state) {
   state.counters["looks"] = double(looks().size());
 }
 BENCHMARK(ProposeALook)->Unit(benchmark::kSecond)->Iterations(1);
-
-std::vector<float> toned(const Layers& layers, const Plan& plan) {
-  std::vector<float> planes[3], out;
-  linearPicture(layers, plan, {}, planes);
-  for (auto& p : planes)
-    for (float v : p) out.push_back(float(toneCurve(v)));
-  return out;
-}
-double rmse(const std::vector<float>& a, const std::vector<float>& b) {
-  double sum = 0, mean = 0;
-  for (size_t i = 0; i < a.size(); ++i) {
-    sum += double(a[i] - b[i]) * double(a[i] - b[i]);
-    mean += b[i];
-  }
-  return std::sqrt(sum / double(a.size())) / (mean / double(a.size()));
-}
-
-// The same over the pixels that the light reaches (more than one step of 255): a picture that is nearly all black has
-// no mean worth dividing by.
-double rmseLit(const std::vector<float>& a, const std::vector<float>& b) {
-  std::vector<float> x, y;
-  for (size_t i = 0; i < b.size(); ++i)
-    if (b[i] > 1.f / 255) {
-      x.push_back(a[i]);
-      y.push_back(b[i]);
-    }
-  return y.empty() ? 0 : rmse(x, y);
-}
 
 // Time until the key layer is within 2 % RMSE (after the tone curve) of 4096 passes, once the camera's samples stand.
 void KeyLayerWithinTwoPercent(benchmark::State& state) {

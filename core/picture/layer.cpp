@@ -224,11 +224,12 @@ bool through(std::int32_t surface) {
 
 }  // namespace
 
-void Layer::light(LitPoints& p, const View& view, const Scene& scene, std::uint32_t oneOf, Lit& out) const {
+void Layer::light(LitPoints& p, const View& view, const Scene& scene, std::uint32_t oneOf,
+                  std::span<const Source::PanelPoint> panelPoints, Lit& out) const {
   p.unpack(view.camera.eye);
   fromTheLamp(p, scene, out);
   mirroredBySkin(p, scene, out);
-  if (source_->feedsPanels()) fromPanels(p, scene, oneOf, out);
+  if (source_->feedsPanels()) fromPanels(p, scene, oneOf, panelPoints, out);
   const bool inFrame = emitter_->mayLight(view.camera.eye);
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
@@ -317,13 +318,16 @@ void Layer::mirroredBySkin(const LitPoints& p, const Scene& scene, Lit& out) con
     if (!rays.blocked[r]) out.sheen[size_t(rays.point[r])] += gives[size_t(rays.point[r])];
 }
 
-void Layer::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t oneOf, Lit& out) const {
+void Layer::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t oneOf,
+                       std::span<const Source::PanelPoint> panelPoints, Lit& out) const {
   Rays rays;
   std::array<Vec3, kRun> lux;
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     if (p.surface[k] == std::int32_t(Surface::Panel) || !isOneOf(p.pass[k], oneOf)) continue;
-    const auto from = source_->sample(&scene, p.position[i], p.pass[k] / oneOf, p.seed[k] ^ 0x9a7eu);
+    const std::uint32_t index = p.pass[k] / oneOf;
+    const auto from = index < panelPoints.size() ? Source::seenFrom(panelPoints[index], p.position[i])
+                                                 : source_->sample(&scene, p.position[i], index, p.seed[k] ^ 0x9a7eu);
     const float nl = dot(p.normal[i], from.direction), fl = dot(p.facet[i], from.direction);
     if (!(maxOf(from.lux) > 0) || (!through(p.surface[k]) && (nl <= 0 || fl <= 0))) continue;
     lux[k] = from.lux * float(oneOf);
@@ -487,6 +491,15 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
     tileDone_.assign(size_t(tiles), 0);
     if (passes_ >= kEven && passes_ % (passes_ < 16 ? 2 : 8) == 0) shareOut(sets);
   }
+  // Where light can come from the lamp alone, what the lamp cannot reach needs no colour, nor what is finer than the
+  // mesh.
+  const bool onlyLit =
+      emitter_ && !source_->feedsPanels() && sets.scene().haze() <= 0 && !emitter_->mayLight(view.camera.eye);
+  const auto mayBeLit = [this](const SurfacePoint& s) {
+    const bool through = s.surface == Surface::Hair || s.surface == Surface::Scrim;
+    return through || s.surface == Surface::Eye ? emitter_->mayLight(s.position)
+                                                : emitter_->mayLight(s.position, s.facet);
+  };
   inParallel(size_t(tiles), [&](size_t at) {
     const int tile = int(at);
     if (tileDone_[size_t(tile)] || interrupt.raised()) return;
@@ -497,7 +510,7 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
     std::array<PixelSample, kRun> fresh;
     std::array<size_t, kRun> pixel;
     const auto take = [&] {
-      light(points, view, sets.scene(), 1, lit);
+      light(points, view, sets.scene(), 1, {}, lit);
       for (int k = 0; k < points.n; ++k)
         count(pixel[size_t(k)], int(points.pass[size_t(k)]),
               {lit.direct[k] + lit.panelDirect[k], lit.sheen[size_t(k)] + lit.panelSheen[size_t(k)]});
@@ -517,7 +530,14 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
           const int n = int(count_[i]++);
           // A noisy pixel may be ahead of the sets that stand.
           const bool own = n % kSampleSets >= sets.complete() || (n >= kSampleSets && sets.rough(i));
-          const PixelSample& s = own ? fresh[size_t(points.n)] = sets.fresh(x, y, n) : sets.set(n % kSampleSets)[i];
+          if (own && onlyLit) {
+            const auto lit = sets.fresh(x, y, n, mayBeLit);
+            if (!lit) continue;  // dark for certain
+            fresh[size_t(points.n)] = *lit;
+          } else if (own) {
+            fresh[size_t(points.n)] = sets.fresh(x, y, n);
+          }
+          const PixelSample& s = own ? fresh[size_t(points.n)] : sets.set(n % kSampleSets)[i];
           if (emitter_ && s.albedo.surface != Surface::Nothing) {
             pixel[size_t(points.n)] = i;
             points.add(s, pixelKey, hashPair(pixelKey, key_), std::uint32_t(n));
@@ -555,6 +575,11 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   Irradiance half(sets.guides(2));
   std::optional<Irradiance> soft;
   if (overPanels) soft.emplace(sets.guides(2));
+  // All pixels have one key and sixteen pass numbers: panels are met at a few points, the same for all.
+  constexpr std::uint32_t kOneKey = 0x1234567u, kOneOf = 2, kPatterns = 16;
+  std::vector<Source::PanelPoint> panelPoints;
+  for (std::uint32_t k = 0; overPanels && k < kPatterns / kOneOf; ++k)
+    panelPoints.push_back(source_->panelPoint(&sets.scene(), k, hashPair(kOneKey, key_) ^ 0x9a7eu));
   const int across = (w + kTile - 1) / kTile, down = (h + kTile - 1) / kTile;
   inParallel(size_t(across) * size_t(down), [&](size_t at) {
     const int tile = int(at);
@@ -573,13 +598,12 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
       if (soft) soft->set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);
     };
     const auto take = [&] {
-      light(points, view, sets.scene(), 2, lit);
+      light(points, view, sets.scene(), kOneOf, panelPoints, lit);
       for (int k = 0; k < points.n; ++k)
         put(place[size_t(k)].x, place[size_t(k)].y, *points.sample[size_t(k)], {lit.direct[k], lit.sheen[size_t(k)]},
             {lit.panelDirect[k], lit.panelSheen[size_t(k)]});
       points.n = 0;
     };
-    constexpr std::uint32_t kOneKey = 0x1234567u;
     for (int y = y0; y < std::min(y0 + kTile, h); ++y)
       for (int x = x0; x < std::min(x0 + kTile, w); ++x) {
         const size_t full = size_t(std::min(2 * y + (x & 1), view.height - 1)) * size_t(view.width) +

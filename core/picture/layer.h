@@ -7,6 +7,7 @@
 
 #include <memory>
 #include <optional>
+#include <span>
 #include <vector>
 
 #include "picture/lit_points.h"
@@ -62,11 +63,14 @@ class Layer {
     Run3 direct, panelDirect;
     alignas(64) Plane sheen, panelSheen;
   };
-  /// Of lamps only. `oneOf` 2: light of panels is asked for in that part of the passes only.
-  void light(LitPoints& points, const View& view, const Scene& scene, std::uint32_t oneOf, Lit& out) const;
+  /// Of lamps only. `oneOf` 2: light of panels is asked for in that part of the passes only, counted that many times.
+  /// `panelPoints`: of the first so many of those, for points that share a seed.
+  void light(LitPoints& points, const View& view, const Scene& scene, std::uint32_t oneOf,
+             std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
   void fromTheLamp(const LitPoints& points, const Scene& scene, Lit& out) const;
   void mirroredBySkin(const LitPoints& points, const Scene& scene, Lit& out) const;
-  void fromPanels(const LitPoints& points, const Scene& scene, std::uint32_t oneOf, Lit& out) const;
+  void fromPanels(const LitPoints& points, const Scene& scene, std::uint32_t oneOf,
+                  std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
   void mirroredByEye(const LitPoints& points, int i, const Scene& scene, Lit& out) const;
   Radiance plainly(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
                    std::uint32_t pixelKey, Vec3 viewRay) const;

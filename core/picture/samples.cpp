@@ -89,7 +89,9 @@ std::uint32_t SampleSets::keyOf(size_t pixel) const {
   return hash32(std::uint32_t(pixel) + 0x5151u + seed_ * 0x632be59bu);
 }
 
-std::optional<SurfacePoint> SampleSets::meet(int x, int y, int k) const {
+// meet(origin, direction, seed, threshold) of a pixel's ray `k`.
+template <class Meet>
+auto SampleSets::toward(int x, int y, int k, Meet meet) const {
   const std::uint32_t key = keyOf(size_t(y) * size_t(view_.width) + size_t(x));
   const Vec2 j = sobol2(std::uint32_t(k), key);
   // Thresholds in van der Corput order: any prefix of the samples is spread evenly.
@@ -98,8 +100,8 @@ std::optional<SurfacePoint> SampleSets::meet(int x, int y, int k) const {
     if (i & 1) order += step;
   float threshold = unitFloat(hash32(key)) + order;
   threshold -= std::floor(threshold);
-  return scene_->meet(view_.camera.eye, view_.direction(float(x) + j.x, float(y) + j.y),
-                      hashPair(key, std::uint32_t(k)), threshold);
+  return meet(view_.camera.eye, view_.direction(float(x) + j.x, float(y) + j.y), hashPair(key, std::uint32_t(k)),
+              threshold);
 }
 
 namespace {
@@ -115,8 +117,21 @@ PixelSample packed(const SurfacePoint& hit) {
 }  // namespace
 
 PixelSample SampleSets::fresh(int x, int y, int k) const {
-  const auto hit = meet(x, y, k);
-  return hit ? packed(*hit) : PixelSample{};
+  return toward(x, y, k, [&](Vec3 from, Vec3 to, std::uint32_t seed, float threshold) {
+    const auto hit = scene_->meet(from, to, seed, threshold);
+    return hit ? packed(*hit) : PixelSample{};
+  });
+}
+
+std::optional<PixelSample> SampleSets::fresh(int x, int y, int k,
+                                             const std::function<bool(const SurfacePoint&)>& wants) const {
+  return toward(x, y, k, [&](Vec3 from, Vec3 to, std::uint32_t seed, float threshold) -> std::optional<PixelSample> {
+    bool wanted = true;
+    const auto hit =
+        scene_->meetIf(from, to, seed, threshold, [&](const SurfacePoint& s) { return wanted = wants(s); });
+    if (!wanted) return {};
+    return hit ? packed(*hit) : PixelSample{};
+  });
 }
 
 void SampleSets::addBounce(PixelSample& p, int k, size_t pixel) const {

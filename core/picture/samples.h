@@ -75,8 +75,10 @@ class SampleSets {
   bool rough(size_t pixel) const { return !rough_.empty() && rough_[pixel]; }
   /// From set 0 alone until all sets are complete.
   PixelGuide guide(size_t pixel) const;
-  /// What sample `k` of a pixel meets, k from 0 on without end, traced anew; without its bounce.
+  /// What sample `k` of a pixel meets, k from 0 on without end, traced anew; without its bounce. Nothing when `wants`
+  /// says so of the bare point.
   PixelSample fresh(int x, int y, int k) const;
+  std::optional<PixelSample> fresh(int x, int y, int k, const std::function<bool(const SurfacePoint&)>& wants) const;
 
   /// guide() of all pixels; `reduce` 2: of every second, up and down in turn, as the half-resolution pictures take
   /// them.
@@ -96,7 +98,8 @@ class SampleSets {
   int meanSlot(int passes) const;
   void survey();
   std::uint32_t keyOf(size_t pixel) const;
-  std::optional<SurfacePoint> meet(int x, int y, int k) const;
+  template <class Meet>
+  auto toward(int x, int y, int k, Meet meet) const;
 
   std::shared_ptr<const Scene> scene_;
   View view_;

@@ -181,8 +181,7 @@ struct Scene::Impl {
   }
 
   // The colour, and what is finer than the mesh.
-  void shade(SurfacePoint& s, const Met& met, Vec3 direction) const {
-    place(s, met, direction);
+  void shade(SurfacePoint& s, const Met& met) const {
     const Geometry& g = *met.geometry;
     if (figure->colour(s, met)) return;
     if (g.surface == Surface::Panel || g.surface == Surface::Scrim) {
@@ -194,19 +193,23 @@ struct Scene::Impl {
       s.albedo *= 1 + g.mottle * fractalNoise(s.position * (g.surface == Surface::Floor ? 9.f : 3.1f), 4);
   }
 
-  using Tell = void (Impl::*)(SurfacePoint&, const Met&, Vec3) const;
   void nearest(Met& met, Vec3 origin, Vec3 direction, float threshold, bool corneas) const {
     figure->traced().meet(met, threshold, corneas);
     if (!met.geometry || mayPart(origin, origin + direction * met.distance())) traced.meet(met, threshold, corneas);
   }
-  std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold, Tell tell) const {
+  template <class Wants>
+  std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
+                                   Wants wants) const {
     std::optional<SurfacePoint> s;
     Met met{rayOf(origin, direction, 1e-5f, seed)};
     nearest(met, origin, direction, threshold, true);
     if (!met.geometry) return s;
     s.emplace();
-    (this->*tell)(*s, met, direction);
-    if (met.geometry->surface != Surface::Cornea) return s;
+    place(*s, met, direction);
+    if (met.geometry->surface != Surface::Cornea) {
+      if (wants(*s)) shade(*s, met);
+      return s;
+    }
     // Clear: the coat keeps its own normal for the reflection, the ray goes straight on to the iris.
     const Vec3 coat = s->normal;
     s.reset();
@@ -214,7 +217,8 @@ struct Scene::Impl {
     nearest(met, origin, direction, threshold, false);
     if (!met.geometry) return s;
     s.emplace();
-    (this->*tell)(*s, met, direction);
+    place(*s, met, direction);
+    if (wants(*s)) shade(*s, met);
     s->coatNormal = coat;
     return s;
   }
@@ -242,10 +246,14 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter)
 Scene::~Scene() = default;
 
 std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold) const {
-  return impl_->meet(origin, direction, seed, threshold, &Impl::shade);
+  return impl_->meet(origin, direction, seed, threshold, [](const SurfacePoint&) { return true; });
 }
 std::optional<SurfacePoint> Scene::meetBare(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold) const {
-  return impl_->meet(origin, direction, seed, threshold, &Impl::place);
+  return impl_->meet(origin, direction, seed, threshold, [](const SurfacePoint&) { return false; });
+}
+std::optional<SurfacePoint> Scene::meetIf(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
+                                          const std::function<bool(const SurfacePoint&)>& wants) const {
+  return impl_->meet(origin, direction, seed, threshold, wants);
 }
 
 bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const {

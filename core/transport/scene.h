@@ -6,6 +6,7 @@
 #pragma once
 
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <vector>
@@ -60,6 +61,10 @@ class Scene {
   /// The same for who asks what is there and where: no colour, no tangent, and the normal is that of the mesh. A third
   /// of the time.
   std::optional<SurfacePoint> meetBare(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold = -1) const;
+
+  /// meet(), but only what `wants` of what meetBare() tells is coloured.
+  std::optional<SurfacePoint> meetIf(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
+                                     const std::function<bool(const SurfacePoint&)>& wants) const;
 
   /// Whether something stands between. `direction` unit; `near` and `far` along it.
   bool occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const;

@@ -53,15 +53,60 @@ TEST_F(SetsTest, EveryPixelSeesSomethingInAStudioWithWalls) {
 
 TEST_F(SetsTest, AnInterruptedSetGoesOnAndIsTheSame) {
   SampleSets straight(scene, view), broken(scene, view);
-  straight.build(0, Interrupt());
   std::atomic<std::uint64_t> epoch{5};
-  EXPECT_FALSE(broken.build(0, Interrupt(epoch, 4))) << "raised before it began";
-  EXPECT_EQ(broken.complete(), 0);
-  EXPECT_TRUE(broken.build(0, Interrupt(epoch, 5)));
-  for (size_t i = 0; i < straight.set(0).size(); ++i) {
-    ASSERT_EQ(straight.set(0)[i].position.x, broken.set(0)[i].position.x);
-    ASSERT_EQ(straight.set(0)[i].bouncePosition.y, broken.set(0)[i].bouncePosition.y);
+  for (const int k : {0, 1}) {
+    straight.build(k, Interrupt());
+    EXPECT_FALSE(broken.build(k, Interrupt(epoch, 4))) << "raised before it began";
+    EXPECT_EQ(broken.complete(), 1) << "the first look alone is never interrupted";
+    EXPECT_TRUE(broken.build(k, Interrupt(epoch, 5)));
+    for (size_t i = 0; i < straight.set(k).size(); ++i) {
+      ASSERT_EQ(straight.set(k)[i].position.x, broken.set(k)[i].position.x);
+      ASSERT_EQ(straight.set(k)[i].bouncePosition.y, broken.set(k)[i].bouncePosition.y);
+    }
   }
+}
+
+TEST_F(SetsTest, TheFirstLookHasTheBouncesOfHalfResolutionAndNoOthers) {
+  const View odd{cameraPose(plan, 0.8), 47, 59};
+  SampleSets straight(scene, odd), first(scene, odd);
+  straight.build(0, Interrupt());
+  first.buildFirst();
+  size_t asked = 0;
+  for (int y = 0; y < (odd.height + 1) / 2; ++y)
+    for (int x = 0; x < (odd.width + 1) / 2; ++x, ++asked) {
+      // As Layer::preview() takes them.
+      const size_t i = size_t(std::min(2 * y + (x & 1), odd.height - 1)) * size_t(odd.width) +
+                       size_t(std::min(2 * x, odd.width - 1));
+      ASSERT_EQ(first.set(0)[i].bounceSide, straight.set(0)[i].bounceSide) << x << " " << y;
+      ASSERT_EQ(first.set(0)[i].bouncePosition.z, straight.set(0)[i].bouncePosition.z);
+    }
+  size_t bounced = 0, met = 0;
+  for (size_t i = 0; i < straight.set(0).size(); ++i) {
+    ASSERT_EQ(first.set(0)[i].position.x, straight.set(0)[i].position.x);
+    bounced += first.set(0)[i].bounceAlbedo.surface != Surface::Nothing;
+    met += straight.set(0)[i].bounceAlbedo.surface != Surface::Nothing;
+  }
+  EXPECT_LE(bounced, asked);
+  EXPECT_GT(bounced, asked * 9 / 10);
+  EXPECT_GT(met, 3 * bounced);
+}
+
+TEST_F(SetsTest, GuidesTellWhatThePixelsShow) {
+  SampleSets sets(scene, view);
+  for (int k = 0; k < kSampleSets; ++k) sets.build(k, Interrupt());
+  const Guides& g = sets.guides(1);
+  ASSERT_EQ(g.width, view.width);
+  ASSERT_EQ(sets.guides(2).width, view.width / 2);
+  size_t pure = 0;
+  for (size_t i = 0; i < g.surface.size(); ++i) {
+    const PixelGuide one = sets.guide(i);
+    ASSERT_EQ(g.surface[i], std::int32_t(one.surface));
+    ASSERT_EQ(g.position(i), one.position);
+    EXPECT_EQ(g.pure[i], one.share == kSampleSets ? g.surface[i] : -1);
+    pure += g.pure[i] >= 0;
+  }
+  EXPECT_GT(pure, g.surface.size() / 2);
+  EXPECT_LT(pure, g.surface.size()) << "outlines are no pure pixels";
 }
 
 TEST_F(SetsTest, MeanAlbedoIsTheMeanOfThePrefix) {
