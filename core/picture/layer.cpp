@@ -673,11 +673,13 @@ std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool 
   if (emitter_) {
     const int w = (view.width + 1) / 2, h = (view.height + 1) / 2;
     Irradiance bounced(sets.guides(2));
-    for (int y = 0; y < h; ++y)
-      for (int x = 0; x < w; ++x) {
-        const float* b = &bounced_[(size_t(y) * size_t(w) + size_t(x)) * 4];
-        bounced.set(x, y, Vec3{b[0], b[1], b[2]} / std::max(1.f, b[3]), {1, 1, 1}, 0, b[3] > 0);
-      }
+    inParallel(size_t(h), 16, [&](size_t first, size_t last) {
+      for (int y = int(first); y < int(last); ++y)
+        for (int x = 0; x < w; ++x) {
+          const float* b = &bounced_[(size_t(y) * size_t(w) + size_t(x)) * 4];
+          bounced.set(x, y, Vec3{b[0], b[1], b[2]} / std::max(1.f, b[3]), {1, 1, 1}, 0, b[3] > 0);
+        }
+    });
     // The bounce changes slowly over a surface: however many passes, it is smoothed further than shadow edges may be.
     if (smooth) bounced.smoothWide(4);
     bounced.addToFull(full);

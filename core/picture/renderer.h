@@ -2,7 +2,7 @@
 //
 // The caller's thread never waits for work: setPlan() leaves a copy, raises the interrupt and returns. The worker drops
 // tracing within a tile and the tables of spots and qualities between two lights. What it does in one piece it finishes
-// first: a new scene (some 200 ms), the meter's answers (about two milliseconds a light), developing a picture (some 10
+// first: a new scene (some 100 ms), the meter's answers (about two milliseconds a light), developing a picture (some 10
 // ms). When only weights have changed it develops at once.
 #pragma once
 

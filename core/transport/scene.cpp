@@ -201,7 +201,7 @@ struct Scene::Impl {
   std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
                                    Wants wants) const {
     std::optional<SurfacePoint> s;
-    Met met{rayOf(origin, direction, 1e-5f, seed)};
+    Met met{{rayOf(origin, direction, 1e-5f, INFINITY, seed), {}}};
     nearest(met, origin, direction, threshold, true);
     if (!met.geometry) return s;
     s.emplace();
@@ -213,7 +213,7 @@ struct Scene::Impl {
     // Clear: the coat keeps its own normal for the reflection, the ray goes straight on to the iris.
     const Vec3 coat = s->normal;
     s.reset();
-    met = {rayOf(origin, direction, met.distance() + 1e-5f, seed)};
+    met = {{rayOf(origin, direction, met.distance() + 1e-5f, INFINITY, seed), {}}};
     nearest(met, origin, direction, threshold, false);
     if (!met.geometry) return s;
     s.emplace();
@@ -257,8 +257,7 @@ std::optional<SurfacePoint> Scene::meetIf(Vec3 origin, Vec3 direction, std::uint
 }
 
 bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const {
-  RTCRay r = rayOf(origin, direction, near, seed).ray;
-  r.tfar = far;
+  const RTCRay r = rayOf(origin, direction, near, far, seed);
   return impl_->figure->traced().occluded(r) ||
          (impl_->mayPart(origin + direction * near, origin + direction * far) && impl_->traced.occluded(r));
 }
@@ -269,11 +268,8 @@ void Scene::occludedRun(int n, const Vec3* origin, const Vec3* direction, const 
   std::array<int, kRun> of;
   for (int from = 0; from < n; from += kRun) {
     const int count = std::min(kRun, n - from);
-    for (int i = 0; i < count; ++i) {
-      RTCRay& r = rays[size_t(i)];
-      r = rayOf(origin[from + i], direction[from + i], 0, seed[from + i]).ray;
-      r.tfar = far[from + i];
-    }
+    for (int i = 0; i < count; ++i)
+      rays[size_t(i)] = rayOf(origin[from + i], direction[from + i], 0, far[from + i], seed[from + i]);
     impl_->figure->traced().occluded(rays.data(), count);
     int left = 0;
     for (int i = 0; i < count; ++i) {

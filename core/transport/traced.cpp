@@ -141,22 +141,6 @@ std::unique_ptr<Geometry> quadOf(Surface surface, Vec3 albedo, float mottle, Vec
   return g;
 }
 
-RTCRayHit rayOf(Vec3 o, Vec3 d, float near, std::uint32_t seed) {
-  RTCRayHit r{};
-  r.ray.id = seed;
-  r.ray.org_x = o.x;
-  r.ray.org_y = o.y;
-  r.ray.org_z = o.z;
-  r.ray.dir_x = d.x;
-  r.ray.dir_y = d.y;
-  r.ray.dir_z = d.z;
-  r.ray.tnear = near;
-  r.ray.tfar = INFINITY;
-  r.ray.mask = ~0u;
-  r.hit.geomID = RTC_INVALID_GEOMETRY_ID;
-  return r;
-}
-
 Traced::Traced() : scene_(rtcNewScene(device())) {}
 Traced::~Traced() { rtcReleaseScene(scene_); }
 

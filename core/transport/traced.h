@@ -42,7 +42,22 @@ Vec2 uvAt(const MeshPart& part, std::uint32_t triangle, float u, float v);
 
 /// `seed` decides about half-transparent cards and travels with the ray, so that rays may be asked about in any
 /// company.
-RTCRayHit rayOf(Vec3 origin, Vec3 direction, float near, std::uint32_t seed);
+inline RTCRay rayOf(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) {
+  RTCRay r;
+  r.org_x = origin.x;
+  r.org_y = origin.y;
+  r.org_z = origin.z;
+  r.tnear = near;
+  r.dir_x = direction.x;
+  r.dir_y = direction.y;
+  r.dir_z = direction.z;
+  r.time = 0;
+  r.tfar = far;
+  r.mask = ~0u;
+  r.id = seed;
+  r.flags = 0;
+  return r;
+}
 
 /// What a ray met: nothing without a geometry.
 struct Met {
