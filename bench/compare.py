@@ -66,7 +66,7 @@ def main():
     ask.add_argument("rows", nargs="*", metavar="ROW")
     ask.add_argument("--against", metavar="COMMIT", default=open(os.path.join(ROOT, "bench", "baseline")).read().split()[0])
     ask.add_argument("--alone", action="store_true", help="without a baseline")
-    ask.add_argument("--rounds", type=int, default=5)
+    ask.add_argument("--rounds", type=int, default=3)
     ask.add_argument("--all", action="store_true", help="the long rows too: ten minutes")
     options = ask.parse_args()
     ours = os.path.join(ROOT, "build", "bench", "easel-speed")

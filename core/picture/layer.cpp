@@ -362,9 +362,10 @@ void Layer::mirroredByEye(const LitPoints& p, int i, const Scene& scene, Lit& ou
 
 namespace {
 constexpr int kEven = 4;  // passes that the whole picture gets alike
-// After those, in samples a pass and pixel: what all pixels get, what those get that nothing has reached yet, the mean
-// of what is handed out by noise, and the most that one may have.
-constexpr float kLeast = 0.125f, kDarkLeast = 0.03125f, kHandedOut = 0.45f, kMost = 48;
+// After those, in samples a pass and pixel: what all pixels get, what those get that nothing has reached yet, what
+// rough ones get beside light (eight places may have passed a bright edge by, and their own noise says nothing of
+// that), the mean of what is handed out by noise, and the most that one may have.
+constexpr float kLeast = 0.125f, kDarkLeast = 0.03125f, kRoughLeast = 1, kHandedOut = 0.45f, kMost = 48;
 int tilesAcross(const View& v) { return (v.width + kTile - 1) / kTile; }
 int tilesDown(const View& v) { return (v.height + kTile - 1) / kTile; }
 
@@ -425,8 +426,10 @@ void Layer::shareOut(const SampleSets& sets) {
   share_.resize(pixels);
   const float scale = sum > 0 ? float(kHandedOut * double(pixels) / sum) : 0.f;
   for (size_t i = 0; i < pixels; ++i)
-    share_[i] = std::uint16_t(
-        std::lround(16 * std::min(kMost, (deviation[i] > 0 ? kLeast : kDarkLeast) + deviation[i] * scale)));
+    share_[i] = std::uint16_t(std::lround(16 * std::min(kMost, (deviation[i] <= 0 ? kDarkLeast
+                                                                : rough[i] > 0    ? kRoughLeast
+                                                                                  : kLeast) +
+                                                                   deviation[i] * scale)));
 }
 
 // The bounce is asked for at one pixel of four, that of the half-resolution picture; after the first round of the sets

@@ -47,7 +47,7 @@ bool SampleSets::buildTiles(int k, const Interrupt& interrupt, bool first) {
   const int across = (view_.width + kTile - 1) / kTile, down = (view_.height + kTile - 1) / kTile;
   if (sets_[k].empty()) sets_[k].resize(size_t(view_.width) * size_t(view_.height));
   if (tileDone_.empty()) tileDone_.assign(size_t(across) * size_t(down), 0);
-  inParallel(size_t(across * down), [&](size_t at) {
+  inParallel(size_t(across) * size_t(down), [&](size_t at) {
     const int tile = int(at);
     if (tileDone_[size_t(tile)] || interrupt.raised()) return;
     buildTile(k, tile % across, tile / across, first);
