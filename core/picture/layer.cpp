@@ -36,10 +36,6 @@ const PixelSample& bounceFor(const std::vector<PixelSample>& set, const View& vi
 // that many times; the filter spreads it. Numbers of passes stand in blocks of 4 x 4 there: along diagonals of them.
 bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 2) & (oneOf - 1)) == 0; }
 
-}  // namespace
-
-namespace {
-
 // Rays that wait to be asked about together.
 struct Rays {
   int n = 0;

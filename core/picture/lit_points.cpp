@@ -27,7 +27,7 @@ EASEL_INSIDE float sheenDensity(float nh, float vh) {
 
 // PackedDirection::unpacked()
 EASEL_INSIDE void unpackRun(int n, const Plane& px, const Plane& py, Run3& out) {
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < n; ++i) {
     const auto k = size_t(i);
     const float x = px[k] * (1 / 32767.f), y = py[k] * (1 / 32767.f), z = 1 - std::abs(x) - std::abs(y);
@@ -59,7 +59,7 @@ namespace {
 EASEL_EACH_LEVEL void unpackPoints(LitPoints& p, Vec3 eye) {
   unpackRun(p.n, p.packed[0], p.packed[1], p.normal);
   unpackRun(p.n, p.packed[2], p.packed[3], p.facet);
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     const float x = eye.x - p.position.x[k], y = eye.y - p.position.y[k], z = eye.z - p.position.z[k];
@@ -97,7 +97,7 @@ EASEL_EACH_LEVEL void unpackBounces(BounceRun& p) {
 void BounceRun::unpack() { unpackBounces(*this); }
 
 EASEL_EACH_LEVEL void fromHere(const BounceRun& p, const Plane& lamps, Plane& weight) {
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     const float dx = p.there.x[k] - p.here.x[k], dy = p.there.y[k] - p.here.y[k], dz = p.there.z[k] - p.here.z[k];
@@ -110,7 +110,7 @@ EASEL_EACH_LEVEL void fromHere(const BounceRun& p, const Plane& lamps, Plane& we
 }
 
 EASEL_EACH_LEVEL void cosinesTo(const LitPoints& p, const Run3& d, Plane& normal, Plane& facet) {
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     normal[k] = p.normal.x[k] * d.x[k] + p.normal.y[k] * d.y[k] + p.normal.z[k] * d.z[k];
@@ -120,7 +120,7 @@ EASEL_EACH_LEVEL void cosinesTo(const LitPoints& p, const Run3& d, Plane& normal
 
 EASEL_EACH_LEVEL void receiveRun(const LitPoints& p, const Run3& d, const Plane& nl, const Plane& lux,
                                  const Plane& sampled, Plane& irradiance, Plane& sheen) {
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     const float lx = d.x[k], ly = d.y[k], lz = d.z[k], vx = p.toEye.x[k], vy = p.toEye.y[k], vz = p.toEye.z[k];
@@ -143,7 +143,7 @@ EASEL_EACH_LEVEL void mirroredRun(const LitPoints& p, const Run2& u, const std::
                                   Run3& direction, Plane& weight, Plane& density) {
   alignas(64) std::array<float, kRun> alpha;
   for (int i = 0; i < p.n; ++i) alpha[size_t(i)] = oily[size_t(i)] ? kOily : kBroad;
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     const float a2 = alpha[k] * alpha[k], c2 = (1 - u.x[k]) / (1 + (a2 - 1) * u.x[k]);

@@ -64,7 +64,7 @@ EASEL_INSIDE void filterChunk(const RowFilter& f, int y, int x0, int x1) {
       const float* lit = compares ? light + away : nullptr;
       const float* v[channels];
       for (int c = 0; c < channels; ++c) v[c] = f.from[size_t(c)] + own + away;
-#pragma GCC ivdep
+      EASEL_AT_ONCE
       for (int x = from; x < to; ++x) {
         float facing = 1, off = 0, differs = 0;
         if constexpr (how != How::Noise) {
@@ -84,7 +84,7 @@ EASEL_INSIDE void filterChunk(const RowFilter& f, int y, int x0, int x1) {
     float* out = f.to[size_t(c)] + own;
     // The mirror in the eye is no texture to be smoothed.
     const std::int32_t kept = c == 3 ? kEye : kNothing;
-#pragma GCC ivdep
+    EASEL_AT_ONCE
     for (int x = 0; x < n; ++x) {
       const float mean = sum[c][x] / std::max(weights[x], 1e-6f);
       if constexpr (how == How::Noise)
@@ -126,7 +126,7 @@ EASEL_INSIDE void blurChunk(const SkinBlur& b, int y, int x0, int x1) {
     const std::int32_t* other = pure + away;
     const auto least = float(k * k);
     const float* v[3] = {b.from[0] + own + away, b.from[1] + own + away, b.from[2] + own + away};
-#pragma GCC ivdep
+    EASEL_AT_ONCE
     for (int x = from; x < to; ++x) {
       // Distance in space, so that the nose does not bleed onto the cheek behind it.
       const float far = (squared(qx[x] - px[x]) + squared(qy[x] - py[x]) + squared(qz[x] - pz[x])) * b.perPixel2;
@@ -143,7 +143,7 @@ EASEL_INSIDE void blurChunk(const SkinBlur& b, int y, int x0, int x1) {
   for (size_t c = 0; c < 3; ++c) {
     const float* is = b.from[c] + own;
     float* out = b.to[c] + own;
-#pragma GCC ivdep
+    EASEL_AT_ONCE
     for (int x = 0; x < n; ++x) {
       const float mean = sum[c][x] / std::max(weights[c][x], 1e-6f);
       out[x] = pure[x] == kSkin ? mean : is[x];
@@ -174,7 +174,7 @@ EASEL_EACH_LEVEL void blurRun(const SkinBlur& b, int y, int x0, int x1) {
 
 EASEL_EACH_LEVEL void finishRun(const float* light, const float* sheen, const std::uint16_t* albedo, float least,
                                 float* out, size_t n) {
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (size_t i = 0; i < n; ++i) {
     const float root = float(albedo[i]) * (1 / 65535.f), a = root * root;
     out[i] = light[i] * (a > least ? a : least) + sheen[i];
@@ -185,12 +185,12 @@ EASEL_EACH_LEVEL void doubledRun(const float* a, const float* b, float part, int
   float mixed[kChunk + 1];
   for (int from = 0; from < n; from += kChunk) {
     const int count = std::min(kChunk, n - from), more = std::min(count + 1, n - from);
-#pragma GCC ivdep
+    EASEL_AT_ONCE
     for (int i = 0; i < more; ++i) mixed[i] = a[from + i] * (1 - part) + b[from + i] * part;
     if (more == count) mixed[count] = mixed[count - 1];
     float* to = out + 2 * from;
     const int pairs = std::min(count, (wide - 2 * from) / 2);
-#pragma GCC ivdep
+    EASEL_AT_ONCE
     for (int i = 0; i < pairs; ++i) {
       to[2 * i] += mixed[i];
       to[2 * i + 1] += 0.5f * (mixed[i] + mixed[i + 1]);
@@ -200,7 +200,7 @@ EASEL_EACH_LEVEL void doubledRun(const float* a, const float* b, float part, int
 }
 
 EASEL_EACH_LEVEL void luminanceRun(const float* r, const float* g, const float* b, float* out, size_t n) {
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (size_t i = 0; i < n; ++i) out[i] = 0.2126f * r[i] + 0.7152f * g[i] + 0.0722f * b[i];
 }
 

@@ -14,7 +14,7 @@ EASEL_INSIDE void places(const FlatFront& f, int n, const Run2& u, Plane& px, Pl
   constexpr float h = 0.70710678f;
   alignas(32) static constexpr float kCos[8] = {1, h, 0, -h, -1, -h, 0, h}, kSin[8] = {0, h, 1, h, 0, -h, -1, -h};
   constexpr float kTan = 0.41421356f;  // of pi / 8
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < n; ++i) {
     const float ux = u.x[size_t(i)], uy = u.y[size_t(i)];
     float x, y;
@@ -49,7 +49,7 @@ EASEL_INSIDE void places(const FlatFront& f, int n, const Run2& u, Plane& px, Pl
 }  // namespace
 
 EASEL_EACH_LEVEL void sobolRun(int n, const RunOf32& index, const RunOf32& seed, std::uint32_t salt, Run2& out) {
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < n; ++i) {
     const Vec2 u = sobol2(index[size_t(i)], seed[size_t(i)] ^ salt);
     out.x[size_t(i)] = u.x;
@@ -76,7 +76,7 @@ EASEL_EACH_LEVEL void lightOfFront(const FlatFront& f, int n, const Run3& at, co
   }
   alignas(64) Plane cosine;
   const Vec3 a = f.frame.u, b = f.frame.v, nn = f.frame.n, c = f.centre;
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < n; ++i) {
     const auto k = size_t(i);
     const float dx = c.x + a.x * px[k] + b.x * py[k] - at.x[k], dy = c.y + a.y * px[k] + b.y * py[k] - at.y[k],
@@ -90,7 +90,7 @@ EASEL_EACH_LEVEL void lightOfFront(const FlatFront& f, int n, const Run3& at, co
     geometry[k] = f.area / d2;
   }
   const float perWidth = 1 / f.halfWidth, perHeight = 1 / f.halfHeight, least = std::max(0.f, f.cutCosine);
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < n; ++i) {
     const auto k = size_t(i);
     const float cos = cosine[k];
@@ -98,23 +98,25 @@ EASEL_EACH_LEVEL void lightOfFront(const FlatFront& f, int n, const Run3& at, co
     geometry[k] *= (front + back) * std::abs(cos);
   }
   // What takes light away counts on the front side alone.
-  if (f.hot != 0)
-#pragma GCC ivdep
+  if (f.hot != 0) {
+    EASEL_AT_ONCE
     for (int i = 0; i < n; ++i) {
       const auto k = size_t(i);
       const float x = px[k] * perWidth, y = py[k] * perHeight, r2 = x * x + y * y;
       const float even = std::exp2(-f.hot * (r2 < 1.5f ? r2 : 1.5f));
       geometry[k] *= cosine[k] > 0 ? even : 1.f;
     }
-  if (f.lobe != 1)
-#pragma GCC ivdep
+  }
+  if (f.lobe != 1) {
+    EASEL_AT_ONCE
     for (int i = 0; i < n; ++i) {
       const auto k = size_t(i);
       const float narrow = std::pow(std::max(1e-6f, cosine[k]), f.lobe - 1);
       geometry[k] *= cosine[k] > 0 ? narrow : 1.f;
     }
-  if (f.gridTangent > 0 && f.squareCells)
-#pragma GCC ivdep
+  }
+  if (f.gridTangent > 0 && f.squareCells) {
+    EASEL_AT_ONCE
     for (int i = 0; i < n; ++i) {
       const auto k = size_t(i);
       const float one = 1 / (std::max(1e-6f, cosine[k]) * f.gridTangent);
@@ -124,21 +126,22 @@ EASEL_EACH_LEVEL void lightOfFront(const FlatFront& f, int n, const Run3& at, co
       const float passes = (across > 0 ? across : 0.f) * (up > 0 ? up : 0.f);
       geometry[k] *= cosine[k] > 0 ? passes : 1.f;
     }
-  else if (f.gridTangent > 0)
-#pragma GCC ivdep
+  } else if (f.gridTangent > 0) {
+    EASEL_AT_ONCE
     for (int i = 0; i < n; ++i) {
       const auto k = size_t(i);
       const float cos = std::max(1e-6f, cosine[k]), s2 = 1 - cos * cos;
       const float off = std::sqrt(s2 > 0 ? s2 : 0.f) / (cos * f.gridTangent), passes = off < 1 ? 1 - off : 0.f;
       geometry[k] *= cosine[k] > 0 ? passes : 1.f;
     }
+  }
 }
 
 EASEL_EACH_LEVEL void landingOfFront(const Leavings& rays, int n, const Run3& point, const Run3& normal, Plane& out) {
   for (int i = 0; i < n; ++i) out[size_t(i)] = 0;
   const Vec3 axis = rays.axis;
-  for (const Vec3 place : rays.places)
-#pragma GCC ivdep
+  for (const Vec3 place : rays.places) {
+    EASEL_AT_ONCE
     for (int i = 0; i < n; ++i) {
       const auto k = size_t(i);
       const float dx = point.x[k] - place.x, dy = point.y[k] - place.y, dz = point.z[k] - place.z;
@@ -150,6 +153,7 @@ EASEL_EACH_LEVEL void landingOfFront(const Leavings& rays, int n, const Run3& po
       const float meets = std::abs(dx * normal.x[k] + dy * normal.y[k] + dz * normal.z[k]);
       out[k] += 0.25f * density * meets * one / d2;
     }
+  }
 }
 
 EASEL_EACH_LEVEL void meetFront(const FlatFront& f, int n, const Run3& origin, const Run3& direction,
@@ -159,7 +163,7 @@ EASEL_EACH_LEVEL void meetFront(const FlatFront& f, int n, const Run3& origin, c
   // A hair wider than it is: who asks looks again.
   const float halfWidth = f.halfWidth * 1.0001f,
               halfHeight = f.outline == Outline::Rectangle ? f.halfHeight * 1.0001f : halfWidth;
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < n; ++i) {
     const auto k = size_t(i);
     const float dx = direction.x[k], dy = direction.y[k], dz = direction.z[k];

@@ -18,7 +18,7 @@ float lattice(int x, int y, int z) {
 EASEL_INSIDE float mix(float a, float b, float k) { return a + (b - a) * k; }
 
 EASEL_EACH_LEVEL void valueNoise(int n, const Numbers& px, const Numbers& py, const Numbers& pz, Numbers& out) {
-#pragma GCC ivdep
+  EASEL_AT_ONCE
   for (int i = 0; i < n; ++i) {
     const auto k = size_t(i);
     const float x0 = std::floor(px[k]), y0 = std::floor(py[k]), z0 = std::floor(pz[k]);
