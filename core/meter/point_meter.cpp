@@ -1,6 +1,7 @@
 #include "meter/point_meter.h"
 
 #include "plan/placement.h"
+#include "transport/rays.h"
 
 namespace easel {
 
@@ -35,10 +36,8 @@ double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 no
   Run3 at, direction;
   Run2 u;
   alignas(64) Plane distance, geometry;
-  RunOf32 index, seeds, asked;
-  std::array<Vec3, kRun> from, to;
-  std::array<float, kRun> far, lux;
-  std::array<std::uint8_t, kRun> blocked{};
+  RunOf32 index, seeds;
+  Rays rays;
   at.x.fill(point.x);
   at.y.fill(point.y);
   at.z.fill(point.z);
@@ -48,21 +47,20 @@ double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 no
     for (int i = 0; i < n; ++i) index[size_t(i)] = std::uint32_t(first + i);
     sobolRun(n, index, seeds, 0, u);
     emitter.sampleRun(n, at, u, direction, distance, geometry);
-    int rays = 0;
+    rays.n = 0;
     for (int i = 0; i < n; ++i) {
-      const auto k = size_t(i), r = size_t(rays);
-      const float weight = geometry[k] > 0 ? response(receptor, dot(normal, direction[i])) : 0;
-      if (weight <= 0) continue;
-      from[r] = point + direction[i] * kClear;
-      to[r] = direction[i];
-      far[r] = distance[k] * 0.9999f - kClear;
-      lux[r] = geometry[k] * weight;
-      asked[r] = hashPair(seed, index[k]);
-      ++rays;
+      const auto k = size_t(i);
+      geometry[k] = geometry[k] > 0 ? geometry[k] * response(receptor, dot(normal, direction[i])) : 0;
+      if (geometry[k] <= 0) continue;
+      rays.add(i, point + direction[i] * kClear, direction[i], distance[k] * 0.9999f - kClear,
+               hashPair(seed, index[k]));
     }
-    if (scene) scene->occludedRun(rays, from.data(), to.data(), far.data(), asked.data(), blocked.data());
-    for (size_t r = 0; r < size_t(rays); ++r)
-      if (!blocked[r]) sum += double(lux[r]);
+    if (scene)
+      scene->occluded(rays);
+    else
+      rays.blocked.fill(0);
+    for (size_t r = 0; r < size_t(rays.n); ++r)
+      if (!rays.blocked[r]) sum += double(geometry[size_t(rays.of[r])]);
   }
   return sum / samples;
 }

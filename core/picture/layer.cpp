@@ -4,6 +4,7 @@
 
 #include "picture/smooth.h"
 #include "transport/parallel.h"
+#include "transport/rays.h"
 
 namespace easel {
 namespace {
@@ -36,27 +37,6 @@ const PixelSample& bounceFor(const std::vector<PixelSample>& set, const View& vi
 // that many times; the filter spreads it. Numbers of passes stand in blocks of 4 x 4 there: along diagonals of them.
 bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 2) & (oneOf - 1)) == 0; }
 
-// Rays that wait to be asked about together.
-struct Rays {
-  int n = 0;
-  std::array<Vec3, kRun> origin, direction;
-  Plane far;
-  RunOf32 seed;
-  std::array<int, kRun> point;
-  std::array<std::uint8_t, kRun> blocked;
-  void add(int i, Vec3 from, Vec3 towards, float limit, std::uint32_t seedOf) {
-    const auto k = size_t(n++);
-    point[k] = i;
-    origin[k] = from;
-    direction[k] = towards;
-    far[k] = limit;
-    seed[k] = seedOf;
-  }
-  void ask(const Scene& scene) {
-    scene.occludedRun(n, origin.data(), direction.data(), far.data(), seed.data(), blocked.data());
-  }
-};
-
 }  // namespace
 
 // Light that comes by one or more diffuse reflections, from points that the camera's side has kept: irradiance / pi.
@@ -88,9 +68,9 @@ void Layer::bounced(BounceRun& p, const Scene& scene, Run3& out) const {
     rays.add(i, p.there[i] + direction[i] * kOffset, direction[i], distance[k] * 0.9999f - kOffset,
              hashPair(p.seed[k], p.pass[k] + 991));
   }
-  rays.ask(scene);
+  scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (!rays.blocked[r]) lux[size_t(rays.point[r])] += Vec3{1, 1, 1} * weight[size_t(rays.point[r])];
+    if (!rays.blocked[r]) lux[size_t(rays.of[r])] += Vec3{1, 1, 1} * weight[size_t(rays.of[r])];
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     const PackedColour& albedo = p.sample[k]->bounceAlbedo;
@@ -124,9 +104,9 @@ void Layer::bounced(BounceRun& p, const Scene& scene, Run3& out) const {
     rays.add(i, p.here[i] + p.sample[k]->facet.unpacked() * kOffset + on * kOffset, on, far * 0.9999f - kOffset,
              hashPair(p.seed[k], p.pass[k] + 771));
   }
-  rays.ask(scene);
+  scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (const int i = rays.point[r]; !rays.blocked[r]) out.set(i, out[i] + lux[size_t(i)]);
+    if (const int i = rays.of[r]; !rays.blocked[r]) out.set(i, out[i] + lux[size_t(i)]);
 }
 
 // Single scattering in even air: what is seen fades by exp(-extinction * depth), and one point of the ray, chosen in
@@ -267,9 +247,9 @@ void Layer::fromTheLamp(const LitPoints& p, const Scene& scene, Lit& out) const 
     rays.add(i, p.position[i] + side * kOffset, direction[i], distance[k] * 0.9999f - 2 * kOffset,
              hashPair(p.seed[k], p.pass[k]));
   }
-  rays.ask(scene);
+  scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (!rays.blocked[r]) lux[size_t(rays.point[r])] = geometry[size_t(rays.point[r])];
+    if (!rays.blocked[r]) lux[size_t(rays.of[r])] = geometry[size_t(rays.of[r])];
   emitter_->densityRun(p.n, direction, distance, sampled);
   receiveRun(p, direction, nl, lux, sampled, irradiance, out.sheen);
   for (int i = 0; i < p.n; ++i) {
@@ -309,9 +289,9 @@ void Layer::mirroredBySkin(const LitPoints& p, const Scene& scene, Lit& out) con
     rays.add(i, p.position[i] + p.facet[i] * kOffset, direction[i], distance * 0.9999f,
              hashPair(p.seed[k], p.pass[k] + 57));
   }
-  rays.ask(scene);
+  scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (!rays.blocked[r]) out.sheen[size_t(rays.point[r])] += gives[size_t(rays.point[r])];
+    if (!rays.blocked[r]) out.sheen[size_t(rays.of[r])] += gives[size_t(rays.of[r])];
 }
 
 void Layer::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t oneOf,
@@ -330,10 +310,10 @@ void Layer::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t one
     rays.add(i, p.position[i] + (fl >= 0 ? p.facet[i] : -p.facet[i]) * kOffset, from.direction,
              from.distance * 0.9999f - 2 * kOffset, hashPair(p.seed[k], p.pass[k] + 313));
   }
-  rays.ask(scene);
+  scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r) {
     if (rays.blocked[r]) continue;
-    const int i = rays.point[r];
+    const int i = rays.of[r];
     Vec3 direct;
     receive(p, i, {rays.direction[r], lux[size_t(i)]}, direct, out.panelSheen[size_t(i)]);
     out.panelDirect.set(i, direct);
@@ -494,7 +474,8 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
   // mesh.
   const bool onlyLit =
       emitter_ && !source_->feedsPanels() && sets.scene().haze() <= 0 && !emitter_->mayLight(view.camera.eye);
-  const auto mayBeLit = [this](const SurfacePoint& s) {
+  const std::function<bool(const SurfacePoint&)> mayBeLit = [this, onlyLit](const SurfacePoint& s) {
+    if (!onlyLit) return true;
     const bool through = s.surface == Surface::Hair || s.surface == Surface::Scrim;
     return through || s.surface == Surface::Eye ? emitter_->mayLight(s.position)
                                                 : emitter_->mayLight(s.position, s.facet);
@@ -529,12 +510,10 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
           const int n = int(count_[i]++);
           // A noisy pixel may be ahead of the sets that stand.
           const bool own = n % kSampleSets >= sets.complete() || (n >= kSampleSets && sets.rough(i));
-          if (own && onlyLit) {
-            const auto lit = sets.fresh(x, y, n, mayBeLit);
-            if (!lit) continue;  // dark for certain
-            fresh[size_t(points.n)] = *lit;
-          } else if (own) {
-            fresh[size_t(points.n)] = sets.fresh(x, y, n);
+          if (own) {
+            const auto met = sets.fresh(x, y, n, mayBeLit);
+            if (!met) continue;  // dark for certain
+            fresh[size_t(points.n)] = *met;
           }
           const PixelSample& s = own ? fresh[size_t(points.n)] : sets.set(n % kSampleSets)[i];
           if (emitter_ && s.albedo.surface != Surface::Nothing) {
@@ -656,7 +635,8 @@ std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool 
         // Where several surfaces share the pixel, their light is not one irradiance times the mean albedo: that is
         // taken out and put back the same.
         const Vec3 albedo = sets.meanAlbedo(sets.rough(i) ? sets.complete() : n, i);
-        full.set(x, y, Vec3{s[0], s[1], s[2]} * scale, albedo, s[3] * scale, sets.guide(i).surface != Surface::Nothing);
+        full.set(x, y, Vec3{s[0], s[1], s[2]} * scale, albedo, s[3] * scale,
+                 sets.guides(1).surface[i] != std::int32_t(Surface::Nothing));
         if (smooth && n > 1) {
           const int evens = (n + 1) / 2, odds = n / 2;
           const float evenMean = evenSum_[i] / float(evens);

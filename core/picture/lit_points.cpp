@@ -13,24 +13,20 @@ constexpr auto kSkin = std::int32_t(Surface::Skin), kCloth = std::int32_t(Surfac
 
 EASEL_INSIDE float notBelow0(float x) { return x > 0 ? x : 0; }
 
-EASEL_INSIDE float distribution(float nh, float alpha) {
-  const float a2 = alpha * alpha, d = nh * nh * (a2 - 1) + 1;
-  return a2 / (kPiF * d * d);
-}
 // A light at a grazing angle shines from a small part of the modifier: points taken all over it seldom meet that part,
 // mirror directions do. Both are tried and weighted by their densities (balance heuristic: E. Veach, L. Guibas,
 // "Optimally combining sampling techniques", 1995). Density per solid angle of a mirror direction, half of it each
 // lobe.
 EASEL_INSIDE float sheenDensity(float nh, float vh) {
-  return 0.5f * (distribution(nh, kBroad) + distribution(nh, kOily)) * nh / (4 * (vh > 1e-4f ? vh : 1e-4f));
+  return 0.5f * (trowbridgeReitz(nh, kBroad) + trowbridgeReitz(nh, kOily)) * nh / (4 * (vh > 1e-4f ? vh : 1e-4f));
 }
 
 // PackedDirection::unpacked()
-EASEL_INSIDE void unpackRun(int n, const Plane& px, const Plane& py, Run3& out) {
+EASEL_INSIDE void unpackRun(int n, const PackedRun& packed, Run3& out) {
   EASEL_AT_ONCE
   for (int i = 0; i < n; ++i) {
     const auto k = size_t(i);
-    const float x = px[k] * (1 / 32767.f), y = py[k] * (1 / 32767.f), z = 1 - std::abs(x) - std::abs(y);
+    const float x = packed.x[k] * (1 / 32767.f), y = packed.y[k] * (1 / 32767.f), z = 1 - std::abs(x) - std::abs(y);
     const float fx = (1 - std::abs(y)) * (x >= 0 ? 1.f : -1.f), fy = (1 - std::abs(x)) * (y >= 0 ? 1.f : -1.f);
     const float ux = z < 0 ? fx : x, uy = z < 0 ? fy : y, one = 1 / std::sqrt(ux * ux + uy * uy + z * z);
     out.x[k] = ux * one;
@@ -49,29 +45,23 @@ void LitPoints::add(const PixelSample& s, std::uint32_t key, std::uint32_t seedO
   pass[k] = passOf;
   surface[k] = std::int32_t(s.albedo.surface);
   position.set(int(k), s.position);
-  packed[0][k] = s.normal.x;
-  packed[1][k] = s.normal.y;
-  packed[2][k] = s.facet.x;
-  packed[3][k] = s.facet.y;
+  packedNormal.set(k, s.normal);
+  packedFacet.set(k, s.facet);
 }
 
-namespace {
-EASEL_EACH_LEVEL void unpackPoints(LitPoints& p, Vec3 eye) {
-  unpackRun(p.n, p.packed[0], p.packed[1], p.normal);
-  unpackRun(p.n, p.packed[2], p.packed[3], p.facet);
+EASEL_EACH_LEVEL void LitPoints::unpack(Vec3 eye) {
+  unpackRun(n, packedNormal, normal);
+  unpackRun(n, packedFacet, facet);
   EASEL_AT_ONCE
-  for (int i = 0; i < p.n; ++i) {
+  for (int i = 0; i < n; ++i) {
     const auto k = size_t(i);
-    const float x = eye.x - p.position.x[k], y = eye.y - p.position.y[k], z = eye.z - p.position.z[k];
+    const float x = eye.x - position.x[k], y = eye.y - position.y[k], z = eye.z - position.z[k];
     const float one = 1 / std::sqrt(x * x + y * y + z * z);
-    p.toEye.x[k] = x * one;
-    p.toEye.y[k] = y * one;
-    p.toEye.z[k] = z * one;
+    toEye.x[k] = x * one;
+    toEye.y[k] = y * one;
+    toEye.z[k] = z * one;
   }
 }
-}  // namespace
-
-void LitPoints::unpack(Vec3 eye) { unpackPoints(*this, eye); }
 
 void BounceRun::add(const PixelSample& s, size_t placeOf, std::uint32_t seedOf, std::uint32_t passOf) {
   const auto k = size_t(n++);
@@ -81,20 +71,14 @@ void BounceRun::add(const PixelSample& s, size_t placeOf, std::uint32_t seedOf, 
   pass[k] = passOf;
   here.set(int(k), s.position);
   there.set(int(k), s.bouncePosition);
-  packed[0][k] = s.normal.x;
-  packed[1][k] = s.normal.y;
-  packed[2][k] = s.bounceNormal.x;
-  packed[3][k] = s.bounceNormal.y;
+  packedHere.set(k, s.normal);
+  packedThere.set(k, s.bounceNormal);
 }
 
-namespace {
-EASEL_EACH_LEVEL void unpackBounces(BounceRun& p) {
-  unpackRun(p.n, p.packed[0], p.packed[1], p.hereNormal);
-  unpackRun(p.n, p.packed[2], p.packed[3], p.thereNormal);
+EASEL_EACH_LEVEL void BounceRun::unpack() {
+  unpackRun(n, packedHere, hereNormal);
+  unpackRun(n, packedThere, thereNormal);
 }
-}  // namespace
-
-void BounceRun::unpack() { unpackBounces(*this); }
 
 EASEL_EACH_LEVEL void fromHere(const BounceRun& p, const Plane& lamps, Plane& weight) {
   EASEL_AT_ONCE

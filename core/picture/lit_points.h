@@ -28,12 +28,21 @@ inline float clothSheen(float nl, float nv, float nh, float vh) {
 /// Least cosine to the eye that sheen is reckoned with.
 constexpr float kLeastToEye = 0.05f;
 
+/// Directions as they are kept with the samples, in planes.
+struct PackedRun {
+  alignas(64) Plane x, y;
+  void set(size_t k, PackedDirection d) {
+    x[k] = d.x;
+    y[k] = d.y;
+  }
+};
+
 struct LitPoints {
   int n = 0;
   std::array<const PixelSample*, kRun> sample;
   RunOf32 pixelKey, seed, pass;
   std::array<std::int32_t, kRun> surface;
-  alignas(64) Plane packed[4];  ///< normal and facet, as they are kept
+  PackedRun packedNormal, packedFacet;
   Run3 position, normal, facet, toEye;
 
   /// Appends a point; `sample` must stay where it is. There must be room.
@@ -50,7 +59,7 @@ struct BounceRun {
   std::array<const PixelSample*, kRun> sample;
   std::array<size_t, kRun> place;  ///< where the sums go
   RunOf32 seed, pass;
-  alignas(64) Plane packed[4];
+  PackedRun packedHere, packedThere;
   Run3 here, hereNormal, there, thereNormal;
 
   void add(const PixelSample& sample, size_t place, std::uint32_t seed, std::uint32_t pass);

@@ -7,6 +7,7 @@
 
 #include "meter/point_meter.h"
 #include "transport/parallel.h"
+#include "transport/rays.h"
 
 namespace easel {
 namespace {
@@ -199,11 +200,7 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
     Run2 u;
     alignas(64) Plane distance, geometry, cosine;
     std::array<float, kRun> arrives{}, open{};
-    std::array<Vec3, kRun> from, to;
-    std::array<float, kRun> far;
-    RunOf32 seed;
-    std::array<int, kRun> cell;
-    std::array<std::uint8_t, kRun> blocked;
+    Rays rays;
     for (int i = 0; i < n; ++i) position.set(i, chart.cells[chart.skins[first + size_t(i)]].position);
     // The same points for every cell: neighbours differ by what stands between, not by chance.
     for (int s = 0; s < samples; ++s) {
@@ -212,49 +209,39 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
       u.x.fill(place.x);
       u.y.fill(place.y);
       source.emitter().sampleRun(n, position, u, direction, distance, geometry);
-      int asked = 0;
+      rays.n = 0;
       for (int i = 0; i < n; ++i) {
         const auto k = size_t(i);
         cosine[k] = dot(chart.cells[chart.skins[first + k]].normal, direction[i]);
-        if (geometry[k] <= 0 || cosine[k] <= 0) continue;
-        const auto r = size_t(asked++);
-        cell[r] = i;
-        from[r] = position[i] + direction[i] * kClear;
-        to[r] = direction[i];
-        far[r] = distance[k] * 0.9999f - kClear;
-        seed[r] = index;
+        if (geometry[k] > 0 && cosine[k] > 0)
+          rays.add(i, position[i] + direction[i] * kClear, direction[i], distance[k] * 0.9999f - kClear, index);
       }
-      scene.occludedRun(asked, from.data(), to.data(), far.data(), seed.data(), blocked.data());
-      for (size_t r = 0; r < size_t(asked); ++r) {
-        const auto k = size_t(cell[r]);
+      scene.occluded(rays);
+      for (size_t r = 0; r < size_t(rays.n); ++r) {
+        const auto k = size_t(rays.of[r]);
         const float lux = geometry[k] * cosine[k];
-        if (!blocked[r]) {
+        if (!rays.blocked[r]) {
           arrives[k] += lux;
           open[k] += lux;
-        } else if (const auto hit = standing ? scene.meetBare(position[int(k)], to[r], index) : std::nullopt;
+        } else if (const auto hit =
+                       standing ? scene.meetBare(position[int(k)], rays.direction[r], index) : std::nullopt;
                    !hit || (hit->surface != Surface::Panel && hit->surface != Surface::Scrim)) {
           open[k] += lux;
         }
       }
       if (!panels) continue;
-      asked = 0;
+      rays.n = 0;
       for (int i = 0; i < n; ++i) {
-        const auto k = size_t(i), r = size_t(asked);
+        const auto k = size_t(i);
         const auto p = Source::seenFrom(panelPoints[size_t(s)], position[i]);
-        const float lux = luminance(p.lux) * dot(chart.cells[chart.skins[first + k]].normal, p.direction);
-        if (lux <= 0) continue;
-        open[k] += lux;
-        geometry[k] = lux;
-        cell[r] = i;
-        from[r] = position[i] + p.direction * kClear;
-        to[r] = p.direction;
-        far[r] = p.distance * 0.9999f - kClear;
-        seed[r] = index;
-        ++asked;
+        geometry[k] = luminance(p.lux) * dot(chart.cells[chart.skins[first + k]].normal, p.direction);
+        if (geometry[k] <= 0) continue;
+        open[k] += geometry[k];
+        rays.add(i, position[i] + p.direction * kClear, p.direction, p.distance * 0.9999f - kClear, index);
       }
-      scene.occludedRun(asked, from.data(), to.data(), far.data(), seed.data(), blocked.data());
-      for (size_t r = 0; r < size_t(asked); ++r)
-        if (!blocked[r]) arrives[size_t(cell[r])] += geometry[size_t(cell[r])];
+      scene.occluded(rays);
+      for (size_t r = 0; r < size_t(rays.n); ++r)
+        if (!rays.blocked[r]) arrives[size_t(rays.of[r])] += geometry[size_t(rays.of[r])];
     }
     for (size_t i = 0; i < size_t(n); ++i) {
       light.arrives[chart.skins[first + i]] = arrives[i] / float(samples);

@@ -13,7 +13,7 @@
 #include "plan/placement.h"
 #include "transport/figure.h"
 #include "transport/interreflection.h"
-#include "transport/runs.h"
+#include "transport/rays.h"
 #include "transport/sampling.h"
 
 namespace easel {
@@ -262,28 +262,21 @@ bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::ui
          (impl_->mayPart(origin + direction * near, origin + direction * far) && impl_->traced.occluded(r));
 }
 
-void Scene::occludedRun(int n, const Vec3* origin, const Vec3* direction, const float* far, const std::uint32_t* seed,
-                        std::uint8_t* blocked) const {
-  std::array<RTCRay, kRun> rays;
-  std::array<int, kRun> of;
-  for (int from = 0; from < n; from += kRun) {
-    const int count = std::min(kRun, n - from);
-    for (int i = 0; i < count; ++i)
-      rays[size_t(i)] = rayOf(origin[from + i], direction[from + i], 0, far[from + i], seed[from + i]);
-    impl_->figure->traced().occluded(rays.data(), count);
-    int left = 0;
-    for (int i = 0; i < count; ++i) {
-      blocked[from + i] = rays[size_t(i)].tfar < 0;
-      if (blocked[from + i] ||
-          !impl_->mayPart(origin[from + i], origin[from + i] + direction[from + i] * far[from + i]))
-        continue;
-      of[size_t(left)] = i;
-      rays[size_t(left++)] = rays[size_t(i)];
-    }
-    if (!left) continue;
-    impl_->traced.occluded(rays.data(), left);
-    for (int k = 0; k < left; ++k) blocked[from + of[size_t(k)]] = rays[size_t(k)].tfar < 0;
+void Scene::occluded(Rays& rays) const {
+  std::array<RTCRay, kRun> asked;
+  std::array<size_t, kRun> of;
+  for (size_t i = 0; i < size_t(rays.n); ++i)
+    asked[i] = rayOf(rays.origin[i], rays.direction[i], 0, rays.far[i], rays.seed[i]);
+  impl_->figure->traced().occluded(asked.data(), rays.n);
+  size_t left = 0;
+  for (size_t i = 0; i < size_t(rays.n); ++i) {
+    rays.blocked[i] = asked[i].tfar < 0;
+    if (rays.blocked[i] || !impl_->mayPart(rays.origin[i], rays.origin[i] + rays.direction[i] * rays.far[i])) continue;
+    of[left] = i;
+    asked[left++] = asked[i];
   }
+  if (left) impl_->traced.occluded(asked.data(), int(left));
+  for (size_t k = 0; k < left; ++k) rays.blocked[of[k]] = asked[k].tfar < 0;
 }
 
 const std::vector<Side>& Scene::sides() const { return impl_->sides; }

@@ -43,6 +43,7 @@ struct Side {
 };
 
 class Interreflection;
+struct Rays;
 
 class Scene {
  public:
@@ -69,9 +70,8 @@ class Scene {
   /// Whether something stands between. `direction` unit; `near` and `far` along it.
   bool occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const;
 
-  /// The same of `n` rays that begin near each other and go much the same way, from where they begin: a third quicker.
-  void occludedRun(int n, const Vec3* origin, const Vec3* direction, const float* far, const std::uint32_t* seed,
-                   std::uint8_t* blocked) const;
+  /// The same of all of them, each into `blocked`: a third quicker.
+  void occluded(Rays& rays) const;
 
   /// Of this scene and no other of the process: for what is kept beside it.
   std::uint64_t serial() const { return serial_; }

@@ -9,6 +9,7 @@
 #include "support.h"
 #include "transport/figure.h"
 #include "transport/lamp_rays.h"
+#include "transport/rays.h"
 #include "transport/scene.h"
 
 namespace easel {
@@ -135,24 +136,22 @@ TEST_F(RaysInAStudio, AskedInCompanyAreToldTheSame) {
       for (const char* kind : {"v-flat", "scrim-small", "cut-out"}) p.panels.push_back(proposePanel(p, kind).panel);
     const Scene scene(p, sitter);
     const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip);
-    constexpr int n = 3 * kRun + 7;
-    std::vector<Vec3> from, to;
-    std::vector<float> far;
-    std::vector<std::uint32_t> seed;
-    for (std::uint32_t i = 0; i < n; ++i) {
-      // About the head, its hair and the backdrop behind it.
-      from.push_back(nose + somewhere(i, 2.5f));
-      const Vec3 d = nose + somewhere(i + 4000, 2.5f) - from.back();
-      to.push_back(normalize(d));
-      far.push_back(length(d));
-      seed.push_back(i * 7 + 1);
-    }
-    std::vector<std::uint8_t> blocked(n);
-    scene.occludedRun(n, from.data(), to.data(), far.data(), seed.data(), blocked.data());
+    constexpr int n = 3 * kRun;
     int stopped = 0;
-    for (size_t i = 0; i < n; ++i) {
-      EXPECT_EQ(bool(blocked[i]), scene.occluded(from[i], to[i], 0, far[i], seed[i])) << i;
-      stopped += blocked[i];
+    for (std::uint32_t first = 0; first < n; first += kRun) {
+      Rays rays;
+      // About the head, its hair and the backdrop behind it; the first time not as many as there is room for.
+      for (std::uint32_t i = first; i < first + kRun - (first ? 0 : 7); ++i) {
+        const Vec3 from = nose + somewhere(i, 2.5f), d = nose + somewhere(i + 4000, 2.5f) - from;
+        rays.add(int(i), from, normalize(d), length(d), i * 7 + 1);
+      }
+      scene.occluded(rays);
+      for (size_t k = 0; k < size_t(rays.n); ++k) {
+        EXPECT_EQ(bool(rays.blocked[k]),
+                  scene.occluded(rays.origin[k], rays.direction[k], 0, rays.far[k], rays.seed[k]))
+            << rays.of[k];
+        stopped += rays.blocked[k];
+      }
     }
     EXPECT_GT(stopped, n / 10);
     EXPECT_LT(stopped, n * 9 / 10);
