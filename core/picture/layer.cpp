@@ -4,12 +4,9 @@
 
 #include "picture/smooth.h"
 #include "transport/parallel.h"
-#include "transport/rays.h"
 
 namespace easel {
 namespace {
-
-constexpr float kOffset = 2e-4f;  // metres: leaves the surface, below any detail of the meshes
 
 struct Place {
   int x = 0, y = 0;
@@ -33,308 +30,7 @@ const PixelSample& bounceFor(const std::vector<PixelSample>& set, const View& vi
   return q;
 }
 
-// The preview asks for the light of panels, which changes slowly, at every second of its pixels and counts it
-// that many times; the filter spreads it. Numbers of passes stand in blocks of 4 x 4 there: along diagonals of them.
-bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 2) & (oneOf - 1)) == 0; }
-
 }  // namespace
-
-// Light that comes by one or more diffuse reflections, from points that the camera's side has kept: irradiance / pi.
-// Panels are sampled as emitters of their own; what they do not cover there comes from the room's cells. The first
-// surface is found in two ways, from here and from the lamp, weighted by their densities (balance heuristic, as for
-// sheen): from here alone a lamp close to a wall or a ceiling would be a matter of luck.
-void Layer::bounced(BounceRun& p, const Scene& scene, Run3& out) const {
-  p.unpack();
-  Run2 u, choice;
-  Run3 direction;
-  alignas(64) Plane distance, geometry, lamps, weight;
-  sobolRun(p.n, p.pass, p.seed, 0x77e1a5u, u);
-  emitter_->sampleRun(p.n, p.there, u, direction, distance, geometry);
-  source_->returned()->lamp().landingRun(p.n, p.there, p.thereNormal, lamps);
-  fromHere(p, lamps, weight);
-  const Returned& room = *source_->returned();
-  Rays rays;
-  std::array<Vec3, kRun> lux;
-  for (int i = 0; i < p.n; ++i) {
-    const auto k = size_t(i);
-    lux[k] = {};
-    const Surface surface = p.sample[k]->bounceAlbedo.surface;
-    if (surface == Surface::Nothing) continue;
-    lux[k] = room.further(p.sample[k]->bounceSide, p.there[i]);
-    if (surface == Surface::Panel || surface == Surface::Scrim) continue;
-    const float nl = dot(p.thereNormal[i], direction[i]);
-    if (!(geometry[k] > 0) || nl <= 0) continue;
-    weight[k] *= geometry[k] * nl;
-    rays.add(i, p.there[i] + direction[i] * kOffset, direction[i], distance[k] * 0.9999f - kOffset,
-             hashPair(p.seed[k], p.pass[k] + 991));
-  }
-  scene.occluded(rays);
-  for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (!rays.blocked[r]) lux[size_t(rays.of[r])] += Vec3{1, 1, 1} * weight[size_t(rays.of[r])];
-  for (int i = 0; i < p.n; ++i) {
-    const auto k = size_t(i);
-    const PackedColour& albedo = p.sample[k]->bounceAlbedo;
-    if (source_->feedsPanels() && albedo.surface < Surface::Panel) {
-      const auto b = source_->sample(&scene, p.there[i], p.pass[k], p.seed[k] ^ 0x6a09u);
-      const float nl = dot(p.thereNormal[i], b.direction);
-      if (nl > 0 && luminance(b.lux) > 0 &&
-          !scene.occluded(p.there[i], b.direction, kOffset, b.distance * 0.9999f, hashPair(p.seed[k], p.pass[k] + 881)))
-        lux[k] += b.lux * nl;
-    }
-    out.set(i, albedo.unpacked() * lux[k] * (1 / kPiF));
-  }
-  const auto& all = room.landed();
-  if (all.empty()) return;
-  // Rays that landed nowhere that counts stand for nothing: the mean over all rays, of which these are a part.
-  const float share = float(all.size()) / float(room.rays());
-  sobolRun(p.n, p.pass, p.seed, 0x1a3du, choice);
-  rays.n = 0;
-  for (int i = 0; i < p.n; ++i) {
-    const auto k = size_t(i);
-    const Landed& l = all[std::min(all.size() - 1, size_t(choice.x[k] * float(all.size())))];
-    const Vec3 d = l.position - p.here[i];
-    const float d2 = dot(d, d), far = std::sqrt(d2);
-    const float nl = dot(p.hereNormal[i], d) / far, away = -dot(l.normal, d) / far;
-    if (!(nl > 0 && away > 0 && d2 > 1e-8f)) continue;
-    const float ours = nl * away / (kPiF * d2);
-    const float given = l.flux * share * nl * away / d2 * (1 - ours / (ours + l.density));
-    if (!(given > 0)) continue;
-    lux[k] = l.albedo * (given / (kPiF * kPiF));
-    const Vec3 on = d / far;
-    rays.add(i, p.here[i] + p.sample[k]->facet.unpacked() * kOffset + on * kOffset, on, far * 0.9999f - kOffset,
-             hashPair(p.seed[k], p.pass[k] + 771));
-  }
-  scene.occluded(rays);
-  for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (const int i = rays.of[r]; !rays.blocked[r]) out.set(i, out[i] + lux[size_t(i)]);
-}
-
-// Single scattering in even air: what is seen fades by exp(-extinction * depth), and one point of the ray, chosen in
-// proportion to what fades there, sends light of the lamp on. Henyey and Greenstein's phase function (1941), forward
-// by 0.5 as fog is: light from behind shows, light from the camera's side hardly. The way from the lamp to that point
-// is short and taken as clear.
-Layer::Radiance Layer::throughHaze(const Radiance& seen, float depth, const View& view, const Scene& scene,
-                                   std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const {
-  const float sigma = scene.haze(), clear = std::exp(-sigma * depth);
-  Radiance out{seen.direct * clear, seen.sheen * clear};
-  if (!emitter_) {
-    out.sheen += (1 - clear) / kPiF;
-    return out;
-  }
-  const std::uint32_t seed = hashPair(pixelKey, key_ ^ 0xf09u);
-  const float t = -std::log(1 - sobol2(pass, seed).x * (1 - clear)) / sigma;
-  const Vec3 p = view.camera.eye + viewRay * t;
-  const auto e = emitter_->sample(p, sobol2(pass, seed ^ 0x33u));
-  if (e.geometry <= 0 || scene.occluded(p, e.direction, 0, e.distance * 0.9999f, hashPair(seed, pass))) return out;
-  constexpr float g = 0.5f;
-  const float base = 1 + g * g - 2 * g * dot(e.direction, viewRay);
-  const float phase = (1 - g * g) / (4 * kPiF * base * std::sqrt(base));
-  out.sheen += (1 - clear) * std::min(e.geometry, 60.f) * phase;
-  return out;
-}
-
-// Of what no lamp has to be asked for: the ambient, and what shows no surface.
-Layer::Radiance Layer::plainly(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                               std::uint32_t pixelKey, Vec3 viewRay) const {
-  Radiance seen;
-  const bool nothing = s.albedo.surface == Surface::Nothing;
-  if (nothing && emitter_) {
-    if (const auto l = emitter_->seen(view.camera.eye, viewRay, 1e6f)) seen.sheen = *l;
-  } else if (!nothing) {
-    // What is not sitter glows evenly; the sitter's own surfaces pass on a part of it, panels their share.
-    const Surface b = s.bounceAlbedo.surface;
-    const bool own = b <= Surface::Cloth, panel = b == Surface::Panel || b == Surface::Scrim;
-    const Vec3 passed = s.bounceAlbedo.unpacked();
-    seen.direct = s.albedo.unpacked() * (own ? passed * 0.45f : panel ? passed : Vec3{1, 1, 1}) * (1 / kPiF);
-  }
-  if (scene.haze() <= 0) return seen;
-  const float depth = nothing ? 12.f : length(s.position - view.camera.eye);
-  return throughHaze(seen, depth, view, scene, pass, pixelKey, viewRay);
-}
-
-namespace {
-
-// What arrives along a direction, on surfaces that lit_points.h leaves out, and what panels send to any.
-struct Arriving {
-  Vec3 from, lux;
-};
-void receive(const LitPoints& p, int i, const Arriving& light, Vec3& direct, float& sheen) {
-  const auto surface = Surface(p.surface[size_t(i)]);
-  const Vec3 normal = p.normal[i], toEye = p.toEye[i], from = light.from;
-  const PixelSample& s = *p.sample[size_t(i)];
-  const Vec3 albedo = s.albedo.unpacked();
-  const Vec3 h = normalize(from + toEye);
-  float nl = dot(normal, from);
-  if (surface == Surface::Hair) {
-    // A strand is a cylinder: diffuse with the sine to the strand, two highlights along it (Kajiya and Kay, 1989).
-    const Vec3 t = s.special.unpacked();
-    const float tl = dot(t, from), sinTL = std::sqrt(std::max(0.f, 1 - tl * tl));
-    const float th = dot(t, h), sin2 = std::max(0.f, 1 - th * th);
-    // The card's side still matters: the mass of hair behind it shades.
-    const float mass = std::clamp(0.35f + 0.65f * nl, 0.f, 1.f);
-    const float s4 = sin2 * sin2, s8 = s4 * s4, s16 = s8 * s8;
-    const float broad = s8 * 0.9f, narrow = s16 * s16 * s8;
-    direct += albedo * light.lux * (mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
-    sheen += luminance(light.lux) * mass * 0.016f * narrow;
-    return;
-  }
-  if (surface == Surface::Scrim) nl = std::abs(nl);
-  const Vec3 falls = light.lux * nl;
-  direct += albedo * falls * (1 / kPiF);
-  const float nv = std::max(kLeastToEye, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
-  if (surface == Surface::Skin)
-    sheen += luminance(falls) * skinSheen(nl, nv, nh, vh);
-  else if (surface == Surface::Cloth)
-    sheen += luminance(falls) * clothSheen(nl, nv, nh, vh);
-  else if (surface == Surface::Brow || surface == Surface::Lash)
-    sheen += luminance(falls) * 0.02f * microfacet(nl, nv, nh, 0.5f);
-}
-bool fibre(std::int32_t surface) {
-  return surface == std::int32_t(Surface::Hair) || surface == std::int32_t(Surface::Brow) ||
-         surface == std::int32_t(Surface::Lash);
-}
-// Lit from both sides.
-bool through(std::int32_t surface) {
-  return surface == std::int32_t(Surface::Hair) || surface == std::int32_t(Surface::Scrim);
-}
-
-}  // namespace
-
-void Layer::light(LitPoints& p, const View& view, const Scene& scene, std::uint32_t oneOf,
-                  std::span<const Source::PanelPoint> panelPoints, Lit& out) const {
-  p.unpack(view.camera.eye);
-  fromTheLamp(p, scene, out);
-  mirroredBySkin(p, scene, out);
-  if (source_->feedsPanels()) fromPanels(p, scene, oneOf, panelPoints, out);
-  const bool inFrame = emitter_->mayLight(view.camera.eye);
-  for (int i = 0; i < p.n; ++i) {
-    const auto k = size_t(i);
-    if (p.surface[k] == std::int32_t(Surface::Eye)) mirroredByEye(p, i, scene, out);
-    // A lamp inside the frame is seen itself.
-    const float depth = inFrame || scene.haze() > 0 ? length(p.position[i] - view.camera.eye) : 0;
-    if (const auto l = inFrame ? emitter_->seen(view.camera.eye, -p.toEye[i], depth) : std::nullopt) {
-      out.direct.set(i, {});
-      out.sheen[k] = *l;
-      out.panelDirect.set(i, {});
-      out.panelSheen[k] = 0;
-    }
-    if (scene.haze() > 0) {
-      const Radiance r =
-          throughHaze({out.direct[i], out.sheen[k]}, depth, view, scene, p.pass[k], p.pixelKey[k], -p.toEye[i]);
-      out.direct.set(i, r.direct);
-      out.sheen[k] = r.sheen;
-      const float clear = std::exp(-scene.haze() * depth);
-      out.panelDirect.set(i, out.panelDirect[i] * clear);
-      out.panelSheen[k] *= clear;
-    }
-  }
-}
-
-void Layer::fromTheLamp(const LitPoints& p, const Scene& scene, Lit& out) const {
-  Run2 u;
-  Run3 direction;
-  alignas(64) Plane distance, geometry, nl, fl, lux, sampled, irradiance;
-  sobolRun(p.n, p.pass, p.seed, 0, u);
-  emitter_->sampleRun(p.n, p.position, u, direction, distance, geometry);
-  cosinesTo(p, direction, nl, fl);
-  Rays rays;
-  for (int i = 0; i < p.n; ++i) {
-    const auto k = size_t(i);
-    lux[k] = 0;
-    if (geometry[k] <= 0 || (!through(p.surface[k]) && (nl[k] <= 0 || fl[k] <= 0))) continue;
-    const Vec3 side = fl[k] >= 0 ? p.facet[i] : -p.facet[i];
-    // The ray starts that much nearer: it must not end in the panel that it asks for.
-    rays.add(i, p.position[i] + side * kOffset, direction[i], distance[k] * 0.9999f - 2 * kOffset,
-             hashPair(p.seed[k], p.pass[k]));
-  }
-  scene.occluded(rays);
-  for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (!rays.blocked[r]) lux[size_t(rays.of[r])] = geometry[size_t(rays.of[r])];
-  emitter_->densityRun(p.n, direction, distance, sampled);
-  receiveRun(p, direction, nl, lux, sampled, irradiance, out.sheen);
-  for (int i = 0; i < p.n; ++i) {
-    const auto k = size_t(i);
-    Vec3 direct;
-    if (!fibre(p.surface[k]))
-      direct = p.sample[k]->albedo.unpacked() * (irradiance[k] / kPiF);
-    else if (lux[k] > 0)
-      receive(p, i, {direction[i], Vec3{1, 1, 1} * lux[k]}, direct, out.sheen[k]);
-    out.direct.set(i, direct);
-    out.panelDirect.set(i, {});
-    out.panelSheen[k] = 0;
-  }
-}
-
-// See sheenDensity(): the other of the two ways in which skin's sheen is sampled.
-void Layer::mirroredBySkin(const LitPoints& p, const Scene& scene, Lit& out) const {
-  if (std::none_of(p.surface.begin(), p.surface.begin() + p.n,
-                   [](std::int32_t s) { return s == std::int32_t(Surface::Skin); }))
-    return;
-  Run2 u;
-  Run3 direction;
-  alignas(64) Plane weight, density, gives;
-  std::array<std::uint8_t, kRun> oily, may;
-  for (size_t k = 0; k < size_t(p.n); ++k) oily[k] = (p.pass[k] ^ (p.pass[k] / kSampleSets)) & 1;
-  sobolRun(p.n, p.pass, p.seed, 0x5ee2u, u);
-  mirroredRun(p, u, oily, direction, weight, density);
-  emitter_->maySee(p.n, p.position, direction, may);
-  Rays rays;
-  for (int i = 0; i < p.n; ++i) {
-    const auto k = size_t(i);
-    if (!(weight[k] > 0) || !may[k]) continue;
-    float distance = 0;
-    const auto luminance = emitter_->seen(p.position[i], direction[i], 1e6f, &distance);
-    if (!luminance || *luminance <= 0) continue;
-    gives[k] = *luminance * weight[k] / (emitter_->density(direction[i], distance) + density[k]);
-    rays.add(i, p.position[i] + p.facet[i] * kOffset, direction[i], distance * 0.9999f,
-             hashPair(p.seed[k], p.pass[k] + 57));
-  }
-  scene.occluded(rays);
-  for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (!rays.blocked[r]) out.sheen[size_t(rays.of[r])] += gives[size_t(rays.of[r])];
-}
-
-void Layer::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t oneOf,
-                       std::span<const Source::PanelPoint> panelPoints, Lit& out) const {
-  Rays rays;
-  std::array<Vec3, kRun> lux;
-  for (int i = 0; i < p.n; ++i) {
-    const auto k = size_t(i);
-    if (p.surface[k] == std::int32_t(Surface::Panel) || !isOneOf(p.pass[k], oneOf)) continue;
-    const std::uint32_t index = p.pass[k] / oneOf;
-    const auto from = index < panelPoints.size() ? Source::seenFrom(panelPoints[index], p.position[i])
-                                                 : source_->sample(&scene, p.position[i], index, p.seed[k] ^ 0x9a7eu);
-    const float nl = dot(p.normal[i], from.direction), fl = dot(p.facet[i], from.direction);
-    if (!(maxOf(from.lux) > 0) || (!through(p.surface[k]) && (nl <= 0 || fl <= 0))) continue;
-    lux[k] = from.lux * float(oneOf);
-    rays.add(i, p.position[i] + (fl >= 0 ? p.facet[i] : -p.facet[i]) * kOffset, from.direction,
-             from.distance * 0.9999f - 2 * kOffset, hashPair(p.seed[k], p.pass[k] + 313));
-  }
-  scene.occluded(rays);
-  for (size_t r = 0; r < size_t(rays.n); ++r) {
-    if (rays.blocked[r]) continue;
-    const int i = rays.of[r];
-    Vec3 direct;
-    receive(p, i, {rays.direction[r], lux[size_t(i)]}, direct, out.panelSheen[size_t(i)]);
-    out.panelDirect.set(i, direct);
-  }
-}
-
-// The wet eye mirrors the modifier itself: a catchlight of its real shape.
-void Layer::mirroredByEye(const LitPoints& p, int i, const Scene& scene, Lit& out) const {
-  const auto k = size_t(i);
-  const Vec3 coat = p.sample[k]->special.unpacked(), toEye = p.toEye[i];
-  const Vec3 mirrored = normalize(coat * (2 * dot(toEye, coat)) - toEye);
-  float distance = 0;
-  const Vec3 from = p.position[i] + coat * 0.003f;  // in front of the cornea
-  if (const auto l = emitter_->seen(from, mirrored, 1e6f, &distance))
-    if (!scene.occluded(from, mirrored, 0.001f, distance * 0.999f, hashPair(p.seed[k], p.pass[k])))
-      out.sheen[k] += *l * schlick(0.025f, dot(toEye, coat));
-  if (!source_->feedsPanels()) return;
-  if (const auto l = source_->seenPanel(scene, from, mirrored, 20, p.pass[k], p.seed[k] ^ 0x3e3eu, &distance))
-    if (!scene.occluded(from, mirrored, 0.001f, distance * 0.999f, hashPair(p.seed[k], p.pass[k] + 7)))
-      out.sheen[k] += luminance(*l) * schlick(0.025f, dot(toEye, coat));
-}
 
 namespace {
 constexpr int kEven = 4;  // passes that the whole picture gets alike
@@ -426,13 +122,13 @@ void Layer::addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelK
   if (n == kSampleSets && mostly != sets.set(0)[i].albedo.surface) std::fill_n(&bounced_[place * 4], 4, 0.f);
   const auto& set = sets.set(n % kSampleSets);
   if (mostly == Surface::Nothing || set[i].albedo.surface != mostly) return;
-  points.add(bounceFor(set, view, x, y, n), place, hashPair(pixelKey, key_), std::uint32_t(n));
+  points.add(bounceFor(set, view, x, y, n), place, lighting_.seedOf(pixelKey), std::uint32_t(n));
 }
 
 void Layer::takeBounces(BounceRun& points, const Scene& scene) {
   if (points.n == 0) return;
   Run3 light;
-  bounced(points, scene, light);
+  lighting_.bounced(points, scene, light);
   for (int k = 0; k < points.n; ++k) {
     float* sum = &bounced_[points.place[size_t(k)] * 4];
     sum[0] += light.x[size_t(k)];
@@ -470,15 +166,10 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
     tileDone_.assign(size_t(tiles), 0);
     if (passes_ >= kEven && passes_ % (passes_ < 16 ? 2 : 8) == 0) shareOut(sets);
   }
-  // Where light can come from the lamp alone, what the lamp cannot reach needs no colour, nor what is finer than the
-  // mesh.
-  const bool onlyLit =
-      emitter_ && !source_->feedsPanels() && sets.scene().haze() <= 0 && !emitter_->mayLight(view.camera.eye);
-  const std::function<bool(const SurfacePoint&)> mayBeLit = [this, onlyLit](const SurfacePoint& s) {
-    if (!onlyLit) return true;
-    const bool through = s.surface == Surface::Hair || s.surface == Surface::Scrim;
-    return through || s.surface == Surface::Eye ? emitter_->mayLight(s.position)
-                                                : emitter_->mayLight(s.position, s.facet);
+  const bool lamp = !lighting_.ambient();
+  // What the lamp cannot reach needs no colour, nor what is finer than the mesh.
+  const std::function<bool(const SurfacePoint&)> mayBeLit = [&](const SurfacePoint& s) {
+    return !lamp || lighting_.mayLight(s, view, sets.scene());
   };
   inParallel(size_t(tiles), [&](size_t at) {
     const int tile = int(at);
@@ -486,11 +177,11 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
     LitPoints points;
     BounceRun bounces;
-    Lit lit;
+    Lighting::Lit lit;
     std::array<PixelSample, kRun> fresh;
     std::array<size_t, kRun> pixel;
     const auto take = [&] {
-      light(points, view, sets.scene(), 1, {}, lit);
+      lighting_.light(points, view, sets.scene(), 1, {}, lit);
       for (int k = 0; k < points.n; ++k)
         count(pixel[size_t(k)], int(points.pass[size_t(k)]),
               {lit.direct[k] + lit.panelDirect[k], lit.sheen[size_t(k)] + lit.panelSheen[size_t(k)]});
@@ -516,9 +207,9 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
             fresh[size_t(points.n)] = *met;
           }
           const PixelSample& s = own ? fresh[size_t(points.n)] : sets.set(n % kSampleSets)[i];
-          if (emitter_ && s.albedo.surface != Surface::Nothing) {
+          if (lamp && s.albedo.surface != Surface::Nothing) {
             pixel[size_t(points.n)] = i;
-            points.add(s, pixelKey, hashPair(pixelKey, key_), std::uint32_t(n));
+            points.add(s, pixelKey, lighting_.seedOf(pixelKey), std::uint32_t(n));
             if (points.full()) take();
             continue;
           }
@@ -527,9 +218,9 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
           if (own) fresh[size_t(points.n)].bounceAlbedo = sets.set(n % std::max(1, sets.complete()))[i].bounceAlbedo;
           const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
                                                                 : normalize(s.position - view.camera.eye);
-          count(i, n, plainly(s, view, sets.scene(), std::uint32_t(n), pixelKey, ray));
+          count(i, n, lighting_.plainly(s, view, sets.scene(), std::uint32_t(n), pixelKey, ray));
         }
-        if (emitter_ && bounceDue(x, y)) addBounce(sets, x, y, pixelKey, bounces);
+        if (lamp && bounceDue(x, y)) addBounce(sets, x, y, pixelKey, bounces);
         if (bounces.full()) takeBounces(bounces, sets.scene());
       }
     if (points.n) take();
@@ -549,7 +240,8 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   const auto& set = sets.set(0);
   // Light over panels and light that has bounced come from wide about: asked for at some pixels only, they are smooth
   // by nature and may be smoothed far more than the edge of a shadow.
-  const bool overPanels = emitter_ && source_->feedsPanels();
+  const bool lamp = !lighting_.ambient();
+  const bool overPanels = lamp && lighting_.source().feedsPanels();
   Irradiance half(sets.guides(2));
   std::optional<Irradiance> soft;
   if (overPanels) soft.emplace(sets.guides(2));
@@ -557,29 +249,28 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   constexpr std::uint32_t kOneKey = 0x1234567u, kOneOf = 2, kPatterns = 16;
   std::vector<Source::PanelPoint> panelPoints;
   for (std::uint32_t k = 0; overPanels && k < kPatterns / kOneOf; ++k)
-    panelPoints.push_back(source_->panelPoint(&sets.scene(), k, hashPair(kOneKey, key_) ^ 0x9a7eu));
+    panelPoints.push_back(lighting_.source().panelPoint(&sets.scene(), k, lighting_.panelSeedOf(kOneKey)));
   const int across = (w + kTile - 1) / kTile, down = (h + kTile - 1) / kTile;
   inParallel(size_t(across) * size_t(down), [&](size_t at) {
     const int tile = int(at);
     const int x0 = tile % across * kTile, y0 = tile / across * kTile;
     LitPoints points;
-    Lit lit;
+    Lighting::Lit lit;
     std::array<Place, kRun> place;
     const auto put = [&](int x, int y, const PixelSample& s, const Radiance& l, const Radiance& wide) {
       const Vec3 albedo = s.albedo.unpacked();
       const bool solid = s.albedo.surface != Surface::Nothing;
       // The room's cells know all that arrives at a place, near enough for a first look, and ask for no ray.
-      const Vec3 bounced = emitter_ && solid ? albedo * s.bounceAlbedo.unpacked() * (1 / kPiF) *
-                                                   source_->returned()->all(s.bounceSide, s.bouncePosition)
-                                             : Vec3{};
+      const Vec3 bounced = lamp && solid ? albedo * s.bounceAlbedo.unpacked() * (1 / kPiF) *
+                                               lighting_.source().returned()->all(s.bounceSide, s.bouncePosition)
+                                         : Vec3{};
       half.set(x, y, soft ? l.direct : l.direct + bounced, albedo, l.sheen, solid);
       if (soft) soft->set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);
     };
     const auto take = [&] {
-      light(points, view, sets.scene(), kOneOf, panelPoints, lit);
+      lighting_.light(points, view, sets.scene(), kOneOf, panelPoints, lit);
       for (int k = 0; k < points.n; ++k)
-        put(place[size_t(k)].x, place[size_t(k)].y, *points.sample[size_t(k)], {lit.direct[k], lit.sheen[size_t(k)]},
-            {lit.panelDirect[k], lit.panelSheen[size_t(k)]});
+        put(place[size_t(k)].x, place[size_t(k)].y, *points.sample[size_t(k)], lit.own(k), lit.overPanels(k));
       points.n = 0;
     };
     for (int y = y0; y < std::min(y0 + kTile, h); ++y)
@@ -589,15 +280,15 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
         const PixelSample& s = set[full];
         // One pattern of pass numbers per 4x4 block spreads the noise evenly for the filter.
         const auto pattern = std::uint32_t((x & 3) + 4 * (y & 3));
-        if (emitter_ && s.albedo.surface != Surface::Nothing) {
+        if (lamp && s.albedo.surface != Surface::Nothing) {
           place[size_t(points.n)] = {x, y};
-          points.add(s, kOneKey, hashPair(kOneKey, key_), pattern);
+          points.add(s, kOneKey, lighting_.seedOf(kOneKey), pattern);
           if (points.full()) take();
           continue;
         }
         const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(2 * x) + 0.5f, float(2 * y) + 0.5f)
                                                               : normalize(s.position - view.camera.eye);
-        put(x, y, s, plainly(s, view, sets.scene(), pattern, kOneKey, ray), {});
+        put(x, y, s, lighting_.plainly(s, view, sets.scene(), pattern, kOneKey, ray), {});
       }
     if (points.n) take();
   });
@@ -649,7 +340,7 @@ std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool 
   // (measured against 512 passes).
   const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 16 ? 1 : 0;
   if (rounds) full.smooth(rounds, passes_);
-  if (emitter_) {
+  if (!lighting_.ambient()) {
     const int w = (view.width + 1) / 2, h = (view.height + 1) / 2;
     Irradiance bounced(sets.guides(2));
     inParallel(size_t(h), 16, [&](size_t first, size_t last) {

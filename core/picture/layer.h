@@ -6,14 +6,10 @@
 #pragma once
 
 #include <memory>
-#include <optional>
-#include <span>
 #include <vector>
 
-#include "picture/lit_points.h"
-#include "picture/samples.h"
+#include "picture/lighting.h"
 #include "transport/interrupt.h"
-#include "transport/source.h"
 
 namespace easel {
 
@@ -29,9 +25,9 @@ struct LayerPicture {
 class Layer {
  public:
   /// Of a light in its room (Source::in). `key` tells lights apart in the random numbers: its letter.
-  Layer(Source source, std::uint32_t key) : source_(std::move(source)), emitter_(&source_->emitter()), key_(key) {}
+  Layer(Source source, std::uint32_t key) : lighting_(std::move(source), key) {}
   /// Of the ambient: even light from everywhere that is not the sitter.
-  Layer() : key_(0xa3b1e47u) {}
+  Layer() : lighting_(0xa3b1e47u) {}
 
   /// Half resolution, one sample, smoothed, joined to the full-resolution guides: the picture while something moves.
   std::shared_ptr<const LayerPicture> preview(const SampleSets& sets) const;
@@ -54,35 +50,9 @@ class Layer {
   bool bounceDue(int x, int y) const;
   void addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey, BounceRun& points);
   void takeBounces(BounceRun& points, const Scene& scene);
-  struct Radiance {
-    Vec3 direct;  ///< albedo * irradiance / pi
-    float sheen = 0;
-  };
-  /// What came of LitPoints, by point. Light over panels apart from the rest.
-  struct Lit {
-    Run3 direct, panelDirect;
-    alignas(64) Plane sheen, panelSheen;
-  };
-  /// Of lamps only. `oneOf` 2: light of panels is asked for in that part of the passes only, counted that many times.
-  /// `panelPoints`: of the first so many of those, for points that share a seed.
-  void light(LitPoints& points, const View& view, const Scene& scene, std::uint32_t oneOf,
-             std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
-  void fromTheLamp(const LitPoints& points, const Scene& scene, Lit& out) const;
-  void mirroredBySkin(const LitPoints& points, const Scene& scene, Lit& out) const;
-  void fromPanels(const LitPoints& points, const Scene& scene, std::uint32_t oneOf,
-                  std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
-  void mirroredByEye(const LitPoints& points, int i, const Scene& scene, Lit& out) const;
-  Radiance plainly(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                   std::uint32_t pixelKey, Vec3 viewRay) const;
   void count(size_t pixel, int n, const Radiance& light);
-  /// `seen` through the haze of the scene, and the light that the haze itself sends to the lens.
-  Radiance throughHaze(const Radiance& seen, float depth, const View& view, const Scene& scene, std::uint32_t pass,
-                       std::uint32_t pixelKey, Vec3 viewRay) const;
-  void bounced(BounceRun& points, const Scene& scene, Run3& out) const;
 
-  std::optional<Source> source_;
-  const Emitter* emitter_ = nullptr;  ///< the source's; null: the ambient
-  std::uint32_t key_;
+  Lighting lighting_;
   int passes_ = 0;
   std::vector<float> sum_;  ///< r g b sheen per pixel: albedo * direct irradiance / pi, and sheen
   /// The bounce, smooth by nature, at half resolution: r g b of irradiance / pi and a count.

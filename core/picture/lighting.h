@@ -1,0 +1,75 @@
+// What one lamp, or the ambient, makes of points that the camera has met: light that leaves them towards the lens, per
+// lumen-second of the head (per lux-second of the ambient).
+//
+// The lamp itself, its light over panels, the mirrors of skin and eye, what other surfaces send on, and haze. Nothing
+// is kept: who adds passes up and smooths them is Layer. Immutable, any thread.
+#pragma once
+
+#include <cstdint>
+#include <optional>
+#include <span>
+
+#include "picture/lit_points.h"
+#include "transport/source.h"
+#include "transport/view.h"
+
+namespace easel {
+
+struct Radiance {
+  Vec3 direct;  ///< albedo * irradiance / pi
+  float sheen = 0;
+};
+
+class Lighting {
+ public:
+  /// Of a light in its room (Source::in). `key` tells lights apart in the random numbers.
+  Lighting(Source source, std::uint32_t key) : source_(std::move(source)), emitter_(&source_->emitter()), key_(key) {}
+  /// Of the ambient: even light from everywhere that is not the sitter.
+  explicit Lighting(std::uint32_t key) : key_(key) {}
+  Lighting(const Lighting&) = delete;
+  Lighting& operator=(const Lighting&) = delete;
+
+  bool ambient() const { return !source_; }
+  /// Not of the ambient.
+  const Source& source() const { return *source_; }
+  /// Seed of a pixel's light samples.
+  std::uint32_t seedOf(std::uint32_t pixelKey) const { return hashPair(pixelKey, key_); }
+  /// Of panelPoint(), for light().
+  std::uint32_t panelSeedOf(std::uint32_t pixelKey) const { return seedOf(pixelKey) ^ kPanels; }
+
+  /// What came of LitPoints, by point. Light over panels apart from the rest.
+  struct Lit {
+    Run3 direct, panelDirect;
+    alignas(64) Plane sheen, panelSheen;
+    Radiance own(int i) const { return {direct[i], sheen[size_t(i)]}; }
+    Radiance overPanels(int i) const { return {panelDirect[i], panelSheen[size_t(i)]}; }
+  };
+  /// Of lamps only. `oneOf` 2: light of panels is asked for in that part of the passes only, counted that many times.
+  /// `panelPoints`: of the first so many of those, for points that share a seed.
+  void light(LitPoints& points, const View& view, const Scene& scene, std::uint32_t oneOf,
+             std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
+  /// Of the ambient, and of what shows no surface.
+  Radiance plainly(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
+                   std::uint32_t pixelKey, Vec3 viewRay) const;
+  /// Light that comes by one or more diffuse reflections, of lamps: irradiance / pi.
+  void bounced(BounceRun& points, const Scene& scene, Run3& out) const;
+  /// False of what the lamp certainly cannot reach, when light can come from nowhere else.
+  bool mayLight(const SurfacePoint& bare, const View& view, const Scene& scene) const;
+
+ private:
+  static constexpr std::uint32_t kPanels = 0x9a7eu;
+  void fromTheLamp(const LitPoints& points, const Scene& scene, Lit& out) const;
+  void mirroredBySkin(const LitPoints& points, const Scene& scene, Lit& out) const;
+  void fromPanels(const LitPoints& points, const Scene& scene, std::uint32_t oneOf,
+                  std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
+  void mirroredByEye(const LitPoints& points, int i, const Scene& scene, Lit& out) const;
+  /// `seen` through the haze of the scene, and the light that the haze itself sends to the lens.
+  Radiance throughHaze(const Radiance& seen, float depth, const View& view, const Scene& scene, std::uint32_t pass,
+                       std::uint32_t pixelKey, Vec3 viewRay) const;
+
+  std::optional<Source> source_;
+  const Emitter* emitter_ = nullptr;  ///< the source's; null: the ambient
+  std::uint32_t key_;
+};
+
+}  // namespace easel
