@@ -1,13 +1,11 @@
-// The promises of speed, measured: medians at 640x800 on the demo plan. Run with ./run-bench; the references of
-// thousands of passes only with ./run-bench --all. A table at the end sets each promise beside its figure.
+// Single figures that are promised but have no part in the table (speed.cpp): medians at 640x800 on the demo plan. Run
+// with ./run-bench --details. A table at the end sets each promise beside its figure.
 #include <benchmark/benchmark.h>
-#include <sys/resource.h>
 
 #include <algorithm>
 #include <chrono>
 #include <cmath>
 #include <cstdio>
-#include <fstream>
 #include <string>
 
 #include "balance/balance.h"
@@ -65,31 +63,6 @@ void PowerChangeToNewPicture(benchmark::State& state) {
   r.studio.setPlan(r.plan);
 }
 BENCHMARK(PowerChangeToNewPicture)->Unit(benchmark::kMillisecond);
-
-void FirstPictureAfterMovingTheLight(benchmark::State& state) {
-  Ready& r = ready();
-  Plan plan = r.plan;
-  const Interrupt never;
-  double hour = 4.5;
-  for (auto _ : state) {
-    hour = hour > 5 ? 4.0 : hour + 0.05;
-    plan.lights[0].hour = hour;
-    r.studio.setPlan(plan);
-    while (r.studio.step(never) != Studio::Progress::Improved) {
-    }
-    benchmark::DoNotOptimize(developPicture(r.studio.layers(), plan).rgba.data());
-  }
-}
-BENCHMARK(FirstPictureAfterMovingTheLight)->Unit(benchmark::kMillisecond);
-
-void OnePassOfTheKey(benchmark::State& state) {
-  Ready& r = ready();
-  Plan plan = r.plan;
-  const Interrupt never;
-  r.studio.setPlan(plan);
-  for (auto _ : state) r.studio.step(never, 100000);
-}
-BENCHMARK(OnePassOfTheKey)->Unit(benchmark::kMillisecond);
 
 void FlatMeterReadingAtTheFace(benchmark::State& state) {
   Ready& r = ready();
@@ -158,43 +131,6 @@ BENCHMARK(EightLightsSolo)->Unit(benchmark::kMillisecond);
 BENCHMARK(EightLightsPower)->Unit(benchmark::kMillisecond);
 BENCHMARK(EightLightsIsoApertureWhiteBalance)->Unit(benchmark::kMillisecond);
 
-// From moving the first light to the first picture that shows it where it is.
-void firstPictureAfterMove(benchmark::State& state, Plan plan, int width) {
-  Studio studio(width, width * 5 / 4);
-  studio.setPlan(plan);
-  studio.finish(2);
-  const Interrupt never;
-  double hour = 4.5;
-  for (auto _ : state) {
-    hour = hour > 5 ? 4.0 : hour + 0.05;
-    plan.lights[0].hour = hour;
-    studio.setPlan(plan);
-    while (studio.step(never) != Studio::Progress::Improved) {
-    }
-    benchmark::DoNotOptimize(developPicture(studio.layers(), plan).rgba.data());
-  }
-}
-void MovingOneLightOf(benchmark::State& state) {
-  Plan plan = eight().plan;
-  plan.lights.resize(size_t(state.range(0)));
-  firstPictureAfterMove(state, plan, 640);
-}
-BENCHMARK(MovingOneLightOf)->Arg(1)->Arg(8)->Unit(benchmark::kMillisecond);
-
-// How that grows: arguments are how many lights, how many panels, width of the picture.
-void FirstPictureWithPanels(benchmark::State& state) {
-  const Plan plan = withPanels(int(state.range(0)), int(state.range(1)));
-  firstPictureAfterMove(state, plan, int(state.range(2)));
-}
-BENCHMARK(FirstPictureWithPanels)
-    ->Args({8, 0, 640})
-    ->Args({8, 2, 640})
-    ->Args({8, 4, 640})
-    ->Args({4, 4, 640})
-    ->Args({8, 4, 320})
-    ->Args({16, 0, 640})
-    ->Unit(benchmark::kMillisecond);
-
 void SpotTableOfEight(benchmark::State& state) {
   Ready& e = eight();
   const auto scene = e.studio.scene();
@@ -239,18 +175,6 @@ void EditOfEight(benchmark::State& state) {
   }
 }
 BENCHMARK(EditOfEight)->Unit(benchmark::kMicrosecond);
-
-// After the picture is there: pattern, measures, eyes and faults of eight lights at 640 x 800.
-void ReadingOfEight(benchmark::State& state) {
-  Ready& e = eight();
-  const auto scene = e.studio.scene();
-  const Answers answers = computeAnswers(*scene, e.plan);
-  const SpotTable table = spotTable(*scene, e.plan);
-  const auto quality = lightQualities(*scene, e.plan);
-  for (auto _ : state)
-    benchmark::DoNotOptimize(readPicture(e.studio.layers(), e.plan, answers, table, quality).faults.data());
-}
-BENCHMARK(ReadingOfEight)->Unit(benchmark::kMillisecond);
 
 // The costs that headers state.
 void SceneOfAPlan(benchmark::State& state) {
@@ -297,116 +221,6 @@ void TryingAFileOfLooks(benchmark::State& state) {
 }
 BENCHMARK(TryingAFileOfLooks)->Unit(benchmark::kMillisecond);
 
-// A set for every look of the shelf, the best of one front, in a room of 4 x 5 m: the longest of them.
-void ProposeALook(benchmark::State& state) {
-  Plan plan = loadPlan(EASEL_DEMO_DIR "/marrow-lane-first-light.easel.json");
-  plan.room.width = 4;
-  plan.room.depth = 5;
-  plan.room.height = 2.6;
-  double longest = 0;
-  for (auto _ : state)
-    for (const Look& l : looks()) {
-      Wish wish;
-      wish.look = l.id;
-      const auto start = std::chrono::steady_clock::now();
-      benchmark::DoNotOptimize(propose(wish, plan, {}, 3).size());
-      longest = std::max(longest, std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
-    }
-  state.counters["longest_s"] = longest;
-  state.counters["looks"] = double(looks().size());
-}
-BENCHMARK(ProposeALook)->Unit(benchmark::kSecond)->Iterations(1);
-
-// Time until the key layer is within 2 % RMSE (after the tone curve) of 4096 passes, once the camera's samples stand.
-void KeyLayerWithinTwoPercent(benchmark::State& state) {
-  Ready& r = ready();
-  Plan plan = r.plan;
-  Studio reference(640, 800);
-  reference.setPlan(plan);
-  const char* quick = std::getenv("EASEL_BENCH_REFERENCE");
-  reference.finish(quick ? std::atoi(quick) : 4096);
-  const std::vector<float> truth = toned(reference.layers(), plan);
-  const Interrupt never;
-  double passes = 0, error = 0;
-  for (auto _ : state) {
-    state.PauseTiming();
-    Plan moved = plan;
-    moved.lights[0].hour += 0.01;
-    r.studio.setPlan(moved);
-    r.studio.step(never);
-    r.studio.setPlan(plan);  // the light is back: its layer starts from nothing
-    state.ResumeTiming();
-    int last = 0;
-    while (r.studio.step(never, 64) != Studio::Progress::Done) {
-      const int shown = r.studio.layers().passes;
-      if (shown == last) continue;
-      last = shown;
-      state.PauseTiming();
-      error = rmse(toned(r.studio.layers(), plan), truth);
-      state.ResumeTiming();
-      passes = shown;
-      if (error < 0.02) break;
-    }
-  }
-  state.counters["passes"] = passes;
-  state.counters["rmse_percent"] = error * 100;
-}
-BENCHMARK(KeyLayerWithinTwoPercent)->Unit(benchmark::kMillisecond)->Iterations(3);
-
-// An edge light alone: time to its last pass, and how far it is then, and near three seconds, from a reference of
-// many passes with its own camera samples. Percent of the picture's own mean, and of full scale: most of these
-// pictures is black.
-void EdgeLayer(benchmark::State& state, const char* school) {
-  Plan plan = eight().plan;
-  plan.lights = {proposeLight(loadPlan(EASEL_DEMO_DIR "/marrow-lane-master.easel.json"), school).light};
-  plan.ambient.lux = 0;
-  Studio studio(640, 800), reference(640, 800);
-  reference.setSeed(1);
-  reference.setPlan(plan);
-  plan.lights = balance(plan, computeAnswers(*reference.scene(), plan), BalanceBy::EachAlone).lights;
-  reference.setPlan(plan);
-  const char* quick = std::getenv("EASEL_BENCH_REFERENCE");
-  reference.finish(quick ? std::atoi(quick) : 1024);
-  const std::vector<float> truth = toned(reference.layers(), plan);
-  double mean = 0;
-  for (float v : truth) mean += v;
-  mean /= double(truth.size());
-  studio.setPlan(plan);
-  studio.finish(kSampleSets);
-  const Interrupt never;
-  double spent = 0, atThree = 0, atThreeLit = 0;
-  for (auto _ : state) {
-    Plan moved = plan;
-    moved.lights[0].hour += 0.01;
-    studio.setPlan(moved);
-    studio.step(never);
-    studio.setPlan(plan);
-    spent = 0;
-    int last = 0;
-    for (bool done = false; !done;) {
-      const auto from = std::chrono::steady_clock::now();
-      done = studio.step(never, 64) == Studio::Progress::Done;
-      spent += std::chrono::duration<double>(std::chrono::steady_clock::now() - from).count();
-      if (studio.layers().passes != last && spent <= 3) {
-        const std::vector<float> now = toned(studio.layers(), plan);
-        atThree = rmse(now, truth);
-        atThreeLit = rmseLit(now, truth);
-      }
-      last = studio.layers().passes;
-    }
-    state.SetIterationTime(spent);
-  }
-  const double end = rmse(toned(studio.layers(), plan), truth);
-  state.counters["rmse_percent_at_3s"] = 100 * atThree;
-  state.counters["rmse_percent_at_end"] = 100 * end;
-  state.counters["of_full_scale_at_3s"] = 100 * atThree * mean;
-  state.counters["where_it_falls_at_3s"] = 100 * atThreeLit;
-  state.counters["where_it_falls_at_end"] = 100 * rmseLit(toned(studio.layers(), plan), truth);
-}
-BENCHMARK_CAPTURE(EdgeLayer, hair, "hair-under")->Unit(benchmark::kMillisecond)->Iterations(1)->UseManualTime();
-BENCHMARK_CAPTURE(EdgeLayer, gridded_rim, "rim-under")->Unit(benchmark::kMillisecond)->Iterations(1)->UseManualTime();
-BENCHMARK_CAPTURE(EdgeLayer, kicker, "kicker")->Unit(benchmark::kMillisecond)->Iterations(1)->UseManualTime();
-
 // Stated, not promised: the piece with the eyes of a picture of 1600x2000, of four lights.
 void SharpPieceOfFour(benchmark::State& state) {
   Plan plan = demoPlan();
@@ -450,16 +264,6 @@ void SheetOfFourLights(benchmark::State& state) {
 }
 BENCHMARK(SheetOfFourLights)->Unit(benchmark::kSecond)->Iterations(1);
 
-void ResidentMemory(benchmark::State& state) {
-  for (auto _ : state) {
-  }
-  std::ifstream status("/proc/self/status");
-  std::string line;
-  while (std::getline(status, line))
-    if (line.rfind("VmRSS:", 0) == 0) state.counters["MB_now"] = std::stod(line.substr(6)) / 1024;
-}
-BENCHMARK(ResidentMemory)->Iterations(1);
-
 }  // namespace
 
 namespace {
@@ -475,20 +279,13 @@ constexpr Promise kPromises[] = {
     {"EightLightsSolo", "", "solo one of eight: the picture", 16},
     {"EightLightsPower", "", "power of one of eight: the picture", 16},
     {"EightLightsIsoApertureWhiteBalance", "", "ISO, aperture, white balance: the picture", 16},
-    {"FirstPictureAfterMovingTheLight", "", "move a light: the first picture", 200},
     {"FlatMeterReadingAtTheFace", "", "one reading of the meter", 1},
     {"SpotTableOfEight", "", "table of eight lights at every spot", 50},
     {"BalanceOfEight", "", "balance eight lights", 1},
-    {"SceneOfAPlan", "", "a new scene", 250},
     {"AnswersOfEight", "", "the meter held for eight lights", 16},
     {"WaysToRembrandt", "", "three ways to a pattern", 400},
-    {"ReadingOfEight", "", "read the picture of eight lights", 400},
     {"OrderOfADay/8", "", "running order of eight looks", 200},
     {"OrderOfADay/12", "", "running order of twelve looks, exact", 200},
-    {"KeyLayerWithinTwoPercent", "", "the key within 2 % of its end", 3000},
-    {"EdgeLayer/hair", "rmse_percent_at_3s", "hair light after 3 s, % of its mean", 2},
-    {"EdgeLayer/gridded_rim", "rmse_percent_at_3s", "gridded rim after 3 s, % of its mean", 2},
-    {"EdgeLayer/kicker", "rmse_percent_at_3s", "kicker after 3 s, % of its mean", 2},
 };
 
 class WithPromises : public benchmark::ConsoleReporter {
@@ -521,15 +318,8 @@ class WithPromises : public benchmark::ConsoleReporter {
 
 int main(int argc, char** argv) {
   std::vector<char*> arguments(argv, argv + argc);
-  const auto all =
-      std::find_if(arguments.begin(), arguments.end(), [](const char* a) { return std::string(a) == "--all"; });
-  std::string quick = "--benchmark_filter=-(KeyLayerWithinTwoPercent|EdgeLayer|ProposeALook|FirstPictureWithPanels)",
-              brief = "--benchmark_min_time=0.4";
-  if (all != arguments.end())
-    arguments.erase(all);
-  else
-    arguments.insert(arguments.begin() + 1,
-                     {quick.data(), brief.data()});  // what is given besides comes later and holds
+  std::string brief = "--benchmark_min_time=0.4";
+  arguments.insert(arguments.begin() + 1, brief.data());  // what is given besides comes later and holds
   int count = int(arguments.size());
   benchmark::Initialize(&count, arguments.data());
   if (benchmark::ReportUnrecognizedArguments(count, arguments.data())) return 1;

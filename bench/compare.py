@@ -8,7 +8,7 @@ import argparse, os, statistics, subprocess, sys
 
 ROOT = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))
 CACHE = os.path.join(os.environ.get("XDG_CACHE_HOME") or os.path.expanduser("~/.cache"), "jolly-easel", "bench")
-# Every configuration of a Debian package of the project's own, but for what has no part in the figures.
+# As the project is built, but for what has no part in the figures.
 CONFIGURE = ["cmake", "-G", "Ninja", "-DCMAKE_BUILD_TYPE=Release", "-DEASEL_APP=OFF", "-DEASEL_TESTS=OFF"]
 
 

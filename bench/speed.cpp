@@ -1,7 +1,8 @@
 // The rows of the table of speed, one at a time: reads a row's name from standard input, answers with its figure.
 //
 // Made to be run beside an older build of itself, in turn (bench/compare.py): while one works the other waits. Long
-// references are made once and kept in the folder given with --references.
+// references are made once and kept in the folder given with --references. It is built with the older core as well, so
+// it asks for nothing that bench/baseline does not have.
 #include <sys/resource.h>
 
 #include <chrono>

@@ -18,8 +18,8 @@ struct Guides {
   std::vector<float> spread;                  ///< how far a step of one pixel goes on the surface [m]
   std::vector<std::int32_t> surface;          ///< what most of the pixel shows
   std::vector<std::int32_t> pure;             ///< the same where all of the pixel shows it, else -1
-  /// The pixel and its neighbours to the right, below and between show one surface that faces one way: what lies
-  /// between them may be interpolated.
+  /// Since findEven(): the pixel and its neighbours to the right, below and between show one surface that faces one
+  /// way, so that what lies between them may be interpolated.
   std::vector<std::uint8_t> even;
 
   Guides() = default;
@@ -27,6 +27,12 @@ struct Guides {
   size_t at(int x, int y) const { return size_t(y) * size_t(width) + size_t(x); }
   Vec3 position(size_t i) const { return {px[i], py[i], pz[i]}; }
   Vec3 normal(size_t i) const { return {nx[i], ny[i], nz[i]}; }
+
+  void set(size_t i, Vec3 position, Vec3 normal, Surface surface, bool wholly);
+  /// Every second pixel of a picture twice the size, up and down in turn.
+  void takeHalf(const Guides& full);
+  /// The spreads, seen from there; what a pixel subtends as a length a metre away.
+  void measure(Vec3 eye, float pixelAt1m);
   void findEven();
 };
 

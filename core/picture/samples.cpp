@@ -65,7 +65,8 @@ void SampleSets::buildFirst() {
   firstOnly_ = true;
   complete_ = 1;
   finishMean(0);
-  keepGuides();
+  guideByFirst();
+  finishGuides();
 }
 
 bool SampleSets::build(int k, const Interrupt& interrupt) {
@@ -80,7 +81,7 @@ bool SampleSets::build(int k, const Interrupt& interrupt) {
   complete_ = k + 1;
   if (complete_ == kSampleSets) {
     survey();
-    keepGuides();
+    finishGuides();
   }
   return true;
 }
@@ -164,28 +165,27 @@ void SampleSets::buildTile(int k, int tileX, int tileY, bool first) {
     }
 }
 
+// What a pixel mostly shows is the surface that most of its samples met, with their mean place and normal.
 void SampleSets::survey() {
   const size_t pixels = sets_[0].size();
   rough_.assign(pixels, 0);
-  guide_.resize(pixels);
+  Guides& g = guides_[0];
   inParallel(size_t(pixels), 8192, [&](size_t first, size_t last) {
     for (size_t i = first; i < last; ++i) {
       int votes[kSurfaces] = {};
       for (const auto& set : sets_) ++votes[size_t(set[i].albedo.surface)];
       const auto most = Surface(std::max_element(votes, votes + kSurfaces) - votes);
-      PixelGuide& g = guide_[i];
-      g.surface = most;
-      g.share = std::uint8_t(votes[size_t(most)]);
-      Vec3 normal;
+      const int share = votes[size_t(most)];
+      Vec3 position, normal;
       for (const auto& set : sets_) {
         if (set[i].albedo.surface != most) continue;
-        g.position += set[i].position / float(g.share);
+        position += set[i].position / float(share);
         normal += set[i].normal.unpacked();
       }
-      g.normal = PackedDirection::of(normalize(normal));
+      g.set(i, position, normalize(normal), most, share == kSampleSets);
       // The mean of unit normals is shorter than one where they spread: here by more than about four degrees.
       constexpr float kSpread = 0.997f;
-      rough_[i] = g.share < kSampleSets || most == Surface::Hair || most == Surface::Brow || most == Surface::Lash ||
+      rough_[i] = share < kSampleSets || most == Surface::Hair || most == Surface::Brow || most == Surface::Lash ||
                   (most != Surface::Nothing && length(normal) < kSpread * kSampleSets);
     }
   });
@@ -193,50 +193,34 @@ void SampleSets::survey() {
   // or another surface is rough too.
   std::vector<std::uint8_t> near = rough_;
   auto spread = [&](size_t a, size_t b) {
-    if (guide_[a].surface != guide_[b].surface || rough_[a] || rough_[b]) near[a] = near[b] = 1;
+    if (g.surface[a] != g.surface[b] || rough_[a] || rough_[b]) near[a] = near[b] = 1;
   };
   for (int y = 0; y < view_.height; ++y)
     for (int x = 0; x < view_.width; ++x) {
-      const size_t i = size_t(y) * size_t(view_.width) + size_t(x);
+      const size_t i = g.at(x, y);
       if (x + 1 < view_.width) spread(i, i + 1);
       if (y + 1 < view_.height) spread(i, i + size_t(view_.width));
     }
   rough_.swap(near);
 }
 
-void SampleSets::keepGuides() {
-  for (const int reduce : {1, 2}) {
-    Guides& g = guides_[reduce - 1];
-    if (g.width == 0) g = Guides((view_.width + reduce - 1) / reduce, (view_.height + reduce - 1) / reduce);
-    const float perMetre = view_.pixelAt1m() * float(reduce);
-    inParallel(size_t(g.height), 8, [&](size_t first, size_t last) {
-      for (int y = int(first); y < int(last); ++y)
-        for (int x = 0; x < g.width; ++x) {
-          // Half resolution looks at alternating pixels of the four that it stands for.
-          const int fx = std::min(reduce * x, view_.width - 1),
-                    fy = std::min(reduce * y + (reduce > 1 ? x & 1 : 0), view_.height - 1);
-          const PixelGuide from = guide(size_t(fy) * size_t(view_.width) + size_t(fx));
-          const Vec3 n = from.normal.unpacked(), p = from.position;
-          const size_t i = g.at(x, y);
-          g.px[i] = p.x;
-          g.py[i] = p.y;
-          g.pz[i] = p.z;
-          g.nx[i] = n.x;
-          g.ny[i] = n.y;
-          g.nz[i] = n.z;
-          g.spread[i] = perMetre * length(p - view_.camera.eye);
-          g.surface[i] = std::int32_t(from.surface);
-          g.pure[i] = from.share == kSampleSets ? g.surface[i] : -1;
-        }
-    });
-    g.findEven();
-  }
+void SampleSets::guideByFirst() {
+  guides_[0] = Guides(view_.width, view_.height);
+  guides_[1] = Guides((view_.width + 1) / 2, (view_.height + 1) / 2);
+  inParallel(sets_[0].size(), 8192, [&](size_t first, size_t last) {
+    for (size_t i = first; i < last; ++i) {
+      const PixelSample& s = sets_[0][i];
+      guides_[0].set(i, s.position, s.normal.unpacked(), s.albedo.surface, true);
+    }
+  });
 }
 
-PixelGuide SampleSets::guide(size_t pixel) const {
-  if (!guide_.empty()) return guide_[pixel];
-  const PixelSample& s = sets_[0][pixel];
-  return {s.position, s.normal, s.albedo.surface, kSampleSets};
+void SampleSets::finishGuides() {
+  const float pixel = view_.pixelAt1m();
+  guides_[0].measure(view_.camera.eye, pixel);
+  guides_[1].takeHalf(guides_[0]);
+  guides_[1].measure(view_.camera.eye, 2 * pixel);
+  guides_[1].findEven();
 }
 
 void SampleSets::finishMean(int k) {

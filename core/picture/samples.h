@@ -47,14 +47,6 @@ struct PixelSample {
 
 constexpr int kSampleSets = 8;
 
-/// What a pixel mostly shows: the surface that most of its samples met, and their mean place and normal.
-struct PixelGuide {
-  Vec3 position;
-  PackedDirection normal;
-  Surface surface = Surface::Nothing;
-  std::uint8_t share = kSampleSets;  ///< how many of the kSampleSets samples met it
-};
-
 class SampleSets {
  public:
   /// Another `seed` gives other sub-pixel places and bounces: for measuring errors against an independent picture.
@@ -73,15 +65,13 @@ class SampleSets {
   /// Whether eight places do not stand for the whole pixel: hair, an outline, relief seen at a grazing angle. Known
   /// once all sets are complete.
   bool rough(size_t pixel) const { return !rough_.empty() && rough_[pixel]; }
-  /// From set 0 alone until all sets are complete.
-  PixelGuide guide(size_t pixel) const;
   /// What sample `k` of a pixel meets, k from 0 on without end, traced anew; without its bounce. Nothing when `wants`
   /// says so of the bare point.
   PixelSample fresh(int x, int y, int k) const;
   std::optional<PixelSample> fresh(int x, int y, int k, const std::function<bool(const SurfacePoint&)>& wants) const;
 
-  /// guide() of all pixels; `reduce` 2: of every second, up and down in turn, as the half-resolution pictures take
-  /// them.
+  /// What the pixels mostly show, from set 0 alone until all sets are complete; `reduce` 2: of every second, up and
+  /// down in turn, as the half-resolution pictures take them.
   const Guides& guides(int reduce) const { return guides_[reduce > 1]; }
 
   /// Mean albedo over the first n sets, n = 1, 2, 4 or 8 (largest such n <= `passes`), linear.
@@ -94,7 +84,8 @@ class SampleSets {
   void buildTile(int k, int tileX, int tileY, bool first);
   void addBounce(PixelSample& sample, int k, size_t pixel) const;
   void finishMean(int k);
-  void keepGuides();
+  void guideByFirst();
+  void finishGuides();
   int meanSlot(int passes) const;
   void survey();
   std::uint32_t keyOf(size_t pixel) const;
@@ -106,7 +97,6 @@ class SampleSets {
   std::uint32_t seed_;
   std::vector<PixelSample> sets_[kSampleSets];
   std::vector<std::uint8_t> tileDone_, rough_;
-  std::vector<PixelGuide> guide_;
   Guides guides_[2];
   std::vector<std::uint16_t> mean_[4];  ///< three planes, square-root coded
   int complete_ = 0;

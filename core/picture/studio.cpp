@@ -1,8 +1,6 @@
 #include "picture/studio.h"
 
-#include <array>
 #include <limits>
-#include <mutex>
 #include <stdexcept>
 
 #include "colour/colour.h"
@@ -15,6 +13,7 @@
 #include "plan/lens.h"
 #include "plan/sync.h"
 #include "sitters/sitter_file.h"
+#include "transport/shared.h"
 
 namespace easel {
 namespace {
@@ -53,35 +52,19 @@ bool samePlaced(const Light& a, const Light& b) {
          a.height == b.height && a.pan == b.pan && a.tiltOffset == b.tiltOffset;
 }
 
-// Building a scene takes as long as a first picture, and windows, prints, ways and remedies look at the same one: the
-// last two are kept for whoever asks next, those that somebody still holds are found as well. Immutable, so any number
-// of studios may share one.
+// What light does in a room is reckoned once a scene, and windows, prints, ways and remedies look at the same one.
 std::shared_ptr<const Scene> sharedScene(const Plan& plan, const std::shared_ptr<const Sitter>& sitter,
                                          const std::vector<std::shared_ptr<const Gobo>>& cutOuts) {
-  struct Known {
+  struct MadeOf {
     Plan plan;
     std::shared_ptr<const Sitter> sitter;
     std::vector<std::shared_ptr<const Gobo>> cutOuts;
-    std::weak_ptr<const Scene> scene;
+    bool operator==(const MadeOf& o) const {
+      return sitter == o.sitter && cutOuts == o.cutOuts && sameScene(plan, o.plan);
+    }
   };
-  static std::mutex guard;
-  static std::vector<Known> known;
-  static std::array<std::shared_ptr<const Scene>, 2> last;
-  const auto remember = [&](const std::shared_ptr<const Scene>& scene) {
-    if (last[0] != scene) last = {scene, last[0]};
-    return scene;
-  };
-  {
-    const std::scoped_lock lock(guard);
-    std::erase_if(known, [](const Known& k) { return k.scene.expired(); });
-    for (const Known& k : known)
-      if (k.sitter == sitter && k.cutOuts == cutOuts && sameScene(k.plan, plan))
-        if (auto scene = k.scene.lock()) return remember(scene);
-  }
-  auto scene = std::make_shared<const Scene>(plan, sitter);
-  const std::scoped_lock lock(guard);
-  known.push_back({plan, sitter, cutOuts, scene});
-  return remember(scene);
+  static Shared<MadeOf, Scene> all(2);
+  return all.get({plan, sitter, cutOuts}, [&] { return std::make_shared<const Scene>(plan, sitter); });
 }
 
 std::vector<WeightedLayer> weigh(const Layers& layers, const Plan& plan, const Show& show) {

@@ -2,12 +2,11 @@
 
 #include <algorithm>
 #include <cmath>
-#include <deque>
-#include <mutex>
 
 #include "meter/point_meter.h"
 #include "transport/parallel.h"
 #include "transport/rays.h"
+#include "transport/shared.h"
 
 namespace easel {
 namespace {
@@ -162,27 +161,8 @@ FaceChart chartAnew(const Scene& scene, float step) {
 
 // Readings, ways and searches ask for a few charts of one scene again and again.
 std::shared_ptr<const FaceChart> chartFace(const Scene& scene, float step) {
-  struct Known {
-    std::uint64_t scene;
-    float step;
-    std::shared_ptr<const FaceChart> chart;
-  };
-  static std::mutex guard;
-  static std::deque<Known> known;  // the last that were asked for, newest first
-  constexpr size_t kKept = 12;
-  {
-    const std::scoped_lock lock(guard);
-    for (auto k = known.begin(); k != known.end(); ++k)
-      if (k->scene == scene.serial() && k->step == step) {
-        std::rotate(known.begin(), k, k + 1);
-        return known.front().chart;
-      }
-  }
-  auto chart = std::make_shared<const FaceChart>(chartAnew(scene, step));
-  const std::scoped_lock lock(guard);
-  known.push_front({scene.serial(), step, chart});
-  if (known.size() > kKept) known.pop_back();
-  return chart;
+  static Shared<std::pair<std::uint64_t, float>, FaceChart> all(12);
+  return all.get({scene.serial(), step}, [&] { return std::make_shared<const FaceChart>(chartAnew(scene, step)); });
 }
 
 LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source& source, int samples) {

@@ -2,13 +2,13 @@
 
 #include <algorithm>
 #include <cmath>
-#include <mutex>
 
 #include "plan/placement.h"
 #include "sitters/colouring.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "transport/sampling.h"
+#include "transport/shared.h"
 
 namespace easel {
 namespace {
@@ -192,29 +192,8 @@ bool Figure::colour(SurfacePoint& s, const Met& met) const {
 }
 
 std::shared_ptr<const Figure> figureOf(const SitterPlace& as, const std::shared_ptr<const Sitter>& sitter) {
-  struct Known {
-    SitterPlace as;
-    std::shared_ptr<const Sitter> sitter;
-    std::weak_ptr<const Figure> figure;
-  };
-  static std::mutex guard;
-  static std::vector<Known> known;
-  static std::array<std::shared_ptr<const Figure>, 2> last;
-  const auto remember = [&](const std::shared_ptr<const Figure>& figure) {
-    if (last[0] != figure) last = {figure, last[0]};
-    return figure;
-  };
-  {
-    const std::scoped_lock lock(guard);
-    std::erase_if(known, [](const Known& k) { return k.figure.expired(); });
-    for (const Known& k : known)
-      if (k.sitter == sitter && k.as == as)
-        if (auto figure = k.figure.lock()) return remember(figure);
-  }
-  auto figure = std::make_shared<const Figure>(as, sitter);
-  const std::scoped_lock lock(guard);
-  known.push_back({as, sitter, figure});
-  return remember(figure);
+  static Shared<std::pair<SitterPlace, std::shared_ptr<const Sitter>>, Figure> all(2);
+  return all.get({as, sitter}, [&] { return std::make_shared<const Figure>(as, sitter); });
 }
 
 }  // namespace easel

@@ -16,7 +16,6 @@ constexpr int kCellsAimed = 360;     // of the room
 constexpr int kCellsOfPanels = 240;  // at most, about: sixteen folded boards must not cost a second
 constexpr int kRaysPerCell = 192;
 constexpr int kLampRays = 2048, kOnward = 2;  // ... and rays on from each place where one lands
-constexpr size_t kKept = 32;
 
 using Matrix = Eigen::MatrixXf;
 using Vector = Eigen::VectorXf;
@@ -164,16 +163,7 @@ void Interreflection::solveRoom() {
 double Interreflection::factor(int from, int to) const { return double(equations_->factors(from, to)); }
 
 std::shared_ptr<const Returned> Interreflection::of(const Emitter& emitter, bool chains) const {
-  {
-    const std::lock_guard lock(guard_);
-    for (const Known& k : known_)
-      if (k.chains == chains && k.emitter == emitter) return k.returned;
-  }
-  auto returned = reckon(emitter, chains);
-  const std::lock_guard lock(guard_);
-  if (known_.size() >= kKept) known_.erase(known_.begin());
-  known_.push_back({emitter, chains, returned});
-  return returned;
+  return known_.get({emitter, chains}, [&] { return reckon(emitter, chains); });
 }
 
 std::shared_ptr<const Returned> Interreflection::reckon(const Emitter& emitter, bool chains) const {

@@ -12,11 +12,11 @@
 #pragma once
 
 #include <memory>
-#include <mutex>
 #include <vector>
 
 #include "transport/lamp_rays.h"
 #include "transport/scene.h"
+#include "transport/shared.h"
 
 namespace easel {
 
@@ -97,13 +97,7 @@ class Interreflection {
   std::vector<float> through_;     ///< by cell
   std::unique_ptr<Equations> equations_;
 
-  struct Known {
-    Emitter emitter;
-    bool chains;
-    std::shared_ptr<const Returned> returned;
-  };
-  mutable std::mutex guard_;
-  mutable std::vector<Known> known_;
+  mutable Shared<std::pair<Emitter, bool>, Returned> known_{32};
 };
 
 }  // namespace easel
