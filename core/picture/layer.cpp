@@ -12,27 +12,32 @@ struct Place {
   int x = 0, y = 0;
 };
 
-// Eight bounces a pixel are few and the later rounds of passes would only meet them again, so those take the bounce of
-// a neighbour a few pixels off on the same surface: the light that arrives there is the same but for a hair's breadth.
-const PixelSample& bounceFor(const std::vector<PixelSample>& set, const View& view, int x, int y, int pass) {
-  const size_t own = size_t(y) * size_t(view.width) + size_t(x);
-  const PixelSample& s = set[own];
-  if (pass < kSampleSets || s.albedo.surface == Surface::Nothing) return s;
-  constexpr float kReach = 6;  // pixels
-  const Vec2 d = concentricDisc(sobol2(std::uint32_t(pass / kSampleSets), hash32(std::uint32_t(own) ^ 0xb0a7u)));
-  const int nx = x + int(std::lround(d.x * kReach)), ny = y + int(std::lround(d.y * kReach));
-  if (nx < 0 || ny < 0 || nx >= view.width || ny >= view.height) return s;
-  const PixelSample& q = set[size_t(ny) * size_t(view.width) + size_t(nx)];
-  if (q.albedo.surface != s.albedo.surface) return s;
-  const Vec3 n = s.normal.unpacked(), apart = q.position - s.position;
-  // Cosine-distributed about its own normal: only where the normals nearly agree is it a fair sample here.
-  if (dot(n, q.normal.unpacked()) < 0.9f || std::abs(dot(apart, n)) > 0.35f * length(apart)) return s;
-  return q;
+float depthOf(const Guides& g, size_t i, const View& view) {
+  return g.surface[i] == std::int32_t(Surface::Nothing) ? Lighting::kNothingAt
+                                                        : length(g.position(i) - view.camera.eye);
 }
 
-}  // namespace
+// Eight bounces a pixel are few and the later rounds of passes would only meet them again, so those take the bounce of
+// a neighbour a few pixels off on the same surface: the light that arrives there is the same but for a hair's breadth.
+Place bounceFor(const SampleSets& sets, int x, int y, int pass) {
+  const Place own{x, y};
+  if (pass < kSampleSets) return own;
+  const auto& set = sets.set(pass % kSampleSets);
+  const Guides& half = sets.guides(2);
+  const PixelSample& s = set[sets.pixelOfHalf(x, y)];
+  constexpr float kReach = 3;  // pixels of half resolution
+  const Vec2 d = concentricDisc(
+      sobol2(std::uint32_t(pass / kSampleSets), hash32(std::uint32_t(sets.pixelOfHalf(x, y)) ^ 0xb0a7u)));
+  const Place near{x + int(std::lround(d.x * kReach)), y + int(std::lround(d.y * kReach))};
+  if (near.x < 0 || near.y < 0 || near.x >= half.width || near.y >= half.height) return own;
+  const PixelSample& q = set[sets.pixelOfHalf(near.x, near.y)];
+  if (q.albedo.surface != s.albedo.surface) return own;
+  const Vec3 n = s.normal.unpacked(), apart = q.position - s.position;
+  // Cosine-distributed about its own normal: only where the normals nearly agree is it a fair sample here.
+  if (dot(n, q.normal.unpacked()) < 0.9f || std::abs(dot(apart, n)) > 0.35f * length(apart)) return own;
+  return near;
+}
 
-namespace {
 constexpr int kEven = 4;  // passes that the whole picture gets alike
 // After those, in samples a pass and pixel: what all pixels get, what those get that nothing has reached yet, what
 // rough ones get beside light (eight places may have passed a bright edge by, and their own noise says nothing of
@@ -106,37 +111,36 @@ void Layer::shareOut(const SampleSets& sets) {
 
 // The bounce is asked for at one pixel of four, that of the half-resolution picture; after the first round of the sets
 // at a quarter of those in turn.
-bool Layer::bounceDue(int x, int y) const {
-  const int shift = x / 2 & 1;
-  if (x % 2 != 0 || y < shift || (y - shift) % 2 != 0) return false;
-  return passes_ < kSampleSets || ((x / 2 + y / 2 * 2 + passes_) & 3) == 0;
-}
-
-void Layer::addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey, BounceRun& points) {
-  const View& view = sets.view();
-  const size_t i = size_t(y) * size_t(view.width) + size_t(x);
+void Layer::bounceInTile(const SampleSets& sets, int x0, int y0) {
+  const Guides &full = sets.guides(1), &half = sets.guides(2);
   const int n = passes_ < kSampleSets ? passes_ : kSampleSets + (passes_ - kSampleSets) / 4;
-  const auto mostly = Surface(sets.guides(1).surface[i]);
-  const size_t place = size_t(y / 2) * size_t((view.width + 1) / 2) + size_t(x / 2);
-  // Once all sets stand it may turn out that the first had met the lesser part of the pixel.
-  if (n == kSampleSets && mostly != sets.set(0)[i].albedo.surface) std::fill_n(&bounced_[place * 4], 4, 0.f);
   const auto& set = sets.set(n % kSampleSets);
-  if (mostly == Surface::Nothing || set[i].albedo.surface != mostly) return;
-  points.add(bounceFor(set, view, x, y, n), place, lighting_.seedOf(pixelKey), std::uint32_t(n));
-}
-
-void Layer::takeBounces(BounceRun& points, const Scene& scene) {
-  if (points.n == 0) return;
-  Run3 light;
-  lighting_.bounced(points, scene, light);
-  for (int k = 0; k < points.n; ++k) {
-    float* sum = &bounced_[points.place[size_t(k)] * 4];
-    sum[0] += light.x[size_t(k)];
-    sum[1] += light.y[size_t(k)];
-    sum[2] += light.z[size_t(k)];
-    ++sum[3];
-  }
-  points.n = 0;
+  const auto& bounces = sets.bounces(n % kSampleSets);
+  BounceRun points;
+  const auto take = [&] {
+    Run3 light;
+    lighting_.bounced(points, sets.view(), sets.scene(), light);
+    for (int k = 0; k < points.n; ++k) {
+      float* sum = &bounced_[points.place[size_t(k)] * 4];
+      for (int c = 0; c < 3; ++c) sum[c] += light[k][c];
+      ++sum[3];
+    }
+    points.n = 0;
+  };
+  for (int y = y0 / 2; y < std::min((y0 + kTile) / 2, half.height); ++y)
+    for (int x = x0 / 2; x < std::min((x0 + kTile) / 2, half.width); ++x) {
+      if (passes_ >= kSampleSets && ((x + y * 2 + passes_) & 3) != 0) continue;
+      const size_t i = sets.pixelOfHalf(x, y), place = half.at(x, y);
+      const auto mostly = Surface(full.surface[i]);
+      // Once all sets stand it may turn out that the first had met the lesser part of the pixel.
+      if (n == kSampleSets && mostly != sets.set(0)[i].albedo.surface) std::fill_n(&bounced_[place * 4], 4, 0.f);
+      if (mostly == Surface::Nothing || set[i].albedo.surface != mostly) continue;
+      const Place at = bounceFor(sets, x, y, n);
+      points.add(set[sets.pixelOfHalf(at.x, at.y)], bounces[half.at(at.x, at.y)], place,
+                 lighting_.seedOf(hash32(std::uint32_t(i))), std::uint32_t(n));
+      if (points.full()) take();
+    }
+  if (points.n) take();
 }
 
 void Layer::count(size_t pixel, int n, const Radiance& l) {
@@ -151,81 +155,80 @@ void Layer::count(size_t pixel, int n, const Radiance& l) {
   }
 }
 
+void Layer::traceTile(const SampleSets& sets, int x0, int y0) {
+  const View& view = sets.view();
+  // What the lamp cannot reach needs no colour, nor what is finer than the mesh.
+  const std::function<bool(const SurfacePoint&)> mayBeLit = [&](const SurfacePoint& s) {
+    return lighting_.mayLight(s, view, sets.scene());
+  };
+  LitPoints points;
+  Lighting::Lit lit;
+  std::array<PixelSample, kRun> fresh;
+  std::array<size_t, kRun> pixel;
+  const auto take = [&] {
+    lighting_.light(points, view, sets.scene(), 1, {}, lit);
+    for (int k = 0; k < points.n; ++k)
+      count(pixel[size_t(k)], int(points.pass[size_t(k)]),
+            {lit.direct[k] + lit.panelDirect[k], lit.sheen[size_t(k)] + lit.panelSheen[size_t(k)]});
+    points.n = 0;
+  };
+  for (int y = y0; y < std::min(y0 + kTile, view.height); ++y)
+    for (int x = x0; x < std::min(x0 + kTile, view.width); ++x) {
+      const size_t i = size_t(y) * size_t(view.width) + size_t(x);
+      const std::uint32_t pixelKey = hash32(std::uint32_t(i));
+      int samples = 1;
+      if (!share_.empty()) {
+        // Shares are sixteenths: every pixel has its own phase, so that a part of them is due in every pass.
+        const int phase = int(pixelKey & 15), share = share_[i];
+        samples = ((passes_ + 1) * share + phase) / 16 - (passes_ * share + phase) / 16;
+      }
+      for (int k = 0; k < samples; ++k) {
+        const int n = int(count_[i]++);
+        // A noisy pixel may be ahead of the sets that stand.
+        const bool own = n % kSampleSets >= sets.complete() || (n >= kSampleSets && sets.rough(i));
+        if (own) {
+          const auto met = sets.fresh(x, y, n, mayBeLit);
+          if (!met) continue;  // dark for certain
+          fresh[size_t(points.n)] = *met;
+        }
+        const PixelSample& s = own ? fresh[size_t(points.n)] : sets.set(n % kSampleSets)[i];
+        if (s.albedo.surface == Surface::Nothing) {
+          const Vec3 ray = view.direction(float(x) + 0.5f, float(y) + 0.5f);
+          count(i, n, lighting_.beyond(view, sets.scene(), std::uint32_t(n), pixelKey, ray));
+          continue;
+        }
+        pixel[size_t(points.n)] = i;
+        points.add(s, pixelKey, lighting_.seedOf(pixelKey), std::uint32_t(n));
+        if (points.full()) take();
+      }
+    }
+  if (points.n) take();
+}
+
 bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
   const View& view = sets.view();
   const int across = tilesAcross(view), tiles = across * tilesDown(view);
   const size_t pixels = size_t(view.width) * size_t(view.height);
-  if (sum_.empty()) {
-    sum_.assign(pixels * 4, 0);
-    bounced_.assign(size_t((view.width + 1) / 2) * size_t((view.height + 1) / 2) * 4, 0);
-    evenSum_.assign(pixels, 0);
-    evenSheen_.assign(pixels, 0);
-    count_.assign(pixels, 0);
+  const bool lamp = !lighting_.ambient();
+  if (bounced_.empty()) {
+    bounced_.assign(sets.guides(2).surface.size() * 4, 0);
+    if (lamp) {
+      sum_.assign(pixels * 4, 0);
+      evenSum_.assign(pixels, 0);
+      evenSheen_.assign(pixels, 0);
+      count_.assign(pixels, 0);
+    }
   }
   if (tileDone_.empty()) {
     tileDone_.assign(size_t(tiles), 0);
-    if (passes_ >= kEven && passes_ % (passes_ < 16 ? 2 : 8) == 0) shareOut(sets);
+    if (lamp && passes_ >= kEven && passes_ % (passes_ < 16 ? 2 : 8) == 0) shareOut(sets);
   }
-  const bool lamp = !lighting_.ambient();
-  // What the lamp cannot reach needs no colour, nor what is finer than the mesh.
-  const std::function<bool(const SurfacePoint&)> mayBeLit = [&](const SurfacePoint& s) {
-    return !lamp || lighting_.mayLight(s, view, sets.scene());
-  };
   inParallel(size_t(tiles), [&](size_t at) {
-    const int tile = int(at);
-    if (tileDone_[size_t(tile)] || interrupt.raised()) return;
-    const int x0 = tile % across * kTile, y0 = tile / across * kTile;
-    LitPoints points;
-    BounceRun bounces;
-    Lighting::Lit lit;
-    std::array<PixelSample, kRun> fresh;
-    std::array<size_t, kRun> pixel;
-    const auto take = [&] {
-      lighting_.light(points, view, sets.scene(), 1, {}, lit);
-      for (int k = 0; k < points.n; ++k)
-        count(pixel[size_t(k)], int(points.pass[size_t(k)]),
-              {lit.direct[k] + lit.panelDirect[k], lit.sheen[size_t(k)] + lit.panelSheen[size_t(k)]});
-      points.n = 0;
-    };
-    for (int y = y0; y < std::min(y0 + kTile, view.height); ++y)
-      for (int x = x0; x < std::min(x0 + kTile, view.width); ++x) {
-        const size_t i = size_t(y) * size_t(view.width) + size_t(x);
-        const std::uint32_t pixelKey = hash32(std::uint32_t(i));
-        int samples = 1;
-        if (!share_.empty()) {
-          // Shares are sixteenths: every pixel has its own phase, so that a part of them is due in every pass.
-          const int phase = int(pixelKey & 15), share = share_[i];
-          samples = ((passes_ + 1) * share + phase) / 16 - (passes_ * share + phase) / 16;
-        }
-        for (int k = 0; k < samples; ++k) {
-          const int n = int(count_[i]++);
-          // A noisy pixel may be ahead of the sets that stand.
-          const bool own = n % kSampleSets >= sets.complete() || (n >= kSampleSets && sets.rough(i));
-          if (own) {
-            const auto met = sets.fresh(x, y, n, mayBeLit);
-            if (!met) continue;  // dark for certain
-            fresh[size_t(points.n)] = *met;
-          }
-          const PixelSample& s = own ? fresh[size_t(points.n)] : sets.set(n % kSampleSets)[i];
-          if (lamp && s.albedo.surface != Surface::Nothing) {
-            pixel[size_t(points.n)] = i;
-            points.add(s, pixelKey, lighting_.seedOf(pixelKey), std::uint32_t(n));
-            if (points.full()) take();
-            continue;
-          }
-          // What is traced anew has no bounce; a pixel's eight tell what the room shows it, which is all that the
-          // ambient asks. Without them hair would stand under an open sky.
-          if (own) fresh[size_t(points.n)].bounceAlbedo = sets.set(n % std::max(1, sets.complete()))[i].bounceAlbedo;
-          const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(x) + 0.5f, float(y) + 0.5f)
-                                                                : normalize(s.position - view.camera.eye);
-          count(i, n, lighting_.plainly(s, view, sets.scene(), std::uint32_t(n), pixelKey, ray));
-        }
-        if (lamp && bounceDue(x, y)) addBounce(sets, x, y, pixelKey, bounces);
-        if (bounces.full()) takeBounces(bounces, sets.scene());
-      }
-    if (points.n) take();
-    takeBounces(bounces, sets.scene());
-    tileDone_[size_t(tile)] = 1;
+    const int x0 = int(at) % across * kTile, y0 = int(at) / across * kTile;
+    if (tileDone_[at] || interrupt.raised()) return;
+    if (lamp) traceTile(sets, x0, y0);
+    bounceInTile(sets, x0, y0);
+    tileDone_[at] = 1;
   });
   for (std::uint8_t done : tileDone_)
     if (!done) return false;
@@ -238,6 +241,7 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
   const View& view = sets.view();
   const int w = (view.width + 1) / 2, h = (view.height + 1) / 2;
   const auto& set = sets.set(0);
+  const auto& bounces = sets.bounces(0);
   // Light over panels and light that has bounced come from wide about: asked for at some pixels only, they are smooth
   // by nature and may be smoothed far more than the edge of a shadow.
   const bool lamp = !lighting_.ambient();
@@ -260,10 +264,8 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
     const auto put = [&](int x, int y, const PixelSample& s, const Radiance& l, const Radiance& wide) {
       const Vec3 albedo = s.albedo.unpacked();
       const bool solid = s.albedo.surface != Surface::Nothing;
-      // The room's cells know all that arrives at a place, near enough for a first look, and ask for no ray.
-      const Vec3 bounced = lamp && solid ? albedo * s.bounceAlbedo.unpacked() * (1 / kPiF) *
-                                               lighting_.source().returned()->all(s.bounceSide, s.bouncePosition)
-                                         : Vec3{};
+      const Vec3 bounced =
+          solid ? albedo * lighting_.firstBounce(s, bounces[sets.guides(2).at(x, y)], view, sets.scene()) : Vec3{};
       half.set(x, y, soft ? l.direct : l.direct + bounced, albedo, l.sheen, solid);
       if (soft) soft->set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);
     };
@@ -275,9 +277,7 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
     };
     for (int y = y0; y < std::min(y0 + kTile, h); ++y)
       for (int x = x0; x < std::min(x0 + kTile, w); ++x) {
-        const size_t full = size_t(std::min(2 * y + (x & 1), view.height - 1)) * size_t(view.width) +
-                            size_t(std::min(2 * x, view.width - 1));
-        const PixelSample& s = set[full];
+        const PixelSample& s = set[sets.pixelOfHalf(x, y)];
         // One pattern of pass numbers per 4x4 block spreads the noise evenly for the filter.
         const auto pattern = std::uint32_t((x & 3) + 4 * (y & 3));
         if (lamp && s.albedo.surface != Surface::Nothing) {
@@ -286,9 +286,13 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
           if (points.full()) take();
           continue;
         }
-        const Vec3 ray = s.albedo.surface == Surface::Nothing ? view.direction(float(2 * x) + 0.5f, float(2 * y) + 0.5f)
-                                                              : normalize(s.position - view.camera.eye);
-        put(x, y, s, lighting_.plainly(s, view, sets.scene(), pattern, kOneKey, ray), {});
+        if (lamp)
+          put(x, y, s,
+              lighting_.beyond(view, sets.scene(), pattern, kOneKey,
+                               view.direction(float(2 * x) + 0.5f, float(2 * y) + 0.5f)),
+              {});
+        else
+          put(x, y, s, {{}, lighting_.glow(sets.scene(), depthOf(sets.guides(2), sets.guides(2).at(x, y), view))}, {});
       }
     if (points.n) take();
   });
@@ -313,15 +317,14 @@ std::shared_ptr<const LayerPicture> Layer::finished(const Irradiance& full, cons
   return out;
 }
 
-std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool smooth) const {
+void Layer::fillDirect(const SampleSets& sets, bool smooth, Irradiance& full) const {
   const View& view = sets.view();
-  Irradiance full(sets.guides(1));
   inParallel(size_t(view.height), 16, [&](size_t first, size_t last) {
     for (int y = int(first); y < int(last); ++y)
       for (int x = 0; x < view.width; ++x) {
         const size_t i = size_t(y) * size_t(view.width) + size_t(x);
         const float* s = &sum_[i * 4];
-        const int n = std::max(1, count_.empty() ? 1 : int(count_[i]));
+        const int n = std::max(1, int(count_[i]));
         const float scale = 1 / float(n);
         // Where several surfaces share the pixel, their light is not one irradiance times the mean albedo: that is
         // taken out and put back the same.
@@ -340,20 +343,25 @@ std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool 
   // (measured against 512 passes).
   const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 16 ? 1 : 0;
   if (rounds) full.smooth(rounds, passes_);
-  if (!lighting_.ambient()) {
-    const int w = (view.width + 1) / 2, h = (view.height + 1) / 2;
-    Irradiance bounced(sets.guides(2));
-    inParallel(size_t(h), 16, [&](size_t first, size_t last) {
-      for (int y = int(first); y < int(last); ++y)
-        for (int x = 0; x < w; ++x) {
-          const float* b = &bounced_[(size_t(y) * size_t(w) + size_t(x)) * 4];
-          bounced.set(x, y, Vec3{b[0], b[1], b[2]} / std::max(1.f, b[3]), {1, 1, 1}, 0, b[3] > 0);
-        }
-    });
-    // The bounce changes slowly over a surface: however many passes, it is smoothed further than shadow edges may be.
-    if (smooth) bounced.smoothWide(4);
-    bounced.addToFull(full);
-  }
+}
+
+std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool smooth) const {
+  const bool lamp = !lighting_.ambient();
+  Irradiance full(sets.guides(1)), bounced(sets.guides(2));
+  if (lamp) fillDirect(sets, smooth, full);
+  const Guides& half = sets.guides(2);
+  inParallel(size_t(half.height), 16, [&](size_t first, size_t last) {
+    for (int y = int(first); y < int(last); ++y)
+      for (int x = 0; x < half.width; ++x) {
+        const size_t i = half.at(x, y);
+        const float* b = &bounced_[i * 4];
+        const float haze = lamp ? 0 : lighting_.glow(sets.scene(), depthOf(half, i, sets.view()));
+        bounced.set(x, y, Vec3{b[0], b[1], b[2]} / std::max(1.f, b[3]), {1, 1, 1}, haze, b[3] > 0);
+      }
+  });
+  // The bounce changes slowly over a surface: however many passes, it is smoothed further than shadow edges may be.
+  if (smooth) bounced.smoothWide(lamp ? 4 : 2);
+  bounced.addToFull(full);
   if (smooth) full.scatterInSkin();
   return finished(full, sets);
 }

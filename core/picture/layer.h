@@ -46,16 +46,16 @@ class Layer {
 
  private:
   void shareOut(const SampleSets& sets);
+  void fillDirect(const SampleSets& sets, bool smooth, Irradiance& full) const;
   std::shared_ptr<const LayerPicture> finished(const Irradiance& full, const SampleSets& sets) const;
-  bool bounceDue(int x, int y) const;
-  void addBounce(const SampleSets& sets, int x, int y, std::uint32_t pixelKey, BounceRun& points);
-  void takeBounces(BounceRun& points, const Scene& scene);
+  void traceTile(const SampleSets& sets, int x0, int y0);
+  void bounceInTile(const SampleSets& sets, int x0, int y0);
   void count(size_t pixel, int n, const Radiance& light);
 
   Lighting lighting_;
   int passes_ = 0;
   std::vector<float> sum_;  ///< r g b sheen per pixel: albedo * direct irradiance / pi, and sheen
-  /// The bounce, smooth by nature, at half resolution: r g b of irradiance / pi and a count.
+  /// The bounce and the ambient, smooth by nature, at half resolution: r g b of irradiance / pi and a count.
   std::vector<float> bounced_;
   std::vector<float> evenSum_;        ///< luminance of the even samples, for the noise estimate
   std::vector<float> evenSheen_;      ///< sheen of the even samples

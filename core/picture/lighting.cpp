@@ -13,14 +13,30 @@ constexpr float kOffset = 2e-4f;  // metres: leaves the surface, below any detai
 // that many times; the filter spreads it. Numbers of passes stand in blocks of 4 x 4 there: along diagonals of them.
 bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 2) & (oneOf - 1)) == 0; }
 
+// Of the ambient: what is not sitter glows evenly; the sitter's own surfaces pass on a part of it, panels their share.
+Vec3 evenLight(const PackedColour& met) {
+  const Vec3 passed = met.unpacked();
+  if (met.surface == Surface::Panel || met.surface == Surface::Scrim) return passed * (1 / kPiF);
+  return (met.surface <= Surface::Cloth ? passed * 0.45f : Vec3{1, 1, 1}) * (1 / kPiF);
+}
+
 }  // namespace
+
+void Lighting::bounced(BounceRun& p, const View& view, const Scene& scene, Run3& out) const {
+  p.unpack();
+  if (ambient())
+    for (int i = 0; i < p.n; ++i) out.set(i, evenLight(p.to[size_t(i)]->albedo));
+  else
+    bouncedOfLamp(p, scene, out);
+  if (scene.haze() > 0)
+    for (int i = 0; i < p.n; ++i) out.set(i, out[i] * std::exp(-scene.haze() * length(p.here[i] - view.camera.eye)));
+}
 
 // Light that comes by one or more diffuse reflections, from points that the camera's side has kept: irradiance / pi.
 // Panels are sampled as emitters of their own; what they do not cover there comes from the room's cells. The first
 // surface is found in two ways, from here and from the lamp, weighted by their densities (balance heuristic, as for
 // sheen): from here alone a lamp close to a wall or a ceiling would be a matter of luck.
-void Lighting::bounced(BounceRun& p, const Scene& scene, Run3& out) const {
-  p.unpack();
+void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, Run3& out) const {
   Run2 u, choice;
   Run3 direction;
   alignas(64) Plane distance, geometry, lamps, weight;
@@ -34,9 +50,9 @@ void Lighting::bounced(BounceRun& p, const Scene& scene, Run3& out) const {
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     lux[k] = {};
-    const Surface surface = p.sample[k]->bounceAlbedo.surface;
+    const Surface surface = p.to[k]->albedo.surface;
     if (surface == Surface::Nothing) continue;
-    lux[k] = room.further(p.sample[k]->bounceSide, p.there[i]);
+    lux[k] = room.further(p.to[k]->side, p.there[i]);
     if (surface == Surface::Panel || surface == Surface::Scrim) continue;
     const float nl = dot(p.thereNormal[i], direction[i]);
     if (!(geometry[k] > 0) || nl <= 0) continue;
@@ -49,7 +65,7 @@ void Lighting::bounced(BounceRun& p, const Scene& scene, Run3& out) const {
     if (!rays.blocked[r]) lux[size_t(rays.of[r])] += Vec3{1, 1, 1} * weight[size_t(rays.of[r])];
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
-    const PackedColour& albedo = p.sample[k]->bounceAlbedo;
+    const PackedColour& albedo = p.to[k]->albedo;
     if (source_->feedsPanels() && albedo.surface < Surface::Panel) {
       const auto b = source_->sample(&scene, p.there[i], p.pass[k], p.seed[k] ^ 0x6a09u);
       const float nl = dot(p.thereNormal[i], b.direction);
@@ -77,7 +93,7 @@ void Lighting::bounced(BounceRun& p, const Scene& scene, Run3& out) const {
     if (!(given > 0)) continue;
     lux[k] = l.albedo * (given / (kPiF * kPiF));
     const Vec3 on = d / far;
-    rays.add(i, p.here[i] + p.sample[k]->facet.unpacked() * kOffset + on * kOffset, on, far * 0.9999f - kOffset,
+    rays.add(i, p.here[i] + p.from[k]->facet.unpacked() * kOffset + on * kOffset, on, far * 0.9999f - kOffset,
              hashPair(p.seed[k], p.pass[k] + 771));
   }
   scene.occluded(rays);
@@ -93,10 +109,6 @@ Radiance Lighting::throughHaze(const Radiance& seen, float depth, const View& vi
                                std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const {
   const float sigma = scene.haze(), clear = std::exp(-sigma * depth);
   Radiance out{seen.direct * clear, seen.sheen * clear};
-  if (!emitter_) {
-    out.sheen += (1 - clear) / kPiF;
-    return out;
-  }
   const std::uint32_t seed = hashPair(pixelKey, key_ ^ 0xf09u);
   const float t = -std::log(1 - sobol2(pass, seed).x * (1 - clear)) / sigma;
   const Vec3 p = view.camera.eye + viewRay * t;
@@ -109,23 +121,22 @@ Radiance Lighting::throughHaze(const Radiance& seen, float depth, const View& vi
   return out;
 }
 
-// Of what no lamp has to be asked for: the ambient, and what shows no surface.
-Radiance Lighting::plainly(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                           std::uint32_t pixelKey, Vec3 viewRay) const {
+Vec3 Lighting::firstBounce(const PixelSample& from, const BounceSample& to, const View& view,
+                           const Scene& scene) const {
+  const Vec3 light = ambient() ? evenLight(to.albedo)
+                               : to.albedo.unpacked() * (1 / kPiF) * source_->returned()->all(to.side, to.position);
+  return scene.haze() > 0 ? light * std::exp(-scene.haze() * length(from.position - view.camera.eye)) : light;
+}
+
+float Lighting::glow(const Scene& scene, float depth) const {
+  return ambient() ? (1 - std::exp(-scene.haze() * depth)) / kPiF : 0;
+}
+
+Radiance Lighting::beyond(const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
+                          Vec3 viewRay) const {
   Radiance seen;
-  const bool nothing = s.albedo.surface == Surface::Nothing;
-  if (nothing && emitter_) {
-    if (const auto l = emitter_->seen(view.camera.eye, viewRay, 1e6f)) seen.sheen = *l;
-  } else if (!nothing) {
-    // What is not sitter glows evenly; the sitter's own surfaces pass on a part of it, panels their share.
-    const Surface b = s.bounceAlbedo.surface;
-    const bool own = b <= Surface::Cloth, panel = b == Surface::Panel || b == Surface::Scrim;
-    const Vec3 passed = s.bounceAlbedo.unpacked();
-    seen.direct = s.albedo.unpacked() * (own ? passed * 0.45f : panel ? passed : Vec3{1, 1, 1}) * (1 / kPiF);
-  }
-  if (scene.haze() <= 0) return seen;
-  const float depth = nothing ? 12.f : length(s.position - view.camera.eye);
-  return throughHaze(seen, depth, view, scene, pass, pixelKey, viewRay);
+  if (const auto l = emitter_->seen(view.camera.eye, viewRay, 1e6f)) seen.sheen = *l;
+  return scene.haze() > 0 ? throughHaze(seen, kNothingAt, view, scene, pass, pixelKey, viewRay) : seen;
 }
 
 namespace {

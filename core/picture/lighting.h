@@ -48,22 +48,29 @@ class Lighting {
   /// `panelPoints`: of the first so many of those, for points that share a seed.
   void light(LitPoints& points, const View& view, const Scene& scene, std::uint32_t oneOf,
              std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
-  /// Of the ambient, and of what shows no surface.
-  Radiance plainly(const PixelSample& s, const View& view, const Scene& scene, std::uint32_t pass,
-                   std::uint32_t pixelKey, Vec3 viewRay) const;
-  /// Light that comes by one or more diffuse reflections, of lamps: irradiance / pi.
-  void bounced(BounceRun& points, const Scene& scene, Run3& out) const;
+  /// Of lamps: where the lens meets no surface.
+  Radiance beyond(const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const;
+  /// Light that comes by one or more diffuse reflections, or of the ambient all of it: irradiance / pi, as it reaches
+  /// the lens.
+  void bounced(BounceRun& points, const View& view, const Scene& scene, Run3& out) const;
+  /// The same as far as it is known without a ray: the room's cells know all that arrives at a place, near enough for a
+  /// first look.
+  Vec3 firstBounce(const PixelSample& from, const BounceSample& to, const View& view, const Scene& scene) const;
+  /// Of the ambient: what haze sends to a lens from before what is `depth` metres away.
+  float glow(const Scene& scene, float depth) const;
+  static constexpr float kNothingAt = 12;  ///< metres: how far air is counted where the lens meets no surface
   /// False of what the lamp certainly cannot reach, when light can come from nowhere else.
   bool mayLight(const SurfacePoint& bare, const View& view, const Scene& scene) const;
 
  private:
   static constexpr std::uint32_t kPanels = 0x9a7eu;
+  void bouncedOfLamp(const BounceRun& points, const Scene& scene, Run3& out) const;
   void fromTheLamp(const LitPoints& points, const Scene& scene, Lit& out) const;
   void mirroredBySkin(const LitPoints& points, const Scene& scene, Lit& out) const;
   void fromPanels(const LitPoints& points, const Scene& scene, std::uint32_t oneOf,
                   std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
   void mirroredByEye(const LitPoints& points, int i, const Scene& scene, Lit& out) const;
-  /// `seen` through the haze of the scene, and the light that the haze itself sends to the lens.
+  /// Of lamps: `seen` through the haze of the scene, and the light that the haze itself sends to the lens.
   Radiance throughHaze(const Radiance& seen, float depth, const View& view, const Scene& scene, std::uint32_t pass,
                        std::uint32_t pixelKey, Vec3 viewRay) const;
 

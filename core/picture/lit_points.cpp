@@ -63,16 +63,18 @@ EASEL_EACH_LEVEL void LitPoints::unpack(Vec3 eye) {
   }
 }
 
-void BounceRun::add(const PixelSample& s, size_t placeOf, std::uint32_t seedOf, std::uint32_t passOf) {
+void BounceRun::add(const PixelSample& s, const BounceSample& b, size_t placeOf, std::uint32_t seedOf,
+                    std::uint32_t passOf) {
   const auto k = size_t(n++);
-  sample[k] = &s;
+  from[k] = &s;
+  to[k] = &b;
   place[k] = placeOf;
   seed[k] = seedOf;
   pass[k] = passOf;
   here.set(int(k), s.position);
-  there.set(int(k), s.bouncePosition);
+  there.set(int(k), b.position);
   packedHere.set(k, s.normal);
-  packedThere.set(k, s.bounceNormal);
+  packedThere.set(k, b.normal);
 }
 
 EASEL_EACH_LEVEL void BounceRun::unpack() {

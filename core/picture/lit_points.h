@@ -56,13 +56,15 @@ struct LitPoints {
 /// Points whose bounce is asked for: from `here` a cosine-distributed ray has ended `there`.
 struct BounceRun {
   int n = 0;
-  std::array<const PixelSample*, kRun> sample;
+  std::array<const PixelSample*, kRun> from;
+  std::array<const BounceSample*, kRun> to;
   std::array<size_t, kRun> place;  ///< where the sums go
   RunOf32 seed, pass;
   PackedRun packedHere, packedThere;
   Run3 here, hereNormal, there, thereNormal;
 
-  void add(const PixelSample& sample, size_t place, std::uint32_t seed, std::uint32_t pass);
+  /// Both must stay where they are. There must be room.
+  void add(const PixelSample& from, const BounceSample& to, size_t place, std::uint32_t seed, std::uint32_t pass);
   bool full() const { return n == kRun; }
   void unpack();
 };

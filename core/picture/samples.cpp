@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "transport/parallel.h"
+#include "transport/rays.h"
 #include "transport/sampling.h"
 
 namespace easel {
@@ -16,7 +17,8 @@ PackedDirection PackedDirection::of(Vec3 d) {
     x = (1 - std::abs(y)) * (ox >= 0 ? 1.f : -1.f);
     y = (1 - std::abs(ox)) * (y >= 0 ? 1.f : -1.f);
   }
-  return {std::int16_t(std::lround(x * 32767)), std::int16_t(std::lround(y * 32767))};
+  auto code = [](float v) { return std::int16_t(v * 32767 + std::copysign(0.5f, v)); };
+  return {code(x), code(y)};
 }
 Vec3 PackedDirection::unpacked() const {
   Vec3 d{float(x) / 32767, float(y) / 32767, 0};
@@ -29,7 +31,7 @@ Vec3 PackedDirection::unpacked() const {
   return normalize(d);
 }
 PackedColour PackedColour::of(Vec3 c, Surface s) {
-  auto code = [](float v) { return std::uint8_t(std::lround(std::sqrt(std::clamp(v, 0.f, 1.f)) * 255)); };
+  auto code = [](float v) { return std::uint8_t(std::sqrt(std::clamp(v, 0.f, 1.f)) * 255 + 0.5f); };
   return {code(c.x), code(c.y), code(c.z), s};
 }
 Vec3 PackedColour::unpacked() const {
@@ -43,46 +45,26 @@ Vec3 PackedColour::unpacked() const {
 SampleSets::SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed)
     : scene_(std::move(scene)), view_(view), seed_(seed) {}
 
-bool SampleSets::buildTiles(int k, const Interrupt& interrupt, bool first) {
+bool SampleSets::build(int k, const Interrupt& interrupt) {
+  if (k < complete_) return true;
   const int across = (view_.width + kTile - 1) / kTile, down = (view_.height + kTile - 1) / kTile;
-  if (sets_[k].empty()) sets_[k].resize(size_t(view_.width) * size_t(view_.height));
-  if (tileDone_.empty()) tileDone_.assign(size_t(across) * size_t(down), 0);
+  if (sets_[k].empty()) {
+    sets_[k].resize(size_t(view_.width) * size_t(view_.height));
+    bounces_[k].resize(size_t((view_.width + 1) / 2) * size_t((view_.height + 1) / 2));
+    tileDone_.assign(size_t(across) * size_t(down), 0);
+  }
   inParallel(size_t(across) * size_t(down), [&](size_t at) {
     const int tile = int(at);
-    if (tileDone_[size_t(tile)] || interrupt.raised()) return;
-    buildTile(k, tile % across, tile / across, first);
-    tileDone_[size_t(tile)] = 1;
+    if (tileDone_[at] || interrupt.raised()) return;
+    buildTile(k, tile % across, tile / across);
+    tileDone_[at] = 1;
   });
-  for (std::uint8_t done : tileDone_)
-    if (!done) return false;
-  tileDone_.clear();
-  return true;
-}
-
-void SampleSets::buildFirst() {
-  if (complete_ > 0) return;
-  buildTiles(0, Interrupt(), true);
-  firstOnly_ = true;
-  complete_ = 1;
-  finishMean(0);
-  guideByFirst();
-  finishGuides();
-}
-
-bool SampleSets::build(int k, const Interrupt& interrupt) {
-  if (k == 0) buildFirst();
-  if (k == 0 && firstOnly_) {
-    if (!buildTiles(0, interrupt, false)) return false;
-    firstOnly_ = false;
-  }
-  if (k < complete_) return true;
-  if (!buildTiles(k, interrupt, false)) return false;
+  if (!std::all_of(tileDone_.begin(), tileDone_.end(), [](std::uint8_t done) { return done; })) return false;
   finishMean(k);
   complete_ = k + 1;
-  if (complete_ == kSampleSets) {
-    survey();
-    finishGuides();
-  }
+  if (k == 0) guideByFirst();
+  if (complete_ == kSampleSets) survey();
+  if (k == 0 || complete_ == kSampleSets) finishGuides();
   return true;
 }
 
@@ -90,9 +72,7 @@ std::uint32_t SampleSets::keyOf(size_t pixel) const {
   return hash32(std::uint32_t(pixel) + 0x5151u + seed_ * 0x632be59bu);
 }
 
-// meet(origin, direction, seed, threshold) of a pixel's ray `k`.
-template <class Meet>
-auto SampleSets::toward(int x, int y, int k, Meet meet) const {
+SampleSets::CameraRay SampleSets::rayOf(int x, int y, int k) const {
   const std::uint32_t key = keyOf(size_t(y) * size_t(view_.width) + size_t(x));
   const Vec2 j = sobol2(std::uint32_t(k), key);
   // Thresholds in van der Corput order: any prefix of the samples is spread evenly.
@@ -101,8 +81,7 @@ auto SampleSets::toward(int x, int y, int k, Meet meet) const {
     if (i & 1) order += step;
   float threshold = unitFloat(hash32(key)) + order;
   threshold -= std::floor(threshold);
-  return meet(view_.camera.eye, view_.direction(float(x) + j.x, float(y) + j.y), hashPair(key, std::uint32_t(k)),
-              threshold);
+  return {view_.direction(float(x) + j.x, float(y) + j.y), threshold};
 }
 
 namespace {
@@ -117,52 +96,60 @@ PixelSample packed(const SurfacePoint& hit) {
 }
 }  // namespace
 
-PixelSample SampleSets::fresh(int x, int y, int k) const {
-  return toward(x, y, k, [&](Vec3 from, Vec3 to, std::uint32_t seed, float threshold) {
-    const auto hit = scene_->meet(from, to, seed, threshold);
-    return hit ? packed(*hit) : PixelSample{};
-  });
-}
-
 std::optional<PixelSample> SampleSets::fresh(int x, int y, int k,
                                              const std::function<bool(const SurfacePoint&)>& wants) const {
-  return toward(x, y, k, [&](Vec3 from, Vec3 to, std::uint32_t seed, float threshold) -> std::optional<PixelSample> {
-    bool wanted = true;
-    const auto hit =
-        scene_->meetIf(from, to, seed, threshold, [&](const SurfacePoint& s) { return wanted = wants(s); });
-    if (!wanted) return {};
-    return hit ? packed(*hit) : PixelSample{};
-  });
+  const CameraRay ray = rayOf(x, y, k);
+  bool wanted = true;
+  const auto hit = scene_->meetIf(view_.camera.eye, ray.direction, 0, ray.threshold,
+                                  [&](const SurfacePoint& s) { return wanted = wants(s); });
+  if (!wanted) return {};
+  return hit ? packed(*hit) : PixelSample{};
 }
 
-void SampleSets::addBounce(PixelSample& p, int k, size_t pixel) const {
-  const std::uint32_t key = keyOf(pixel);
-  const Vec3 facet = p.facet.unpacked();
-  const Vec3 out = cosineDirection(anyFrame(p.normal.unpacked()), sobol2(std::uint32_t(k), key ^ 0xb0b0b0u));
-  // Directions below the facet (shading normals do that) see the surface itself: no light from there.
-  if (dot(out, facet) <= 0) {
-    p.bounceAlbedo = PackedColour::of({}, Surface::Skin);
-    p.bouncePosition = p.position;
-    p.bounceNormal = p.facet;
-  } else if (const auto far = scene_->meet(p.position + facet * 2e-4f, out, hashPair(key, std::uint32_t(k) + 77))) {
-    p.bouncePosition = far->position + far->facet * 2e-4f;
-    p.bounceNormal = PackedDirection::of(far->normal);
-    p.bounceAlbedo = PackedColour::of(far->albedo, far->surface);
-    p.bounceSide = far->side;
-  }
-}
-
-void SampleSets::buildTile(int k, int tileX, int tileY, bool first) {
+void SampleSets::buildTile(int k, int tileX, int tileY) {
+  Rays rays;
+  std::array<SurfacePoint, kRun> met;
+  rays.thresholds = rays.together = true;
+  const auto takeCamera = [&] {
+    scene_->meet(rays, Colours::Fine, met);
+    for (size_t i = 0; i < size_t(rays.n); ++i)
+      if (met[i].surface != Surface::Nothing) sets_[k][size_t(rays.of[i])] = packed(met[i]);
+    rays.n = 0;
+  };
   for (int y = tileY * kTile; y < std::min((tileY + 1) * kTile, view_.height); ++y)
     for (int x = tileX * kTile; x < std::min((tileX + 1) * kTile, view_.width); ++x) {
-      const size_t pixel = size_t(y) * size_t(view_.width) + size_t(x);
-      // Half resolution looks at pixels up and down in turn; at the last row there may be no lower one.
-      const bool half = x % 2 == 0 && (y % 2 == (x / 2 & 1) || y + 1 == view_.height);
-      PixelSample& p = sets_[k][pixel];
-      const bool again = k == 0 && firstOnly_;
-      if (!again) p = fresh(x, y, k);
-      if (p.albedo.surface != Surface::Nothing && (first ? half : !(again && half))) addBounce(p, k, pixel);
+      const CameraRay ray = rayOf(x, y, k);
+      rays.add(y * view_.width + x, view_.camera.eye, ray.direction, INFINITY, std::uint32_t(ray.threshold * 0x1p32f));
+      if (rays.full()) takeCamera();
     }
+  takeCamera();
+
+  rays.thresholds = rays.together = false;
+  const auto takeBounces = [&] {
+    scene_->meet(rays, Colours::Plain, met);
+    for (size_t i = 0; i < size_t(rays.n); ++i)
+      if (const SurfacePoint& far = met[i]; far.surface != Surface::Nothing)
+        bounces_[k][size_t(rays.of[i])] = {far.position + far.facet * 2e-4f, PackedDirection::of(far.normal),
+                                           PackedColour::of(far.albedo, far.surface), far.side};
+    rays.n = 0;
+  };
+  const int half = kTile / 2, w = (view_.width + 1) / 2, h = (view_.height + 1) / 2;
+  for (int y = tileY * half; y < std::min((tileY + 1) * half, h); ++y)
+    for (int x = tileX * half; x < std::min((tileX + 1) * half, w); ++x) {
+      const size_t pixel = pixelOfHalf(x, y);
+      const PixelSample& p = sets_[k][pixel];
+      if (p.albedo.surface == Surface::Nothing) continue;
+      const std::uint32_t key = keyOf(pixel);
+      const Vec3 facet = p.facet.unpacked();
+      const Vec3 out = cosineDirection(anyFrame(p.normal.unpacked()), sobol2(std::uint32_t(k), key ^ 0xb0b0b0u));
+      // Directions below the facet (shading normals do that) see the surface itself: no light from there.
+      if (dot(out, facet) <= 0)
+        bounces_[k][size_t(y * w + x)] = {p.position, p.facet, PackedColour::of({}, Surface::Skin)};
+      else
+        rays.add(y * w + x, p.position + facet * 2e-4f, out, INFINITY, hashPair(key, std::uint32_t(k) + 77));
+      if (rays.full()) takeBounces();
+    }
+  takeBounces();
 }
 
 // What a pixel mostly shows is the surface that most of its samples met, with their mean place and normal.

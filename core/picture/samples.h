@@ -1,11 +1,12 @@
-// What the camera sees, kept: per pixel and pass one surface point and one point that the next bounce of light comes
-// from.
+// What the camera sees, kept: per pixel and pass one surface point, and for one pixel of four the point that the next
+// bounce of light comes from.
 //
 // Both depend on sitter, room and camera only, so moving a light costs shadow rays alone. Eight passes with their own
 // sub-pixel place give the edges; later passes use them again with other light samples, except where eight are too few
 // (hair, outlines, skin seen at a grazing angle): fresh() goes on from there.
 #pragma once
 
+#include <algorithm>
 #include <cstdint>
 #include <memory>
 #include <optional>
@@ -39,10 +40,14 @@ struct PixelSample {
   PackedDirection normal, facet;
   PackedDirection special;  ///< hair: tangent; eye: normal of the wet coat
   PackedColour albedo;
-  Vec3 bouncePosition;  ///< where one cosine-distributed ray from here ends
-  PackedDirection bounceNormal;
-  PackedColour bounceAlbedo;     ///< surface Nothing: it leaves the studio
-  std::int16_t bounceSide = -1;  ///< of Scene::sides()
+};
+
+/// Where one cosine-distributed ray from there ends.
+struct BounceSample {
+  Vec3 position;
+  PackedDirection normal;
+  PackedColour albedo;     ///< surface Nothing: it leaves the studio
+  std::int16_t side = -1;  ///< of Scene::sides()
 };
 
 constexpr int kSampleSets = 8;
@@ -52,12 +57,17 @@ class SampleSets {
   /// Another `seed` gives other sub-pixel places and bounces: for measuring errors against an independent picture.
   SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed = 0);
 
-  /// Set 0 as far as a first look asks for it: bounces only at the pixels that half resolution takes. Not interrupted.
-  void buildFirst();
   /// Builds set `k` as far as the interrupt lets it; a later call goes on. True when it is complete.
   bool build(int k, const Interrupt& interrupt);
   int complete() const { return complete_; }  ///< sets 0..complete-1 are there
   const std::vector<PixelSample>& set(int k) const { return sets_[size_t(k)]; }
+  /// From the pixels that half resolution takes, in its order.
+  const std::vector<BounceSample>& bounces(int k) const { return bounces_[size_t(k)]; }
+  /// The pixel that one of half resolution stands on: every second, up and down in turn.
+  size_t pixelOfHalf(int x, int y) const {
+    return size_t(std::min(2 * y + (x & 1), view_.height - 1)) * size_t(view_.width) +
+           size_t(std::min(2 * x, view_.width - 1));
+  }
   const View& view() const { return view_; }
   const Scene& scene() const { return *scene_; }
   std::shared_ptr<const Scene> sceneShared() const { return scene_; }
@@ -65,9 +75,8 @@ class SampleSets {
   /// Whether eight places do not stand for the whole pixel: hair, an outline, relief seen at a grazing angle. Known
   /// once all sets are complete.
   bool rough(size_t pixel) const { return !rough_.empty() && rough_[pixel]; }
-  /// What sample `k` of a pixel meets, k from 0 on without end, traced anew; without its bounce. Nothing when `wants`
-  /// says so of the bare point.
-  PixelSample fresh(int x, int y, int k) const;
+  /// What sample `k` of a pixel meets, k from 0 on without end, traced anew. Nothing when `wants` says so of the bare
+  /// point.
   std::optional<PixelSample> fresh(int x, int y, int k, const std::function<bool(const SurfacePoint&)>& wants) const;
 
   /// What the pixels mostly show, from set 0 alone until all sets are complete; `reduce` 2: of every second, up and
@@ -80,27 +89,28 @@ class SampleSets {
   const std::uint16_t* meanAlbedoPlane(int passes, size_t channel) const;
 
  private:
-  bool buildTiles(int k, const Interrupt& interrupt, bool first);
-  void buildTile(int k, int tileX, int tileY, bool first);
-  void addBounce(PixelSample& sample, int k, size_t pixel) const;
+  void buildTile(int k, int tileX, int tileY);
   void finishMean(int k);
   void guideByFirst();
   void finishGuides();
   int meanSlot(int passes) const;
   void survey();
   std::uint32_t keyOf(size_t pixel) const;
-  template <class Meet>
-  auto toward(int x, int y, int k, Meet meet) const;
+  struct CameraRay {
+    Vec3 direction;
+    float threshold;  ///< for half-transparent cards
+  };
+  CameraRay rayOf(int x, int y, int k) const;
 
   std::shared_ptr<const Scene> scene_;
   View view_;
   std::uint32_t seed_;
   std::vector<PixelSample> sets_[kSampleSets];
+  std::vector<BounceSample> bounces_[kSampleSets];
   std::vector<std::uint8_t> tileDone_, rough_;
   Guides guides_[2];
   std::vector<std::uint16_t> mean_[4];  ///< three planes, square-root coded
   int complete_ = 0;
-  bool firstOnly_ = false;  ///< set 0 has bounces at the pixels of half resolution alone
 };
 
 }  // namespace easel

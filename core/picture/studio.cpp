@@ -140,7 +140,7 @@ std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py
 
 std::optional<SurfacePoint> bareAt(const Layers& layers, double px, double py) {
   if (!layers.scene) return {};
-  return layers.scene->meetBare(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1);
+  return layers.scene->meet(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1, -1, Colours::None);
 }
 
 std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point) {
@@ -240,7 +240,7 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   }
   // The first look always runs to its end (a third of a second at the most): a hand that drags faster than that would
   // otherwise never see anything.
-  sets_->buildFirst();
+  sets_->build(0, Interrupt());
 
   if (!ambient_.layer) ambient_.layer = std::make_unique<Layer>();
   for (const Light& l : plan_.lights) {

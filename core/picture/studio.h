@@ -55,7 +55,7 @@ void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std
 
 /// What shows at a place of the picture, in pixels of the layers; empty when nothing does.
 std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py);
-/// The same as Scene::meetBare() tells it.
+/// The same as Scene::meet() tells it with Colours::None.
 std::optional<SurfacePoint> bareAt(const Layers& layers, double px, double py);
 /// Where a point of the studio shows in the picture, in pixels; empty when it is behind the camera or out of frame.
 std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point);

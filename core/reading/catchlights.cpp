@@ -19,7 +19,7 @@ Vec3 cameraEye(const Plan& plan) { return cameraPose(plan).eye; }
 // What the camera meets on the way to a point of the cornea; empty when it sees the eye there.
 std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const Cornea& eye) {
   const Vec3 d = normalize(point - lens);
-  const auto hit = scene.meetBare(lens, d, 1, 0.6f);
+  const auto hit = scene.meet(lens, d, 1, 0.6f, Colours::None);
   if (!hit) return say("something in front");
   if (hit->surface == Surface::Eye || hit->surface == Surface::Cornea) return {};
   const float off = length(hit->position - point);
@@ -35,7 +35,7 @@ std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const 
 std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float distance, Vec3 up) {
   // Past the lids' own edge: they are skin within a few millimetres of the cornea.
   if (!scene.occluded(from, direction, 0.0025f, distance * 0.999f, 3)) return {};
-  const auto hit = scene.meetBare(from + direction * 0.0025f, direction, 3);
+  const auto hit = scene.meet(from + direction * 0.0025f, direction, 3, -1, Colours::None);
   if (!hit) return "something";
   switch (hit->surface) {
     case Surface::Lash:

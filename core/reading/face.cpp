@@ -26,7 +26,7 @@ struct Probe {
     return scene.meet(scene.studioPoint({x, y, kFrom}), back, 1, 0.999f);
   }
   std::optional<SurfacePoint> bare(float x, float y) const {
-    return scene.meetBare(scene.studioPoint({x, y, kFrom}), back, 1, 0.999f);
+    return scene.meet(scene.studioPoint({x, y, kFrom}), back, 1, 0.999f, Colours::None);
   }
   /// Local depth z where skin (or what else stands for it) is met; far behind when nothing is.
   float depth(float x, float y) const {
@@ -203,8 +203,8 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
         if (!rays.blocked[r]) {
           arrives[k] += lux;
           open[k] += lux;
-        } else if (const auto hit =
-                       standing ? scene.meetBare(position[int(k)], rays.direction[r], index) : std::nullopt;
+        } else if (const auto hit = standing ? scene.meet(position[int(k)], rays.direction[r], index, -1, Colours::None)
+                                             : std::nullopt;
                    !hit || (hit->surface != Surface::Panel && hit->surface != Surface::Scrim)) {
           open[k] += lux;
         }

@@ -80,7 +80,7 @@ void frame(FaultSearch& c) {
     if (!pixelOf(c.layers, p)) return false;
     const Vec3 d = p - lens;
     const float far = length(d);
-    const auto hit = c.scene.meetBare(lens, d / far, 1, 0.5f);
+    const auto hit = c.scene.meet(lens, d / far, 1, 0.5f, Colours::None);
     return !hit || hit->distance > far - 0.03f;
   };
   for (size_t i = 0; i < c.plan.lights.size(); ++i) {

@@ -116,7 +116,7 @@ void Figure::addSitter(const SitterPlace& as) {
   }
 }
 
-bool Figure::colour(SurfacePoint& s, const Met& met) const {
+bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
   const Geometry& g = *met.geometry;
   if (!g.part) return false;
   const std::uint32_t* i = &g.part->triangles[size_t(met.ray.hit.primID) * 3];
@@ -124,6 +124,8 @@ bool Figure::colour(SurfacePoint& s, const Met& met) const {
   switch (g.surface) {
     case Surface::Skin: {
       const Texel t = texelAt(*g.texture, uvAt(*g.part, met.ray.hit.primID, u, v));
+      s.albedo = t.colour * skinTint_;
+      if (!fine) break;
       // The unposed place is what pores and blotches are fixed to.
       const Vec3 rest = g.part->position[i[0]] * w + g.part->position[i[1]] * u + g.part->position[i[2]] * v;
       // Fine relief at the scale of pores: three offsets of the same noise give the slope.
@@ -137,7 +139,7 @@ bool Figure::colour(SurfacePoint& s, const Met& met) const {
       float noise[6];
       fractalNoises(at, noise);
       const float blotch = noise[0], pore = noise[1];
-      s.albedo = t.colour * skinTint_ * (1 + 0.05f * blotch + 0.05f * pore);
+      s.albedo *= 1 + 0.05f * blotch + 0.05f * pore;
       s.albedo.x *= 1 + 0.03f * blotch;
       const Vec3 slope = Vec3{noise[3], noise[4], noise[5]} - Vec3{1, 1, 1} * noise[2];
       s.normal = normalize(s.normal - (slope - s.normal * dot(slope, s.normal)) * 0.16f);
@@ -178,6 +180,7 @@ bool Figure::colour(SurfacePoint& s, const Met& met) const {
     case Surface::Cloth: {
       const Vec2 t = uvAt(*g.part, met.ray.hit.primID, u, v);
       s.albedo = clothAlbedo(*g.part, t, s.normal.z > -0.05f);
+      if (!fine) break;
       const NoiseAt at[] = {{{t.x * 1400.f, t.y * 500.f, 3.f}, 1}, {{t.x * 400.f, t.y * 1500.f, 9.f}, 1}};
       float noise[2];
       fractalNoises(at, noise);

@@ -18,8 +18,9 @@ class Figure {
   const Traced& traced() const { return traced_; }
   const std::shared_ptr<const Sitter>& sitter() const { return sitter_; }
   const HeadPose& pose() const { return pose_; }
-  /// Colour of what was met of the sitter, and what is finer than the mesh. False: it is none of theirs.
-  bool colour(SurfacePoint& point, const Met& met) const;
+  /// Colour of what was met of the sitter, and, `fine`, what is finer than mesh and texture. False: it is none of
+  /// theirs.
+  bool colour(SurfacePoint& point, const Met& met, bool fine) const;
 
  private:
   void addSitter(const SitterPlace& as);

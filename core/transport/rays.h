@@ -1,4 +1,4 @@
-// Rays that begin near each other and go much the same way, gathered to be asked about together (Scene::occluded()).
+// Rays that begin near each other, gathered to be asked about together (Scene::occluded(), Scene::meet()).
 #pragma once
 
 #include <array>
@@ -10,6 +10,8 @@ namespace easel {
 
 struct Rays {
   int n = 0;
+  bool thresholds = false;  ///< seeds are thresholds, in 2^-32, as Scene::meet() has them
+  bool together = false;    ///< all begin at one place and go much the same way
   std::array<Vec3, kRun> origin, direction;
   Plane far;
   RunOf32 seed;
@@ -17,6 +19,7 @@ struct Rays {
   std::array<std::uint8_t, kRun> blocked;  ///< the answer
 
   /// There must be room. `towards` unit; the ray is asked about from where it begins up to `limit`.
+  bool full() const { return n == kRun; }
   void add(int sentFor, Vec3 from, Vec3 towards, float limit, std::uint32_t ownSeed) {
     const auto k = size_t(n++);
     of[k] = sentFor;

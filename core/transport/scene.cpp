@@ -151,6 +151,26 @@ struct Scene::Impl {
     return panels || !within(from) || !within(to) || from.z < cloth + kNear || to.z < cloth + kNear;
   }
 
+  // Corners of triangles lie anywhere in memory: asked for ahead, they come while others are worked on.
+  static void fetch(const Met* met, int n, Colours colours) {
+    const auto corners = [](const Met& m) {
+      const auto& triangles = m.geometry->part ? m.geometry->part->triangles : m.geometry->triangles;
+      return &triangles[size_t(m.ray.hit.primID) * 3];
+    };
+    for (int i = 0; i < n; ++i)
+      if (met[i].geometry) __builtin_prefetch(corners(met[i]));
+    for (int i = 0; i < n; ++i) {
+      if (!met[i].geometry) continue;
+      const Geometry& g = *met[i].geometry;
+      const std::uint32_t* c = corners(met[i]);
+      for (int k = 0; k < 3; ++k) {
+        __builtin_prefetch(&g.position[c[k]]);
+        __builtin_prefetch(&g.normal[c[k]]);
+        if (g.part && colours != Colours::None) __builtin_prefetch(&g.part->uv[c[k]]);
+      }
+    }
+  }
+
   void place(SurfacePoint& s, const Met& met, Vec3 direction) const {
     const Geometry& g = *met.geometry;
     const RTCRayHit& r = met.ray;
@@ -180,46 +200,58 @@ struct Scene::Impl {
     s.side = std::int16_t(g.side < 0 ? bodySide(s.position, s.facet) : flipped ? g.behind : g.side);
   }
 
-  // The colour, and what is finer than the mesh.
-  void shade(SurfacePoint& s, const Met& met) const {
+  void shade(SurfacePoint& s, const Met& met, Colours colours) const {
+    if (colours == Colours::None) return;
+    const bool fine = colours == Colours::Fine;
     const Geometry& g = *met.geometry;
-    if (figure->colour(s, met)) return;
+    if (figure->colour(s, met, fine)) return;
     if (g.surface == Surface::Panel || g.surface == Surface::Scrim) {
       s.albedo = s.side == g.side ? g.albedo : g.backAlbedo;
       return;
     }
     s.albedo = g.albedo;
-    if (g.mottle > 0)
+    if (fine && g.mottle > 0)
       s.albedo *= 1 + g.mottle * fractalNoise(s.position * (g.surface == Surface::Floor ? 9.f : 3.1f), 4);
   }
 
-  void nearest(Met& met, Vec3 origin, Vec3 direction, float threshold, bool corneas) const {
-    figure->traced().meet(met, threshold, corneas);
-    if (!met.geometry || mayPart(origin, origin + direction * met.distance())) traced.meet(met, threshold, corneas);
+  bool studioToo(const Met& met) const {
+    const RTCRay& r = met.ray.ray;
+    const Vec3 from{r.org_x, r.org_y, r.org_z};
+    return !met.geometry || mayPart(from, from + Vec3{r.dir_x, r.dir_y, r.dir_z} * met.distance());
+  }
+  Met nearest(const RTCRay& ray, Asked how) const {
+    Met met{{ray, {}}};
+    figure->traced().meet(met, how);
+    if (studioToo(met)) traced.meet(met, how);
+    return met;
+  }
+  // Clear: the coat keeps its own normal for the reflection, the ray goes straight on to the iris.
+  template <class Wants>
+  std::optional<SurfacePoint> behindCornea(const Met& coat, Vec3 direction, Asked how, Wants wants) const {
+    SurfacePoint s;
+    place(s, coat, direction);
+    const Vec3 normal = s.normal;
+    RTCRay on = coat.ray.ray;
+    on.tnear = coat.distance() + 1e-5f;
+    on.tfar = INFINITY;
+    how.corneas = how.together = false;
+    const Met met = nearest(on, how);
+    if (!met.geometry) return {};
+    s = {};
+    place(s, met, direction);
+    shade(s, met, wants(s));
+    s.coatNormal = normal;
+    return s;
   }
   template <class Wants>
-  std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
-                                   Wants wants) const {
-    std::optional<SurfacePoint> s;
-    Met met{{rayOf(origin, direction, 1e-5f, INFINITY, seed), {}}};
-    nearest(met, origin, direction, threshold, true);
-    if (!met.geometry) return s;
-    s.emplace();
-    place(*s, met, direction);
-    if (met.geometry->surface != Surface::Cornea) {
-      if (wants(*s)) shade(*s, met);
-      return s;
-    }
-    // Clear: the coat keeps its own normal for the reflection, the ray goes straight on to the iris.
-    const Vec3 coat = s->normal;
-    s.reset();
-    met = {{rayOf(origin, direction, met.distance() + 1e-5f, INFINITY, seed), {}}};
-    nearest(met, origin, direction, threshold, false);
-    if (!met.geometry) return s;
-    s.emplace();
-    place(*s, met, direction);
-    if (wants(*s)) shade(*s, met);
-    s->coatNormal = coat;
+  std::optional<SurfacePoint> meet(const RTCRay& ray, Vec3 direction, bool thresholds, Wants wants) const {
+    const Asked how{thresholds, true, false};
+    const Met met = nearest(ray, how);
+    if (!met.geometry) return {};
+    SurfacePoint s;
+    place(s, met, direction);
+    if (met.geometry->surface == Surface::Cornea) return behindCornea(met, direction, how, wants);
+    shade(s, met, wants(s));
     return s;
   }
 };
@@ -245,15 +277,53 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter)
 
 Scene::~Scene() = default;
 
-std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold) const {
-  return impl_->meet(origin, direction, seed, threshold, [](const SurfacePoint&) { return true; });
+namespace {
+constexpr float kOff = 1e-5f;  // metres: a ray that begins on a surface does not meet it
+
+// A threshold takes the seed's place.
+RTCRay rayToMeet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold) {
+  return rayOf(origin, direction, kOff, INFINITY, threshold < 0 ? seed : std::uint32_t(threshold * 0x1p32f));
 }
-std::optional<SurfacePoint> Scene::meetBare(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold) const {
-  return impl_->meet(origin, direction, seed, threshold, [](const SurfacePoint&) { return false; });
+}  // namespace
+
+std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
+                                        Colours colours) const {
+  return impl_->meet(rayToMeet(origin, direction, seed, threshold), direction, threshold >= 0,
+                     [=](const SurfacePoint&) { return colours; });
 }
 std::optional<SurfacePoint> Scene::meetIf(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
                                           const std::function<bool(const SurfacePoint&)>& wants) const {
-  return impl_->meet(origin, direction, seed, threshold, wants);
+  return impl_->meet(rayToMeet(origin, direction, seed, threshold), direction, threshold >= 0,
+                     [&](const SurfacePoint& s) { return wants(s) ? Colours::Fine : Colours::None; });
+}
+
+void Scene::meet(const Rays& rays, Colours colours, std::array<SurfacePoint, kRun>& points) const {
+  const Asked how{rays.thresholds, true, rays.together};
+  std::array<Met, kRun> met, further;
+  std::array<size_t, kRun> of;
+  for (size_t i = 0; i < size_t(rays.n); ++i)
+    met[i] = {{rayOf(rays.origin[i], rays.direction[i], kOff, rays.far[i], rays.seed[i]), {}}};
+  impl_->figure->traced().meet(met.data(), rays.n, how);
+  size_t left = 0;
+  for (size_t i = 0; i < size_t(rays.n); ++i) {
+    if (!impl_->studioToo(met[i])) continue;
+    of[left] = i;
+    further[left++] = met[i];
+  }
+  if (left) impl_->traced.meet(further.data(), int(left), how);
+  for (size_t k = 0; k < left; ++k) met[of[k]] = further[k];
+  impl_->fetch(met.data(), rays.n, colours);
+  for (size_t i = 0; i < size_t(rays.n); ++i) {
+    SurfacePoint& s = points[i] = {};
+    if (!met[i].geometry) continue;
+    if (met[i].geometry->surface == Surface::Cornea) {
+      s = impl_->behindCornea(met[i], rays.direction[i], how, [=](const SurfacePoint&) { return colours; })
+              .value_or(SurfacePoint{});
+      continue;
+    }
+    impl_->place(s, met[i], rays.direction[i]);
+    impl_->shade(s, met[i], colours);
+  }
 }
 
 bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const {

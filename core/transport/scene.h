@@ -5,6 +5,7 @@
 // transmittance, no ray is ever restarted, and the same seed gives the same answer.
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <functional>
 #include <memory>
@@ -13,6 +14,7 @@
 
 #include "plan/plan.h"
 #include "sitters/sitter.h"
+#include "transport/runs.h"
 
 namespace easel {
 
@@ -45,6 +47,10 @@ struct Side {
 class Interreflection;
 struct Rays;
 
+/// What is to be told of the colour of a surface: nothing, with the normal of the mesh (a third of the time); as light
+/// that goes on from there asks for it; with pores, weave and mottle.
+enum class Colours { None, Plain, Fine };
+
 class Scene {
  public:
   /// Geometry of the plan with this sitter. Lights are not part of it. Throws std::runtime_error with a sentence if the
@@ -57,13 +63,14 @@ class Scene {
   /// First surface along the ray; empty when it leaves the scene. `seed` decides about half-transparent cards, or, when
   /// it is not negative, `threshold` in [0,1): spread evenly over the rays of a pixel it gives cards their true
   /// coverage soonest.
-  std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold = -1) const;
+  std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold = -1,
+                                   Colours = Colours::Fine) const;
 
-  /// The same for who asks what is there and where: no colour, no tangent, and the normal is that of the mesh. A third
-  /// of the time.
-  std::optional<SurfacePoint> meetBare(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold = -1) const;
+  /// The same of all of them, each into its place in `met`, surface Nothing where the ray leaves the scene. Quicker,
+  /// most of all where the rays begin at one place.
+  void meet(const Rays& rays, Colours, std::array<SurfacePoint, kRun>& met) const;
 
-  /// meet(), but only what `wants` of what meetBare() tells is coloured.
+  /// meet(), but only what `wants` of what Colours::None tells is coloured.
   std::optional<SurfacePoint> meetIf(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
                                      const std::function<bool(const SurfacePoint&)>& wants) const;
 

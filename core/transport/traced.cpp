@@ -14,9 +14,17 @@ namespace {
 
 struct Context {
   RTCIntersectContext embree;
-  float threshold = -1;
-  bool corneas = false;
+  bool thresholds = false, corneas = false;
 };
+
+Context contextOf(const Asked& how) {
+  Context c;
+  rtcInitIntersectContext(&c.embree);
+  if (how.together) c.embree.flags = RTC_INTERSECT_CONTEXT_FLAG_COHERENT;
+  c.thresholds = how.thresholds;
+  c.corneas = how.corneas;
+  return c;
+}
 
 const std::array<float, 256>& linearOf() {
   static const auto table = [] {
@@ -89,12 +97,10 @@ void cardFilter(const RTCFilterFunctionNArguments* args) {
     const float u = RTCHitN_u(args->hit, args->N, k), v = RTCHitN_v(args->hit, args->N, k);
     const float alpha = fetchAlpha(*g->texture, uvAt(*g->part, triangle, u, v));
     if (alpha >= 0.97f) continue;
-    float limit = unitFloat(hashPair(RTCRayN_id(args->ray, args->N, k), triangle * 2654435761u + 17u));
-    if (context->threshold >= 0) {
-      // Every triangle shifts the pixel's threshold by its own amount: cards that overlap stay independent.
-      limit = context->threshold + unitFloat(hash32(triangle * 2654435761u + 29u));
-      limit -= std::floor(limit);
-    }
+    const unsigned id = RTCRayN_id(args->ray, args->N, k);
+    // Every triangle shifts the pixel's threshold by its own amount: cards that overlap stay independent.
+    const float limit = unitFloat(context->thresholds ? id + hash32(triangle * 2654435761u + 29u)
+                                                      : hashPair(id, triangle * 2654435761u + 17u));
     if (alpha <= 0.03f || limit >= alpha) args->valid[k] = 0;
   }
 }
@@ -176,26 +182,29 @@ void Traced::commit() {
     throw std::runtime_error(say("The scene could not be built (ray tracing error {}).", int(error)));
 }
 
-void Traced::meet(Met& met, float threshold, bool corneas) const {
-  Context context;
-  rtcInitIntersectContext(&context.embree);
-  context.threshold = threshold;
-  context.corneas = corneas;
+void Traced::meet(Met& met, const Asked& how) const {
+  Context context = contextOf(how);
   met.ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;  // the rest of a former hit stays when there is none
   rtcIntersect1(scene_, &context.embree, &met.ray);
   if (met.ray.hit.geomID != RTC_INVALID_GEOMETRY_ID) met.geometry = geometries_[met.ray.hit.geomID].get();
 }
 
+void Traced::meet(Met* met, int n, const Asked& how) const {
+  Context context = contextOf(how);
+  for (int i = 0; i < n; ++i) met[i].ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;
+  rtcIntersect1M(scene_, &context.embree, &met->ray, unsigned(n), sizeof(Met));
+  for (int i = 0; i < n; ++i)
+    if (met[i].ray.hit.geomID != RTC_INVALID_GEOMETRY_ID) met[i].geometry = geometries_[met[i].ray.hit.geomID].get();
+}
+
 bool Traced::occluded(RTCRay ray) const {
-  Context context;
-  rtcInitIntersectContext(&context.embree);
+  Context context = contextOf({});
   rtcOccluded1(scene_, &context.embree, &ray);
   return ray.tfar < 0;
 }
 
 void Traced::occluded(RTCRay* rays, int n) const {
-  Context context;
-  rtcInitIntersectContext(&context.embree);
+  Context context = contextOf({});
   rtcOccluded1M(scene_, &context.embree, rays, unsigned(n), sizeof(RTCRay));
 }
 

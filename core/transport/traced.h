@@ -59,6 +59,13 @@ inline RTCRay rayOf(Vec3 origin, Vec3 direction, float near, float far, std::uin
   return r;
 }
 
+/// How rays are asked about.
+struct Asked {
+  bool thresholds = false;  ///< seeds are thresholds for cards, in 2^-32, spread evenly over the rays of a pixel
+  bool corneas = false;     ///< they are met
+  bool together = false;    ///< many rays that begin at one place and go much the same way
+};
+
 /// What a ray met: nothing without a geometry.
 struct Met {
   RTCRayHit ray;
@@ -77,9 +84,9 @@ class Traced {
   /// After the last geometry. Throws std::runtime_error with a sentence if the library refuses.
   void commit();
 
-  /// `threshold` >= 0: the pixel's own stratified threshold for cards instead of a random one. `corneas`: they are met.
   /// Nearer than what `met` has met already.
-  void meet(Met& met, float threshold, bool corneas) const;
+  void meet(Met& met, const Asked& how) const;
+  void meet(Met* met, int n, const Asked& how) const;
   bool occluded(RTCRay ray) const;
   /// Sets tfar below 0 of those that are stopped.
   void occluded(RTCRay* rays, int n) const;

@@ -4,7 +4,9 @@
 
 #include "colour/colour.h"
 #include "picture/develop.h"
+#include "picture/lighting.h"
 #include "picture/studio.h"
+#include "sitters/sitter_file.h"
 #include "support.h"
 
 namespace easel {
@@ -50,6 +52,54 @@ TEST(Layers, SumOfSolosIsTheWholeToFloatPrecision) {
              b = planes(s.layers(), plan, {Show::What::Solo, "B"});
   ASSERT_GT(mean(all), 0.01);
   for (size_t i = 0; i < all.size(); ++i) ASSERT_NEAR(a[i] + b[i], all[i], 2e-6 * (1 + all[i]));
+}
+
+// Beer and Lambert: what reaches the lens fades by exp(-extinction x way). Even light glows in the air as it does
+// beyond it, so what fades comes back from before.
+TEST(Layers, HazeTakesOfWhatHasBouncedAndOfTheAmbientWhatTheWayTellsIt) {
+  Plan plan = test::demoPlan();
+  plan.haze = 0;
+  const Studio clear = finished(plan, 8, false);
+  plan.haze = 0.1;
+  const Studio hazy = finished(plan, 8, false);
+  const LayerPicture &a = *clear.layers().ambient, &b = *hazy.layers().ambient;
+  int asked = 0;
+  for (int y = 5; y < kH; y += 7)
+    for (int x = 5; x < kW; x += 7) {
+      const auto hit = surfaceAt(clear.layers(), x + 0.5, y + 0.5);
+      ASSERT_TRUE(hit);
+      if (hit->surface != Surface::Backdrop) continue;  // even about there: a pixel and its neighbours are as far
+      const size_t i = size_t(y * kW + x);
+      const float passes = std::exp(-0.1f * length(hit->position - clear.layers().view.camera.eye));
+      EXPECT_NEAR(b.g[i], a.g[i] * passes + (1 - passes) / kPiF, 0.004 * (1 + a.g[i])) << x << " " << y;
+      ++asked;
+    }
+  EXPECT_GT(asked, 20);
+
+  const auto bounced = [&](double haze, const Plan& as) {
+    Plan p = as;
+    p.haze = haze;
+    const auto scene = std::make_shared<const Scene>(p, loadSitter(p.sitter.id));
+    SampleSets sets(scene, View{cameraPose(p, 0.8), 16, 20});
+    sets.build(0, Interrupt());
+    const Lighting lamp(sourceOf(*scene, p, p.lights[0]), 1);
+    BounceRun run;
+    for (int y = 0; y < 8; ++y)
+      for (int x = 0; x < 8; ++x)
+        run.add(sets.set(0)[sets.pixelOfHalf(x, y)], sets.bounces(0)[size_t(y * 8 + x)], 0, 7, std::uint32_t(x));
+    Run3 light;
+    lamp.bounced(run, sets.view(), *scene, light);
+    std::vector<std::pair<float, float>> out;  // light and way to the lens
+    for (int k = 0; k < run.n; ++k) out.emplace_back(luminance(light[k]), length(run.here[k] - sets.view().camera.eye));
+    return out;
+  };
+  const auto without = bounced(0, plan), with = bounced(0.1, plan);
+  double all = 0;
+  for (size_t k = 0; k < without.size(); ++k) {
+    EXPECT_NEAR(with[k].first, without[k].first * std::exp(-0.1f * without[k].second), 1e-4f * without[k].first);
+    all += double(without[k].first);
+  }
+  EXPECT_GT(all, 0);
 }
 
 TEST(Layers, OneStopOfPowerIsTwiceTheLight) {

@@ -174,7 +174,7 @@ TEST_F(RaysInAStudio, TheBarePointIsThatOfTheColouredOne) {
   const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip);
   for (std::uint32_t i = 0; i < 300; ++i) {
     const Vec3 from = nose + Vec3{0, 0, 1}, d = normalize(nose + somewhere(i, 0.5f) - from);
-    const auto whole = scene.meet(from, d, i), bare = scene.meetBare(from, d, i);
+    const auto whole = scene.meet(from, d, i), bare = scene.meet(from, d, i, -1, Colours::None);
     ASSERT_TRUE(whole && bare);
     EXPECT_EQ(whole->surface, bare->surface);
     EXPECT_EQ(whole->position, bare->position);

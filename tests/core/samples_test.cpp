@@ -57,38 +57,40 @@ TEST_F(SetsTest, AnInterruptedSetGoesOnAndIsTheSame) {
   for (const int k : {0, 1}) {
     straight.build(k, Interrupt());
     EXPECT_FALSE(broken.build(k, Interrupt(epoch, 4))) << "raised before it began";
-    EXPECT_EQ(broken.complete(), 1) << "the first look alone is never interrupted";
+    EXPECT_EQ(broken.complete(), k);
     EXPECT_TRUE(broken.build(k, Interrupt(epoch, 5)));
-    for (size_t i = 0; i < straight.set(k).size(); ++i) {
+    for (size_t i = 0; i < straight.set(k).size(); ++i)
       ASSERT_EQ(straight.set(k)[i].position.x, broken.set(k)[i].position.x);
-      ASSERT_EQ(straight.set(k)[i].bouncePosition.y, broken.set(k)[i].bouncePosition.y);
-    }
+    for (size_t i = 0; i < straight.bounces(k).size(); ++i)
+      ASSERT_EQ(straight.bounces(k)[i].position.y, broken.bounces(k)[i].position.y);
   }
 }
 
-TEST_F(SetsTest, TheFirstLookHasTheBouncesOfHalfResolutionAndNoOthers) {
+TEST_F(SetsTest, EachPixelOfHalfResolutionHasTheBounceOfThePixelItStandsOn) {
   const View odd{cameraPose(plan, 0.8), 47, 59};
-  SampleSets straight(scene, odd), first(scene, odd);
-  straight.build(0, Interrupt());
-  first.buildFirst();
-  size_t asked = 0;
-  for (int y = 0; y < (odd.height + 1) / 2; ++y)
-    for (int x = 0; x < (odd.width + 1) / 2; ++x, ++asked) {
-      // As Layer::preview() takes them.
-      const size_t i = size_t(std::min(2 * y + (x & 1), odd.height - 1)) * size_t(odd.width) +
-                       size_t(std::min(2 * x, odd.width - 1));
-      ASSERT_EQ(first.set(0)[i].bounceSide, straight.set(0)[i].bounceSide) << x << " " << y;
-      ASSERT_EQ(first.set(0)[i].bouncePosition.z, straight.set(0)[i].bouncePosition.z);
-    }
-  size_t bounced = 0, met = 0;
-  for (size_t i = 0; i < straight.set(0).size(); ++i) {
-    ASSERT_EQ(first.set(0)[i].position.x, straight.set(0)[i].position.x);
-    bounced += first.set(0)[i].bounceAlbedo.surface != Surface::Nothing;
-    met += straight.set(0)[i].bounceAlbedo.surface != Surface::Nothing;
-  }
-  EXPECT_LE(bounced, asked);
-  EXPECT_GT(bounced, asked * 9 / 10);
-  EXPECT_GT(met, 3 * bounced);
+  SampleSets sets(scene, odd);
+  for (int k = 0; k < 2; ++k) sets.build(k, Interrupt());
+  const Guides& half = sets.guides(2);
+  ASSERT_EQ(half.width, 24);
+  ASSERT_EQ(half.height, 30);
+  int met = 0, upward = 0;
+  for (int k = 0; k < 2; ++k)
+    for (int y = 0; y < half.height; ++y)
+      for (int x = 0; x < half.width; ++x) {
+        const PixelSample& from = sets.set(k)[sets.pixelOfHalf(x, y)];
+        const BounceSample& to = sets.bounces(k)[half.at(x, y)];
+        if (k == 0) {
+          ASSERT_EQ(half.position(half.at(x, y)), from.position);
+        }
+        if (to.albedo.surface == Surface::Nothing || length(to.position - from.position) < 1e-3f) continue;
+        ++met;
+        const Vec3 way = normalize(to.position - from.position);
+        EXPECT_GT(dot(way, from.facet.unpacked()), -0.02f) << "never through what it stands on";
+        EXPECT_LT(dot(way, to.normal.unpacked()), 0.02f) << "it meets a side that looks back";
+        upward += dot(way, from.normal.unpacked()) > 0.5f;
+      }
+  EXPECT_GT(met, 2 * 24 * 30 * 9 / 10);
+  EXPECT_NEAR(double(upward) / met, 0.75, 0.06) << "by the cosine: sin^2 of 60 degrees are within them";
 }
 
 TEST_F(SetsTest, GuidesTellWhatThePixelsShow) {
