@@ -18,6 +18,10 @@ struct Guides {
   std::vector<float> spread;                  ///< how far a step of one pixel goes on the surface [m]
   std::vector<std::int32_t> surface;          ///< what most of the pixel shows
   std::vector<std::int32_t> pure;             ///< the same where all of the pixel shows it, else -1
+  /// Where surfaces share the pixel: the second of them, and how much of what the pixel throws back is its. Empty
+  /// until that is known.
+  std::vector<std::int8_t> other;
+  std::vector<float> otherShare;
   /// Since findEven(): the pixel and its neighbours to the right, below and between show one surface that faces one
   /// way, so that what lies between them may be interpolated.
   std::vector<std::uint8_t> even;

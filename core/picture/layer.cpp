@@ -17,27 +17,6 @@ float depthOf(const Guides& g, size_t i, const View& view) {
                                                         : length(g.position(i) - view.camera.eye);
 }
 
-// Eight bounces a pixel are few and the later rounds of passes would only meet them again, so those take the bounce of
-// a neighbour a few pixels off on the same surface: the light that arrives there is the same but for a hair's breadth.
-Place bounceFor(const SampleSets& sets, int x, int y, int pass) {
-  const Place own{x, y};
-  if (pass < kSampleSets) return own;
-  const auto& set = sets.set(pass % kSampleSets);
-  const Guides& half = sets.guides(2);
-  const PixelSample& s = set[sets.pixelOfHalf(x, y)];
-  constexpr float kReach = 3;  // pixels of half resolution
-  const Vec2 d = concentricDisc(
-      sobol2(std::uint32_t(pass / kSampleSets), hash32(std::uint32_t(sets.pixelOfHalf(x, y)) ^ 0xb0a7u)));
-  const Place near{x + int(std::lround(d.x * kReach)), y + int(std::lround(d.y * kReach))};
-  if (near.x < 0 || near.y < 0 || near.x >= half.width || near.y >= half.height) return own;
-  const PixelSample& q = set[sets.pixelOfHalf(near.x, near.y)];
-  if (q.albedo.surface != s.albedo.surface) return own;
-  const Vec3 n = s.normal.unpacked(), apart = q.position - s.position;
-  // Cosine-distributed about its own normal: only where the normals nearly agree is it a fair sample here.
-  if (dot(n, q.normal.unpacked()) < 0.9f || std::abs(dot(apart, n)) > 0.35f * length(apart)) return own;
-  return near;
-}
-
 constexpr int kEven = 4;  // passes that the whole picture gets alike
 // After those, in samples a pass and pixel: what all pixels get, what those get that nothing has reached yet, what
 // rough ones get beside light (eight places may have passed a bright edge by, and their own noise says nothing of
@@ -109,38 +88,48 @@ void Layer::shareOut(const SampleSets& sets) {
                                                                    deviation[i] * scale)));
 }
 
-// The bounce is asked for at one pixel of four, that of the half-resolution picture; after the first round of the sets
-// at a quarter of those in turn.
+// The bounce is asked for at one pixel of four, that of the half-resolution picture. After the first round of the sets
+// it goes on at a quarter of those in turn, and at half of the rough ones: they are few of their kind, and no filter
+// finds many to even them out with.
 void Layer::bounceInTile(const SampleSets& sets, int x0, int y0) {
   const Guides &full = sets.guides(1), &half = sets.guides(2);
-  const int n = passes_ < kSampleSets ? passes_ : kSampleSets + (passes_ - kSampleSets) / 4;
-  const auto& set = sets.set(n % kSampleSets);
-  const auto& bounces = sets.bounces(n % kSampleSets);
-  BounceRun points;
-  const auto take = [&] {
-    Run3 light;
-    lighting_.bounced(points, sets.view(), sets.scene(), light);
-    for (int k = 0; k < points.n; ++k) {
-      float* sum = &bounced_[points.place[size_t(k)] * 4];
-      for (int c = 0; c < 3; ++c) sum[c] += light[k][c];
-      ++sum[3];
-    }
-    points.n = 0;
-  };
-  for (int y = y0 / 2; y < std::min((y0 + kTile) / 2, half.height); ++y)
-    for (int x = x0 / 2; x < std::min((x0 + kTile) / 2, half.width); ++x) {
-      if (passes_ >= kSampleSets && ((x + y * 2 + passes_) & 3) != 0) continue;
-      const size_t i = sets.pixelOfHalf(x, y), place = half.at(x, y);
+  constexpr int kHalf = kTile / 2;
+  std::array<PixelPass, kHalf * kHalf> from;
+  std::array<BounceSample, kHalf * kHalf> to;
+  static_assert(kHalf * kHalf <= kRun);
+  size_t n = 0;
+  for (int y = y0 / 2; y < std::min(y0 / 2 + kHalf, half.height); ++y)
+    for (int x = x0 / 2; x < std::min(x0 / 2 + kHalf, half.width); ++x) {
+      const size_t i = sets.pixelOfHalf(x, y);
+      int k = passes_;
+      if (k >= kSampleSets) {
+        const int inTurn = sets.rough(i) ? 2 : 4;
+        if ((x + y * 2 + k) % inTurn != 0) continue;
+        k = kSampleSets + (k - kSampleSets) / inTurn;
+      }
       const auto mostly = Surface(full.surface[i]);
       // Once all sets stand it may turn out that the first had met the lesser part of the pixel.
-      if (n == kSampleSets && mostly != sets.set(0)[i].albedo.surface) std::fill_n(&bounced_[place * 4], 4, 0.f);
-      if (mostly == Surface::Nothing || set[i].albedo.surface != mostly) continue;
-      const Place at = bounceFor(sets, x, y, n);
-      points.add(set[sets.pixelOfHalf(at.x, at.y)], bounces[half.at(at.x, at.y)], place,
-                 lighting_.seedOf(hash32(std::uint32_t(i))), std::uint32_t(n));
-      if (points.full()) take();
+      if (k == kSampleSets && mostly != sets.set(0)[i].albedo.surface)
+        std::fill_n(&bounced_[half.at(x, y) * 4], 4, 0.f);
+      if (mostly == Surface::Nothing || sets.set(k % kSampleSets)[i].albedo.surface != mostly) continue;
+      to[n] = passes_ < kSampleSets ? sets.bounces(k)[half.at(x, y)] : BounceSample{};
+      from[n++] = {x, y, k};
     }
-  if (points.n) take();
+  if (n == 0) return;
+  if (passes_ >= kSampleSets) sets.bounce({from.data(), n}, to.data());
+  BounceRun points;
+  for (size_t j = 0; j < n; ++j) {
+    const size_t i = sets.pixelOfHalf(from[j].x, from[j].y);
+    points.add(sets.set(from[j].k % kSampleSets)[i], to[j], half.at(from[j].x, from[j].y),
+               lighting_.seedOf(hash32(std::uint32_t(i))), std::uint32_t(from[j].k));
+  }
+  Run3 light;
+  lighting_.bounced(points, sets.view(), sets.scene(), light);
+  for (int j = 0; j < points.n; ++j) {
+    float* sum = &bounced_[points.place[size_t(j)] * 4];
+    for (int c = 0; c < 3; ++c) sum[c] += light[j][c];
+    ++sum[3];
+  }
 }
 
 void Layer::count(size_t pixel, int n, const Radiance& l) {
@@ -163,46 +152,60 @@ void Layer::traceTile(const SampleSets& sets, int x0, int y0) {
   };
   LitPoints points;
   Lighting::Lit lit;
-  std::array<PixelSample, kRun> fresh;
   std::array<size_t, kRun> pixel;
   const auto take = [&] {
+    if (points.n == 0) return;
     lighting_.light(points, view, sets.scene(), 1, {}, lit);
     for (int k = 0; k < points.n; ++k)
       count(pixel[size_t(k)], int(points.pass[size_t(k)]),
             {lit.direct[k] + lit.panelDirect[k], lit.sheen[size_t(k)] + lit.panelSheen[size_t(k)]});
     points.n = 0;
   };
+  const auto add = [&](const PixelSample& s, const PixelPass& at) {
+    const size_t i = size_t(at.y) * size_t(view.width) + size_t(at.x);
+    const std::uint32_t pixelKey = hash32(std::uint32_t(i));
+    if (s.albedo.surface == Surface::Nothing) {
+      const Vec3 ray = view.direction(float(at.x) + 0.5f, float(at.y) + 0.5f);
+      count(i, at.k, lighting_.beyond(view, sets.scene(), std::uint32_t(at.k), pixelKey, ray));
+      return;
+    }
+    pixel[size_t(points.n)] = i;
+    points.add(s, pixelKey, lighting_.seedOf(pixelKey), std::uint32_t(at.k));
+    if (points.full()) take();
+  };
+  std::array<PixelPass, kRun> anew;
+  std::array<PixelSample, kRun> fresh;
+  std::array<std::uint8_t, kRun> wanted;
+  size_t asked = 0;
+  const auto takeAnew = [&] {
+    take();
+    sets.fresh({anew.data(), asked}, mayBeLit, fresh.data(), wanted.data());
+    for (size_t k = 0; k < asked; ++k)
+      if (wanted[k]) add(fresh[k], anew[k]);  // else dark for certain
+    take();
+    asked = 0;
+  };
   for (int y = y0; y < std::min(y0 + kTile, view.height); ++y)
     for (int x = x0; x < std::min(x0 + kTile, view.width); ++x) {
       const size_t i = size_t(y) * size_t(view.width) + size_t(x);
-      const std::uint32_t pixelKey = hash32(std::uint32_t(i));
       int samples = 1;
       if (!share_.empty()) {
         // Shares are sixteenths: every pixel has its own phase, so that a part of them is due in every pass.
-        const int phase = int(pixelKey & 15), share = share_[i];
+        const int phase = int(hash32(std::uint32_t(i)) & 15), share = share_[i];
         samples = ((passes_ + 1) * share + phase) / 16 - (passes_ * share + phase) / 16;
       }
-      for (int k = 0; k < samples; ++k) {
+      for (; samples > 0; --samples) {
         const int n = int(count_[i]++);
         // A noisy pixel may be ahead of the sets that stand.
-        const bool own = n % kSampleSets >= sets.complete() || (n >= kSampleSets && sets.rough(i));
-        if (own) {
-          const auto met = sets.fresh(x, y, n, mayBeLit);
-          if (!met) continue;  // dark for certain
-          fresh[size_t(points.n)] = *met;
+        if (n % kSampleSets >= sets.complete() || (n >= kSampleSets && sets.rough(i))) {
+          anew[asked++] = {x, y, n};
+          if (asked == kRun) takeAnew();
+        } else {
+          add(sets.set(n % kSampleSets)[i], {x, y, n});
         }
-        const PixelSample& s = own ? fresh[size_t(points.n)] : sets.set(n % kSampleSets)[i];
-        if (s.albedo.surface == Surface::Nothing) {
-          const Vec3 ray = view.direction(float(x) + 0.5f, float(y) + 0.5f);
-          count(i, n, lighting_.beyond(view, sets.scene(), std::uint32_t(n), pixelKey, ray));
-          continue;
-        }
-        pixel[size_t(points.n)] = i;
-        points.add(s, pixelKey, lighting_.seedOf(pixelKey), std::uint32_t(n));
-        if (points.full()) take();
       }
     }
-  if (points.n) take();
+  takeAnew();
 }
 
 bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
@@ -341,7 +344,7 @@ void Layer::fillDirect(const SampleSets& sets, bool smooth, Irradiance& full) co
   });
   // The filter fades as the passes mount. More rounds lower the noise of skin no further and cost hair and shadow edges
   // (measured against 512 passes).
-  const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 16 ? 1 : 0;
+  const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 32 ? 1 : 0;
   if (rounds) full.smooth(rounds, passes_);
 }
 

@@ -72,16 +72,17 @@ std::uint32_t SampleSets::keyOf(size_t pixel) const {
   return hash32(std::uint32_t(pixel) + 0x5151u + seed_ * 0x632be59bu);
 }
 
-SampleSets::CameraRay SampleSets::rayOf(int x, int y, int k) const {
-  const std::uint32_t key = keyOf(size_t(y) * size_t(view_.width) + size_t(x));
-  const Vec2 j = sobol2(std::uint32_t(k), key);
-  // Thresholds in van der Corput order: any prefix of the samples is spread evenly.
-  float order = 0, step = 0.5f;
-  for (int i = k; i; i >>= 1, step /= 2)
-    if (i & 1) order += step;
-  float threshold = unitFloat(hash32(key)) + order;
-  threshold -= std::floor(threshold);
-  return {view_.direction(float(x) + j.x, float(y) + j.y), threshold};
+Rays SampleSets::cameraRays(std::span<const PixelPass> of) const {
+  Rays rays;
+  rays.thresholds = rays.together = true;
+  for (const auto [x, y, k] : of) {
+    const std::uint32_t key = keyOf(size_t(y) * size_t(view_.width) + size_t(x));
+    const Vec2 j = sobol2(std::uint32_t(k), key);
+    // Thresholds in van der Corput order: any prefix of the samples is spread evenly.
+    const std::uint32_t threshold = hash32(key) + sobol::reverseBits(std::uint32_t(k));
+    rays.add(rays.n, view_.camera.eye, view_.direction(float(x) + j.x, float(y) + j.y), INFINITY, threshold);
+  }
+  return rays;
 }
 
 namespace {
@@ -96,60 +97,71 @@ PixelSample packed(const SurfacePoint& hit) {
 }
 }  // namespace
 
-std::optional<PixelSample> SampleSets::fresh(int x, int y, int k,
-                                             const std::function<bool(const SurfacePoint&)>& wants) const {
-  const CameraRay ray = rayOf(x, y, k);
-  bool wanted = true;
-  const auto hit = scene_->meetIf(view_.camera.eye, ray.direction, 0, ray.threshold,
-                                  [&](const SurfacePoint& s) { return wanted = wants(s); });
-  if (!wanted) return {};
-  return hit ? packed(*hit) : PixelSample{};
+void SampleSets::fresh(std::span<const PixelPass> of, const std::function<bool(const SurfacePoint&)>& wants,
+                       PixelSample* out, std::uint8_t* wanted) const {
+  std::array<SurfacePoint, kRun> met;
+  Rays rays = cameraRays(of);
+  rays.together = false;
+  scene_->meetIf(rays, wants, met);
+  for (size_t i = 0; i < of.size(); ++i) {
+    out[i] = met[i].surface == Surface::Nothing ? PixelSample{} : packed(met[i]);
+    wanted[i] = met[i].surface != Surface::Nothing || met[i].distance > 0;
+  }
 }
 
 void SampleSets::buildTile(int k, int tileX, int tileY) {
-  Rays rays;
+  std::array<PixelPass, kRun> of;
   std::array<SurfacePoint, kRun> met;
-  rays.thresholds = rays.together = true;
-  const auto takeCamera = [&] {
-    scene_->meet(rays, Colours::Fine, met);
-    for (size_t i = 0; i < size_t(rays.n); ++i)
-      if (met[i].surface != Surface::Nothing) sets_[k][size_t(rays.of[i])] = packed(met[i]);
-    rays.n = 0;
+  size_t asked = 0;
+  const auto take = [&] {
+    scene_->meet(cameraRays({of.data(), asked}), Colours::Fine, met);
+    for (size_t i = 0; i < asked; ++i)
+      if (met[i].surface != Surface::Nothing)
+        sets_[k][size_t(of[i].y) * size_t(view_.width) + size_t(of[i].x)] = packed(met[i]);
+    asked = 0;
   };
   for (int y = tileY * kTile; y < std::min((tileY + 1) * kTile, view_.height); ++y)
     for (int x = tileX * kTile; x < std::min((tileX + 1) * kTile, view_.width); ++x) {
-      const CameraRay ray = rayOf(x, y, k);
-      rays.add(y * view_.width + x, view_.camera.eye, ray.direction, INFINITY, std::uint32_t(ray.threshold * 0x1p32f));
-      if (rays.full()) takeCamera();
+      of[asked++] = {x, y, k};
+      if (asked == kRun) take();
     }
-  takeCamera();
+  take();
 
-  rays.thresholds = rays.together = false;
-  const auto takeBounces = [&] {
-    scene_->meet(rays, Colours::Plain, met);
-    for (size_t i = 0; i < size_t(rays.n); ++i)
-      if (const SurfacePoint& far = met[i]; far.surface != Surface::Nothing)
-        bounces_[k][size_t(rays.of[i])] = {far.position + far.facet * 2e-4f, PackedDirection::of(far.normal),
-                                           PackedColour::of(far.albedo, far.surface), far.side};
-    rays.n = 0;
-  };
-  const int half = kTile / 2, w = (view_.width + 1) / 2, h = (view_.height + 1) / 2;
+  constexpr int half = kTile / 2;
+  const int w = (view_.width + 1) / 2, h = (view_.height + 1) / 2;
+  std::array<PixelPass, half * half> from;
+  std::array<BounceSample, half * half> to;
+  static_assert(half * half <= kRun);
+  size_t n = 0;
   for (int y = tileY * half; y < std::min((tileY + 1) * half, h); ++y)
-    for (int x = tileX * half; x < std::min((tileX + 1) * half, w); ++x) {
-      const size_t pixel = pixelOfHalf(x, y);
-      const PixelSample& p = sets_[k][pixel];
-      if (p.albedo.surface == Surface::Nothing) continue;
-      const std::uint32_t key = keyOf(pixel);
-      const Vec3 facet = p.facet.unpacked();
-      const Vec3 out = cosineDirection(anyFrame(p.normal.unpacked()), sobol2(std::uint32_t(k), key ^ 0xb0b0b0u));
-      // Directions below the facet (shading normals do that) see the surface itself: no light from there.
-      if (dot(out, facet) <= 0)
-        bounces_[k][size_t(y * w + x)] = {p.position, p.facet, PackedColour::of({}, Surface::Skin)};
-      else
-        rays.add(y * w + x, p.position + facet * 2e-4f, out, INFINITY, hashPair(key, std::uint32_t(k) + 77));
-      if (rays.full()) takeBounces();
-    }
-  takeBounces();
+    for (int x = tileX * half; x < std::min((tileX + 1) * half, w); ++x) from[n++] = {x, y, k};
+  bounce({from.data(), n}, to.data());
+  for (size_t i = 0; i < n; ++i) bounces_[k][size_t(from[i].y * w + from[i].x)] = to[i];
+}
+
+void SampleSets::bounce(std::span<const PixelPass> from, BounceSample* out) const {
+  Rays rays;
+  for (size_t i = 0; i < from.size(); ++i) {
+    out[i] = {};
+    const auto [x, y, k] = from[i];
+    const size_t pixel = pixelOfHalf(x, y);
+    const PixelSample& p = sets_[k % kSampleSets][pixel];
+    if (p.albedo.surface == Surface::Nothing) continue;
+    const std::uint32_t key = keyOf(pixel);
+    const Vec3 facet = p.facet.unpacked();
+    const Vec3 way = cosineDirection(anyFrame(p.normal.unpacked()), sobol2(std::uint32_t(k), key ^ 0xb0b0b0u));
+    // Directions below the facet (shading normals do that) see the surface itself: no light from there.
+    if (dot(way, facet) <= 0)
+      out[i] = {p.position, p.facet, PackedColour::of({}, Surface::Skin)};
+    else
+      rays.add(int(i), p.position + facet * 2e-4f, way, INFINITY, hashPair(key, std::uint32_t(k) + 77));
+  }
+  std::array<SurfacePoint, kRun> met;
+  scene_->meet(rays, Colours::Plain, met);
+  for (size_t r = 0; r < size_t(rays.n); ++r)
+    if (const SurfacePoint& far = met[r]; far.surface != Surface::Nothing)
+      out[size_t(rays.of[r])] = {far.position + far.facet * 2e-4f, PackedDirection::of(far.normal),
+                                 PackedColour::of(far.albedo, far.surface), far.side};
 }
 
 // What a pixel mostly shows is the surface that most of its samples met, with their mean place and normal.
@@ -157,12 +169,26 @@ void SampleSets::survey() {
   const size_t pixels = sets_[0].size();
   rough_.assign(pixels, 0);
   Guides& g = guides_[0];
+  g.other.assign(pixels, -1);
+  g.otherShare.assign(pixels, 0);
   inParallel(size_t(pixels), 8192, [&](size_t first, size_t last) {
     for (size_t i = first; i < last; ++i) {
       int votes[kSurfaces] = {};
-      for (const auto& set : sets_) ++votes[size_t(set[i].albedo.surface)];
+      float back[kSurfaces] = {}, all = 0;  // what each of them throws back
+      for (const auto& set : sets_) {
+        const auto s = size_t(set[i].albedo.surface);
+        ++votes[s];
+        const float y = luminance(set[i].albedo.unpacked());
+        back[s] += y;
+        all += y;
+      }
       const auto most = Surface(std::max_element(votes, votes + kSurfaces) - votes);
       const int share = votes[size_t(most)];
+      back[size_t(most)] = 0;
+      if (const auto second = std::max_element(back, back + kSurfaces); *second > 0) {
+        g.other[i] = std::int8_t(second - back);
+        g.otherShare[i] = *second / all;
+      }
       Vec3 position, normal;
       for (const auto& set : sets_) {
         if (set[i].albedo.surface != most) continue;

@@ -10,11 +10,13 @@
 #include <cstdint>
 #include <memory>
 #include <optional>
+#include <span>
 #include <vector>
 
 #include "picture/guides.h"
 #include "plan/placement.h"
 #include "transport/interrupt.h"
+#include "transport/rays.h"
 #include "transport/scene.h"
 #include "transport/view.h"
 
@@ -50,6 +52,11 @@ struct BounceSample {
   std::int16_t side = -1;  ///< of Scene::sides()
 };
 
+/// Sample `k` of a pixel, from 0 on without end.
+struct PixelPass {
+  int x = 0, y = 0, k = 0;
+};
+
 constexpr int kSampleSets = 8;
 
 class SampleSets {
@@ -75,9 +82,12 @@ class SampleSets {
   /// Whether eight places do not stand for the whole pixel: hair, an outline, relief seen at a grazing angle. Known
   /// once all sets are complete.
   bool rough(size_t pixel) const { return !rough_.empty() && rough_[pixel]; }
-  /// What sample `k` of a pixel meets, k from 0 on without end, traced anew. Nothing when `wants` says so of the bare
-  /// point.
-  std::optional<PixelSample> fresh(int x, int y, int k, const std::function<bool(const SurfacePoint&)>& wants) const;
+  /// Traced anew, at most kRun: the bounces of pixels of half resolution, from their samples of set k % kSampleSets.
+  void bounce(std::span<const PixelPass> from, BounceSample* out) const;
+  /// Traced anew, at most kRun: what samples of pixels meet; `wanted` says of each whether `wants` did so of the bare
+  /// point, or nothing was there to ask about.
+  void fresh(std::span<const PixelPass> of, const std::function<bool(const SurfacePoint&)>& wants, PixelSample* out,
+             std::uint8_t* wanted) const;
 
   /// What the pixels mostly show, from set 0 alone until all sets are complete; `reduce` 2: of every second, up and
   /// down in turn, as the half-resolution pictures take them.
@@ -96,11 +106,7 @@ class SampleSets {
   int meanSlot(int passes) const;
   void survey();
   std::uint32_t keyOf(size_t pixel) const;
-  struct CameraRay {
-    Vec3 direction;
-    float threshold;  ///< for half-transparent cards
-  };
-  CameraRay rayOf(int x, int y, int k) const;
+  Rays cameraRays(std::span<const PixelPass> of) const;
 
   std::shared_ptr<const Scene> scene_;
   View view_;

@@ -134,7 +134,7 @@ void Irradiance::smooth(int rounds, int passes) {
     RowFilter filter{first ? RowFilter::How::First : RowFilter::How::Known, &guides_, 1 << k};
     filter.compared = compared.data();
     filter.noise = noise.data();
-    filter.noiseScale = k == 0 ? 1.5f : 0.75f;
+    filter.noiseScale = k == 0 && passes <= 16 ? 1.5f : 0.75f;
     round(filter);
   }
 }
@@ -192,6 +192,26 @@ void Irradiance::finish(const SampleSets& sets, LayerPicture& out) const {
   });
 }
 
+// Of a surface that a pixel of full resolution shares: the mean of what lies about.
+std::optional<std::array<float, 4>> Irradiance::about(int fullX, int fullY, std::int32_t surface) const {
+  constexpr int kReach = 2;
+  std::array<float, 4> sum{};
+  float weights = 0;
+  const int cx = fullX / 2, cy = fullY / 2;
+  for (int y = std::max(0, cy - kReach); y <= std::min(height_ - 1, cy + kReach); ++y)
+    for (int x = std::max(0, cx - kReach); x <= std::min(width_ - 1, cx + kReach); ++x) {
+      const size_t j = guides_.at(x, y);
+      if (guides_.surface[j] != surface) continue;
+      const float dx = float(x) - float(fullX) / 2, dy = float(y) - float(fullY) / 2;
+      const float w = 1 / (0.25f + dx * dx + dy * dy);
+      for (size_t c = 0; c < 4; ++c) sum[c] += w * value_[c][j];
+      weights += w;
+    }
+  if (weights <= 0) return {};
+  for (float& v : sum) v /= weights;
+  return sum;
+}
+
 void Irradiance::addToFull(Irradiance& full) const {
   const Guides &own = guides_, &of = full.guides_;
   rows(full.height_, [&](int y) {
@@ -202,7 +222,8 @@ void Irradiance::addToFull(Irradiance& full) const {
     std::vector<std::pair<size_t, std::array<float, 4>>> apart;
     for (int x = 0; x < full.width_; ++x) {
       const size_t i = here + size_t(x), near = own.at(x / 2, cy);
-      if (own.even[near] && own.surface[near] == of.surface[i]) continue;
+      const float shared = of.otherShare.empty() ? 0 : of.otherShare[i];
+      if (own.even[near] && own.surface[near] == of.surface[i] && shared <= 0) continue;
       const float hx = float(x) / 2, hy = float(y) / 2;
       float sum[4] = {0, 0, 0, 0}, weights = 0;
       for (int dy = 0; dy <= 1; ++dy)
@@ -218,7 +239,10 @@ void Irradiance::addToFull(Irradiance& full) const {
           weights += w;
         }
       auto& [place, value] = apart.emplace_back(i, std::array<float, 4>{});
-      for (size_t c = 0; c < 4; ++c) value[c] = full.value_[c][place] + sum[c] / weights;
+      for (size_t c = 0; c < 4; ++c) value[c] = sum[c] / weights;
+      if (const auto other = shared > 0 ? about(x, y, of.other[i]) : std::nullopt)
+        for (size_t c = 0; c < 4; ++c) value[c] += ((*other)[c] - value[c]) * shared;
+      for (size_t c = 0; c < 4; ++c) value[c] += full.value_[c][place];
     }
     for (size_t c = 0; c < 4; ++c)
       doubledRun(&value_[c][own.at(0, cy)], &value_[c][own.at(0, y1)], (y & 1) ? 0.5f : 0.f, width_,

@@ -7,6 +7,7 @@
 #pragma once
 
 #include <array>
+#include <optional>
 #include <vector>
 
 #include "picture/rows.h"
@@ -35,7 +36,8 @@ class Irradiance {
   /// Light that enters skin leaves it nearby, red furthest: a Gaussian blur on skin, widths in millimetres on the face.
   void scatterInSkin();
 
-  /// Half resolution to full, on top of what stands there: joint bilateral.
+  /// Half resolution to full, on top of what stands there: joint bilateral; pixels that surfaces share take of each by
+  /// its share.
   void addToFull(Irradiance& full) const;
   /// Applies the mean albedo.
   void finish(const SampleSets& sets, LayerPicture& out) const;
@@ -48,6 +50,7 @@ class Irradiance {
   std::vector<float> evenNoise();
   std::vector<float> evenLight();
   void findLit();
+  std::optional<std::array<float, 4>> about(int fullX, int fullY, std::int32_t surface) const;
   template <class F>
   void overLit(F work) const;  ///< work(y, x0, x1) on what a filter can change; since findLit()
 

@@ -301,10 +301,10 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   if (!sets_->build(next->layer->passes() % kSampleSets, interrupt)) return Progress::Interrupted;
   if (!next->layer->trace(*sets_, interrupt)) return Progress::Interrupted;
   const int n = next->layer->passes();
-  // Powers of two, then every round of sets: then the mean albedo matches the passes. One pass says no more than the
-  // preview did.
+  // Powers of two, then every round of sets: then the mean albedo matches the passes. Fewer than four are further off
+  // than the preview.
   const bool last = n == (next == &ambient_ ? ambientEnough : enough);
-  if (last || (!onlyLast_ && ((n > 1 && (n & (n - 1)) == 0) || n % kSampleSets == 0))) {
+  if (last || (!onlyLast_ && ((n >= 4 && (n & (n - 1)) == 0) || n % kSampleSets == 0))) {
     publish(*next, id);
     summarise();
     return Progress::Improved;

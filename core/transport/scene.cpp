@@ -17,6 +17,9 @@
 #include "transport/sampling.h"
 
 namespace easel {
+namespace {
+constexpr float kOff = 1e-5f;  // metres: a ray that begins on a surface does not meet it
+}
 
 struct Scene::Impl {
   std::shared_ptr<const Figure> figure;
@@ -151,26 +154,6 @@ struct Scene::Impl {
     return panels || !within(from) || !within(to) || from.z < cloth + kNear || to.z < cloth + kNear;
   }
 
-  // Corners of triangles lie anywhere in memory: asked for ahead, they come while others are worked on.
-  static void fetch(const Met* met, int n, Colours colours) {
-    const auto corners = [](const Met& m) {
-      const auto& triangles = m.geometry->part ? m.geometry->part->triangles : m.geometry->triangles;
-      return &triangles[size_t(m.ray.hit.primID) * 3];
-    };
-    for (int i = 0; i < n; ++i)
-      if (met[i].geometry) __builtin_prefetch(corners(met[i]));
-    for (int i = 0; i < n; ++i) {
-      if (!met[i].geometry) continue;
-      const Geometry& g = *met[i].geometry;
-      const std::uint32_t* c = corners(met[i]);
-      for (int k = 0; k < 3; ++k) {
-        __builtin_prefetch(&g.position[c[k]]);
-        __builtin_prefetch(&g.normal[c[k]]);
-        if (g.part && colours != Colours::None) __builtin_prefetch(&g.part->uv[c[k]]);
-      }
-    }
-  }
-
   void place(SurfacePoint& s, const Met& met, Vec3 direction) const {
     const Geometry& g = *met.geometry;
     const RTCRayHit& r = met.ray;
@@ -225,34 +208,47 @@ struct Scene::Impl {
     if (studioToo(met)) traced.meet(met, how);
     return met;
   }
+  // `wants` tells of a point what it shall be coloured with; nothing: it is of no use.
+  template <class Wants>
+  void tell(const Met& met, Vec3 direction, Asked how, Wants wants, SurfacePoint& s) const {
+    s = {};
+    s.distance = INFINITY;
+    if (!met.geometry) return;
+    place(s, met, direction);
+    if (met.geometry->surface == Surface::Cornea) return tellBehind(met, direction, how, wants, s);
+    if (const std::optional<Colours> colours = wants(s))
+      shade(s, met, *colours);
+    else
+      s = {};
+  }
   // Clear: the coat keeps its own normal for the reflection, the ray goes straight on to the iris.
   template <class Wants>
-  std::optional<SurfacePoint> behindCornea(const Met& coat, Vec3 direction, Asked how, Wants wants) const {
-    SurfacePoint s;
-    place(s, coat, direction);
+  void tellBehind(const Met& coat, Vec3 direction, Asked how, Wants wants, SurfacePoint& s) const {
     const Vec3 normal = s.normal;
     RTCRay on = coat.ray.ray;
     on.tnear = coat.distance() + 1e-5f;
     on.tfar = INFINITY;
     how.corneas = how.together = false;
-    const Met met = nearest(on, how);
-    if (!met.geometry) return {};
-    s = {};
-    place(s, met, direction);
-    shade(s, met, wants(s));
+    tell(nearest(on, how), direction, how, wants, s);
     s.coatNormal = normal;
-    return s;
   }
   template <class Wants>
-  std::optional<SurfacePoint> meet(const RTCRay& ray, Vec3 direction, bool thresholds, Wants wants) const {
-    const Asked how{thresholds, true, false};
-    const Met met = nearest(ray, how);
-    if (!met.geometry) return {};
-    SurfacePoint s;
-    place(s, met, direction);
-    if (met.geometry->surface == Surface::Cornea) return behindCornea(met, direction, how, wants);
-    shade(s, met, wants(s));
-    return s;
+  void meet(const Rays& rays, Wants wants, std::array<SurfacePoint, kRun>& points) const {
+    const Asked how{rays.thresholds, true, rays.together};
+    std::array<Met, kRun> met, further;
+    std::array<size_t, kRun> of;
+    for (size_t i = 0; i < size_t(rays.n); ++i)
+      met[i] = {{rayOf(rays.origin[i], rays.direction[i], kOff, rays.far[i], rays.seed[i]), {}}};
+    figure->traced().meet(met.data(), rays.n, how);
+    size_t left = 0;
+    for (size_t i = 0; i < size_t(rays.n); ++i) {
+      if (!studioToo(met[i])) continue;
+      of[left] = i;
+      further[left++] = met[i];
+    }
+    if (left) traced.meet(further.data(), int(left), how);
+    for (size_t k = 0; k < left; ++k) met[of[k]] = further[k];
+    for (size_t i = 0; i < size_t(rays.n); ++i) tell(met[i], rays.direction[i], how, wants, points[i]);
   }
 };
 
@@ -277,53 +273,25 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter)
 
 Scene::~Scene() = default;
 
-namespace {
-constexpr float kOff = 1e-5f;  // metres: a ray that begins on a surface does not meet it
-
-// A threshold takes the seed's place.
-RTCRay rayToMeet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold) {
-  return rayOf(origin, direction, kOff, INFINITY, threshold < 0 ? seed : std::uint32_t(threshold * 0x1p32f));
-}
-}  // namespace
-
 std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
                                         Colours colours) const {
-  return impl_->meet(rayToMeet(origin, direction, seed, threshold), direction, threshold >= 0,
-                     [=](const SurfacePoint&) { return colours; });
+  const Asked how{threshold >= 0, true, false};
+  if (how.thresholds) seed = std::uint32_t(threshold * 0x1p32f);
+  SurfacePoint s;
+  impl_->tell(
+      impl_->nearest(rayOf(origin, direction, kOff, INFINITY, seed), how), direction, how,
+      [=](const SurfacePoint&) { return std::optional(colours); }, s);
+  if (s.surface == Surface::Nothing) return {};
+  return s;
 }
-std::optional<SurfacePoint> Scene::meetIf(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
-                                          const std::function<bool(const SurfacePoint&)>& wants) const {
-  return impl_->meet(rayToMeet(origin, direction, seed, threshold), direction, threshold >= 0,
-                     [&](const SurfacePoint& s) { return wants(s) ? Colours::Fine : Colours::None; });
+void Scene::meet(const Rays& rays, Colours colours, std::array<SurfacePoint, kRun>& met) const {
+  impl_->meet(
+      rays, [=](const SurfacePoint&) { return colours; }, met);
 }
-
-void Scene::meet(const Rays& rays, Colours colours, std::array<SurfacePoint, kRun>& points) const {
-  const Asked how{rays.thresholds, true, rays.together};
-  std::array<Met, kRun> met, further;
-  std::array<size_t, kRun> of;
-  for (size_t i = 0; i < size_t(rays.n); ++i)
-    met[i] = {{rayOf(rays.origin[i], rays.direction[i], kOff, rays.far[i], rays.seed[i]), {}}};
-  impl_->figure->traced().meet(met.data(), rays.n, how);
-  size_t left = 0;
-  for (size_t i = 0; i < size_t(rays.n); ++i) {
-    if (!impl_->studioToo(met[i])) continue;
-    of[left] = i;
-    further[left++] = met[i];
-  }
-  if (left) impl_->traced.meet(further.data(), int(left), how);
-  for (size_t k = 0; k < left; ++k) met[of[k]] = further[k];
-  impl_->fetch(met.data(), rays.n, colours);
-  for (size_t i = 0; i < size_t(rays.n); ++i) {
-    SurfacePoint& s = points[i] = {};
-    if (!met[i].geometry) continue;
-    if (met[i].geometry->surface == Surface::Cornea) {
-      s = impl_->behindCornea(met[i], rays.direction[i], how, [=](const SurfacePoint&) { return colours; })
-              .value_or(SurfacePoint{});
-      continue;
-    }
-    impl_->place(s, met[i], rays.direction[i]);
-    impl_->shade(s, met[i], colours);
-  }
+void Scene::meetIf(const Rays& rays, const std::function<bool(const SurfacePoint&)>& wants,
+                   std::array<SurfacePoint, kRun>& met) const {
+  impl_->meet(
+      rays, [&](const SurfacePoint& s) { return wants(s) ? std::optional(Colours::Fine) : std::nullopt; }, met);
 }
 
 bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const {

@@ -66,13 +66,12 @@ class Scene {
   std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold = -1,
                                    Colours = Colours::Fine) const;
 
-  /// The same of all of them, each into its place in `met`, surface Nothing where the ray leaves the scene. Quicker,
-  /// most of all where the rays begin at one place.
+  /// The same of all of them, each into its place in `met`; where the ray leaves the scene surface Nothing, infinitely
+  /// far. Quicker, most of all where the rays begin at one place.
   void meet(const Rays& rays, Colours, std::array<SurfacePoint, kRun>& met) const;
-
-  /// meet(), but only what `wants` of what Colours::None tells is coloured.
-  std::optional<SurfacePoint> meetIf(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
-                                     const std::function<bool(const SurfacePoint&)>& wants) const;
+  /// Only what `wants` says so of, told what Colours::None tells; of the others surface Nothing, no distance.
+  void meetIf(const Rays& rays, const std::function<bool(const SurfacePoint&)>& wants,
+              std::array<SurfacePoint, kRun>& met) const;
 
   /// Whether something stands between. `direction` unit; `near` and `far` along it.
   bool occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const;

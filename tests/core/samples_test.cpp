@@ -93,6 +93,39 @@ TEST_F(SetsTest, EachPixelOfHalfResolutionHasTheBounceOfThePixelItStandsOn) {
   EXPECT_NEAR(double(upward) / met, 0.75, 0.06) << "by the cosine: sin^2 of 60 degrees are within them";
 }
 
+TEST_F(SetsTest, WhatIsTracedAnewIsWhatTheSetsHaveAndGoesOnFromThere) {
+  SampleSets sets(scene, view);
+  for (int k = 0; k < kSampleSets; ++k) sets.build(k, Interrupt());
+  std::vector<PixelPass> of;
+  for (int i = 0; i < 100; ++i) of.push_back({i * 7 % 24, i * 11 % 30, i % kSampleSets});
+  std::vector<PixelSample> seen(of.size());
+  std::vector<std::uint8_t> wanted(of.size());
+  const auto notHair = [](const SurfacePoint& s) { return s.surface != Surface::Hair; };
+  sets.fresh(of, notHair, seen.data(), wanted.data());
+  std::vector<BounceSample> met(of.size()), later(of.size());
+  sets.bounce(of, met.data());
+  int left = 0;
+  for (size_t i = 0; i < of.size(); ++i) {
+    const PixelSample& was = sets.set(of[i].k)[size_t(of[i].y * view.width + of[i].x)];
+    EXPECT_EQ(wanted[i], was.albedo.surface != Surface::Hair);
+    left += wanted[i];
+    if (wanted[i]) {
+      EXPECT_NEAR(length(seen[i].position - was.position), 0, 1e-5f);
+      EXPECT_EQ(seen[i].albedo.g, was.albedo.g);
+    }
+    const BounceSample& stored = sets.bounces(of[i].k)[size_t(of[i].y * 24 + of[i].x)];
+    EXPECT_NEAR(length(met[i].position - stored.position), 0, 1e-4f);
+    EXPECT_EQ(met[i].side, stored.side);
+  }
+  EXPECT_GT(left, 50);
+  EXPECT_LT(left, 100) << "some hair must be among them";
+  for (PixelPass& p : of) p.k += kSampleSets;
+  sets.bounce(of, later.data());
+  int elsewhere = 0;
+  for (size_t i = 0; i < of.size(); ++i) elsewhere += length(later[i].position - met[i].position) > 0.01f;
+  EXPECT_GT(elsewhere, 60) << "another round meets other places";
+}
+
 TEST_F(SetsTest, GuidesTellWhatThePixelsShow) {
   SampleSets sets(scene, view);
   for (int k = 0; k < kSampleSets; ++k) sets.build(k, Interrupt());

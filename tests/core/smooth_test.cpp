@@ -54,6 +54,46 @@ class SmoothTest : public ::testing::Test {
 };
 SampleSets* SmoothTest::sets = nullptr;
 
+TEST_F(SmoothTest, WhereSurfacesShareAPixelEachGivesItsShareOfTheBounce) {
+  SampleSets whole(sets->sceneShared(), sets->view());
+  for (int set = 0; set < kSampleSets; ++set) whole.build(set, Interrupt());
+  const Guides &full = whole.guides(1), &half = whole.guides(2);
+  // Every surface its own light, so that what a pixel gets tells whom it took it from.
+  const auto lightOf = [](std::int32_t surface) { return 1 + 0.5f * float(surface); };
+  Irradiance bounced(half), on(full);
+  for (int y = 0; y < half.height; ++y)
+    for (int x = 0; x < half.width; ++x) {
+      const float v = lightOf(half.surface[half.at(x, y)]);
+      bounced.set(x, y, {v, v, v}, {1, 1, 1}, 0, true);
+    }
+  bounced.addToFull(on);
+  LayerPicture p;
+  for (auto* plane : {&p.r, &p.g, &p.b}) plane->resize(full.surface.size());
+  on.finish(whole, p);
+  int shared = 0, pure = 0;
+  for (int y = 8; y < kH - 8; ++y)
+    for (int x = 8; x < kW - 8; ++x) {
+      const size_t i = full.at(x, y);
+      const float albedo = whole.meanAlbedo(kSampleSets, i).y;
+      if (albedo < 0.02f) continue;
+      // Both must be there in the half picture, beside the pixel.
+      bool most = false, other = false;
+      for (int dy = 0; dy <= 1; ++dy)
+        for (int dx = 0; dx <= 1; ++dx) {
+          const auto surface = half.surface[half.at(x / 2 + dx, y / 2 + dy)];
+          most |= surface == full.surface[i];
+          other |= surface == full.other[i];
+        }
+      if (!most || (full.other[i] >= 0 && !other)) continue;
+      const float w = full.otherShare[i],
+                  is = (1 - w) * lightOf(full.surface[i]) + w * lightOf(full.other[i] < 0 ? 0 : full.other[i]);
+      EXPECT_NEAR(p.g[i] / albedo, is, 0.03f * is) << x << " " << y;
+      (w > 0 ? shared : pure) += 1;
+    }
+  EXPECT_GT(shared, 100);
+  EXPECT_GT(pure, 10000);
+}
+
 TEST_F(SmoothTest, DarkTilesAreLeftOutAndNothingElseChanges) {
   // Light at one place of the backdrop: the same filter over a picture with a trace of light everywhere must give the
   // same there, and the dark rest must stay dark.
