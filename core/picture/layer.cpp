@@ -334,7 +334,7 @@ void Layer::fillDirect(const SampleSets& sets, bool smooth, Irradiance& full) co
         const Vec3 albedo = sets.meanAlbedo(sets.rough(i) ? sets.complete() : n, i);
         full.set(x, y, Vec3{s[0], s[1], s[2]} * scale, albedo, s[3] * scale,
                  sets.guides(1).surface[i] != std::int32_t(Surface::Nothing));
-        if (smooth && n > 1) {
+        if (smooth && n > 1 && !(passes_ > 16 && sets.rough(i))) {
           const int evens = (n + 1) / 2, odds = n / 2;
           const float evenMean = evenSum_[i] / float(evens);
           const float oddMean = (luminance({s[0], s[1], s[2]}) - evenSum_[i]) / float(odds);
@@ -344,7 +344,7 @@ void Layer::fillDirect(const SampleSets& sets, bool smooth, Irradiance& full) co
   });
   // The filter fades as the passes mount. More rounds lower the noise of skin no further and cost hair and shadow edges
   // (measured against 512 passes).
-  const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 32 ? 1 : 0;
+  const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 64 ? 1 : 0;
   if (rounds) full.smooth(rounds, passes_);
 }
 
