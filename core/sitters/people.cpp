@@ -62,10 +62,11 @@ Person readPerson(const Json& json) {
   take(json, "eyes", p.eyes);
   take(json, "brows", p.brows);
   take(json, "hair", p.hair);
+  take(json, "top", p.top);
   take(json, "hairReflectance", p.hairReflectance);
   take(json, "skinTint", p.skinTint);
   for (const auto& [member, path] :
-       {std::pair{"id", p.id}, {"skinTexture", p.skinTexture}, {"eyes", p.eyes}, {"brows", p.brows}})
+       {std::pair{"id", p.id}, {"skinTexture", p.skinTexture}, {"eyes", p.eyes}, {"brows", p.brows}, {"top", p.top}})
     demandInside(member, path);
   return p;
 }
@@ -85,7 +86,7 @@ std::string recipeMark(const Person& p) {
   const BodyRecipe& b = p.body;
   std::string out = fmt::format("{} {} {} {} {} {} {} {} {} {} {}", p.name, b.female, b.age, b.muscle, b.weight,
                                 b.ancestry[0], b.ancestry[1], b.ancestry[2], p.skinTexture, p.eyes, p.brows);
-  out += fmt::format(" {}", p.hair);
+  out += fmt::format(" {} {}", p.hair, p.top);
   for (const Vec3& v : {p.hairReflectance, p.skinTint}) out += fmt::format(" {} {} {}", v.x, v.y, v.z);
   for (const auto& [target, weight] : b.details) out += fmt::format(" {} {}", target, weight);
   return out;

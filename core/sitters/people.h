@@ -33,6 +33,7 @@ struct Person {
   std::string skinTexture;  ///< file below the data set's skins
   std::string eyes, brows;  ///< names of the data set's textures and parts
   std::string hair;         ///< style of their own: "short"
+  std::string top;          ///< the data set's garment that they wear above the hips; empty: a plain top of our own
   Vec3 hairReflectance{0.2f, 0.15f, 0.1f}, skinTint{1, 1, 1};
 };
 

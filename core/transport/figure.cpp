@@ -13,8 +13,8 @@
 namespace easel {
 namespace {
 
-// Cloth of Marrow Lane: a linen shirt in blue-grey, and the black apron with its bib and straps drawn on the chest.
-// `t` is the place on the unturned body in metres (x, y below the eyes); front tells the chest from the back.
+// Cloth of Marrow Lane: a linen shirt in blue-grey and the black apron. `t` is the place on the unturned body in metres
+// (x, y below the eyes); front tells the chest from the back.
 Vec3 clothAlbedo(const MeshPart& part, Vec2 t, bool front) {
   const Garment garment = part.garment;
   const Vec3 shirt{0.235f, 0.25f, 0.275f}, apron{0.030f, 0.030f, 0.032f}, trousers{0.085f, 0.082f, 0.080f},
@@ -23,17 +23,7 @@ Vec3 clothAlbedo(const MeshPart& part, Vec2 t, bool front) {
   if (garment == Garment::Shoes) return leather;
   if (garment == Garment::Trousers)  // seated, the skirt of the apron lies on the thighs
     return front && part.wear == "seated" && t.y > -1.02f && std::abs(t.x) < 0.26f ? apron : trousers;
-  const float x = std::abs(t.x), bibTop = -0.335f;
-  bool onApron = false;
-  if (front) {
-    onApron = t.y < bibTop && x < 0.105f + std::max(0.f, bibTop - t.y) * 0.12f;
-    // Straps run from the corners of the bib up to the neck.
-    const float strapX = 0.088f + (t.y - bibTop) * -0.10f;
-    onApron |= t.y >= bibTop - 0.01f && std::abs(x - strapX) < 0.013f;
-  } else {
-    onApron = std::abs(x - (0.075f + (t.y + 0.20f) * -0.10f)) < 0.013f;
-  }
-  return onApron ? apron : shirt;
+  return shirt;
 }
 
 float seatedSoles(const Sitter& s) {

@@ -31,7 +31,7 @@ TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
     for (Surface need : {Surface::Eye, Surface::Cornea, Surface::Brow, Surface::Lash, Surface::Hair})
       EXPECT_EQ(parts[need], 1) << info.id << " " << int(need);
     EXPECT_EQ(parts[Surface::Skin], 2) << "head and hands";
-    EXPECT_EQ(parts[Surface::Cloth], 4) << "top, trousers, shoes, apron";
+    EXPECT_EQ(parts[Surface::Cloth], 7) << "top, bib, two straps, skirt of the apron, trousers, shoes";
   }
 }
 
@@ -50,6 +50,55 @@ TEST(Sitters, LandmarksAreWhereAFaceHasThem) {
     EXPECT_GT(l.cheekLeft.x, 0);
     EXPECT_LT(l.cheekRight.x, 0);
     EXPECT_NEAR(l.crown.y - l.chin.y, 0.225, 0.035) << "head height of an adult, m";
+  }
+}
+
+// Rays at the trunk beside the opening of a shirt, from before and from behind.
+TEST(Sitters, NoSkinStandsOutOfTheClothesHoweverTheHeadTurns) {
+  Plan plan = test::demoPlan();
+  plan.sitter.eyeHeight = 1.6;
+  plan.backdrop.distance = 3;
+  for (const Person& info : sitterCatalogue())
+    for (double turn : {-50., 0., 50.}) {
+      plan.sitter.id = info.id;
+      plan.sitter.turn = turn;
+      const Scene scene(plan, loadSitter(info.id));
+      int cloth = 0;
+      for (float side : {-1.f, 1.f})
+        for (float y = 1.6f - 0.62f; y < 1.6f - 0.26f; y += 0.004f)
+          for (float x = -0.17f; x <= 0.17f; x += 0.004f) {
+            if (side > 0 && std::abs(x) < 0.07f) continue;
+            const auto hit = scene.meet({x, y, side * 1.5f}, {0, 0, -side}, 1);
+            if (!hit || hit->surface == Surface::Backdrop || hit->surface == Surface::Wall) continue;
+            EXPECT_EQ(hit->surface, Surface::Cloth) << info.id << " " << turn << " at " << x << " " << y - 1.6f;
+            ++cloth;
+          }
+      EXPECT_GT(cloth, 8000) << info.id;
+    }
+}
+
+TEST(Sitters, StrapsOfTheApronLieOnTheShirtFromTheBibToTheShoulder) {
+  Plan plan = test::demoPlan();
+  plan.sitter.eyeHeight = 1.6;
+  plan.sitter.turn = 0;
+  for (const Person& info : sitterCatalogue()) {
+    plan.sitter.id = info.id;
+    const auto sitter = loadSitter(info.id);
+    const Scene scene(plan, sitter);
+    for (float side : {-1.f, 1.f})
+      for (float y = 1.6f - 0.37f; y < 1.6f - 0.22f; y += 0.005f) {
+        float on = 0, depth = 0, beside = 0;
+        for (float x = 0.05f; x < 0.17f; x += 0.001f) {
+          const auto hit = scene.meet({side * x, y, 1.5f}, {0, 0, -1}, 1);
+          ASSERT_TRUE(hit);
+          const bool dark = hit->surface == Surface::Cloth && hit->albedo.y < 0.06f;
+          on += dark ? 0.001f : 0.f;
+          (dark ? depth : beside) = std::max(dark ? depth : beside, hit->position.z);
+        }
+        // Seen from before it is as wide as it is, below the bib's edge as wide as the bib.
+        EXPECT_GT(on, 0.02f) << info.id << " " << side << " " << y - 1.6f;
+        EXPECT_GT(depth, beside - 0.09f) << info.id;
+      }
   }
 }
 

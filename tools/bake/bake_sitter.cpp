@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "formats/picture_file.h"
 #include "sitters/people.h"
@@ -140,6 +141,176 @@ MeshPart garment(const QuadMesh& body, const QuadMesh& rest, const std::vector<b
   return part;
 }
 
+// A garment of the data set, cut off below `hem`: what hangs on the legs is ours.
+MeshPart topOf(const HumanPackage& package, const std::string& name, const std::vector<Vec3>& v, float hem) {
+  QuadMesh top = package.part("clothes", name, v);
+  std::vector<bool> keep(top.face.size());
+  for (size_t f = 0; f < keep.size(); ++f)
+    keep[f] =
+        std::any_of(top.face[f].begin(), top.face[f].end(), [&](int i) { return top.position[size_t(i)].y > hem; });
+  top = keepFaces(top, keep);
+  for (float& w : top.headWeight) w = std::min(w, 0.25f);
+  constexpr size_t kFineEnough = 4000;  // faces
+  QuadMesh fine = subdivided(top, top.face.size() > kFineEnough ? 0 : 1);
+  fine.uv.clear();
+  for (Vec3 p : fine.position) fine.uv.push_back({p.x * kMetresPerUnit, p.y * kMetresPerUnit});
+  fine.faceUv = fine.face;
+  return triangulated(fine, Surface::Cloth, -1);
+}
+
+// Cloth of its own from a grid of places, row by row.
+MeshPart sheetOf(Garment kind, std::vector<Vec3> at, int across) {
+  MeshPart sheet;
+  sheet.surface = Surface::Cloth;
+  sheet.garment = kind;
+  sheet.position = std::move(at);
+  for (Vec3 p : sheet.position) sheet.uv.push_back({p.x * kMetresPerUnit, p.y * kMetresPerUnit});
+  sheet.headWeight.assign(sheet.position.size(), 0);
+  sheet.normal.assign(sheet.position.size(), {});
+  const int rows = int(sheet.position.size()) / across;
+  for (int j = 0; j + 1 < rows; ++j)
+    for (int i = 0; i + 1 < across; ++i) {
+      const auto a = std::uint32_t(j * across + i), b = a + 1, c = a + std::uint32_t(across), d = c + 1;
+      for (std::uint32_t k : {a, c, b, b, c, d}) sheet.triangles.push_back(k);
+      const Vec3 n = cross(sheet.position[c] - sheet.position[a], sheet.position[b] - sheet.position[a]);
+      for (std::uint32_t k : {a, b, c, d}) sheet.normal[k] += n;
+    }
+  for (Vec3& n : sheet.normal) n = normalize(n);
+  return sheet;
+}
+
+// How far clothes stand out, by columns of a centimetre: seen from before and from behind.
+class Outline {
+ public:
+  explicit Outline(const std::vector<const MeshPart*>& over) {
+    for (const MeshPart* p : over)
+      for (size_t t = 0; t < p->triangles.size(); t += 3) {
+        const Vec3 a = p->position[p->triangles[t]], b = p->position[p->triangles[t + 1]],
+                   c = p->position[p->triangles[t + 2]];
+        const float size = std::max({length(b - a), length(c - a), length(c - b)});
+        const int steps = std::clamp(int(size / (0.5f * kCell)) + 1, 1, 40);
+        for (int i = 0; i <= steps; ++i)
+          for (int j = 0; i + j <= steps; ++j)
+            put(a + (b - a) * (float(i) / float(steps)) + (c - a) * (float(j) / float(steps)));
+      }
+  }
+  struct Depth {
+    float front = -1e9f, back = 1e9f;
+    bool any() const { return front > back - 1e-3f && front > -1e8f; }
+  };
+  Depth at(float x, float y) const {
+    const auto found = cells_.find(key(x, y));
+    return found == cells_.end() ? Depth{} : found->second;
+  }
+
+ private:
+  static constexpr float kCell = 0.1f;
+  static std::pair<int, int> key(float x, float y) {
+    return {int(std::floor(x / kCell + 0.5f)), int(std::floor(y / kCell + 0.5f))};
+  }
+  void put(Vec3 p) {
+    Depth& d = cells_[key(p.x, p.y)];
+    d.front = std::max(d.front, p.z);
+    d.back = std::min(d.back, p.z);
+  }
+  std::map<std::pair<int, int>, Depth> cells_;
+};
+
+// The bib of the apron, from the chest to the waist: a stiff cloth that spans the hollows.
+MeshPart apronBib(const Outline& over, float top, float waist) {
+  constexpr int kAcross = 24, kDown = 30;
+  std::vector<Vec3> at;
+  for (int j = 0; j <= kDown; ++j) {
+    const float y = top + (waist - top) * float(j) / kDown, half = 1.05f + (top - y) * 0.12f;
+    for (int i = 0; i <= kAcross; ++i) {
+      const float x = half * (2 * float(i) / kAcross - 1);
+      float z = 0, weight = 0, most = -1e9f;
+      for (int k = -12; k <= 12; ++k)
+        if (const auto d = over.at(x + 0.1f * float(k), y); d.any() && std::abs(x + 0.1f * float(k)) < 1.5f) {
+          const float w = std::exp(-0.5f * float(k * k) / 20.f);
+          z += w * d.front;
+          weight += w;
+          if (std::abs(k) < 2) most = std::max(most, d.front);
+        }
+      at.push_back({x, y, std::max(weight > 0 ? z / weight : 0.f, most) + 0.06f});
+    }
+  }
+  // What it lies on has edges of its own.
+  for (int round = 0; round < 6; ++round) {
+    const std::vector<Vec3> was = at;
+    for (int j = 1; j < kDown; ++j)
+      for (int i = 1; i < kAcross; ++i) {
+        const auto k = size_t(j * (kAcross + 1) + i);
+        const float mean = (was[k - 1].z + was[k + 1].z + was[k - kAcross - 1].z + was[k + kAcross + 1].z) / 4;
+        at[k].z = std::max(mean, was[k].z - 0.02f);
+      }
+  }
+  return sheetOf(Garment::Apron, std::move(at), kAcross + 1);
+}
+
+// A strap from the corner of the bib over the shoulder and down the back; `side` 1: the sitter's left.
+MeshPart apronStrap(const Outline& over, float side, float bib, float waist) {
+  constexpr int kAcross = 4;
+  constexpr float kStep = 0.1f, kWidth = 0.26f, kOff = 0.09f;
+  std::vector<std::vector<Vec3>> columns;
+  size_t longest = 0;
+  for (int i = 0; i <= kAcross; ++i) {
+    const float aside = kWidth * (float(i) / kAcross - 0.5f);
+    auto xAt = [&](float y, bool front) {
+      return side * (front ? 1.02f + 0.12f * std::max(0.f, y - bib) : 1.25f - 0.16f * std::max(0.f, bib + 1.9f - y)) +
+             aside;
+    };
+    std::vector<Vec3> path;
+    float y = bib - 0.25f, ridge = y;
+    for (; y < bib + 4; y += kStep)
+      if (const auto d = over.at(xAt(y, true), y); d.any()) {
+        path.push_back({xAt(y, true), y, d.front});
+        ridge = y;
+      } else if (y > bib) {
+        break;
+      }
+    const size_t turn = path.size();
+    for (y = ridge; y > waist; y -= kStep)
+      if (const auto d = over.at(xAt(y, false), y); d.any()) path.push_back({xAt(y, false), y, d.back});
+    // It is pulled taut, over what stands out: evened along its way and put back outside, in turn.
+    const std::vector<Vec3> on = path;
+    for (int round = 0; round < 12; ++round) {
+      const std::vector<Vec3> was = path;
+      for (size_t k = 1; k + 1 < path.size(); ++k) {
+        const bool before = k < turn;
+        path[k] = (was[k - 1] + was[k] * 2.f + was[k + 1]) / 4;
+        path[k].z = before ? std::max(path[k].z, on[k].z) : std::min(path[k].z, on[k].z);
+        path[k].y = std::max(path[k].y, on[k].y);
+      }
+    }
+    std::vector<Vec3> laid = path;
+    for (size_t k = 0; k < path.size(); ++k) {
+      const Vec3 along = path[std::min(k + 1, path.size() - 1)] - path[k ? k - 1 : 0];
+      // Its end lies under the bib.
+      laid[k] += normalize(Vec3{0, -along.z, along.y}) * (kOff * std::min(1.f, float(k + 1) / 3));
+    }
+    longest = std::max(longest, laid.size());
+    columns.push_back(std::move(laid));
+  }
+  std::vector<Vec3> at;
+  for (size_t k = 0; k < longest; ++k)
+    for (const auto& c : columns) {
+      const float t = float(k) / float(longest - 1) * float(c.size() - 1);
+      const auto below = std::min(size_t(t), c.size() - 2);
+      at.push_back(lerp(c[below], c[below + 1], t - float(below)));
+    }
+  // Flat across: what it lies on has edges that cloth does not follow.
+  for (int round = 0; round < 8; ++round)
+    for (size_t k = 0; k < at.size(); k += kAcross + 1) {
+      const std::vector<Vec3> was(at.begin() + std::ptrdiff_t(k), at.begin() + std::ptrdiff_t(k) + kAcross + 1);
+      for (size_t i = 1; i < kAcross; ++i) {
+        at[k + i].y = (was[i - 1].y + was[i + 1].y) / 2;
+        at[k + i].z = (was[i - 1].z + was[i + 1].z) / 2;
+      }
+    }
+  return sheetOf(Garment::Apron, std::move(at), kAcross + 1);
+}
+
 // The skirt of the apron: a sheet that hangs from the waist in front of whatever stands out furthest there.
 MeshPart apronSkirt(const std::vector<const MeshPart*>& over, float waist, float knee) {
   constexpr int kAcross = 30, kDown = 30;
@@ -151,9 +322,7 @@ MeshPart apronSkirt(const std::vector<const MeshPart*>& over, float waist, float
         for (int i = 0; i <= kAcross; ++i)
           if (std::abs(q.x - half * (2 * float(i) / kAcross - 1)) < 0.35f)
             front[size_t(i)] = std::max(front[size_t(i)], q.z);
-  MeshPart sheet;
-  sheet.surface = Surface::Cloth;
-  sheet.garment = Garment::Apron;
+  std::vector<Vec3> at;
   for (int j = 0; j <= kDown; ++j)
     for (int i = 0; i <= kAcross; ++i) {
       const float t = float(j) / kDown, x = (half + flare * t) * (2 * float(i) / kAcross - 1);
@@ -166,20 +335,9 @@ MeshPart apronSkirt(const std::vector<const MeshPart*>& over, float waist, float
       // It folds a little more the further down, and turns back at the sides.
       z = z / weight + 0.08f + t * (0.10f * std::sin(x * 2.6f) + 0.05f * std::sin(x * 5.3f + 1)) - 0.08f * x * x * t +
           0.2f * t;
-      sheet.position.push_back({x, waist + (knee - waist) * t, z});
-      sheet.uv.push_back({x * kMetresPerUnit, (waist + (knee - waist) * t) * kMetresPerUnit});
+      at.push_back({x, waist + (knee - waist) * t, z});
     }
-  sheet.headWeight.assign(sheet.position.size(), 0);
-  sheet.normal.assign(sheet.position.size(), {});
-  for (int j = 0; j < kDown; ++j)
-    for (int i = 0; i < kAcross; ++i) {
-      const auto a = std::uint32_t(j * (kAcross + 1) + i), b = a + 1, c = a + kAcross + 1, d = c + 1;
-      for (std::uint32_t k : {a, c, b, b, c, d}) sheet.triangles.push_back(k);
-      const Vec3 n = cross(sheet.position[c] - sheet.position[a], sheet.position[b] - sheet.position[a]);
-      for (std::uint32_t k : {a, b, c, d}) sheet.normal[k] += n;
-    }
-  for (Vec3& n : sheet.normal) n = normalize(n);
-  return sheet;
+  return sheetOf(Garment::Apron, std::move(at), kAcross + 1);
 }
 
 Landmarks findLandmarks(const HumanPackage& package, const QuadMesh& body, const std::vector<Vec3>& v) {
@@ -228,29 +386,51 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
   const QuadMesh body = package.body(v);
   s.landmarks = findLandmarks(package, body, v);
   const float eyeY = (s.landmarks.eyeLeft.y + s.landmarks.eyeRight.y) / 2;
-  const Vec3 neck = package.joint("neck01____head", v);
+  const Vec3 neck = package.joint("neck01____head", v), hip = package.joint("upperleg01.L____head", v);
+  const std::vector<float>&arms = package.arms(), &hands = package.hands();
 
   auto texture = [&](const std::string& below) {
     s.textures.push_back(readPng(package.file("public/data/" + below)));
     return int(s.textures.size()) - 1;
   };
-  // Skin: what shows above the collar.
+  // Skin: what shows above the collar and beyond the sleeves; the hands come below. A garment says what it hides, less
+  // a ring of faces that go on under its edge.
   std::vector<bool> shown(body.face.size());
+  const std::vector<bool> hidden = person.top.empty() ? std::vector<bool>{} : package.hiddenBy(person.top);
   for (size_t f = 0; f < shown.size(); ++f) {
-    float highest = -1e9f, out = 0;
+    float highest = -1e9f, lowest = 1e9f, out = 0, hand = 0;
+    bool bare = false;
     for (int i : body.face[f]) {
       highest = std::max(highest, aboveNeckline(v[size_t(i)], neck));
+      lowest = std::min(lowest, v[size_t(i)].y);
       out = std::max(out, std::abs(v[size_t(i)].x));
+      hand = std::max(hand, hands[size_t(i)]);
+      bare |= hidden.empty() || !hidden[size_t(i)];
     }
-    // 4.5 mm of skin go on below the collar; out on the shoulder and down the arm nothing does.
-    shown[f] = highest > (out < 1.05f ? -0.45f : 0.1f) && highest > -0.45f && (out < 1.5f);
+    // Under our own, 4.5 mm go on below the collar; out on the shoulder and down the arm nothing does.
+    shown[f] = hidden.empty() ? highest > (out < 1.05f ? -0.45f : 0.1f) && out < 1.5f
+                              : bare && lowest > hip.y && hand <= 0.01f;
+  }
+  // What goes on under a garment's edge goes in there, or it would poke through.
+  QuadMesh skin = body;
+  if (!hidden.empty()) {
+    const std::vector<Vec3> out = vertexNormals(body);
+    for (size_t i = 0; i < skin.position.size(); ++i)
+      if (hidden[i]) skin.position[i] += out[i] * -0.12f;
   }
   s.parts.push_back(
-      triangulated(subdivided(keepFaces(body, shown), 2), Surface::Skin, texture("skins/" + person.skinTexture)));
-  const Vec3 hip = package.joint("upperleg01.L____head", v), ankle = package.joint("foot.L____head", v);
-  const std::vector<float>&arms = package.arms(), &hands = package.hands();
-  s.parts.push_back(plainTop(body, neck, hip.y - 0.35f, arms, hands, package.joint("wrist.L____head", v),
-                             package.joint("wrist.R____head", v)));
+      triangulated(subdivided(keepFaces(skin, shown), 2), Surface::Skin, texture("skins/" + person.skinTexture)));
+  const Vec3 ankle = package.joint("foot.L____head", v);
+  s.parts.push_back(person.top.empty()
+                        ? plainTop(body, neck, hip.y - 0.35f, arms, hands, package.joint("wrist.L____head", v),
+                                   package.joint("wrist.R____head", v))
+                        : topOf(package, person.top, v, hip.y - 0.35f));
+  const MeshPart& top = s.parts.back();
+  const float bib = eyeY - 3.35f, waist = hip.y + 1.1f;
+  const Outline outline({&top});
+  std::vector<MeshPart> apron = {apronBib(outline, bib, waist - 0.1f), apronStrap(outline, 1, bib, waist),
+                                 apronStrap(outline, -1, bib, waist)};
+  for (MeshPart& p : apron) s.parts.push_back(std::move(p));
   std::vector<bool> hand(body.face.size());
   float sole = 1e9f;
   for (size_t f = 0; f < hand.size(); ++f) {
@@ -295,7 +475,7 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     shoes.garment = Garment::Shoes;
     trousers.wear = shoes.wear = pose;
     if (!sits) {
-      MeshPart skirt = apronSkirt({&trousers, &s.parts[1]}, hip.y + 1.1f, hip.y - 4.2f);
+      MeshPart skirt = apronSkirt({&trousers, &s.parts[1]}, waist, hip.y - 4.2f);
       skirt.wear = pose;
       s.parts.push_back(std::move(skirt));
     }

@@ -220,6 +220,14 @@ QuadMesh HumanPackage::part(const std::string& kind, const std::string& name, co
   return m;
 }
 
+std::vector<bool> HumanPackage::hiddenBy(const std::string& garment) const {
+  const Json model = readJson(file(fmt::format("public/data/proxies/clothes/{}/{}.json", garment, garment)));
+  std::vector<bool> hidden(base_.size());
+  const Json& marks = model.at("metadata").at("deleteVerts");
+  for (size_t i = 0; i < std::min(marks.size(), hidden.size()); ++i) hidden[i] = marks[i].get<int>() != 0;
+  return hidden;
+}
+
 Vec3 HumanPackage::joint(const std::string& name, const std::vector<Vec3>& vertices) const {
   const auto at = joints_.find(name);
   if (at == joints_.end() || at->second.empty()) throw std::runtime_error("the package has no joint " + name);

@@ -40,6 +40,8 @@ class HumanPackage {
   QuadMesh body(const std::vector<Vec3>& vertices) const;
   /// A part of the kind (eyes, eyebrows, eyelashes, hair) fitted to the shaped vertices.
   QuadMesh part(const std::string& kind, const std::string& name, const std::vector<Vec3>& vertices) const;
+  /// Vertices of the body that lie under a garment ("clothes"), to be left out.
+  std::vector<bool> hiddenBy(const std::string& garment) const;
   Vec3 joint(const std::string& name, const std::vector<Vec3>& vertices) const;
   std::filesystem::path file(const std::string& below) const { return root_ / below; }
 
