@@ -101,7 +101,7 @@ void SampleSets::fresh(std::span<const PixelPass> of, const std::function<bool(c
                        PixelSample* out, std::uint8_t* wanted) const {
   std::array<SurfacePoint, kRun> met;
   Rays rays = cameraRays(of);
-  rays.together = false;
+  rays.together = false;  // rough pixels lie apart
   scene_->meetIf(rays, wants, met);
   for (size_t i = 0; i < of.size(); ++i) {
     out[i] = met[i].surface == Surface::Nothing ? PixelSample{} : packed(met[i]);
@@ -174,20 +174,21 @@ void SampleSets::survey() {
   inParallel(size_t(pixels), 8192, [&](size_t first, size_t last) {
     for (size_t i = first; i < last; ++i) {
       int votes[kSurfaces] = {};
-      float back[kSurfaces] = {}, all = 0;  // what each of them throws back
-      for (const auto& set : sets_) {
-        const auto s = size_t(set[i].albedo.surface);
-        ++votes[s];
-        const float y = luminance(set[i].albedo.unpacked());
-        back[s] += y;
-        all += y;
-      }
+      for (const auto& set : sets_) ++votes[size_t(set[i].albedo.surface)];
       const auto most = Surface(std::max_element(votes, votes + kSurfaces) - votes);
       const int share = votes[size_t(most)];
-      back[size_t(most)] = 0;
-      if (const auto second = std::max_element(back, back + kSurfaces); *second > 0) {
-        g.other[i] = std::int8_t(second - back);
-        g.otherShare[i] = *second / all;
+      if (share < kSampleSets) {
+        float back[kSurfaces] = {}, all = 0;  // what each of them throws back
+        for (const auto& set : sets_) {
+          const float y = luminance(set[i].albedo.unpacked());
+          back[size_t(set[i].albedo.surface)] += y;
+          all += y;
+        }
+        back[size_t(most)] = 0;
+        if (const auto second = std::max_element(back, back + kSurfaces); *second > 0) {
+          g.other[i] = std::int8_t(second - back);
+          g.otherShare[i] = *second / all;
+        }
       }
       Vec3 position, normal;
       for (const auto& set : sets_) {

@@ -8,8 +8,8 @@
 
 #include <algorithm>
 #include <cstdint>
+#include <functional>
 #include <memory>
-#include <optional>
 #include <span>
 #include <vector>
 

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <stdexcept>
 
 #include "formats/picture_file.h"
 #include "sitters/people.h"
@@ -196,7 +197,7 @@ class Outline {
   }
   struct Depth {
     float front = -1e9f, back = 1e9f;
-    bool any() const { return front > back - 1e-3f && front > -1e8f; }
+    bool any() const { return front >= back; }
   };
   Depth at(float x, float y) const {
     const auto found = cells_.find(key(x, y));
@@ -270,6 +271,7 @@ MeshPart apronStrap(const Outline& over, float side, float bib, float waist) {
         break;
       }
     const size_t turn = path.size();
+    if (turn < 2) throw std::runtime_error("the garment leaves the shoulder bare where the apron's strap would lie");
     for (y = ridge; y > waist; y -= kStep)
       if (const auto d = over.at(xAt(y, false), y); d.any()) path.push_back({xAt(y, false), y, d.back});
     // It is pulled taut, over what stands out: evened along its way and put back outside, in turn.
