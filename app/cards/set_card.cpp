@@ -103,8 +103,8 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
             look(tr("Hair colour"), &SitterPlace::hairColour))
       ->setObjectName("hairColour");
   std::vector<std::pair<QString, QString>> styles;
-  for (const auto& [id, name] : hairStyles())
-    styles.emplace_back(QString::fromStdString(id), QString::fromStdString(name));
+  for (const HairStyle& s : hairStyles())
+    styles.emplace_back(QString::fromStdString(s.id), QString::fromStdString(s.name));
   addChoice(2, 0, tr("Hair st&yle"), styles, lookNow(&SitterPlace::hairStyle),
             look(tr("Hair style"), &SitterPlace::hairStyle))
       ->setObjectName("hairStyle");

@@ -58,9 +58,9 @@ double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 no
     if (scene)
       scene->occluded(rays);
     else
-      rays.blocked.fill(0);
+      rays.passed.fill(1);
     for (size_t r = 0; r < size_t(rays.n); ++r)
-      if (!rays.blocked[r]) sum += double(geometry[size_t(rays.of[r])]);
+      sum += double(geometry[size_t(rays.of[r])] * rays.passed[r]);
   }
   return sum / samples;
 }

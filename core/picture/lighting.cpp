@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "transport/fibre.h"
 #include "transport/rays.h"
 
 namespace easel {
@@ -62,7 +63,7 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, Run3& out) 
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (!rays.blocked[r]) lux[size_t(rays.of[r])] += Vec3{1, 1, 1} * weight[size_t(rays.of[r])];
+    lux[size_t(rays.of[r])] += Vec3{1, 1, 1} * (weight[size_t(rays.of[r])] * rays.passed[r]);
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     const PackedColour& albedo = p.to[k]->albedo;
@@ -98,7 +99,7 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, Run3& out) 
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (const int i = rays.of[r]; !rays.blocked[r]) out.set(i, out[i] + lux[size_t(i)]);
+    if (const int i = rays.of[r]; rays.passed[r] > 0) out.set(i, out[i] + lux[size_t(i)] * rays.passed[r]);
 }
 
 // Single scattering in even air: what is seen fades by exp(-extinction * depth), and one point of the ray, chosen in
@@ -144,8 +145,9 @@ namespace {
 // What arrives along a direction, on surfaces that lit_points.h leaves out, and what panels send to any.
 struct Arriving {
   Vec3 from, lux;
+  float passed = 1;  ///< of what was sent
 };
-void receive(const LitPoints& p, int i, const Arriving& light, Vec3& direct, float& sheen) {
+void receive(const LitPoints& p, int i, const Fibre& fibre, const Arriving& light, Vec3& direct, float& sheen) {
   const auto surface = Surface(p.surface[size_t(i)]);
   const Vec3 normal = p.normal[i], toEye = p.toEye[i], from = light.from;
   const PixelSample& s = *p.sample[size_t(i)];
@@ -153,16 +155,9 @@ void receive(const LitPoints& p, int i, const Arriving& light, Vec3& direct, flo
   const Vec3 h = normalize(from + toEye);
   float nl = dot(normal, from);
   if (surface == Surface::Hair) {
-    // A strand is a cylinder: diffuse with the sine to the strand, two highlights along it (Kajiya and Kay, 1989).
-    const Vec3 t = s.special.unpacked();
-    const float tl = dot(t, from), sinTL = std::sqrt(std::max(0.f, 1 - tl * tl));
-    const float th = dot(t, h), sin2 = std::max(0.f, 1 - th * th);
-    // The card's side still matters: the mass of hair behind it shades.
-    const float mass = std::clamp(0.35f + 0.65f * nl, 0.f, 1.f);
-    const float s4 = sin2 * sin2, s8 = s4 * s4, s16 = s8 * s8;
-    const float broad = s8 * 0.9f, narrow = s16 * s16 * s8;
-    direct += albedo * light.lux * (mass * (0.62f * sinTL + 0.45f * broad) / kPiF);
-    sheen += luminance(light.lux) * mass * 0.016f * narrow;
+    const Fibre::Sent sent = fibre.sent(s.special.unpacked(), toEye, from);
+    const Vec3 lux = light.lux * fibre.tinted(light.passed);
+    direct += lux * (sent.coloured * (luminance(albedo) / fibre.meant()) + Vec3{1, 1, 1} * sent.mirrored);
     return;
   }
   if (surface == Surface::Scrim) nl = std::abs(nl);
@@ -243,7 +238,7 @@ void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, Lit& out) con
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (!rays.blocked[r]) lux[size_t(rays.of[r])] = geometry[size_t(rays.of[r])];
+    lux[size_t(rays.of[r])] = geometry[size_t(rays.of[r])] * rays.passed[r];
   emitter_->densityRun(p.n, direction, distance, sampled);
   receiveRun(p, direction, nl, lux, sampled, irradiance, out.sheen);
   for (int i = 0; i < p.n; ++i) {
@@ -252,7 +247,7 @@ void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, Lit& out) con
     if (!fibre(p.surface[k]))
       direct = p.sample[k]->albedo.unpacked() * (irradiance[k] / kPiF);
     else if (lux[k] > 0)
-      receive(p, i, {direction[i], Vec3{1, 1, 1} * lux[k]}, direct, out.sheen[k]);
+      receive(p, i, scene.fibre(), {direction[i], Vec3{1, 1, 1} * lux[k], lux[k] / geometry[k]}, direct, out.sheen[k]);
     out.direct.set(i, direct);
     out.panelDirect.set(i, {});
     out.panelSheen[k] = 0;
@@ -285,7 +280,7 @@ void Lighting::mirroredBySkin(const LitPoints& p, const Scene& scene, Lit& out) 
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (!rays.blocked[r]) out.sheen[size_t(rays.of[r])] += gives[size_t(rays.of[r])];
+    out.sheen[size_t(rays.of[r])] += gives[size_t(rays.of[r])] * rays.passed[r];
 }
 
 void Lighting::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t oneOf,
@@ -306,10 +301,11 @@ void Lighting::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t 
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r) {
-    if (rays.blocked[r]) continue;
+    if (!(rays.passed[r] > 0)) continue;
     const int i = rays.of[r];
     Vec3 direct;
-    receive(p, i, {rays.direction[r], lux[size_t(i)]}, direct, out.panelSheen[size_t(i)]);
+    receive(p, i, scene.fibre(), {rays.direction[r], lux[size_t(i)] * rays.passed[r], rays.passed[r]}, direct,
+            out.panelSheen[size_t(i)]);
     out.panelDirect.set(i, direct);
   }
 }

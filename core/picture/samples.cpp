@@ -136,7 +136,7 @@ void SampleSets::buildTile(int k, int tileX, int tileY) {
   for (int y = tileY * half; y < std::min((tileY + 1) * half, h); ++y)
     for (int x = tileX * half; x < std::min((tileX + 1) * half, w); ++x) from[n++] = {x, y, k};
   bounce({from.data(), n}, to.data());
-  for (size_t i = 0; i < n; ++i) bounces_[k][size_t(from[i].y * w + from[i].x)] = to[i];
+  for (size_t i = 0; i < n; ++i) bounces_[k][size_t(from[i].y) * size_t(w) + size_t(from[i].x)] = to[i];
 }
 
 void SampleSets::bounce(std::span<const PixelPass> from, BounceSample* out) const {

@@ -200,9 +200,9 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
       for (size_t r = 0; r < size_t(rays.n); ++r) {
         const auto k = size_t(rays.of[r]);
         const float lux = geometry[k] * cosine[k];
-        if (!rays.blocked[r]) {
-          arrives[k] += lux;
-          open[k] += lux;
+        if (rays.passed[r] > 0) {
+          arrives[k] += lux * rays.passed[r];
+          open[k] += lux * rays.passed[r];
         } else if (const auto hit = standing ? scene.meet(position[int(k)], rays.direction[r], index, -1, Colours::None)
                                              : std::nullopt;
                    !hit || (hit->surface != Surface::Panel && hit->surface != Surface::Scrim)) {
@@ -221,7 +221,7 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
       }
       scene.occluded(rays);
       for (size_t r = 0; r < size_t(rays.n); ++r)
-        if (!rays.blocked[r]) arrives[size_t(rays.of[r])] += geometry[size_t(rays.of[r])];
+        arrives[size_t(rays.of[r])] += geometry[size_t(rays.of[r])] * rays.passed[r];
     }
     for (size_t i = 0; i < size_t(n); ++i) {
       light.arrives[chart.skins[first + i]] = arrives[i] / float(samples);

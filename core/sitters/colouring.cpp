@@ -13,6 +13,12 @@ const std::vector<Colouring>& hairColours() { return people().hairColours; }
 const std::vector<Colouring>& skinTones() { return people().skinTones; }
 const std::vector<HairStyle>& hairStyles() { return people().hairStyles; }
 
+const HairStyle& hairStyleOf(std::string_view id, std::string_view ofTheirs) {
+  static const HairStyle none;
+  const HairStyle* s = byId(hairStyles(), id == "own" ? ofTheirs : id);
+  return s ? *s : none;
+}
+
 const Colouring* findHairColour(std::string_view id) { return byId(hairColours(), id); }
 const Colouring* findSkinTone(std::string_view id) { return byId(skinTones(), id); }
 

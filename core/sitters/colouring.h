@@ -4,11 +4,14 @@
 // memory, ordered from light to dark; calibrate with a grey card beside the face.
 #pragma once
 
+#include <array>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
 
 #include "geometry/vec.h"
+#include "sitters/hair_style.h"
 #include "sitters/sitter.h"
 
 namespace easel {
@@ -16,15 +19,15 @@ namespace easel {
 struct Colouring {
   std::string id, name;
   Vec3 reflectance;
+  std::optional<std::array<double, 2>> melanin;  ///< hair: eumelanin, pheomelanin; none: as its reflectance asks for
 };
 /// The first of each is "own": what the sitter was baked with (its reflectance says nothing).
 const std::vector<Colouring>& hairColours();
 const std::vector<Colouring>& skinTones();
-struct HairStyle {
-  std::string id, name;
-};
 /// "own" first, then what every sitter can wear, "shaved" last.
 const std::vector<HairStyle>& hairStyles();
+/// The style that a sitter wears: "own" is `ofTheirs`; without strands when there is none of that id.
+const HairStyle& hairStyleOf(std::string_view id, std::string_view ofTheirs);
 /// nullptr when there is none of that id.
 const Colouring* findHairColour(std::string_view id);
 const Colouring* findSkinTone(std::string_view id);

@@ -64,6 +64,7 @@ Person readPerson(const Json& json) {
   take(json, "hair", p.hair);
   take(json, "top", p.top);
   take(json, "hairReflectance", p.hairReflectance);
+  take(json, "melanin", p.melanin);
   take(json, "skinTint", p.skinTint);
   for (const auto& [member, path] :
        {std::pair{"id", p.id}, {"skinTexture", p.skinTexture}, {"eyes", p.eyes}, {"brows", p.brows}, {"top", p.top}})
@@ -77,7 +78,34 @@ Colouring readColouring(const Json& json) {
   take(json, "name", c.name);
   c.name = translated(c.name);
   take(json, "reflectance", c.reflectance);
+  take(json, "melanin", c.melanin);
   return c;
+}
+
+HairStyle readHairStyle(const Json& json) {
+  HairStyle s;
+  take(json, "id", s.id);
+  take(json, "name", s.name);
+  s.name = translated(s.name);
+  for (const auto& [name, to] : {std::pair<const char*, int*>{"strands", &s.strands}, {"clumps", &s.clumps}})
+    take(json, name, *to);
+  take(json, "length", s.length);
+  for (const auto& [name, to] : std::initializer_list<std::pair<const char*, double*>>{
+           {"thickness", &s.thickness}, {"varied", &s.varied}, {"cutAt", &s.cutAt}, {"bald", &s.bald},
+           {"lift", &s.lift}, {"volume", &s.volume}, {"gravity", &s.gravity}, {"part", &s.part}, {"knot", &s.knot},
+           {"clumping", &s.clumping}, {"wave", &s.wave}, {"waveLength", &s.waveLength}, {"coil", &s.coil},
+           {"coilLength", &s.coilLength}, {"frizz", &s.frizz}})
+    take(json, name, *to);
+  if (json.contains("combing")) {
+    const Json& c = json["combing"];
+    take(c, "back", s.combing.back);
+    take(c, "down", s.combing.down);
+    take(c, "forward", s.combing.forward);
+    take(c, "aside", s.combing.aside);
+    take(c, "whorl", s.combing.whorl);
+    take(c, "tie", s.combing.tie);
+  }
+  return s;
 }
 
 }  // namespace
@@ -95,14 +123,7 @@ std::string recipeMark(const Person& p) {
 void readPeople(const Json& json, People& people) {
   eachEntry(json, "hairColours", kPeopleLimits, [&](const Json& j) { put(people.hairColours, readColouring(j)); });
   eachEntry(json, "skinTones", kPeopleLimits, [&](const Json& j) { put(people.skinTones, readColouring(j)); });
-  // Every style is baked for everyone: what there is of them is the baking's, a file can name them in other words.
-  eachEntry(json, "hairStyles", kPeopleLimits, [&](const Json& j) {
-    HairStyle style;
-    take(j, "id", style.id);
-    take(j, "name", style.name);
-    style.name = translated(style.name);
-    put(people.hairStyles, style);
-  });
+  eachEntry(json, "hairStyles", kPeopleLimits, [&](const Json& j) { put(people.hairStyles, readHairStyle(j)); });
   eachEntry(json, "people", kPeopleLimits, [&](const Json& j) {
     Person p = readPerson(j);
     if (!byId(people.hairStyles, p.hair))

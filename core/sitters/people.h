@@ -7,6 +7,7 @@
 #include <array>
 #include <map>
 #include <nlohmann/json_fwd.hpp>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -35,6 +36,7 @@ struct Person {
   std::string hair;         ///< style of their own: "short"
   std::string top;          ///< the data set's garment that they wear above the hips; empty: a plain top of our own
   Vec3 hairReflectance{0.2f, 0.15f, 0.1f}, skinTint{1, 1, 1};
+  std::optional<std::array<double, 2>> melanin;  ///< as of a Colouring
 };
 
 /// All that baking makes something of, as a text: a sitter baked from another one is out of date.

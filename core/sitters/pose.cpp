@@ -2,8 +2,7 @@
 
 namespace easel {
 
-bool worn(const Sitter& s, const MeshPart& p, const std::string& hairStyle, double eyeHeight) {
-  if (p.surface == Surface::Hair) return p.wear == (hairStyle == "own" ? s.hairStyle : hairStyle);
+bool worn(const Sitter& s, const MeshPart& p, double eyeHeight) {
   return p.wear.empty() || p.wear == (seated(-double(s.soles), eyeHeight) ? "seated" : "standing");
 }
 

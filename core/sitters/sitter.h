@@ -10,6 +10,7 @@
 #include <vector>
 
 #include "geometry/vec.h"
+#include "sitters/distance_field.h"
 
 namespace easel {
 
@@ -42,13 +43,20 @@ enum class Garment : std::uint8_t { Top, Trousers, Shoes, Apron };
 struct MeshPart {
   Surface surface = Surface::Skin;
   Garment garment = Garment::Top;
-  std::string wear;                      ///< empty: always; "standing", "seated", or a hair style ("short", ...)
+  std::string wear;                      ///< empty: always; "standing" or "seated"
   std::int32_t texture = -1;             ///< index into Sitter::textures, -1 for none
   std::vector<Vec3> position;            ///< metres
   std::vector<Vec3> normal;              ///< unit
   std::vector<Vec2> uv;                  ///< v up; cloth: x, y in metres on the unturned body
   std::vector<float> headWeight;         ///< 0 (body) .. 1 (head): share of the head's turn that the vertex follows
   std::vector<std::uint32_t> triangles;  ///< three indices each
+};
+
+/// The skin that hair can grow from: triangles of it, and how far inside the hairline they are.
+struct HairGround {
+  std::vector<Vec3> position, normal;
+  std::vector<float> scalp;  ///< metres, on a head of middle size
+  std::vector<std::uint32_t> triangles;
 };
 
 /// Points on the face, local space, head unturned.
@@ -66,14 +74,16 @@ struct Sitter {
   Vec3 faceReflectance{0.4f, 0.25f, 0.18f};  ///< as baked, skinTint included; taken from the texture on reading
   std::vector<Texture> textures;
   std::vector<MeshPart> parts;
+  HairGround ground;
+  DistanceField headField, bodyField;  ///< of the skin that turns with the head, and of what it stands on
   Landmarks landmarks;
 };
 
 /// Whether a sitter whose eyes are at `standingEyes` when standing sits when they are at `eyeHeight` [m above the
 /// floor]: clearly lower.
 inline bool seated(double standingEyes, double eyeHeight) { return eyeHeight < 0.86 * standingEyes; }
-/// Whether the part is worn: the standing or the seated legs, the hair of `hairStyle` ("own", a style, "shaved").
-bool worn(const Sitter& sitter, const MeshPart& part, const std::string& hairStyle, double eyeHeight);
+/// Whether the part is worn: the standing or the seated legs.
+bool worn(const Sitter& sitter, const MeshPart& part, double eyeHeight);
 
 /// Head attitude, degrees. Turn > 0: to the sitter's left (camera right); tilt > 0: towards the sitter's left shoulder;
 /// nod > 0: chin down.

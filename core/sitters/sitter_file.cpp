@@ -1,9 +1,11 @@
 #include "sitters/sitter_file.h"
 
+#include <algorithm>
 #include <array>
 #include <cstdlib>
 #include <cstring>
 #include <fstream>
+#include <initializer_list>
 #include <map>
 #include <mutex>
 #include <stdexcept>
@@ -90,6 +92,13 @@ struct In {
   }
 };
 
+void demandMesh(size_t n, std::initializer_list<size_t> sizes, const std::vector<std::uint32_t>& triangles) {
+  if (triangles.size() % 3 != 0 || std::any_of(sizes.begin(), sizes.end(), [&](size_t s) { return s != n; }))
+    throw std::runtime_error(say("a mesh does not fit together"));
+  if (std::any_of(triangles.begin(), triangles.end(), [&](std::uint32_t i) { return i >= n; }))
+    throw std::runtime_error(say("a mesh names a vertex that is not there"));
+}
+
 [[noreturn]] void refuse(const std::filesystem::path& file, const std::string& why) {
   throw std::runtime_error(
       say("The sitter file {} cannot be used: {}. Run ./run-demo once with the network on; it fetches and "
@@ -135,6 +144,18 @@ void writeSitter(const std::filesystem::path& file, const Sitter& s) {
     o.array(p.uv);
     o.array(p.headWeight);
     o.array(p.triangles);
+  }
+  o.array(s.ground.position);
+  o.array(s.ground.normal);
+  o.array(s.ground.scalp);
+  o.array(s.ground.triangles);
+  for (const DistanceField* f : {&s.headField, &s.bodyField}) {
+    o.value(f->low);
+    o.value(f->cell);
+    o.value(f->nx);
+    o.value(f->ny);
+    o.value(f->nz);
+    o.array(f->values);
   }
   Out whole;
   whole.raw(kMagic.data(), kMagic.size());
@@ -197,11 +218,23 @@ Sitter readSitter(const std::filesystem::path& file) {
       p.headWeight = in.array<float>();
       p.triangles = in.array<std::uint32_t>();
       const size_t n = p.position.size();
-      if (p.normal.size() != n || p.uv.size() != n || p.headWeight.size() != n || p.triangles.size() % 3 != 0 ||
-          p.texture >= int(s.textures.size()))
-        throw std::runtime_error(say("a mesh does not fit together"));
-      for (std::uint32_t i : p.triangles)
-        if (i >= n) throw std::runtime_error(say("a mesh names a vertex that is not there"));
+      demandMesh(n, {p.normal.size(), p.uv.size(), p.headWeight.size()}, p.triangles);
+      if (p.texture >= int(s.textures.size())) throw std::runtime_error(say("a mesh does not fit together"));
+    }
+    HairGround& g = s.ground;
+    g.position = in.array<Vec3>();
+    g.normal = in.array<Vec3>();
+    g.scalp = in.array<float>();
+    g.triangles = in.array<std::uint32_t>();
+    demandMesh(g.position.size(), {g.normal.size(), g.scalp.size()}, g.triangles);
+    for (DistanceField* f : {&s.headField, &s.bodyField}) {
+      f->low = in.value<Vec3>();
+      f->cell = in.value<float>();
+      f->nx = in.value<std::int32_t>();
+      f->ny = in.value<std::int32_t>();
+      f->nz = in.value<std::int32_t>();
+      f->values = in.array<std::int8_t>();
+      if (!f->sound() || !(f->cell > 0)) throw std::runtime_error(say("a field of distances has the wrong size"));
     }
     s.faceReflectance = faceReflectance(s);
     return s;

@@ -26,6 +26,17 @@ Vec3 clothAlbedo(const MeshPart& part, Vec2 t, bool front) {
   return shirt;
 }
 
+Vec3 hairTintOf(const SitterPlace& as, const Sitter* sitter) {
+  if (const Colouring* hair = findHairColour(as.hairColour); hair && hair->id != "own") return hair->reflectance;
+  return sitter ? sitter->hairTint : Vec3{0.2f, 0.15f, 0.1f};
+}
+
+Vec3 absorptionOf(const SitterPlace& as, const Sitter* sitter) {
+  const Colouring* dyed = findHairColour(as.hairColour);
+  const auto melanin = dyed && dyed->id != "own" ? dyed->melanin : personOf(as.id).melanin;
+  return melanin ? Fibre::absorptionOf((*melanin)[0], (*melanin)[1]) : Fibre::absorptionOf(hairTintOf(as, sitter));
+}
+
 float seatedSoles(const Sitter& s) {
   float lowest = 0;
   for (const MeshPart& p : s.parts)
@@ -37,7 +48,10 @@ float seatedSoles(const Sitter& s) {
 }  // namespace
 
 Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter)
-    : sitter_(std::move(sitter)), pose_{as.turn, as.tilt, as.nod} {
+    : sitter_(std::move(sitter)),
+      pose_{as.turn, as.tilt, as.nod},
+      hairTint_(hairTintOf(as, sitter_.get())),
+      fibre_(absorptionOf(as, sitter_.get()), hairTint_) {
   if (sitter_) addSitter(as);
   traced_.commit();
 }
@@ -68,9 +82,7 @@ void Figure::addStool(float height) {
 void Figure::addSitter(const SitterPlace& as) {
   const Vec3 up{0, float(as.eyeHeight), 0};
   const Vec3 pivot = sitter_->landmarks.neckPivot;
-  hairTint_ = sitter_->hairTint;
   skinTint_ = sitter_->skinTint;
-  if (const Colouring* hair = findHairColour(as.hairColour); hair && hair->id != "own") hairTint_ = hair->reflectance;
   const Vec3 own = sitter_->faceReflectance;
   if (const Colouring* skin = findSkinTone(as.skinTone); skin && skin->id != "own") {
     for (int c = 0; c < 3; ++c) skinTint_[c] *= skin->reflectance[c] / std::max(0.01f, own[c]);
@@ -87,12 +99,11 @@ void Figure::addSitter(const SitterPlace& as) {
   if (sits) addStool(sitter_->hips + up.y - 0.11f);
   for (const MeshPart& p : sitter_->parts) {
     const bool legs = p.wear == "standing" || p.wear == "seated";
-    if (!worn(*sitter_, p, as.hairStyle, as.eyeHeight)) continue;
+    if (!worn(*sitter_, p, as.eyeHeight)) continue;
     auto g = std::make_unique<Geometry>();
     g->part = &p;
     g->surface = p.surface;
     g->texture = p.texture >= 0 ? &sitter_->textures[size_t(p.texture)] : nullptr;
-    if (g->surface == Surface::Hair) g->meanLuminance = opaqueLuminance(*g->texture);
     g->position.resize(p.position.size());
     g->normal.resize(p.normal.size());
     for (size_t i = 0; i < p.position.size(); ++i) {
@@ -104,10 +115,22 @@ void Figure::addSitter(const SitterPlace& as) {
     }
     traced_.attach(std::move(g));
   }
+  auto hair = std::make_unique<Geometry>();
+  hair->surface = Surface::Hair;
+  hair->passes = fibre_.passes();
+  hair->strands = grown(*sitter_, hairStyleOf(as.hairStyle, sitter_->hairStyle), pose_);
+  for (Strands::Point& p : hair->strands.points) p.at += up;
+  if (!hair->strands.segments.empty()) traced_.attach(std::move(hair));
 }
 
 bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
   const Geometry& g = *met.geometry;
+  if (!g.strands.segments.empty()) {
+    const std::uint32_t first = g.strands.segments[met.ray.hit.primID];
+    s.albedo = hairTint_ * g.strands.shade[first];
+    for (int c = 0; c < 3; ++c) s.albedo[c] = std::min(s.albedo[c], 0.92f);
+    return true;
+  }
   if (!g.part) return false;
   const std::uint32_t* i = &g.part->triangles[size_t(met.ray.hit.primID) * 3];
   const float u = met.ray.hit.u, v = met.ray.hit.v, w = 1 - u - v;
@@ -151,22 +174,6 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
         s.albedo = (hairTint_ * 0.55f + Vec3{0.02f, 0.016f, 0.012f}) * y;
       }
       break;
-    case Surface::Hair: {
-      const Vec2 t = uvAt(*g.part, met.ray.hit.primID, u, v);
-      const float y = luminance(texelAt(*g.texture, t).colour);
-      // The texture gives the strands, the tint the colour: only its contrast about its own mean is used.
-      s.albedo = hairTint_ * std::clamp(0.12f + 0.88f * std::pow(y / g.meanLuminance, 0.8f), 0.1f, 1.7f);
-      for (int c = 0; c < 3; ++c) s.albedo[c] = std::min(s.albedo[c], 0.92f);
-      // Strands run along v of the texture.
-      const Vec2 ta = g.part->uv[i[0]], tb = g.part->uv[i[1]], tc = g.part->uv[i[2]];
-      const float ub = tb.x - ta.x, vb = tb.y - ta.y, uc = tc.x - ta.x, vc = tc.y - ta.y;
-      const float det = ub * vc - uc * vb;
-      const Vec3 p[3] = {g.position[i[0]], g.position[i[1]], g.position[i[2]]};
-      Vec3 along = std::abs(det) > 1e-12f ? ((p[2] - p[0]) * ub - (p[1] - p[0]) * uc) / det : p[1] - p[0];
-      along = along - s.normal * dot(along, s.normal);
-      s.tangent = normalize(along);
-      break;
-    }
     case Surface::Cloth: {
       const Vec2 t = uvAt(*g.part, met.ray.hit.primID, u, v);
       s.albedo = clothAlbedo(*g.part, t, s.normal.z > -0.05f);

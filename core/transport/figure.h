@@ -6,6 +6,7 @@
 
 #include "plan/plan.h"
 #include "sitters/sitter.h"
+#include "transport/fibre.h"
 #include "transport/scene.h"
 #include "transport/traced.h"
 
@@ -18,6 +19,7 @@ class Figure {
   const Traced& traced() const { return traced_; }
   const std::shared_ptr<const Sitter>& sitter() const { return sitter_; }
   const HeadPose& pose() const { return pose_; }
+  const Fibre& fibre() const { return fibre_; }
   /// Colour of what was met of the sitter, and, `fine`, what is finer than mesh and texture. False: it is none of
   /// theirs.
   bool colour(SurfacePoint& point, const Met& met, bool fine) const;
@@ -29,7 +31,8 @@ class Figure {
   std::shared_ptr<const Sitter> sitter_;
   HeadPose pose_;
   Traced traced_;
-  Vec3 hairTint_{1, 1, 1}, skinTint_{1, 1, 1};
+  Vec3 hairTint_, skinTint_{1, 1, 1};
+  Fibre fibre_;  // of that tint
 };
 
 /// The same figure again while somebody holds it, or when it was one of the last two that were asked for.

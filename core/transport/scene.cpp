@@ -154,9 +154,23 @@ struct Scene::Impl {
     return panels || !within(from) || !within(to) || from.z < cloth + kNear || to.z < cloth + kNear;
   }
 
+  // On its axis, and facing whoever looks.
+  void placeOnStrand(SurfacePoint& s, const Met& met, Vec3 direction) const {
+    const Strands& of = met.geometry->strands;
+    const std::uint32_t first = of.segments[met.ray.hit.primID];
+    const float t = met.ray.hit.u;
+    s.surface = met.geometry->surface;
+    s.distance = met.distance();
+    s.position = lerp(of.points[first].at, of.points[first + 1].at, t);
+    s.tangent = normalize(lerp(of.along[first], of.along[first + 1], t));
+    s.normal = s.facet = s.coatNormal = normalize(s.tangent * dot(s.tangent, direction) - direction);
+    s.side = std::int16_t(bodySide(s.position, s.facet));
+  }
+
   void place(SurfacePoint& s, const Met& met, Vec3 direction) const {
     const Geometry& g = *met.geometry;
     const RTCRayHit& r = met.ray;
+    if (!g.strands.segments.empty()) return placeOnStrand(s, met, direction);
     const auto& triangles = g.part ? g.part->triangles : g.triangles;
     const std::uint32_t* i = &triangles[size_t(r.hit.primID) * 3];
     const float u = r.hit.u, v = r.hit.v, w = 1 - u - v;
@@ -303,18 +317,22 @@ bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::ui
 void Scene::occluded(Rays& rays) const {
   std::array<RTCRay, kRun> asked;
   std::array<size_t, kRun> of;
-  for (size_t i = 0; i < size_t(rays.n); ++i)
-    asked[i] = rayOf(rays.origin[i], rays.direction[i], 0, rays.far[i], rays.seed[i]);
-  impl_->figure->traced().occluded(asked.data(), rays.n);
-  size_t left = 0;
+  std::array<float, kRun> left;
   for (size_t i = 0; i < size_t(rays.n); ++i) {
-    rays.blocked[i] = asked[i].tfar < 0;
-    if (rays.blocked[i] || !impl_->mayPart(rays.origin[i], rays.origin[i] + rays.direction[i] * rays.far[i])) continue;
-    of[left] = i;
-    asked[left++] = asked[i];
+    asked[i] = rayOf(rays.origin[i], rays.direction[i], 0, rays.far[i], rays.seed[i]);
+    rays.passed[i] = 1;
   }
-  if (left) impl_->traced.occluded(asked.data(), int(left));
-  for (size_t k = 0; k < left; ++k) rays.blocked[of[k]] = asked[k].tfar < 0;
+  impl_->figure->traced().occluded(asked.data(), rays.n, rays.passed.data());
+  size_t n = 0;
+  for (size_t i = 0; i < size_t(rays.n); ++i) {
+    if (!(rays.passed[i] > 0) || !impl_->mayPart(rays.origin[i], rays.origin[i] + rays.direction[i] * rays.far[i]))
+      continue;
+    of[n] = i;
+    left[n] = 1;
+    asked[n++] = asked[i];
+  }
+  if (n) impl_->traced.occluded(asked.data(), int(n), left.data());
+  for (size_t k = 0; k < n; ++k) rays.passed[of[k]] *= left[k];
 }
 
 const std::vector<Side>& Scene::sides() const { return impl_->sides; }
@@ -326,6 +344,7 @@ const Interreflection& Scene::interreflection() const {
 
 bool Scene::hasPanels() const { return impl_->panels; }
 float Scene::haze() const { return float(impl_->plan.haze); }
+const Fibre& Scene::fibre() const { return impl_->figure->fibre(); }
 const Sitter& Scene::sitter() const { return *impl_->figure->sitter(); }
 
 Vec3 Scene::studioPoint(Vec3 local) const {

@@ -44,6 +44,7 @@ struct Side {
   bool body() const { return dot(across, across) <= 0; }
 };
 
+class Fibre;
 class Interreflection;
 struct Rays;
 
@@ -73,10 +74,11 @@ class Scene {
   void meetIf(const Rays& rays, const std::function<bool(const SurfacePoint&)>& wants,
               std::array<SurfacePoint, kRun>& met) const;
 
-  /// Whether something stands between. `direction` unit; `near` and `far` along it.
+  /// Whether something stands between; of hair, which lets some light pass, `seed` decides. `direction` unit; `near` and
+  /// `far` along it.
   bool occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const;
 
-  /// The same of all of them, each into `blocked`: a third quicker.
+  /// How much passes of each, into `passed`: a third quicker, and hair is no matter of luck.
   void occluded(Rays& rays) const;
 
   /// Of this scene and no other of the process: for what is kept beside it.
@@ -90,6 +92,8 @@ class Scene {
   /// Extinction of the air [1/m], 0: clear.
   float haze() const;
   const Sitter& sitter() const;
+  /// What the strands of the sitter's hair make of light.
+  const Fibre& fibre() const;
   /// A landmark of the sitter in studio space, head pose included.
   Vec3 studioPoint(Vec3 local) const;
 

@@ -7,6 +7,7 @@
 
 #include "colour/colour.h"
 #include "spoken/say.h"
+#include "transport/runs.h"
 #include "transport/sampling.h"
 
 namespace easel {
@@ -15,6 +16,11 @@ namespace {
 struct Context {
   RTCIntersectContext embree;
   bool thresholds = false, corneas = false;
+  // Of rays that are asked how much passes: their ids are places in these.
+  const std::uint32_t* seeds = nullptr;
+  float* passed = nullptr;
+
+  std::uint32_t seed(unsigned id) const { return seeds ? seeds[id] : id; }
 };
 
 Context contextOf(const Asked& how) {
@@ -53,16 +59,6 @@ Texel texelAt(const Texture& t, Vec2 uv) {
   }
   return {alpha > 1e-4f ? sum / alpha : Vec3{}, alpha};
 }
-float opaqueLuminance(const Texture& t) {
-  const auto& lin = linearOf();
-  double sum = 0, weight = 0;
-  for (size_t i = 0; i < t.rgba.size(); i += 4) {
-    const double a = t.rgba[i + 3];
-    sum += a * double(luminance({lin[t.rgba[i]], lin[t.rgba[i + 1]], lin[t.rgba[i + 2]]}));
-    weight += a;
-  }
-  return weight > 0 ? std::max(1e-4f, float(sum / weight)) : 1.f;
-}
 
 namespace {
 float fetchAlpha(const Texture& t, Vec2 uv) {
@@ -97,7 +93,7 @@ void cardFilter(const RTCFilterFunctionNArguments* args) {
     const float u = RTCHitN_u(args->hit, args->N, k), v = RTCHitN_v(args->hit, args->N, k);
     const float alpha = fetchAlpha(*g->texture, uvAt(*g->part, triangle, u, v));
     if (alpha >= 0.97f) continue;
-    const unsigned id = RTCRayN_id(args->ray, args->N, k);
+    const std::uint32_t id = context->seed(RTCRayN_id(args->ray, args->N, k));
     // Every triangle shifts the pixel's threshold by its own amount: cards that overlap stay independent.
     const float limit = unitFloat(context->thresholds ? id + hash32(triangle * 2654435761u + 29u)
                                                       : hashPair(id, triangle * 2654435761u + 17u));
@@ -105,17 +101,31 @@ void cardFilter(const RTCFilterFunctionNArguments* args) {
   }
 }
 
+// Light goes on past strands, in part: each that stands in its way takes its share, until hardly any is left.
+void strandFilter(const RTCFilterFunctionNArguments* args) {
+  constexpr float kHardlyAny = 0.03f;
+  const auto* g = static_cast<const Geometry*>(args->geometryUserPtr);
+  const auto* context = reinterpret_cast<const Context*>(args->context);
+  for (unsigned k = 0; k < args->N; ++k) {
+    if (args->valid[k] != -1) continue;
+    float& passed = context->passed[RTCRayN_id(args->ray, args->N, k)];
+    passed *= g->passes;
+    if (passed > kHardlyAny) args->valid[k] = 0;
+  }
+}
+
 // A cut-out: its quad's corners are (0,0), (1,0), (1,1), (0,1), the triangles 0 1 2 and 0 2 3.
 void cutOutFilter(const RTCFilterFunctionNArguments* args) {
   const auto* g = static_cast<const Geometry*>(args->geometryUserPtr);
+  const auto* context = reinterpret_cast<const Context*>(args->context);
   for (unsigned k = 0; k < args->N; ++k) {
     if (args->valid[k] != -1) continue;
     const unsigned triangle = RTCHitN_primID(args->hit, args->N, k);
     const float u = RTCHitN_u(args->hit, args->N, k), v = RTCHitN_v(args->hit, args->N, k);
     const Vec2 at = triangle == 0 ? Vec2{u + v, v} : Vec2{u, u + v};
     const float passes = g->pattern->at(1 - 2 * at.x, 2 * at.y - 1);
-    if (passes > 0.97f || unitFloat(hashPair(RTCRayN_id(args->ray, args->N, k), 0xc07u + triangle)) < passes)
-      args->valid[k] = 0;
+    const std::uint32_t id = context->seed(RTCRayN_id(args->ray, args->N, k));
+    if (passes > 0.97f || unitFloat(hashPair(id, 0xc07u + triangle)) < passes) args->valid[k] = 0;
   }
 }
 
@@ -150,17 +160,40 @@ std::unique_ptr<Geometry> quadOf(Surface surface, Vec3 albedo, float mottle, Vec
 Traced::Traced() : scene_(rtcNewScene(device())) {}
 Traced::~Traced() { rtcReleaseScene(scene_); }
 
-Geometry& Traced::attach(std::unique_ptr<Geometry> g) {
-  RTCGeometry geometry = rtcNewGeometry(device(), RTC_GEOMETRY_TYPE_TRIANGLE);
+namespace {
+
+void shareTriangles(RTCGeometry geometry, Geometry& g) {
   // Embree reads four bytes past the last vertex: the pad keeps that inside the vector.
-  g->position.push_back({});
-  const auto& triangles = g->part ? g->part->triangles : g->triangles;
-  rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, g->position.data(), 0,
-                             sizeof(Vec3), g->position.size() - 1);
+  g.position.push_back({});
+  const auto& triangles = g.part ? g.part->triangles : g.triangles;
+  rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, g.position.data(), 0,
+                             sizeof(Vec3), g.position.size() - 1);
   rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, triangles.data(), 0,
                              3 * sizeof(std::uint32_t), triangles.size() / 3);
+}
+void shareStrands(RTCGeometry geometry, const Strands& s) {
+  static_assert(sizeof(Strands::Point) == 4 * sizeof(float));
+  rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT4, s.points.data(), 0,
+                             sizeof(Strands::Point), s.points.size());
+  rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT, s.segments.data(), 0,
+                             sizeof(std::uint32_t), s.segments.size());
+}
+
+}  // namespace
+
+Geometry& Traced::attach(std::unique_ptr<Geometry> g) {
+  const bool strands = !g->strands.segments.empty();
+  // Flat towards the ray, which is a third of the time: what a strand is round for, its scattering knows.
+  RTCGeometry geometry =
+      rtcNewGeometry(device(), strands ? RTC_GEOMETRY_TYPE_FLAT_LINEAR_CURVE : RTC_GEOMETRY_TYPE_TRIANGLE);
+  if (strands)
+    shareStrands(geometry, g->strands);
+  else
+    shareTriangles(geometry, *g);
   rtcSetGeometryUserData(geometry, g.get());
-  const bool cards = g->surface == Surface::Hair || g->surface == Surface::Brow || g->surface == Surface::Lash;
+  // Of hair that passes hardly any, asking takes longer than it is worth.
+  if (strands && g->passes > 0.04f) rtcSetGeometryOccludedFilterFunction(geometry, strandFilter);
+  const bool cards = g->surface == Surface::Brow || g->surface == Surface::Lash;
   if (cards || g->pattern) {
     rtcSetGeometryIntersectFilterFunction(geometry, cards ? cardFilter : cutOutFilter);
     rtcSetGeometryOccludedFilterFunction(geometry, cards ? cardFilter : cutOutFilter);
@@ -198,14 +231,29 @@ void Traced::meet(Met* met, int n, const Asked& how) const {
 }
 
 bool Traced::occluded(RTCRay ray) const {
-  Context context = contextOf({});
-  rtcOccluded1(scene_, &context.embree, &ray);
-  return ray.tfar < 0;
+  const std::uint32_t seed = ray.id;
+  float passed = 1;
+  occluded(&ray, 1, &passed);
+  return !(passed > unitFloat(hash32(seed + 0x91u)));
 }
 
-void Traced::occluded(RTCRay* rays, int n) const {
+void Traced::occluded(RTCRay* rays, int n, float* passed) const {
+  std::array<std::uint32_t, kRun> seeds;
+  for (int i = 0; i < n; ++i) {
+    seeds[size_t(i)] = rays[i].id;
+    rays[i].id = unsigned(i);
+  }
   Context context = contextOf({});
-  rtcOccluded1M(scene_, &context.embree, rays, unsigned(n), sizeof(RTCRay));
+  context.seeds = seeds.data();
+  context.passed = passed;
+  if (n == 1)
+    rtcOccluded1(scene_, &context.embree, rays);
+  else
+    rtcOccluded1M(scene_, &context.embree, rays, unsigned(n), sizeof(RTCRay));
+  for (int i = 0; i < n; ++i) {
+    if (rays[i].tfar < 0) passed[i] = 0;
+    rays[i].id = seeds[size_t(i)];
+  }
 }
 
 }  // namespace easel

@@ -10,6 +10,7 @@
 
 #include "gear/gobo.h"
 #include "sitters/sitter.h"
+#include "sitters/strands.h"
 
 namespace easel {
 
@@ -19,11 +20,12 @@ struct Geometry {
   Surface surface = Surface::Nothing;
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
-  float meanLuminance = 1;              // hair: of the opaque part of the texture, linear
   Vec3 backAlbedo{0.5f, 0.5f, 0.5f};    // panels: of the side that faces away from `normal`
   std::shared_ptr<const Gobo> pattern;  // cut out of the quad
   std::vector<Vec3> position, normal;
   std::vector<std::uint32_t> triangles;  // studio only
+  Strands strands;                       // instead of triangles: hair
+  float passes = 0;                      // strands: share of light that goes on past one
   int side = -1, behind = -1;            // of Scene::sides(), the way `normal` looks and the other; -1: the sitter's
 };
 
@@ -36,8 +38,6 @@ struct Texel {
 };
 /// Bilinear on premultiplied values, so that transparent texels do not bleed their colour into the edge.
 Texel texelAt(const Texture& texture, Vec2 uv);
-/// Mean luminance of what is opaque.
-float opaqueLuminance(const Texture& texture);
 Vec2 uvAt(const MeshPart& part, std::uint32_t triangle, float u, float v);
 
 /// `seed` decides about half-transparent cards and travels with the ray, so that rays may be asked about in any
@@ -88,8 +88,8 @@ class Traced {
   void meet(Met& met, const Asked& how) const;
   void meet(Met* met, int n, const Asked& how) const;
   bool occluded(RTCRay ray) const;
-  /// Sets tfar below 0 of those that are stopped.
-  void occluded(RTCRay* rays, int n) const;
+  /// At most kRun; `passed` is multiplied with what goes on of each.
+  void occluded(RTCRay* rays, int n, float* passed) const;
 
  private:
   RTCScene scene_;

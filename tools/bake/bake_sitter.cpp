@@ -10,6 +10,7 @@
 #include "formats/picture_file.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "hair_ground.h"
 #include "subdivide.h"
 
 namespace easel::bake {
@@ -504,12 +505,7 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
   card("eyebrows", person.brows, person.brows + ".png", Surface::Brow);
   card("eyelashes", "Eyelashes01", "eyelashes01.png", Surface::Lash);
   s.hairStyle = person.hair;
-  const std::pair<const char*, const char*> styles[] = {
-      {"short", "short04"}, {"cropped", "short01"}, {"tied", "ponytail01"}, {"long", "long01"}};
-  for (const auto& [style, model] : styles) {
-    card("hair", model, std::string(model) + "_diffuse.png", Surface::Hair);
-    s.parts.back().wear = style;
-  }
+  s.ground = hairGround(body, package.unshaped());
 
   // Into local space: metres, eye level, plane of symmetry, axis of the neck.
   const Vec3 origin{0, eyeY, s.landmarks.neckPivot.z};
@@ -519,6 +515,15 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     if (p.surface == Surface::Cloth)
       for (Vec2& t : p.uv) t.y -= eyeY * kMetresPerUnit;
   }
+  for (Vec3& q : s.ground.position) q = local(q);
+  s.headField = fieldOf(s.parts, 0.004f, [](const MeshPart& p, size_t i) {
+    return p.surface == Surface::Skin && p.headWeight[i] >= 0.5f;
+  });
+  s.bodyField = fieldOf(s.parts, 0.008f, [](const MeshPart& p, size_t i) {
+    return p.wear.empty() && (p.surface == Surface::Skin || (p.surface == Surface::Cloth && p.garment == Garment::Top)) &&
+           p.headWeight[i] < 0.5f &&
+           p.position[i].y > -0.6f;
+  });
   s.hips = local(hip).y;
   s.soles = local({0, sole, 0}).y;
   Landmarks& l = s.landmarks;

@@ -30,6 +30,8 @@ class HumanPackage {
 
   /// Base mesh with the shape applied, arms lowered. All vertices, helper ones too (parts are fitted to them).
   std::vector<Vec3> shaped(const BodyRecipe& body) const;
+  /// The base mesh as it comes, unshaped: places on it are the same for everyone.
+  const std::vector<Vec3>& unshaped() const { return base_; }
   /// Shares (0..1) of the body's parts in a vertex, from the skinning weights: arm from the shoulder, hand from the
   /// wrist, foot from the ankle.
   const std::vector<float>& arms() const { return arms_; }

@@ -1,0 +1,296 @@
+#include "sitters/strands.h"
+
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "geometry/hashing.h"
+
+namespace easel {
+namespace {
+
+// Random numbers of a strand, each kind its own.
+enum class Of : std::uint32_t { Triangle, Place, PlaceToo, Hairline, Length, Layer, Phase, PhaseToo, Stray, Shade, Clump };
+float chance(std::uint32_t strand, Of what) { return unitFloat(hashPair(strand, 0x4a17u + std::uint32_t(what))); }
+
+float smooth(float from, float to, float x) {
+  const float t = std::clamp((x - from) / (to - from), 0.f, 1.f);  // `from` may be the greater
+  return t * t * (3 - 2 * t);
+}
+
+struct Root {
+  Vec3 at, normal;
+  std::uint32_t key = 0;
+};
+
+// The head's turn as three axes: strands ask thousands of times.
+struct Turned {
+  Vec3 pivot, x, y, z;
+  Turned(Vec3 about, const HeadPose& pose)
+      : pivot(about),
+        x(posedDirection({1, 0, 0}, 1, pose)),
+        y(posedDirection({0, 1, 0}, 1, pose)),
+        z(posedDirection({0, 0, 1}, 1, pose)) {}
+  Vec3 on(Vec3 d) const { return x * d.x + y * d.y + z * d.z; }
+  Vec3 back(Vec3 d) const { return {dot(d, x), dot(d, y), dot(d, z)}; }
+  Vec3 place(Vec3 p) const { return pivot + on(p - pivot); }
+  Vec3 rest(Vec3 p) const { return pivot + back(p - pivot); }
+};
+
+class Grower {
+ public:
+  Grower(const Sitter& sitter, const HairStyle& style, const HeadPose& pose)
+      : sitter_(sitter), style_(style), turned_(sitter.landmarks.neckPivot, pose) {
+    const Landmarks& l = sitter.landmarks;
+    middle_ = {0, 0.03f, l.neckPivot.z + 0.02f};
+    whorl_ = {0.01f, l.crown.y, middle_.z - 0.055f};
+    knot_ = {0, float(style.knot), middle_.z - 0.115f};
+  }
+
+  std::vector<Root> roots(int n, std::uint32_t seed) const;
+  /// `points` places of a strand, and how long it is.
+  void grow(const Root& root, int points, std::vector<Vec3>& out) const;
+
+ private:
+  float lengthAt(Vec3 normal) const;
+  Vec3 combed(Vec3 at) const;
+  Vec3 keptOff(Vec3 p, float layer, Vec3& along) const;
+
+  const Sitter& sitter_;
+  const HairStyle& style_;
+  Turned turned_;
+  Vec3 middle_, whorl_, knot_;  // of the unturned head
+};
+
+std::vector<Root> Grower::roots(int n, std::uint32_t seed) const {
+  const HairGround& g = sitter_.ground;
+  std::vector<double> until;
+  until.reserve(g.triangles.size() / 3);
+  double all = 0;
+  for (size_t t = 0; t < g.triangles.size(); t += 3) {
+    const Vec3 a = g.position[g.triangles[t]], b = g.position[g.triangles[t + 1]], c = g.position[g.triangles[t + 2]];
+    until.push_back(all += double(length(cross(b - a, c - a))));
+  }
+  std::vector<Root> out;
+  if (until.empty() || n < 1) return out;
+  out.reserve(size_t(n));
+  for (int i = 0; i < n; ++i) {
+    const std::uint32_t key = hashPair(std::uint32_t(i), seed);
+    const double along = (double(i) + double(chance(key, Of::Triangle))) / n * all;
+    const auto t = size_t(std::min(std::lower_bound(until.begin(), until.end(), along), until.end() - 1) -
+                          until.begin()) * 3;
+    float u = chance(key, Of::Place), v = chance(key, Of::PlaceToo);
+    if (u + v > 1) u = 1 - u, v = 1 - v;
+    auto between = [&](const auto& of) {
+      return of[g.triangles[t]] * (1 - u - v) + of[g.triangles[t + 1]] * u + of[g.triangles[t + 2]] * v;
+    };
+    const Root r{between(g.position), normalize(between(g.normal)), key};
+    // A hairline is no line: it thins out over half a centimetre.
+    const float within = between(g.scalp) + 0.004f * (chance(key, Of::Hairline) - 0.6f);
+    if (within < 0) continue;
+    if (style_.bald > 0) {
+      const float up = normalize(r.at - middle_).y + 0.12f * (chance(key, Of::Hairline) - 0.5f);
+      if (up > 1.1f - float(style_.bald)) continue;
+    }
+    out.push_back(r);
+  }
+  return out;
+}
+
+float Grower::lengthAt(Vec3 n) const {
+  const auto& l = style_.length;
+  const float top = smooth(0.35f, 0.8f, n.y), front = std::max(0.f, n.z), side = std::abs(n.x), behind = std::max(0.f, -n.z);
+  const float round = front * front + side * side + behind * behind + 1e-6f;
+  const float low = (float(l[1]) * front * front + float(l[2]) * side * side + float(l[3]) * behind * behind) / round;
+  return low * (1 - top) + float(l[0]) * top;
+}
+
+// Which way hair is combed there, unturned; not a unit.
+Vec3 Grower::combed(Vec3 p) const {
+  const HairStyle::Combing& c = style_.combing;
+  Vec3 d = Vec3{0, 0, -1} * float(c.back) + Vec3{0, -1, 0} * float(c.down) + Vec3{0, 0, 1} * float(c.forward);
+  if (c.aside > 0) {
+    const float off = p.x - float(style_.part);
+    d += Vec3{std::clamp(off / 0.0015f, -1.f, 1.f), 0, 0} * float(c.aside);
+  }
+  if (c.whorl > 0) {
+    const Vec3 away = p - whorl_;
+    // It winds as it goes.
+    d += normalize(away + cross({0, 1, 0}, away) * 0.3f) * float(c.whorl);
+  }
+  if (c.tie > 0) d += normalize(knot_ - p) * float(c.tie);
+  // Off the face, unless it is combed there.
+  if (c.forward <= 0 && c.tie <= 0) {
+    const float before = smooth(0.05f, 0.08f, p.z - middle_.z) * smooth(0.09f, 0.05f, p.y) * smooth(0.095f, 0.07f, std::abs(p.x));
+    const float side = p.x > float(style_.part) ? 1.f : -1.f;
+    d += Vec3{2.2f * side, 0, -1.2f} * before;
+  }
+  // Along the head, not away from it.
+  if (const auto near = sitter_.headField.about(p); near.gap < 0.025f)
+    d = d - near.outward * std::max(0.f, dot(d, near.outward));
+  return d;
+}
+
+// Outside of head and body by `layer` metres; `along` no longer leads in.
+Vec3 Grower::keptOff(Vec3 p, float layer, Vec3& along) const {
+  const Vec3 rest = turned_.rest(p);
+  auto off = [&](float gap, float least, Vec3 out) {
+    if (gap >= least) return;
+    p += out * (least - gap);
+    along = along - out * std::min(0.f, dot(along, out));
+  };
+  const auto head = sitter_.headField.about(rest);
+  off(head.gap, layer, turned_.on(head.outward));
+  const auto body = sitter_.bodyField.about(p);
+  off(body.gap, std::min(layer, 0.006f) + 0.012f, body.outward);
+  return p;
+}
+
+void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
+  out.clear();
+  const float whole = lengthAt(root.normal) * (1 - float(style_.varied) * chance(root.key, Of::Length));
+  const float step = whole / float(points - 1);
+  // What grows higher up lies over what grows below.
+  const float high = smooth(-0.08f, 0.11f, root.at.y);
+  const float layer = 0.0012f + float(style_.volume) * (0.25f + 0.75f * high) * std::pow(chance(root.key, Of::Layer), 1.4f - 0.7f * high);
+  const bool ties = style_.combing.tie > 0;
+  bool tied = false;
+  Vec3 p = root.at;
+  Vec3 flow = combed(p);
+  flow = flow - root.normal * dot(flow, root.normal);
+  // At the sides it lies closer.
+  const float lift = float(style_.lift) * (0.45f + 0.55f * smooth(0.f, 0.7f, root.normal.y)) + 0.02f;
+  Vec3 along = turned_.on(normalize(normalize(flow) * (1 - lift) + root.normal * lift));
+  p = turned_.place(p);
+  out.push_back(p);
+  float gone = 0;
+  for (int i = 1; i < points; ++i) {
+    gone += step;
+    const Vec3 rest = turned_.rest(p);
+    if (ties && !tied && length(rest - knot_) < 0.016f + 0.3f * step) tied = true;
+    const float free = std::clamp(gone / 0.03f, 0.f, 1.f);  // the first centimetres stand by the root
+    if (ties && !tied) {
+      along = normalize(along * 0.25f + turned_.on(normalize(knot_ - rest)));
+    } else {
+      const float hang = float(style_.gravity) * step / 0.012f * free;
+      const float comb = (ties ? 0 : 0.35f) * (step / 0.012f) * (1 - 0.6f * free);
+      along = normalize(along + turned_.on(normalize(combed(rest))) * comb + Vec3{0, -1, 0} * hang);
+      if (tied) along = normalize(along + turned_.on({0, -0.1f, -0.25f}) * std::max(0.f, 1 - (gone - 0.15f) / 0.05f));
+    }
+    const float reach = std::min(layer, 0.0012f + 0.5f * gone);
+    p = keptOff(p + along * step, ties && !tied ? std::min(reach, 0.001f + 0.35f * float(style_.volume)) : reach, along);
+    // What the head pushes out is no longer than it was.
+    const Vec3 back = out.back();
+    const Vec3 moved = normalize(p - back);
+    along = normalize(along * 0.5f + moved);
+    p = back + moved * step;
+    if (tied) {  // a bundle: the tail is no thicker than what is gathered
+      Vec3 r = turned_.rest(p);
+      const float wide = 0.011f + 0.25f * std::max(0.f, knot_.y - r.y) * (0.3f + 0.5f * chance(root.key, Of::Stray));
+      if (std::abs(r.x) > wide) r.x = std::copysign(wide * (0.4f + 0.6f * chance(root.key, Of::Phase)), r.x);
+      p = turned_.place(r);
+    }
+    out.push_back(p);
+    if (style_.cutAt > 0 && p.y < -float(style_.cutAt) + 0.004f * (chance(root.key, Of::Length) - 0.5f)) {
+      // Cut off: what is left of it lies there.
+      while (int(out.size()) < points) out.push_back(p);
+      return;
+    }
+  }
+}
+
+// A lock: the root and the way of what it keeps together.
+struct Lock {
+  const Root* root = nullptr;
+  const std::vector<Vec3>* path = nullptr;
+};
+Lock nearestOf(const std::vector<Root>& of, const std::vector<std::vector<Vec3>>& paths, Vec3 at) {
+  Lock nearest;
+  float least = 4e-4f;  // metres squared: across the parting nothing keeps together
+  for (size_t i = 0; i < of.size(); ++i)
+    if (const Vec3 d = of[i].at - at; dot(d, d) < least) {
+      least = dot(d, d);
+      nearest = {&of[i], &paths[i]};
+    }
+  return nearest;
+}
+
+struct StrandOut {
+  Strands::Point* points;
+  Vec3* along;
+  float* shade;
+};
+// A grown strand with its lock, its waves and its own ways.
+void dressed(const HairStyle& style, const Root& root, const std::vector<Vec3>& path, const Lock& lock,
+             const StrandOut& out) {
+  const std::uint32_t key = lock.root ? lock.root->key : root.key;
+  const float turn = 2 * kPiF * chance(key, Of::Phase), own = 2 * kPiF * chance(root.key, Of::Phase);
+  const float strays = float(style.frizz) * (0.3f + chance(root.key, Of::Stray));
+  const Vec3 astray = normalize({chance(root.key, Of::Place) - 0.5f, chance(root.key, Of::PlaceToo) - 0.5f,
+                                 chance(root.key, Of::Triangle) - 0.5f});
+  const float shade = 0.85f + 0.3f * chance(root.key, Of::Shade);
+  const size_t n = path.size();
+  float gone = 0;
+  for (size_t k = 0; k < n; ++k) {
+    const float t = float(k) / float(n - 1);
+    if (k) gone += length(path[k] - path[k - 1]);
+    Vec3 p = path[k];
+    if (lock.path)
+      p = lerp(p, (*lock.path)[k] + (path[0] - (*lock.path)[0]) * (0.5f * (1 - t)), float(style.clumping) * t * (2 - t));
+    const float free = std::clamp(gone / 0.02f, 0.f, 1.f);  // it begins at the root
+    const Frame across = Frame::facing(path[std::min(k + 1, n - 1)] - path[k ? k - 1 : 0]);
+    auto swung = [&](double by, double every, float phase, float flat) {
+      if (by <= 0) return;
+      const float a = 2 * kPiF * gone / float(every) + phase;
+      p += (across.u * std::sin(a) + across.v * (flat * std::cos(a))) * (float(by) * free);
+    };
+    swung(style.wave, style.waveLength, turn + 0.5f * std::sin(own), 0.6f);
+    swung(style.coil, style.coilLength, own, 1);
+    p += astray * (strays * gone);
+    // A hair ends in a tip.
+    out.points[k] = {p, float(style.thickness) / 2 * (k + 1 == n ? 0.35f : 1.f - 0.3f * t)};
+    out.shade[k] = shade * (0.8f + 0.2f * free);
+  }
+  for (size_t k = 0; k < n; ++k)
+    out.along[k] = normalize(out.points[std::min(k + 1, n - 1)].at - out.points[k ? k - 1 : 0].at);
+}
+
+}  // namespace
+
+Strands grown(const Sitter& sitter, const HairStyle& style, const HeadPose& pose) {
+  Strands s;
+  if (style.strands < 1 || sitter.ground.triangles.empty()) return s;
+  const Grower grower(sitter, style, pose);
+  const double longest = *std::max_element(style.length.begin(), style.length.end());
+  double finest = 0.014;  // metres of a piece
+  if (style.wave > 0) finest = std::min(finest, style.waveLength / 7);
+  if (style.coil > 0) finest = std::min(finest, style.coilLength / 5);
+  const int points = std::clamp(int(std::lround(longest / finest)) + 1, 3, 40);
+
+  std::vector<std::vector<Vec3>> locks;
+  const std::vector<Root> of = grower.roots(std::max(1, style.clumps), 0x10c5u);
+  locks.resize(of.size());
+  for (size_t i = 0; i < of.size(); ++i) grower.grow(of[i], points, locks[i]);
+
+  const std::vector<Root> roots = grower.roots(style.strands, 0x57a4du);
+  const size_t each = size_t(points);
+  s.points.resize(roots.size() * each);
+  s.along.resize(s.points.size());
+  s.shade.resize(s.points.size());
+  s.segments.reserve(roots.size() * (each - 1));
+  for (size_t r = 0; r < roots.size(); ++r)
+    for (size_t k = 0; k + 1 < each; ++k) s.segments.push_back(std::uint32_t(r * each + k));
+  tbb::parallel_for(tbb::blocked_range<size_t>(0, roots.size(), 256), [&](const auto& some) {
+    std::vector<Vec3> path;
+    for (size_t r = some.begin(); r < some.end(); ++r) {
+      grower.grow(roots[r], points, path);
+      const size_t first = r * each;
+      dressed(style, roots[r], path, nearestOf(of, locks, roots[r].at), {&s.points[first], &s.along[first], &s.shade[first]});
+    }
+  });
+  return s;
+}
+
+}  // namespace easel

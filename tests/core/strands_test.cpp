@@ -1,0 +1,159 @@
+#include "sitters/strands.h"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "sitters/colouring.h"
+#include "sitters/people.h"
+#include "sitters/sitter_file.h"
+
+namespace easel {
+namespace {
+
+const HairStyle& style(const char* id) { return hairStyleOf(id, ""); }
+
+template <class Wants>
+double share(const Strands& s, Wants wants) {
+  const auto n = std::count_if(s.points.begin(), s.points.end(), wants);
+  return double(n) / double(std::max<size_t>(1, s.points.size()));
+}
+
+TEST(Strands, EveryStyleGrowsOnEveryoneAndIsWhole) {
+  for (const Person& person : sitterCatalogue())
+    for (const HairStyle& wears : hairStyles()) {
+      if (wears.id == "own") continue;
+      const auto sitter = loadSitter(person.id);
+      const Strands s = grown(*sitter, wears, {});
+      SCOPED_TRACE(person.id + " " + wears.id);
+      if (wears.id == "shaved") {
+        EXPECT_TRUE(s.points.empty() && s.segments.empty());
+        continue;
+      }
+      ASSERT_GT(s.segments.size(), 10000u);
+      ASSERT_EQ(s.along.size(), s.points.size());
+      ASSERT_EQ(s.shade.size(), s.points.size());
+      for (std::uint32_t first : s.segments) ASSERT_LT(first + 1, s.points.size());
+      for (const Vec3& t : s.along) ASSERT_NEAR(length(t), 1, 1e-3);
+      for (const Strands::Point& p : s.points) {
+        ASSERT_LT(length(p.at), 1.0f) << "metres: it hangs by the head";
+        ASSERT_GT(p.radius, 0);
+        ASSERT_LT(p.radius, 0.0005f);
+      }
+      // Pieces begin where the last one ended or at a root, on the skin.
+      double off = 0;
+      int roots = 0;
+      for (size_t i = 0; i < s.segments.size(); ++i)
+        if (i == 0 || s.segments[i] != s.segments[i - 1] + 1) {
+          const Vec3 root = s.points[s.segments[i]].at;
+          off = std::max(off, double(std::min(std::abs(sitter->headField.at(root)), std::abs(sitter->bodyField.at(root)))));
+          ++roots;
+        }
+      EXPECT_GT(roots, wears.strands / 5);
+      EXPECT_LE(roots, wears.strands);
+      EXPECT_LT(off, 0.004) << "roots stand on the scalp";
+    }
+}
+
+TEST(Strands, HairLiesOnHeadAndShouldersHoweverTheHeadTurns) {
+  const auto sitter = loadSitter("wren");
+  for (const char* id : {"short", "parted", "bob", "long", "wavy", "tied"})
+    for (const HeadPose& pose : {HeadPose{}, HeadPose{35, 0, 0}, HeadPose{-20, 8, 12}}) {
+      const Strands s = grown(*sitter, style(id), pose);
+      SCOPED_TRACE(std::string(id) + " " + std::to_string(pose.turn));
+      EXPECT_LT(share(s,
+                      [&](const Strands::Point& p) {
+                        return sitter->headField.at(unposed(p.at, 1, sitter->landmarks.neckPivot, pose)) < -0.004f;
+                      }),
+                0.01)
+          << "in the head";
+      // Below the neck, which turns with the head in part.
+      EXPECT_LT(share(s, [&](const auto& p) { return p.at.y < -0.2f && sitter->bodyField.at(p.at) < -0.004f; }), 0.01)
+          << "in the shoulders";
+    }
+}
+
+TEST(Strands, TheEyesStayFree) {
+  for (const Person& person : sitterCatalogue()) {
+    const auto sitter = loadSitter(person.id);
+    for (const HairStyle& wears : hairStyles()) {
+      const Strands s = grown(*sitter, hairStyleOf(wears.id, person.hair), {});
+      const auto before = [&](const Strands::Point& p) {
+        return std::min(std::hypot(p.at.x - sitter->landmarks.eyeLeft.x, p.at.y), std::hypot(p.at.x - sitter->landmarks.eyeRight.x, p.at.y)) < 0.006f &&
+               p.at.z > 0.02f;
+      };
+      EXPECT_LT(std::count_if(s.points.begin(), s.points.end(), before), 25) << person.id << " " << wears.id;
+    }
+  }
+}
+
+TEST(Strands, AStyleIsCutWhereItSays) {
+  const auto sitter = loadSitter("ottoline");
+  const HairStyle& bob = style("bob");
+  ASSERT_GT(bob.cutAt, 0);
+  for (const Strands::Point& p : grown(*sitter, bob, {}).points) ASSERT_GT(p.at.y, -bob.cutAt - 0.02);
+  EXPECT_GT(share(grown(*sitter, style("long"), {}), [&](const auto& p) { return p.at.y < -bob.cutAt - 0.02; }), 0.2);
+}
+
+TEST(Strands, WhereNothingGrowsNothingIsRooted) {
+  const auto sitter = loadSitter("anselm");
+  const auto above = [&](const Strands& s) {
+    return share(s, [&](const auto& p) { return p.at.y > sitter->landmarks.crown.y - 0.02f; });
+  };
+  EXPECT_EQ(above(grown(*sitter, style("rim"), {})), 0);
+  EXPECT_GT(above(grown(*sitter, style("cropped"), {})), 0.05);
+}
+
+TEST(Strands, TheSamePoseGivesTheSameStrands) {
+  const auto sitter = loadSitter("tobiah");
+  const Strands a = grown(*sitter, style("coiled"), {12, 3, -2}), b = grown(*sitter, style("coiled"), {12, 3, -2});
+  ASSERT_EQ(a.points.size(), b.points.size());
+  for (size_t i = 0; i < a.points.size(); ++i) ASSERT_EQ(a.points[i].at, b.points[i].at);
+}
+
+TEST(Strands, TheLengthsOfAStyleAreThoseOfItsStrands) {
+  // A style of one length all over, straight up: nothing bends it, nothing cuts it.
+  HairStyle s;
+  s.strands = 2000;
+  s.length = {0.02, 0.02, 0.02, 0.02};
+  s.varied = 0;
+  s.lift = 1;
+  s.gravity = 0;
+  s.frizz = 0;
+  s.clumping = 0;
+  const auto sitter = loadSitter("wren");
+  const Strands all = grown(*sitter, s, {});
+  double gone = 0;
+  int strands = 0;
+  for (size_t i = 0; i < all.segments.size(); ++i) {
+    const std::uint32_t a = all.segments[i];
+    if (i == 0 || a != all.segments[i - 1] + 1) ++strands;
+    gone += double(length(all.points[a + 1].at - all.points[a].at));
+  }
+  EXPECT_NEAR(gone / strands, 0.02, 0.0005);
+}
+
+TEST(DistanceField, TellsAndPointsAway) {
+  // A ball of 20 mm: a grid of 4 mm knows its surface to a fraction of that.
+  DistanceField f;
+  f.cell = 0.004f;
+  f.low = {-0.05f, -0.05f, -0.05f};
+  f.nx = f.ny = f.nz = 26;
+  for (int z = 0; z < f.nz; ++z)
+    for (int y = 0; y < f.ny; ++y)
+      for (int x = 0; x < f.nx; ++x) {
+        const Vec3 p = f.low + Vec3{float(x), float(y), float(z)} * f.cell;
+        f.values.push_back(std::int8_t(std::clamp((length(p) - 0.02f) / DistanceField::kStep, -127.f, 127.f)));
+      }
+  ASSERT_TRUE(f.sound());
+  const Vec3 way = normalize({1, 2, -0.5f});
+  EXPECT_NEAR(f.at(way * 0.025f), 0.005f, 0.0006f);
+  EXPECT_NEAR(f.at(way * 0.014f), -0.006f, 0.0006f);
+  EXPECT_GT(dot(f.about(way * 0.022f).outward, way), 0.98f);
+  EXPECT_FLOAT_EQ(f.at({1, 0, 0}), DistanceField::kFar) << "outside of the grid";
+  EXPECT_FLOAT_EQ(DistanceField().at({}), DistanceField::kFar) << "of nothing";
+}
+
+}  // namespace
+}  // namespace easel

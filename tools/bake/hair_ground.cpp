@@ -1,0 +1,148 @@
+#include "hair_ground.h"
+
+#include <algorithm>
+#include <cmath>
+#include <iterator>
+
+#include "subdivide.h"
+
+namespace easel::bake {
+namespace {
+
+// The hairline on the base mesh [dm]: how high it runs, by the way round the head from the front in degrees. Down
+// before the ear, over it and round to the nape.
+struct Along {
+  float round, height;
+};
+constexpr Along kHairline[] = {{0, 7.93f},  {20, 7.96f},  {36, 7.96f}, {48, 7.78f},  {58, 7.56f},  {68, 7.42f},  {76, 7.28f},
+                               {82, 7.16f}, {90, 7.22f}, {102, 7.5f}, {112, 7.3f}, {122, 6.98f}, {140, 6.76f}, {180, 6.64f}};
+
+float hairline(float round) {
+  size_t k = 1;
+  while (k + 1 < std::size(kHairline) && kHairline[k].round < round) ++k;
+  const Along a = kHairline[k - 1], b = kHairline[k];
+  const float t = std::clamp((round - a.round) / (b.round - a.round), 0.f, 1.f);
+  return a.height + (b.height - a.height) * t;
+}
+
+// Metres inside the hairline of a place on the base mesh.
+float insideHairline(Vec3 p) {
+  // The ear itself stands off the head.
+  const bool ear = std::abs(p.x) > 0.7f && p.y < 7.6f && p.y > 6.9f && p.z > 0.2f && p.z < 0.66f;
+  if (ear) return -1;
+  const float round = degrees(std::atan2(std::abs(p.x), p.z - 0.45f));
+  return (p.y - hairline(round)) * 0.1f;
+}
+
+}  // namespace
+
+HairGround hairGround(const QuadMesh& body, const std::vector<Vec3>& unshaped) {
+  QuadMesh base = body;
+  base.position = unshaped;
+  // Subdivided as the skin is, so that roots lie on it; what is outside of the hairline is cut off afterwards.
+  std::vector<bool> near(body.face.size());
+  for (size_t f = 0; f < near.size(); ++f)
+    near[f] = std::any_of(body.face[f].begin(), body.face[f].end(),
+                          [&](int i) { return unshaped[size_t(i)].y > 5.9f; });
+  const QuadMesh fine = subdivided(keepFaces(body, near), 2), fineBase = subdivided(keepFaces(base, near), 2);
+  const std::vector<Vec3> normal = vertexNormals(fine);
+  std::vector<float> inside(fineBase.position.size());
+  for (size_t i = 0; i < inside.size(); ++i) inside[i] = insideHairline(fineBase.position[i]);
+  HairGround g;
+  std::vector<int> as(inside.size(), -1);
+  auto vertex = [&](int i) {
+    int& at = as[size_t(i)];
+    if (at < 0) {
+      at = int(g.position.size());
+      g.position.push_back(fine.position[size_t(i)]);
+      g.normal.push_back(normal[size_t(i)]);
+      g.scalp.push_back(inside[size_t(i)]);
+    }
+    return std::uint32_t(at);
+  };
+  for (const auto& f : fine.face) {
+    if (std::any_of(f.begin(), f.end(), [&](int i) { return inside[size_t(i)] < -0.008f; })) continue;
+    for (size_t k : {0u, 1u, 2u, 0u, 2u, 3u}) g.triangles.push_back(vertex(f[k]));
+  }
+  return g;
+}
+
+DistanceField fieldOf(const std::vector<MeshPart>& parts, float cell,
+                      const std::function<bool(const MeshPart&, size_t)>& among) {
+  struct Near {
+    Vec3 at, normal;
+    float square = 1e9f;
+  };
+  DistanceField field;
+  field.cell = cell;
+  std::vector<Near> surface;
+  Vec3 low{1e9f, 1e9f, 1e9f}, high{-1e9f, -1e9f, -1e9f};
+  for (const MeshPart& p : parts)
+    for (size_t t = 0; t < p.triangles.size(); t += 3) {
+      const std::uint32_t* i = &p.triangles[t];
+      if (!among(p, i[0]) || !among(p, i[1]) || !among(p, i[2])) continue;
+      const Vec3 a = p.position[i[0]], b = p.position[i[1]], c = p.position[i[2]];
+      const float size = std::max({length(b - a), length(c - a), length(c - b)});
+      const int steps = std::clamp(int(size / (0.6f * cell)) + 1, 1, 60);
+      for (int u = 0; u <= steps; ++u)
+        for (int v = 0; u + v <= steps; ++v) {
+          const float fu = float(u) / float(steps), fv = float(v) / float(steps), fw = 1 - fu - fv;
+          surface.push_back({a * fw + b * fu + c * fv,
+                             normalize(p.normal[i[0]] * fw + p.normal[i[1]] * fu + p.normal[i[2]] * fv), 0});
+          for (int k = 0; k < 3; ++k) {
+            low[k] = std::min(low[k], surface.back().at[k]);
+            high[k] = std::max(high[k], surface.back().at[k]);
+          }
+        }
+    }
+  if (surface.empty()) return field;
+  const float margin = DistanceField::kFar + cell;
+  field.low = low - Vec3{margin, margin, margin};
+  auto cells = [&](int k) { return std::int32_t((high[k] - low[k] + 2 * margin) / cell) + 2; };
+  field.nx = cells(0);
+  field.ny = cells(1);
+  field.nz = cells(2);
+  std::vector<Near> grid(size_t(field.nx) * size_t(field.ny) * size_t(field.nz));
+  auto index = [&](int x, int y, int z) {
+    return (size_t(z) * size_t(field.ny) + size_t(y)) * size_t(field.nx) + size_t(x);
+  };
+  auto centre = [&](int x, int y, int z) { return field.low + Vec3{float(x), float(y), float(z)} * cell; };
+  auto offer = [&](int x, int y, int z, const Near& to) {
+    if (x < 0 || y < 0 || z < 0 || x >= field.nx || y >= field.ny || z >= field.nz) return;
+    Near& n = grid[index(x, y, z)];
+    const Vec3 d = centre(x, y, z) - to.at;
+    if (const float square = dot(d, d); square < n.square) n = {to.at, to.normal, square};
+  };
+  for (const Near& s : surface) {
+    const Vec3 q = (s.at - field.low) / cell;
+    for (int k = 0; k < 8; ++k) offer(int(q.x) + (k & 1), int(q.y) + (k >> 1 & 1), int(q.z) + (k >> 2), s);
+  }
+  // What is near spreads from neighbour to neighbour, there and back (P.-E. Danielsson, "Euclidean distance mapping",
+  // 1980).
+  for (int round = 0; round < 2; ++round)
+    for (bool back : {false, true})
+      for (int k = 0; k < field.nz; ++k)
+        for (int j = 0; j < field.ny; ++j)
+          for (int i = 0; i < field.nx; ++i) {
+            const int x = back ? field.nx - 1 - i : i, y = back ? field.ny - 1 - j : j, z = back ? field.nz - 1 - k : k;
+            const Near from = grid[index(x, y, z)];
+            if (from.square > 1e8f) continue;
+            const int d = back ? -1 : 1;
+            for (int n = 1; n < 8; ++n) offer(x + (n & 1) * d, y + (n >> 1 & 1) * d, z + (n >> 2) * d, from);
+            offer(x - d, y + d, z, from);
+            offer(x - d, y, z + d, from);
+            offer(x, y - d, z + d, from);
+          }
+  field.values.resize(grid.size());
+  for (int z = 0; z < field.nz; ++z)
+    for (int y = 0; y < field.ny; ++y)
+      for (int x = 0; x < field.nx; ++x) {
+        const Near& n = grid[index(x, y, z)];
+        const float away = std::sqrt(n.square), sign = dot(centre(x, y, z) - n.at, n.normal) < 0 ? -1.f : 1.f;
+        field.values[index(x, y, z)] =
+            std::int8_t(std::lround(std::clamp(sign * away / DistanceField::kStep, -127.f, 127.f)));
+      }
+  return field;
+}
+
+}  // namespace easel::bake
