@@ -102,10 +102,12 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   addChoice(1, 0, tr("Ha&ir colour"), named(hairColours()), lookNow(&SitterPlace::hairColour),
             look(tr("Hair colour"), &SitterPlace::hairColour))
       ->setObjectName("hairColour");
-  std::vector<std::pair<QString, QString>> styles;
-  for (const HairStyle& s : hairStyles())
-    styles.emplace_back(QString::fromStdString(s.id), QString::fromStdString(s.name));
-  addChoice(2, 0, tr("Hair st&yle"), styles, lookNow(&SitterPlace::hairStyle),
+  const auto listed = [](const auto& all) {
+    std::vector<std::pair<QString, QString>> out;
+    for (const auto& one : all) out.emplace_back(QString::fromStdString(one.id), QString::fromStdString(one.name));
+    return out;
+  };
+  addChoice(2, 0, tr("Hair st&yle"), listed(hairStyles()), lookNow(&SitterPlace::hairStyle),
             look(tr("Hair style"), &SitterPlace::hairStyle))
       ->setObjectName("hairStyle");
   addChoice(3, 0, tr("S&kin tone"), named(skinTones()), lookNow(&SitterPlace::skinTone),
@@ -146,7 +148,15 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         document_->perform(SetTitle{title.toStdString(), document_->plan().notes}, tr("Title"));
       })
       ->setObjectName("title");
-  grid_->setRowStretch(6, 1);
+  addChoice(5, 0, tr("&Outfit"), listed(outfits()), lookNow(&SitterPlace::outfit),
+            look(tr("Outfit"), &SitterPlace::outfit))
+      ->setObjectName("outfit");
+  addChoice(5, 1, tr("Cloth co&lour"), named(clothColours()), lookNow(&SitterPlace::clothColour),
+            look(tr("Colour of the clothes"), &SitterPlace::clothColour))
+      ->setObjectName("clothColour");
+  addChoice(6, 0, tr("Clot&h"), listed(cloths()), lookNow(&SitterPlace::cloth), look(tr("Cloth"), &SitterPlace::cloth))
+      ->setObjectName("cloth");
+  grid_->setRowStretch(7, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
   startPage("Camera", tr("Camera"));

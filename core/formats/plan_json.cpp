@@ -38,6 +38,9 @@ void visit(Members& m, SitterPlace& s) {
   m.member("hairColour", s.hairColour);
   m.member("hairStyle", s.hairStyle);
   m.member("skinTone", s.skinTone);
+  m.member("outfit", s.outfit);
+  m.member("cloth", s.cloth);
+  m.member("clothColour", s.clothColour);
   m.extra(s.extra);
 }
 void visit(Members& m, Camera& c) {

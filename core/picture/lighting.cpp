@@ -167,7 +167,7 @@ void receive(const LitPoints& p, int i, const Fibre& fibre, const Arriving& ligh
   if (surface == Surface::Skin)
     sheen += luminance(falls) * skinSheen(nl, nv, nh, vh);
   else if (surface == Surface::Cloth)
-    sheen += luminance(falls) * clothSheen(nl, nv, nh, vh);
+    sheen += luminance(falls) * clothSheen(nl, nv, nh, vh, p.share[size_t(i)], p.roughness[size_t(i)], p.fuzz[size_t(i)]);
   else if (surface == Surface::Brow || surface == Surface::Lash)
     sheen += luminance(falls) * 0.02f * microfacet(nl, nv, nh, 0.5f);
 }

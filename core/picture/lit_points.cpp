@@ -44,6 +44,10 @@ void LitPoints::add(const PixelSample& s, std::uint32_t key, std::uint32_t seedO
   seed[k] = seedOf;
   pass[k] = passOf;
   surface[k] = std::int32_t(s.albedo.surface);
+  const ClothLook cloth = s.albedo.surface == Surface::Cloth ? clothLook(s.special.code()) : ClothLook{0, 1, 0};
+  share[k] = cloth.sheen;
+  roughness[k] = cloth.roughness;
+  fuzz[k] = cloth.fuzz;
   position.set(int(k), s.position);
   packedNormal.set(k, s.normal);
   packedFacet.set(k, s.facet);
@@ -119,7 +123,7 @@ EASEL_EACH_LEVEL void receiveRun(const LitPoints& p, const Run3& d, const Plane&
     const float nh = notBelow0((nx * hx + ny * hy + nz * hz) * one), vh = (vx * hx + vy * hy + vz * hz) * one;
     const float lit = cosine > 0 ? cosine : 0.f;
     const float skin = skinSheen(lit, nv, nh, vh) * (sampled[k] / (sampled[k] + sheenDensity(nh, vh)));
-    const float cloth = clothSheen(lit, nv, nh, vh);
+    const float cloth = clothSheen(lit, nv, nh, vh, p.share[k], p.roughness[k], p.fuzz[k]);
     const float gives = p.surface[k] == kSkin ? skin : p.surface[k] == kCloth ? cloth : 0.f;
     sheen[k] = falls > 0 ? falls * gives : 0.f;
   }

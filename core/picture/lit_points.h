@@ -7,6 +7,7 @@
 #include <cstdint>
 
 #include "picture/samples.h"
+#include "transport/cloth.h"
 #include "transport/microfacet.h"
 #include "transport/runs.h"
 
@@ -22,8 +23,10 @@ constexpr float kBroad = 0.32f, kOily = 0.11f;
 inline float skinSheen(float nl, float nv, float nh, float vh) {
   return schlick(0.028f, vh) * (0.75f * microfacet(nl, nv, nh, kBroad) + 0.25f * microfacet(nl, nv, nh, kOily));
 }
-inline float clothSheen(float nl, float nv, float nh, float vh) {
-  return schlick(0.03f, vh) * microfacet(nl, nv, nh, 0.65f) * 0.5f;
+/// Of cloth that mirrors that share straight ahead, and of its fibres (transport/cloth.h).
+inline float clothSheen(float nl, float nv, float nh, float vh, float share, float roughness, float fuzz) {
+  const float fibres = 2 / kPiF * (1 - nh * nh) / (4 * (nl + nv - nl * nv));  // of width one half
+  return 0.5f * schlick(2 * share, vh) * microfacet(nl, nv, nh, roughness) + fuzz * fibres;
 }
 /// Least cosine to the eye that sheen is reckoned with.
 constexpr float kLeastToEye = 0.05f;
@@ -42,6 +45,7 @@ struct LitPoints {
   std::array<const PixelSample*, kRun> sample;
   RunOf32 pixelKey, seed, pass;
   std::array<std::int32_t, kRun> surface;
+  alignas(64) Plane share, roughness, fuzz;  ///< of cloth
   PackedRun packedNormal, packedFacet;
   Run3 position, normal, facet, toEye;
 

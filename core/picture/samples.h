@@ -27,6 +27,10 @@ namespace easel {
 struct PackedDirection {
   std::int16_t x = 0, y = 0;
   static PackedDirection of(Vec3 d);
+  static PackedDirection ofCode(std::uint32_t code) {
+    return {std::int16_t(code & 0xffff), std::int16_t(code >> 16)};
+  }
+  std::uint32_t code() const { return std::uint16_t(x) | std::uint32_t(std::uint16_t(y)) << 16; }
   Vec3 unpacked() const;
 };
 /// Linear reflectance 0..1 in three bytes, square-root coded.
@@ -40,7 +44,7 @@ struct PackedColour {
 struct PixelSample {
   Vec3 position;
   PackedDirection normal, facet;
-  PackedDirection special;  ///< hair: tangent; eye: normal of the wet coat
+  PackedDirection special;  ///< hair: tangent; eye: normal of the wet coat; cloth: its code (transport/cloth.h)
   PackedColour albedo;
 };
 

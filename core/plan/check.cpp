@@ -9,6 +9,7 @@
 #include "plan/placement.h"
 #include "plan/sync.h"
 #include "sitters/colouring.h"
+#include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "spoken/say.h"
 
@@ -64,6 +65,19 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
   if (!findHairColour(plan.sitter.hairColour))
     leaveAside("sitter", say("There is no hair colour \"{}\": the sitter's own is shown. Choose one on the Set page.",
                              plan.sitter.hairColour));
+  if (std::none_of(hairStyles().begin(), hairStyles().end(),
+                   [&](const HairStyle& s) { return s.id == plan.sitter.hairStyle; }))
+    leaveAside("sitter", say("There is no hair style \"{}\": the sitter's own is shown. Choose one on the Set page.",
+                             plan.sitter.hairStyle));
+  if (!findOutfit(plan.sitter.outfit, personOf(plan.sitter.id).outfit))
+    leaveAside("sitter", say("There is no outfit \"{}\": the sitter's own is shown. Choose one on the Set page.",
+                             plan.sitter.outfit));
+  if (!findCloth(plan.sitter.cloth))
+    leaveAside("sitter", say("There is no cloth \"{}\": the sitter's own is shown. Choose one on the Set page.",
+                             plan.sitter.cloth));
+  if (!findClothColour(plan.sitter.clothColour))
+    leaveAside("sitter", say("There is no colour of clothes \"{}\": the sitter's own is shown. Choose one on the Set page.",
+                             plan.sitter.clothColour));
   if (!findSkinTone(plan.sitter.skinTone))
     leaveAside("sitter", say("There is no skin tone \"{}\": the sitter's own is shown. Choose one on the Set page.",
                              plan.sitter.skinTone));

@@ -34,6 +34,7 @@ struct SitterPlace {
   std::string hairColour = "own";  ///< sitters/colouring.h
   std::string hairStyle = "own";   ///< an id of hairStyles()
   std::string skinTone = "own";    ///< sitters/colouring.h
+  std::string outfit = "own", cloth = "own", clothColour = "own";  ///< sitters/wardrobe.h
   std::string extra;
   bool operator==(const SitterPlace&) const = default;
 };

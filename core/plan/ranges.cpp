@@ -128,7 +128,11 @@ const TextRow<Room> kRoomTexts[] = {{{"room.paint", "paint", 0, 40}, TEXT(Room, 
 const TextRow<SitterPlace> kSitterTexts[] = {
     {{"sitter.id", "id", 1, 64, TextRange::Form::Word}, TEXT(SitterPlace, id)},
     {{"sitter.hairColour", marked("hair colour"), 0, 40}, TEXT(SitterPlace, hairColour)},
+    {{"sitter.hairStyle", marked("hair style"), 0, 60}, TEXT(SitterPlace, hairStyle)},
     {{"sitter.skinTone", marked("skin tone"), 0, 40}, TEXT(SitterPlace, skinTone)},
+    {{"sitter.outfit", marked("outfit"), 0, 60}, TEXT(SitterPlace, outfit)},
+    {{"sitter.cloth", marked("cloth"), 0, 60}, TEXT(SitterPlace, cloth)},
+    {{"sitter.clothColour", marked("colour of the clothes"), 0, 60}, TEXT(SitterPlace, clothColour)},
 };
 const TextRow<Backdrop> kBackdropTexts[] = {{{"backdrop.material", "material", 0, 64}, TEXT(Backdrop, material)}};
 const TextRow<Light> kLightTexts[] = {
@@ -351,10 +355,6 @@ void requireInRange(const Plan& plan) {
     if (std::abs(std::hypot(s.nx, s.ny, s.nz) - 1) > 1e-4)
       throw std::invalid_argument(
           say("The pinned spot \"{}\" looks nowhere: its normal is no direction of length 1.", s.id));
-  if (std::none_of(hairStyles().begin(), hairStyles().end(),
-                   [&](const auto& style) { return style.id == p.sitter.hairStyle; }))
-    throw std::invalid_argument(
-        say("There is no hair style \"{}\". Choose one on the Set page.", p.sitter.hairStyle.substr(0, 40)));
   if (p.wanted.size() > kMostWanted)
     throw std::invalid_argument(say("{} faults are the most that can be meant so.", kMostWanted));
   for (const std::string& w : p.wanted)

@@ -26,7 +26,7 @@ const std::vector<Colouring>& hairColours();
 const std::vector<Colouring>& skinTones();
 /// "own" first, then what every sitter can wear, "shaved" last.
 const std::vector<HairStyle>& hairStyles();
-/// The style that a sitter wears: "own" is `ofTheirs`; without strands when there is none of that id.
+/// The style that a sitter wears: "own", and one that there is not, is `ofTheirs`.
 const HairStyle& hairStyleOf(std::string_view id, std::string_view ofTheirs);
 /// nullptr when there is none of that id.
 const Colouring* findHairColour(std::string_view id);

@@ -62,12 +62,14 @@ Person readPerson(const Json& json) {
   take(json, "eyes", p.eyes);
   take(json, "brows", p.brows);
   take(json, "hair", p.hair);
-  take(json, "top", p.top);
+  take(json, "outfit", p.outfit);
+  take(json, "cloth", p.cloth);
+  take(json, "clothColour", p.clothColour);
   take(json, "hairReflectance", p.hairReflectance);
   take(json, "melanin", p.melanin);
   take(json, "skinTint", p.skinTint);
   for (const auto& [member, path] :
-       {std::pair{"id", p.id}, {"skinTexture", p.skinTexture}, {"eyes", p.eyes}, {"brows", p.brows}, {"top", p.top}})
+       {std::pair{"id", p.id}, {"skinTexture", p.skinTexture}, {"eyes", p.eyes}, {"brows", p.brows}})
     demandInside(member, path);
   return p;
 }
@@ -108,13 +110,45 @@ HairStyle readHairStyle(const Json& json) {
   return s;
 }
 
+Outfit readOutfit(const Json& json) {
+  Outfit o;
+  take(json, "id", o.id);
+  take(json, "name", o.name);
+  o.name = translated(o.name);
+  take(json, "garment", o.garment);
+  take(json, "relief", o.relief);
+  for (const auto& [member, path] : {std::pair{"garment", o.garment}, {"relief", o.relief}})
+    if (!path.empty()) demandInside(member, path);
+  take(json, "apron", o.apron);
+  take(json, "shirt", o.shirt);
+  take(json, "tie", o.tie);
+  return o;
+}
+
+Cloth readCloth(const Json& json) {
+  Cloth c;
+  take(json, "id", c.id);
+  take(json, "name", c.name);
+  c.name = translated(c.name);
+  take(json, "sheen", c.sheen);
+  take(json, "roughness", c.roughness);
+  take(json, "fuzz", c.fuzz);
+  take(json, "weave", c.weave);
+  return c;
+}
+
 }  // namespace
 
 std::string recipeMark(const Person& p) {
   const BodyRecipe& b = p.body;
   std::string out = fmt::format("{} {} {} {} {} {} {} {} {} {} {}", p.name, b.female, b.age, b.muscle, b.weight,
                                 b.ancestry[0], b.ancestry[1], b.ancestry[2], p.skinTexture, p.eyes, p.brows);
-  out += fmt::format(" {} {}", p.hair, p.top);
+  out += fmt::format(" {} {}", p.hair, p.outfit);
+  for (const Outfit& o : outfits()) {
+    out += fmt::format(" {} {}", o.garment, o.relief);
+    for (const auto& boxes : {o.shirt, o.tie})
+      for (const Outfit::Box& b : boxes) out += fmt::format(" {} {} {} {}", b[0], b[1], b[2], b[3]);
+  }
   for (const Vec3& v : {p.hairReflectance, p.skinTint}) out += fmt::format(" {} {} {}", v.x, v.y, v.z);
   for (const auto& [target, weight] : b.details) out += fmt::format(" {} {}", target, weight);
   return out;
@@ -124,8 +158,13 @@ void readPeople(const Json& json, People& people) {
   eachEntry(json, "hairColours", kPeopleLimits, [&](const Json& j) { put(people.hairColours, readColouring(j)); });
   eachEntry(json, "skinTones", kPeopleLimits, [&](const Json& j) { put(people.skinTones, readColouring(j)); });
   eachEntry(json, "hairStyles", kPeopleLimits, [&](const Json& j) { put(people.hairStyles, readHairStyle(j)); });
+  eachEntry(json, "outfits", kPeopleLimits, [&](const Json& j) { put(people.outfits, readOutfit(j)); });
+  eachEntry(json, "cloths", kPeopleLimits, [&](const Json& j) { put(people.cloths, readCloth(j)); });
+  eachEntry(json, "clothColours", kPeopleLimits, [&](const Json& j) { put(people.clothColours, readColouring(j)); });
   eachEntry(json, "people", kPeopleLimits, [&](const Json& j) {
     Person p = readPerson(j);
+    if (!byId(people.outfits, p.outfit))
+      throw std::invalid_argument(say("There is no outfit \"{}\". Name one of outfits.", foreign(p.outfit)));
     if (!byId(people.hairStyles, p.hair))
       throw std::invalid_argument(say("There is no hair style \"{}\". Name one of hairStyles.", foreign(p.hair)));
     put(people.sitters, std::move(p));

@@ -13,6 +13,7 @@
 
 #include "geometry/vec.h"
 #include "sitters/colouring.h"
+#include "sitters/wardrobe.h"
 
 namespace easel {
 
@@ -34,18 +35,23 @@ struct Person {
   std::string skinTexture;  ///< file below the data set's skins
   std::string eyes, brows;  ///< names of the data set's textures and parts
   std::string hair;         ///< style of their own: "short"
-  std::string top;          ///< the data set's garment that they wear above the hips; empty: a plain top of our own
+  std::string outfit = "plain-apron";  ///< what they wear in the workshop: an id of the outfits
+  std::string cloth = "cotton";       ///< and what it is of: an id of the cloths
+  std::string clothColour = "blue-grey";  ///< an id of the colours of clothes
   Vec3 hairReflectance{0.2f, 0.15f, 0.1f}, skinTint{1, 1, 1};
   std::optional<std::array<double, 2>> melanin;  ///< as of a Colouring
 };
 
-/// All that baking makes something of, as a text: a sitter baked from another one is out of date.
+/// All that baking makes something of, as a text, garments too: a sitter baked from another one is out of date.
 std::string recipeMark(const Person& person);
 
 struct People {
   std::vector<Person> sitters;
   std::vector<Colouring> hairColours, skinTones;
   std::vector<HairStyle> hairStyles;
+  std::vector<Outfit> outfits;
+  std::vector<Cloth> cloths;
+  std::vector<Colouring> clothColours;
 };
 
 /// Adds what stands in a file that keeps to the schema. Throws FileError for what a schema cannot say.

@@ -2,7 +2,8 @@
 
 namespace easel {
 
-bool worn(const Sitter& s, const MeshPart& p, double eyeHeight) {
+bool worn(const Sitter& s, const MeshPart& p, const Clothing& c, double eyeHeight) {
+  if ((!p.of.empty() && p.of != c.garment) || (p.garment == Garment::Apron && !c.apron)) return false;
   return p.wear.empty() || p.wear == (seated(-double(s.soles), eyeHeight) ? "seated" : "standing");
 }
 

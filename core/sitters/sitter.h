@@ -37,17 +37,19 @@ struct Texture {
   std::vector<std::uint8_t> rgba;
 };
 
-/// What a cloth part is: how it is coloured.
-enum class Garment : std::uint8_t { Top, Trousers, Shoes, Apron };
+/// What a cloth part is: how it is coloured. A shirt is one that shows under another garment.
+enum class Garment : std::uint8_t { Top, Trousers, Shoes, Apron, Shirt, Tie };
 
 struct MeshPart {
   Surface surface = Surface::Skin;
   Garment garment = Garment::Top;
   std::string wear;                      ///< empty: always; "standing" or "seated"
+  std::string of;                        ///< empty: with every garment; else the one above the hips that it belongs to
   std::int32_t texture = -1;             ///< index into Sitter::textures, -1 for none
+  std::int32_t relief = -1;              ///< cloth: of its folds, a map of normals in the frame of the uv
   std::vector<Vec3> position;            ///< metres
   std::vector<Vec3> normal;              ///< unit
-  std::vector<Vec2> uv;                  ///< v up; cloth: x, y in metres on the unturned body
+  std::vector<Vec2> uv;                  ///< v up; cloth without relief: x, y in metres on the unturned body
   std::vector<float> headWeight;         ///< 0 (body) .. 1 (head): share of the head's turn that the vertex follows
   std::vector<std::uint32_t> triangles;  ///< three indices each
 };
@@ -82,8 +84,13 @@ struct Sitter {
 /// Whether a sitter whose eyes are at `standingEyes` when standing sits when they are at `eyeHeight` [m above the
 /// floor]: clearly lower.
 inline bool seated(double standingEyes, double eyeHeight) { return eyeHeight < 0.86 * standingEyes; }
-/// Whether the part is worn: the standing or the seated legs.
-bool worn(const Sitter& sitter, const MeshPart& part, double eyeHeight);
+/// What somebody has on above the hips.
+struct Clothing {
+  std::string garment;  ///< MeshPart::of
+  bool apron = false;
+};
+/// Whether the part is worn: the standing or the seated legs, what belongs to those clothes.
+bool worn(const Sitter& sitter, const MeshPart& part, const Clothing& clothes, double eyeHeight);
 
 /// Head attitude, degrees. Turn > 0: to the sitter's left (camera right); tilt > 0: towards the sitter's left shoulder;
 /// nod > 0: chin down.

@@ -138,7 +138,9 @@ void writeSitter(const std::filesystem::path& file, const Sitter& s) {
     o.value(p.surface);
     o.value(p.garment);
     o.text(p.wear);
+    o.text(p.of);
     o.value(p.texture);
+    o.value(p.relief);
     o.array(p.position);
     o.array(p.normal);
     o.array(p.uv);
@@ -211,7 +213,9 @@ Sitter readSitter(const std::filesystem::path& file) {
       p.surface = in.value<Surface>();
       p.garment = in.value<Garment>();
       p.wear = in.text();
+      p.of = in.text();
       p.texture = in.value<std::int32_t>();
+      p.relief = in.value<std::int32_t>();
       p.position = in.array<Vec3>();
       p.normal = in.array<Vec3>();
       p.uv = in.array<Vec2>();
@@ -219,7 +223,7 @@ Sitter readSitter(const std::filesystem::path& file) {
       p.triangles = in.array<std::uint32_t>();
       const size_t n = p.position.size();
       demandMesh(n, {p.normal.size(), p.uv.size(), p.headWeight.size()}, p.triangles);
-      if (p.texture >= int(s.textures.size())) throw std::runtime_error(say("a mesh does not fit together"));
+      if (std::max(p.texture, p.relief) >= int(s.textures.size())) throw std::runtime_error(say("a mesh does not fit together"));
     }
     HairGround& g = s.ground;
     g.position = in.array<Vec3>();

@@ -7,24 +7,16 @@
 #include "sitters/colouring.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "transport/cloth.h"
 #include "transport/sampling.h"
 #include "transport/shared.h"
 
 namespace easel {
 namespace {
 
-// Cloth of Marrow Lane: a linen shirt in blue-grey and the black apron. `t` is the place on the unturned body in metres
-// (x, y below the eyes); front tells the chest from the back.
-Vec3 clothAlbedo(const MeshPart& part, Vec2 t, bool front) {
-  const Garment garment = part.garment;
-  const Vec3 shirt{0.235f, 0.25f, 0.275f}, apron{0.030f, 0.030f, 0.032f}, trousers{0.085f, 0.082f, 0.080f},
-      leather{0.045f, 0.033f, 0.026f};
-  if (garment == Garment::Apron) return apron;
-  if (garment == Garment::Shoes) return leather;
-  if (garment == Garment::Trousers)  // seated, the skirt of the apron lies on the thighs
-    return front && part.wear == "seated" && t.y > -1.02f && std::abs(t.x) < 0.26f ? apron : trousers;
-  return shirt;
-}
+// What the workshop's own things are coloured with: the black apron, trousers, shoes.
+constexpr Vec3 kApron{0.030f, 0.030f, 0.032f}, kTrousers{0.085f, 0.082f, 0.080f}, kLeather{0.045f, 0.033f, 0.026f},
+    kShirt{0.75f, 0.75f, 0.74f}, kTie{0.05f, 0.012f, 0.016f};
 
 Vec3 hairTintOf(const SitterPlace& as, const Sitter* sitter) {
   if (const Colouring* hair = findHairColour(as.hairColour); hair && hair->id != "own") return hair->reflectance;
@@ -37,12 +29,53 @@ Vec3 absorptionOf(const SitterPlace& as, const Sitter* sitter) {
   return melanin ? Fibre::absorptionOf((*melanin)[0], (*melanin)[1]) : Fibre::absorptionOf(hairTintOf(as, sitter));
 }
 
+Vec3 ownColour(Garment g) {
+  switch (g) {
+    case Garment::Trousers:
+      return kTrousers;
+    case Garment::Shoes:
+      return kLeather;
+    case Garment::Shirt:
+      return kShirt;
+    case Garment::Tie:
+      return kTie;
+    default:
+      return kApron;
+  }
+}
+const Cloth& clothOf(const std::string& id, const std::string& ofTheirs) {
+  static const Cloth plain;
+  const Cloth* c = findCloth(id);
+  if (!c || c->id == "own") c = findCloth(ofTheirs);
+  return c ? *c : plain;
+}
+Vec3 clothColourOf(const std::string& id, const std::string& ofTheirs) {
+  const Colouring* c = findClothColour(id);
+  if (!c || c->id == "own") c = findClothColour(ofTheirs);
+  return c ? c->reflectance : Vec3{0.235f, 0.25f, 0.275f};
+}
+
 float seatedSoles(const Sitter& s) {
   float lowest = 0;
   for (const MeshPart& p : s.parts)
     if (p.wear == "seated")
       for (Vec3 q : p.position) lowest = std::min(lowest, q.y);
   return lowest;
+}
+
+// The normal that a map of folds gives, in the frame that its uv span.
+Vec3 inRelief(const Geometry& g, const std::uint32_t* i, float u, float v, Vec3 normal) {
+  const Vec2 a = g.part->uv[i[0]], b = g.part->uv[i[1]], c = g.part->uv[i[2]];
+  const float ub = b.x - a.x, vb = b.y - a.y, uc = c.x - a.x, vc = c.y - a.y, det = ub * vc - uc * vb;
+  if (std::abs(det) < 1e-12f) return normal;
+  const Vec3 pb = g.position[i[1]] - g.position[i[0]], pc = g.position[i[2]] - g.position[i[0]];
+  Vec3 across = (pb * vc - pc * vb) / det, up = (pc * ub - pb * uc) / det;
+  across = normalize(across - normal * dot(normal, across));
+  up = normalize(up - normal * dot(normal, up));
+  const float w = 1 - u - v;
+  const Vec3 n = coded(*g.relief, {a.x * w + b.x * u + c.x * v, a.y * w + b.y * u + c.y * v});
+  const Vec3 out = normalize(across * n.x + up * n.y + normal * std::max(0.2f, n.z));
+  return out;
 }
 
 }  // namespace
@@ -97,13 +130,24 @@ void Figure::addSitter(const SitterPlace& as) {
   const float soles = sits ? seatedSoles(*sitter_) : sitter_->soles;
   const float legLength = std::clamp((float(as.eyeHeight) + legsFrom) / (legsFrom - soles), 0.6f, 1.4f);
   if (sits) addStool(sitter_->hips + up.y - 0.11f);
+  const Person& person = personOf(as.id);
+  const Outfit* outfit = findOutfit(as.outfit, person.outfit);
+  if (!outfit) outfit = findOutfit(person.outfit, {});
+  const Clothing clothing = outfit ? outfit->clothing() : Clothing{"plain", false};
+  apron_ = clothing.apron;
   for (const MeshPart& p : sitter_->parts) {
     const bool legs = p.wear == "standing" || p.wear == "seated";
-    if (!worn(*sitter_, p, as.eyeHeight)) continue;
+    if (!worn(*sitter_, p, clothing, as.eyeHeight)) continue;
     auto g = std::make_unique<Geometry>();
     g->part = &p;
     g->surface = p.surface;
     g->texture = p.texture >= 0 ? &sitter_->textures[size_t(p.texture)] : nullptr;
+    if (p.surface == Surface::Cloth) {
+      g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
+      const bool top = p.garment == Garment::Top;
+      g->cloth = clothOf(top ? as.cloth : "cotton", person.cloth);
+      g->albedo = top ? clothColourOf(as.clothColour, person.clothColour) : ownColour(p.garment);
+    }
     g->position.resize(p.position.size());
     g->normal.resize(p.normal.size());
     for (size_t i = 0; i < p.position.size(); ++i) {
@@ -175,14 +219,19 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       }
       break;
     case Surface::Cloth: {
-      const Vec2 t = uvAt(*g.part, met.ray.hit.primID, u, v);
-      s.albedo = clothAlbedo(*g.part, t, s.normal.z > -0.05f);
+      const Vec3 rest = g.part->position[i[0]] * w + g.part->position[i[1]] * u + g.part->position[i[2]] * v;
+      s.cloth = clothCode(g.cloth, luminance(g.albedo));
+      s.albedo = g.albedo * givesOn(clothLook(s.cloth));
+      // Seated, the skirt of the apron lies on the thighs.
+      if (g.part->garment == Garment::Trousers && apron_ && g.part->wear == "seated" && s.normal.z > -0.05f &&
+          rest.y > -1.02f && std::abs(rest.x) < 0.26f)
+        s.albedo = kApron;
       if (!fine) break;
-      const NoiseAt at[] = {{{t.x * 1400.f, t.y * 500.f, 3.f}, 1}, {{t.x * 400.f, t.y * 1500.f, 9.f}, 1}};
+      if (g.relief) s.normal = inRelief(g, i, u, v, s.normal);
+      const NoiseAt at[] = {{{rest.x * 1400.f, rest.y * 500.f, 3.f}, 1}, {{rest.x * 400.f, rest.y * 1500.f, 9.f}, 1}};
       float noise[2];
       fractalNoises(at, noise);
-      const float weave = (noise[0] + noise[1]) / 2;
-      s.albedo *= 1 + 0.16f * weave;
+      s.albedo *= 1 + float(g.cloth.weave) * (noise[0] + noise[1]) / 2;
       break;
     }
     default:

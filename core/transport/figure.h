@@ -33,6 +33,7 @@ class Figure {
   Traced traced_;
   Vec3 hairTint_, skinTint_{1, 1, 1};
   Fibre fibre_;  // of that tint
+  bool apron_ = false;
 };
 
 /// The same figure again while somebody holds it, or when it was one of the last two that were asked for.

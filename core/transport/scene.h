@@ -29,6 +29,7 @@ struct SurfacePoint {
   Vec3 albedo;      ///< linear Rec. 709 diffuse reflectance
   float distance = 0;
   std::int16_t side = -1;  ///< of Scene::sides()
+  std::uint32_t cloth = 0;  ///< cloth: what it makes of light, coded (transport/cloth.h)
 };
 
 /// A face that light goes on from: a parallelogram (or the ellipse in it) of room, backdrop or panel, or, without

@@ -60,6 +60,19 @@ Texel texelAt(const Texture& t, Vec2 uv) {
   return {alpha > 1e-4f ? sum / alpha : Vec3{}, alpha};
 }
 
+Vec3 coded(const Texture& t, Vec2 uv) {
+  const float x = uv.x * float(t.width) - 0.5f, y = (1 - uv.y) * float(t.height) - 0.5f;
+  const float fx = std::floor(x), fy = std::floor(y);
+  Vec3 sum;
+  for (int k = 0; k < 4; ++k) {
+    const int px = std::clamp(int(fx) + (k & 1), 0, t.width - 1), py = std::clamp(int(fy) + (k >> 1), 0, t.height - 1);
+    const float w = ((k & 1) ? x - fx : 1 - (x - fx)) * ((k >> 1) ? y - fy : 1 - (y - fy));
+    const std::uint8_t* p = &t.rgba[(size_t(py) * size_t(t.width) + size_t(px)) * 4];
+    sum += Vec3{float(p[0]), float(p[1]), float(p[2])} * (w / 127.5f);
+  }
+  return sum - Vec3{1, 1, 1};
+}
+
 namespace {
 float fetchAlpha(const Texture& t, Vec2 uv) {
   const float x = uv.x * float(t.width) - 0.5f, y = (1 - uv.y) * float(t.height) - 0.5f;

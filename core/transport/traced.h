@@ -11,6 +11,7 @@
 #include "gear/gobo.h"
 #include "sitters/sitter.h"
 #include "sitters/strands.h"
+#include "sitters/wardrobe.h"
 
 namespace easel {
 
@@ -18,6 +19,8 @@ struct Geometry {
   const MeshPart* part = nullptr;  // sitter's arrays (uv, triangles); null for the studio's quads
   const Texture* texture = nullptr;
   Surface surface = Surface::Nothing;
+  const Texture* relief = nullptr;  // cloth: map of normals
+  Cloth cloth;
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
   Vec3 backAlbedo{0.5f, 0.5f, 0.5f};    // panels: of the side that faces away from `normal`
@@ -38,6 +41,8 @@ struct Texel {
 };
 /// Bilinear on premultiplied values, so that transparent texels do not bleed their colour into the edge.
 Texel texelAt(const Texture& texture, Vec2 uv);
+/// A direction that is coded in colours, 0..1 for -1..1.
+Vec3 coded(const Texture& texture, Vec2 uv);
 Vec2 uvAt(const MeshPart& part, std::uint32_t triangle, float u, float v);
 
 /// `seed` decides about half-transparent cards and travels with the ray, so that rays may be asked about in any

@@ -19,7 +19,7 @@ TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
     const auto s = loadSitter(info.id);
     std::map<Surface, int> parts;
     for (const MeshPart& p : s->parts) {
-      if (worn(*s, p, 1.6)) ++parts[p.surface];
+      if (worn(*s, p, findOutfit(info.outfit, {})->clothing(), 1.6)) ++parts[p.surface];
       EXPECT_GT(p.triangles.size(), 100u);
       for (const Vec3& n : p.normal) ASSERT_NEAR(length(n), 1, 1e-3);
     }
@@ -27,7 +27,7 @@ TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
       EXPECT_EQ(parts[need], 1) << info.id << " " << int(need);
     EXPECT_GT(s->ground.triangles.size(), 3000u) << "a scalp";
     EXPECT_TRUE(s->headField.sound() && s->bodyField.sound());
-    EXPECT_EQ(parts[Surface::Skin], 2) << "head and hands";
+    EXPECT_EQ(parts[Surface::Skin], 3) << "head, hands and what the garment leaves bare";
     EXPECT_EQ(parts[Surface::Cloth], 7) << "top, bib, two straps, skirt of the apron, trousers, shoes";
   }
 }
@@ -50,28 +50,34 @@ TEST(Sitters, LandmarksAreWhereAFaceHasThem) {
   }
 }
 
-// Rays at the trunk beside the opening of a shirt, from before and from behind.
+// Rays at the trunk beside the opening of what they wear, from before and from behind.
 TEST(Sitters, NoSkinStandsOutOfTheClothesHoweverTheHeadTurns) {
   Plan plan = test::demoPlan();
   plan.sitter.eyeHeight = 1.6;
   plan.sitter.hairStyle = "shaved";
   plan.backdrop.distance = 3;
   for (const Person& info : sitterCatalogue())
-    for (double turn : {-50., 0., 50.}) {
+    for (const Outfit& outfit : outfits()) {
+      if (outfit.apron) continue;  // over the same garments
       plan.sitter.id = info.id;
-      plan.sitter.turn = turn;
-      const Scene scene(plan, loadSitter(info.id));
-      int cloth = 0;
-      for (float side : {-1.f, 1.f})
-        for (float y = 1.6f - 0.62f; y < 1.6f - 0.26f; y += 0.004f)
-          for (float x = -0.17f; x <= 0.17f; x += 0.004f) {
-            if (side > 0 && std::abs(x) < 0.07f) continue;
-            const auto hit = scene.meet({x, y, side * 1.5f}, {0, 0, -side}, 1);
-            if (!hit || hit->surface == Surface::Backdrop || hit->surface == Surface::Wall) continue;
-            EXPECT_EQ(hit->surface, Surface::Cloth) << info.id << " " << turn << " at " << x << " " << y - 1.6f;
-            ++cloth;
-          }
-      EXPECT_GT(cloth, 8000) << info.id;
+      plan.sitter.outfit = outfit.id;
+      // Open at the neck further down than a shirt is.
+      const bool low = outfit.id == "coat" || outfit.id == "dress";
+      for (double turn : {-50., 0., 50.}) {
+        plan.sitter.turn = turn;
+        const Scene scene(plan, loadSitter(info.id));
+        int cloth = 0, bare = 0;
+        for (float side : {-1.f, 1.f})
+          for (float y = 1.6f - 0.62f; y < 1.6f - (low ? 0.4f : 0.26f); y += 0.006f)
+            for (float x = -0.15f; x <= 0.15f; x += 0.006f) {
+              if (side > 0 && std::abs(x) < 0.07f) continue;
+              const auto hit = scene.meet({x, y, side * 1.5f}, {0, 0, -side}, 1);
+              if (!hit || hit->surface == Surface::Backdrop || hit->surface == Surface::Wall) continue;
+              ++(hit->surface == Surface::Cloth ? cloth : bare);
+            }
+        EXPECT_GT(cloth, 2000) << info.id << " " << outfit.id;
+        EXPECT_EQ(bare, 0) << info.id << " " << outfit.id << " " << turn;
+      }
     }
 }
 

@@ -18,6 +18,12 @@ namespace {
 
 constexpr float kMetresPerUnit = 0.1f;
 
+// uv that carry the place, from which the weave is drawn.
+void placeUv(MeshPart& part) {
+  part.uv.clear();
+  for (Vec3 p : part.position) part.uv.push_back({p.x * kMetresPerUnit, p.y * kMetresPerUnit});
+}
+
 // Height above the neckline of a crew-neck top, in dm: a plane through the base of the neck, lower in front.
 float aboveNeckline(Vec3 p, Vec3 neck) { return p.y - (neck.y + 0.16f - 0.62f * (p.z - neck.z)) - 0.08f * p.x * p.x; }
 
@@ -143,9 +149,42 @@ MeshPart garment(const QuadMesh& body, const QuadMesh& rest, const std::vector<b
   return part;
 }
 
-// A garment of the data set, cut off below `hem`: what hangs on the legs is ours.
-MeshPart topOf(const HumanPackage& package, const std::string& name, const std::vector<Vec3>& v, float hem) {
-  QuadMesh top = package.part("clothes", name, v);
+bool within(Vec2 t, const std::vector<Outfit::Box>& boxes) {
+  return std::any_of(boxes.begin(), boxes.end(), [&](const Outfit::Box& b) {
+    const double x = double(t.x), y = 1 - double(t.y);
+    return x > b[0] && x < b[2] && y > b[1] && y < b[3];
+  });
+}
+
+// Only some of the triangles, and the vertices that they need.
+template <class Wants>
+MeshPart chosen(const MeshPart& from, Wants wants) {
+  MeshPart out = from;
+  for (auto* v : {&out.position, &out.normal}) v->clear();
+  out.uv.clear();
+  out.headWeight.clear();
+  out.triangles.clear();
+  std::vector<std::int64_t> as(from.position.size(), -1);
+  for (size_t t = 0; t < from.triangles.size() / 3; ++t) {
+    if (!wants(t)) continue;
+    for (size_t k = 0; k < 3; ++k) {
+      const std::uint32_t i = from.triangles[3 * t + k];
+      if (as[i] < 0) {
+        as[i] = std::int64_t(out.position.size());
+        out.position.push_back(from.position[i]);
+        out.normal.push_back(from.normal[i]);
+        out.uv.push_back(from.uv[i]);
+        out.headWeight.push_back(from.headWeight[i]);
+      }
+      out.triangles.push_back(std::uint32_t(as[i]));
+    }
+  }
+  return out;
+}
+
+// A garment of the data set, cut off below `hem`: what hangs on the legs is ours. With what shows from under it.
+std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, const std::vector<Vec3>& v, float hem) {
+  QuadMesh top = package.part("clothes", outfit.garment, v);
   std::vector<bool> keep(top.face.size());
   for (size_t f = 0; f < keep.size(); ++f)
     keep[f] =
@@ -153,11 +192,24 @@ MeshPart topOf(const HumanPackage& package, const std::string& name, const std::
   top = keepFaces(top, keep);
   for (float& w : top.headWeight) w = std::min(w, 0.25f);
   constexpr size_t kFineEnough = 4000;  // faces
-  QuadMesh fine = subdivided(top, top.face.size() > kFineEnough ? 0 : 1);
-  fine.uv.clear();
-  for (Vec3 p : fine.position) fine.uv.push_back({p.x * kMetresPerUnit, p.y * kMetresPerUnit});
-  fine.faceUv = fine.face;
-  return triangulated(fine, Surface::Cloth, -1);
+  const MeshPart all = triangulated(subdivided(top, top.face.size() > kFineEnough ? 0 : 1), Surface::Cloth, -1);
+  auto kind = [&](size_t t) {
+    Vec2 middle;
+    for (size_t k = 0; k < 3; ++k) {
+      const Vec2 uv = all.uv[all.triangles[3 * t + k]];
+      middle.x += uv.x / 3;
+      middle.y += uv.y / 3;
+    }
+    return within(middle, outfit.tie) ? Garment::Tie : within(middle, outfit.shirt) ? Garment::Shirt : Garment::Top;
+  };
+  std::vector<MeshPart> out;
+  for (Garment g : {Garment::Top, Garment::Shirt, Garment::Tie}) {
+    MeshPart part = chosen(all, [&](size_t t) { return kind(t) == g; });
+    part.garment = g;
+    if (outfit.relief.empty()) placeUv(part);
+    if (!part.triangles.empty()) out.push_back(std::move(part));
+  }
+  return out;
 }
 
 // Cloth of its own from a grid of places, row by row.
@@ -166,7 +218,7 @@ MeshPart sheetOf(Garment kind, std::vector<Vec3> at, int across) {
   sheet.surface = Surface::Cloth;
   sheet.garment = kind;
   sheet.position = std::move(at);
-  for (Vec3 p : sheet.position) sheet.uv.push_back({p.x * kMetresPerUnit, p.y * kMetresPerUnit});
+  placeUv(sheet);
   sheet.headWeight.assign(sheet.position.size(), 0);
   sheet.normal.assign(sheet.position.size(), {});
   const int rows = int(sheet.position.size()) / across;
@@ -253,7 +305,7 @@ MeshPart apronBib(const Outline& over, float top, float waist) {
 // A strap from the corner of the bib over the shoulder and down the back; `side` 1: the sitter's left.
 MeshPart apronStrap(const Outline& over, float side, float bib, float waist) {
   constexpr int kAcross = 4;
-  constexpr float kStep = 0.1f, kWidth = 0.26f, kOff = 0.09f;
+  constexpr float kStep = 0.1f, kWidth = 0.26f, kOff = 0.07f;
   std::vector<std::vector<Vec3>> columns;
   size_t longest = 0;
   for (int i = 0; i <= kAcross; ++i) {
@@ -375,6 +427,107 @@ Landmarks findLandmarks(const HumanPackage& package, const QuadMesh& body, const
   return l;
 }
 
+// A garment, and what of the skin goes with it.
+struct Worn {
+  std::string of;
+  const Outfit* outfit;
+  std::vector<bool> hidden, shown;  // vertices under it; faces that are seen
+  bool apron;
+};
+
+struct Trunk {
+  Vec3 neck, hip;
+  const std::vector<float>* hands;
+};
+// What shows above the collar and beyond the sleeves; the hands are apart. A garment says what it hides, less a ring of
+// faces that go on under its edge.
+std::vector<bool> bareSkin(const QuadMesh& body, const std::vector<Vec3>& v, const std::vector<bool>& hidden,
+                           const Trunk& trunk) {
+  std::vector<bool> shown(body.face.size());
+  for (size_t f = 0; f < shown.size(); ++f) {
+    float highest = -1e9f, lowest = 1e9f, out = 0, hand = 0;
+    bool bare = false;
+    for (int i : body.face[f]) {
+      highest = std::max(highest, aboveNeckline(v[size_t(i)], trunk.neck));
+      lowest = std::min(lowest, v[size_t(i)].y);
+      out = std::max(out, std::abs(v[size_t(i)].x));
+      hand = std::max(hand, (*trunk.hands)[size_t(i)]);
+      bare |= hidden.empty() || !hidden[size_t(i)];
+    }
+    // Under our own, 4.5 mm go on below the collar; out on the shoulder and down the arm nothing does.
+    shown[f] = hidden.empty() ? highest > (out < 1.05f ? -0.45f : 0.1f) && out < 1.5f
+                              : bare && lowest > trunk.hip.y && hand <= 0.01f;
+  }
+  return shown;
+}
+
+// Faces that every garment leaves bare, two rings away from any that one does not: there they are the same mesh.
+std::vector<bool> shownByAll(const QuadMesh& body, const std::vector<Worn>& all) {
+  std::vector<bool> clear(body.position.size(), true);
+  for (const Worn& w : all) {
+    for (size_t f = 0; f < body.face.size(); ++f)
+      if (!w.shown[f])
+        for (int i : body.face[f]) clear[size_t(i)] = false;
+    for (size_t i = 0; i < w.hidden.size(); ++i)
+      if (w.hidden[i]) clear[i] = false;
+  }
+  for (int ring = 0; ring < 2; ++ring) {
+    const std::vector<bool> was = clear;
+    for (const auto& f : body.face)
+      if (std::any_of(f.begin(), f.end(), [&](int i) { return !was[size_t(i)]; }))
+        for (int i : f) clear[size_t(i)] = false;
+  }
+  std::vector<bool> common(body.face.size());
+  for (size_t f = 0; f < common.size(); ++f)
+    common[f] =
+        std::all_of(body.face[f].begin(), body.face[f].end(), [&](int i) { return bool(clear[size_t(i)]); });
+  return common;
+}
+
+// The skin that goes with a garment alone, and last that which all have.
+std::vector<MeshPart> skinOf(const QuadMesh& body, const Worn& w, const std::vector<MeshPart>& tops,
+                             const std::vector<bool>& common, int texture) {
+  QuadMesh skin = body;
+  // What goes on under a garment's edge goes in there, or it would poke through; so does what the garment says nothing
+  // of and yet touches from within.
+  std::vector<MeshPart> inMetres = tops;
+  for (MeshPart& p : inMetres)
+    for (Vec3& q : p.position) q *= kMetresPerUnit;
+  const DistanceField cloth =
+      w.hidden.empty() ? DistanceField{} : fieldOf(inMetres, 0.006f, [](const MeshPart&, size_t) { return true; });
+  const std::vector<Vec3> out = vertexNormals(body);
+  // Beside the head's own faces nothing moves: they would come apart.
+  std::vector<bool> still(body.position.size());
+  auto spread = [&](auto wants) {
+    const std::vector<bool> was = still;
+    for (size_t f = 0; f < body.face.size(); ++f)
+      if (wants(f, was))
+        for (int i : body.face[f]) still[size_t(i)] = true;
+  };
+  spread([&](size_t f, const auto&) { return bool(common[f]); });
+  for (int ring = 0; ring < 2; ++ring)
+    spread([&](size_t f, const auto& was) {
+      return std::any_of(body.face[f].begin(), body.face[f].end(), [&](int i) { return bool(was[size_t(i)]); });
+    });
+  constexpr float kUnder = 0.004f;  // metres
+  for (size_t i = 0; i < w.hidden.size(); ++i) {
+    if (w.hidden[i]) skin.position[i] += out[i] * -0.12f;
+    const float gap = cloth.at(skin.position[i] * kMetresPerUnit);
+    if (!w.hidden[i] && !still[i] && gap > -kUnder && gap < 0.007f)
+      skin.position[i] += out[i] * (-(gap + kUnder) / kMetresPerUnit);
+  }
+  constexpr int kLevels = 2;
+  const MeshPart whole = triangulated(subdivided(keepFaces(skin, w.shown), kLevels), Surface::Skin, texture);
+  std::vector<bool> ofAll;  // by face that is kept
+  for (size_t f = 0; f < common.size(); ++f)
+    if (w.shown[f]) ofAll.push_back(common[f]);
+  constexpr size_t kPieces = 2 << (2 * kLevels);  // triangles of a face
+  std::vector<MeshPart> parts = {chosen(whole, [&](size_t t) { return !ofAll[t / kPieces]; }),
+                                 chosen(whole, [&](size_t t) { return bool(ofAll[t / kPieces]); })};
+  parts[0].of = w.of;
+  return parts;
+}
+
 }  // namespace
 
 Sitter bakeSitter(const HumanPackage& package, const Person& person) {
@@ -396,44 +549,9 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     s.textures.push_back(readPng(package.file("public/data/" + below)));
     return int(s.textures.size()) - 1;
   };
-  // Skin: what shows above the collar and beyond the sleeves; the hands come below. A garment says what it hides, less
-  // a ring of faces that go on under its edge.
-  std::vector<bool> shown(body.face.size());
-  const std::vector<bool> hidden = person.top.empty() ? std::vector<bool>{} : package.hiddenBy(person.top);
-  for (size_t f = 0; f < shown.size(); ++f) {
-    float highest = -1e9f, lowest = 1e9f, out = 0, hand = 0;
-    bool bare = false;
-    for (int i : body.face[f]) {
-      highest = std::max(highest, aboveNeckline(v[size_t(i)], neck));
-      lowest = std::min(lowest, v[size_t(i)].y);
-      out = std::max(out, std::abs(v[size_t(i)].x));
-      hand = std::max(hand, hands[size_t(i)]);
-      bare |= hidden.empty() || !hidden[size_t(i)];
-    }
-    // Under our own, 4.5 mm go on below the collar; out on the shoulder and down the arm nothing does.
-    shown[f] = hidden.empty() ? highest > (out < 1.05f ? -0.45f : 0.1f) && out < 1.5f
-                              : bare && lowest > hip.y && hand <= 0.01f;
-  }
-  // What goes on under a garment's edge goes in there, or it would poke through.
-  QuadMesh skin = body;
-  if (!hidden.empty()) {
-    const std::vector<Vec3> out = vertexNormals(body);
-    for (size_t i = 0; i < skin.position.size(); ++i)
-      if (hidden[i]) skin.position[i] += out[i] * -0.12f;
-  }
-  s.parts.push_back(
-      triangulated(subdivided(keepFaces(skin, shown), 2), Surface::Skin, texture("skins/" + person.skinTexture)));
+  const int skinTexture = texture("skins/" + person.skinTexture);
   const Vec3 ankle = package.joint("foot.L____head", v);
-  s.parts.push_back(person.top.empty()
-                        ? plainTop(body, neck, hip.y - 0.35f, arms, hands, package.joint("wrist.L____head", v),
-                                   package.joint("wrist.R____head", v))
-                        : topOf(package, person.top, v, hip.y - 0.35f));
-  const MeshPart& top = s.parts.back();
-  const float bib = eyeY - 3.35f, waist = hip.y + 1.1f;
-  const Outline outline({&top});
-  std::vector<MeshPart> apron = {apronBib(outline, bib, waist - 0.1f), apronStrap(outline, 1, bib, waist),
-                                 apronStrap(outline, -1, bib, waist)};
-  for (MeshPart& p : apron) s.parts.push_back(std::move(p));
+  const float hem = hip.y - 0.35f, bib = eyeY - 3.35f, waist = hip.y + 1.1f;
   std::vector<bool> hand(body.face.size());
   float sole = 1e9f;
   for (size_t f = 0; f < hand.size(); ++f) {
@@ -444,7 +562,7 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     }
     hand[f] = share > 0.01f;
   }
-  s.parts.push_back(triangulated(subdivided(keepFaces(body, hand), 1), Surface::Skin, s.parts[0].texture));
+  s.parts.push_back(triangulated(subdivided(keepFaces(body, hand), 1), Surface::Skin, skinTexture));
   auto facesBetween = [&](float low, float high) {
     std::vector<bool> keep(body.face.size());
     for (size_t f = 0; f < keep.size(); ++f) {
@@ -459,6 +577,7 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     return keep;
   };
   const auto legs = facesBetween(ankle.y - 0.35f, hip.y + 0.9f);
+  MeshPart standingTrousers;
   for (const char* pose : {"standing", "seated"}) {
     const bool sits = std::string_view(pose) == "seated";
     const QuadMesh posedBody = sits ? package.body(package.sitting(v)) : body;
@@ -477,13 +596,52 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     MeshPart shoes = triangulated(subdivided(pair, 1), Surface::Cloth, -1);
     shoes.garment = Garment::Shoes;
     trousers.wear = shoes.wear = pose;
-    if (!sits) {
-      MeshPart skirt = apronSkirt({&trousers, &s.parts[1]}, waist, hip.y - 4.2f);
-      skirt.wear = pose;
-      s.parts.push_back(std::move(skirt));
-    }
+    if (!sits) standingTrousers = trousers;
     s.parts.push_back(std::move(trousers));
     s.parts.push_back(std::move(shoes));
+  }
+
+  // Garments, each with the skin that it leaves bare; the head is the same for all.
+  std::vector<Worn> all;
+  for (const Outfit& outfit : outfits()) {
+    if (outfit.id == "own") continue;
+    const std::string of = outfit.clothing().garment;
+    auto at = std::find_if(all.begin(), all.end(), [&](const Worn& w) { return w.of == of; });
+    if (at == all.end()) {
+      Worn w{of, &outfit, {}, {}, false};
+      if (!outfit.garment.empty()) w.hidden = package.hiddenBy(outfit.garment);
+      w.shown = bareSkin(body, v, w.hidden, {neck, hip, &hands});
+      at = all.insert(all.end(), std::move(w));
+    }
+    at->apron |= outfit.apron;
+  }
+  const std::vector<bool> common = shownByAll(body, all);
+  for (const Worn& w : all) {
+    std::vector<MeshPart> tops;
+    if (w.outfit->garment.empty()) {
+      tops.push_back(plainTop(body, neck, hem, arms, hands, package.joint("wrist.L____head", v),
+                              package.joint("wrist.R____head", v)));
+    } else {
+      tops = topOf(package, *w.outfit, v, hem);
+      if (!w.outfit->relief.empty())
+        tops[0].relief = texture(fmt::format("proxies/clothes/{}/textures/{}", w.outfit->garment, w.outfit->relief));
+      for (MeshPart& p : tops) p.relief = tops[0].relief;
+    }
+    std::vector<MeshPart> parts = skinOf(body, w, tops, common, skinTexture);
+    if (&w != &all.front()) parts.pop_back();  // the head
+    for (MeshPart& p : parts) s.parts.push_back(std::move(p));
+    std::vector<MeshPart> apron;
+    if (w.apron) {
+      const Outline outline({&tops[0]});
+      apron = {apronBib(outline, bib, waist - 0.1f), apronStrap(outline, 1, bib, waist),
+               apronStrap(outline, -1, bib, waist), apronSkirt({&standingTrousers, &tops[0]}, waist, hip.y - 4.2f)};
+      apron.back().wear = "standing";
+    }
+    for (std::vector<MeshPart>* some : {&tops, &apron})
+      for (MeshPart& p : *some) {
+        p.of = w.of;
+        s.parts.push_back(std::move(p));
+      }
   }
 
   const QuadMesh eyes = subdivided(package.part("eyes", "HighPolyEyes", v), 1);
@@ -512,16 +670,17 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
   auto local = [&](Vec3 p) { return (p - origin) * kMetresPerUnit; };
   for (MeshPart& p : s.parts) {
     for (Vec3& q : p.position) q = local(q);
-    if (p.surface == Surface::Cloth)
+    if (p.surface == Surface::Cloth && p.relief < 0)
       for (Vec2& t : p.uv) t.y -= eyeY * kMetresPerUnit;
   }
   for (Vec3& q : s.ground.position) q = local(q);
+  const std::string own = findOutfit(person.outfit, {})->clothing().garment;
   s.headField = fieldOf(s.parts, 0.004f, [](const MeshPart& p, size_t i) {
     return p.surface == Surface::Skin && p.headWeight[i] >= 0.5f;
   });
-  s.bodyField = fieldOf(s.parts, 0.008f, [](const MeshPart& p, size_t i) {
-    return p.wear.empty() && (p.surface == Surface::Skin || (p.surface == Surface::Cloth && p.garment == Garment::Top)) &&
-           p.headWeight[i] < 0.5f &&
+  s.bodyField = fieldOf(s.parts, 0.008f, [&](const MeshPart& p, size_t i) {
+    return p.wear.empty() && (p.of.empty() || p.of == own) &&
+           (p.surface == Surface::Skin || (p.surface == Surface::Cloth && p.garment == Garment::Top)) && p.headWeight[i] < 0.5f &&
            p.position[i].y > -0.6f;
   });
   s.hips = local(hip).y;

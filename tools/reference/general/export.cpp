@@ -91,7 +91,7 @@ void exportTo(const std::string& folder) {
   const Vec3 up{0, float(plan.sitter.eyeHeight), 0};
   const HeadPose pose{plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod};
   for (const MeshPart& p : scene->sitter().parts) {
-    if (!worn(scene->sitter(), p, plan.sitter.eyeHeight)) continue;
+    if (!worn(scene->sitter(), p, {"plain", false}, plan.sitter.eyeHeight)) continue;
     if (p.surface != Surface::Skin && p.surface != Surface::Cloth && p.surface != Surface::Eye) continue;
     Mesh mesh{meanColour(layers, p.surface), {}, p.triangles};
     for (size_t i = 0; i < p.position.size(); ++i)

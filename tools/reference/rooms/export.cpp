@@ -17,7 +17,7 @@ void writeSitter(const Scene& scene, const Plan& plan, const std::string& file) 
   const Vec3 up{0, float(plan.sitter.eyeHeight), 0};
   Vec3 colour{0.3f, 0.2f, 0.15f};
   for (const MeshPart& p : scene.sitter().parts) {
-    if (!worn(scene.sitter(), p, plan.sitter.eyeHeight)) continue;
+    if (!worn(scene.sitter(), p, {"plain", false}, plan.sitter.eyeHeight)) continue;
     if (p.surface != Surface::Skin && p.surface != Surface::Cloth && p.surface != Surface::Eye) continue;
     for (size_t t = 0; t + 2 < p.triangles.size(); t += 3) {
       Vec3 q[3];
