@@ -139,8 +139,16 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   addLength(4, 1, tr("&Eye height"), rangeOf("sitter.eyeHeight"), get(&Plan::sitter, &SitterPlace::eyeHeight),
             sitter(tr("Eye height"), &SitterPlace::eyeHeight))
       ->setObjectName("eyeHeight");
+  addChoice(4, 0, tr("&Outfit"), listed(outfits()), lookNow(&SitterPlace::outfit),
+            look(tr("Outfit"), &SitterPlace::outfit))
+      ->setObjectName("outfit");
+  addChoice(5, 1, tr("Cloth co&lour"), named(clothColours()), lookNow(&SitterPlace::clothColour),
+            look(tr("Colour of the clothes"), &SitterPlace::clothColour))
+      ->setObjectName("clothColour");
+  addChoice(5, 0, tr("Clot&h"), listed(cloths()), lookNow(&SitterPlace::cloth), look(tr("Cloth"), &SitterPlace::cloth))
+      ->setObjectName("cloth");
   addSpoken(
-      4, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
+      6, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
       [this](const QString& t) {
         const QString title = t.trimmed();
         if (title.isEmpty() || title.size() > 200)
@@ -148,14 +156,6 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         document_->perform(SetTitle{title.toStdString(), document_->plan().notes}, tr("Title"));
       })
       ->setObjectName("title");
-  addChoice(5, 0, tr("&Outfit"), listed(outfits()), lookNow(&SitterPlace::outfit),
-            look(tr("Outfit"), &SitterPlace::outfit))
-      ->setObjectName("outfit");
-  addChoice(5, 1, tr("Cloth co&lour"), named(clothColours()), lookNow(&SitterPlace::clothColour),
-            look(tr("Colour of the clothes"), &SitterPlace::clothColour))
-      ->setObjectName("clothColour");
-  addChoice(6, 0, tr("Clot&h"), listed(cloths()), lookNow(&SitterPlace::cloth), look(tr("Cloth"), &SitterPlace::cloth))
-      ->setObjectName("cloth");
   grid_->setRowStretch(7, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 

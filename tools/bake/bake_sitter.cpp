@@ -250,6 +250,7 @@ class Outline {
   }
   struct Depth {
     float front = -1e9f, back = 1e9f;
+    float top = -1e9f;  // how high it reaches there
     bool any() const { return front >= back; }
   };
   Depth at(float x, float y) const {
@@ -266,6 +267,7 @@ class Outline {
     Depth& d = cells_[key(p.x, p.y)];
     d.front = std::max(d.front, p.z);
     d.back = std::min(d.back, p.z);
+    d.top = std::max(d.top, p.y);
   }
   std::map<std::pair<int, int>, Depth> cells_;
 };
@@ -305,9 +307,12 @@ MeshPart apronBib(const Outline& over, float top, float waist) {
 // A strap from the corner of the bib over the shoulder and down the back; `side` 1: the sitter's left.
 MeshPart apronStrap(const Outline& over, float side, float bib, float waist) {
   constexpr int kAcross = 4;
-  constexpr float kStep = 0.1f, kWidth = 0.26f, kOff = 0.07f;
-  std::vector<std::vector<Vec3>> columns;
-  size_t longest = 0;
+  constexpr float kStep = 0.1f, kWidth = 0.26f, kOff = 0.06f;
+  struct Column {
+    std::vector<Vec3> up, down;  // as far as the ridge of the shoulder, which they share
+  };
+  std::vector<Column> columns;
+  size_t longestUp = 0, longestDown = 0;
   for (int i = 0; i <= kAcross; ++i) {
     const float aside = kWidth * (float(i) / kAcross - 0.5f);
     auto xAt = [&](float y, bool front) {
@@ -318,7 +323,7 @@ MeshPart apronStrap(const Outline& over, float side, float bib, float waist) {
     float y = bib - 0.25f, ridge = y;
     for (; y < bib + 4; y += kStep)
       if (const auto d = over.at(xAt(y, true), y); d.any()) {
-        path.push_back({xAt(y, true), y, d.front});
+        path.push_back({xAt(y, true), std::min(y, d.top - 0.06f), d.front});
         ridge = y;
       } else if (y > bib) {
         break;
@@ -326,7 +331,8 @@ MeshPart apronStrap(const Outline& over, float side, float bib, float waist) {
     const size_t turn = path.size();
     if (turn < 2) throw std::runtime_error("the garment leaves the shoulder bare where the apron's strap would lie");
     for (y = ridge; y > waist; y -= kStep)
-      if (const auto d = over.at(xAt(y, false), y); d.any()) path.push_back({xAt(y, false), y, d.back});
+      if (const auto d = over.at(xAt(y, false), y); d.any()) path.push_back({xAt(y, false), std::min(y, d.top - 0.06f), d.back});
+    // (Columns of a centimetre reach as high as their higher side: half of that is taken off.)
     // It is pulled taut, over what stands out: evened along its way and put back outside, in turn.
     const std::vector<Vec3> on = path;
     for (int round = 0; round < 12; ++round) {
@@ -344,16 +350,24 @@ MeshPart apronStrap(const Outline& over, float side, float bib, float waist) {
       // Its end lies under the bib.
       laid[k] += normalize(Vec3{0, -along.z, along.y}) * (kOff * std::min(1.f, float(k + 1) / 3));
     }
-    longest = std::max(longest, laid.size());
-    columns.push_back(std::move(laid));
+    const auto ridgeAt = laid.begin() + std::ptrdiff_t(turn) - 1;
+    columns.push_back({{laid.begin(), ridgeAt + 1}, {ridgeAt, laid.end()}});
+    longestUp = std::max(longestUp, columns.back().up.size());
+    longestDown = std::max(longestDown, columns.back().down.size());
   }
   std::vector<Vec3> at;
-  for (size_t k = 0; k < longest; ++k)
-    for (const auto& c : columns) {
-      const float t = float(k) / float(longest - 1) * float(c.size() - 1);
-      const auto below = std::min(size_t(t), c.size() - 2);
-      at.push_back(lerp(c[below], c[below + 1], t - float(below)));
-    }
+  // Ridge beside ridge: the shoulder falls off across the strap.
+  auto lay = [&](size_t rows, size_t from, auto way) {
+    for (size_t k = from; k < rows; ++k)
+      for (const Column& c : columns) {
+        const std::vector<Vec3>& w = way(c);
+        const float t = float(k) / float(rows - 1) * float(w.size() - 1);
+        const auto below = std::min(size_t(t), w.size() - 2);
+        at.push_back(lerp(w[below], w[below + 1], t - float(below)));
+      }
+  };
+  lay(longestUp, 0, [](const Column& c) -> const auto& { return c.up; });
+  lay(longestDown, 1, [](const Column& c) -> const auto& { return c.down; });
   // Flat across: what it lies on has edges that cloth does not follow.
   for (int round = 0; round < 8; ++round)
     for (size_t k = 0; k < at.size(); k += kAcross + 1) {
