@@ -147,8 +147,16 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       ->setObjectName("clothColour");
   addChoice(5, 0, tr("Clot&h"), listed(cloths()), lookNow(&SitterPlace::cloth), look(tr("Cloth"), &SitterPlace::cloth))
       ->setObjectName("cloth");
+  addChoice(6, 0, tr("&Glasses"), listed(glassesFrames()), lookNow(&SitterPlace::glasses),
+            look(tr("Glasses"), &SitterPlace::glasses))
+      ->setObjectName("glasses");
+  auto* temples = addNumber(6, 1, tr("Te&mples up"), rangeOf("sitter.templesUp"), 1, 0, deg,
+                            get(&Plan::sitter, &SitterPlace::templesUp),
+                            sitter(tr("Temples of the glasses"), &SitterPlace::templesUp));
+  temples->setObjectName("templesUp");
+  temples->setToolTip(tr("Lifted at the ears, the lenses look down and mirror lower."));
   addSpoken(
-      6, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
+      7, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
       [this](const QString& t) {
         const QString title = t.trimmed();
         if (title.isEmpty() || title.size() > 200)
@@ -156,7 +164,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         document_->perform(SetTitle{title.toStdString(), document_->plan().notes}, tr("Title"));
       })
       ->setObjectName("title");
-  grid_->setRowStretch(7, 1);
+  grid_->setRowStretch(8, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
   startPage("Camera", tr("Camera"));

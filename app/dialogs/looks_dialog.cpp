@@ -44,6 +44,8 @@ QIcon iconOf(const QImage& image) {
 bool samePrints(const Plan& a, const Plan& b) {
   return a.sitter.id == b.sitter.id && a.sitter.hairColour == b.sitter.hairColour &&
          a.sitter.hairStyle == b.sitter.hairStyle && a.sitter.skinTone == b.sitter.skinTone &&
+         a.sitter.outfit == b.sitter.outfit && a.sitter.cloth == b.sitter.cloth &&
+         a.sitter.clothColour == b.sitter.clothColour && a.sitter.glasses == b.sitter.glasses &&
          a.sitter.eyeHeight == b.sitter.eyeHeight && a.room == b.room && a.backdrop == b.backdrop &&
          a.camera == b.camera;
 }

@@ -102,6 +102,7 @@ QString surfaceText(Surface s) {
       return tr("board");
     case Surface::Scrim:
       return tr("scrim");
+    case Surface::Lens:
     case Surface::Nothing:
       break;
   }

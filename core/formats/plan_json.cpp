@@ -41,6 +41,8 @@ void visit(Members& m, SitterPlace& s) {
   m.member("outfit", s.outfit);
   m.member("cloth", s.cloth);
   m.member("clothColour", s.clothColour);
+  m.member("glasses", s.glasses);
+  m.member("templesUp", s.templesUp);
   m.extra(s.extra);
 }
 void visit(Members& m, Camera& c) {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "sitters/glasses.h"
 #include "transport/fibre.h"
 #include "transport/rays.h"
 
@@ -185,7 +186,7 @@ bool through(std::int32_t surface) {
 bool Lighting::mayLight(const SurfacePoint& s, const View& view, const Scene& scene) const {
   // Panels and haze send light where the lamp sends none, and a lamp in the frame is seen itself.
   if (source_->feedsPanels() || scene.haze() > 0 || emitter_->mayLight(view.camera.eye)) return true;
-  const bool anyWay = through(std::int32_t(s.surface)) || s.surface == Surface::Eye;
+  const bool anyWay = through(std::int32_t(s.surface)) || s.surface == Surface::Eye || s.throughLens();
   return anyWay ? emitter_->mayLight(s.position) : emitter_->mayLight(s.position, s.facet);
 }
 
@@ -199,6 +200,7 @@ void Lighting::light(LitPoints& p, const View& view, const Scene& scene, std::ui
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     if (p.surface[k] == std::int32_t(Surface::Eye)) mirroredByEye(p, i, scene, out);
+    if (p.sample[k]->throughLens()) mirroredByLens(p, i, scene, out);
     // A lamp inside the frame is seen itself.
     const float depth = inFrame || scene.haze() > 0 ? length(p.position[i] - view.camera.eye) : 0;
     if (const auto l = inFrame ? emitter_->seen(view.camera.eye, -p.toEye[i], depth) : std::nullopt) {
@@ -308,6 +310,25 @@ void Lighting::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t 
             out.panelSheen[size_t(i)]);
     out.panelDirect.set(i, direct);
   }
+}
+
+// A lens mirrors with both its surfaces; a sample knows one of them and stands for two.
+void Lighting::mirroredByLens(const LitPoints& p, int i, const Scene& scene, Lit& out) const {
+  const auto k = size_t(i);
+  const Vec3 glass = p.sample[k]->lens.unpacked(), toEye = p.toEye[i];
+  const float cosine = dot(toEye, glass);
+  if (!(cosine > 0)) return;
+  const Vec3 mirrored = normalize(glass * (2 * cosine) - toEye);
+  const float both = 2 * mirroredByGlass(cosine);
+  const Vec3 from = p.position[i] + toEye * 0.016f;  // about where the lens is
+  float distance = 0;
+  if (const auto l = emitter_->seen(from, mirrored, 1e6f, &distance))
+    if (!scene.occluded(from, mirrored, 0.004f, distance * 0.999f, hashPair(p.seed[k], p.pass[k] + 3)))
+      out.sheen[k] += *l * both;
+  if (!source_->feedsPanels()) return;
+  if (const auto l = source_->seenPanel(scene, from, mirrored, 20, p.pass[k], p.seed[k] ^ 0x7e11u, &distance))
+    if (!scene.occluded(from, mirrored, 0.004f, distance * 0.999f, hashPair(p.seed[k], p.pass[k] + 5)))
+      out.sheen[k] += luminance(*l) * both;
 }
 
 // The wet eye mirrors the modifier itself: a catchlight of its real shape.

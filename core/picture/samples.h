@@ -45,7 +45,10 @@ struct PixelSample {
   Vec3 position;
   PackedDirection normal, facet;
   PackedDirection special;  ///< hair: tangent; eye: normal of the wet coat; cloth: its code (transport/cloth.h)
+  PackedDirection lens = kNoLens;  ///< seen through glasses: normal of what mirrors there
   PackedColour albedo;
+  static constexpr PackedDirection kNoLens{-32768, -32768};
+  bool throughLens() const { return lens.x != kNoLens.x; }
 };
 
 /// Where one cosine-distributed ray from there ends.

@@ -35,6 +35,8 @@ struct SitterPlace {
   std::string hairStyle = "own";   ///< an id of hairStyles()
   std::string skinTone = "own";    ///< sitters/colouring.h
   std::string outfit = "own", cloth = "own", clothColour = "own";  ///< sitters/wardrobe.h
+  std::string glasses = "own";                                     ///< sitters/glasses.h
+  double templesUp = 0;                                            ///< degrees that their temples sit higher
   std::string extra;
   bool operator==(const SitterPlace&) const = default;
 };

@@ -49,6 +49,7 @@ const Row<SitterPlace> kSitter[] = {
     {{"sitter.turn", marked("turn of the head"), Angle, -100, 100, ""}, OF(SitterPlace, turn)},
     {{"sitter.tilt", marked("tilt of the head"), Angle, -45, 45, ""}, OF(SitterPlace, tilt)},
     {{"sitter.nod", marked("chin, up or down"), Angle, -45, 45, ""}, OF(SitterPlace, nod)},
+    {{"sitter.templesUp", marked("temples of the glasses, up"), Angle, 0, 15, ""}, OF(SitterPlace, templesUp)},
 };
 const Row<Camera> kCamera[] = {
     {{"camera.distance", "distance", Length, 0.3, 50, ""}, OF(Camera, distance)},
@@ -133,6 +134,7 @@ const TextRow<SitterPlace> kSitterTexts[] = {
     {{"sitter.outfit", marked("outfit"), 0, 60}, TEXT(SitterPlace, outfit)},
     {{"sitter.cloth", marked("cloth"), 0, 60}, TEXT(SitterPlace, cloth)},
     {{"sitter.clothColour", marked("colour of the clothes"), 0, 60}, TEXT(SitterPlace, clothColour)},
+    {{"sitter.glasses", marked("glasses"), 0, 60}, TEXT(SitterPlace, glasses)},
 };
 const TextRow<Backdrop> kBackdropTexts[] = {{{"backdrop.material", "material", 0, 64}, TEXT(Backdrop, material)}};
 const TextRow<Light> kLightTexts[] = {

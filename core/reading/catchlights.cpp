@@ -24,6 +24,7 @@ std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const 
   if (hit->surface == Surface::Eye || hit->surface == Surface::Cornea) return {};
   const float off = length(hit->position - point);
   if (hit->surface == Surface::Lash) return say("the lashes");
+  if (hit->surface == Surface::Cloth && off < 0.04f) return say("the rim of the glasses");
   if (hit->surface == Surface::Hair) return "hair";
   if (hit->surface == Surface::Brow) return say("the brow");
   if (hit->surface == Surface::Skin && off < 0.03f)

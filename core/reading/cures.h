@@ -47,6 +47,7 @@ struct Cures {
 
   // For each fault, or for two that are cured alike.
   void eyesInTheDark();
+  void glareOnGlasses();
   void twoNoseShadows();
   void fillOverKey();
   void unevenFill();

@@ -16,6 +16,24 @@ void Cures::eyesInTheDark() {
   });
 }
 
+void Cures::glareOnGlasses() {
+  whole(range(2, 10, 2), [&](Plan& p, double d) -> std::string {
+    p.sitter.templesUp = rangeOf("sitter.templesUp").clamp(p.sitter.templesUp + d);
+    return say("Lift the temples of the glasses by {:.0f} degrees", p.sitter.templesUp);
+  });
+  whole(range(3, 12, 3), [&](Plan& p, double d) {
+    p.sitter.nod += d;
+    return say("Ask for the chin {:.0f} degrees lower", d);
+  });
+  height(id, range(0.1, 0.8, 0.1));
+  hourTowardsCamera(id, range(-0.25, -1.75, -0.25));
+  whole({-0.1, 0.1, -0.2, 0.2, -0.3, 0.3}, [&](Plan& p, double d) {
+    p.camera.height = rangeOf("camera.height").clamp(p.camera.height + d);
+    return say("Take the camera to {}", length(p.camera.height));
+  });
+  feather(id, range(8, 32, 8));
+}
+
 void Cures::twoNoseShadows() {
   target(id, {-0.5, -1, -1.5, -2});
   const Light* l = plan.light(id);

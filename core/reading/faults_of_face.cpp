@@ -4,7 +4,9 @@
 
 #include "plan/placement.h"
 #include "reading/fault_search.h"
+#include "reading/glare.h"
 #include "sitters/colouring.h"
+#include "sitters/people.h"
 #include "spoken/say.h"
 
 namespace easel::rules {
@@ -68,6 +70,28 @@ void eyes(FaultSearch& c) {
              say("{} shows in the {} eye at {:.0f} o'clock.", l.light, sideOf(l.eye == 0), l.hour), {l.point});
       break;
     }
+}
+
+void glasses(FaultSearch& c) {
+  if (!c.scene.glasses()) return;
+  const double key = c.key < 0 ? 0 : c.energy[size_t(c.key)] * double(c.lights[size_t(c.key)].reference);
+  const std::vector<Glare> all = readGlare(c.scene, c.plan, key, personOf(c.plan.sitter.id).skin);
+  const auto size = [](const Glare& g) { return std::max(g.onEye / kGlareOnEye, g.share / kGlareOnLens); };
+  for (const Light& l : c.plan.lights) {
+    const Glare* worst = nullptr;
+    std::vector<Vec3> places;
+    for (const Glare& g : all) {
+      if (g.light != l.id || g.overSkin < kGlareShows || size(g) < 1) continue;
+      places.push_back(g.place);
+      if (!worst || size(g) > size(*worst)) worst = &g;
+    }
+    if (!worst) continue;
+    c.tell("glare-on-glasses", "light " + l.id,
+           say("{} shows in the {} lens: {:.0f} % of it, and {:.0f} % of what shows the eye, {:.1f} stops {} lit skin.",
+               l.id, sideOf(worst->lens == 0), 100 * worst->share, 100 * worst->onEye, std::abs(worst->overSkin),
+               worst->overSkin > 0 ? say("over") : say("under")),
+           places);
+  }
 }
 
 // Dark places of light `i` that the face shows as a nose's shadow: how much darker than if it were not thrown.

@@ -65,6 +65,7 @@ Person readPerson(const Json& json) {
   take(json, "outfit", p.outfit);
   take(json, "cloth", p.cloth);
   take(json, "clothColour", p.clothColour);
+  take(json, "glasses", p.glasses);
   take(json, "hairReflectance", p.hairReflectance);
   take(json, "melanin", p.melanin);
   take(json, "skinTint", p.skinTint);
@@ -125,6 +126,19 @@ Outfit readOutfit(const Json& json) {
   return o;
 }
 
+GlassesFrame readFrame(const Json& json) {
+  GlassesFrame f;
+  take(json, "id", f.id);
+  take(json, "name", f.name);
+  f.name = translated(f.name);
+  take(json, "width", f.width);
+  take(json, "height", f.height);
+  take(json, "roundness", f.roundness);
+  take(json, "rim", f.rim);
+  take(json, "reflectance", f.reflectance);
+  return f;
+}
+
 Cloth readCloth(const Json& json) {
   Cloth c;
   take(json, "id", c.id);
@@ -160,6 +174,7 @@ void readPeople(const Json& json, People& people) {
   eachEntry(json, "hairStyles", kPeopleLimits, [&](const Json& j) { put(people.hairStyles, readHairStyle(j)); });
   eachEntry(json, "outfits", kPeopleLimits, [&](const Json& j) { put(people.outfits, readOutfit(j)); });
   eachEntry(json, "cloths", kPeopleLimits, [&](const Json& j) { put(people.cloths, readCloth(j)); });
+  eachEntry(json, "glasses", kPeopleLimits, [&](const Json& j) { put(people.glasses, readFrame(j)); });
   eachEntry(json, "clothColours", kPeopleLimits, [&](const Json& j) { put(people.clothColours, readColouring(j)); });
   eachEntry(json, "people", kPeopleLimits, [&](const Json& j) {
     Person p = readPerson(j);

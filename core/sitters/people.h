@@ -13,6 +13,7 @@
 
 #include "geometry/vec.h"
 #include "sitters/colouring.h"
+#include "sitters/glasses.h"
 #include "sitters/wardrobe.h"
 
 namespace easel {
@@ -38,6 +39,7 @@ struct Person {
   std::string outfit = "plain-apron";  ///< what they wear in the workshop: an id of the outfits
   std::string cloth = "cotton";       ///< and what it is of: an id of the cloths
   std::string clothColour = "blue-grey";  ///< an id of the colours of clothes
+  std::string glasses = "none";           ///< an id of the frames
   Vec3 hairReflectance{0.2f, 0.15f, 0.1f}, skinTint{1, 1, 1};
   std::optional<std::array<double, 2>> melanin;  ///< as of a Colouring
 };
@@ -51,6 +53,7 @@ struct People {
   std::vector<HairStyle> hairStyles;
   std::vector<Outfit> outfits;
   std::vector<Cloth> cloths;
+  std::vector<GlassesFrame> glasses;
   std::vector<Colouring> clothColours;
 };
 

@@ -27,9 +27,10 @@ enum class Surface : std::uint8_t {
   Wall = 9,
   Panel = 10,
   Scrim = 11,   // a panel that lets light through
-  Nothing = 12  // of the studio
+  Nothing = 12,  // of the studio
+  Lens = 13      // of glasses: told of as what is behind it, like the cornea
 };
-constexpr int kSurfaces = 13;
+constexpr int kSurfaces = 14;
 
 /// 8-bit sRGB + straight alpha, rows from the top.
 struct Texture {
@@ -38,7 +39,7 @@ struct Texture {
 };
 
 /// What a cloth part is: how it is coloured. A shirt is one that shows under another garment.
-enum class Garment : std::uint8_t { Top, Trousers, Shoes, Apron, Shirt, Tie };
+enum class Garment : std::uint8_t { Top, Trousers, Shoes, Apron, Shirt, Tie, Frame };
 
 struct MeshPart {
   Surface surface = Surface::Skin;

@@ -159,12 +159,44 @@ void Figure::addSitter(const SitterPlace& as) {
     }
     traced_.attach(std::move(g));
   }
+  const GlassesFrame* frame = findGlasses(as.glasses);
+  if (!frame || frame->id == "own") frame = findGlasses(person.glasses);
+  if (frame && frame->id != "none") {
+    glasses_ = std::make_unique<const Glasses>(fittedGlasses(*sitter_, *frame, as.templesUp));
+    for (const MeshPart* p : {&glasses_->rims, &glasses_->panes}) {
+      auto g = posedPart(*p, pivot, up);
+      g->cloth = {"", "", 0.045, 0.18, 0, 0};
+      g->albedo = frame->reflectance;
+      traced_.attach(std::move(g));
+    }
+  }
   auto hair = std::make_unique<Geometry>();
   hair->surface = Surface::Hair;
   hair->passes = fibre_.passes();
   hair->strands = grown(*sitter_, hairStyleOf(as.hairStyle, sitter_->hairStyle), pose_);
   for (Strands::Point& p : hair->strands.points) p.at += up;
   if (!hair->strands.segments.empty()) traced_.attach(std::move(hair));
+}
+
+std::unique_ptr<Geometry> Figure::posedPart(const MeshPart& p, Vec3 pivot, Vec3 up) const {
+  auto g = std::make_unique<Geometry>();
+  g->part = &p;
+  g->surface = p.surface;
+  for (size_t i = 0; i < p.position.size(); ++i) {
+    g->position.push_back(posed(p.position[i], p.headWeight[i], pivot, pose_) + up);
+    g->normal.push_back(posedDirection(p.normal[i], p.headWeight[i], pose_));
+  }
+  return g;
+}
+
+Vec3 Figure::lensNormal(const Met& met, bool ofBack) const {
+  const MeshPart& p = glasses_->panes;
+  const size_t triangle = met.ray.hit.primID;
+  const Lens& lens = glasses_->lens[triangle < p.triangles.size() / 6 ? 0 : 1];
+  const std::uint32_t* i = &p.triangles[triangle * 3];
+  const float u = met.ray.hit.u, v = met.ray.hit.v, w = 1 - u - v;
+  const Vec3 at = p.position[i[0]] * w + p.position[i[1]] * u + p.position[i[2]] * v;
+  return posedDirection(lens.normal(at, ofBack), 1, pose_);
 }
 
 bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {

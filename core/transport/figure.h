@@ -5,6 +5,7 @@
 #pragma once
 
 #include "plan/plan.h"
+#include "sitters/glasses.h"
 #include "sitters/sitter.h"
 #include "transport/fibre.h"
 #include "transport/scene.h"
@@ -20,6 +21,10 @@ class Figure {
   const std::shared_ptr<const Sitter>& sitter() const { return sitter_; }
   const HeadPose& pose() const { return pose_; }
   const Fibre& fibre() const { return fibre_; }
+  /// Local, head unturned; nullptr: none are worn.
+  const Glasses* glasses() const { return glasses_.get(); }
+  /// Studio: of a lens that was met, the front's or the back's.
+  Vec3 lensNormal(const Met& met, bool ofBack) const;
   /// Colour of what was met of the sitter, and, `fine`, what is finer than mesh and texture. False: it is none of
   /// theirs.
   bool colour(SurfacePoint& point, const Met& met, bool fine) const;
@@ -27,6 +32,7 @@ class Figure {
  private:
   void addSitter(const SitterPlace& as);
   void addStool(float height);
+  std::unique_ptr<Geometry> posedPart(const MeshPart& part, Vec3 pivot, Vec3 up) const;
 
   std::shared_ptr<const Sitter> sitter_;
   HeadPose pose_;
@@ -34,6 +40,7 @@ class Figure {
   Vec3 hairTint_, skinTint_{1, 1, 1};
   Fibre fibre_;  // of that tint
   bool apron_ = false;
+  std::unique_ptr<const Glasses> glasses_;
 };
 
 /// The same figure again while somebody holds it, or when it was one of the last two that were asked for.

@@ -230,10 +230,24 @@ struct Scene::Impl {
     if (!met.geometry) return;
     place(s, met, direction);
     if (met.geometry->surface == Surface::Cornea) return tellBehind(met, direction, how, wants, s);
+    if (met.geometry->surface == Surface::Lens) return tellThroughLens(met, direction, how, wants, s);
     if (const std::optional<Colours> colours = wants(s))
       shade(s, met, *colours);
     else
       s = {};
+  }
+  // Clear too: both its surfaces mirror, one of them by turns in the other's stead.
+  template <class Wants>
+  void tellThroughLens(const Met& lens, Vec3 direction, const Asked& how, Wants wants, SurfacePoint& s) const {
+    const std::uint32_t seed = lens.ray.ray.id;
+    const Vec3 normal = figure->lensNormal(lens, hash32(seed ^ 0x1e45u) & 1);
+    const float mirrored = mirroredByGlass(-dot(normal, direction));
+    RTCRay on = lens.ray.ray;
+    on.tnear = lens.distance() + 1e-5f;
+    on.tfar = INFINITY;
+    tell(nearest(on, how), direction, how, wants, s);
+    s.lensNormal = normal;
+    s.albedo *= (1 - mirrored) * (1 - mirrored);
   }
   // Clear: the coat keeps its own normal for the reflection, the ray goes straight on to the iris.
   template <class Wants>
@@ -344,6 +358,7 @@ const Interreflection& Scene::interreflection() const {
 
 bool Scene::hasPanels() const { return impl_->panels; }
 float Scene::haze() const { return float(impl_->plan.haze); }
+const Glasses* Scene::glasses() const { return impl_->figure->glasses(); }
 const Fibre& Scene::fibre() const { return impl_->figure->fibre(); }
 const Sitter& Scene::sitter() const { return *impl_->figure->sitter(); }
 

@@ -29,6 +29,8 @@ struct SurfacePoint {
   Vec3 albedo;      ///< linear Rec. 709 diffuse reflectance
   float distance = 0;
   std::int16_t side = -1;  ///< of Scene::sides()
+  Vec3 lensNormal;          ///< seen through glasses: of the surface that mirrors there; else 0
+  bool throughLens() const { return dot(lensNormal, lensNormal) > 0; }
   std::uint32_t cloth = 0;  ///< cloth: what it makes of light, coded (transport/cloth.h)
 };
 
@@ -46,6 +48,7 @@ struct Side {
 };
 
 class Fibre;
+struct Glasses;
 class Interreflection;
 struct Rays;
 
@@ -93,6 +96,8 @@ class Scene {
   /// Extinction of the air [1/m], 0: clear.
   float haze() const;
   const Sitter& sitter() const;
+  /// The glasses that the sitter wears, local, head unturned; nullptr: none.
+  const Glasses* glasses() const;
   /// What the strands of the sitter's hair make of light.
   const Fibre& fibre() const;
   /// A landmark of the sitter in studio space, head pose included.

@@ -211,7 +211,7 @@ Geometry& Traced::attach(std::unique_ptr<Geometry> g) {
     rtcSetGeometryIntersectFilterFunction(geometry, cards ? cardFilter : cutOutFilter);
     rtcSetGeometryOccludedFilterFunction(geometry, cards ? cardFilter : cutOutFilter);
   }
-  if (g->surface == Surface::Cornea) {
+  if (g->surface == Surface::Cornea || g->surface == Surface::Lens) {
     rtcSetGeometryIntersectFilterFunction(geometry, corneaFilter);
     rtcSetGeometryOccludedFilterFunction(geometry, corneaStopsNothing);
   }

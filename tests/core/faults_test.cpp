@@ -153,6 +153,12 @@ const std::vector<Case>& cases() {
          });
        },
        keyAlone},
+      {"glare-on-glasses", [](Plan& p) { at(key(p), 5.3, 1.1, 1.35); },
+       [](Plan& p) {
+         keyAlone(p);
+         p.sitter.glasses = "square";
+         p.sitter.nod = -4;
+       }},
       {"ambient", [](Plan& p) { p.ambient.lux = 6000; }},
       {"sync", [](Plan& p) { p.camera.shutter = 1.0 / 500; }},
       {"ceiling", [](Plan& p) { key(p).height = 2.5; }},

@@ -1,0 +1,100 @@
+#include "reading/glare.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "plan/lamp.h"
+#include "plan/placement.h"
+#include "sitters/glasses.h"
+#include "transport/source.h"
+
+namespace easel {
+namespace {
+
+constexpr int kAcross = 28, kDown = 22;  // places on a lens
+constexpr float kEye = 0.011f;           // metres about the middle of the iris
+
+// A place on a lens that the camera sees, and where its surfaces send the camera's ray.
+struct Place {
+  Vec3 at;
+  std::array<Vec3, 2> mirrored;
+  std::array<float, 2> share;
+  bool eye = false;
+};
+
+std::vector<Place> placesOf(const Scene& scene, const Lens& lens, Vec3 iris, Vec3 camera) {
+  std::vector<Place> out;
+  const Vec3 origin = scene.studioPoint({});
+  for (int j = 0; j < kDown; ++j)
+    for (int i = 0; i < kAcross; ++i) {
+      const float x = lens.halfWidth * (2 * (float(i) + 0.5f) / kAcross - 1),
+                  y = lens.halfHeight * (2 * (float(j) + 0.5f) / kDown - 1);
+      if (!lens.inside(x, y)) continue;
+      const Vec3 local = lens.point(x, y);
+      Place p;
+      p.at = scene.studioPoint(local);
+      const Vec3 toEye = normalize(camera - p.at);
+      bool seen = true;
+      for (int back = 0; back < 2; ++back) {
+        const Vec3 n = scene.studioPoint(lens.normal(local, back)) - origin;
+        const float cosine = dot(n, toEye);
+        seen &= cosine > 0.02f;
+        p.mirrored[size_t(back)] = normalize(n * (2 * cosine) - toEye);
+        p.share[size_t(back)] = mirroredByGlass(cosine);
+      }
+      if (!seen || scene.occluded(p.at, toEye, 0.002f, length(camera - p.at), 1)) continue;
+      // What of the eye's plane shows there.
+      const float on = dot(iris - p.at, toEye);
+      p.eye = length(p.at + toEye * on - iris) < kEye;
+      out.push_back(p);
+    }
+  return out;
+}
+
+}  // namespace
+
+std::vector<Glare> readGlare(const Scene& scene, const Plan& plan, double luxSeconds, double skin) {
+  std::vector<Glare> out;
+  const Glasses* glasses = scene.glasses();
+  if (!glasses || luxSeconds <= 0) return out;
+  const Vec3 camera = cameraPose(plan).eye;
+  const Landmarks& marks = scene.sitter().landmarks;
+  for (int side = 0; side < 2; ++side) {
+    const Vec3 iris = scene.studioPoint((side ? marks.eyeRight : marks.eyeLeft) + Vec3{0, 0, 0.011f});
+    const std::vector<Place> places = placesOf(scene, glasses->lens[size_t(side)], iris, camera);
+    const auto eyes = std::count_if(places.begin(), places.end(), [](const Place& p) { return p.eye; });
+    if (places.empty()) continue;
+    for (const Light& l : plan.lights) {
+      if (!l.on || !findUnit(l.unit) || !findModifier(l.modifier)) continue;
+      const Emitter emitter = emitterOf(plan, l);
+      const double energy = lampEnergy(l, plan.camera);
+      Glare g{l.id, side, 0, 0, -99, {}};
+      int shown = 0, onEye = 0;
+      double most = 0;
+      for (const Place& p : places) {
+        double sent = 0;
+        for (size_t back = 0; back < 2; ++back) {
+          float distance = 0;
+          const auto seen = emitter.seen(p.at, p.mirrored[back], 1e6f, &distance);
+          if (seen && *seen > 0 && !scene.occluded(p.at, p.mirrored[back], 0.004f, distance * 0.999f, 3))
+            sent += double(*seen * p.share[back]) * energy;
+        }
+        if (sent <= 0) continue;
+        ++shown;
+        onEye += p.eye;
+        g.place += p.at;
+        most = std::max(most, sent);
+      }
+      if (!shown) continue;
+      g.place = g.place / float(shown);
+      g.share = double(shown) / double(places.size());
+      g.onEye = eyes ? double(onEye) / double(eyes) : 0;
+      g.overSkin = std::log2(most / (luxSeconds * skin / kPi));
+      out.push_back(g);
+    }
+  }
+  return out;
+}
+
+}  // namespace easel

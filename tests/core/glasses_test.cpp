@@ -1,0 +1,132 @@
+#include "sitters/glasses.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "picture/studio.h"
+#include "plan/placement.h"
+#include "reading/glare.h"
+#include "reading/remedies.h"
+#include "sitters/people.h"
+#include "sitters/sitter_file.h"
+#include "support.h"
+
+namespace easel {
+namespace {
+
+// A low key before the camera's side of the face, chin a little up: what spectacle wearers are met with every week.
+Plan lowKey(const std::string& sitter, const std::string& glasses) {
+  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  p.sitter.id = sitter;
+  p.sitter.glasses = glasses;
+  p.sitter.nod = -4;
+  p.lights.resize(1);
+  p.lights[0].hour = 5.3;
+  p.lights[0].distance = 1.1;
+  p.lights[0].height = 1.35;
+  return p;
+}
+
+TEST(Glasses, FramesSitBeforeTheEyesAndOutsideOfTheHead) {
+  for (const Person& person : sitterCatalogue()) {
+    const auto s = loadSitter(person.id);
+    for (const GlassesFrame& frame : glassesFrames()) {
+      if (frame.id == "own" || frame.id == "none") continue;
+      SCOPED_TRACE(person.id + " " + frame.id);
+      const Glasses g = fittedGlasses(*s, frame, 0);
+      for (int side = 0; side < 2; ++side) {
+        const Lens& l = g.lens[size_t(side)];
+        const Vec3 eye = side ? s->landmarks.eyeRight : s->landmarks.eyeLeft;
+        // The line of sight goes through the lens, which stands off the cornea.
+        const Vec3 off = eye - l.pole;
+        EXPECT_TRUE(l.inside(dot(off, l.across), dot(off, l.up)));
+        EXPECT_NEAR(l.pole.z - eye.z, 0.0265, 0.001);
+        EXPECT_LT(l.axis.y, -0.1) << "it looks down a little";
+      }
+      int in = 0;
+      for (const Vec3& p : g.rims.position) in += s->headField.at(p) < -0.002f;
+      EXPECT_LT(in, int(g.rims.position.size()) / 12) << "in the head";
+      EXPECT_EQ(g.panes.triangles.size() % 6, 0u) << "two lenses alike";
+    }
+  }
+}
+
+TEST(Glasses, LiftedTemplesLookDown) {
+  const auto s = loadSitter("wren");
+  const GlassesFrame& frame = *findGlasses("square");
+  const Vec3 usual = fittedGlasses(*s, frame, 0).lens[0].axis, up = fittedGlasses(*s, frame, 5).lens[0].axis;
+  EXPECT_NEAR(degrees(std::asin(usual.y) - std::asin(up.y)), 5, 0.1);
+}
+
+TEST(Glasses, TheEyeShowsThroughThemAndTheRimHidesWhatIsBehind) {
+  Plan p = lowKey("wren", "square");
+  const auto sitter = loadSitter("wren");
+  const Scene with(p, sitter);
+  p.sitter.glasses = "none";
+  const Scene without(p, sitter);
+  ASSERT_TRUE(with.glasses());
+  EXPECT_FALSE(without.glasses());
+  const Vec3 eye = with.studioPoint(sitter->landmarks.eyeLeft), camera = cameraPose(p).eye, to = normalize(eye - camera);
+  const auto seen = with.meet(camera, to, 1), bare = without.meet(camera, to, 1);
+  ASSERT_TRUE(seen && bare);
+  EXPECT_EQ(seen->surface, Surface::Eye);
+  EXPECT_TRUE(seen->throughLens());
+  EXPECT_FALSE(bare->throughLens());
+  EXPECT_NEAR(length(seen->position - bare->position), 0, 1e-4) << "clear, without power";
+  EXPECT_LT(seen->albedo.y, bare->albedo.y) << "what it mirrors does not come through";
+  EXPECT_GT(seen->albedo.y, 0.85f * bare->albedo.y);
+  EXPECT_FALSE(with.occluded(camera, to, 0.1f, length(eye - camera) - 0.02f, 1)) << "light goes through";
+  const Lens& l = with.glasses()->lens[0];
+  const Vec3 rim = with.studioPoint(l.point(0, l.halfHeight));
+  const auto met = with.meet(camera, normalize(rim - camera), 1);
+  ASSERT_TRUE(met);
+  EXPECT_EQ(met->surface, Surface::Cloth);
+  EXPECT_NEAR(length(met->position - rim), 0, 0.004);
+}
+
+// Found and cured on three sitters, and the picture shows it where the reading says.
+TEST(Glasses, GlareIsFoundIsInThePictureAndIsCured) {
+  for (const auto& [sitter, glasses] : {std::pair{"ottoline", "large"}, {"tobiah", "square"}, {"anselm", "square"}}) {
+    SCOPED_TRACE(sitter);
+    const Plan p = lowKey(sitter, glasses);
+    PlanReader reader;
+    const FaceReading r = reader.read(p);
+    const Fault* fault = r.fault("glare-on-glasses");
+    ASSERT_TRUE(fault);
+    EXPECT_EQ(fault->where, "light A");
+    ASSERT_FALSE(fault->places.empty());
+    // The same picture without the glass is darker there.
+    Plan bare = p;
+    bare.sitter.glasses = "none";
+    const auto level = [&](const Plan& plan) {
+      Studio studio(320, 400);
+      studio.setPlan(plan);
+      studio.finish(8);
+      const CameraPose camera = cameraPose(plan);
+      const Vec3 d = fault->places[0] - camera.eye;
+      const float depth = -dot(d, camera.frame.n), half = 200 / camera.tanHalfHeight;
+      const int x = int(160 + dot(d, camera.frame.u) / std::abs(depth) * half),
+                y = int(200 - dot(d, camera.frame.v) / std::abs(depth) * half);
+      const Picture picture = developPicture(studio.layers(), plan);
+      double sum = 0;
+      for (int j = -1; j <= 1; ++j)
+        for (int i = -1; i <= 1; ++i) sum += picture.rgba[(size_t(y + j) * 320 + size_t(x + i)) * 4 + 1];
+      return sum / 9;
+    };
+    EXPECT_GT(level(p), level(bare) + 6);
+    const auto cures = findRemedies(reader, p, "glare-on-glasses");
+    ASSERT_FALSE(cures.empty());
+    EXPECT_TRUE(cures.front().clears) << cures.front().text;
+    EXPECT_FALSE(cures.front().reading.fault("glare-on-glasses"));
+  }
+}
+
+TEST(Glasses, WithoutThemThereIsNoGlare) {
+  Plan p = lowKey("ottoline", "none");
+  const Scene scene(p, loadSitter("ottoline"));
+  EXPECT_TRUE(readGlare(scene, p, 1000, 0.3).empty());
+}
+
+}  // namespace
+}  // namespace easel
