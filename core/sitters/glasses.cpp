@@ -83,8 +83,8 @@ std::vector<Vec3> temple(const Sitter& s, Vec3 hinge, float side, float templesU
     Vec3 p{0, hinge.y + (end - hinge.y) * t, hinge.z - 0.004f - kLong * t};
     // Outside of the head, and no nearer to it than it was.
     float out = 0.05f;
-    while (out < 0.11f && s.headField.at({side * out, p.y, p.z}) < 0.0025f) out += 0.001f;
-    x = std::clamp(out, x - 0.003f, x + 0.006f);
+    while (out < 0.12f && s.headField.at({side * out, p.y, p.z}) < 0.0025f) out += 0.001f;
+    x = std::clamp(out, x - 0.003f, x + 0.009f);
     p.x = side * x;
     path.push_back(p);
   }
@@ -132,6 +132,14 @@ Glasses fittedGlasses(const Sitter& s, const GlassesFrame& frame, double temples
     const float x = std::max(std::abs(eye.x), l.halfWidth + 0.0085f);
     l.pole = {float(side) * x, eye.y - 0.1f * l.halfHeight, eye.z + kBeforeEye};
   }
+  // Further off where cheeks or brows would meet the rim.
+  float least = 1;
+  for (const Lens& l : g.lens)
+    for (int k = 0; k < 64; ++k) {
+      const Vec2 o = outline(l, 2 * kPiF * float(k) / 64);
+      least = std::min(least, s.headField.at(l.point(o.x, o.y)) - float(frame.rim) / 2);
+    }
+  for (Lens& l : g.lens) l.pole.z += std::clamp(-least, 0.f, 0.009f);
   g.rims.surface = Surface::Cloth;
   g.rims.garment = Garment::Frame;
   g.panes.surface = Surface::Lens;

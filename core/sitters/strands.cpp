@@ -91,7 +91,9 @@ std::vector<Root> Grower::roots(int n, std::uint32_t seed) const {
     const float within = between(g.scalp) + 0.004f * (chance(key, Of::Hairline) - 0.6f);
     if (within < 0) continue;
     if (style_.bald > 0) {
-      const float up = normalize(r.at - middle_).y + 0.12f * (chance(key, Of::Hairline) - 0.5f);
+      // It goes from the crown and from the forehead.
+      const Vec3 from = normalize(r.at - middle_);
+      const float up = from.y + 0.9f * std::max(0.f, from.z) + 0.12f * (chance(key, Of::Hairline) - 0.5f);
       if (up > 1.1f - float(style_.bald)) continue;
     }
     out.push_back(r);
@@ -123,7 +125,9 @@ Vec3 Grower::combed(Vec3 p) const {
   if (c.tie > 0) d += normalize(knot_ - p) * float(c.tie);
   // Off the face, unless it is combed there.
   if (c.forward <= 0 && c.tie <= 0) {
-    const float before = smooth(0.05f, 0.08f, p.z - middle_.z) * smooth(0.09f, 0.05f, p.y) * smooth(0.095f, 0.07f, std::abs(p.x));
+    const float off = 0.05f * smooth(-0.13f, -0.08f, p.y);  // the throat lies further back
+    const float before =
+        smooth(off, off + 0.03f, p.z - middle_.z) * smooth(0.09f, 0.05f, p.y) * smooth(0.095f, 0.07f, std::abs(p.x));
     const float side = p.x > float(style_.part) ? 1.f : -1.f;
     d += Vec3{2.2f * side, 0, -1.2f} * before;
   }

@@ -125,6 +125,8 @@ void Figure::addSitter(const SitterPlace& as) {
     for (const Person& s : sitterCatalogue())
       if (s.id == as.id) skinTint_ *= float(s.skin) / std::max(0.01f, luminance(own));
   }
+  for (int c = 0; c < 3; ++c) faceHue_[c] = own[c] * skinTint_[c] / std::max(0.01f, sitter_->skinTint[c]);
+  faceHue_ = faceHue_ / std::max(0.01f, luminance(faceHue_));
   const bool sits = seated(-double(sitter_->soles), as.eyeHeight);
   const float legsFrom = sitter_->hips - (sits ? 0.12f : 0.f);
   const float soles = sits ? seatedSoles(*sitter_) : sitter_->soles;
@@ -214,9 +216,13 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
     case Surface::Skin: {
       const Texel t = texelAt(*g.texture, uvAt(*g.part, met.ray.hit.primID, u, v));
       s.albedo = t.colour * skinTint_;
-      if (!fine) break;
       // The unposed place is what pores and blotches are fixed to.
       const Vec3 rest = g.part->position[i[0]] * w + g.part->position[i[1]] * u + g.part->position[i[2]] * v;
+      if (rest.y > 0.07f) {
+        // Scalps are painted in hair colours: what hair leaves bare has the hue of the face.
+        s.albedo = lerp(s.albedo, faceHue_ * luminance(s.albedo), std::min(1.f, (rest.y - 0.07f) / 0.03f));
+      }
+      if (!fine) break;
       // Fine relief at the scale of pores: three offsets of the same noise give the slope.
       const float e = 0.0006f;
       const NoiseAt at[] = {{rest * 90.f, 3},

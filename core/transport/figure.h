@@ -37,7 +37,7 @@ class Figure {
   std::shared_ptr<const Sitter> sitter_;
   HeadPose pose_;
   Traced traced_;
-  Vec3 hairTint_, skinTint_{1, 1, 1};
+  Vec3 hairTint_, skinTint_{1, 1, 1}, faceHue_{1, 1, 1};
   Fibre fibre_;  // of that tint
   bool apron_ = false;
   std::unique_ptr<const Glasses> glasses_;
