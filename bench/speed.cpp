@@ -284,7 +284,7 @@ const std::vector<Row>& rows() {
       {"move-320", "... of 8, a quarter of the pixels", "ms", 0, false,
        [] { return lights(8, 0, 320).firstPicture(); }},
       {"move-shaven", "... of 1, the sitter shaven", "ms", 0, false, [] { return hair("shaved").firstPicture(); }},
-      {"move-long", "... of 1, long hair of half-transparent cards", "ms", 0, false,
+      {"move-long", "... of 1, long hair", "ms", 0, false,
        [] { return hair("long").firstPicture(); }},
       {"power", "power of one of eight: the picture", "ms", 7, false, reweighed},
       {"reading", "reading of eight lights", "ms", 60, false, reading},

@@ -125,7 +125,7 @@ Vec3 Grower::combed(Vec3 p) const {
   if (c.tie > 0) d += normalize(knot_ - p) * float(c.tie);
   // Off the face, unless it is combed there.
   if (c.forward <= 0 && c.tie <= 0) {
-    const float off = 0.05f * smooth(-0.13f, -0.08f, p.y);  // the throat lies further back
+    const float off = 0.05f - 0.08f * smooth(-0.07f, -0.11f, p.y);  // the throat lies further back
     const float before =
         smooth(off, off + 0.03f, p.z - middle_.z) * smooth(0.09f, 0.05f, p.y) * smooth(0.095f, 0.07f, std::abs(p.x));
     const float side = p.x > float(style_.part) ? 1.f : -1.f;

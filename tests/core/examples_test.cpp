@@ -33,6 +33,7 @@
 #include "shoot/statics.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "sitters/strands.h"
 #include "spoken/clock.h"
 #include "spoken/length.h"
 #include "spoken/say.h"
@@ -91,6 +92,9 @@ TEST_F(Examples, Sitters) {
   const auto wren = loadSitter("wren");
   EXPECT_EQ(wren->name, personOf("wren").name);
   EXPECT_TRUE(paleHead("wren", "white", "own"));
+  EXPECT_GT(grown(*wren, hairStyleOf("bob", {}), {}).segments.size(), 100000u);
+  EXPECT_LT(fittedGlasses(*wren, *findGlasses("round"), 5).lens[0].axis.y, 0) << "it looks down";
+  EXPECT_TRUE(findOutfit("own", personOf("wren").outfit)->apron);
 }
 
 TEST_F(Examples, Plan) {
@@ -173,7 +177,7 @@ TEST_F(Examples, Propose) {
 
 TEST_F(Examples, Formats) {
   EXPECT_TRUE(readPlanText(writePlanText(plan)) == plan);
-  EXPECT_EQ(whatItBrings(shippedText("people.json")).substr(0, 9), "people: 4");
+  EXPECT_EQ(whatItBrings(shippedText("people.json")).substr(0, 10), "people: 10");
 }
 
 TEST_F(Examples, Sheet) {
