@@ -47,10 +47,20 @@ if not WINDOWS_ALONE: board("modifiers.png", 6, [
         ("dish-55", "Beauty dish, white", {}), ("dish-55", "... 30 degree grid", dict(grid=30)), ("softbox-60x90", "Softbox 60 x 90", {}),
         ("octa-120", "Octagon 120 cm", {}), ("strip-30x120", "Strip 30 x 120", {}), ("umbrella-through", "Umbrella, shoot-through", {}),
         ("snoot", "Snoot", {}), ("spot", "Spot, slats", dict(pattern="slats", spread=14)), ("ring-20", "Ring on the lens", {}))])
-if not WINDOWS_ALONE: board("sitters.png", 5, [
-    (p["name"], render(p["id"], size="330x412", modifier="octa-90", distance=1.0, sitter={"id": p["id"], "turn": 12}, **loop))
-    for p in json.load(open("data/people.json"))["people"]])
 MASTER, FIDDLER, MAKER = (f"demo/marrow-lane-{n}.easel.json" for n in ("master", "fiddler", "maker"))
+
+
+def portrait(person):
+    """The master's four lights on somebody else."""
+    p = json.load(open(MASTER))
+    p["sitter"]["id"] = person
+    f = f"{work}/{person}.json"
+    json.dump(p, open(f, "w"))
+    subprocess.run([EASEL, "render", f, "--out", f"{work}/{person}.png", "--size", "330x412", "--samples", "64"], check=True)
+    return f"{work}/{person}.png"
+
+
+if not WINDOWS_ALONE: board("sitters.png", 5, [(p["name"], portrait(p["id"])) for p in json.load(open("data/people.json"))["people"]])
 broken = json.load(open(MASTER))
 broken["title"] = "Marrow Lane Luthiers: the master, spoilt on purpose"
 broken["lights"][1].update(targetStops=0.2, power=broken["lights"][1]["power"] + 1.7)

@@ -59,8 +59,7 @@ double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 no
       scene->occluded(rays);
     else
       rays.passed.fill(1);
-    for (size_t r = 0; r < size_t(rays.n); ++r)
-      sum += double(geometry[size_t(rays.of[r])] * rays.passed[r]);
+    for (size_t r = 0; r < size_t(rays.n); ++r) sum += double(geometry[size_t(rays.of[r])] * rays.passed[r]);
   }
   return sum / samples;
 }

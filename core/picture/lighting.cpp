@@ -168,7 +168,8 @@ void receive(const LitPoints& p, int i, const Fibre& fibre, const Arriving& ligh
   if (surface == Surface::Skin)
     sheen += luminance(falls) * skinSheen(nl, nv, nh, vh);
   else if (surface == Surface::Cloth)
-    sheen += luminance(falls) * clothSheen(nl, nv, nh, vh, p.share[size_t(i)], p.roughness[size_t(i)], p.fuzz[size_t(i)]);
+    sheen +=
+        luminance(falls) * clothSheen(nl, nv, nh, vh, p.share[size_t(i)], p.roughness[size_t(i)], p.fuzz[size_t(i)]);
   else if (surface == Surface::Brow || surface == Surface::Lash)
     sheen += luminance(falls) * 0.02f * microfacet(nl, nv, nh, 0.5f);
 }
@@ -239,8 +240,7 @@ void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, Lit& out) con
              hashPair(p.seed[k], p.pass[k]));
   }
   scene.occluded(rays);
-  for (size_t r = 0; r < size_t(rays.n); ++r)
-    lux[size_t(rays.of[r])] = geometry[size_t(rays.of[r])] * rays.passed[r];
+  for (size_t r = 0; r < size_t(rays.n); ++r) lux[size_t(rays.of[r])] = geometry[size_t(rays.of[r])] * rays.passed[r];
   emitter_->densityRun(p.n, direction, distance, sampled);
   receiveRun(p, direction, nl, lux, sampled, irradiance, out.sheen);
   for (int i = 0; i < p.n; ++i) {

@@ -27,9 +27,7 @@ namespace easel {
 struct PackedDirection {
   std::int16_t x = 0, y = 0;
   static PackedDirection of(Vec3 d);
-  static PackedDirection ofCode(std::uint32_t code) {
-    return {std::int16_t(code & 0xffff), std::int16_t(code >> 16)};
-  }
+  static PackedDirection ofCode(std::uint32_t code) { return {std::int16_t(code & 0xffff), std::int16_t(code >> 16)}; }
   std::uint32_t code() const { return std::uint16_t(x) | std::uint32_t(std::uint16_t(y)) << 16; }
   Vec3 unpacked() const;
 };
@@ -44,7 +42,7 @@ struct PackedColour {
 struct PixelSample {
   Vec3 position;
   PackedDirection normal, facet;
-  PackedDirection special;  ///< hair: tangent; eye: normal of the wet coat; cloth: its code (transport/cloth.h)
+  PackedDirection special;         ///< hair: tangent; eye: normal of the wet coat; cloth: its code (transport/cloth.h)
   PackedDirection lens = kNoLens;  ///< seen through glasses: normal of what mirrors there
   PackedColour albedo;
   static constexpr PackedDirection kNoLens{-32768, -32768};

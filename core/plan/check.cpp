@@ -76,8 +76,9 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     leaveAside("sitter", say("There is no cloth \"{}\": the sitter's own is shown. Choose one on the Set page.",
                              plan.sitter.cloth));
   if (!findClothColour(plan.sitter.clothColour))
-    leaveAside("sitter", say("There is no colour of clothes \"{}\": the sitter's own is shown. Choose one on the Set page.",
-                             plan.sitter.clothColour));
+    leaveAside("sitter",
+               say("There is no colour of clothes \"{}\": the sitter's own is shown. Choose one on the Set page.",
+                   plan.sitter.clothColour));
   if (!findGlasses(plan.sitter.glasses))
     leaveAside("sitter", say("There are no glasses \"{}\": the sitter's own are shown. Choose some on the Set page.",
                              plan.sitter.glasses));

@@ -21,8 +21,8 @@ inline constexpr double kAmbientShare = 0.10;     // of the light at the face
 inline constexpr double kShadowOnBackdrop = 0.5;  // stops
 inline constexpr double kIntoLens = -1.25;        // stops at the lens against the light on the face
 inline constexpr double kGlareOnEye = 0.06, kGlareOnLens = 0.12;  // shares of what shows the eye, and of a lens
-inline constexpr double kGlareShows = -2.5;       // stops against lit skin
-inline constexpr double kNearest = 0.22;          // m, front to the middle of the head
+inline constexpr double kGlareShows = -2.5;                       // stops against lit skin
+inline constexpr double kNearest = 0.22;                          // m, front to the middle of the head
 
 /// What every rule of the faults looks at; `tell` adds what it finds.
 struct FaultSearch {

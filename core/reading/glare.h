@@ -13,12 +13,12 @@
 namespace easel {
 
 struct Glare {
-  std::string light;   ///< letter
-  int lens = 0;        ///< 0 the sitter's left, 1 the right
-  double share = 0;    ///< of the lens as the camera sees it, 0..1
-  double onEye = 0;    ///< of what shows the eye, 11 mm about the middle of the iris
+  std::string light;    ///< letter
+  int lens = 0;         ///< 0 the sitter's left, 1 the right
+  double share = 0;     ///< of the lens as the camera sees it, 0..1
+  double onEye = 0;     ///< of what shows the eye, 11 mm about the middle of the iris
   double overSkin = 0;  ///< stops by which it is brighter than lit skin beside it; below 0: darker
-  Vec3 place;          ///< its middle, studio
+  Vec3 place;           ///< its middle, studio
 };
 
 /// Of every light that is on and either lens. `luxSeconds` of the key at the face; `skin` its luminous reflectance.

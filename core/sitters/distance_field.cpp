@@ -14,8 +14,9 @@ DistanceField::Near DistanceField::about(Vec3 p) const {
   const float rows[] = {row(0), row(across), row(slice), row(slice + across)};
   const float near = rows[0] * (1 - ty) + rows[1] * ty, far = rows[2] * (1 - ty) + rows[3] * ty;
   auto step = [&](size_t at) { return float(v[at + 1]) - float(v[at]); };
-  const Vec3 slope{(step(0) * (1 - ty) + step(across) * ty) * (1 - tz) + (step(slice) * (1 - ty) + step(slice + across) * ty) * tz,
-                   (rows[1] - rows[0]) * (1 - tz) + (rows[3] - rows[2]) * tz, far - near};
+  const Vec3 slope{
+      (step(0) * (1 - ty) + step(across) * ty) * (1 - tz) + (step(slice) * (1 - ty) + step(slice + across) * ty) * tz,
+      (rows[1] - rows[0]) * (1 - tz) + (rows[3] - rows[2]) * tz, far - near};
   return {(near * (1 - tz) + far * tz) * kStep, normalize(slope)};
 }
 

@@ -12,8 +12,8 @@
 namespace easel {
 
 struct DistanceField {
-  static constexpr float kStep = 0.00025f;        ///< metres that one unit of a value stands for
-  static constexpr float kFar = 127 * kStep;      ///< the furthest that it tells
+  static constexpr float kStep = 0.00025f;    ///< metres that one unit of a value stands for
+  static constexpr float kFar = 127 * kStep;  ///< the furthest that it tells
 
   Vec3 low;
   float cell = 0.005f;  ///< metres between values
@@ -21,7 +21,7 @@ struct DistanceField {
   std::vector<std::int8_t> values;  ///< nx * ny * nz, x quickest
 
   struct Near {
-    float gap = kFar;      ///< metres
+    float gap = kFar;       ///< metres
     Vec3 outward{0, 1, 0};  ///< unit, the way that leads away from the surface; of no use where it is far
   };
   /// Interpolated between the eight values about `p`.

@@ -18,7 +18,9 @@ void addTube(MeshPart& to, const std::vector<Vec3>& path, float radius, bool clo
   const auto n = path.size();
   const auto first = std::uint32_t(to.position.size());
   for (size_t i = 0; i < n; ++i) {
-    const Vec3 before = path[closed ? (i + n - 1) % n : i ? i - 1 : 0],
+    const Vec3 before = path[closed ? (i + n - 1) % n
+                             : i    ? i - 1
+                                    : 0],
                after = path[closed ? (i + 1) % n : std::min(i + 1, n - 1)];
     const Frame f = Frame::facing(after - before);
     for (std::uint32_t k = 0; k < kRound; ++k) {
@@ -157,8 +159,7 @@ Glasses fittedGlasses(const Sitter& s, const GlassesFrame& frame, double temples
   const float w = g.lens[0].halfWidth * 0.94f, h = g.lens[0].halfHeight * 0.34f;
   const Vec3 left = at(0, -w, h), right = at(1, w, h), middle = (left + right) / 2 + Vec3{0, 0.0035f, 0.002f};
   std::vector<Vec3> bridge;
-  for (float t = 0; t <= 1.001f; t += 0.125f)
-    bridge.push_back(lerp(lerp(left, middle, t), lerp(middle, right, t), t));
+  for (float t = 0; t <= 1.001f; t += 0.125f) bridge.push_back(lerp(lerp(left, middle, t), lerp(middle, right, t), t));
   addTube(g.rims, bridge, rim * 1.15f, false);
   for (int side : {1, -1}) {
     const Vec3 hinge = at(side > 0 ? 0 : 1, float(side) * w, h * 1.2f) + Vec3{float(side) * 0.002f, 0, 0};

@@ -27,14 +27,14 @@ const std::vector<GlassesFrame>& glassesFrames();
 const GlassesFrame* findGlasses(std::string_view id);
 
 struct Lens {
-  Vec3 pole;             ///< of its front, in the middle of the outline
+  Vec3 pole;              ///< of its front, in the middle of the outline
   Vec3 axis, across, up;  ///< unit: the way it looks, to the sitter's left, up along it
   float halfWidth = 0, halfHeight = 0, roundness = 2;
   static constexpr float kFront = 0.1325f, kBack = 0.122f;  ///< radii of its surfaces: a base curve of four dioptres
 
   bool inside(float x, float y) const;
-  Vec3 point(float x, float y) const;              ///< on the front, at such places across and up from the pole
-  Vec3 normal(Vec3 onFront, bool ofBack) const;    ///< unit, outwards, of either surface there
+  Vec3 point(float x, float y) const;            ///< on the front, at such places across and up from the pole
+  Vec3 normal(Vec3 onFront, bool ofBack) const;  ///< unit, outwards, of either surface there
 };
 /// Share of light that one surface of a lens mirrors: Fresnel's equations for index 1.5.
 float mirroredByGlass(float cosine);

@@ -26,9 +26,9 @@ struct HairStyle {
   struct Combing {
     double back = 0, down = 0, forward = 0, aside = 0, whorl = 0, tie = 0;
     bool operator==(const Combing&) const = default;
-  } combing;       ///< which way: away from the parting is aside, away from the crown whorl, to the knot tie
-  double part = 0;   ///< of the parting: metres to the sitter's left of the middle
-  double knot = 0;   ///< of the knot: metres above the eyes, behind
+  } combing;        ///< which way: away from the parting is aside, away from the crown whorl, to the knot tie
+  double part = 0;  ///< of the parting: metres to the sitter's left of the middle
+  double knot = 0;  ///< of the knot: metres above the eyes, behind
 
   int clumps = 300;          ///< in how many locks
   double clumping = 0.3;     ///< 0..1: how much they keep together towards their tips

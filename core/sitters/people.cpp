@@ -93,11 +93,21 @@ HairStyle readHairStyle(const Json& json) {
   for (const auto& [name, to] : {std::pair<const char*, int*>{"strands", &s.strands}, {"clumps", &s.clumps}})
     take(json, name, *to);
   take(json, "length", s.length);
-  for (const auto& [name, to] : std::initializer_list<std::pair<const char*, double*>>{
-           {"thickness", &s.thickness}, {"varied", &s.varied}, {"cutAt", &s.cutAt}, {"bald", &s.bald},
-           {"lift", &s.lift}, {"volume", &s.volume}, {"gravity", &s.gravity}, {"part", &s.part}, {"knot", &s.knot},
-           {"clumping", &s.clumping}, {"wave", &s.wave}, {"waveLength", &s.waveLength}, {"coil", &s.coil},
-           {"coilLength", &s.coilLength}, {"frizz", &s.frizz}})
+  for (const auto& [name, to] : std::initializer_list<std::pair<const char*, double*>>{{"thickness", &s.thickness},
+                                                                                       {"varied", &s.varied},
+                                                                                       {"cutAt", &s.cutAt},
+                                                                                       {"bald", &s.bald},
+                                                                                       {"lift", &s.lift},
+                                                                                       {"volume", &s.volume},
+                                                                                       {"gravity", &s.gravity},
+                                                                                       {"part", &s.part},
+                                                                                       {"knot", &s.knot},
+                                                                                       {"clumping", &s.clumping},
+                                                                                       {"wave", &s.wave},
+                                                                                       {"waveLength", &s.waveLength},
+                                                                                       {"coil", &s.coil},
+                                                                                       {"coilLength", &s.coilLength},
+                                                                                       {"frizz", &s.frizz}})
     take(json, name, *to);
   if (json.contains("combing")) {
     const Json& c = json["combing"];

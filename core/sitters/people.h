@@ -33,11 +33,11 @@ struct Person {
   double skin = 0.35;         ///< luminous reflectance of the face: fair skin about a stop over mid grey (from memory)
   double standingEyes = 1.6;  ///< height of the eyes above the floor, standing [m]; a test holds it to the baked body
   BodyRecipe body;
-  std::string skinTexture;  ///< file below the data set's skins
-  std::string eyes, brows;  ///< names of the data set's textures and parts
-  std::string hair;         ///< style of their own: "short"
-  std::string outfit = "plain-apron";  ///< what they wear in the workshop: an id of the outfits
-  std::string cloth = "cotton";       ///< and what it is of: an id of the cloths
+  std::string skinTexture;                ///< file below the data set's skins
+  std::string eyes, brows;                ///< names of the data set's textures and parts
+  std::string hair;                       ///< style of their own: "short"
+  std::string outfit = "plain-apron";     ///< what they wear in the workshop: an id of the outfits
+  std::string cloth = "cotton";           ///< and what it is of: an id of the cloths
   std::string clothColour = "blue-grey";  ///< an id of the colours of clothes
   std::string glasses = "none";           ///< an id of the frames
   Vec3 hairReflectance{0.2f, 0.15f, 0.1f}, skinTint{1, 1, 1};

@@ -26,7 +26,7 @@ enum class Surface : std::uint8_t {
   Floor = 8,
   Wall = 9,
   Panel = 10,
-  Scrim = 11,   // a panel that lets light through
+  Scrim = 11,    // a panel that lets light through
   Nothing = 12,  // of the studio
   Lens = 13      // of glasses: told of as what is behind it, like the cornea
 };

@@ -223,7 +223,8 @@ Sitter readSitter(const std::filesystem::path& file) {
       p.triangles = in.array<std::uint32_t>();
       const size_t n = p.position.size();
       demandMesh(n, {p.normal.size(), p.uv.size(), p.headWeight.size()}, p.triangles);
-      if (std::max(p.texture, p.relief) >= int(s.textures.size())) throw std::runtime_error(say("a mesh does not fit together"));
+      if (std::max(p.texture, p.relief) >= int(s.textures.size()))
+        throw std::runtime_error(say("a mesh does not fit together"));
     }
     HairGround& g = s.ground;
     g.position = in.array<Vec3>();

@@ -12,7 +12,19 @@ namespace easel {
 namespace {
 
 // Random numbers of a strand, each kind its own.
-enum class Of : std::uint32_t { Triangle, Place, PlaceToo, Hairline, Length, Layer, Phase, PhaseToo, Stray, Shade, Clump };
+enum class Of : std::uint32_t {
+  Triangle,
+  Place,
+  PlaceToo,
+  Hairline,
+  Length,
+  Layer,
+  Phase,
+  PhaseToo,
+  Stray,
+  Shade,
+  Clump
+};
 float chance(std::uint32_t strand, Of what) { return unitFloat(hashPair(strand, 0x4a17u + std::uint32_t(what))); }
 
 float smooth(float from, float to, float x) {
@@ -56,6 +68,7 @@ class Grower {
  private:
   float lengthAt(Vec3 normal) const;
   Vec3 combed(Vec3 at) const;
+  Vec3 offTheFace(Vec3 at) const;
   Vec3 keptOff(Vec3 p, float layer, Vec3& along) const;
 
   const Sitter& sitter_;
@@ -79,8 +92,8 @@ std::vector<Root> Grower::roots(int n, std::uint32_t seed) const {
   for (int i = 0; i < n; ++i) {
     const std::uint32_t key = hashPair(std::uint32_t(i), seed);
     const double along = (double(i) + double(chance(key, Of::Triangle))) / n * all;
-    const auto t = size_t(std::min(std::lower_bound(until.begin(), until.end(), along), until.end() - 1) -
-                          until.begin()) * 3;
+    const auto t =
+        size_t(std::min(std::lower_bound(until.begin(), until.end(), along), until.end() - 1) - until.begin()) * 3;
     float u = chance(key, Of::Place), v = chance(key, Of::PlaceToo);
     if (u + v > 1) u = 1 - u, v = 1 - v;
     auto between = [&](const auto& of) {
@@ -103,7 +116,8 @@ std::vector<Root> Grower::roots(int n, std::uint32_t seed) const {
 
 float Grower::lengthAt(Vec3 n) const {
   const auto& l = style_.length;
-  const float top = smooth(0.35f, 0.8f, n.y), front = std::max(0.f, n.z), side = std::abs(n.x), behind = std::max(0.f, -n.z);
+  const float top = smooth(0.35f, 0.8f, n.y), front = std::max(0.f, n.z), side = std::abs(n.x),
+              behind = std::max(0.f, -n.z);
   const float round = front * front + side * side + behind * behind + 1e-6f;
   const float low = (float(l[1]) * front * front + float(l[2]) * side * side + float(l[3]) * behind * behind) / round;
   return low * (1 - top) + float(l[0]) * top;
@@ -123,18 +137,20 @@ Vec3 Grower::combed(Vec3 p) const {
     d += normalize(away + cross({0, 1, 0}, away) * 0.3f) * float(c.whorl);
   }
   if (c.tie > 0) d += normalize(knot_ - p) * float(c.tie);
-  // Off the face, unless it is combed there.
-  if (c.forward <= 0 && c.tie <= 0) {
-    const float off = 0.05f - 0.08f * smooth(-0.07f, -0.11f, p.y);  // the throat lies further back
-    const float before =
-        smooth(off, off + 0.03f, p.z - middle_.z) * smooth(0.09f, 0.05f, p.y) * smooth(0.095f, 0.07f, std::abs(p.x));
-    const float side = p.x > float(style_.part) ? 1.f : -1.f;
-    d += Vec3{2.2f * side, 0, -1.2f} * before;
-  }
   // Along the head, not away from it.
   if (const auto near = sitter_.headField.about(p); near.gap < 0.025f)
     d = d - near.outward * std::max(0.f, dot(d, near.outward));
   return d;
+}
+
+// Off the face and the throat, unless it is combed there: which way, and how much.
+Vec3 Grower::offTheFace(Vec3 p) const {
+  if (style_.combing.forward > 0 || style_.combing.tie > 0) return {};
+  const float from = 0.05f - 0.08f * smooth(-0.07f, -0.11f, p.y);  // the throat lies further back
+  const float before =
+      smooth(from, from + 0.03f, p.z - middle_.z) * smooth(0.09f, 0.05f, p.y) * smooth(0.095f, 0.07f, std::abs(p.x));
+  const float side = p.x > (std::abs(p.x) > 0.02f ? 0.f : float(style_.part)) ? 1.f : -1.f;
+  return Vec3{side, 0, -0.55f} * before;
 }
 
 // Outside of head and body by `layer` metres; `along` no longer leads in.
@@ -158,7 +174,8 @@ void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
   const float step = whole / float(points - 1);
   // What grows higher up lies over what grows below.
   const float high = smooth(-0.08f, 0.11f, root.at.y);
-  const float layer = 0.0012f + float(style_.volume) * (0.25f + 0.75f * high) * std::pow(chance(root.key, Of::Layer), 1.4f - 0.7f * high);
+  const float layer = 0.0012f + float(style_.volume) * (0.25f + 0.75f * high) *
+                                    std::pow(chance(root.key, Of::Layer), 1.4f - 0.7f * high);
   const bool ties = style_.combing.tie > 0;
   bool tied = false;
   Vec3 p = root.at;
@@ -180,11 +197,13 @@ void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
     } else {
       const float hang = float(style_.gravity) * step / 0.012f * free;
       const float comb = (ties ? 0 : 0.35f) * (step / 0.012f) * (1 - 0.6f * free);
-      along = normalize(along + turned_.on(normalize(combed(rest))) * comb + Vec3{0, -1, 0} * hang);
+      along = normalize(along + turned_.on(normalize(combed(rest)) * comb + offTheFace(rest) * (0.8f * step / 0.012f)) +
+                        Vec3{0, -1, 0} * hang);
       if (tied) along = normalize(along + turned_.on({0, -0.1f, -0.25f}) * std::max(0.f, 1 - (gone - 0.15f) / 0.05f));
     }
     const float reach = std::min(layer, 0.0012f + 0.5f * gone);
-    p = keptOff(p + along * step, ties && !tied ? std::min(reach, 0.001f + 0.35f * float(style_.volume)) : reach, along);
+    p = keptOff(p + along * step, ties && !tied ? std::min(reach, 0.001f + 0.35f * float(style_.volume)) : reach,
+                along);
     // What the head pushes out is no longer than it was.
     const Vec3 back = out.back();
     const Vec3 moved = normalize(p - back);
@@ -210,11 +229,12 @@ struct Lock {
   const Root* root = nullptr;
   const std::vector<Vec3>* path = nullptr;
 };
-Lock nearestOf(const std::vector<Root>& of, const std::vector<std::vector<Vec3>>& paths, Vec3 at) {
+Lock nearestOf(const std::vector<Root>& of, const std::vector<std::vector<Vec3>>& paths, Vec3 at, float part) {
   Lock nearest;
-  float least = 4e-4f;  // metres squared: across the parting nothing keeps together
+  float least = 4e-4f;  // metres squared
   for (size_t i = 0; i < of.size(); ++i)
-    if (const Vec3 d = of[i].at - at; dot(d, d) < least) {
+    // Across the parting nothing keeps together.
+    if (const Vec3 d = of[i].at - at; dot(d, d) < least && (of[i].at.x > part) == (at.x > part)) {
       least = dot(d, d);
       nearest = {&of[i], &paths[i]};
     }
@@ -242,7 +262,8 @@ void dressed(const HairStyle& style, const Root& root, const std::vector<Vec3>& 
     if (k) gone += length(path[k] - path[k - 1]);
     Vec3 p = path[k];
     if (lock.path)
-      p = lerp(p, (*lock.path)[k] + (path[0] - (*lock.path)[0]) * (0.5f * (1 - t)), float(style.clumping) * t * (2 - t));
+      p = lerp(p, (*lock.path)[k] + (path[0] - (*lock.path)[0]) * (0.5f * (1 - t)),
+               float(style.clumping) * t * (2 - t));
     const float free = std::clamp(gone / 0.02f, 0.f, 1.f);  // it begins at the root
     const Frame across = Frame::facing(path[std::min(k + 1, n - 1)] - path[k ? k - 1 : 0]);
     auto swung = [&](double by, double every, float phase, float flat) {
@@ -291,7 +312,8 @@ Strands grown(const Sitter& sitter, const HairStyle& style, const HeadPose& pose
     for (size_t r = some.begin(); r < some.end(); ++r) {
       grower.grow(roots[r], points, path);
       const size_t first = r * each;
-      dressed(style, roots[r], path, nearestOf(of, locks, roots[r].at), {&s.points[first], &s.along[first], &s.shade[first]});
+      dressed(style, roots[r], path, nearestOf(of, locks, roots[r].at, float(style.part)),
+              {&s.points[first], &s.along[first], &s.shade[first]});
     }
   });
   return s;

@@ -19,8 +19,8 @@ struct Strands {
     float radius = 0;
   };
   std::vector<Point> points;
-  std::vector<Vec3> along;             ///< unit, by point
-  std::vector<float> shade;            ///< by point: what the colour is multiplied with, about 1
+  std::vector<Vec3> along;              ///< unit, by point
+  std::vector<float> shade;             ///< by point: what the colour is multiplied with, about 1
   std::vector<std::uint32_t> segments;  ///< the first point of each piece; the next point is its end
 };
 

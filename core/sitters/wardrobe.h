@@ -16,10 +16,10 @@ struct Outfit {
   using Box = std::array<double, 4>;
 
   std::string id, name;
-  std::string garment;           ///< of the data set; empty: a plain top of our own
-  std::string relief;            ///< its map of normals; empty: none
-  bool apron = false;            ///< over it
-  std::vector<Box> shirt, tie;   ///< what belongs to a shirt and a tie under it
+  std::string garment;          ///< of the data set; empty: a plain top of our own
+  std::string relief;           ///< its map of normals; empty: none
+  bool apron = false;           ///< over it
+  std::vector<Box> shirt, tie;  ///< what belongs to a shirt and a tie under it
 
   Clothing clothing() const { return {garment.empty() ? "plain" : garment, apron}; }
 };

@@ -14,13 +14,15 @@ namespace easel {
 /// A cloth in four bytes that travel with a sample: sheen, roughness, fuzz. Fibres are dyed like the rest.
 inline std::uint32_t clothCode(const Cloth& c, float reflectance) {
   auto byte = [](double v, double most) { return std::uint32_t(std::clamp(v / most, 0.0, 1.0) * 255 + 0.5); };
-  return byte(c.sheen, 0.25) | byte(c.roughness, 1) << 8 | byte(c.fuzz * std::min(1.0, 0.03 + 2.5 * double(reflectance)), 1) << 16;
+  return byte(c.sheen, 0.25) | byte(c.roughness, 1) << 8 |
+         byte(c.fuzz * std::min(1.0, 0.03 + 2.5 * double(reflectance)), 1) << 16;
 }
 struct ClothLook {
   float sheen, roughness, fuzz;
 };
 inline ClothLook clothLook(std::uint32_t code) {
-  return {float(code & 255) * (0.25f / 255), std::max(0.05f, float(code >> 8 & 255) / 255), float(code >> 16 & 255) / 255};
+  return {float(code & 255) * (0.25f / 255), std::max(0.05f, float(code >> 8 & 255) / 255),
+          float(code >> 16 & 255) / 255};
 }
 /// Share of light that goes into the even part.
 inline float givesOn(const ClothLook& c) { return 1 - c.sheen - 0.12f * c.fuzz; }

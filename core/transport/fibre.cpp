@@ -22,10 +22,17 @@ float fresnel(float cosine) {
 float logBessel0(float x) {
   if (x < 3.75f) {
     const float t = square(x / 3.75f);
-    return std::log(1 + t * (3.5156229f + t * (3.0899424f + t * (1.2067492f + t * (0.2659732f + t * (0.0360768f + t * 0.0045813f))))));
+    return std::log(
+        1 +
+        t * (3.5156229f + t * (3.0899424f + t * (1.2067492f + t * (0.2659732f + t * (0.0360768f + t * 0.0045813f))))));
   }
   const float t = 3.75f / x;
-  const float p = 0.39894228f + t * (0.01328592f + t * (0.00225319f + t * (-0.00157565f + t * (0.00916281f + t * (-0.02057706f + t * (0.02635537f + t * (-0.01647633f + t * 0.00392377f)))))));
+  const float p = 0.39894228f +
+                  t * (0.01328592f +
+                       t * (0.00225319f +
+                            t * (-0.00157565f +
+                                 t * (0.00916281f +
+                                      t * (-0.02057706f + t * (0.02635537f + t * (-0.01647633f + t * 0.00392377f)))))));
   return x - 0.5f * std::log(x) + std::log(p);
 }
 
@@ -52,8 +59,8 @@ Vec3 exponential(Vec3 v) { return {std::exp(v.x), std::exp(v.y), std::exp(v.z)};
 
 Vec3 Fibre::absorptionOf(Vec3 reflectance) {
   const float n = Surface().around;
-  const float fit = 5.969f - 0.215f * n + 2.532f * n * n - 10.73f * n * n * n + 5.574f * square(n * n) +
-                    0.245f * square(n * n) * n;
+  const float fit =
+      5.969f - 0.215f * n + 2.532f * n * n - 10.73f * n * n * n + 5.574f * square(n * n) + 0.245f * square(n * n) * n;
   Vec3 out;
   for (int c = 0; c < 3; ++c) out[c] = square(std::log(std::clamp(reflectance[c], 0.004f, 1.f)) / fit);
   return out;
@@ -84,8 +91,10 @@ Fibre::Fibre(Vec3 absorption, Vec3 reflectance, Surface surface)
       for (int c = 0; c < 3; ++c) further[c] = inside[c] * once[c] * f / (1 - once[c] * f);
       for (int j = 0; j <= kTurns; ++j) {
         const float turn = kPiF * float(j) / kTurns;
-        Around& to = table_[size_t(i * (kTurns + 1) + j)];
-        auto lobe = [&](int p) { return around(turn - (2 * float(p) * gammaIn - 2 * gammaOut + float(p) * kPiF), s) / kWide; };
+        Around& to = table_[size_t(i) * (kTurns + 1) + size_t(j)];
+        auto lobe = [&](int p) {
+          return around(turn - (2 * float(p) * gammaIn - 2 * gammaOut + float(p) * kPiF), s) / kWide;
+        };
         to.mirrored += f * lobe(0);
         to.through += through * lobe(1);
         to.inside += inside * lobe(2);
@@ -99,7 +108,8 @@ Fibre::Fibre(Vec3 absorption, Vec3 reflectance, Surface surface)
   for (int j = 0; j < kTurns; ++j) {
     const Around &a = row(0, j), &b = row(0, j + 1);
     const Vec3 sum = (a.through + b.through + a.inside + b.inside + a.further + b.further +
-                      Vec3{1, 1, 1} * (a.mirrored + b.mirrored)) * (kPiF / kTurns);  // both sides of it
+                      Vec3{1, 1, 1} * (a.mirrored + b.mirrored)) *
+                     (kPiF / kTurns);  // both sides of it
     (j < kTurns / 2 ? back : on) += sum;
   }
   passes_ = std::clamp(luminance(on), 0.f, 0.95f);

@@ -1,10 +1,11 @@
 // What a strand of hair makes of light: a rough dielectric cylinder with an absorbing core and tilted scales.
 //
 // Four ways through it (mirrored R, through TT, mirrored inside TRT, and all further ones) of M. Chiang, B. Bitterli,
-// C. Tappan, B. Burley, "A practical and controllable hair and fur model for production path tracing", Computer Graphics
-// Forum 35(2), 2016, after S. Marschner and others (SIGGRAPH 2003) and E. d'Eon and others (EGSR 2011), averaged over the
-// width of the strand. What strands beside it send on: A. Zinke and others, "Dual scattering approximation for fast
-// multiple scattering in hair", SIGGRAPH 2008: light goes forward from strand to strand, and a part comes back.
+// C. Tappan, B. Burley, "A practical and controllable hair and fur model for production path tracing", Computer
+// Graphics Forum 35(2), 2016, after S. Marschner and others (SIGGRAPH 2003) and E. d'Eon and others (EGSR 2011),
+// averaged over the width of the strand. What strands beside it send on: A. Zinke and others, "Dual scattering
+// approximation for fast multiple scattering in hair", SIGGRAPH 2008: light goes forward from strand to strand, and a
+// part comes back.
 //
 // Directions are units that lead away from the strand. Linear Rec. 709. Immutable once built (some milliseconds), any
 // thread.
@@ -36,7 +37,7 @@ class Fibre {
 
   /// Radiance that leaves towards the eye per unit of illuminance across the way to the light [1/sr].
   struct Sent {
-    Vec3 coloured;      ///< what has been inside
+    Vec3 coloured;       ///< what has been inside
     float mirrored = 0;  ///< what has not
   };
   /// `along` from root to tip.
@@ -57,7 +58,7 @@ class Fibre {
     Vec3 through, inside, further;
     float mirrored = 0;
   };
-  const Around& row(int slant, int turn) const { return table_[size_t(slant * (kTurns + 1) + turn)]; }
+  const Around& row(int slant, int turn) const { return table_[size_t(slant) * (kTurns + 1) + size_t(turn)]; }
 
   Surface surface_;
   Vec3 absorption_, back_, byOne_;

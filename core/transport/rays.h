@@ -15,8 +15,8 @@ struct Rays {
   std::array<Vec3, kRun> origin, direction;
   Plane far;
   RunOf32 seed;
-  std::array<int, kRun> of;                ///< what the ray was sent for, in the words of who sent it
-  alignas(64) Plane passed;                ///< the answer: 0 is blocked, and past hair some of the light goes on
+  std::array<int, kRun> of;  ///< what the ray was sent for, in the words of who sent it
+  alignas(64) Plane passed;  ///< the answer: 0 is blocked, and past hair some of the light goes on
 
   /// There must be room. `towards` unit; the ray is asked about from where it begins up to `limit`.
   bool full() const { return n == kRun; }

@@ -29,7 +29,7 @@ struct SurfacePoint {
   Vec3 albedo;      ///< linear Rec. 709 diffuse reflectance
   float distance = 0;
   std::int16_t side = -1;  ///< of Scene::sides()
-  Vec3 lensNormal;          ///< seen through glasses: of the surface that mirrors there; else 0
+  Vec3 lensNormal;         ///< seen through glasses: of the surface that mirrors there; else 0
   bool throughLens() const { return dot(lensNormal, lensNormal) > 0; }
   std::uint32_t cloth = 0;  ///< cloth: what it makes of light, coded (transport/cloth.h)
 };
@@ -78,8 +78,8 @@ class Scene {
   void meetIf(const Rays& rays, const std::function<bool(const SurfacePoint&)>& wants,
               std::array<SurfacePoint, kRun>& met) const;
 
-  /// Whether something stands between; of hair, which lets some light pass, `seed` decides. `direction` unit; `near` and
-  /// `far` along it.
+  /// Whether something stands between; of hair, which lets some light pass, `seed` decides. `direction` unit; `near`
+  /// and `far` along it.
   bool occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const;
 
   /// How much passes of each, into `passed`: a third quicker, and hair is no matter of luck.

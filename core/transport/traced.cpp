@@ -179,8 +179,8 @@ void shareTriangles(RTCGeometry geometry, Geometry& g) {
   // Embree reads four bytes past the last vertex: the pad keeps that inside the vector.
   g.position.push_back({});
   const auto& triangles = g.part ? g.part->triangles : g.triangles;
-  rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, g.position.data(), 0,
-                             sizeof(Vec3), g.position.size() - 1);
+  rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, g.position.data(), 0, sizeof(Vec3),
+                             g.position.size() - 1);
   rtcSetSharedGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, triangles.data(), 0,
                              3 * sizeof(std::uint32_t), triangles.size() / 3);
 }

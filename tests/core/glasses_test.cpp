@@ -68,7 +68,8 @@ TEST(Glasses, TheEyeShowsThroughThemAndTheRimHidesWhatIsBehind) {
   const Scene without(p, sitter);
   ASSERT_TRUE(with.glasses());
   EXPECT_FALSE(without.glasses());
-  const Vec3 eye = with.studioPoint(sitter->landmarks.eyeLeft), camera = cameraPose(p).eye, to = normalize(eye - camera);
+  const Vec3 eye = with.studioPoint(sitter->landmarks.eyeLeft), camera = cameraPose(p).eye,
+             to = normalize(eye - camera);
   const auto seen = with.meet(camera, to, 1), bare = without.meet(camera, to, 1);
   ASSERT_TRUE(seen && bare);
   EXPECT_EQ(seen->surface, Surface::Eye);

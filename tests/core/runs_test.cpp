@@ -152,8 +152,7 @@ TEST_F(RaysInAStudio, AskedInCompanyAreToldTheSame) {
           ++inPart;
           continue;
         }
-        EXPECT_EQ(rays.passed[k] <= 0,
-                  scene.occluded(rays.origin[k], rays.direction[k], 0, rays.far[k], rays.seed[k]))
+        EXPECT_EQ(rays.passed[k] <= 0, scene.occluded(rays.origin[k], rays.direction[k], 0, rays.far[k], rays.seed[k]))
             << rays.of[k];
       }
     }

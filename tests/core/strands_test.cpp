@@ -47,7 +47,8 @@ TEST(Strands, EveryStyleGrowsOnEveryoneAndIsWhole) {
       for (size_t i = 0; i < s.segments.size(); ++i)
         if (i == 0 || s.segments[i] != s.segments[i - 1] + 1) {
           const Vec3 root = s.points[s.segments[i]].at;
-          off = std::max(off, double(std::min(std::abs(sitter->headField.at(root)), std::abs(sitter->bodyField.at(root)))));
+          off = std::max(off,
+                         double(std::min(std::abs(sitter->headField.at(root)), std::abs(sitter->bodyField.at(root)))));
           ++roots;
         }
       EXPECT_GT(roots, wears.strands / 5);
@@ -80,7 +81,8 @@ TEST(Strands, TheEyesStayFree) {
     for (const HairStyle& wears : hairStyles()) {
       const Strands s = grown(*sitter, hairStyleOf(wears.id, person.hair), {});
       const auto before = [&](const Strands::Point& p) {
-        return std::min(std::hypot(p.at.x - sitter->landmarks.eyeLeft.x, p.at.y), std::hypot(p.at.x - sitter->landmarks.eyeRight.x, p.at.y)) < 0.006f &&
+        return std::min(std::hypot(p.at.x - sitter->landmarks.eyeLeft.x, p.at.y),
+                        std::hypot(p.at.x - sitter->landmarks.eyeRight.x, p.at.y)) < 0.006f &&
                p.at.z > 0.02f;
       };
       EXPECT_LT(std::count_if(s.points.begin(), s.points.end(), before), 60) << person.id << " " << wears.id;

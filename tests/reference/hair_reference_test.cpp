@@ -61,8 +61,8 @@ TEST(HairScattering, WithPigmentItGivesBackLessAndNeverMore) {
   }
 }
 
-// Fresnel at right angles on keratin, index 1.55: 4.65 %; round a cylinder, averaged over its width, the mean is greater
-// (numerically 7.0 %, by the integral of Fresnel's equations over the width).
+// Fresnel at right angles on keratin, index 1.55: 4.65 %; round a cylinder, averaged over its width, the mean is
+// greater (numerically 7.0 %, by the integral of Fresnel's equations over the width).
 TEST(HairScattering, TheMirroredPartIsFresnelsOverTheWidth) {
   double mean = 0;
   constexpr int n = 2000;

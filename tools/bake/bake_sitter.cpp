@@ -8,9 +8,9 @@
 #include <stdexcept>
 
 #include "formats/picture_file.h"
+#include "hair_ground.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
-#include "hair_ground.h"
 #include "subdivide.h"
 
 namespace easel::bake {
@@ -331,7 +331,8 @@ MeshPart apronStrap(const Outline& over, float side, float bib, float waist) {
     const size_t turn = path.size();
     if (turn < 2) throw std::runtime_error("the garment leaves the shoulder bare where the apron's strap would lie");
     for (y = ridge; y > waist; y -= kStep)
-      if (const auto d = over.at(xAt(y, false), y); d.any()) path.push_back({xAt(y, false), std::min(y, d.top - 0.06f), d.back});
+      if (const auto d = over.at(xAt(y, false), y); d.any())
+        path.push_back({xAt(y, false), std::min(y, d.top - 0.06f), d.back});
     // (Columns of a centimetre reach as high as their higher side: half of that is taken off.)
     // It is pulled taut, over what stands out: evened along its way and put back outside, in turn.
     const std::vector<Vec3> on = path;
@@ -366,8 +367,10 @@ MeshPart apronStrap(const Outline& over, float side, float bib, float waist) {
         at.push_back(lerp(w[below], w[below + 1], t - float(below)));
       }
   };
-  lay(longestUp, 0, [](const Column& c) -> const auto& { return c.up; });
-  lay(longestDown, 1, [](const Column& c) -> const auto& { return c.down; });
+  lay(
+      longestUp, 0, [](const Column& c) -> const auto& { return c.up; });
+  lay(
+      longestDown, 1, [](const Column& c) -> const auto& { return c.down; });
   // Flat across: what it lies on has edges that cloth does not follow.
   for (int round = 0; round < 8; ++round)
     for (size_t k = 0; k < at.size(); k += kAcross + 1) {
@@ -493,8 +496,7 @@ std::vector<bool> shownByAll(const QuadMesh& body, const std::vector<Worn>& all)
   }
   std::vector<bool> common(body.face.size());
   for (size_t f = 0; f < common.size(); ++f)
-    common[f] =
-        std::all_of(body.face[f].begin(), body.face[f].end(), [&](int i) { return bool(clear[size_t(i)]); });
+    common[f] = std::all_of(body.face[f].begin(), body.face[f].end(), [&](int i) { return bool(clear[size_t(i)]); });
   return common;
 }
 
@@ -694,8 +696,8 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
   });
   s.bodyField = fieldOf(s.parts, 0.008f, [&](const MeshPart& p, size_t i) {
     return p.wear.empty() && (p.of.empty() || p.of == own) &&
-           (p.surface == Surface::Skin || (p.surface == Surface::Cloth && p.garment == Garment::Top)) && p.headWeight[i] < 0.5f &&
-           p.position[i].y > -0.6f;
+           (p.surface == Surface::Skin || (p.surface == Surface::Cloth && p.garment == Garment::Top)) &&
+           p.headWeight[i] < 0.5f && p.position[i].y > -0.6f;
   });
   s.hips = local(hip).y;
   s.soles = local({0, sole, 0}).y;

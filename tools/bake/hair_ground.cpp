@@ -14,8 +14,9 @@ namespace {
 struct Along {
   float round, height;
 };
-constexpr Along kHairline[] = {{0, 7.93f},  {20, 7.96f},  {36, 7.96f}, {48, 7.78f},  {58, 7.56f},  {68, 7.42f},  {76, 7.28f},
-                               {82, 7.16f}, {90, 7.22f}, {102, 7.5f}, {112, 7.3f}, {122, 6.98f}, {140, 6.76f}, {180, 6.64f}};
+constexpr Along kHairline[] = {{0, 7.93f},  {20, 7.96f},  {36, 7.96f},  {48, 7.78f}, {58, 7.56f},
+                               {68, 7.42f}, {76, 7.28f},  {82, 7.16f},  {90, 7.22f}, {102, 7.5f},
+                               {112, 7.3f}, {122, 6.98f}, {140, 6.76f}, {180, 6.64f}};
 
 float hairline(float round) {
   size_t k = 1;
@@ -42,8 +43,8 @@ HairGround hairGround(const QuadMesh& body, const std::vector<Vec3>& unshaped) {
   // Subdivided as the skin is, so that roots lie on it; what is outside of the hairline is cut off afterwards.
   std::vector<bool> near(body.face.size());
   for (size_t f = 0; f < near.size(); ++f)
-    near[f] = std::any_of(body.face[f].begin(), body.face[f].end(),
-                          [&](int i) { return unshaped[size_t(i)].y > 5.9f; });
+    near[f] =
+        std::any_of(body.face[f].begin(), body.face[f].end(), [&](int i) { return unshaped[size_t(i)].y > 5.9f; });
   const QuadMesh fine = subdivided(keepFaces(body, near), 2), fineBase = subdivided(keepFaces(base, near), 2);
   const std::vector<Vec3> normal = vertexNormals(fine);
   std::vector<float> inside(fineBase.position.size());
