@@ -15,6 +15,13 @@ const T* byId(const std::vector<T>& all, std::string_view id) {
   return nullptr;
 }
 
+/// The one of that id; of "own", and of an id that nothing is known of, `theirs`. nullptr when there is neither.
+template <class T>
+const T* byIdOrOwn(const std::vector<T>& all, std::string_view id, std::string_view theirs) {
+  const T* t = id == "own" ? nullptr : byId(all, id);
+  return t ? t : byId(all, theirs);
+}
+
 /// Its name, or the id that nothing is known of.
 template <class T>
 std::string nameOr(const T* thing, const std::string& id) {

@@ -312,39 +312,39 @@ void Lighting::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t 
   }
 }
 
+// What a mirror in front of a point shows of lamp and panels: luminance that comes to `from` out of the mirrored
+// direction, past what stands nearer than `near` metres.
+float Lighting::mirroredTo(Vec3 from, Vec3 mirrored, float near, std::uint32_t pass, std::uint32_t seed,
+                           const Scene& scene) const {
+  float sum = 0, distance = 0;
+  if (const auto l = emitter_->seen(from, mirrored, 1e6f, &distance))
+    if (!scene.occluded(from, mirrored, near, distance * 0.999f, hashPair(seed, pass))) sum += *l;
+  if (!source_->feedsPanels()) return sum;
+  if (const auto l = source_->seenPanel(scene, from, mirrored, 20, pass, seed ^ 0x3e3eu, &distance))
+    if (!scene.occluded(from, mirrored, near, distance * 0.999f, hashPair(seed, pass + 7))) sum += luminance(*l);
+  return sum;
+}
+
 // A lens mirrors with both its surfaces; a sample knows one of them and stands for two.
 void Lighting::mirroredByLens(const LitPoints& p, int i, const Scene& scene, Lit& out) const {
   const auto k = size_t(i);
   const Vec3 glass = p.sample[k]->lens.unpacked(), toEye = p.toEye[i];
   const float cosine = dot(toEye, glass);
   if (!(cosine > 0)) return;
-  const Vec3 mirrored = normalize(glass * (2 * cosine) - toEye);
-  const float both = 2 * mirroredByGlass(cosine);
   const Vec3 from = p.position[i] + toEye * 0.016f;  // about where the lens is
-  float distance = 0;
-  if (const auto l = emitter_->seen(from, mirrored, 1e6f, &distance))
-    if (!scene.occluded(from, mirrored, 0.004f, distance * 0.999f, hashPair(p.seed[k], p.pass[k] + 3)))
-      out.sheen[k] += *l * both;
-  if (!source_->feedsPanels()) return;
-  if (const auto l = source_->seenPanel(scene, from, mirrored, 20, p.pass[k], p.seed[k] ^ 0x7e11u, &distance))
-    if (!scene.occluded(from, mirrored, 0.004f, distance * 0.999f, hashPair(p.seed[k], p.pass[k] + 5)))
-      out.sheen[k] += luminance(*l) * both;
+  out.sheen[k] +=
+      2 * mirroredByGlass(cosine) *
+      mirroredTo(from, normalize(glass * (2 * cosine) - toEye), 0.004f, p.pass[k], p.seed[k] ^ 0x7e11u, scene);
 }
 
 // The wet eye mirrors the modifier itself: a catchlight of its real shape.
 void Lighting::mirroredByEye(const LitPoints& p, int i, const Scene& scene, Lit& out) const {
   const auto k = size_t(i);
   const Vec3 coat = p.sample[k]->special.unpacked(), toEye = p.toEye[i];
-  const Vec3 mirrored = normalize(coat * (2 * dot(toEye, coat)) - toEye);
-  float distance = 0;
+  const float cosine = dot(toEye, coat);
   const Vec3 from = p.position[i] + coat * 0.003f;  // in front of the cornea
-  if (const auto l = emitter_->seen(from, mirrored, 1e6f, &distance))
-    if (!scene.occluded(from, mirrored, 0.001f, distance * 0.999f, hashPair(p.seed[k], p.pass[k])))
-      out.sheen[k] += *l * schlick(0.025f, dot(toEye, coat));
-  if (!source_->feedsPanels()) return;
-  if (const auto l = source_->seenPanel(scene, from, mirrored, 20, p.pass[k], p.seed[k] ^ 0x3e3eu, &distance))
-    if (!scene.occluded(from, mirrored, 0.001f, distance * 0.999f, hashPair(p.seed[k], p.pass[k] + 7)))
-      out.sheen[k] += luminance(*l) * schlick(0.025f, dot(toEye, coat));
+  out.sheen[k] += schlick(0.025f, cosine) *
+                  mirroredTo(from, normalize(coat * (2 * cosine) - toEye), 0.001f, p.pass[k], p.seed[k], scene);
 }
 
 }  // namespace easel

@@ -69,6 +69,8 @@ class Lighting {
   void mirroredBySkin(const LitPoints& points, const Scene& scene, Lit& out) const;
   void fromPanels(const LitPoints& points, const Scene& scene, std::uint32_t oneOf,
                   std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
+  float mirroredTo(Vec3 from, Vec3 mirrored, float near, std::uint32_t pass, std::uint32_t seed,
+                   const Scene& scene) const;
   void mirroredByLens(const LitPoints& points, int i, const Scene& scene, Lit& out) const;
   void mirroredByEye(const LitPoints& points, int i, const Scene& scene, Lit& out) const;
   /// Of lamps: `seen` through the haze of the scene, and the light that the haze itself sends to the lens.

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "data/by_id.h"
 #include "exposure/shutter.h"
 #include "gear/gobo.h"
 #include "gear/kit.h"
@@ -9,8 +10,9 @@
 #include "plan/placement.h"
 #include "plan/sync.h"
 #include "sitters/colouring.h"
-#include "sitters/people.h"
+#include "sitters/glasses.h"
 #include "sitters/sitter_file.h"
+#include "sitters/wardrobe.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -65,11 +67,10 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
   if (!findHairColour(plan.sitter.hairColour))
     leaveAside("sitter", say("There is no hair colour \"{}\": the sitter's own is shown. Choose one on the Set page.",
                              plan.sitter.hairColour));
-  if (std::none_of(hairStyles().begin(), hairStyles().end(),
-                   [&](const HairStyle& s) { return s.id == plan.sitter.hairStyle; }))
+  if (!byId(hairStyles(), plan.sitter.hairStyle))
     leaveAside("sitter", say("There is no hair style \"{}\": the sitter's own is shown. Choose one on the Set page.",
                              plan.sitter.hairStyle));
-  if (!findOutfit(plan.sitter.outfit, personOf(plan.sitter.id).outfit))
+  if (!findOutfit(plan.sitter.outfit))
     leaveAside("sitter", say("There is no outfit \"{}\": the sitter's own is shown. Choose one on the Set page.",
                              plan.sitter.outfit));
   if (!findCloth(plan.sitter.cloth))

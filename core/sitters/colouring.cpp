@@ -15,8 +15,7 @@ const std::vector<HairStyle>& hairStyles() { return people().hairStyles; }
 
 const HairStyle& hairStyleOf(std::string_view id, std::string_view ofTheirs) {
   static const HairStyle none;
-  const HairStyle* s = byId(hairStyles(), id == "own" ? ofTheirs : id);
-  if (!s) s = byId(hairStyles(), ofTheirs);
+  const HairStyle* s = byIdOrOwn(hairStyles(), id, ofTheirs);
   return s ? *s : none;
 }
 

@@ -4,13 +4,15 @@
 #include <cmath>
 
 #include "data/by_id.h"
+#include "geometry/fresnel.h"
 #include "sitters/people.h"
 
 namespace easel {
 namespace {
 
 constexpr float kPantoscopic = 8, kWrap = 4;  // degrees; usual fittings, common practice, no source
-constexpr float kBeforeEye = 0.0265f;         // from the middle of the eyeball: 12 mm beyond the cornea
+constexpr int kRimPoints = 64;
+constexpr float kBeforeEye = 0.0265f;  // from the middle of the eyeball: 12 mm beyond the cornea
 
 // A tube along a path.
 void addTube(MeshPart& to, const std::vector<Vec3>& path, float radius, bool closed) {
@@ -46,6 +48,11 @@ Vec2 outline(const Lens& l, float turn) {
   const float c = std::cos(turn), s = std::sin(turn), e = 2 / l.roundness;
   return {std::copysign(std::pow(std::abs(c), e), c) * l.halfWidth,
           std::copysign(std::pow(std::abs(s), e), s) * l.halfHeight};
+}
+
+Vec3 onRim(const Lens& l, int k) {
+  const Vec2 o = outline(l, 2 * kPiF * float(k) / kRimPoints);
+  return l.point(o.x, o.y);
 }
 
 void addPane(MeshPart& to, const Lens& l) {
@@ -111,12 +118,7 @@ Vec3 Lens::normal(Vec3 onFront, bool ofBack) const {
   return normalize(onFront - (pole - axis * (ofBack ? kBack : kFront)));
 }
 
-float mirroredByGlass(float cosine) {
-  constexpr float n = 1.5f;
-  const float c = std::clamp(cosine, 0.f, 1.f), in = std::sqrt(1 - (1 - c * c) / (n * n));
-  const float across = (c - n * in) / (c + n * in), along = (n * c - in) / (n * c + in);
-  return (across * across + along * along) / 2;
-}
+float mirroredByGlass(float cosine) { return fresnel(cosine, 1.5f); }
 
 Glasses fittedGlasses(const Sitter& s, const GlassesFrame& frame, double templesUp) {
   Glasses g;
@@ -135,24 +137,18 @@ Glasses fittedGlasses(const Sitter& s, const GlassesFrame& frame, double temples
     l.pole = {float(side) * x, eye.y - 0.1f * l.halfHeight, eye.z + kBeforeEye};
   }
   // Further off where cheeks or brows would meet the rim.
+  const float rim = float(frame.rim) / 2;
   float least = 1;
   for (const Lens& l : g.lens)
-    for (int k = 0; k < 64; ++k) {
-      const Vec2 o = outline(l, 2 * kPiF * float(k) / 64);
-      least = std::min(least, s.headField.at(l.point(o.x, o.y)) - float(frame.rim) / 2);
-    }
+    for (int k = 0; k < kRimPoints; ++k) least = std::min(least, s.headField.at(onRim(l, k)) - rim);
   for (Lens& l : g.lens) l.pole.z += std::clamp(-least, 0.f, 0.009f);
   g.rims.surface = Surface::Cloth;
   g.rims.garment = Garment::Frame;
   g.panes.surface = Surface::Lens;
-  const float rim = float(frame.rim) / 2;
   for (const Lens& l : g.lens) {
     addPane(g.panes, l);
     std::vector<Vec3> round;
-    for (int k = 0; k < 64; ++k) {
-      const Vec2 o = outline(l, 2 * kPiF * float(k) / 64);
-      round.push_back(l.point(o.x, o.y));
-    }
+    for (int k = 0; k < kRimPoints; ++k) round.push_back(onRim(l, k));
     addTube(g.rims, round, rim, true);
   }
   const auto at = [&](int lens, float x, float y) { return g.lens[size_t(lens)].point(x, y); };

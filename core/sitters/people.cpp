@@ -75,40 +75,43 @@ Person readPerson(const Json& json) {
   return p;
 }
 
+// An entry of a list: what all of them have.
+template <class T>
+T named(const Json& json) {
+  T t;
+  take(json, "id", t.id);
+  take(json, "name", t.name);
+  t.name = translated(t.name);
+  return t;
+}
+
 Colouring readColouring(const Json& json) {
-  Colouring c;
-  take(json, "id", c.id);
-  take(json, "name", c.name);
-  c.name = translated(c.name);
+  auto c = named<Colouring>(json);
   take(json, "reflectance", c.reflectance);
   take(json, "melanin", c.melanin);
   return c;
 }
 
 HairStyle readHairStyle(const Json& json) {
-  HairStyle s;
-  take(json, "id", s.id);
-  take(json, "name", s.name);
-  s.name = translated(s.name);
-  for (const auto& [name, to] : {std::pair<const char*, int*>{"strands", &s.strands}, {"clumps", &s.clumps}})
-    take(json, name, *to);
+  auto s = named<HairStyle>(json);
+  take(json, "strands", s.strands);
+  take(json, "thickness", s.thickness);
   take(json, "length", s.length);
-  for (const auto& [name, to] : std::initializer_list<std::pair<const char*, double*>>{{"thickness", &s.thickness},
-                                                                                       {"varied", &s.varied},
-                                                                                       {"cutAt", &s.cutAt},
-                                                                                       {"bald", &s.bald},
-                                                                                       {"lift", &s.lift},
-                                                                                       {"volume", &s.volume},
-                                                                                       {"gravity", &s.gravity},
-                                                                                       {"part", &s.part},
-                                                                                       {"knot", &s.knot},
-                                                                                       {"clumping", &s.clumping},
-                                                                                       {"wave", &s.wave},
-                                                                                       {"waveLength", &s.waveLength},
-                                                                                       {"coil", &s.coil},
-                                                                                       {"coilLength", &s.coilLength},
-                                                                                       {"frizz", &s.frizz}})
-    take(json, name, *to);
+  take(json, "varied", s.varied);
+  take(json, "cutAt", s.cutAt);
+  take(json, "bald", s.bald);
+  take(json, "lift", s.lift);
+  take(json, "volume", s.volume);
+  take(json, "gravity", s.gravity);
+  take(json, "part", s.part);
+  take(json, "knot", s.knot);
+  take(json, "clumps", s.clumps);
+  take(json, "clumping", s.clumping);
+  take(json, "wave", s.wave);
+  take(json, "waveLength", s.waveLength);
+  take(json, "coil", s.coil);
+  take(json, "coilLength", s.coilLength);
+  take(json, "frizz", s.frizz);
   if (json.contains("combing")) {
     const Json& c = json["combing"];
     take(c, "back", s.combing.back);
@@ -122,10 +125,7 @@ HairStyle readHairStyle(const Json& json) {
 }
 
 Outfit readOutfit(const Json& json) {
-  Outfit o;
-  take(json, "id", o.id);
-  take(json, "name", o.name);
-  o.name = translated(o.name);
+  auto o = named<Outfit>(json);
   take(json, "garment", o.garment);
   take(json, "relief", o.relief);
   for (const auto& [member, path] : {std::pair{"garment", o.garment}, {"relief", o.relief}})
@@ -137,10 +137,7 @@ Outfit readOutfit(const Json& json) {
 }
 
 GlassesFrame readFrame(const Json& json) {
-  GlassesFrame f;
-  take(json, "id", f.id);
-  take(json, "name", f.name);
-  f.name = translated(f.name);
+  auto f = named<GlassesFrame>(json);
   take(json, "width", f.width);
   take(json, "height", f.height);
   take(json, "roundness", f.roundness);
@@ -150,10 +147,7 @@ GlassesFrame readFrame(const Json& json) {
 }
 
 Cloth readCloth(const Json& json) {
-  Cloth c;
-  take(json, "id", c.id);
-  take(json, "name", c.name);
-  c.name = translated(c.name);
+  auto c = named<Cloth>(json);
   take(json, "sheen", c.sheen);
   take(json, "roughness", c.roughness);
   take(json, "fuzz", c.fuzz);

@@ -12,19 +12,7 @@ namespace easel {
 namespace {
 
 // Random numbers of a strand, each kind its own.
-enum class Of : std::uint32_t {
-  Triangle,
-  Place,
-  PlaceToo,
-  Hairline,
-  Length,
-  Layer,
-  Phase,
-  PhaseToo,
-  Stray,
-  Shade,
-  Clump
-};
+enum class Of : std::uint32_t { Triangle, Place, PlaceToo, Hairline, Length, Layer, Phase, Stray = 8, Shade };
 float chance(std::uint32_t strand, Of what) { return unitFloat(hashPair(strand, 0x4a17u + std::uint32_t(what))); }
 
 float smooth(float from, float to, float x) {

@@ -9,9 +9,7 @@ const std::vector<Outfit>& outfits() { return people().outfits; }
 const std::vector<Cloth>& cloths() { return people().cloths; }
 const std::vector<Colouring>& clothColours() { return people().clothColours; }
 
-const Outfit* findOutfit(std::string_view id, std::string_view ofTheirs) {
-  return byId(outfits(), id == "own" ? ofTheirs : id);
-}
+const Outfit* findOutfit(std::string_view id) { return byId(outfits(), id); }
 const Cloth* findCloth(std::string_view id) { return byId(cloths(), id); }
 const Colouring* findClothColour(std::string_view id) { return byId(clothColours(), id); }
 

@@ -38,8 +38,8 @@ const std::vector<Outfit>& outfits();
 const std::vector<Cloth>& cloths();
 const std::vector<Colouring>& clothColours();
 
-/// "own" is what that person wears; nullptr when there is none of that id.
-const Outfit* findOutfit(std::string_view id, std::string_view ofTheirs);
+/// nullptr when there is none of that id.
+const Outfit* findOutfit(std::string_view id);
 const Cloth* findCloth(std::string_view id);
 const Colouring* findClothColour(std::string_view id);
 

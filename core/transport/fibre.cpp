@@ -3,19 +3,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "geometry/fresnel.h"
+
 namespace easel {
 namespace {
 
 constexpr float kIndex = 1.55f;  // of keratin
 
 float square(float x) { return x * x; }
-
-// Fresnel's reflection of light that is not polarised, from air into keratin.
-float fresnel(float cosine) {
-  const float c = std::clamp(cosine, 0.f, 1.f), in = std::sqrt(1 - (1 - c * c) / square(kIndex));
-  const float across = (c - kIndex * in) / (c + kIndex * in), along = (kIndex * c - in) / (kIndex * c + in);
-  return (square(across) + square(along)) / 2;
-}
 
 // Logarithm of the modified Bessel function of the first kind, order 0 (M. Abramowitz, I. Stegun, "Handbook of
 // Mathematical Functions", 1964, 9.8.1 and 9.8.2).
@@ -85,7 +80,7 @@ Fibre::Fibre(Vec3 absorption, Vec3 reflectance, Surface surface)
       const float h = 2 * (float(w) + 0.5f) / kWide - 1, gammaOut = std::asin(h);
       const float sinGamma = h / index, gammaIn = std::asin(sinGamma), cosGamma = std::sqrt(1 - square(sinGamma));
       const Vec3 once = exponential(absorption_ * (-2 * cosGamma / cosInside));
-      const float f = fresnel(cosOut * std::sqrt(1 - h * h));
+      const float f = fresnel(cosOut * std::sqrt(1 - h * h), kIndex);
       const Vec3 through = once * square(1 - f), inside = through * once * f;
       Vec3 further;
       for (int c = 0; c < 3; ++c) further[c] = inside[c] * once[c] * f / (1 - once[c] * f);

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "data/by_id.h"
 #include "plan/placement.h"
 #include "sitters/colouring.h"
 #include "sitters/people.h"
@@ -43,16 +44,10 @@ Vec3 ownColour(Garment g) {
       return kApron;
   }
 }
-const Cloth& clothOf(const std::string& id, const std::string& ofTheirs) {
-  static const Cloth plain;
-  const Cloth* c = findCloth(id);
-  if (!c || c->id == "own") c = findCloth(ofTheirs);
-  return c ? *c : plain;
-}
-Vec3 clothColourOf(const std::string& id, const std::string& ofTheirs) {
-  const Colouring* c = findClothColour(id);
-  if (!c || c->id == "own") c = findClothColour(ofTheirs);
-  return c ? c->reflectance : Vec3{0.235f, 0.25f, 0.275f};
+void dye(Geometry& g, const Cloth& cloth, Vec3 reflectance) {
+  g.cloth = clothCode(cloth, luminance(reflectance));
+  g.albedo = reflectance * givesOn(clothLook(g.cloth));
+  g.weave = float(cloth.weave);
 }
 
 float seatedSoles(const Sitter& s) {
@@ -74,8 +69,7 @@ Vec3 inRelief(const Geometry& g, const std::uint32_t* i, float u, float v, Vec3 
   up = normalize(up - normal * dot(normal, up));
   const float w = 1 - u - v;
   const Vec3 n = coded(*g.relief, {a.x * w + b.x * u + c.x * v, a.y * w + b.y * u + c.y * v});
-  const Vec3 out = normalize(across * n.x + up * n.y + normal * std::max(0.2f, n.z));
-  return out;
+  return normalize(across * n.x + up * n.y + normal * std::max(0.2f, n.z));
 }
 
 }  // namespace
@@ -113,8 +107,13 @@ void Figure::addStool(float height) {
 }
 
 void Figure::addSitter(const SitterPlace& as) {
-  const Vec3 up{0, float(as.eyeHeight), 0};
-  const Vec3 pivot = sitter_->landmarks.neckPivot;
+  tintSkin(as);
+  addBody(as);
+  addGlasses(as);
+  addHair(as);
+}
+
+void Figure::tintSkin(const SitterPlace& as) {
   skinTint_ = sitter_->skinTint;
   const Vec3 own = sitter_->faceReflectance;
   if (const Colouring* skin = findSkinTone(as.skinTone); skin && skin->id != "own") {
@@ -127,66 +126,75 @@ void Figure::addSitter(const SitterPlace& as) {
   }
   for (int c = 0; c < 3; ++c) faceHue_[c] = own[c] * skinTint_[c] / std::max(0.01f, sitter_->skinTint[c]);
   faceHue_ = faceHue_ / std::max(0.01f, luminance(faceHue_));
+}
+
+void Figure::addBody(const SitterPlace& as) {
   const bool sits = seated(-double(sitter_->soles), as.eyeHeight);
-  const float legsFrom = sitter_->hips - (sits ? 0.12f : 0.f);
+  // Legs are as long as the floor is far.
+  Legs legs;
+  legs.from = sitter_->hips - (sits ? 0.12f : 0.f);
   const float soles = sits ? seatedSoles(*sitter_) : sitter_->soles;
-  const float legLength = std::clamp((float(as.eyeHeight) + legsFrom) / (legsFrom - soles), 0.6f, 1.4f);
-  if (sits) addStool(sitter_->hips + up.y - 0.11f);
+  legs.length = std::clamp((float(as.eyeHeight) + legs.from) / (legs.from - soles), 0.6f, 1.4f);
+  if (sits) addStool(sitter_->hips + float(as.eyeHeight) - 0.11f);
   const Person& person = personOf(as.id);
-  const Outfit* outfit = findOutfit(as.outfit, person.outfit);
-  if (!outfit) outfit = findOutfit(person.outfit, {});
+  const Outfit* outfit = byIdOrOwn(outfits(), as.outfit, person.outfit);
   const Clothing clothing = outfit ? outfit->clothing() : Clothing{"plain", false};
-  apron_ = clothing.apron;
+  static const Cloth plain;
+  const auto clothOf = [&](const std::string& id) -> const Cloth& {
+    const Cloth* c = byIdOrOwn(cloths(), id, person.cloth);
+    return c ? *c : plain;
+  };
+  const Colouring* colour = byIdOrOwn(clothColours(), as.clothColour, person.clothColour);
   for (const MeshPart& p : sitter_->parts) {
-    const bool legs = p.wear == "standing" || p.wear == "seated";
     if (!worn(*sitter_, p, clothing, as.eyeHeight)) continue;
-    auto g = std::make_unique<Geometry>();
-    g->part = &p;
-    g->surface = p.surface;
+    auto g = posedPart(p, as, p.wear.empty() ? Legs{} : legs);
     g->texture = p.texture >= 0 ? &sitter_->textures[size_t(p.texture)] : nullptr;
-    if (p.surface == Surface::Cloth) {
-      g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
-      const bool top = p.garment == Garment::Top;
-      g->cloth = clothOf(top ? as.cloth : "cotton", person.cloth);
-      g->albedo = top ? clothColourOf(as.clothColour, person.clothColour) : ownColour(p.garment);
-    }
-    g->position.resize(p.position.size());
-    g->normal.resize(p.normal.size());
-    for (size_t i = 0; i < p.position.size(); ++i) {
-      Vec3 rest = p.position[i];
-      // Legs are as long as the floor is far.
-      if (legs && rest.y < legsFrom) rest.y = legsFrom + (rest.y - legsFrom) * legLength;
-      g->position[i] = posed(rest, p.headWeight[i], pivot, pose_) + up;
-      g->normal[i] = posedDirection(p.normal[i], p.headWeight[i], pose_);
-    }
+    g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
+    if (p.surface == Surface::Cloth && p.garment == Garment::Top)
+      dye(*g, clothOf(as.cloth), colour ? colour->reflectance : Vec3{0.235f, 0.25f, 0.275f});
+    else if (p.surface == Surface::Cloth)
+      dye(*g, clothOf("cotton"), ownColour(p.garment));
+    g->lap = clothing.apron && sits && p.garment == Garment::Trousers;
     traced_.attach(std::move(g));
   }
-  const GlassesFrame* frame = findGlasses(as.glasses);
-  if (!frame || frame->id == "own") frame = findGlasses(person.glasses);
-  if (frame && frame->id != "none") {
-    glasses_ = std::make_unique<const Glasses>(fittedGlasses(*sitter_, *frame, as.templesUp));
-    for (const MeshPart* p : {&glasses_->rims, &glasses_->panes}) {
-      auto g = posedPart(*p, pivot, up);
-      g->cloth = {"", "", 0.045, 0.18, 0, 0};
-      g->albedo = frame->reflectance;
-      traced_.attach(std::move(g));
-    }
+}
+
+void Figure::addGlasses(const SitterPlace& as) {
+  const GlassesFrame* frame = byIdOrOwn(glassesFrames(), as.glasses, personOf(as.id).glasses);
+  if (!frame || frame->id == "none") return;
+  glasses_ = std::make_unique<const Glasses>(fittedGlasses(*sitter_, *frame, as.templesUp));
+  Cloth polished;
+  polished.sheen = 0.045;
+  polished.roughness = 0.18;
+  polished.weave = 0;
+  for (const MeshPart* p : {&glasses_->rims, &glasses_->panes}) {
+    auto g = posedPart(*p, as, {});
+    dye(*g, polished, frame->reflectance);
+    traced_.attach(std::move(g));
   }
+}
+
+void Figure::addHair(const SitterPlace& as) {
   auto hair = std::make_unique<Geometry>();
   hair->surface = Surface::Hair;
   hair->passes = fibre_.passes();
   hair->strands = grown(*sitter_, hairStyleOf(as.hairStyle, sitter_->hairStyle), pose_);
-  for (Strands::Point& p : hair->strands.points) p.at += up;
+  for (Strands::Point& p : hair->strands.points) p.at.y += float(as.eyeHeight);
   if (!hair->strands.segments.empty()) traced_.attach(std::move(hair));
 }
 
-std::unique_ptr<Geometry> Figure::posedPart(const MeshPart& p, Vec3 pivot, Vec3 up) const {
+std::unique_ptr<Geometry> Figure::posedPart(const MeshPart& p, const SitterPlace& as, const Legs& legs) const {
+  const Vec3 pivot = sitter_->landmarks.neckPivot, up{0, float(as.eyeHeight), 0};
   auto g = std::make_unique<Geometry>();
   g->part = &p;
   g->surface = p.surface;
+  g->position.resize(p.position.size());
+  g->normal.resize(p.normal.size());
   for (size_t i = 0; i < p.position.size(); ++i) {
-    g->position.push_back(posed(p.position[i], p.headWeight[i], pivot, pose_) + up);
-    g->normal.push_back(posedDirection(p.normal[i], p.headWeight[i], pose_));
+    Vec3 rest = p.position[i];
+    if (rest.y < legs.from) rest.y = legs.from + (rest.y - legs.from) * legs.length;
+    g->position[i] = posed(rest, p.headWeight[i], pivot, pose_) + up;
+    g->normal[i] = posedDirection(p.normal[i], p.headWeight[i], pose_);
   }
   return g;
 }
@@ -195,9 +203,7 @@ Vec3 Figure::lensNormal(const Met& met, bool ofBack) const {
   const MeshPart& p = glasses_->panes;
   const size_t triangle = met.ray.hit.primID;
   const Lens& lens = glasses_->lens[triangle < p.triangles.size() / 6 ? 0 : 1];
-  const std::uint32_t* i = &p.triangles[triangle * 3];
-  const float u = met.ray.hit.u, v = met.ray.hit.v, w = 1 - u - v;
-  const Vec3 at = p.position[i[0]] * w + p.position[i[1]] * u + p.position[i[2]] * v;
+  const Vec3 at = restAt(p, met.ray.hit.primID, met.ray.hit.u, met.ray.hit.v);
   return posedDirection(lens.normal(at, ofBack), 1, pose_);
 }
 
@@ -210,18 +216,17 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
     return true;
   }
   if (!g.part) return false;
-  const std::uint32_t* i = &g.part->triangles[size_t(met.ray.hit.primID) * 3];
-  const float u = met.ray.hit.u, v = met.ray.hit.v, w = 1 - u - v;
+  const std::uint32_t triangle = met.ray.hit.primID;
+  const float u = met.ray.hit.u, v = met.ray.hit.v;
   switch (g.surface) {
     case Surface::Skin: {
-      const Texel t = texelAt(*g.texture, uvAt(*g.part, met.ray.hit.primID, u, v));
+      const Texel t = texelAt(*g.texture, uvAt(*g.part, triangle, u, v));
       s.albedo = t.colour * skinTint_;
       // The unposed place is what pores and blotches are fixed to.
-      const Vec3 rest = g.part->position[i[0]] * w + g.part->position[i[1]] * u + g.part->position[i[2]] * v;
-      if (rest.y > 0.07f) {
-        // Scalps are painted in hair colours: what hair leaves bare has the hue of the face.
+      const Vec3 rest = restAt(*g.part, triangle, u, v);
+      // Scalps are painted in hair colours: what hair leaves bare has the hue of the face.
+      if (rest.y > 0.07f)
         s.albedo = lerp(s.albedo, faceHue_ * luminance(s.albedo), std::min(1.f, (rest.y - 0.07f) / 0.03f));
-      }
       if (!fine) break;
       // Fine relief at the scale of pores: three offsets of the same noise give the slope.
       const float e = 0.0006f;
@@ -241,7 +246,7 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       break;
     }
     case Surface::Eye: {
-      s.albedo = texelAt(*g.texture, uvAt(*g.part, met.ray.hit.primID, u, v)).colour;
+      s.albedo = texelAt(*g.texture, uvAt(*g.part, triangle, u, v)).colour;
       // The package's irises are too saturated; the white of a real eye is greyer than paper.
       const float y = luminance(s.albedo);
       s.albedo = lerp(s.albedo, {y, y, y}, 0.35f) * 0.75f;
@@ -249,7 +254,7 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
     }
     case Surface::Brow:
     case Surface::Lash:
-      s.albedo = texelAt(*g.texture, uvAt(*g.part, met.ray.hit.primID, u, v)).colour * 0.8f;
+      s.albedo = texelAt(*g.texture, uvAt(*g.part, triangle, u, v)).colour * 0.8f;
       if (g.surface == Surface::Lash) s.albedo = {0.02f, 0.018f, 0.016f};
       if (g.surface == Surface::Brow) {
         const float y = std::min(1.f, luminance(s.albedo) * 1.5f + 0.2f);
@@ -257,19 +262,17 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       }
       break;
     case Surface::Cloth: {
-      const Vec3 rest = g.part->position[i[0]] * w + g.part->position[i[1]] * u + g.part->position[i[2]] * v;
-      s.cloth = clothCode(g.cloth, luminance(g.albedo));
-      s.albedo = g.albedo * givesOn(clothLook(s.cloth));
+      const Vec3 rest = restAt(*g.part, triangle, u, v);
+      s.cloth = g.cloth;
+      s.albedo = g.albedo;
       // Seated, the skirt of the apron lies on the thighs.
-      if (g.part->garment == Garment::Trousers && apron_ && g.part->wear == "seated" && s.normal.z > -0.05f &&
-          rest.y > -1.02f && std::abs(rest.x) < 0.26f)
-        s.albedo = kApron;
+      if (g.lap && s.normal.z > -0.05f && rest.y > -1.02f && std::abs(rest.x) < 0.26f) s.albedo = kApron;
       if (!fine) break;
-      if (g.relief) s.normal = inRelief(g, i, u, v, s.normal);
+      if (g.relief) s.normal = inRelief(g, &g.part->triangles[size_t(triangle) * 3], u, v, s.normal);
       const NoiseAt at[] = {{{rest.x * 1400.f, rest.y * 500.f, 3.f}, 1}, {{rest.x * 400.f, rest.y * 1500.f, 9.f}, 1}};
       float noise[2];
       fractalNoises(at, noise);
-      s.albedo *= 1 + float(g.cloth.weave) * (noise[0] + noise[1]) / 2;
+      s.albedo *= 1 + g.weave * (noise[0] + noise[1]) / 2;
       break;
     }
     default:

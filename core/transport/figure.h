@@ -4,6 +4,8 @@
 // panels may change round the same figure. Immutable once built, so any thread may ask.
 #pragma once
 
+#include <cmath>
+
 #include "plan/plan.h"
 #include "sitters/glasses.h"
 #include "sitters/sitter.h"
@@ -32,14 +34,20 @@ class Figure {
  private:
   void addSitter(const SitterPlace& as);
   void addStool(float height);
-  std::unique_ptr<Geometry> posedPart(const MeshPart& part, Vec3 pivot, Vec3 up) const;
+  void tintSkin(const SitterPlace& as);
+  void addBody(const SitterPlace& as);
+  void addGlasses(const SitterPlace& as);
+  void addHair(const SitterPlace& as);
+  struct Legs {  // what hangs below `from` [m] is that much longer
+    float from = -INFINITY, length = 1;
+  };
+  std::unique_ptr<Geometry> posedPart(const MeshPart& part, const SitterPlace& as, const Legs& legs) const;
 
   std::shared_ptr<const Sitter> sitter_;
   HeadPose pose_;
   Traced traced_;
   Vec3 hairTint_, skinTint_{1, 1, 1}, faceHue_{1, 1, 1};
   Fibre fibre_;  // of that tint
-  bool apron_ = false;
   std::unique_ptr<const Glasses> glasses_;
 };
 

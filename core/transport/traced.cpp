@@ -43,56 +43,57 @@ const std::array<float, 256>& linearOf() {
 
 }  // namespace
 
-Texel texelAt(const Texture& t, Vec2 uv) {
-  const auto& lin = linearOf();
-  const float x = uv.x * float(t.width) - 0.5f, y = (1 - uv.y) * float(t.height) - 0.5f;
-  const float fx = std::floor(x), fy = std::floor(y);
-  Vec3 sum;
-  float alpha = 0;
-  for (int k = 0; k < 4; ++k) {
-    const int px = std::clamp(int(fx) + (k & 1), 0, t.width - 1), py = std::clamp(int(fy) + (k >> 1), 0, t.height - 1);
-    const float w = ((k & 1) ? x - fx : 1 - (x - fx)) * ((k >> 1) ? y - fy : 1 - (y - fy));
-    const std::uint8_t* p = &t.rgba[(size_t(py) * size_t(t.width) + size_t(px)) * 4];
-    const float a = float(p[3]) / 255 * w;
-    sum += Vec3{lin[p[0]], lin[p[1]], lin[p[2]]} * a;
-    alpha += a;
-  }
-  return {alpha > 1e-4f ? sum / alpha : Vec3{}, alpha};
-}
-
-Vec3 coded(const Texture& t, Vec2 uv) {
-  const float x = uv.x * float(t.width) - 0.5f, y = (1 - uv.y) * float(t.height) - 0.5f;
-  const float fx = std::floor(x), fy = std::floor(y);
-  Vec3 sum;
-  for (int k = 0; k < 4; ++k) {
-    const int px = std::clamp(int(fx) + (k & 1), 0, t.width - 1), py = std::clamp(int(fy) + (k >> 1), 0, t.height - 1);
-    const float w = ((k & 1) ? x - fx : 1 - (x - fx)) * ((k >> 1) ? y - fy : 1 - (y - fy));
-    const std::uint8_t* p = &t.rgba[(size_t(py) * size_t(t.width) + size_t(px)) * 4];
-    sum += Vec3{float(p[0]), float(p[1]), float(p[2])} * (w / 127.5f);
-  }
-  return sum - Vec3{1, 1, 1};
-}
-
 namespace {
-float fetchAlpha(const Texture& t, Vec2 uv) {
+
+// The four texels about a place, each with its weight.
+template <class Take>
+void aboutTexel(const Texture& t, Vec2 uv, Take take) {
   const float x = uv.x * float(t.width) - 0.5f, y = (1 - uv.y) * float(t.height) - 0.5f;
   const float fx = std::floor(x), fy = std::floor(y);
-  float alpha = 0;
   for (int k = 0; k < 4; ++k) {
     const int px = std::clamp(int(fx) + (k & 1), 0, t.width - 1), py = std::clamp(int(fy) + (k >> 1), 0, t.height - 1);
     const float w = ((k & 1) ? x - fx : 1 - (x - fx)) * ((k >> 1) ? y - fy : 1 - (y - fy));
-    alpha += float(t.rgba[(size_t(py) * size_t(t.width) + size_t(px)) * 4 + 3]) * w;
+    take(&t.rgba[(size_t(py) * size_t(t.width) + size_t(px)) * 4], w);
   }
+}
+
+float fetchAlpha(const Texture& t, Vec2 uv) {
+  float alpha = 0;
+  aboutTexel(t, uv, [&](const std::uint8_t* p, float w) { alpha += float(p[3]) * w; });
   return alpha / 255;
 }
 
 }  // namespace
+
+Texel texelAt(const Texture& t, Vec2 uv) {
+  const auto& lin = linearOf();
+  Vec3 sum;
+  float alpha = 0;
+  aboutTexel(t, uv, [&](const std::uint8_t* p, float w) {
+    const float a = float(p[3]) / 255 * w;
+    sum += Vec3{lin[p[0]], lin[p[1]], lin[p[2]]} * a;
+    alpha += a;
+  });
+  return {alpha > 1e-4f ? sum / alpha : Vec3{}, alpha};
+}
+
+Vec3 coded(const Texture& t, Vec2 uv) {
+  Vec3 sum;
+  aboutTexel(t, uv, [&](const std::uint8_t* p, float w) {
+    sum += Vec3{float(p[0]), float(p[1]), float(p[2])} * (w / 127.5f);
+  });
+  return sum - Vec3{1, 1, 1};
+}
 
 Vec2 uvAt(const MeshPart& p, std::uint32_t triangle, float u, float v) {
   const std::uint32_t* i = &p.triangles[size_t(triangle) * 3];
   const Vec2 a = p.uv[i[0]], b = p.uv[i[1]], c = p.uv[i[2]];
   const float w = 1 - u - v;
   return {a.x * w + b.x * u + c.x * v, a.y * w + b.y * u + c.y * v};
+}
+Vec3 restAt(const MeshPart& p, std::uint32_t triangle, float u, float v) {
+  const std::uint32_t* i = &p.triangles[size_t(triangle) * 3];
+  return p.position[i[0]] * (1 - u - v) + p.position[i[1]] * u + p.position[i[2]] * v;
 }
 
 namespace {

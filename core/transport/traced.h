@@ -11,7 +11,6 @@
 #include "gear/gobo.h"
 #include "sitters/sitter.h"
 #include "sitters/strands.h"
-#include "sitters/wardrobe.h"
 
 namespace easel {
 
@@ -20,7 +19,9 @@ struct Geometry {
   const Texture* texture = nullptr;
   Surface surface = Surface::Nothing;
   const Texture* relief = nullptr;  // cloth: map of normals
-  Cloth cloth;
+  std::uint32_t cloth = 0;          // transport/cloth.h
+  float weave = 0;                  // how much its threads differ
+  bool lap = false;                 // trousers under the skirt of an apron
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
   Vec3 backAlbedo{0.5f, 0.5f, 0.5f};    // panels: of the side that faces away from `normal`
@@ -44,6 +45,8 @@ Texel texelAt(const Texture& texture, Vec2 uv);
 /// A direction that is coded in colours, 0..1 for -1..1.
 Vec3 coded(const Texture& texture, Vec2 uv);
 Vec2 uvAt(const MeshPart& part, std::uint32_t triangle, float u, float v);
+/// The place there on the body as baked, unposed.
+Vec3 restAt(const MeshPart& part, std::uint32_t triangle, float u, float v);
 
 /// `seed` decides about half-transparent cards and travels with the ray, so that rays may be asked about in any
 /// company.

@@ -19,7 +19,7 @@ TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
     const auto s = loadSitter(info.id);
     std::map<Surface, int> parts;
     for (const MeshPart& p : s->parts) {
-      if (worn(*s, p, findOutfit(info.outfit, {})->clothing(), 1.6)) ++parts[p.surface];
+      if (worn(*s, p, findOutfit(info.outfit)->clothing(), 1.6)) ++parts[p.surface];
       EXPECT_GT(p.triangles.size(), 100u);
       for (const Vec3& n : p.normal) ASSERT_NEAR(length(n), 1, 1e-3);
     }
@@ -29,7 +29,7 @@ TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
     EXPECT_TRUE(s->headField.sound() && s->bodyField.sound());
     EXPECT_EQ(parts[Surface::Skin], 3) << "head, hands and what the garment leaves bare";
     // Top, trousers, shoes; the apron's bib, two straps and skirt; a shirt and a cravat under some.
-    const Outfit& outfit = *findOutfit(info.outfit, {});
+    const Outfit& outfit = *findOutfit(info.outfit);
     EXPECT_EQ(parts[Surface::Cloth], 3 + 4 * outfit.apron + !outfit.shirt.empty() + !outfit.tie.empty()) << info.id;
   }
 }

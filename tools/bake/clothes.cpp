@@ -1,0 +1,157 @@
+#include "clothes.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "meshes.h"
+#include "subdivide.h"
+
+namespace easel::bake {
+namespace {
+
+bool within(Vec2 t, const std::vector<Outfit::Box>& boxes) {
+  return std::any_of(boxes.begin(), boxes.end(), [&](const Outfit::Box& b) {
+    const double x = double(t.x), y = 1 - double(t.y);
+    return x > b[0] && x < b[2] && y > b[1] && y < b[3];
+  });
+}
+
+}  // namespace
+
+float aboveNeckline(Vec3 p, Vec3 neck) { return p.y - (neck.y + 0.16f - 0.62f * (p.z - neck.z)) - 0.08f * p.x * p.x; }
+
+MeshPart plainTop(const HumanPackage& package, const QuadMesh& body, float hem) {
+  const Vec3 neck = package.joint("neck01____head", body.position),
+             wristLeft = package.joint("wrist.L____head", body.position),
+             wristRight = package.joint("wrist.R____head", body.position);
+  const std::vector<float>&arms = package.arms(), &hands = package.hands();
+  std::vector<bool> keep(body.face.size());
+  for (size_t f = 0; f < keep.size(); ++f) {
+    float lowest = 1e9f, highest = -1e9f, y = 1e9f, arm = 0, hand = 0;
+    for (int i : body.face[f]) {
+      const Vec3 p = body.position[size_t(i)];
+      arm = std::max(arm, arms[size_t(i)]);
+      hand = std::max(hand, hands[size_t(i)]);
+      lowest = std::min(lowest, aboveNeckline(p, neck));
+      highest = std::max(highest, aboveNeckline(p, neck));
+      y = std::min(y, p.y);
+    }
+    keep[f] = lowest < 0.35f && highest < 2.0f && (y > hem || arm > 0.5f) && hand < 0.1f;
+  }
+  QuadMesh top = keepFaces(body, keep);
+  const std::vector<Vec3> skin = top.position, out = vertexNormals(top);
+  const auto around = neighbours(top);
+  auto clearance = [&](size_t i) {
+    const float below = -aboveNeckline(skin[i], neck);
+    const float wrist = std::min(length(skin[i] - wristLeft), length(skin[i] - wristRight));
+    return 0.05f + 0.09f * std::clamp(below / 0.8f, 0.f, 1.f) * std::clamp(wrist / 1.6f - 0.3f, 0.f, 1.f);
+  };
+  for (size_t i = 0; i < skin.size(); ++i) top.position[i] += out[i] * clearance(i);
+  // Cloth hangs over what is below it: no body stands under the top away from the collar, so it may be smoothed freely.
+  // Alternating steps in and out (G. Taubin, 1995) smooth without shrinking the shoulders.
+  for (int round = 0; round < 60; ++round) {
+    const float step = round % 2 ? -0.62f : 0.6f;
+    std::vector<Vec3> next = top.position;
+    for (size_t i = 0; i < next.size(); ++i) {
+      const float above = aboveNeckline(skin[i], neck);
+      if (above > -0.15f || (around[i].size() < 8 && above > -1)) continue;  // the collar and its rim stay
+      Vec3 mean;
+      for (int j : around[i]) mean += top.position[size_t(j)];
+      next[i] = lerp(top.position[i], mean / float(around[i].size()), step);
+      const float gap = dot(next[i] - skin[i], out[i]), least = clearance(i) * 0.6f;
+      if (gap < least && aboveNeckline(skin[i], neck) > -0.6f) next[i] += out[i] * (least - gap);
+    }
+    top.position = next;
+  }
+  for (float& w : top.headWeight) w = std::min(w, 0.25f);
+  QuadMesh fine = subdivided(top, 2);
+  placeUv(fine, fine.position);
+  MeshPart part = triangulated(fine, Surface::Cloth, -1);
+
+  // Cut exactly along the neckline: triangles that cross it are clipped, so that the collar is a clean curve.
+  MeshPart cut = part;
+  cut.triangles.clear();
+  std::vector<float> height(part.position.size());
+  for (size_t i = 0; i < height.size(); ++i) height[i] = aboveNeckline(part.position[i], neck);
+  auto between = [&](std::uint32_t a, std::uint32_t b) {
+    const float t = height[a] / (height[a] - height[b]);
+    cut.position.push_back(lerp(part.position[a], part.position[b], t));
+    cut.normal.push_back(normalize(lerp(part.normal[a], part.normal[b], t)));
+    cut.uv.push_back({part.uv[a].x * (1 - t) + part.uv[b].x * t, part.uv[a].y * (1 - t) + part.uv[b].y * t});
+    cut.headWeight.push_back(part.headWeight[a] * (1 - t) + part.headWeight[b] * t);
+    return std::uint32_t(cut.position.size() - 1);
+  };
+  for (size_t t = 0; t < part.triangles.size(); t += 3) {
+    std::vector<std::uint32_t> polygon;
+    for (size_t k = 0; k < 3; ++k) {
+      const std::uint32_t a = part.triangles[t + k], b = part.triangles[t + (k + 1) % 3];
+      if (height[a] <= 0) polygon.push_back(a);
+      if ((height[a] <= 0) != (height[b] <= 0)) polygon.push_back(between(a, b));
+    }
+    for (size_t k = 2; k < polygon.size(); ++k)
+      for (std::uint32_t i : {polygon[0], polygon[k - 1], polygon[k]}) cut.triangles.push_back(i);
+  }
+  // The collar's rib: a short turned-in edge gives the cloth its thickness. Pulled in along the normal at the rim.
+  for (size_t i = 0; i < cut.position.size(); ++i) {
+    const float below = -aboveNeckline(cut.position[i], neck);
+    if (below < 0.22f && below >= -0.01f)
+      cut.position[i] += cut.normal[i] * (0.05f * std::sin(kPiF * std::clamp(below / 0.22f, 0.f, 1.f)));
+  }
+  return cut;
+}
+
+std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, const std::vector<Vec3>& v, float hem) {
+  QuadMesh top = package.part("clothes", outfit.garment, v);
+  std::vector<bool> keep(top.face.size());
+  for (size_t f = 0; f < keep.size(); ++f)
+    keep[f] =
+        std::any_of(top.face[f].begin(), top.face[f].end(), [&](int i) { return top.position[size_t(i)].y > hem; });
+  top = keepFaces(top, keep);
+  for (float& w : top.headWeight) w = std::min(w, 0.25f);
+  constexpr size_t kFineEnough = 4000;  // faces
+  const MeshPart all = triangulated(subdivided(top, top.face.size() > kFineEnough ? 0 : 1), Surface::Cloth, -1);
+  auto kind = [&](size_t t) {
+    Vec2 middle;
+    for (size_t k = 0; k < 3; ++k) {
+      const Vec2 uv = all.uv[all.triangles[3 * t + k]];
+      middle.x += uv.x / 3;
+      middle.y += uv.y / 3;
+    }
+    return within(middle, outfit.tie) ? Garment::Tie : within(middle, outfit.shirt) ? Garment::Shirt : Garment::Top;
+  };
+  std::vector<MeshPart> out;
+  for (Garment g : {Garment::Top, Garment::Shirt, Garment::Tie}) {
+    MeshPart part = chosen(all, [&](size_t t) { return kind(t) == g; });
+    part.garment = g;
+    if (outfit.relief.empty()) placeUv(part);
+    if (!part.triangles.empty()) out.push_back(std::move(part));
+  }
+  return out;
+}
+
+MeshPart trousersOn(const QuadMesh& body, const QuadMesh& rest, const std::vector<bool>& keep, float hip, float ankle) {
+  QuadMesh worn = keepFaces(body, keep);
+  const QuadMesh standing = keepFaces(rest, keep);
+  const std::vector<Vec3> out = vertexNormals(worn);
+  const auto around = neighbours(worn);
+  // They hang wider the further down they are.
+  auto clearance = [&](Vec3 p) { return 0.08f + 0.16f * std::clamp((hip - p.y) / (hip - ankle), 0.f, 1.f); };
+  for (size_t i = 0; i < out.size(); ++i) worn.position[i] += out[i] * clearance(standing.position[i]);
+  for (int round = 0; round < 24; ++round) {
+    std::vector<Vec3> next = worn.position;
+    for (size_t i = 0; i < next.size(); ++i) {
+      if (around[i].size() < 8) continue;  // rims stay
+      Vec3 mean;
+      for (int j : around[i]) mean += worn.position[size_t(j)];
+      next[i] = lerp(worn.position[i], mean / float(around[i].size()), round % 2 ? -0.52f : 0.5f);
+    }
+    worn.position = next;
+  }
+  for (float& w : worn.headWeight) w = 0;
+  placeUv(worn, standing.position);
+  MeshPart part = triangulated(subdivided(worn, 1), Surface::Cloth, -1);
+  part.garment = Garment::Trousers;
+  return part;
+}
+
+}  // namespace easel::bake
