@@ -14,6 +14,7 @@
 #include "balance/backdrop_tone.h"
 #include "balance/balance.h"
 #include "meter/spots.h"
+#include "widgets/fields.h"
 #include "widgets/wording.h"
 #include "window_support.h"
 
@@ -228,6 +229,26 @@ TEST(Day, TheOtherSchoolIsOneKeyAway) {
   EXPECT_TRUE(s.window.notice().contains("key's side")) << s.window.notice().toStdString();
   s.window.document()->undo();
   EXPECT_TRUE(*s.window.document()->plan().light("B") == before);
+}
+
+TEST(Day, TheSetPageDressesTheSitter) {
+  Master m;
+  m.window.setStage(0);
+  const Plan before = m.plan();
+  const std::pair<const char*, const char*> choices[] = {{"outfit", "suit"},
+                                                         {"cloth", "velvet"},
+                                                         {"clothColour", "velvet-black"},
+                                                         {"glasses", "round"},
+                                                         {"hairStyle", "bob"}};
+  for (const auto& [field, id] : choices) m.choose(field, id);
+  const SitterPlace& s = m.plan().sitter;
+  EXPECT_EQ(s.outfit + " " + s.cloth + " " + s.clothColour + " " + s.glasses + " " + s.hairStyle,
+            "suit velvet velvet-black round bob");
+  ASSERT_TRUE(m.settled());
+  m.field<NumberField>("templesUp")->setValue(4);
+  EXPECT_EQ(m.plan().sitter.templesUp, 4);
+  for (size_t i = 0; i < std::size(choices) + 1; ++i) m.window.document()->undo();
+  EXPECT_TRUE(m.plan() == before);
 }
 
 TEST(Day, SetPageDrivesLooksFramingAmbientAndBackdrop) {
