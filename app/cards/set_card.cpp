@@ -113,18 +113,49 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   addChoice(3, 0, tr("S&kin tone"), named(skinTones()), lookNow(&SitterPlace::skinTone),
             look(tr("Skin tone"), &SitterPlace::skinTone))
       ->setObjectName("skinTone");
-  addNumber(0, 1, tr("&Turn"), rangeOf("sitter.turn"), 5, 0, deg, get(&Plan::sitter, &SitterPlace::turn),
+  addChoice(4, 0, tr("H&at"), listed(hats()), lookNow(&SitterPlace::hat), look(tr("Hat"), &SitterPlace::hat))
+      ->setObjectName("hat");
+  addChoice(0, 1, tr("&Outfit"), listed(outfits()), lookNow(&SitterPlace::outfit),
+            look(tr("Outfit"), &SitterPlace::outfit))
+      ->setObjectName("outfit");
+  addChoice(2, 1, tr("Cloth co&lour"), named(clothColours()), lookNow(&SitterPlace::clothColour),
+            look(tr("Colour of the clothes"), &SitterPlace::clothColour))
+      ->setObjectName("clothColour");
+  addChoice(1, 1, tr("Clot&h"), listed(cloths()), lookNow(&SitterPlace::cloth), look(tr("Cloth"), &SitterPlace::cloth))
+      ->setObjectName("cloth");
+  addChoice(3, 1, tr("&Glasses"), listed(glassesFrames()), lookNow(&SitterPlace::glasses),
+            look(tr("Glasses"), &SitterPlace::glasses))
+      ->setObjectName("glasses");
+  auto* temples = addNumber(4, 1, tr("Te&mples up"), rangeOf("sitter.templesUp"), 1, 0, deg,
+                            get(&Plan::sitter, &SitterPlace::templesUp),
+                            sitter(tr("Temples of the glasses"), &SitterPlace::templesUp));
+  temples->setObjectName("templesUp");
+  temples->setToolTip(tr("Lifted at the ears, the lenses look down and mirror lower."));
+  addSpoken(
+      5, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
+      [this](const QString& t) {
+        const QString title = t.trimmed();
+        if (title.isEmpty() || title.size() > 200)
+          throw std::runtime_error(tr("A title has between 1 and 200 characters.").toStdString());
+        document_->perform(SetTitle{title.toStdString(), document_->plan().notes}, tr("Title"));
+      })
+      ->setObjectName("title");
+  grid_->setRowStretch(6, 1);
+  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
+
+  startPage("Pose", tr("Pose"));
+  addNumber(0, 0, tr("&Turn"), rangeOf("sitter.turn"), 5, 0, deg, get(&Plan::sitter, &SitterPlace::turn),
             sitter(tr("Head turn"), &SitterPlace::turn))
       ->setObjectName("turn");
-  addNumber(1, 1, tr("Ti&lt"), rangeOf("sitter.tilt"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::tilt),
+  addNumber(1, 0, tr("Ti&lt"), rangeOf("sitter.tilt"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::tilt),
             sitter(tr("Head tilt"), &SitterPlace::tilt));
-  auto* chin = addNumber(2, 1, tr("&Chin"), rangeOf("sitter.nod"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::nod),
+  auto* chin = addNumber(2, 0, tr("&Chin"), rangeOf("sitter.nod"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::nod),
                          sitter(tr("Chin up or down"), &SitterPlace::nod));
   chin->setObjectName("chin");
   chin->setWords(chinWords(), rangeOf("sitter.nod").least, rangeOf("sitter.nod").most);
   chin->setToolTip(tr("\"5 up\" or \"5 down\"; a figure alone is down."));
   auto* posture = addChoice(
-      3, 1, tr("&Posture"), {{"seated", tr("Seated")}, {"standing", tr("Standing")}},
+      0, 1, tr("&Posture"), {{"seated", tr("Seated")}, {"standing", tr("Standing")}},
       [this] {
         const SitterPlace& s = document_->plan().sitter;
         return seated(personOf(s.id).standingEyes, s.eyeHeight) ? QStringLiteral("seated") : QStringLiteral("standing");
@@ -136,35 +167,27 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       });
   posture->setObjectName("posture");
   posture->setToolTip(tr("Camera and lights go up or down with the eyes."));
-  addLength(4, 1, tr("&Eye height"), rangeOf("sitter.eyeHeight"), get(&Plan::sitter, &SitterPlace::eyeHeight),
+  addLength(1, 1, tr("&Eye height"), rangeOf("sitter.eyeHeight"), get(&Plan::sitter, &SitterPlace::eyeHeight),
             sitter(tr("Eye height"), &SitterPlace::eyeHeight))
       ->setObjectName("eyeHeight");
-  addChoice(4, 0, tr("&Outfit"), listed(outfits()), lookNow(&SitterPlace::outfit),
-            look(tr("Outfit"), &SitterPlace::outfit))
-      ->setObjectName("outfit");
-  addChoice(5, 1, tr("Cloth co&lour"), named(clothColours()), lookNow(&SitterPlace::clothColour),
-            look(tr("Colour of the clothes"), &SitterPlace::clothColour))
-      ->setObjectName("clothColour");
-  addChoice(5, 0, tr("Clot&h"), listed(cloths()), lookNow(&SitterPlace::cloth), look(tr("Cloth"), &SitterPlace::cloth))
-      ->setObjectName("cloth");
-  addChoice(6, 0, tr("&Glasses"), listed(glassesFrames()), lookNow(&SitterPlace::glasses),
-            look(tr("Glasses"), &SitterPlace::glasses))
-      ->setObjectName("glasses");
-  auto* temples = addNumber(6, 1, tr("Te&mples up"), rangeOf("sitter.templesUp"), 1, 0, deg,
-                            get(&Plan::sitter, &SitterPlace::templesUp),
-                            sitter(tr("Temples of the glasses"), &SitterPlace::templesUp));
-  temples->setObjectName("templesUp");
-  temples->setToolTip(tr("Lifted at the ears, the lenses look down and mirror lower."));
-  addSpoken(
-      7, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
-      [this](const QString& t) {
-        const QString title = t.trimmed();
-        if (title.isEmpty() || title.size() > 200)
-          throw std::runtime_error(tr("A title has between 1 and 200 characters.").toStdString());
-        document_->perform(SetTitle{title.toStdString(), document_->plan().notes}, tr("Title"));
-      })
-      ->setObjectName("title");
-  grid_->setRowStretch(8, 1);
+  auto* shoulders =
+      addNumber(3, 0, tr("S&houlders"), rangeOf("sitter.shoulders"), 5, 0, deg,
+                get(&Plan::sitter, &SitterPlace::shoulders), sitter(tr("Shoulders"), &SitterPlace::shoulders));
+  shoulders->setObjectName("shoulders");
+  shoulders->setToolTip(tr("Turned with the seat, more to the sitter's left the higher; the head keeps its own turn."));
+  addNumber(3, 1, tr("Lea&n"), rangeOf("sitter.lean"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::lean),
+            sitter(tr("Lean"), &SitterPlace::lean))
+      ->setObjectName("lean");
+  auto* arms =
+      addChoice(2, 1, tr("&Arms"), listed(poses()), lookNow(&SitterPlace::pose), look(tr("Arms"), &SitterPlace::pose));
+  arms->setObjectName("pose");
+  for (int i = 0; i < arms->count(); ++i)
+    if (poses()[size_t(i)].sits)
+      arms->setItemData(i, tr("For a sitter on the stool; standing, the arms are at rest."), Qt::ToolTipRole);
+  addChoice(4, 0, tr("E&xpression"), listed(expressions()), lookNow(&SitterPlace::expression),
+            look(tr("Expression"), &SitterPlace::expression))
+      ->setObjectName("expression");
+  grid_->setRowStretch(5, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
   startPage("Camera", tr("Camera"));

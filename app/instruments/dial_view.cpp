@@ -92,7 +92,10 @@ void DialView::draw(QPainter& p) {
   p.setBrush(t.panel.darker(t.dim ? 80 : 112));
   p.save();
   p.translate(originX_, originY_);
+  p.save();
+  p.rotate(-plan.sitter.shoulders);
   p.drawRoundedRect(QRectF(-0.22 * scale_, -0.07 * scale_, 0.44 * scale_, 0.16 * scale_), 0.08 * scale_, 0.08 * scale_);
+  p.restore();
   p.rotate(-plan.sitter.turn);
   p.setBrush(t.text);
   const double z = 0.05 * scale_;

@@ -43,6 +43,12 @@ void visit(Members& m, SitterPlace& s) {
   m.member("clothColour", s.clothColour);
   m.member("glasses", s.glasses);
   m.member("templesUp", s.templesUp);
+  m.member("pose", s.pose);
+  m.member("shoulders", s.shoulders);
+  m.member("lean", s.lean);
+  m.member("expression", s.expression);
+  m.member("hat", s.hat);
+  m.member("hatBack", s.hatBack);
   m.extra(s.extra);
 }
 void visit(Members& m, Camera& c) {

@@ -11,6 +11,7 @@
 #include "plan/sync.h"
 #include "sitters/colouring.h"
 #include "sitters/glasses.h"
+#include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "sitters/wardrobe.h"
 #include "spoken/say.h"
@@ -76,6 +77,14 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
   if (!findCloth(plan.sitter.cloth))
     leaveAside("sitter", say("There is no cloth \"{}\": the sitter's own is shown. Choose one on the Set page.",
                              plan.sitter.cloth));
+  if (!findExpression(plan.sitter.expression))
+    leaveAside("sitter", say("There is no expression \"{}\": the face says nothing. Choose one on the Set page.",
+                             plan.sitter.expression));
+  if (!findHat(plan.sitter.hat))
+    leaveAside("sitter", say("There is no hat \"{}\": none is worn. Choose one on the Set page.", plan.sitter.hat));
+  if (!findPose(plan.sitter.pose))
+    leaveAside("sitter",
+               say("There is no pose \"{}\": arms are at rest. Choose one on the Set page.", plan.sitter.pose));
   if (!findClothColour(plan.sitter.clothColour))
     leaveAside("sitter",
                say("There is no colour of clothes \"{}\": the sitter's own is shown. Choose one on the Set page.",

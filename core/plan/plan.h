@@ -37,6 +37,11 @@ struct SitterPlace {
   std::string outfit = "own", cloth = "own", clothColour = "own";  ///< sitters/wardrobe.h
   std::string glasses = "own";                                     ///< sitters/glasses.h
   double templesUp = 0;                                            ///< degrees that their temples sit higher
+  std::string pose = "relaxed";                                    ///< of arms and hands: an id of poses()
+  std::string expression = "neutral", hat = "none";                ///< ids of expressions() and hats()
+  double hatBack = 0;    ///< degrees that the hat is tipped back
+  double shoulders = 0;  ///< degrees that the body is turned to the sitter's left, apart from the head
+  double lean = 0;       ///< degrees that the trunk leans forward
   std::string extra;
   bool operator==(const SitterPlace&) const = default;
 };

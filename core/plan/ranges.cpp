@@ -49,6 +49,9 @@ const Row<SitterPlace> kSitter[] = {
     {{"sitter.turn", marked("turn of the head"), Angle, -100, 100, ""}, OF(SitterPlace, turn)},
     {{"sitter.tilt", marked("tilt of the head"), Angle, -45, 45, ""}, OF(SitterPlace, tilt)},
     {{"sitter.nod", marked("chin, up or down"), Angle, -45, 45, ""}, OF(SitterPlace, nod)},
+    {{"sitter.shoulders", marked("turn of the shoulders"), Angle, -120, 120, ""}, OF(SitterPlace, shoulders)},
+    {{"sitter.hatBack", marked("hat, tipped back"), Angle, 0, 30, ""}, OF(SitterPlace, hatBack)},
+    {{"sitter.lean", marked("lean of the trunk"), Angle, -15, 40, ""}, OF(SitterPlace, lean)},
     {{"sitter.templesUp", marked("temples of the glasses, up"), Angle, 0, 15, ""}, OF(SitterPlace, templesUp)},
 };
 const Row<Camera> kCamera[] = {

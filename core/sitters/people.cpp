@@ -146,6 +146,45 @@ GlassesFrame readFrame(const Json& json) {
   return f;
 }
 
+ArmPose readArm(const Json& json) {
+  ArmPose a;
+  take(json, "onThigh", a.onThigh);
+  take(json, "wrist", a.wrist);
+  take(json, "elbow", a.elbow);
+  take(json, "fingers", a.fingers);
+  take(json, "palm", a.palm);
+  take(json, "curl", a.curl);
+  take(json, "clear", a.clear);
+  return a;
+}
+Pose readPose(const Json& json) {
+  auto p = named<Pose>(json);
+  take(json, "sits", p.sits);
+  take(json, "seatedAs", p.seatedAs);
+  take(json, "lean", p.lean);
+  const Json& arms = json["arms"];
+  for (size_t side = 0; side < 2; ++side) p.arms[side] = readArm(arms[std::min(side, arms.size() - 1)]);
+  return p;
+}
+
+Expression readExpression(const Json& json) {
+  auto e = named<Expression>(json);
+  take(json, "shapes", e.shapes);
+  for (const auto& [unit, weight] : e.shapes)
+    if (weight < 0 || weight > 1)
+      throw std::invalid_argument(say("The weight of {} must be a number from 0 to 1.", foreign(unit)));
+  return e;
+}
+Hat readHat(const Json& json) {
+  auto h = named<Hat>(json);
+  take(json, "garment", h.garment);
+  take(json, "relief", h.relief);
+  for (const auto& [member, path] : {std::pair{"garment", h.garment}, {"relief", h.relief}})
+    if (!path.empty()) demandInside(member, path);
+  take(json, "reflectance", h.reflectance);
+  return h;
+}
+
 Cloth readCloth(const Json& json) {
   auto c = named<Cloth>(json);
   take(json, "sheen", c.sheen);
@@ -167,6 +206,11 @@ std::string recipeMark(const Person& p) {
     for (const auto& boxes : {o.shirt, o.tie})
       for (const Outfit::Box& b : boxes) out += fmt::format(" {} {} {} {}", b[0], b[1], b[2], b[3]);
   }
+  for (const Expression& e : expressions()) {
+    out += fmt::format(" {}", e.id);
+    for (const auto& [unit, weight] : e.shapes) out += fmt::format(" {} {}", unit, weight);
+  }
+  for (const Hat& h : hats()) out += fmt::format(" {} {} {}", h.id, h.garment, h.relief);
   for (const Vec3& v : {p.hairReflectance, p.skinTint}) out += fmt::format(" {} {} {}", v.x, v.y, v.z);
   for (const auto& [target, weight] : b.details) out += fmt::format(" {} {}", target, weight);
   return out;
@@ -179,6 +223,9 @@ void readPeople(const Json& json, People& people) {
   eachEntry(json, "outfits", kPeopleLimits, [&](const Json& j) { put(people.outfits, readOutfit(j)); });
   eachEntry(json, "cloths", kPeopleLimits, [&](const Json& j) { put(people.cloths, readCloth(j)); });
   eachEntry(json, "glasses", kPeopleLimits, [&](const Json& j) { put(people.glasses, readFrame(j)); });
+  eachEntry(json, "poses", kPeopleLimits, [&](const Json& j) { put(people.poses, readPose(j)); });
+  eachEntry(json, "expressions", kPeopleLimits, [&](const Json& j) { put(people.expressions, readExpression(j)); });
+  eachEntry(json, "hats", kPeopleLimits, [&](const Json& j) { put(people.hats, readHat(j)); });
   eachEntry(json, "clothColours", kPeopleLimits, [&](const Json& j) { put(people.clothColours, readColouring(j)); });
   eachEntry(json, "people", kPeopleLimits, [&](const Json& j) {
     Person p = readPerson(j);
@@ -195,6 +242,18 @@ const People& people() {
   return all;
 }
 const std::vector<Person>& sitterCatalogue() { return people().sitters; }
+const std::vector<Pose>& poses() { return people().poses; }
+const std::vector<Expression>& expressions() { return people().expressions; }
+const Expression* findExpression(const std::string& id) { return byId(expressions(), id); }
+const std::vector<Hat>& hats() { return people().hats; }
+const Hat* findHat(const std::string& id) { return byId(hats(), id); }
+const Pose* findPose(const std::string& id) { return byId(poses(), id); }
+const Pose& poseOf(const std::string& id, bool sits) {
+  const Pose* pose = findPose(id);
+  if (!pose || (pose->sits && !sits)) pose = &poses().front();
+  const Pose* seated = sits && !pose->seatedAs.empty() ? findPose(pose->seatedAs) : nullptr;
+  return seated ? *seated : *pose;
+}
 const Person& personOf(const std::string& id) {
   const Person* p = byId(sitterCatalogue(), id);
   return p ? *p : sitterCatalogue().front();

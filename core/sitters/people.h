@@ -14,6 +14,7 @@
 #include "geometry/vec.h"
 #include "sitters/colouring.h"
 #include "sitters/glasses.h"
+#include "sitters/skeleton.h"
 #include "sitters/wardrobe.h"
 
 namespace easel {
@@ -25,6 +26,17 @@ struct BodyRecipe {
   double muscle = 0.5, weight = 0.5;                          ///< 0..1
   std::array<double, 3> ancestry{1.0 / 3, 1.0 / 3, 1.0 / 3};  ///< weights of the groups of shapes; sum to 1
   std::map<std::string, double> details;                      ///< target (without ending) -> weight -1..1
+};
+
+/// What a face says: weights of the data set's units of expression.
+struct Expression {
+  std::string id, name;
+  std::map<std::string, double> shapes;  ///< unit -> weight 0..1
+};
+/// A hat of the data set; no garment: none.
+struct Hat {
+  std::string id, name, garment, relief;
+  Vec3 reflectance{0.1f, 0.1f, 0.1f};
 };
 
 struct Person {
@@ -54,6 +66,9 @@ struct People {
   std::vector<Outfit> outfits;
   std::vector<Cloth> cloths;
   std::vector<GlassesFrame> glasses;
+  std::vector<Pose> poses;
+  std::vector<Expression> expressions;
+  std::vector<Hat> hats;
   std::vector<Colouring> clothColours;
 };
 
@@ -64,6 +79,17 @@ const People& people();
 
 /// All who can sit; what the plan stores is the id.
 const std::vector<Person>& sitterCatalogue();
+/// How arms and hands can be held; the first is the usual one. By its id: nullptr when there is none.
+const std::vector<Pose>& poses();
+/// What faces can say, the first nothing; nullptr when there is none of that id.
+const std::vector<Expression>& expressions();
+const Expression* findExpression(const std::string& id);
+/// The first: none.
+const std::vector<Hat>& hats();
+const Hat* findHat(const std::string& id);
+const Pose* findPose(const std::string& id);
+/// What it comes to for a sitter who sits or stands; the usual one when there is none of that id.
+const Pose& poseOf(const std::string& id, bool sits);
 /// By its id; the first of the catalogue when there is none.
 const Person& personOf(const std::string& id);
 

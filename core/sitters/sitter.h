@@ -11,6 +11,7 @@
 
 #include "geometry/vec.h"
 #include "sitters/distance_field.h"
+#include "sitters/skeleton.h"
 
 namespace easel {
 
@@ -39,7 +40,14 @@ struct Texture {
 };
 
 /// What a cloth part is: how it is coloured. A shirt is one that shows under another garment.
-enum class Garment : std::uint8_t { Top, Trousers, Shoes, Apron, Shirt, Tie, Frame };
+enum class Garment : std::uint8_t { Top, Trousers, Shoes, Apron, Shirt, Tie, Frame, Teeth, Hat };
+
+/// What an expression does to a part: how far some of its vertices move, and their normals then.
+struct Morph {
+  std::string expression;
+  std::vector<std::uint32_t> vertex;
+  std::vector<Vec3> shift, normal;  ///< parallel to vertex
+};
 
 struct MeshPart {
   Surface surface = Surface::Skin;
@@ -52,7 +60,9 @@ struct MeshPart {
   std::vector<Vec3> normal;              ///< unit
   std::vector<Vec2> uv;                  ///< v up; cloth without relief: x, y in metres on the unturned body
   std::vector<float> headWeight;         ///< 0 (body) .. 1 (head): share of the head's turn that the vertex follows
+  std::vector<Binding> binding;          ///< besides the head; none: all of it goes with the trunk
   std::vector<std::uint32_t> triangles;  ///< three indices each
+  std::vector<Morph> morphs;
 };
 
 /// The skin that hair can grow from: triangles of it, and how far inside the hairline they are.
@@ -78,6 +88,7 @@ struct Sitter {
   std::vector<Texture> textures;
   std::vector<MeshPart> parts;
   HairGround ground;
+  Joints joints;
   DistanceField headField, bodyField;  ///< of the skin that turns with the head, and of what it stands on
   Landmarks landmarks;
 };
@@ -92,12 +103,6 @@ struct Clothing {
 };
 /// Whether the part is worn: the standing or the seated legs, what belongs to those clothes.
 bool worn(const Sitter& sitter, const MeshPart& part, const Clothing& clothes, double eyeHeight);
-
-/// Head attitude, degrees. Turn > 0: to the sitter's left (camera right); tilt > 0: towards the sitter's left shoulder;
-/// nod > 0: chin down.
-struct HeadPose {
-  double turn = 0, tilt = 0, nod = 0;
-};
 
 /// `p` (with its head weight) after the head has taken the pose about the neck pivot.
 Vec3 posed(Vec3 p, float headWeight, Vec3 pivot, const HeadPose& pose);

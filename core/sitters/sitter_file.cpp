@@ -145,8 +145,19 @@ void writeSitter(const std::filesystem::path& file, const Sitter& s) {
     o.array(p.normal);
     o.array(p.uv);
     o.array(p.headWeight);
+    o.array(p.binding);
     o.array(p.triangles);
+    o.value(std::uint32_t(p.morphs.size()));
+    for (const Morph& m : p.morphs) {
+      o.text(m.expression);
+      o.array(m.vertex);
+      o.array(m.shift);
+      o.array(m.normal);
+    }
   }
+  o.array(s.joints.of);
+  o.value(s.joints.hip);
+  o.value(s.joints.knee);
   o.array(s.ground.position);
   o.array(s.ground.normal);
   o.array(s.ground.scalp);
@@ -220,12 +231,32 @@ Sitter readSitter(const std::filesystem::path& file) {
       p.normal = in.array<Vec3>();
       p.uv = in.array<Vec2>();
       p.headWeight = in.array<float>();
+      p.binding = in.array<Binding>();
       p.triangles = in.array<std::uint32_t>();
       const size_t n = p.position.size();
+      p.morphs.resize(in.checked(in.value<std::uint32_t>(), 8));
+      for (Morph& m : p.morphs) {
+        m.expression = in.text();
+        m.vertex = in.array<std::uint32_t>();
+        m.shift = in.array<Vec3>();
+        m.normal = in.array<Vec3>();
+        if (m.shift.size() != m.vertex.size() || m.normal.size() != m.vertex.size() ||
+            std::any_of(m.vertex.begin(), m.vertex.end(), [&](std::uint32_t i) { return i >= n; }))
+          throw std::runtime_error(say("a mesh names a vertex that is not there"));
+      }
       demandMesh(n, {p.normal.size(), p.uv.size(), p.headWeight.size()}, p.triangles);
-      if (std::max(p.texture, p.relief) >= int(s.textures.size()))
+      const bool bound = std::all_of(p.binding.begin(), p.binding.end(), [](const Binding& b) {
+        return std::all_of(b.bone.begin(), b.bone.end(), [](std::uint8_t k) { return k < Bones::kAll; });
+      });
+      if (std::max(p.texture, p.relief) >= int(s.textures.size()) || !bound ||
+          (!p.binding.empty() && p.binding.size() != n))
         throw std::runtime_error(say("a mesh does not fit together"));
     }
+    s.joints.of = in.array<Vec3>();
+    s.joints.hip = in.value<std::array<Vec3, 2>>();
+    s.joints.knee = in.value<std::array<Vec3, 2>>();
+    if (!s.joints.of.empty() && s.joints.of.size() != size_t(Bones::kAll))
+      throw std::runtime_error(say("it has the wrong number of joints"));
     HairGround& g = s.ground;
     g.position = in.array<Vec3>();
     g.normal = in.array<Vec3>();

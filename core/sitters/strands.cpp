@@ -25,24 +25,10 @@ struct Root {
   std::uint32_t key = 0;
 };
 
-// The head's turn as three axes: strands ask thousands of times.
-struct Turned {
-  Vec3 pivot, x, y, z;
-  Turned(Vec3 about, const HeadPose& pose)
-      : pivot(about),
-        x(posedDirection({1, 0, 0}, 1, pose)),
-        y(posedDirection({0, 1, 0}, 1, pose)),
-        z(posedDirection({0, 0, 1}, 1, pose)) {}
-  Vec3 on(Vec3 d) const { return x * d.x + y * d.y + z * d.z; }
-  Vec3 back(Vec3 d) const { return {dot(d, x), dot(d, y), dot(d, z)}; }
-  Vec3 place(Vec3 p) const { return pivot + on(p - pivot); }
-  Vec3 rest(Vec3 p) const { return pivot + back(p - pivot); }
-};
-
 class Grower {
  public:
-  Grower(const Sitter& sitter, const HairStyle& style, const HeadPose& pose)
-      : sitter_(sitter), style_(style), turned_(sitter.landmarks.neckPivot, pose) {
+  Grower(const Sitter& sitter, const HairStyle& style, const Posture& posture)
+      : sitter_(sitter), style_(style), head_(posture.head()), trunk_(posture.trunk()) {
     const Landmarks& l = sitter.landmarks;
     middle_ = {0, 0.03f, l.neckPivot.z + 0.02f};
     whorl_ = {0.01f, l.crown.y, middle_.z - 0.055f};
@@ -61,7 +47,7 @@ class Grower {
 
   const Sitter& sitter_;
   const HairStyle& style_;
-  Turned turned_;
+  Motion head_, trunk_;
   Vec3 middle_, whorl_, knot_;  // of the unturned head
 };
 
@@ -143,16 +129,16 @@ Vec3 Grower::offTheFace(Vec3 p) const {
 
 // Outside of head and body by `layer` metres; `along` no longer leads in.
 Vec3 Grower::keptOff(Vec3 p, float layer, Vec3& along) const {
-  const Vec3 rest = turned_.rest(p);
+  const Vec3 rest = head_.back(p);
   auto off = [&](float gap, float least, Vec3 out) {
     if (gap >= least) return;
     p += out * (least - gap);
     along = along - out * std::min(0.f, dot(along, out));
   };
   const auto head = sitter_.headField.about(rest);
-  off(head.gap, layer, turned_.on(head.outward));
-  const auto body = sitter_.bodyField.about(p);
-  off(body.gap, std::min(layer, 0.006f) + 0.012f, body.outward);
+  off(head.gap, layer, head_.turn(head.outward));
+  const auto body = sitter_.bodyField.about(trunk_.back(p));
+  off(body.gap, std::min(layer, 0.006f) + 0.012f, trunk_.turn(body.outward));
   return p;
 }
 
@@ -171,23 +157,23 @@ void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
   flow = flow - root.normal * dot(flow, root.normal);
   // At the sides it lies closer.
   const float lift = float(style_.lift) * (0.45f + 0.55f * smooth(0.f, 0.7f, root.normal.y)) + 0.02f;
-  Vec3 along = turned_.on(normalize(normalize(flow) * (1 - lift) + root.normal * lift));
-  p = turned_.place(p);
+  Vec3 along = head_.turn(normalize(normalize(flow) * (1 - lift) + root.normal * lift));
+  p = head_(p);
   out.push_back(p);
   float gone = 0;
   for (int i = 1; i < points; ++i) {
     gone += step;
-    const Vec3 rest = turned_.rest(p);
+    const Vec3 rest = head_.back(p);
     if (ties && !tied && length(rest - knot_) < 0.016f + 0.3f * step) tied = true;
     const float free = std::clamp(gone / 0.03f, 0.f, 1.f);  // the first centimetres stand by the root
     if (ties && !tied) {
-      along = normalize(along * 0.25f + turned_.on(normalize(knot_ - rest)));
+      along = normalize(along * 0.25f + head_.turn(normalize(knot_ - rest)));
     } else {
       const float hang = float(style_.gravity) * step / 0.012f * free;
       const float comb = (ties ? 0 : 0.35f) * (step / 0.012f) * (1 - 0.6f * free);
-      along = normalize(along + turned_.on(normalize(combed(rest)) * comb + offTheFace(rest) * (0.8f * step / 0.012f)) +
+      along = normalize(along + head_.turn(normalize(combed(rest)) * comb + offTheFace(rest) * (0.8f * step / 0.012f)) +
                         Vec3{0, -1, 0} * hang);
-      if (tied) along = normalize(along + turned_.on({0, -0.1f, -0.25f}) * std::max(0.f, 1 - (gone - 0.15f) / 0.05f));
+      if (tied) along = normalize(along + head_.turn({0, -0.1f, -0.25f}) * std::max(0.f, 1 - (gone - 0.15f) / 0.05f));
     }
     const float reach = std::min(layer, 0.0012f + 0.5f * gone);
     p = keptOff(p + along * step, ties && !tied ? std::min(reach, 0.001f + 0.35f * float(style_.volume)) : reach,
@@ -198,10 +184,10 @@ void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
     along = normalize(along * 0.5f + moved);
     p = back + moved * step;
     if (tied) {  // a bundle: the tail is no thicker than what is gathered
-      Vec3 r = turned_.rest(p);
+      Vec3 r = head_.back(p);
       const float wide = 0.011f + 0.25f * std::max(0.f, knot_.y - r.y) * (0.3f + 0.5f * chance(root.key, Of::Stray));
       if (std::abs(r.x) > wide) r.x = std::copysign(wide * (0.4f + 0.6f * chance(root.key, Of::Phase)), r.x);
-      p = turned_.place(r);
+      p = head_(r);
     }
     out.push_back(p);
     if (style_.cutAt > 0 && p.y < -float(style_.cutAt) + 0.004f * (chance(root.key, Of::Length) - 0.5f)) {
@@ -272,10 +258,10 @@ void dressed(const HairStyle& style, const Root& root, const std::vector<Vec3>& 
 
 }  // namespace
 
-Strands grown(const Sitter& sitter, const HairStyle& style, const HeadPose& pose) {
+Strands grown(const Sitter& sitter, const HairStyle& style, const Posture& posture) {
   Strands s;
   if (style.strands < 1 || sitter.ground.triangles.empty()) return s;
-  const Grower grower(sitter, style, pose);
+  const Grower grower(sitter, style, posture);
   const double longest = *std::max_element(style.length.begin(), style.length.end());
   double finest = 0.014;  // metres of a piece
   if (style.wave > 0) finest = std::min(finest, style.waveLength / 7);

@@ -1,6 +1,6 @@
 // Hair as strands, grown from the scalp of a sitter in a style: curves for whoever draws or traces them.
 //
-// Local space of the sitter, the head posed: metres. The same sitter, style and pose give the same strands. Growing
+// Local space of the sitter, the head posed: metres. The same sitter, style and posture give the same strands. Growing
 // takes some tens of milliseconds; any thread.
 #pragma once
 
@@ -24,6 +24,6 @@ struct Strands {
   std::vector<std::uint32_t> segments;  ///< the first point of each piece; the next point is its end
 };
 
-Strands grown(const Sitter& sitter, const HairStyle& style, const HeadPose& pose);
+Strands grown(const Sitter& sitter, const HairStyle& style, const Posture& posture);
 
 }  // namespace easel

@@ -24,6 +24,11 @@ Vec3 hairTintOf(const SitterPlace& as, const Sitter* sitter) {
   return sitter ? sitter->hairTint : Vec3{0.2f, 0.15f, 0.1f};
 }
 
+Attitude attitudeOf(const SitterPlace& as, const Sitter& sitter) {
+  const bool sits = seated(-double(sitter.soles), as.eyeHeight);
+  return {{as.turn, as.tilt, as.nod}, as.shoulders, as.lean, sits, poseOf(as.pose, sits)};
+}
+
 Vec3 absorptionOf(const SitterPlace& as, const Sitter* sitter) {
   const Colouring* dyed = findHairColour(as.hairColour);
   const auto melanin = dyed && dyed->id != "own" ? dyed->melanin : personOf(as.id).melanin;
@@ -44,10 +49,30 @@ Vec3 ownColour(Garment g) {
       return kApron;
   }
 }
+// Frames of glasses, teeth.
+Cloth polished() {
+  Cloth c;
+  c.sheen = 0.045;
+  c.roughness = 0.18;
+  c.weave = 0;
+  return c;
+}
 void dye(Geometry& g, const Cloth& cloth, Vec3 reflectance) {
   g.cloth = clothCode(cloth, luminance(reflectance));
   g.albedo = reflectance * givesOn(clothLook(g.cloth));
   g.weave = float(cloth.weave);
+}
+
+// Teeth are painted grey, gums dark: enamel is warmer and lighter (value from memory).
+Vec3 enamelled(Vec3 painted) {
+  const float grey = std::clamp(1 - 2.5f * (painted.x - painted.z) / std::max(0.02f, painted.x), 0.f, 1.f);
+  return painted * lerp(Vec3{1.1f, 0.9f, 0.9f}, Vec3{1.5f, 1.38f, 1.12f}, grey);
+}
+
+const Morph* morphOf(const MeshPart& part, const std::string& expression) {
+  for (const Morph& m : part.morphs)
+    if (m.expression == expression) return &m;
+  return nullptr;
 }
 
 float seatedSoles(const Sitter& s) {
@@ -76,20 +101,23 @@ Vec3 inRelief(const Geometry& g, const std::uint32_t* i, float u, float v, Vec3 
 
 Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter)
     : sitter_(std::move(sitter)),
-      pose_{as.turn, as.tilt, as.nod},
       hairTint_(hairTintOf(as, sitter_.get())),
       fibre_(absorptionOf(as, sitter_.get()), hairTint_) {
-  if (sitter_) addSitter(as);
+  if (sitter_) {
+    posture_.emplace(*sitter_, attitudeOf(as, *sitter_));
+    head_ = posture_->head();
+    addSitter(as);
+  }
   traced_.commit();
 }
 
 // A plain wooden stool with its top at `height`.
-void Figure::addStool(float height) {
+void Figure::addStool(float height, const Motion& seat) {
   if (height < 0.1f) return;
   const Vec3 wood{0.16f, 0.105f, 0.065f};
   const float h = 0.17f, z = 0.02f, top = height, low = height - 0.04f, leg = 0.02f;
   auto quad = [&](Vec3 corner, Vec3 across, Vec3 up) {
-    traced_.attach(quadOf(Surface::Floor, wood, 0.1f, corner, across, up));
+    traced_.attach(quadOf(Surface::Floor, wood, 0.1f, seat(corner), seat.turn(across), seat.turn(up)));
   };
   auto box = [&](Vec3 a, Vec3 b) {
     quad({a.x, b.y, b.z}, {b.x - a.x, 0, 0}, {0, 0, a.z - b.z});  // top
@@ -132,10 +160,15 @@ void Figure::addBody(const SitterPlace& as) {
   const bool sits = seated(-double(sitter_->soles), as.eyeHeight);
   // Legs are as long as the floor is far.
   Legs legs;
-  legs.from = sitter_->hips - (sits ? 0.12f : 0.f);
-  const float soles = sits ? seatedSoles(*sitter_) : sitter_->soles;
+  const float risen = posture_->seat().shift.y;
+  legs.from = sitter_->hips + risen - (sits ? 0.12f : 0.f);
+  const float soles = (sits ? seatedSoles(*sitter_) : sitter_->soles) + risen;
   legs.length = std::clamp((float(as.eyeHeight) + legs.from) / (legs.from - soles), 0.6f, 1.4f);
-  if (sits) addStool(sitter_->hips + float(as.eyeHeight) - 0.11f);
+  if (sits) {
+    Motion seat = posture_->seat();
+    seat.shift.y = 0;
+    addStool(sitter_->hips + risen + float(as.eyeHeight) - 0.11f, seat);
+  }
   const Person& person = personOf(as.id);
   const Outfit* outfit = byIdOrOwn(outfits(), as.outfit, person.outfit);
   const Clothing clothing = outfit ? outfit->clothing() : Clothing{"plain", false};
@@ -152,9 +185,10 @@ void Figure::addBody(const SitterPlace& as) {
     g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
     if (p.surface == Surface::Cloth && p.garment == Garment::Top)
       dye(*g, clothOf(as.cloth), colour ? colour->reflectance : Vec3{0.235f, 0.25f, 0.275f});
+    else if (p.garment == Garment::Teeth)
+      dye(*g, polished(), {1, 1, 1});
     else if (p.surface == Surface::Cloth)
       dye(*g, clothOf("cotton"), ownColour(p.garment));
-    g->lap = clothing.apron && sits && p.garment == Garment::Trousers;
     traced_.attach(std::move(g));
   }
 }
@@ -163,13 +197,9 @@ void Figure::addGlasses(const SitterPlace& as) {
   const GlassesFrame* frame = byIdOrOwn(glassesFrames(), as.glasses, personOf(as.id).glasses);
   if (!frame || frame->id == "none") return;
   glasses_ = std::make_unique<const Glasses>(fittedGlasses(*sitter_, *frame, as.templesUp));
-  Cloth polished;
-  polished.sheen = 0.045;
-  polished.roughness = 0.18;
-  polished.weave = 0;
   for (const MeshPart* p : {&glasses_->rims, &glasses_->panes}) {
     auto g = posedPart(*p, as, {});
-    dye(*g, polished, frame->reflectance);
+    dye(*g, polished(), frame->reflectance);
     traced_.attach(std::move(g));
   }
 }
@@ -178,23 +208,27 @@ void Figure::addHair(const SitterPlace& as) {
   auto hair = std::make_unique<Geometry>();
   hair->surface = Surface::Hair;
   hair->passes = fibre_.passes();
-  hair->strands = grown(*sitter_, hairStyleOf(as.hairStyle, sitter_->hairStyle), pose_);
+  hair->strands = grown(*sitter_, hairStyleOf(as.hairStyle, sitter_->hairStyle), *posture_);
   for (Strands::Point& p : hair->strands.points) p.at.y += float(as.eyeHeight);
   if (!hair->strands.segments.empty()) traced_.attach(std::move(hair));
 }
 
 std::unique_ptr<Geometry> Figure::posedPart(const MeshPart& p, const SitterPlace& as, const Legs& legs) const {
-  const Vec3 pivot = sitter_->landmarks.neckPivot, up{0, float(as.eyeHeight), 0};
+  const Vec3 up{0, float(as.eyeHeight), 0};
   auto g = std::make_unique<Geometry>();
   g->part = &p;
   g->surface = p.surface;
-  g->position.resize(p.position.size());
-  g->normal.resize(p.normal.size());
-  for (size_t i = 0; i < p.position.size(); ++i) {
-    Vec3 rest = p.position[i];
-    if (rest.y < legs.from) rest.y = legs.from + (rest.y - legs.from) * legs.length;
-    g->position[i] = posed(rest, p.headWeight[i], pivot, pose_) + up;
-    g->normal[i] = posedDirection(p.normal[i], p.headWeight[i], pose_);
+  g->position = p.position;
+  g->normal = p.normal;
+  if (const Morph* m = morphOf(p, as.expression))
+    for (size_t k = 0; k < m->vertex.size(); ++k) {
+      g->position[m->vertex[k]] += m->shift[k];
+      g->normal[m->vertex[k]] = m->normal[k];
+    }
+  posture_->place(p, g->position, g->normal);
+  for (Vec3& q : g->position) {
+    if (q.y < legs.from) q.y = legs.from + (q.y - legs.from) * legs.length;
+    q += up;
   }
   return g;
 }
@@ -204,7 +238,7 @@ Vec3 Figure::lensNormal(const Met& met, bool ofBack) const {
   const size_t triangle = met.ray.hit.primID;
   const Lens& lens = glasses_->lens[triangle < p.triangles.size() / 6 ? 0 : 1];
   const Vec3 at = restAt(p, met.ray.hit.primID, met.ray.hit.u, met.ray.hit.v);
-  return posedDirection(lens.normal(at, ofBack), 1, pose_);
+  return head_.turn(lens.normal(at, ofBack));
 }
 
 bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
@@ -264,9 +298,7 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
     case Surface::Cloth: {
       const Vec3 rest = restAt(*g.part, triangle, u, v);
       s.cloth = g.cloth;
-      s.albedo = g.albedo;
-      // Seated, the skirt of the apron lies on the thighs.
-      if (g.lap && s.normal.z > -0.05f && rest.y > -1.02f && std::abs(rest.x) < 0.26f) s.albedo = kApron;
+      s.albedo = g.texture ? enamelled(texelAt(*g.texture, uvAt(*g.part, triangle, u, v)).colour) : g.albedo;
       if (!fine) break;
       if (g.relief) s.normal = inRelief(g, &g.part->triangles[size_t(triangle) * 3], u, v, s.normal);
       const NoiseAt at[] = {{{rest.x * 1400.f, rest.y * 500.f, 3.f}, 1}, {{rest.x * 400.f, rest.y * 1500.f, 9.f}, 1}};

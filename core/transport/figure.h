@@ -5,6 +5,7 @@
 #pragma once
 
 #include <cmath>
+#include <optional>
 
 #include "plan/plan.h"
 #include "sitters/glasses.h"
@@ -21,7 +22,8 @@ class Figure {
 
   const Traced& traced() const { return traced_; }
   const std::shared_ptr<const Sitter>& sitter() const { return sitter_; }
-  const HeadPose& pose() const { return pose_; }
+  /// How the head sits, of which everything on it is told.
+  const Motion& head() const { return head_; }
   const Fibre& fibre() const { return fibre_; }
   /// Local, head unturned; nullptr: none are worn.
   const Glasses* glasses() const { return glasses_.get(); }
@@ -33,7 +35,7 @@ class Figure {
 
  private:
   void addSitter(const SitterPlace& as);
-  void addStool(float height);
+  void addStool(float height, const Motion& seat);
   void tintSkin(const SitterPlace& as);
   void addBody(const SitterPlace& as);
   void addGlasses(const SitterPlace& as);
@@ -44,7 +46,8 @@ class Figure {
   std::unique_ptr<Geometry> posedPart(const MeshPart& part, const SitterPlace& as, const Legs& legs) const;
 
   std::shared_ptr<const Sitter> sitter_;
-  HeadPose pose_;
+  std::optional<const Posture> posture_;
+  Motion head_;
   Traced traced_;
   Vec3 hairTint_, skinTint_{1, 1, 1}, faceHue_{1, 1, 1};
   Fibre fibre_;  // of that tint

@@ -363,7 +363,7 @@ const Fibre& Scene::fibre() const { return impl_->figure->fibre(); }
 const Sitter& Scene::sitter() const { return *impl_->figure->sitter(); }
 
 Vec3 Scene::studioPoint(Vec3 local) const {
-  return posed(local, 1, sitter().landmarks.neckPivot, impl_->figure->pose()) +
+  return impl_->figure->head()(local) +
          Vec3{0, float(impl_->plan.sitter.eyeHeight), 0};
 }
 

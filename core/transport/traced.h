@@ -21,7 +21,6 @@ struct Geometry {
   const Texture* relief = nullptr;  // cloth: map of normals
   std::uint32_t cloth = 0;          // transport/cloth.h
   float weave = 0;                  // how much its threads differ
-  bool lap = false;                 // trousers under the skirt of an apron
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
   Vec3 backAlbedo{0.5f, 0.5f, 0.5f};    // panels: of the side that faces away from `normal`

@@ -251,6 +251,24 @@ TEST(Day, TheSetPageDressesTheSitter) {
   EXPECT_TRUE(m.plan() == before);
 }
 
+TEST(Day, TheSetPagePosesTheSitter) {
+  Master m;
+  m.window.setStage(0);
+  const Plan before = m.plan();
+  m.choose("pose", "folded");
+  m.choose("expression", "smile");
+  m.field<NumberField>("shoulders")->setValue(35);
+  m.field<NumberField>("lean")->setValue(6);
+  const SitterPlace& s = m.plan().sitter;
+  EXPECT_EQ(s.pose + " " + s.expression, "folded smile");
+  EXPECT_EQ(s.shoulders, 35);
+  EXPECT_EQ(s.lean, 6);
+  EXPECT_EQ(s.turn, before.sitter.turn) << "the head keeps its own";
+  ASSERT_TRUE(m.settled());
+  for (int i = 0; i < 4; ++i) m.window.document()->undo();
+  EXPECT_TRUE(m.plan() == before);
+}
+
 TEST(Day, SetPageDrivesLooksFramingAmbientAndBackdrop) {
   Master m;
   m.window.setStage(0);

@@ -92,7 +92,7 @@ TEST_F(Examples, Sitters) {
   const auto wren = loadSitter("wren");
   EXPECT_EQ(wren->name, personOf("wren").name);
   EXPECT_TRUE(paleHead("wren", "white", "own"));
-  EXPECT_GT(grown(*wren, hairStyleOf("bob", {}), {}).segments.size(), 100000u);
+  EXPECT_GT(grown(*wren, hairStyleOf("bob", {}), Posture(*wren, {})).segments.size(), 100000u);
   EXPECT_LT(fittedGlasses(*wren, *findGlasses("round"), 5).lens[0].axis.y, 0) << "it looks down";
   EXPECT_TRUE(findOutfit(personOf("wren").outfit)->apron);
 }

@@ -20,12 +20,18 @@ double share(const Strands& s, Wants wants) {
   return double(n) / double(std::max<size_t>(1, s.points.size()));
 }
 
+Attitude headed(const HeadPose& head) {
+  Attitude as;
+  as.head = head;
+  return as;
+}
+
 TEST(Strands, EveryStyleGrowsOnEveryoneAndIsWhole) {
   for (const Person& person : sitterCatalogue())
     for (const HairStyle& wears : hairStyles()) {
       if (wears.id == "own") continue;
       const auto sitter = loadSitter(person.id);
-      const Strands s = grown(*sitter, wears, {});
+      const Strands s = grown(*sitter, wears, Posture(*sitter, {}));
       SCOPED_TRACE(person.id + " " + wears.id);
       if (wears.id == "shaved") {
         EXPECT_TRUE(s.points.empty() && s.segments.empty());
@@ -61,7 +67,7 @@ TEST(Strands, HairLiesOnHeadAndShouldersHoweverTheHeadTurns) {
   const auto sitter = loadSitter("wren");
   for (const char* id : {"short", "parted", "bob", "long", "wavy", "tied"})
     for (const HeadPose& pose : {HeadPose{}, HeadPose{35, 0, 0}, HeadPose{-20, 8, 12}}) {
-      const Strands s = grown(*sitter, style(id), pose);
+      const Strands s = grown(*sitter, style(id), Posture(*sitter, headed(pose)));
       SCOPED_TRACE(std::string(id) + " " + std::to_string(pose.turn));
       EXPECT_LT(share(s,
                       [&](const Strands::Point& p) {
@@ -79,7 +85,7 @@ TEST(Strands, TheEyesStayFree) {
   for (const Person& person : sitterCatalogue()) {
     const auto sitter = loadSitter(person.id);
     for (const HairStyle& wears : hairStyles()) {
-      const Strands s = grown(*sitter, hairStyleOf(wears.id, person.hair), {});
+      const Strands s = grown(*sitter, hairStyleOf(wears.id, person.hair), Posture(*sitter, {}));
       const auto before = [&](const Strands::Point& p) {
         return std::min(std::hypot(p.at.x - sitter->landmarks.eyeLeft.x, p.at.y),
                         std::hypot(p.at.x - sitter->landmarks.eyeRight.x, p.at.y)) < 0.006f &&
@@ -94,8 +100,10 @@ TEST(Strands, AStyleIsCutWhereItSays) {
   const auto sitter = loadSitter("ottoline");
   const HairStyle& bob = style("bob");
   ASSERT_GT(bob.cutAt, 0);
-  for (const Strands::Point& p : grown(*sitter, bob, {}).points) ASSERT_GT(p.at.y, -bob.cutAt - 0.02);
-  EXPECT_GT(share(grown(*sitter, style("long"), {}), [&](const auto& p) { return p.at.y < -bob.cutAt - 0.02; }), 0.2);
+  for (const Strands::Point& p : grown(*sitter, bob, Posture(*sitter, {})).points) ASSERT_GT(p.at.y, -bob.cutAt - 0.02);
+  EXPECT_GT(share(grown(*sitter, style("long"), Posture(*sitter, {})),
+                  [&](const auto& p) { return p.at.y < -bob.cutAt - 0.02; }),
+            0.2);
 }
 
 TEST(Strands, WhereNothingGrowsNothingIsRooted) {
@@ -103,13 +111,14 @@ TEST(Strands, WhereNothingGrowsNothingIsRooted) {
   const auto above = [&](const Strands& s) {
     return share(s, [&](const auto& p) { return p.at.y > sitter->landmarks.crown.y - 0.02f; });
   };
-  EXPECT_EQ(above(grown(*sitter, style("rim"), {})), 0);
-  EXPECT_GT(above(grown(*sitter, style("cropped"), {})), 0.05);
+  EXPECT_EQ(above(grown(*sitter, style("rim"), Posture(*sitter, {}))), 0);
+  EXPECT_GT(above(grown(*sitter, style("cropped"), Posture(*sitter, {}))), 0.05);
 }
 
 TEST(Strands, TheSamePoseGivesTheSameStrands) {
   const auto sitter = loadSitter("tobiah");
-  const Strands a = grown(*sitter, style("coiled"), {12, 3, -2}), b = grown(*sitter, style("coiled"), {12, 3, -2});
+  const Posture turned(*sitter, headed({12, 3, -2}));
+  const Strands a = grown(*sitter, style("coiled"), turned), b = grown(*sitter, style("coiled"), turned);
   ASSERT_EQ(a.points.size(), b.points.size());
   for (size_t i = 0; i < a.points.size(); ++i) ASSERT_EQ(a.points[i].at, b.points[i].at);
 }
@@ -125,7 +134,7 @@ TEST(Strands, TheLengthsOfAStyleAreThoseOfItsStrands) {
   s.frizz = 0;
   s.clumping = 0;
   const auto sitter = loadSitter("wren");
-  const Strands all = grown(*sitter, s, {});
+  const Strands all = grown(*sitter, s, Posture(*sitter, {}));
   double gone = 0;
   int strands = 0;
   for (size_t i = 0; i < all.segments.size(); ++i) {

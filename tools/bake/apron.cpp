@@ -210,14 +210,111 @@ MeshPart apronSkirt(const std::vector<const MeshPart*>& over, float waist, float
   return sheetOf(std::move(at), kAcross + 1);
 }
 
+// The skirt of whoever sits: from the waist over the thighs to the knees, taut between them, and down from there.
+MeshPart apronLap(const MeshPart& trousers, const MeshPart& top, float waist) {
+  constexpr int kAcross = 36, kAlong = 44, kHangs = 10;
+  constexpr float kCell = 0.15f, kHalf = 2.1f, kOff = 0.12f;
+  std::map<std::pair<int, int>, float> height;
+  float knee = -1e9f, thigh = -1e9f, belly = -1e9f;
+  const auto column = [](float x, float z) {
+    return std::pair(int(std::floor(x / kCell + 0.5f)), int(std::floor(z / kCell + 0.5f)));
+  };
+  for (Vec3 q : trousers.position) {
+    auto [at, fresh] = height.try_emplace(column(q.x, q.z), q.y);
+    at->second = std::max(at->second, q.y);
+    thigh = std::max(thigh, q.y);
+  }
+  for (Vec3 q : trousers.position)
+    if (q.y > thigh - 1.6f) knee = std::max(knee, q.z);
+  for (Vec3 q : top.position)
+    if (std::abs(q.y - waist) < 0.4f && std::abs(q.x) < 0.7f) belly = std::max(belly, q.z);
+  const float from = belly - 0.2f, to = knee - 0.25f;
+  // How high the thighs are there: they carry it, what is between them does not.
+  const auto carried = [&](float z) {
+    float y = -1e9f;
+    for (float x = 0.3f; x < 2; x += kCell)
+      for (float side : {-1.f, 1.f})
+        for (float dz : {-kCell, 0.f, kCell})
+          if (const auto found = height.find(column(side * x, z + dz)); found != height.end())
+            y = std::max(y, found->second);
+    return y;
+  };
+  std::vector<Vec3> at;
+  float last = waist;
+  for (int j = 0; j <= kAlong; ++j) {
+    const float along = float(j) / kAlong, z = from + (to - from) * along, high = carried(z);
+    last = high > -1e8f ? high : last;
+    for (int i = 0; i <= kAcross; ++i) {
+      const float x = kHalf * (2 * float(i) / kAcross - 1);
+      const auto found = height.find(column(x, z));
+      const float own = found == height.end() ? -1e9f : found->second;
+      const float over = std::max(0.f, std::abs(x) - 1.75f), middle = std::max(0.f, 1 - std::abs(x) / 0.7f);
+      const float taut = last - 0.35f * middle * middle * along - 1.6f * over * over;
+      // It comes down from the waist on a curve.
+      const float lift = std::max(0.f, 1 - along * 5);
+      at.push_back({x, std::max(taut, own) + kOff + (waist - last) * 0.5f * lift * lift, z});
+    }
+  }
+  for (int round = 0; round < 14; ++round) {
+    const std::vector<Vec3> was = at;
+    for (int j = 0; j <= kAlong; ++j)
+      for (int i = 0; i <= kAcross; ++i) {
+        const auto k = j * (kAcross + 1) + i;
+        float sum = 0, n = 0;
+        auto take = [&](bool there, int step) {
+          if (!there) return;
+          sum += was[size_t(k + step)].y;
+          n += 1;
+        };
+        take(i > 0, -1);
+        take(i < kAcross, 1);
+        take(j > 0, -(kAcross + 1));
+        take(j < kAlong, kAcross + 1);
+        at[size_t(k)].y = std::max(sum / n, was[size_t(k)].y - 0.015f);
+      }
+  }
+  for (int j = 1; j <= kHangs; ++j)
+    for (int i = 0; i <= kAcross; ++i) {
+      const Vec3 edge = at[size_t(kAlong * (kAcross + 1) + i)];
+      const float t = float(j) / kHangs, turns = std::min(1.f, t * 2.5f) * kPiF / 2;
+      at.push_back({edge.x * (1 + 0.04f * t), edge.y - 0.35f * (1 - std::cos(turns)) - 1.5f * std::max(0.f, t - 0.2f),
+                    edge.z + 0.42f * std::sin(turns) + 0.06f * t * std::sin(edge.x * 3.4f)});
+    }
+  MeshPart lap = sheetOf(std::move(at), kAcross + 1);
+  lap.wear = "seated";
+  return lap;
+}
+
+// Goes where the nearest place of what it lies on goes.
+void bindLike(MeshPart& sheet, const std::vector<const MeshPart*>& under) {
+  for (Vec3 p : sheet.position) {
+    float nearest = 1e9f;
+    Binding found;
+    for (const MeshPart* m : under)
+      for (size_t i = 0; i < m->position.size(); ++i)
+        if (const Vec3 d = m->position[i] - p; dot(d, d) < nearest) {
+          nearest = dot(d, d);
+          found = m->binding[i];
+        }
+    sheet.binding.push_back(found);
+  }
+}
+
 }  // namespace
 
-std::vector<MeshPart> apronOver(const MeshPart& top, const MeshPart& trousers, float eyes, float hip) {
+std::vector<MeshPart> apronOver(const MeshPart& top, const MeshPart& standing, const MeshPart& seated, float eyes,
+                                float hip) {
   const float bib = eyes - 3.35f, waist = hip + 1.1f;
   const Outline outline({&top});
   std::vector<MeshPart> apron = {apronBib(outline, bib, waist - 0.1f), apronStrap(outline, 1, bib, waist),
-                                 apronStrap(outline, -1, bib, waist), apronSkirt({&trousers, &top}, waist, hip - 4.2f)};
-  apron.back().wear = "standing";
+                                 apronStrap(outline, -1, bib, waist), apronSkirt({&standing, &top}, waist, hip - 4.2f),
+                                 apronLap(seated, top, waist)};
+  apron[3].wear = "standing";
+  for (MeshPart& p : apron)
+    if (p.wear == "seated")
+      bindLike(p, {&top, &seated});
+    else
+      bindLike(p, {&top, &standing});
   return apron;
 }
 

@@ -49,6 +49,27 @@ Landmarks findLandmarks(const HumanPackage& package, const QuadMesh& body, const
   return l;
 }
 
+// Beyond the middle of the upper arm: arms move, and nothing lies on them.
+bool ofForearm(const Binding& b) {
+  int share = 0;
+  for (size_t k = 0; k < b.bone.size(); ++k)
+    if (b.bone[k] >= Bones::Arms && (b.bone[k] - Bones::Arms) % Bones::kOfArm != Bones::Upper) share += b.share[k];
+  return share > 127;
+}
+
+// What has moved by more than a hundredth of a millimetre.
+Morph morphOf(const std::string& expression, const MeshPart& from, const MeshPart& to) {
+  Morph m{expression, {}, {}, {}};
+  for (size_t i = 0; i < from.position.size(); ++i) {
+    const Vec3 shift = to.position[i] - from.position[i];
+    if (length(shift) < 1e-4f && length(to.normal[i] - from.normal[i]) < 0.01f) continue;
+    m.vertex.push_back(std::uint32_t(i));
+    m.shift.push_back(shift);
+    m.normal.push_back(to.normal[i]);
+  }
+  return m;
+}
+
 }  // namespace
 
 Sitter bakeSitter(const HumanPackage& package, const Person& person) {
@@ -98,7 +119,7 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     return keep;
   };
   const auto legs = facesBetween(ankle.y - 0.35f, hip.y + 0.9f);
-  MeshPart standingTrousers;
+  MeshPart standingTrousers, seatedTrousers;
   for (const char* pose : {"standing", "seated"}) {
     const bool sits = std::string_view(pose) == "seated";
     const QuadMesh posedBody = sits ? package.body(package.sitting(v)) : body;
@@ -108,10 +129,13 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     if (!sits)
       for (Vec3 q : pair.position) sole = std::min(sole, q.y);
     pair.headWeight.assign(pair.position.size(), 0);
+    Shares legsAlone;
+    legsAlone.add(Bones::Legs, 1);
+    pair.shares.assign(pair.position.size(), legsAlone);
     MeshPart shoes = triangulated(subdivided(pair, 1), Surface::Cloth, -1);
     shoes.garment = Garment::Shoes;
     trousers.wear = shoes.wear = pose;
-    if (!sits) standingTrousers = trousers;
+    (sits ? seatedTrousers : standingTrousers) = trousers;
     s.parts.push_back(std::move(trousers));
     s.parts.push_back(std::move(shoes));
   }
@@ -124,16 +148,14 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     if (w.outfit->garment.empty()) {
       tops.push_back(plainTop(package, body, hem));
     } else {
-      tops = topOf(package, *w.outfit, v, hem);
+      tops = topOf(package, *w.outfit, v, hem, hip.y);
       if (!w.outfit->relief.empty())
         tops[0].relief = texture(fmt::format("proxies/clothes/{}/textures/{}", w.outfit->garment, w.outfit->relief));
       for (MeshPart& p : tops) p.relief = tops[0].relief;
     }
-    std::vector<MeshPart> parts = skinOf(body, w, tops, common, skinTexture);
-    if (&w != &all.front()) parts.pop_back();  // the head
-    for (MeshPart& p : parts) s.parts.push_back(std::move(p));
+    s.parts.push_back(skinOf(body, w, tops, common, skinTexture));
     std::vector<MeshPart> apron;
-    if (w.apron) apron = apronOver(tops[0], standingTrousers, eyeY, hip.y);
+    if (w.apron) apron = apronOver(tops[0], standingTrousers, seatedTrousers, eyeY, hip.y);
     for (std::vector<MeshPart>* some : {&tops, &apron})
       for (MeshPart& p : *some) {
         p.of = w.of;
@@ -152,13 +174,37 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
   ball.flip();
   s.parts.push_back(triangulated(keepFaces(eyes, ball), Surface::Cornea, -1));
 
-  auto card = [&](const std::string& kind, const std::string& name, const std::string& png, Surface surface) {
-    const QuadMesh m = package.part(kind, name, v);
-    s.parts.push_back(
-        triangulated(subdivided(m, 1), surface, texture(fmt::format("proxies/{}/{}/textures/{}", kind, name, png))));
+  // What expressions move.
+  const auto partTexture = [&](const char* kind, const std::string& name, const std::string& png) {
+    return texture(fmt::format("proxies/{}/{}/textures/{}", kind, name, png));
   };
-  card("eyebrows", person.brows, person.brows + ".png", Surface::Brow);
-  card("eyelashes", "Eyelashes01", "eyelashes01.png", Surface::Lash);
+  const int browTexture = partTexture("eyebrows", person.brows, person.brows + ".png"),
+            lashTexture = partTexture("eyelashes", "Eyelashes01", "eyelashes01.png"),
+            teethTexture = partTexture("teeth", "Teeth_Base", "teeth.png");
+  const auto face = [&](const std::vector<Vec3>& shaped) {
+    const auto card = [&](const char* kind, const std::string& name, Surface surface, int of) {
+      return triangulated(subdivided(package.part(kind, name, shaped), 1), surface, of);
+    };
+    std::vector<MeshPart> parts;
+    parts.push_back(headOf(package.body(shaped), all.front(), common, skinTexture));
+    parts.push_back(card("eyebrows", person.brows, Surface::Brow, browTexture));
+    parts.push_back(card("eyelashes", "Eyelashes01", Surface::Lash, lashTexture));
+    parts.push_back(card("teeth", "Teeth_Base", Surface::Cloth, teethTexture));
+    parts.back().garment = Garment::Teeth;
+    return parts;
+  };
+  std::vector<MeshPart> neutral = face(v);
+  for (const Expression& e : expressions()) {
+    if (e.shapes.empty()) continue;
+    BodyRecipe saying = person.body;
+    constexpr const char* kAncestries[] = {"african", "asian", "caucasian"};
+    for (const auto& [unit, weight] : e.shapes)
+      for (size_t r = 0; r < 3; ++r)
+        saying.details[fmt::format("expression/units/{}/{}", kAncestries[r], unit)] += weight * person.body.ancestry[r];
+    const std::vector<MeshPart> moved = face(package.shaped(saying));
+    for (size_t k = 0; k < neutral.size(); ++k) neutral[k].morphs.push_back(morphOf(e.id, neutral[k], moved[k]));
+  }
+  for (MeshPart& p : neutral) s.parts.push_back(std::move(p));
   s.hairStyle = person.hair;
   s.ground = hairGround(body, package.unshaped());
 
@@ -167,10 +213,16 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
   auto local = [&](Vec3 p) { return (p - origin) * kMetresPerUnit; };
   for (MeshPart& p : s.parts) {
     for (Vec3& q : p.position) q = local(q);
-    if (p.surface == Surface::Cloth && p.relief < 0)
+    for (Morph& m : p.morphs)
+      for (Vec3& d : m.shift) d *= kMetresPerUnit;
+    if (p.surface == Surface::Cloth && p.relief < 0 && p.texture < 0)
       for (Vec2& t : p.uv) t.y -= eyeY * kMetresPerUnit;
   }
   for (Vec3& q : s.ground.position) q = local(q);
+  s.joints = package.joints(v);
+  for (Vec3& q : s.joints.of) q = local(q);
+  for (auto* both : {&s.joints.hip, &s.joints.knee})
+    for (Vec3& q : *both) q = local(q);
   const std::string own = findOutfit(person.outfit)->clothing().garment;
   s.headField = fieldOf(s.parts, 0.004f, [](const MeshPart& p, size_t i) {
     return p.surface == Surface::Skin && p.headWeight[i] >= 0.5f;
@@ -178,7 +230,7 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
   s.bodyField = fieldOf(s.parts, 0.008f, [&](const MeshPart& p, size_t i) {
     return p.wear.empty() && (p.of.empty() || p.of == own) &&
            (p.surface == Surface::Skin || (p.surface == Surface::Cloth && p.garment == Garment::Top)) &&
-           p.headWeight[i] < 0.5f && p.position[i].y > -0.6f;
+           p.headWeight[i] < 0.5f && p.position[i].y > -0.8f && !ofForearm(p.binding[i]);
   });
   s.hips = local(hip).y;
   s.soles = local({0, sole, 0}).y;

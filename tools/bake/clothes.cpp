@@ -16,6 +16,26 @@ bool within(Vec2 t, const std::vector<Outfit::Box>& boxes) {
   });
 }
 
+// By vertex: how high (`way` 1) or how low (-1) the piece reaches that it hangs together with.
+std::vector<float> ofPiece(const QuadMesh& mesh, float way) {
+  std::vector<float> reach;
+  for (Vec3 p : mesh.position) reach.push_back(p.y * way);
+  for (bool changed = true; changed;) {
+    changed = false;
+    for (const auto& f : mesh.face) {
+      float most = -1e9f;
+      for (int i : f) most = std::max(most, reach[size_t(i)]);
+      for (int i : f)
+        if (reach[size_t(i)] < most) {
+          reach[size_t(i)] = most;
+          changed = true;
+        }
+    }
+  }
+  for (float& r : reach) r *= way;
+  return reach;
+}
+
 }  // namespace
 
 float aboveNeckline(Vec3 p, Vec3 neck) { return p.y - (neck.y + 0.16f - 0.62f * (p.z - neck.z)) - 0.08f * p.x * p.x; }
@@ -79,6 +99,7 @@ MeshPart plainTop(const HumanPackage& package, const QuadMesh& body, float hem) 
     cut.normal.push_back(normalize(lerp(part.normal[a], part.normal[b], t)));
     cut.uv.push_back({part.uv[a].x * (1 - t) + part.uv[b].x * t, part.uv[a].y * (1 - t) + part.uv[b].y * t});
     cut.headWeight.push_back(part.headWeight[a] * (1 - t) + part.headWeight[b] * t);
+    cut.binding.push_back(part.binding[t < 0.5f ? a : b]);
     return std::uint32_t(cut.position.size() - 1);
   };
   for (size_t t = 0; t < part.triangles.size(); t += 3) {
@@ -100,12 +121,18 @@ MeshPart plainTop(const HumanPackage& package, const QuadMesh& body, float hem) 
   return cut;
 }
 
-std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, const std::vector<Vec3>& v, float hem) {
+std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, const std::vector<Vec3>& v, float hem,
+                            float hip) {
   QuadMesh top = package.part("clothes", outfit.garment, v);
+  // Trousers of the same garment reach down to the feet and hang together with nothing above: ours take their place.
+  const std::vector<float> high = ofPiece(top, 1), low = ofPiece(top, -1);
   std::vector<bool> keep(top.face.size());
-  for (size_t f = 0; f < keep.size(); ++f)
+  for (size_t f = 0; f < keep.size(); ++f) {
+    const auto first = size_t(top.face[f][0]);
     keep[f] =
+        (high[first] > hip + 3 || low[first] > hip - 1.5f) &&
         std::any_of(top.face[f].begin(), top.face[f].end(), [&](int i) { return top.position[size_t(i)].y > hem; });
+  }
   top = keepFaces(top, keep);
   for (float& w : top.headWeight) w = std::min(w, 0.25f);
   constexpr size_t kFineEnough = 4000;  // faces

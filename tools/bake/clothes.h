@@ -17,7 +17,7 @@ MeshPart plainTop(const HumanPackage& package, const QuadMesh& body, float hem);
 /// A garment of the data set, cut off below `hem`: what hangs on the legs is ours. First the garment itself, then what
 /// shows from under it.
 std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, const std::vector<Vec3>& vertices,
-                            float hem);
+                            float hem, float hip);
 
 /// Over the faces of `body` in `keep`. `rest` is the standing body, of the same vertices: uv carry the place on it.
 MeshPart trousersOn(const QuadMesh& body, const QuadMesh& rest, const std::vector<bool>& keep, float hip, float ankle);

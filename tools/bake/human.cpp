@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <cmath>
 #include <cstdint>
 #include <cstring>
 #include <fstream>
@@ -42,7 +44,68 @@ void readFaces(const Json& model, QuadMesh& mesh, int onlyMaterial) {
   for (size_t i = 0; i + 1 < flat.size(); i += 2) mesh.uv.push_back({flat[i], flat[i + 1]});
 }
 
+// Names of the package's bones, by ours.
+std::string boneName(int side, int ofArm) {
+  static const char* const kArm[] = {"upperarm01", "upperarm02", "lowerarm01", "lowerarm02", "wrist"};
+  const char* hand = side ? ".R" : ".L";
+  if (ofArm < Bones::Digits) return std::string(kArm[ofArm]) + hand;
+  const int digit = ofArm - Bones::Digits;
+  return fmt::format("finger{}-{}{}", digit / Bones::kPhalanges + 1, digit % Bones::kPhalanges + 1, hand);
+}
+
+// What each of the package's bones is to us: itself, or whatever it hangs from.
+std::vector<std::uint8_t> ourBones(const Json& bones) {
+  std::map<std::string, std::uint8_t> known{{"root", Bones::Legs}, {"spine05", Bones::Trunk}};
+  for (int side = 0; side < 2; ++side)
+    for (int k = 0; k < Bones::kOfArm; ++k) known[boneName(side, k)] = std::uint8_t(Bones::ofArm(side, k));
+  std::vector<std::uint8_t> ours(bones.size(), Bones::Trunk);
+  for (size_t b = 0; b < bones.size(); ++b)
+    for (int at = int(b); at >= 0; at = bones[size_t(at)].at("parent").get<int>()) {
+      const std::string name = bones[size_t(at)].at("name");
+      if (const auto found = known.find(name.substr(0, name.find("____"))); found != known.end()) {
+        ours[b] = found->second;
+        break;
+      }
+    }
+  return ours;
+}
+
 }  // namespace
+
+void Shares::add(std::uint8_t of, float much) {
+  size_t least = 0;
+  for (size_t k = 0; k < bone.size(); ++k) {
+    if (share[k] != 0 && bone[k] == of) {
+      share[k] += much;
+      return;
+    }
+    if (share[k] < share[least]) least = k;
+  }
+  if (much <= share[least]) return;
+  bone[least] = of;
+  share[least] = much;
+}
+void Shares::add(const Shares& other, float much) {
+  for (size_t k = 0; k < bone.size(); ++k)
+    if (other.share[k] != 0) add(other.bone[k], other.share[k] * much);
+}
+Binding Shares::binding() const {
+  std::array<size_t, 8> order{0, 1, 2, 3, 4, 5, 6, 7};
+  std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return share[a] > share[b]; });
+  float sum = 0;
+  for (size_t k = 0; k < 4; ++k) sum += std::max(0.f, share[order[k]]);
+  Binding out;
+  if (sum <= 0) return out;
+  int left = 255;
+  for (size_t k = 3; k > 0; --k) {
+    out.bone[k] = bone[order[k]];
+    out.share[k] = std::uint8_t(std::lround(std::max(0.f, share[order[k]]) / sum * 255));
+    left -= out.share[k];
+  }
+  out.bone[0] = bone[order[0]];
+  out.share[0] = std::uint8_t(left);
+  return out;
+}
 
 HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) {
   const Json model = readJson(file("public/data/models/human_full_size.json"));
@@ -83,6 +146,8 @@ HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) 
       }
     }
   }
+  const std::vector<std::uint8_t> ours = ourBones(bones);
+  shares_.resize(base_.size());
   const Json& index = model.at("skinIndices");
   const Json& weight = model.at("skinWeights");
   headWeight_.resize(base_.size());
@@ -96,6 +161,7 @@ HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) 
       const size_t b = index[4 * i + k];
       const float w = weight[4 * i + k];
       if (b >= bones.size()) continue;
+      if (w > 0) shares_[i].add(ours[b], w);
       headWeight_[i] += w * head[b];
       armLeft_[i] += w * left[b];
       armRight_[i] += w * right[b];
@@ -179,7 +245,7 @@ std::vector<Vec3> HumanPackage::sitting(const std::vector<Vec3>& vertices) const
     const Vec3 hip = joint(side ? "upperleg01.R____head" : "upperleg01.L____head", vertices);
     const Vec3 knee = joint(side ? "lowerleg01.R____head" : "lowerleg01.L____head", vertices);
     // The shin first, about the knee where it still stands; then the whole leg about the hip.
-    const float bend = radians(84.f);
+    const float bend = radians(kSeatedBend);
     for (size_t i = 0; i < v.size(); ++i) {
       if (shin_[side][i] > 0) v[i] = knee + rotateAbout(v[i] - knee, {1, 0, 0}, bend * shin_[side][i]);
       if (thigh_[side][i] > 0) v[i] = hip + rotateAbout(v[i] - hip, {1, 0, 0}, -bend * thigh_[side][i]);
@@ -192,6 +258,7 @@ QuadMesh HumanPackage::body(const std::vector<Vec3>& vertices) const {
   QuadMesh m = body_;
   m.position = vertices;
   m.headWeight = headWeight_;
+  m.shares = shares_;
   return m;
 }
 
@@ -208,14 +275,17 @@ QuadMesh HumanPackage::part(const std::string& kind, const std::string& name, co
     Vec3 p{float(offsets[i][0]), float(offsets[i][1]), float(offsets[i][2])};
     p = p * scale;
     float head = 0;
+    Shares shares;
     for (size_t k = 0; k < 3; ++k) {
       const size_t r = ref[i][k];
       const float w = weights[i][k];
       p += V.at(r) * w;
       head += headWeight_.at(r) * w;
+      shares.add(shares_.at(r), w);
     }
     m.position.push_back(p);
     m.headWeight.push_back(std::clamp(head, 0.f, 1.f));
+    m.shares.push_back(shares);
   }
   return m;
 }
@@ -226,6 +296,18 @@ std::vector<bool> HumanPackage::hiddenBy(const std::string& garment) const {
   const Json& marks = model.at("metadata").at("deleteVerts");
   for (size_t i = 0; i < std::min(marks.size(), hidden.size()); ++i) hidden[i] = marks[i].get<int>() != 0;
   return hidden;
+}
+
+Joints HumanPackage::joints(const std::vector<Vec3>& v) const {
+  Joints j;
+  j.of.resize(Bones::kAll);
+  for (int side = 0; side < 2; ++side) {
+    for (int k = 0; k < Bones::kOfArm; ++k)
+      j.of[size_t(Bones::ofArm(side, k))] = joint(boneName(side, k) + "____head", v);
+    j.hip[size_t(side)] = joint(side ? "upperleg01.R____head" : "upperleg01.L____head", v);
+    j.knee[size_t(side)] = joint(side ? "lowerleg01.R____head" : "lowerleg01.L____head", v);
+  }
+  return j;
 }
 
 Vec3 HumanPackage::joint(const std::string& name, const std::vector<Vec3>& vertices) const {

@@ -12,12 +12,23 @@
 
 #include "geometry/vec.h"
 #include "sitters/people.h"
+#include "sitters/sitter.h"
 
 namespace easel::bake {
+
+/// What shares a vertex has in the bones: the eight greatest at most.
+struct Shares {
+  std::array<std::uint8_t, 8> bone{};
+  std::array<float, 8> share{};
+  void add(std::uint8_t of, float much);
+  void add(const Shares& other, float much);
+  Binding binding() const;
+};
 
 struct QuadMesh {
   std::vector<Vec3> position;
   std::vector<float> headWeight;
+  std::vector<Shares> shares;  ///< of the bones other than the head
   std::vector<Vec2> uv;
   std::vector<std::array<int, 4>> face;    ///< vertex indices
   std::vector<std::array<int, 4>> faceUv;  ///< uv indices, parallel to face
@@ -44,6 +55,8 @@ class HumanPackage {
   QuadMesh part(const std::string& kind, const std::string& name, const std::vector<Vec3>& vertices) const;
   /// Vertices of the body that lie under a garment ("clothes"), to be left out.
   std::vector<bool> hiddenBy(const std::string& garment) const;
+  /// Where the bones begin, in the package's units.
+  Joints joints(const std::vector<Vec3>& vertices) const;
   Vec3 joint(const std::string& name, const std::vector<Vec3>& vertices) const;
   std::filesystem::path file(const std::string& below) const { return root_ / below; }
 
@@ -53,6 +66,7 @@ class HumanPackage {
   std::filesystem::path root_;
   std::vector<Vec3> base_;
   std::vector<float> headWeight_, armLeft_, armRight_, arms_, hands_;
+  std::vector<Shares> shares_;
   std::vector<float> thigh_[2], shin_[2];  ///< left, right
   QuadMesh body_;
   std::map<std::string, std::vector<int>> joints_;

@@ -39,22 +39,27 @@ MeshPart chosen(const MeshPart& from, const std::function<bool(size_t)>& wants) 
   for (auto* v : {&out.position, &out.normal}) v->clear();
   out.uv.clear();
   out.headWeight.clear();
+  out.binding.clear();
   out.triangles.clear();
-  std::vector<std::int64_t> as(from.position.size(), -1);
-  for (size_t t = 0; t < from.triangles.size() / 3; ++t) {
-    if (!wants(t)) continue;
-    for (size_t k = 0; k < 3; ++k) {
-      const std::uint32_t i = from.triangles[3 * t + k];
-      if (as[i] < 0) {
-        as[i] = std::int64_t(out.position.size());
-        out.position.push_back(from.position[i]);
-        out.normal.push_back(from.normal[i]);
-        out.uv.push_back(from.uv[i]);
-        out.headWeight.push_back(from.headWeight[i]);
+  std::vector<bool> used(from.position.size());
+  for (size_t t = 0; t < from.triangles.size() / 3; ++t)
+    if (wants(t))
+      for (size_t k = 0; k < 3; ++k) {
+        out.triangles.push_back(from.triangles[3 * t + k]);
+        used[from.triangles[3 * t + k]] = true;
       }
-      out.triangles.push_back(std::uint32_t(as[i]));
+  // In the order that they had: two shapes of one mesh keep vertices that belong together.
+  std::vector<std::uint32_t> as(from.position.size());
+  for (size_t i = 0; i < used.size(); ++i)
+    if (used[i]) {
+      as[i] = std::uint32_t(out.position.size());
+      out.position.push_back(from.position[i]);
+      out.normal.push_back(from.normal[i]);
+      out.uv.push_back(from.uv[i]);
+      out.headWeight.push_back(from.headWeight[i]);
+      out.binding.push_back(from.binding[i]);
     }
-  }
+  for (std::uint32_t& i : out.triangles) i = as[i];
   return out;
 }
 

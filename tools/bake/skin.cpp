@@ -34,6 +34,19 @@ std::vector<bool> bareSkin(const HumanPackage& package, const QuadMesh& body, co
   return shown;
 }
 
+// Of the skin that those clothes leave bare: the faces that all leave bare, or the others.
+MeshPart piece(const QuadMesh& skin, const Worn& w, const std::vector<bool>& common, int texture, bool ofAll) {
+  constexpr int kLevels = 2;
+  const MeshPart whole = triangulated(subdivided(keepFaces(skin, w.shown), kLevels), Surface::Skin, texture);
+  std::vector<bool> keeps;  // by face that is kept
+  for (size_t f = 0; f < common.size(); ++f)
+    if (w.shown[f]) keeps.push_back(common[f] == ofAll);
+  constexpr size_t kPieces = 2 << (2 * kLevels);  // triangles of a face
+  MeshPart part = chosen(whole, [&](size_t t) { return bool(keeps[t / kPieces]); });
+  if (!ofAll) part.of = w.of;
+  return part;
+}
+
 }  // namespace
 
 std::vector<Worn> wornOn(const HumanPackage& package, const QuadMesh& body) {
@@ -70,8 +83,8 @@ std::vector<bool> shownByAll(const QuadMesh& body, const std::vector<Worn>& all)
   return common;
 }
 
-std::vector<MeshPart> skinOf(const QuadMesh& body, const Worn& w, const std::vector<MeshPart>& tops,
-                             const std::vector<bool>& common, int texture) {
+MeshPart skinOf(const QuadMesh& body, const Worn& w, const std::vector<MeshPart>& tops, const std::vector<bool>& common,
+                int texture) {
   QuadMesh skin = body;
   // What goes on under a garment's edge goes in there, or it would poke through; so does what the garment says nothing
   // of and yet touches from within.
@@ -94,16 +107,11 @@ std::vector<MeshPart> skinOf(const QuadMesh& body, const Worn& w, const std::vec
     if (!w.hidden[i] && !still[i] && gap > -kUnder && gap < 0.007f)
       skin.position[i] += out[i] * (-(gap + kUnder) / kMetresPerUnit);
   }
-  constexpr int kLevels = 2;
-  const MeshPart whole = triangulated(subdivided(keepFaces(skin, w.shown), kLevels), Surface::Skin, texture);
-  std::vector<bool> ofAll;  // by face that is kept
-  for (size_t f = 0; f < common.size(); ++f)
-    if (w.shown[f]) ofAll.push_back(common[f]);
-  constexpr size_t kPieces = 2 << (2 * kLevels);  // triangles of a face
-  std::vector<MeshPart> parts = {chosen(whole, [&](size_t t) { return !ofAll[t / kPieces]; }),
-                                 chosen(whole, [&](size_t t) { return bool(ofAll[t / kPieces]); })};
-  parts[0].of = w.of;
-  return parts;
+  return piece(skin, w, common, texture, false);
+}
+
+MeshPart headOf(const QuadMesh& body, const Worn& w, const std::vector<bool>& common, int texture) {
+  return piece(body, w, common, texture, true);
 }
 
 }  // namespace easel::bake

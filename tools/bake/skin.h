@@ -21,8 +21,10 @@ std::vector<Worn> wornOn(const HumanPackage& package, const QuadMesh& body);
 /// Faces that every garment leaves bare, two rings away from any that one does not: there they are the same mesh.
 std::vector<bool> shownByAll(const QuadMesh& body, const std::vector<Worn>& all);
 
-/// The skin that goes with a garment and its parts alone, and last that which all have.
-std::vector<MeshPart> skinOf(const QuadMesh& body, const Worn& worn, const std::vector<MeshPart>& tops,
-                             const std::vector<bool>& common, int texture);
+/// The skin that goes with a garment and its parts alone.
+MeshPart skinOf(const QuadMesh& body, const Worn& worn, const std::vector<MeshPart>& tops,
+                const std::vector<bool>& common, int texture);
+/// The head, which is the same with any of them.
+MeshPart headOf(const QuadMesh& body, const Worn& worn, const std::vector<bool>& common, int texture);
 
 }  // namespace easel::bake

@@ -14,13 +14,12 @@ namespace Osd = OpenSubdiv;
 struct Corner {  // what a vertex carries through subdivision
   Vec3 p;
   float w = 0;
-  void Clear() {
-    p = {};
-    w = 0;
-  }
+  Shares shares;
+  void Clear() { *this = {}; }
   void AddWithWeight(const Corner& o, float k) {
     p += o.p * k;
     w += o.w * k;
+    shares.add(o.shares, k);
   }
 };
 struct Uv {
@@ -49,6 +48,7 @@ QuadMesh keepFaces(const QuadMesh& mesh, const std::vector<bool>& keep) {
       v[k] = moved(vertex, mesh.face[f][k], [&](size_t i) {
         out.position.push_back(mesh.position[i]);
         out.headWeight.push_back(mesh.headWeight[i]);
+        out.shares.push_back(mesh.shares[i]);
       });
       t[k] = moved(uv, mesh.faceUv[f][k], [&](size_t i) { out.uv.push_back(mesh.uv[i]); });
     }
@@ -95,7 +95,7 @@ QuadMesh subdivided(const QuadMesh& mesh, int levels) {
   refiner->RefineUniform(Osd::Far::TopologyRefiner::UniformOptions(levels));
 
   std::vector<Corner> corners(mesh.position.size());
-  for (size_t i = 0; i < corners.size(); ++i) corners[i] = {mesh.position[i], mesh.headWeight[i]};
+  for (size_t i = 0; i < corners.size(); ++i) corners[i] = {mesh.position[i], mesh.headWeight[i], mesh.shares[i]};
   std::vector<Uv> uvs(mesh.uv.size());
   for (size_t i = 0; i < uvs.size(); ++i) uvs[i].t = mesh.uv[i];
   Osd::Far::PrimvarRefiner primvar(*refiner);
@@ -111,6 +111,7 @@ QuadMesh subdivided(const QuadMesh& mesh, int levels) {
   for (const Corner& c : corners) {
     out.position.push_back(c.p);
     out.headWeight.push_back(c.w);
+    out.shares.push_back(c.shares);
   }
   for (const Uv& u : uvs) out.uv.push_back(u.t);
   const auto& last = refiner->GetLevel(levels);
@@ -135,6 +136,7 @@ MeshPart triangulated(const QuadMesh& m, Surface surface, int texture) {
       part.position.push_back(m.position[size_t(v)]);
       part.normal.push_back(normals[size_t(v)]);
       part.headWeight.push_back(m.headWeight[size_t(v)]);
+      part.binding.push_back(m.shares[size_t(v)].binding());
       part.uv.push_back(m.uv[size_t(t)]);
     }
     return at->second;
