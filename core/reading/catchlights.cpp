@@ -38,6 +38,8 @@ std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float dista
   if (!scene.occluded(from, direction, 0.0025f, distance * 0.999f, 3)) return {};
   const auto hit = scene.meet(from + direction * 0.0025f, direction, 3, -1, Colours::None);
   if (!hit) return "something";
+  if (hit->surface == Surface::Cloth && scene.hatBetween(from, from + direction * distance))
+    return say("the brim of the hat");
   switch (hit->surface) {
     case Surface::Lash:
       return say("the lashes");

@@ -48,6 +48,7 @@ struct Cures {
   // For each fault, or for two that are cured alike.
   void eyesInTheDark();
   void glareOnGlasses();
+  void brimShadow();
   void twoNoseShadows();
   void fillOverKey();
   void unevenFill();

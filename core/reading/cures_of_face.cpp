@@ -34,6 +34,22 @@ void Cures::glareOnGlasses() {
   feather(id, range(8, 32, 8));
 }
 
+void Cures::brimShadow() {
+  whole(range(4, 24, 4), [&](Plan& p, double d) {
+    p.sitter.hatBack = rangeOf("sitter.hatBack").clamp(p.sitter.hatBack + d);
+    return say("Tip the hat back by {:.0f} degrees", p.sitter.hatBack);
+  });
+  height(id, range(-0.1, -0.9, -0.1));
+  whole({-4, -8, -12}, [&](Plan& p, double d) {
+    p.sitter.nod += d;
+    return say("Ask for the chin {:.0f} degrees higher", -d);
+  });
+  if (fill.empty())
+    add("fill-below", {-2, -1.5, -1});
+  else
+    target(fill, {0.5, 1.0, 1.5});
+}
+
 void Cures::twoNoseShadows() {
   target(id, {-0.5, -1, -1.5, -2});
   const Light* l = plan.light(id);

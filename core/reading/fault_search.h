@@ -22,6 +22,7 @@ inline constexpr double kShadowOnBackdrop = 0.5;  // stops
 inline constexpr double kIntoLens = -1.25;        // stops at the lens against the light on the face
 inline constexpr double kGlareOnEye = 0.06, kGlareOnLens = 0.12;  // shares of what shows the eye, and of a lens
 inline constexpr double kGlareShows = -2.5;                       // stops against lit skin
+inline constexpr double kBrimTakes = 0.8;                         // stops that a brim may take from the eyes
 inline constexpr double kNearest = 0.22;                          // m, front to the middle of the head
 
 /// What every rule of the faults looks at; `tell` adds what it finds.
@@ -71,6 +72,7 @@ inline std::string sideOf(bool left) { return left ? "left" : "right"; }
 
 void sockets(FaultSearch& c);
 void eyes(FaultSearch& c);
+void brim(FaultSearch& c);
 void glasses(FaultSearch& c);
 void noseShadows(FaultSearch& c);
 void fills(FaultSearch& c);

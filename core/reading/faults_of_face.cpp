@@ -94,6 +94,48 @@ void glasses(FaultSearch& c) {
   }
 }
 
+void brim(FaultSearch& c) {
+  if (!c.scene.hasHat() || c.key < 0 || !c.lit(size_t(c.key))) return;
+  const auto key = size_t(c.key);
+  const LightOnFace& light = c.lights[key];
+  const Vec3 lamp = lightPose(c.plan, c.plan.lights[key]).centre;
+  const FaceFeatures& f = c.chart.features;
+  const Landmarks& m = c.scene.sitter().landmarks;
+  double shaded = 0, all = 0, has = 0, would = 0;
+  float lowest = f.browLine;
+  std::array<double, 2> eye{}, cells{};
+  for (int j = 0; j < c.chart.height; ++j)
+    for (int i = 0; i < c.chart.width; ++i) {
+      const size_t k = c.chart.index(i, j);
+      if (!c.chart.skin(k) || light.open[k] <= 0) continue;
+      const float x = c.chart.x(i), y = c.chart.y(j);
+      ++all;
+      const bool under = light.arrives[k] < 0.6f * light.open[k] && c.scene.hatBetween(c.chart.cells[k].position, lamp);
+      shaded += under;
+      if (under && std::abs(x) < 0.03f) lowest = std::min(lowest, y);
+      for (size_t e = 0; e < 2; ++e) {
+        if (std::abs(x - (e == 0 ? m.eyeLeft.x : m.eyeRight.x)) > 0.018f || std::abs(y - f.eyeLine) > 0.016f) continue;
+        ++cells[e];
+        eye[e] += under;
+        has += c.total(k);
+        would += c.total(k) + c.energy[key] * double(light.open[k] - light.arrives[k]);
+      }
+    }
+  if (cells[0] < 1 || cells[1] < 1 || has <= 0) return;
+  // One eye may lie in the shadow of a hat that is worn aslant.
+  const double takes = stopsOf(would, has);
+  if (std::min(eye[0] / cells[0], eye[1] / cells[1]) < 0.5 || takes < kBrimTakes) return;
+  c.tell("brim-shadow", "light " + c.r.lighting.key,
+         say("The brim keeps {} off both eyes and {:.0f} % of the face, down to {}: {:.1f} stops less.",
+             c.r.lighting.key, 100 * shaded / all,
+             lowest > f.lidLine     ? say("the eyes")
+             : lowest > m.noseTip.y ? say("the nose")
+             : lowest > f.mouthLine ? say("the upper lip")
+                                    : say("the chin"),
+             takes),
+         {c.scene.studioPoint(m.eyeLeft), c.scene.studioPoint(m.eyeRight)});
+}
+
 // Dark places of light `i` that the face shows as a nose's shadow: how much darker than if it were not thrown.
 struct NoseShadow {
   double depth = 0, area = 0;

@@ -181,6 +181,7 @@ Hat readHat(const Json& json) {
   take(json, "relief", h.relief);
   for (const auto& [member, path] : {std::pair{"garment", h.garment}, {"relief", h.relief}})
     if (!path.empty()) demandInside(member, path);
+  take(json, "cloth", h.cloth);
   take(json, "reflectance", h.reflectance);
   return h;
 }

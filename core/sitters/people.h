@@ -35,7 +35,7 @@ struct Expression {
 };
 /// A hat of the data set; no garment: none.
 struct Hat {
-  std::string id, name, garment, relief;
+  std::string id, name, garment, relief, cloth = "wool";
   Vec3 reflectance{0.1f, 0.1f, 0.1f};
 };
 

@@ -256,9 +256,18 @@ void dressed(const HairStyle& style, const Root& root, const std::vector<Vec3>& 
     out.along[k] = normalize(out.points[std::min(k + 1, n - 1)].at - out.points[k ? k - 1 : 0].at);
 }
 
+// What is over it presses it down; strands that it bends keep their points.
+void pressed(Strands::Point* points, Vec3* along, size_t n, const Cover& hat, const Motion& head) {
+  for (size_t k = 0; k < n; ++k) points[k].at = head(hat.under(head.back(points[k].at)));
+  for (size_t k = 0; k < n; ++k) {
+    const Vec3 way = points[std::min(k + 1, n - 1)].at - points[k ? k - 1 : 0].at;
+    if (dot(way, way) > 0) along[k] = normalize(way);
+  }
+}
+
 }  // namespace
 
-Strands grown(const Sitter& sitter, const HairStyle& style, const Posture& posture) {
+Strands grown(const Sitter& sitter, const HairStyle& style, const Posture& posture, const Cover* hat) {
   Strands s;
   if (style.strands < 1 || sitter.ground.triangles.empty()) return s;
   const Grower grower(sitter, style, posture);
@@ -288,6 +297,7 @@ Strands grown(const Sitter& sitter, const HairStyle& style, const Posture& postu
       const size_t first = r * each;
       dressed(style, roots[r], path, nearestOf(of, locks, roots[r].at, float(style.part)),
               {&s.points[first], &s.along[first], &s.shade[first]});
+      if (hat) pressed(&s.points[first], &s.along[first], each, *hat, posture.head());
     }
   });
   return s;

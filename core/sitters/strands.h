@@ -7,6 +7,7 @@
 #include <cstdint>
 #include <vector>
 
+#include "sitters/cover.h"
 #include "sitters/hair_style.h"
 #include "sitters/sitter.h"
 
@@ -24,6 +25,6 @@ struct Strands {
   std::vector<std::uint32_t> segments;  ///< the first point of each piece; the next point is its end
 };
 
-Strands grown(const Sitter& sitter, const HairStyle& style, const Posture& posture);
+Strands grown(const Sitter& sitter, const HairStyle& style, const Posture& posture, const Cover* hat = nullptr);
 
 }  // namespace easel

@@ -109,6 +109,7 @@ Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter)
     addSitter(as);
   }
   traced_.commit();
+  hatAlone_.commit();
 }
 
 // A plain wooden stool with its top at `height`.
@@ -138,6 +139,7 @@ void Figure::addSitter(const SitterPlace& as) {
   tintSkin(as);
   addBody(as);
   addGlasses(as);
+  addHat(as);
   addHair(as);
 }
 
@@ -179,7 +181,7 @@ void Figure::addBody(const SitterPlace& as) {
   };
   const Colouring* colour = byIdOrOwn(clothColours(), as.clothColour, person.clothColour);
   for (const MeshPart& p : sitter_->parts) {
-    if (!worn(*sitter_, p, clothing, as.eyeHeight)) continue;
+    if (p.garment == Garment::Hat || !worn(*sitter_, p, clothing, as.eyeHeight)) continue;
     auto g = posedPart(p, as, p.wear.empty() ? Legs{} : legs);
     g->texture = p.texture >= 0 ? &sitter_->textures[size_t(p.texture)] : nullptr;
     g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
@@ -204,11 +206,34 @@ void Figure::addGlasses(const SitterPlace& as) {
   }
 }
 
+void Figure::addHat(const SitterPlace& as) {
+  const Hat* hat = findHat(as.hat);
+  if (!hat || hat->garment.empty()) return;
+  for (const MeshPart& p : sitter_->parts) {
+    if (p.garment != Garment::Hat || p.of != hat->id) continue;
+    hat_ = std::make_unique<const MeshPart>(tippedBack(p, *sitter_, as.hatBack));
+    const Cloth* cloth = findCloth(hat->cloth);
+    for (Traced* into : {&traced_, &hatAlone_}) {
+      auto g = posedPart(*hat_, as, {});
+      g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
+      dye(*g, cloth ? *cloth : Cloth{}, hat->reflectance);
+      into->attach(std::move(g));
+    }
+  }
+}
+
+bool Figure::hatBetween(Vec3 from, Vec3 to) const {
+  const float far = length(to - from);
+  return far > 0 && hatAlone_.occluded(rayOf(from, (to - from) / far, 1e-4f, far, 0));
+}
+
 void Figure::addHair(const SitterPlace& as) {
   auto hair = std::make_unique<Geometry>();
   hair->surface = Surface::Hair;
   hair->passes = fibre_.passes();
-  hair->strands = grown(*sitter_, hairStyleOf(as.hairStyle, sitter_->hairStyle), *posture_);
+  std::optional<const Cover> cover;
+  if (hat_) cover.emplace(*hat_, *sitter_);
+  hair->strands = grown(*sitter_, hairStyleOf(as.hairStyle, sitter_->hairStyle), *posture_, cover ? &*cover : nullptr);
   for (Strands::Point& p : hair->strands.points) p.at.y += float(as.eyeHeight);
   if (!hair->strands.segments.empty()) traced_.attach(std::move(hair));
 }

@@ -27,6 +27,9 @@ class Figure {
   const Fibre& fibre() const { return fibre_; }
   /// Local, head unturned; nullptr: none are worn.
   const Glasses* glasses() const { return glasses_.get(); }
+  /// Whether a hat is worn, and whether it stands between two places of the studio.
+  bool hasHat() const { return bool(hat_); }
+  bool hatBetween(Vec3 from, Vec3 to) const;
   /// Studio: of a lens that was met, the front's or the back's.
   Vec3 lensNormal(const Met& met, bool ofBack) const;
   /// Colour of what was met of the sitter, and, `fine`, what is finer than mesh and texture. False: it is none of
@@ -39,6 +42,7 @@ class Figure {
   void tintSkin(const SitterPlace& as);
   void addBody(const SitterPlace& as);
   void addGlasses(const SitterPlace& as);
+  void addHat(const SitterPlace& as);
   void addHair(const SitterPlace& as);
   struct Legs {  // what hangs below `from` [m] is that much longer
     float from = -INFINITY, length = 1;
@@ -52,6 +56,8 @@ class Figure {
   Vec3 hairTint_, skinTint_{1, 1, 1}, faceHue_{1, 1, 1};
   Fibre fibre_;  // of that tint
   std::unique_ptr<const Glasses> glasses_;
+  std::unique_ptr<const MeshPart> hat_;  // tipped
+  Traced hatAlone_;
 };
 
 /// The same figure again while somebody holds it, or when it was one of the last two that were asked for.

@@ -358,6 +358,8 @@ const Interreflection& Scene::interreflection() const {
 
 bool Scene::hasPanels() const { return impl_->panels; }
 float Scene::haze() const { return float(impl_->plan.haze); }
+bool Scene::hasHat() const { return impl_->figure->hasHat(); }
+bool Scene::hatBetween(Vec3 from, Vec3 to) const { return impl_->figure->hatBetween(from, to); }
 const Glasses* Scene::glasses() const { return impl_->figure->glasses(); }
 const Fibre& Scene::fibre() const { return impl_->figure->fibre(); }
 const Sitter& Scene::sitter() const { return *impl_->figure->sitter(); }

@@ -98,6 +98,9 @@ class Scene {
   const Sitter& sitter() const;
   /// The glasses that the sitter wears, local, head unturned; nullptr: none.
   const Glasses* glasses() const;
+  /// Whether the sitter wears a hat, and whether it stands between two places.
+  bool hasHat() const;
+  bool hatBetween(Vec3 from, Vec3 to) const;
   /// What the strands of the sitter's hair make of light.
   const Fibre& fibre() const;
   /// A landmark of the sitter in studio space, head pose included.

@@ -159,6 +159,13 @@ const std::vector<Case>& cases() {
          p.sitter.glasses = "square";
          p.sitter.nod = -4;
        }},
+      {"brim-shadow", [](Plan& p) { p.sitter.hat = "felt"; },
+       [](Plan& p) {
+         keyAlone(p);
+         key(p).modifier = "reflector-18";
+         at(key(p), 5.5, 1.1, p.sitter.eyeHeight + 1.5);
+         p.room.height = 3.4;
+       }},
       {"ambient", [](Plan& p) { p.ambient.lux = 6000; }},
       {"sync", [](Plan& p) { p.camera.shutter = 1.0 / 500; }},
       {"ceiling", [](Plan& p) { key(p).height = 2.5; }},

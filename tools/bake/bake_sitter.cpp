@@ -163,6 +163,20 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
       }
   }
 
+  for (const Hat& hat : hats()) {
+    if (hat.garment.empty()) continue;
+    QuadMesh mesh = package.part("clothes", hat.garment, v);
+    mesh.headWeight.assign(mesh.position.size(), 1);
+    MeshPart part = triangulated(subdivided(mesh, 1), Surface::Cloth, -1);
+    part.garment = Garment::Hat;
+    part.of = hat.id;
+    if (hat.relief.empty())
+      placeUv(part);
+    else
+      part.relief = texture(fmt::format("proxies/clothes/{}/textures/{}", hat.garment, hat.relief));
+    s.parts.push_back(std::move(part));
+  }
+
   const QuadMesh eyes = subdivided(package.part("eyes", "HighPolyEyes", v), 1);
   std::vector<bool> ball(eyes.face.size());
   for (size_t f = 0; f < ball.size(); ++f) {

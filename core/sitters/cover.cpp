@@ -1,0 +1,52 @@
+#include "sitters/cover.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace easel {
+namespace {
+
+constexpr int kRound = 96, kUp = 64;
+constexpr float kFar = 1e3f, kClear = 0.003f;
+
+Vec3 middleOf(const Sitter& s) { return {0, 0.03f, s.landmarks.neckPivot.z + 0.02f}; }
+
+}  // namespace
+
+MeshPart tippedBack(const MeshPart& hat, const Sitter& sitter, double degrees) {
+  MeshPart out = hat;
+  const Vec3 about = middleOf(sitter);
+  for (Vec3& p : out.position) p = about + rotateAbout(p - about, {1, 0, 0}, -radians(float(degrees)));
+  for (Vec3& n : out.normal) n = rotateAbout(n, {1, 0, 0}, -radians(float(degrees)));
+  return out;
+}
+
+Cover::Cover(const MeshPart& hat, const Sitter& sitter) : middle_(middleOf(sitter)), room_(kRound * kUp, kFar) {
+  for (size_t t = 0; t < hat.triangles.size(); t += 3) {
+    const Vec3 a = hat.position[hat.triangles[t]], b = hat.position[hat.triangles[t + 1]],
+               c = hat.position[hat.triangles[t + 2]];
+    const int steps = std::clamp(int(std::max({length(b - a), length(c - a), length(c - b)}) / 0.003f) + 1, 1, 60);
+    for (int i = 0; i <= steps; ++i)
+      for (int j = 0; i + j <= steps; ++j) {
+        const Vec3 way = a + (b - a) * (float(i) / float(steps)) + (c - a) * (float(j) / float(steps)) - middle_;
+        float& room = room_[cell(way)];
+        room = std::min(room, length(way) - kClear);
+      }
+  }
+}
+
+// Azimuth round the head, and the height as the sine of the elevation.
+size_t Cover::cell(Vec3 d) const {
+  const float up = normalize(d).y, round = std::atan2(d.x, d.z);
+  const int i = std::clamp(int((round / (2 * kPiF) + 0.5f) * kRound), 0, kRound - 1);
+  const int j = std::clamp(int((up + 1) / 2 * kUp), 0, kUp - 1);
+  return size_t(j * kRound + i);
+}
+
+Vec3 Cover::under(Vec3 p) const {
+  const Vec3 way = p - middle_;
+  const float far = length(way), room = room_[cell(way)];
+  return far > room ? middle_ + way * (room / far) : p;
+}
+
+}  // namespace easel
