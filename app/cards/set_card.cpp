@@ -113,6 +113,8 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   addChoice(3, 0, tr("S&kin tone"), named(skinTones()), lookNow(&SitterPlace::skinTone),
             look(tr("Skin tone"), &SitterPlace::skinTone))
       ->setObjectName("skinTone");
+  addChoice(5, 0, tr("&Beard"), listed(beards()), lookNow(&SitterPlace::beard), look(tr("Beard"), &SitterPlace::beard))
+      ->setObjectName("beard");
   addChoice(4, 0, tr("H&at"), listed(hats()), lookNow(&SitterPlace::hat), look(tr("Hat"), &SitterPlace::hat))
       ->setObjectName("hat");
   addChoice(0, 1, tr("&Outfit"), listed(outfits()), lookNow(&SitterPlace::outfit),
@@ -132,7 +134,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   temples->setObjectName("templesUp");
   temples->setToolTip(tr("Lifted at the ears, the lenses look down and mirror lower."));
   addSpoken(
-      5, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
+      6, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
       [this](const QString& t) {
         const QString title = t.trimmed();
         if (title.isEmpty() || title.size() > 200)
@@ -140,7 +142,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         document_->perform(SetTitle{title.toStdString(), document_->plan().notes}, tr("Title"));
       })
       ->setObjectName("title");
-  grid_->setRowStretch(6, 1);
+  grid_->setRowStretch(7, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
   startPage("Pose", tr("Pose"));
@@ -290,7 +292,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   grid_->setRowStretch(7, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
-  startPage("Backdrop and ambient", tr("Backdrop and ambient"));
+  startPage("Backdrop", tr("Backdrop"));
   addLength(0, 0, tr("&Backdrop"), rangeOf("backdrop.distance"), get(&Plan::backdrop, &Backdrop::distance),
             [this](double v) {
               Backdrop b = document_->plan().backdrop;
@@ -331,25 +333,6 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   tone_->setWordWrap(true);
   tone_->setObjectName("backdropTone");
   grid_->addWidget(tone_, 3, 0, 2, 2);
-  addSpoken(
-      0, 1, tr("Amb&ient"), [this] { return tr("%1 lx").arg(document_->plan().ambient.lux, 0, 'f', 0); },
-      [this](const QString& t) {
-        Ambient a = document_->plan().ambient;
-        a.lux = readAmbient(t.toStdString(), document_->plan().camera.iso);
-        document_->perform(SetAmbient{a}, tr("Ambient"));
-      })
-      ->setObjectName("ambient");
-  addNumber(1, 1, tr("Its &colour"), rangeOf("ambient.kelvin"), 100, 0, tr(" K"), get(&Plan::ambient, &Ambient::kelvin),
-            [this](double v) {
-              Ambient a = document_->plan().ambient;
-              a.kelvin = v;
-              document_->perform(SetAmbient{a}, tr("Colour of the ambient"), "ambient-kelvin");
-            })
-      ->setObjectName("ambientKelvin");
-  ambient_ = new QLabel(this);
-  ambient_->setWordWrap(true);
-  ambient_->setObjectName("ambientFacts");
-  grid_->addWidget(ambient_, 2, 2, 3, 2);
   grid_->setRowStretch(6, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
@@ -386,7 +369,26 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   haze->setToolTip(
       tr("Extinction per metre: 0.02 is a breath of haze, 0.1 is thick. Ventilate; mind asthma, smoke detectors and "
          "the venue's rules."));
-  grid_->setRowStretch(6, 1);
+  addSpoken(
+      5, 0, tr("A&mbient"), [this] { return tr("%1 lx").arg(document_->plan().ambient.lux, 0, 'f', 0); },
+      [this](const QString& t) {
+        Ambient a = document_->plan().ambient;
+        a.lux = readAmbient(t.toStdString(), document_->plan().camera.iso);
+        document_->perform(SetAmbient{a}, tr("Ambient"));
+      })
+      ->setObjectName("ambient");
+  addNumber(5, 1, tr("Its &colour"), rangeOf("ambient.kelvin"), 100, 0, tr(" K"), get(&Plan::ambient, &Ambient::kelvin),
+            [this](double v) {
+              Ambient a = document_->plan().ambient;
+              a.kelvin = v;
+              document_->perform(SetAmbient{a}, tr("Colour of the ambient"), "ambient-kelvin");
+            })
+      ->setObjectName("ambientKelvin");
+  ambient_ = new QLabel(this);
+  ambient_->setWordWrap(true);
+  ambient_->setObjectName("ambientFacts");
+  grid_->addWidget(ambient_, 6, 0, 2, 4);
+  grid_->setRowStretch(8, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
   pages_->setObjectName("setPages");
   refresh();

@@ -41,6 +41,7 @@ void visit(Members& m, SitterPlace& s) {
   m.member("outfit", s.outfit);
   m.member("cloth", s.cloth);
   m.member("clothColour", s.clothColour);
+  m.member("beard", s.beard);
   m.member("glasses", s.glasses);
   m.member("templesUp", s.templesUp);
   m.member("pose", s.pose);

@@ -166,7 +166,7 @@ void receive(const LitPoints& p, int i, const Fibre& fibre, const Arriving& ligh
   direct += albedo * falls * (1 / kPiF);
   const float nv = std::max(kLeastToEye, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
   if (surface == Surface::Skin)
-    sheen += luminance(falls) * skinSheen(nl, nv, nh, vh);
+    sheen += luminance(falls) * skinSheen(nl, nv, nh, vh, p.share[size_t(i)]);
   else if (surface == Surface::Cloth)
     sheen +=
         luminance(falls) * clothSheen(nl, nv, nh, vh, p.share[size_t(i)], p.roughness[size_t(i)], p.fuzz[size_t(i)]);

@@ -45,7 +45,7 @@ void LitPoints::add(const PixelSample& s, std::uint32_t key, std::uint32_t seedO
   pass[k] = passOf;
   surface[k] = std::int32_t(s.albedo.surface);
   const ClothLook cloth = s.albedo.surface == Surface::Cloth ? clothLook(s.special.code()) : ClothLook{0, 1, 0};
-  share[k] = cloth.sheen;
+  share[k] = s.albedo.surface == Surface::Skin ? float(s.special.code()) / 255 : cloth.sheen;
   roughness[k] = cloth.roughness;
   fuzz[k] = cloth.fuzz;
   position.set(int(k), s.position);
@@ -122,7 +122,7 @@ EASEL_EACH_LEVEL void receiveRun(const LitPoints& p, const Run3& d, const Plane&
     const float toEye = nx * vx + ny * vy + nz * vz, nv = toEye > kLeastToEye ? toEye : kLeastToEye;
     const float nh = notBelow0((nx * hx + ny * hy + nz * hz) * one), vh = (vx * hx + vy * hy + vz * hz) * one;
     const float lit = cosine > 0 ? cosine : 0.f;
-    const float skin = skinSheen(lit, nv, nh, vh) * (sampled[k] / (sampled[k] + sheenDensity(nh, vh)));
+    const float skin = skinSheen(lit, nv, nh, vh, p.share[k]) * (sampled[k] / (sampled[k] + sheenDensity(nh, vh)));
     const float cloth = clothSheen(lit, nv, nh, vh, p.share[k], p.roughness[k], p.fuzz[k]);
     const float gives = p.surface[k] == kSkin ? skin : p.surface[k] == kCloth ? cloth : 0.f;
     sheen[k] = falls > 0 ? falls * gives : 0.f;
@@ -154,7 +154,7 @@ EASEL_EACH_LEVEL void mirroredRun(const LitPoints& p, const Run2& u, const std::
     direction.y[k] = ly;
     direction.z[k] = lz;
     const bool counts = (p.surface[k] == kSkin) & (vh > 0) & (nl > 0) & (fl > 0);
-    const float gives = nl * skinSheen(nl > 0 ? nl : 0.f, nv, nh, vh);
+    const float gives = nl * skinSheen(nl > 0 ? nl : 0.f, nv, nh, vh, p.share[k]);
     weight[k] = counts ? gives : 0.f;
     density[k] = sheenDensity(nh, vh);
   }

@@ -18,10 +18,11 @@ inline float schlick(float f0, float cosine) {
   const float m = 1 - (cosine > 0 ? (cosine < 1 ? cosine : 1.f) : 0.f), m2 = m * m;
   return f0 + (1 - f0) * m2 * m2 * m;
 }
-/// Two lobes of skin's sheen, a broad one and the oily one on top: F0 0.028 (index 1.4). Cosines as in microfacet.h.
+/// Two lobes of skin's sheen, a broad one and the oily one on top, by its share (transport/skin.h): F0 0.028
+/// (index 1.4). Cosines as in microfacet.h.
 constexpr float kBroad = 0.32f, kOily = 0.11f;
-inline float skinSheen(float nl, float nv, float nh, float vh) {
-  return schlick(0.028f, vh) * (0.75f * microfacet(nl, nv, nh, kBroad) + 0.25f * microfacet(nl, nv, nh, kOily));
+inline float skinSheen(float nl, float nv, float nh, float vh, float oil) {
+  return schlick(0.028f, vh) * ((1 - oil) * microfacet(nl, nv, nh, kBroad) + oil * microfacet(nl, nv, nh, kOily));
 }
 /// Of cloth that mirrors that share straight ahead, and of its fibres (transport/cloth.h).
 inline float clothSheen(float nl, float nv, float nh, float vh, float share, float roughness, float fuzz) {
@@ -45,7 +46,7 @@ struct LitPoints {
   std::array<const PixelSample*, kRun> sample;
   RunOf32 pixelKey, seed, pass;
   std::array<std::int32_t, kRun> surface;
-  alignas(64) Plane share, roughness, fuzz;  ///< of cloth
+  alignas(64) Plane share, roughness, fuzz;  ///< of cloth; `share` of skin: of its oily lobe
   PackedRun packedNormal, packedFacet;
   Run3 position, normal, facet, toEye;
 

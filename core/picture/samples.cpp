@@ -91,7 +91,7 @@ PixelSample packed(const SurfacePoint& hit) {
   p.position = hit.position;
   p.normal = PackedDirection::of(hit.normal);
   p.facet = PackedDirection::of(hit.facet);
-  p.special = hit.surface == Surface::Cloth
+  p.special = hit.surface == Surface::Cloth || hit.surface == Surface::Skin
                   ? PackedDirection::ofCode(hit.cloth)
                   : PackedDirection::of(hit.surface == Surface::Hair ? hit.tangent : hit.coatNormal);
   if (hit.throughLens()) p.lens = PackedDirection::of(hit.lensNormal);

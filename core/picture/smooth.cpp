@@ -1,9 +1,12 @@
 #include "picture/smooth.h"
 
 #include <algorithm>
+#include <array>
+#include <cmath>
 
 #include "picture/layer.h"
 #include "transport/parallel.h"
+#include "transport/skin.h"
 
 namespace easel {
 namespace {
@@ -15,6 +18,12 @@ void rows(int height, F f) {
   inParallel(size_t(height), 8, [&](size_t first, size_t last) {
     for (int y = int(first); y < int(last); ++y) f(y);
   });
+}
+
+// Share that comes out in a strip of that width, `x` to the side of where light went in.
+float scatteredTo(float x, float width) {
+  const float from = x - width / 2;
+  return scatteredWithin(x + width / 2) - (from < 0 ? -scatteredWithin(-from) : scatteredWithin(from));
 }
 
 }  // namespace
@@ -145,9 +154,7 @@ void Irradiance::smoothWide(int rounds) {
 }
 
 void Irradiance::scatterInSkin() {
-  // Widths (standard deviation) on the face: red 1.9 mm, green 0.8 mm, blue 0.45 mm; the order of the published skin
-  // profiles (E. d'Eon, D. Luebke, GPU Gems 3, ch. 14, sums of Gaussians), as one Gaussian a channel.
-  constexpr float kWidth[3] = {0.0019f, 0.0008f, 0.00045f};
+  const std::array<float, 3>& wide = skinScatter();
   // One pixel size for all the skin in the picture (a head is shallow against the distance) makes the falloff a table.
   double spreads = 0;
   size_t count = 0;
@@ -158,15 +165,15 @@ void Irradiance::scatterInSkin() {
     }
   if (!count) return;
   const float pixel = std::max(1e-5f, float(spreads / double(count)));
-  if (kWidth[0] < 0.3f * pixel) return;  // the whole scatter is inside a pixel
+  if (wide[0] < 0.12f * pixel) return;  // the whole scatter is inside a pixel
   SkinBlur blur{&guides_};
-  blur.reach = std::min(12, int(std::ceil(2.2f * kWidth[0] / pixel)));
+  blur.reach = std::min(12, int(std::ceil(8.4f * wide[0] / pixel)));
   blur.perPixel2 = 1 / (pixel * pixel);
   blur.entries = (blur.reach * blur.reach + 1) * SkinBlur::kSteps;
   std::array<std::vector<float>, 3> table;
   for (size_t c = 0; c < 3; ++c) {
     for (int i = 0; i < blur.entries; ++i)
-      table[c].push_back(std::exp(-0.5f * (float(i) / SkinBlur::kSteps) * pixel * pixel / (kWidth[c] * kWidth[c])));
+      table[c].push_back(scatteredTo(std::sqrt(float(i) / SkinBlur::kSteps) * pixel / wide[c], pixel / wide[c]));
     table[c].push_back(0);
     blur.table[c] = table[c].data();
   }
@@ -181,6 +188,11 @@ void Irradiance::scatterInSkin() {
     overLit([&](int y, int x0, int x1) { blurRun(blur, y, x0, x1); });
     for (size_t c = 0; c < 3; ++c) value_[c].swap(next_[c]);
   }
+}
+
+Vec3 Irradiance::at(int x, int y) const {
+  const size_t i = guides_.at(x, y);
+  return {value_[0][i], value_[1][i], value_[2][i]};
 }
 
 void Irradiance::finish(const SampleSets& sets, LayerPicture& out) const {

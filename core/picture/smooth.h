@@ -33,9 +33,12 @@ class Irradiance {
   /// For light that changes slowly (the bounce): `rounds` of the same filter, guided by the surface alone.
   void smoothWide(int rounds);
 
-  /// Light that enters skin leaves it nearby, red furthest: a Gaussian blur on skin, widths in millimetres on the face.
+  /// Light that enters skin leaves it nearby, red furthest (transport/skin.h): a straight shadow's edge is as soft as
+  /// the profile makes it, whatever the size of a pixel.
   void scatterInSkin();
 
+  /// Irradiance / pi of a pixel.
+  Vec3 at(int x, int y) const;
   /// Half resolution to full, on top of what stands there: joint bilateral; pixels that surfaces share take of each by
   /// its share.
   void addToFull(Irradiance& full) const;

@@ -77,6 +77,9 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
   if (!findCloth(plan.sitter.cloth))
     leaveAside("sitter", say("There is no cloth \"{}\": the sitter's own is shown. Choose one on the Set page.",
                              plan.sitter.cloth));
+  if (!findBeard(plan.sitter.beard))
+    leaveAside("sitter", say("There is no beard \"{}\": the sitter's own is shown. Choose one on the Set page.",
+                             plan.sitter.beard));
   if (!findExpression(plan.sitter.expression))
     leaveAside("sitter", say("There is no expression \"{}\": the face says nothing. Choose one on the Set page.",
                              plan.sitter.expression));

@@ -35,11 +35,12 @@ struct SitterPlace {
   std::string hairStyle = "own";   ///< an id of hairStyles()
   std::string skinTone = "own";    ///< sitters/colouring.h
   std::string outfit = "own", cloth = "own", clothColour = "own";  ///< sitters/wardrobe.h
+  std::string beard = "own";                                       ///< an id of beards()
   std::string glasses = "own";                                     ///< sitters/glasses.h
   double templesUp = 0;                                            ///< degrees that their temples sit higher
   std::string pose = "relaxed";                                    ///< of arms and hands: an id of poses()
   std::string expression = "neutral", hat = "none";                ///< ids of expressions() and hats()
-  double hatBack = 0;    ///< degrees that the hat is tipped back
+  double hatBack = 0;                                              ///< degrees that the hat is tipped back
   double shoulders = 0;  ///< degrees that the body is turned to the sitter's left, apart from the head
   double lean = 0;       ///< degrees that the trunk leans forward
   std::string extra;

@@ -4,6 +4,7 @@
 
 #include "plan/placement.h"
 #include "spoken/say.h"
+#include "transport/skin.h"
 
 namespace easel {
 namespace {
@@ -19,7 +20,8 @@ double reflectanceUnder(const Scene& scene, Vec3 at, Vec3 out) {
       const Vec3 from = at + side * (0.004f * float(i)) + up * (0.004f * float(k));
       const auto hit = scene.meet(from, out * -1.f, std::uint32_t(3 * i + k + 9));
       if (!hit || hit->distance > 0.09f) continue;
-      sum += luminance(hit->albedo);
+      // A spot meter takes the sheen of skin with it.
+      sum += luminance(hit->albedo) / (hit->surface == Surface::Skin ? kSkinGivesOn : 1);
       ++n;
     }
   return n ? sum / n : 0;

@@ -39,4 +39,14 @@ struct HairStyle {
   double frizz = 0.02;       ///< how far strands stray
 };
 
+/// What grows on cheeks, lip and chin.
+struct Beard {
+  std::string id, name;
+  int strands = 0;                       ///< 0: shaved
+  double thickness = 0.00012;            ///< metres
+  double length = 0.001, varied = 0.2;   ///< metres; share by which strands differ
+  double cheeks = 1, lip = 1, chin = 1;  ///< 0..1: how thick it grows there
+  double curl = 0;                       ///< metres that strands swing
+};
+
 }  // namespace easel

@@ -66,6 +66,7 @@ Person readPerson(const Json& json) {
   take(json, "cloth", p.cloth);
   take(json, "clothColour", p.clothColour);
   take(json, "glasses", p.glasses);
+  take(json, "beard", p.beard);
   take(json, "hairReflectance", p.hairReflectance);
   take(json, "melanin", p.melanin);
   take(json, "skinTint", p.skinTint);
@@ -175,6 +176,18 @@ Expression readExpression(const Json& json) {
       throw std::invalid_argument(say("The weight of {} must be a number from 0 to 1.", foreign(unit)));
   return e;
 }
+Beard readBeard(const Json& json) {
+  auto b = named<Beard>(json);
+  take(json, "strands", b.strands);
+  take(json, "thickness", b.thickness);
+  take(json, "length", b.length);
+  take(json, "varied", b.varied);
+  take(json, "cheeks", b.cheeks);
+  take(json, "lip", b.lip);
+  take(json, "chin", b.chin);
+  take(json, "curl", b.curl);
+  return b;
+}
 Hat readHat(const Json& json) {
   auto h = named<Hat>(json);
   take(json, "garment", h.garment);
@@ -226,6 +239,7 @@ void readPeople(const Json& json, People& people) {
   eachEntry(json, "glasses", kPeopleLimits, [&](const Json& j) { put(people.glasses, readFrame(j)); });
   eachEntry(json, "poses", kPeopleLimits, [&](const Json& j) { put(people.poses, readPose(j)); });
   eachEntry(json, "expressions", kPeopleLimits, [&](const Json& j) { put(people.expressions, readExpression(j)); });
+  eachEntry(json, "beards", kPeopleLimits, [&](const Json& j) { put(people.beards, readBeard(j)); });
   eachEntry(json, "hats", kPeopleLimits, [&](const Json& j) { put(people.hats, readHat(j)); });
   eachEntry(json, "clothColours", kPeopleLimits, [&](const Json& j) { put(people.clothColours, readColouring(j)); });
   eachEntry(json, "people", kPeopleLimits, [&](const Json& j) {
@@ -246,6 +260,8 @@ const std::vector<Person>& sitterCatalogue() { return people().sitters; }
 const std::vector<Pose>& poses() { return people().poses; }
 const std::vector<Expression>& expressions() { return people().expressions; }
 const Expression* findExpression(const std::string& id) { return byId(expressions(), id); }
+const std::vector<Beard>& beards() { return people().beards; }
+const Beard* findBeard(const std::string& id) { return byId(beards(), id); }
 const std::vector<Hat>& hats() { return people().hats; }
 const Hat* findHat(const std::string& id) { return byId(hats(), id); }
 const Pose* findPose(const std::string& id) { return byId(poses(), id); }

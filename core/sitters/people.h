@@ -52,6 +52,7 @@ struct Person {
   std::string cloth = "cotton";           ///< and what it is of: an id of the cloths
   std::string clothColour = "blue-grey";  ///< an id of the colours of clothes
   std::string glasses = "none";           ///< an id of the frames
+  std::string beard = "none";             ///< an id of the beards
   Vec3 hairReflectance{0.2f, 0.15f, 0.1f}, skinTint{1, 1, 1};
   std::optional<std::array<double, 2>> melanin;  ///< as of a Colouring
 };
@@ -69,6 +70,7 @@ struct People {
   std::vector<Pose> poses;
   std::vector<Expression> expressions;
   std::vector<Hat> hats;
+  std::vector<Beard> beards;
   std::vector<Colouring> clothColours;
 };
 
@@ -84,6 +86,9 @@ const std::vector<Pose>& poses();
 /// What faces can say, the first nothing; nullptr when there is none of that id.
 const std::vector<Expression>& expressions();
 const Expression* findExpression(const std::string& id);
+/// "own" first; nullptr when there is none of that id.
+const std::vector<Beard>& beards();
+const Beard* findBeard(const std::string& id);
 /// The first: none.
 const std::vector<Hat>& hats();
 const Hat* findHat(const std::string& id);

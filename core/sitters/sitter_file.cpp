@@ -99,6 +99,30 @@ void demandMesh(size_t n, std::initializer_list<size_t> sizes, const std::vector
     throw std::runtime_error(say("a mesh names a vertex that is not there"));
 }
 
+void put(Out& o, const std::vector<Morph>& all) {
+  o.value(std::uint32_t(all.size()));
+  for (const Morph& m : all) {
+    o.text(m.expression);
+    o.array(m.vertex);
+    o.array(m.shift);
+    o.array(m.normal);
+  }
+}
+// Of a mesh with so many vertices.
+std::vector<Morph> morphs(In& in, size_t vertices) {
+  std::vector<Morph> all(in.checked(in.value<std::uint32_t>(), 8));
+  for (Morph& m : all) {
+    m.expression = in.text();
+    m.vertex = in.array<std::uint32_t>();
+    m.shift = in.array<Vec3>();
+    m.normal = in.array<Vec3>();
+    if (m.shift.size() != m.vertex.size() || m.normal.size() != m.vertex.size() ||
+        std::any_of(m.vertex.begin(), m.vertex.end(), [&](std::uint32_t i) { return i >= vertices; }))
+      throw std::runtime_error(say("a mesh names a vertex that is not there"));
+  }
+  return all;
+}
+
 [[noreturn]] void refuse(const std::filesystem::path& file, const std::string& why) {
   throw std::runtime_error(
       say("The sitter file {} cannot be used: {}. Run ./run-demo once with the network on; it fetches and "
@@ -147,13 +171,7 @@ void writeSitter(const std::filesystem::path& file, const Sitter& s) {
     o.array(p.headWeight);
     o.array(p.binding);
     o.array(p.triangles);
-    o.value(std::uint32_t(p.morphs.size()));
-    for (const Morph& m : p.morphs) {
-      o.text(m.expression);
-      o.array(m.vertex);
-      o.array(m.shift);
-      o.array(m.normal);
-    }
+    put(o, p.morphs);
   }
   o.array(s.joints.of);
   o.value(s.joints.hip);
@@ -161,6 +179,8 @@ void writeSitter(const std::filesystem::path& file, const Sitter& s) {
   o.array(s.ground.position);
   o.array(s.ground.normal);
   o.array(s.ground.scalp);
+  o.array(s.ground.beard);
+  put(o, s.ground.morphs);
   o.array(s.ground.triangles);
   for (const DistanceField* f : {&s.headField, &s.bodyField}) {
     o.value(f->low);
@@ -234,16 +254,7 @@ Sitter readSitter(const std::filesystem::path& file) {
       p.binding = in.array<Binding>();
       p.triangles = in.array<std::uint32_t>();
       const size_t n = p.position.size();
-      p.morphs.resize(in.checked(in.value<std::uint32_t>(), 8));
-      for (Morph& m : p.morphs) {
-        m.expression = in.text();
-        m.vertex = in.array<std::uint32_t>();
-        m.shift = in.array<Vec3>();
-        m.normal = in.array<Vec3>();
-        if (m.shift.size() != m.vertex.size() || m.normal.size() != m.vertex.size() ||
-            std::any_of(m.vertex.begin(), m.vertex.end(), [&](std::uint32_t i) { return i >= n; }))
-          throw std::runtime_error(say("a mesh names a vertex that is not there"));
-      }
+      p.morphs = morphs(in, n);
       demandMesh(n, {p.normal.size(), p.uv.size(), p.headWeight.size()}, p.triangles);
       const bool bound = std::all_of(p.binding.begin(), p.binding.end(), [](const Binding& b) {
         return std::all_of(b.bone.begin(), b.bone.end(), [](std::uint8_t k) { return k < Bones::kAll; });
@@ -261,8 +272,10 @@ Sitter readSitter(const std::filesystem::path& file) {
     g.position = in.array<Vec3>();
     g.normal = in.array<Vec3>();
     g.scalp = in.array<float>();
+    g.beard = in.array<float>();
+    g.morphs = morphs(in, g.position.size());
     g.triangles = in.array<std::uint32_t>();
-    demandMesh(g.position.size(), {g.normal.size(), g.scalp.size()}, g.triangles);
+    demandMesh(g.position.size(), {g.normal.size(), g.scalp.size(), g.beard.size()}, g.triangles);
     for (DistanceField* f : {&s.headField, &s.bodyField}) {
       f->low = in.value<Vec3>();
       f->cell = in.value<float>();

@@ -6,11 +6,13 @@
 #include "data/by_id.h"
 #include "plan/placement.h"
 #include "sitters/colouring.h"
+#include "sitters/face_hair.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "transport/cloth.h"
 #include "transport/sampling.h"
 #include "transport/shared.h"
+#include "transport/skin.h"
 
 namespace easel {
 namespace {
@@ -182,6 +184,7 @@ void Figure::addBody(const SitterPlace& as) {
   const Colouring* colour = byIdOrOwn(clothColours(), as.clothColour, person.clothColour);
   for (const MeshPart& p : sitter_->parts) {
     if (p.garment == Garment::Hat || !worn(*sitter_, p, clothing, as.eyeHeight)) continue;
+    if (p.surface == Surface::Brow) continue;  // strands
     auto g = posedPart(p, as, p.wear.empty() ? Legs{} : legs);
     g->texture = p.texture >= 0 ? &sitter_->textures[size_t(p.texture)] : nullptr;
     g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
@@ -234,7 +237,14 @@ void Figure::addHair(const SitterPlace& as) {
   std::optional<const Cover> cover;
   if (hat_) cover.emplace(*hat_, *sitter_);
   hair->strands = grown(*sitter_, hairStyleOf(as.hairStyle, sitter_->hairStyle), *posture_, cover ? &*cover : nullptr);
+  const Beard* beard = byIdOrOwn(beards(), as.beard, personOf(as.id).beard);
+  if (beard) addBeard(hair->strands, *sitter_, *beard, as.expression, *posture_);
   for (Strands::Point& p : hair->strands.points) p.at.y += float(as.eyeHeight);
+  for (const MeshPart& p : sitter_->parts)
+    if (p.surface == Surface::Brow) {
+      const auto card = posedPart(p, as, {});
+      addBrows(hair->strands, *sitter_, p, card->position, card->normal);
+    }
   if (!hair->strands.segments.empty()) traced_.attach(std::move(hair));
 }
 
@@ -286,6 +296,9 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       // Scalps are painted in hair colours: what hair leaves bare has the hue of the face.
       if (rest.y > 0.07f)
         s.albedo = lerp(s.albedo, faceHue_ * luminance(s.albedo), std::min(1.f, (rest.y - 0.07f) / 0.03f));
+      s.albedo *= kSkinGivesOn;
+      const float oil = oilAt(rest, sitter_->landmarks);
+      s.cloth = std::uint32_t(oil * 255 + 0.5f);
       if (!fine) break;
       // Fine relief at the scale of pores: three offsets of the same noise give the slope.
       const float e = 0.0006f;
@@ -300,6 +313,7 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       const float blotch = noise[0], pore = noise[1];
       s.albedo *= 1 + 0.05f * blotch + 0.05f * pore;
       s.albedo.x *= 1 + 0.03f * blotch;
+      s.cloth = std::uint32_t(oil * (1 + 0.4f * blotch) * 255 + 0.5f);
       const Vec3 slope = Vec3{noise[3], noise[4], noise[5]} - Vec3{1, 1, 1} * noise[2];
       s.normal = normalize(s.normal - (slope - s.normal * dot(slope, s.normal)) * 0.16f);
       break;
@@ -309,16 +323,11 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       // The package's irises are too saturated; the white of a real eye is greyer than paper.
       const float y = luminance(s.albedo);
       s.albedo = lerp(s.albedo, {y, y, y}, 0.35f) * 0.75f;
+      s.albedo.x = std::min(s.albedo.x, 1.7f * s.albedo.y);  // brown, not red
       break;
     }
-    case Surface::Brow:
     case Surface::Lash:
-      s.albedo = texelAt(*g.texture, uvAt(*g.part, triangle, u, v)).colour * 0.8f;
-      if (g.surface == Surface::Lash) s.albedo = {0.02f, 0.018f, 0.016f};
-      if (g.surface == Surface::Brow) {
-        const float y = std::min(1.f, luminance(s.albedo) * 1.5f + 0.2f);
-        s.albedo = (hairTint_ * 0.55f + Vec3{0.02f, 0.016f, 0.012f}) * y;
-      }
+      s.albedo = {0.02f, 0.018f, 0.016f};
       break;
     case Surface::Cloth: {
       const Vec3 rest = restAt(*g.part, triangle, u, v);

@@ -58,7 +58,8 @@ bool ofForearm(const Binding& b) {
 }
 
 // What has moved by more than a hundredth of a millimetre.
-Morph morphOf(const std::string& expression, const MeshPart& from, const MeshPart& to) {
+template <class Mesh>
+Morph morphOf(const std::string& expression, const Mesh& from, const Mesh& to) {
   Morph m{expression, {}, {}, {}};
   for (size_t i = 0; i < from.position.size(); ++i) {
     const Vec3 shift = to.position[i] - from.position[i];
@@ -208,6 +209,7 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     return parts;
   };
   std::vector<MeshPart> neutral = face(v);
+  s.ground = hairGround(body, package.unshaped());
   for (const Expression& e : expressions()) {
     if (e.shapes.empty()) continue;
     BodyRecipe saying = person.body;
@@ -215,12 +217,14 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     for (const auto& [unit, weight] : e.shapes)
       for (size_t r = 0; r < 3; ++r)
         saying.details[fmt::format("expression/units/{}/{}", kAncestries[r], unit)] += weight * person.body.ancestry[r];
-    const std::vector<MeshPart> moved = face(package.shaped(saying));
+    const std::vector<Vec3> shaped = package.shaped(saying);
+    const std::vector<MeshPart> moved = face(shaped);
+    const HairGround ground = hairGround(package.body(shaped), package.unshaped());
+    s.ground.morphs.push_back(morphOf(e.id, s.ground, ground));
     for (size_t k = 0; k < neutral.size(); ++k) neutral[k].morphs.push_back(morphOf(e.id, neutral[k], moved[k]));
   }
   for (MeshPart& p : neutral) s.parts.push_back(std::move(p));
   s.hairStyle = person.hair;
-  s.ground = hairGround(body, package.unshaped());
 
   // Into local space: metres, eye level, plane of symmetry, axis of the neck.
   const Vec3 origin{0, eyeY, s.landmarks.neckPivot.z};
@@ -233,6 +237,8 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
       for (Vec2& t : p.uv) t.y -= eyeY * kMetresPerUnit;
   }
   for (Vec3& q : s.ground.position) q = local(q);
+  for (Morph& m : s.ground.morphs)
+    for (Vec3& d : m.shift) d *= kMetresPerUnit;
   s.joints = package.joints(v);
   for (Vec3& q : s.joints.of) q = local(q);
   for (auto* both : {&s.joints.hip, &s.joints.knee})

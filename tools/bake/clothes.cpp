@@ -1,7 +1,9 @@
 #include "clothes.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <map>
 
 #include "meshes.h"
 #include "subdivide.h"
@@ -34,6 +36,50 @@ std::vector<float> ofPiece(const QuadMesh& mesh, float way) {
   }
   for (float& r : reach) r *= way;
   return reach;
+}
+
+// Splits triangles along the edges of a box of the garment's picture, so that what is coloured apart ends on a line.
+void cutAlong(MeshPart& part, const Outfit::Box& box) {
+  const auto of = [](Vec2 t, int axis) { return axis ? 1 - t.y : t.x; };
+  for (int axis : {0, 1})
+    for (size_t end : {size_t(axis), size_t(axis) + 2}) {
+      const auto line = float(box[end]), low = float(box[size_t(1 - axis)]), high = float(box[size_t(1 - axis) + 2]);
+      std::vector<std::uint32_t> out;
+      std::map<std::pair<std::uint32_t, std::uint32_t>, std::uint32_t> made;
+      const auto between = [&](std::uint32_t a, std::uint32_t b) {
+        auto [at, fresh] = made.try_emplace(std::minmax(a, b), std::uint32_t(part.position.size()));
+        if (!fresh) return at->second;
+        const float from = of(part.uv[a], axis), t = (line - from) / (of(part.uv[b], axis) - from);
+        part.position.push_back(lerp(part.position[a], part.position[b], t));
+        part.normal.push_back(normalize(lerp(part.normal[a], part.normal[b], t)));
+        part.uv.push_back({part.uv[a].x * (1 - t) + part.uv[b].x * t, part.uv[a].y * (1 - t) + part.uv[b].y * t});
+        part.headWeight.push_back(part.headWeight[a] * (1 - t) + part.headWeight[b] * t);
+        part.binding.push_back(part.binding[t < 0.5f ? a : b]);
+        return at->second;
+      };
+      for (size_t t = 0; t < part.triangles.size(); t += 3) {
+        const std::uint32_t* i = &part.triangles[t];
+        float least = 2, most = -1, aside = 2, beyond = -1;
+        for (int k = 0; k < 3; ++k) {
+          least = std::min(least, of(part.uv[i[k]], axis));
+          most = std::max(most, of(part.uv[i[k]], axis));
+          aside = std::min(aside, of(part.uv[i[k]], 1 - axis));
+          beyond = std::max(beyond, of(part.uv[i[k]], 1 - axis));
+        }
+        if (least >= line - 1e-5f || most <= line + 1e-5f || beyond < low || aside > high) {
+          out.insert(out.end(), i, i + 3);
+          continue;
+        }
+        // The corner that is alone on its side, and the two others.
+        const std::array<std::uint32_t, 3> c{i[0], i[1], i[2]};
+        const auto before = [&](std::uint32_t v) { return of(part.uv[v], axis) < line; };
+        size_t k = 0;
+        while (before(c[k]) == before(c[(k + 1) % 3]) || before(c[k]) == before(c[(k + 2) % 3])) ++k;
+        const std::uint32_t a = c[k], b = c[(k + 1) % 3], d = c[(k + 2) % 3], p = between(a, b), q = between(a, d);
+        out.insert(out.end(), {a, p, q, p, b, d, p, d, q});
+      }
+      part.triangles = std::move(out);
+    }
 }
 
 }  // namespace
@@ -136,7 +182,9 @@ std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, c
   top = keepFaces(top, keep);
   for (float& w : top.headWeight) w = std::min(w, 0.25f);
   constexpr size_t kFineEnough = 4000;  // faces
-  const MeshPart all = triangulated(subdivided(top, top.face.size() > kFineEnough ? 0 : 1), Surface::Cloth, -1);
+  MeshPart all = triangulated(subdivided(top, top.face.size() > kFineEnough ? 0 : 1), Surface::Cloth, -1);
+  for (const auto* boxes : {&outfit.shirt, &outfit.tie})
+    for (const Outfit::Box& b : *boxes) cutAlong(all, b);
   auto kind = [&](size_t t) {
     Vec2 middle;
     for (size_t k = 0; k < 3; ++k) {

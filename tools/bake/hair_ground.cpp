@@ -35,6 +35,23 @@ float insideHairline(Vec3 p) {
   return (p.y - hairline(round)) * 0.1f;
 }
 
+// The same of the line of a beard: cheek, lip, throat; not the lips themselves.
+float insideBeard(Vec3 p) {
+  const float aside = std::abs(p.x);
+  if (aside > 0.7f && p.z < 0.72f && p.y > 6.8f) return -1;  // the ear
+  constexpr Along kCheek[] = {{0, 6.80f},    {0.2f, 6.80f}, {0.31f, 6.73f}, {0.45f, 6.70f},
+                              {0.6f, 6.84f}, {0.7f, 7.05f}, {0.76f, 7.25f}, {1, 7.25f}};
+  size_t k = 1;
+  while (k + 1 < std::size(kCheek) && kCheek[k].round < aside) ++k;
+  const float t = std::clamp((aside - kCheek[k - 1].round) / (kCheek[k].round - kCheek[k - 1].round), 0.f, 1.f);
+  const float below = kCheek[k - 1].height + (kCheek[k].height - kCheek[k - 1].height) * t - p.y;
+  const float above = p.y - (6.14f + 0.9f * std::max(0.f, 0.95f - p.z));
+  const float before = p.z - 0.55f;
+  const float x = p.x / 0.29f, y = (p.y - 6.63f) / 0.115f;
+  const float lips = p.z > 1.2f ? (std::sqrt(x * x + y * y) - 1) * 0.115f : 1;
+  return std::min({below, above, before, lips}) * 0.1f;
+}
+
 }  // namespace
 
 HairGround hairGround(const QuadMesh& body, const std::vector<Vec3>& unshaped) {
@@ -48,7 +65,11 @@ HairGround hairGround(const QuadMesh& body, const std::vector<Vec3>& unshaped) {
   const QuadMesh fine = subdivided(keepFaces(body, near), 2), fineBase = subdivided(keepFaces(base, near), 2);
   const std::vector<Vec3> normal = vertexNormals(fine);
   std::vector<float> inside(fineBase.position.size());
-  for (size_t i = 0; i < inside.size(); ++i) inside[i] = insideHairline(fineBase.position[i]);
+  std::vector<float> beard(inside.size());
+  for (size_t i = 0; i < inside.size(); ++i) {
+    inside[i] = insideHairline(fineBase.position[i]);
+    beard[i] = insideBeard(fineBase.position[i]);
+  }
   HairGround g;
   std::vector<int> as(inside.size(), -1);
   auto vertex = [&](int i) {
@@ -58,11 +79,13 @@ HairGround hairGround(const QuadMesh& body, const std::vector<Vec3>& unshaped) {
       g.position.push_back(fine.position[size_t(i)]);
       g.normal.push_back(normal[size_t(i)]);
       g.scalp.push_back(inside[size_t(i)]);
+      g.beard.push_back(beard[size_t(i)]);
     }
     return std::uint32_t(at);
   };
   for (const auto& f : fine.face) {
-    if (std::any_of(f.begin(), f.end(), [&](int i) { return inside[size_t(i)] < -0.008f; })) continue;
+    if (std::any_of(f.begin(), f.end(), [&](int i) { return std::max(inside[size_t(i)], beard[size_t(i)]) < -0.008f; }))
+      continue;
     for (size_t k : {0u, 1u, 2u, 0u, 2u, 3u}) g.triangles.push_back(vertex(f[k]));
   }
   return g;
