@@ -58,10 +58,13 @@ std::vector<Root> Grower::roots(int n, std::uint32_t seed) const {
   double all = 0;
   for (size_t t = 0; t < g.triangles.size(); t += 3) {
     const Vec3 a = g.position[g.triangles[t]], b = g.position[g.triangles[t + 1]], c = g.position[g.triangles[t + 2]];
-    until.push_back(all += double(length(cross(b - a, c - a))));
+    // The rest of the ground is for beards.
+    const bool scalp =
+        std::min({g.scalp[g.triangles[t]], g.scalp[g.triangles[t + 1]], g.scalp[g.triangles[t + 2]]}) > -0.008f;
+    until.push_back(all += scalp ? double(length(cross(b - a, c - a))) : 0);
   }
   std::vector<Root> out;
-  if (until.empty() || n < 1) return out;
+  if (!(all > 0) || n < 1) return out;
   out.reserve(size_t(n));
   for (int i = 0; i < n; ++i) {
     const std::uint32_t key = hashPair(std::uint32_t(i), seed);

@@ -26,11 +26,6 @@ Vec3 hairTintOf(const SitterPlace& as, const Sitter* sitter) {
   return sitter ? sitter->hairTint : Vec3{0.2f, 0.15f, 0.1f};
 }
 
-Attitude attitudeOf(const SitterPlace& as, const Sitter& sitter) {
-  const bool sits = seated(-double(sitter.soles), as.eyeHeight);
-  return {{as.turn, as.tilt, as.nod}, as.shoulders, as.lean, sits, poseOf(as.pose, sits)};
-}
-
 Vec3 absorptionOf(const SitterPlace& as, const Sitter* sitter) {
   const Colouring* dyed = findHairColour(as.hairColour);
   const auto melanin = dyed && dyed->id != "own" ? dyed->melanin : personOf(as.id).melanin;
@@ -101,12 +96,17 @@ Vec3 inRelief(const Geometry& g, const std::uint32_t* i, float u, float v, Vec3 
 
 }  // namespace
 
+Posture postureOf(const SitterPlace& as, const Sitter& sitter) {
+  const bool sits = seated(-double(sitter.soles), as.eyeHeight);
+  return {sitter, {{as.turn, as.tilt, as.nod}, as.shoulders, as.lean, sits, poseOf(as.pose, sits)}};
+}
+
 Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter)
     : sitter_(std::move(sitter)),
       hairTint_(hairTintOf(as, sitter_.get())),
       fibre_(absorptionOf(as, sitter_.get()), hairTint_) {
   if (sitter_) {
-    posture_.emplace(*sitter_, attitudeOf(as, *sitter_));
+    posture_.emplace(postureOf(as, *sitter_));
     head_ = posture_->head();
     addSitter(as);
   }

@@ -16,6 +16,9 @@
 
 namespace easel {
 
+/// How the plan has the sitter hold themselves.
+Posture postureOf(const SitterPlace& as, const Sitter& sitter);
+
 class Figure {
  public:
   Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter);

@@ -16,6 +16,7 @@
 #include "picture/studio.h"
 #include "plan/lamp.h"
 #include "sitters/sitter_file.h"
+#include "transport/figure.h"
 
 using namespace easel;
 
@@ -89,13 +90,14 @@ void exportTo(const std::string& folder) {
   };
   std::vector<Mesh> meshes;
   const Vec3 up{0, float(plan.sitter.eyeHeight), 0};
-  const HeadPose pose{plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod};
+  const Posture posture = postureOf(plan.sitter, scene->sitter());
   for (const MeshPart& p : scene->sitter().parts) {
     if (!worn(scene->sitter(), p, {"plain", false}, plan.sitter.eyeHeight)) continue;
     if (p.surface != Surface::Skin && p.surface != Surface::Cloth && p.surface != Surface::Eye) continue;
-    Mesh mesh{meanColour(layers, p.surface), {}, p.triangles};
-    for (size_t i = 0; i < p.position.size(); ++i)
-      mesh.at.push_back(posed(p.position[i], p.headWeight[i], scene->sitter().landmarks.neckPivot, pose) + up);
+    Mesh mesh{meanColour(layers, p.surface), p.position, p.triangles};
+    std::vector<Vec3> normal = p.normal;
+    posture.place(p, mesh.at, normal);
+    for (Vec3& q : mesh.at) q += up;
     meshes.push_back(std::move(mesh));
   }
   for (const Side& s : scene->sides())

@@ -5,6 +5,7 @@
 
 #include "plan/lamp.h"
 #include "reference/rooms.h"
+#include "transport/figure.h"
 
 using namespace easel;
 
@@ -15,13 +16,16 @@ void put(std::ofstream& out, Vec3 v) { out << ' ' << v.x << ' ' << v.y << ' ' <<
 void writeSitter(const Scene& scene, const Plan& plan, const std::string& file) {
   std::FILE* out = std::fopen(file.c_str(), "wb");
   const Vec3 up{0, float(plan.sitter.eyeHeight), 0};
+  const Posture posture = postureOf(plan.sitter, scene.sitter());
   Vec3 colour{0.3f, 0.2f, 0.15f};
   for (const MeshPart& p : scene.sitter().parts) {
     if (!worn(scene.sitter(), p, {"plain", false}, plan.sitter.eyeHeight)) continue;
     if (p.surface != Surface::Skin && p.surface != Surface::Cloth && p.surface != Surface::Eye) continue;
+    std::vector<Vec3> at = p.position, normal = p.normal;
+    posture.place(p, at, normal);
     for (size_t t = 0; t + 2 < p.triangles.size(); t += 3) {
       Vec3 q[3];
-      for (size_t k = 0; k < 3; ++k) q[k] = p.position[p.triangles[t + k]] + up;
+      for (size_t k = 0; k < 3; ++k) q[k] = at[p.triangles[t + k]] + up;
       const Vec3 middle = (q[0] + q[1] + q[2]) / 3, n = cross(q[1] - q[0], q[2] - q[0]);
       if (!(dot(n, n) > 0)) continue;
       for (float side : {1.f, -1.f}) {
