@@ -1,5 +1,8 @@
 #include "sitters/skeleton.h"
 
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
 #include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
@@ -193,7 +196,7 @@ void Posture::place(const MeshPart& part, std::vector<Vec3>& position, std::vect
   const float c = std::cos(shoulders_), s = std::sin(shoulders_);
   const auto withBody = [&](Vec3 d) { return Vec3{d.x * c + d.z * s, d.y, d.z * c - d.x * s}; };
   const Binding trunk;
-  for (size_t i = 0; i < position.size(); ++i) {
+  const auto move = [&](size_t i) {
     const Binding& b = part.binding.empty() ? trunk : part.binding[i];
     const float w = part.headWeight[i];
     std::array<float, 4> real = bone_[Bones::Head].real, dual = bone_[Bones::Head].dual;
@@ -220,7 +223,10 @@ void Posture::place(const MeshPart& part, std::vector<Vec3>& position, std::vect
     const Vec3 p = turn(position[i]) + (e * rw - r * ew + cross(r, e)) * 2;
     position[i] = withBody(posed(p, w, pivot_, head_));
     normal[i] = withBody(posedDirection(turn(normal[i]), w, head_));
-  }
+  };
+  tbb::parallel_for(tbb::blocked_range<size_t>(0, position.size(), 2048), [&](const auto& some) {
+    for (size_t i = some.begin(); i < some.end(); ++i) move(i);
+  });
 }
 
 }  // namespace easel
