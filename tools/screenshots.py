@@ -50,17 +50,17 @@ if not WINDOWS_ALONE: board("modifiers.png", 6, [
 MASTER, FIDDLER, MAKER = (f"demo/marrow-lane-{n}.easel.json" for n in ("master", "fiddler", "maker"))
 
 
-def portrait(person):
-    """The master's four lights on somebody else."""
+def portrait(person, at):
+    """The master's four lights on somebody else, at ease."""
     p = json.load(open(MASTER))
-    p["sitter"]["id"] = person
+    p["sitter"].update(id=person, shoulders=(22, -20, 30, 12, -28)[at % 5], expression=("slight-smile", "smile", "neutral")[at % 3])
     f = f"{work}/{person}.json"
     json.dump(p, open(f, "w"))
     subprocess.run([EASEL, "render", f, "--out", f"{work}/{person}.png", "--size", "330x412", "--samples", "64"], check=True)
     return f"{work}/{person}.png"
 
 
-if not WINDOWS_ALONE: board("sitters.png", 5, [(p["name"], portrait(p["id"])) for p in json.load(open("data/people.json"))["people"]])
+if not WINDOWS_ALONE: board("sitters.png", 5, [(p["name"], portrait(p["id"], k)) for k, p in enumerate(json.load(open("data/people.json"))["people"])])
 broken = json.load(open(MASTER))
 broken["title"] = "Marrow Lane Luthiers: the master, spoilt on purpose"
 broken["lights"][1].update(targetStops=0.2, power=broken["lights"][1]["power"] + 1.7)
