@@ -365,8 +365,7 @@ const Fibre& Scene::fibre() const { return impl_->figure->fibre(); }
 const Sitter& Scene::sitter() const { return *impl_->figure->sitter(); }
 
 Vec3 Scene::studioPoint(Vec3 local) const {
-  return impl_->figure->head()(local) +
-         Vec3{0, float(impl_->plan.sitter.eyeHeight), 0};
+  return impl_->figure->head()(local) + Vec3{0, float(impl_->plan.sitter.eyeHeight), 0};
 }
 
 }  // namespace easel
