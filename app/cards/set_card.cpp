@@ -133,6 +133,11 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
                             sitter(tr("Temples of the glasses"), &SitterPlace::templesUp));
   temples->setObjectName("templesUp");
   temples->setToolTip(tr("Lifted at the ears, the lenses look down and mirror lower."));
+  auto* back =
+      addNumber(5, 1, tr("Hat ba&ck"), rangeOf("sitter.hatBack"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::hatBack),
+                sitter(tr("Hat tipped back"), &SitterPlace::hatBack));
+  back->setObjectName("hatBack");
+  back->setToolTip(tr("Tipped back, the brim lets a high light down to the eyes."));
   addSpoken(
       6, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
       [this](const QString& t) {

@@ -235,11 +235,10 @@ TEST(Day, TheSetPageDressesTheSitter) {
   Master m;
   m.window.setStage(0);
   const Plan before = m.plan();
-  const std::pair<const char*, const char*> choices[] = {{"outfit", "suit"},
-                                                         {"cloth", "velvet"},
-                                                         {"clothColour", "velvet-black"},
-                                                         {"glasses", "round"},
-                                                         {"hairStyle", "bob"}};
+  const std::pair<const char*, const char*> choices[] = {
+      {"outfit", "suit"},   {"cloth", "velvet"},  {"clothColour", "velvet-black"},
+      {"glasses", "round"}, {"hairStyle", "bob"}, {"beard", "short"},
+      {"hat", "felt"}};
   for (const auto& [field, id] : choices) m.choose(field, id);
   const SitterPlace& s = m.plan().sitter;
   EXPECT_EQ(s.outfit + " " + s.cloth + " " + s.clothColour + " " + s.glasses + " " + s.hairStyle,
@@ -247,7 +246,10 @@ TEST(Day, TheSetPageDressesTheSitter) {
   ASSERT_TRUE(m.settled());
   m.field<NumberField>("templesUp")->setValue(4);
   EXPECT_EQ(m.plan().sitter.templesUp, 4);
-  for (size_t i = 0; i < std::size(choices) + 1; ++i) m.window.document()->undo();
+  EXPECT_EQ(m.plan().sitter.beard + " " + m.plan().sitter.hat, "short felt");
+  m.field<NumberField>("hatBack")->setValue(10);
+  EXPECT_EQ(m.plan().sitter.hatBack, 10);
+  for (size_t i = 0; i < std::size(choices) + 2; ++i) m.window.document()->undo();
   EXPECT_TRUE(m.plan() == before);
 }
 
