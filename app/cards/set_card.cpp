@@ -99,35 +99,26 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   who->setObjectName("sitter");
   for (int i = 0; i < who->count(); ++i)
     who->setItemData(i, QString::fromStdString(sitterCatalogue()[size_t(i)].description), Qt::ToolTipRole);
-  addChoice(1, 0, tr("Ha&ir colour"), named(hairColours()), lookNow(&SitterPlace::hairColour),
-            look(tr("Hair colour"), &SitterPlace::hairColour))
-      ->setObjectName("hairColour");
   const auto listed = [](const auto& all) {
     std::vector<std::pair<QString, QString>> out;
     for (const auto& one : all) out.emplace_back(QString::fromStdString(one.id), QString::fromStdString(one.name));
     return out;
   };
-  addChoice(2, 0, tr("Hair st&yle"), listed(hairStyles()), lookNow(&SitterPlace::hairStyle),
-            look(tr("Hair style"), &SitterPlace::hairStyle))
-      ->setObjectName("hairStyle");
-  addChoice(3, 0, tr("S&kin tone"), named(skinTones()), lookNow(&SitterPlace::skinTone),
-            look(tr("Skin tone"), &SitterPlace::skinTone))
-      ->setObjectName("skinTone");
-  addChoice(5, 0, tr("&Beard"), listed(beards()), lookNow(&SitterPlace::beard), look(tr("Beard"), &SitterPlace::beard))
-      ->setObjectName("beard");
-  addChoice(4, 0, tr("H&at"), listed(hats()), lookNow(&SitterPlace::hat), look(tr("Hat"), &SitterPlace::hat))
-      ->setObjectName("hat");
-  addChoice(0, 1, tr("&Outfit"), listed(outfits()), lookNow(&SitterPlace::outfit),
-            look(tr("Outfit"), &SitterPlace::outfit))
-      ->setObjectName("outfit");
-  addChoice(2, 1, tr("Cloth co&lour"), named(clothColours()), lookNow(&SitterPlace::clothColour),
-            look(tr("Colour of the clothes"), &SitterPlace::clothColour))
-      ->setObjectName("clothColour");
-  addChoice(1, 1, tr("Clot&h"), listed(cloths()), lookNow(&SitterPlace::cloth), look(tr("Cloth"), &SitterPlace::cloth))
-      ->setObjectName("cloth");
-  addChoice(3, 1, tr("&Glasses"), listed(glassesFrames()), lookNow(&SitterPlace::glasses),
-            look(tr("Glasses"), &SitterPlace::glasses))
-      ->setObjectName("glasses");
+  const auto wears = [&](int row, int column, const QString& label,
+                         const std::vector<std::pair<QString, QString>>& choices, std::string SitterPlace::*m,
+                         const QString& done, const char* name) {
+    addChoice(row, column, label, choices, lookNow(m), look(done, m))->setObjectName(name);
+  };
+  wears(1, 0, tr("Ha&ir colour"), named(hairColours()), &SitterPlace::hairColour, tr("Hair colour"), "hairColour");
+  wears(2, 0, tr("Hair st&yle"), listed(hairStyles()), &SitterPlace::hairStyle, tr("Hair style"), "hairStyle");
+  wears(3, 0, tr("S&kin tone"), named(skinTones()), &SitterPlace::skinTone, tr("Skin tone"), "skinTone");
+  wears(5, 0, tr("&Beard"), listed(beards()), &SitterPlace::beard, tr("Beard"), "beard");
+  wears(4, 0, tr("H&at"), listed(hats()), &SitterPlace::hat, tr("Hat"), "hat");
+  wears(0, 1, tr("&Outfit"), listed(outfits()), &SitterPlace::outfit, tr("Outfit"), "outfit");
+  wears(2, 1, tr("Cloth co&lour"), named(clothColours()), &SitterPlace::clothColour, tr("Colour of the clothes"),
+        "clothColour");
+  wears(1, 1, tr("Clot&h"), listed(cloths()), &SitterPlace::cloth, tr("Cloth"), "cloth");
+  wears(3, 1, tr("&Glasses"), listed(glassesFrames()), &SitterPlace::glasses, tr("Glasses"), "glasses");
   auto* temples = addNumber(4, 1, tr("Te&mples up"), rangeOf("sitter.templesUp"), 1, 0, deg,
                             get(&Plan::sitter, &SitterPlace::templesUp),
                             sitter(tr("Temples of the glasses"), &SitterPlace::templesUp));
@@ -191,9 +182,7 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   for (int i = 0; i < arms->count(); ++i)
     if (poses()[size_t(i)].sits)
       arms->setItemData(i, tr("For a sitter on the stool; standing, the arms are at rest."), Qt::ToolTipRole);
-  addChoice(4, 0, tr("E&xpression"), listed(expressions()), lookNow(&SitterPlace::expression),
-            look(tr("Expression"), &SitterPlace::expression))
-      ->setObjectName("expression");
+  wears(4, 0, tr("E&xpression"), listed(expressions()), &SitterPlace::expression, tr("Expression"), "expression");
   grid_->setRowStretch(5, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 

@@ -84,8 +84,6 @@ QString surfaceText(Surface s) {
     case Surface::Eye:
     case Surface::Cornea:
       return tr("eye");
-    case Surface::Brow:
-      return tr("brow");
     case Surface::Lash:
       return tr("lashes");
     case Surface::Hair:
@@ -102,6 +100,7 @@ QString surfaceText(Surface s) {
       return tr("board");
     case Surface::Scrim:
       return tr("scrim");
+    case Surface::Brow:  // strands of hair in a scene
     case Surface::Lens:
     case Surface::Nothing:
       break;

@@ -43,6 +43,9 @@ inline float luminance(Vec3 a) { return 0.2126f * a.x + 0.7152f * a.y + 0.0722f 
 struct Vec2 {
   float x = 0, y = 0;
 };
+inline Vec2 operator+(Vec2 a, Vec2 b) { return {a.x + b.x, a.y + b.y}; }
+inline Vec2 operator*(Vec2 a, float s) { return {a.x * s, a.y * s}; }
+inline Vec2 lerp(Vec2 a, Vec2 b, float t) { return a * (1 - t) + b * t; }
 
 /// Right-handed orthonormal frame; n is the facing direction, u across, v up.
 struct Frame {

@@ -170,12 +170,11 @@ void receive(const LitPoints& p, int i, const Fibre& fibre, const Arriving& ligh
   else if (surface == Surface::Cloth)
     sheen +=
         luminance(falls) * clothSheen(nl, nv, nh, vh, p.share[size_t(i)], p.roughness[size_t(i)], p.fuzz[size_t(i)]);
-  else if (surface == Surface::Brow || surface == Surface::Lash)
+  else if (surface == Surface::Lash)
     sheen += luminance(falls) * 0.02f * microfacet(nl, nv, nh, 0.5f);
 }
 bool fibre(std::int32_t surface) {
-  return surface == std::int32_t(Surface::Hair) || surface == std::int32_t(Surface::Brow) ||
-         surface == std::int32_t(Surface::Lash);
+  return surface == std::int32_t(Surface::Hair) || surface == std::int32_t(Surface::Lash);
 }
 // Lit from both sides.
 bool through(std::int32_t surface) {

@@ -1,6 +1,6 @@
 // Points of a picture that ask a lamp for light, many at once: the arithmetic of what their surfaces make of it.
 //
-// Diffuse light as irradiance, apart from the albedo; sheen of skin and cloth. Hair, brows, lashes and eyes have models
+// Diffuse light as irradiance, apart from the albedo; sheen of skin and cloth. Hair, lashes and eyes have models
 // of their own and are worked out one by one, in the layer. Planes as in runs.h. One thread each.
 #pragma once
 

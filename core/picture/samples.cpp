@@ -202,7 +202,7 @@ void SampleSets::survey() {
       g.set(i, position, normalize(normal), most, share == kSampleSets);
       // The mean of unit normals is shorter than one where they spread: here by more than about four degrees.
       constexpr float kSpread = 0.997f;
-      rough_[i] = share < kSampleSets || most == Surface::Hair || most == Surface::Brow || most == Surface::Lash ||
+      rough_[i] = share < kSampleSets || most == Surface::Hair || most == Surface::Lash ||
                   (most != Surface::Nothing && length(normal) < kSpread * kSampleSets);
     }
   });

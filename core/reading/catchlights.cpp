@@ -26,7 +26,6 @@ std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const 
   if (hit->surface == Surface::Lash) return say("the lashes");
   if (hit->surface == Surface::Cloth && off < 0.04f) return say("the rim of the glasses");
   if (hit->surface == Surface::Hair) return "hair";
-  if (hit->surface == Surface::Brow) return say("the brow");
   if (hit->surface == Surface::Skin && off < 0.03f)
     return dot(point - eye.iris(), up) > 0 ? say("the upper lid") : say("the lower lid");
   return hit->surface == Surface::Skin ? say("the nose") : say("something in front");
@@ -43,8 +42,6 @@ std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float dista
   switch (hit->surface) {
     case Surface::Lash:
       return say("the lashes");
-    case Surface::Brow:
-      return say("the brow");
     case Surface::Hair:
       return "hair";
     case Surface::Panel:

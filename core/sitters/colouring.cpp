@@ -35,9 +35,7 @@ Vec3 faceReflectance(const Sitter& s) {
       if (p.normal[i].z < 0.2f ||
           std::none_of(std::begin(places), std::end(places), [&](Vec3 c) { return length(p.position[i] - c) < 0.02f; }))
         continue;
-      const int x = std::clamp(int(p.uv[i].x * float(t.width)), 0, t.width - 1),
-                y = std::clamp(int((1 - p.uv[i].y) * float(t.height)), 0, t.height - 1);
-      const std::uint8_t* c = &t.rgba[(size_t(y) * size_t(t.width) + size_t(x)) * 4];
+      const std::uint8_t* c = t.at(p.uv[i]);
       for (size_t k = 0; k < 3; ++k) channel[k].push_back(float(srgbDecode(c[k] / 255.0)) * s.skinTint[int(k)]);
     }
   }

@@ -3,35 +3,34 @@
 #include <algorithm>
 #include <cmath>
 
+#include "geometry/triangles.h"
+
 namespace easel {
 namespace {
 
 constexpr int kRound = 96, kUp = 64;
 constexpr float kFar = 1e3f, kClear = 0.003f;
 
-Vec3 middleOf(const Sitter& s) { return {0, 0.03f, s.landmarks.neckPivot.z + 0.02f}; }
-
 }  // namespace
 
 MeshPart tippedBack(const MeshPart& hat, const Sitter& sitter, double degrees) {
   MeshPart out = hat;
-  const Vec3 about = middleOf(sitter);
+  const Vec3 about = sitter.landmarks.middleOfHead();
   for (Vec3& p : out.position) p = about + rotateAbout(p - about, {1, 0, 0}, -radians(float(degrees)));
   for (Vec3& n : out.normal) n = rotateAbout(n, {1, 0, 0}, -radians(float(degrees)));
   return out;
 }
 
-Cover::Cover(const MeshPart& hat, const Sitter& sitter) : middle_(middleOf(sitter)), room_(kRound * kUp, kFar) {
+Cover::Cover(const MeshPart& hat, const Sitter& sitter)
+    : middle_(sitter.landmarks.middleOfHead()), room_(kRound * kUp, kFar) {
   for (size_t t = 0; t < hat.triangles.size(); t += 3) {
     const Vec3 a = hat.position[hat.triangles[t]], b = hat.position[hat.triangles[t + 1]],
                c = hat.position[hat.triangles[t + 2]];
-    const int steps = std::clamp(int(std::max({length(b - a), length(c - a), length(c - b)}) / 0.003f) + 1, 1, 60);
-    for (int i = 0; i <= steps; ++i)
-      for (int j = 0; i + j <= steps; ++j) {
-        const Vec3 way = a + (b - a) * (float(i) / float(steps)) + (c - a) * (float(j) / float(steps)) - middle_;
-        float& room = room_[cell(way)];
-        room = std::min(room, length(way) - kClear);
-      }
+    overTriangle(a, b, c, 0.003f, 60, [&](float u, float v) {
+      const Vec3 way = a + (b - a) * u + (c - a) * v - middle_;
+      float& room = room_[cell(way)];
+      room = std::min(room, length(way) - kClear);
+    });
   }
 }
 

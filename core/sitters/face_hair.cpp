@@ -1,9 +1,10 @@
 #include "sitters/face_hair.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <random>
+
+#include "geometry/triangles.h"
 
 namespace easel {
 namespace {
@@ -14,7 +15,8 @@ constexpr float kBrowShade = 0.5f;  // brows are darker than hair (common practi
 struct Seat {
   std::uint32_t triangle = 0;
   float u = 0, v = 0;
-  Vec3 of(const std::vector<Vec3>& all, const std::vector<std::uint32_t>& triangles) const {
+  template <class T>
+  T of(const std::vector<T>& all, const std::vector<std::uint32_t>& triangles) const {
     const std::uint32_t* i = &triangles[size_t(triangle) * 3];
     return all[i[0]] * (1 - u - v) + all[i[1]] * u + all[i[2]] * v;
   }
@@ -24,24 +26,21 @@ struct Seat {
 class Seats {
  public:
   Seats(const std::vector<Vec3>& at, const std::vector<std::uint32_t>& triangles, std::uint32_t seed) : random_(seed) {
-    double sum = 0;
     for (size_t t = 0; t < triangles.size(); t += 3) {
       const Vec3 a = at[triangles[t]];
-      sum += double(length(cross(at[triangles[t + 1]] - a, at[triangles[t + 2]] - a)));
-      area_.push_back(sum);
+      area_.add(double(length(cross(at[triangles[t + 1]] - a, at[triangles[t + 2]] - a))));
     }
   }
   float chance() { return float(random_() >> 8) / float(1u << 24); }
   Seat next() {
-    const double at = double(chance()) * area_.back();
-    const auto t = std::lower_bound(area_.begin(), area_.end(), at) - area_.begin();
+    const size_t triangle = area_.at(double(chance()) * area_.whole());
     const float r = std::sqrt(chance()), s = chance();
-    return {std::uint32_t(std::min<std::ptrdiff_t>(t, std::ptrdiff_t(area_.size()) - 1)), 1 - r, r * s};
+    return {std::uint32_t(triangle), 1 - r, r * s};
   }
 
  private:
   std::mt19937 random_;
-  std::vector<double> area_;
+  ByArea area_;
 };
 
 void addStrand(Strands& into, const std::vector<Vec3>& path, float thickness, float shade) {
@@ -61,12 +60,7 @@ void addBeard(Strands& into, const Sitter& sitter, const Beard& beard, const std
   const HairGround& g = sitter.ground;
   if (beard.strands < 1 || g.triangles.empty()) return;
   std::vector<Vec3> at = g.position, normal = g.normal;
-  for (const Morph& m : g.morphs)
-    if (m.expression == expression)
-      for (size_t k = 0; k < m.vertex.size(); ++k) {
-        at[m.vertex[k]] += m.shift[k];
-        normal[m.vertex[k]] = m.normal[k];
-      }
+  express(g.morphs, expression, at, normal);
   std::vector<std::uint32_t> bearded;
   for (size_t t = 0; t < g.triangles.size(); t += 3)
     if (std::max({g.beard[g.triangles[t]], g.beard[g.triangles[t + 1]], g.beard[g.triangles[t + 2]]}) > 0)
@@ -74,14 +68,13 @@ void addBeard(Strands& into, const Sitter& sitter, const Beard& beard, const std
   if (bearded.empty()) return;
   Seats seats(at, bearded, 0xbea4du);
   const Landmarks& l = sitter.landmarks;
-  const float mouth = mouthHeight(l);
+  const float mouth = l.mouthHeight();
   const Motion head = posture.head();
   const int points = beard.length < 0.003 ? 2 : beard.length < 0.015 ? 5 : 9;
   std::vector<Vec3> path;
   for (int strand = 0; strand < beard.strands; ++strand) {
     const Seat seat = seats.next();
-    const std::uint32_t* i = &bearded[size_t(seat.triangle) * 3];
-    const float inside = g.beard[i[0]] * (1 - seat.u - seat.v) + g.beard[i[1]] * seat.u + g.beard[i[2]] * seat.v;
+    const float inside = seat.of(g.beard, bearded);
     const float keeps = seats.chance(), varied = seats.chance(), turn = seats.chance() * 2 * kPiF,
                 shade = seats.chance();
     const Vec3 root = seat.of(at, bearded), out = normalize(seat.of(normal, bearded));
@@ -95,15 +88,15 @@ void addBeard(Strands& into, const Sitter& sitter, const Beard& beard, const std
     const float step = whole / float(points - 1);
     // Down, away from the middle over the lip, and off the skin.
     const Vec3 comb = lip ? Vec3{std::copysign(0.8f, root.x), -0.7f, 0.1f} : Vec3{0.25f * root.x / 0.05f, -1, 0.15f};
-    Vec3 along = normalize(out * 0.75f + normalize(comb) * 0.7f), p = root - out * 0.0004f;
+    const Vec3 lies = normalize(comb), falls = (lies - out * dot(comb, out) * 0.5f) * (0.5f / float(points));
+    Vec3 along = normalize(out * 0.75f + lies * 0.7f), p = root - out * 0.0004f;
     path.assign(1, head(p));
     for (int k = 1; k < points; ++k) {
       p += along * step;
       const auto near = sitter.headField.about(p);
       const float least = 0.0008f + 0.25f * whole * float(k) / float(points);
       if (near.gap < least) p += near.outward * (least - near.gap);
-      along = normalize(along + (normalize(comb) - out * dot(comb, out) * 0.5f) * (0.5f / float(points)) +
-                        Vec3{0, -0.6f / float(points), 0});
+      along = normalize(along + falls + Vec3{0, -0.6f / float(points), 0});
       const float a = turn + 2.4f * float(k);
       path.push_back(head(p + Vec3{std::cos(a), 0, std::sin(a)} * (float(beard.curl) * float(k) / float(points))));
     }
@@ -126,11 +119,7 @@ void addBrows(Strands& into, const Sitter& sitter, const MeshPart& card, const s
   for (int k = 0; k < kTries; ++k) {
     const Seat seat = seats.next();
     const std::uint32_t* i = &card.triangles[size_t(seat.triangle) * 3];
-    const float u = card.uv[i[0]].x * (1 - seat.u - seat.v) + card.uv[i[1]].x * seat.u + card.uv[i[2]].x * seat.v;
-    const float v = card.uv[i[0]].y * (1 - seat.u - seat.v) + card.uv[i[1]].y * seat.u + card.uv[i[2]].y * seat.v;
-    const int x = std::clamp(int(u * float(painted.width)), 0, painted.width - 1),
-              y = std::clamp(int((1 - v) * float(painted.height)), 0, painted.height - 1);
-    const float alpha = float(painted.rgba[(size_t(y) * size_t(painted.width) + size_t(x)) * 4 + 3]) / 255;
+    const float alpha = float(painted.at(seat.of(card.uv, card.triangles))[3]) / 255;
     const float keeps = seats.chance(), varied = seats.chance(), shade = seats.chance();
     if (keeps > alpha * 0.34f) continue;
     // The place on the unposed card says which way they lie: up at the inner end, outwards and a little down at the

@@ -12,9 +12,6 @@
 
 namespace easel {
 
-/// Height of the line between the lips, of a head at rest.
-inline float mouthHeight(const Landmarks& l) { return (l.noseTip.y + l.chin.y) / 2; }
-
 /// Adds a beard; it goes with the face's expression.
 void addBeard(Strands& into, const Sitter& sitter, const Beard& beard, const std::string& expression,
               const Posture& posture);

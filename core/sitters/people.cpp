@@ -125,12 +125,17 @@ HairStyle readHairStyle(const Json& json) {
   return s;
 }
 
+// Of the data set, with its map of folds; either may be missing.
+void takeGarment(const Json& json, std::string& garment, std::string& relief) {
+  take(json, "garment", garment);
+  take(json, "relief", relief);
+  for (const auto& [member, path] : {std::pair{"garment", garment}, {"relief", relief}})
+    if (!path.empty()) demandInside(member, path);
+}
+
 Outfit readOutfit(const Json& json) {
   auto o = named<Outfit>(json);
-  take(json, "garment", o.garment);
-  take(json, "relief", o.relief);
-  for (const auto& [member, path] : {std::pair{"garment", o.garment}, {"relief", o.relief}})
-    if (!path.empty()) demandInside(member, path);
+  takeGarment(json, o.garment, o.relief);
   take(json, "apron", o.apron);
   take(json, "shirt", o.shirt);
   take(json, "tie", o.tie);
@@ -190,10 +195,7 @@ Beard readBeard(const Json& json) {
 }
 Hat readHat(const Json& json) {
   auto h = named<Hat>(json);
-  take(json, "garment", h.garment);
-  take(json, "relief", h.relief);
-  for (const auto& [member, path] : {std::pair{"garment", h.garment}, {"relief", h.relief}})
-    if (!path.empty()) demandInside(member, path);
+  takeGarment(json, h.garment, h.relief);
   take(json, "cloth", h.cloth);
   take(json, "reflectance", h.reflectance);
   return h;

@@ -7,6 +7,17 @@ bool worn(const Sitter& s, const MeshPart& p, const Clothing& c, double eyeHeigh
   return p.wear.empty() || p.wear == (seated(-double(s.soles), eyeHeight) ? "seated" : "standing");
 }
 
+void express(const std::vector<Morph>& all, const std::string& expression, std::vector<Vec3>& position,
+             std::vector<Vec3>& normal) {
+  for (const Morph& m : all) {
+    if (m.expression != expression) continue;
+    for (size_t k = 0; k < m.vertex.size(); ++k) {
+      position[m.vertex[k]] += m.shift[k];
+      normal[m.vertex[k]] = m.normal[k];
+    }
+  }
+}
+
 Vec3 posedDirection(Vec3 d, float w, const HeadPose& pose) {
   if (w <= 0) return d;
   // Fractions of one rotation per vertex keep the neck a smooth twist rather than a hinge.

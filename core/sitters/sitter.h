@@ -5,6 +5,7 @@
 // looks along +z and the sitter's left is +x. Arrays are parallel.
 #pragma once
 
+#include <algorithm>
 #include <cstdint>
 #include <string>
 #include <vector>
@@ -37,6 +38,13 @@ constexpr int kSurfaces = 14;
 struct Texture {
   int width = 0, height = 0;
   std::vector<std::uint8_t> rgba;
+
+  /// The four bytes of the texel at `uv`, v up.
+  const std::uint8_t* at(Vec2 uv) const {
+    const int x = std::clamp(int(uv.x * float(width)), 0, width - 1),
+              y = std::clamp(int((1 - uv.y) * float(height)), 0, height - 1);
+    return &rgba[(size_t(y) * size_t(width) + size_t(x)) * 4];
+  }
 };
 
 /// What a cloth part is: how it is coloured. A shirt is one that shows under another garment.
@@ -48,6 +56,9 @@ struct Morph {
   std::vector<std::uint32_t> vertex;
   std::vector<Vec3> shift, normal;  ///< parallel to vertex
 };
+/// Moves vertices and normals of a mesh to the expression; as they are when none of `all` is of that id.
+void express(const std::vector<Morph>& all, const std::string& expression, std::vector<Vec3>& position,
+             std::vector<Vec3>& normal);
 
 struct MeshPart {
   Surface surface = Surface::Skin;
@@ -77,6 +88,10 @@ struct HairGround {
 /// Points on the face, local space, head unturned.
 struct Landmarks {
   Vec3 eyeLeft, eyeRight, noseTip, chin, forehead, crown, cheekLeft, cheekRight, neckPivot;
+
+  Vec3 middleOfHead() const { return {0, 0.03f, neckPivot.z + 0.02f}; }
+  /// Height of the line between the lips, of a face that says nothing.
+  float mouthHeight() const { return (noseTip.y + chin.y) / 2; }
 };
 
 struct Sitter {

@@ -86,15 +86,16 @@ struct Reach {
 }  // namespace
 
 Posture::Posture(const Sitter& sitter, const Attitude& as)
-    : head_{as.head.turn - as.shoulders, as.head.tilt, as.head.nod},
-      pivot_(sitter.landmarks.neckPivot),
-      shoulders_(radians(float(as.shoulders))),
-      lean_(radians(float(as.lean + as.pose.lean))) {
-  const Quaternionf lean = about({1, 0, 0}, lean_);
-  const auto leant = [&](Vec3 p) { return pivot_ + vec(lean * eigen(p - pivot_)); };
-  bone_[Bones::Trunk] = dualOf(lean, leant({}));
+    : onTrunk_{as.head.turn - as.shoulders, as.head.tilt, as.head.nod}, pivot_(sitter.landmarks.neckPivot) {
+  const Quaternionf lean = about({1, 0, 0}, radians(float(as.lean + as.pose.lean)));
+  body_ = motionOf(about({0, 1, 0}, radians(float(as.shoulders))), {});
+  lean_ = motionOf(lean, pivot_ - vec(lean * eigen(pivot_)));
+  const auto headed = [&](Vec3 d) { return posedDirection(d, 1, as.head); };
+  head_ = {headed({1, 0, 0}), headed({0, 1, 0}), headed({0, 0, 1}), {}};
+  head_.shift = pivot_ - head_.turn(pivot_);
+  bone_[Bones::Trunk] = dualOf(lean, lean_.shift);
   const Vec3 hips = (sitter.joints.hip[0] + sitter.joints.hip[1]) / 2;
-  hipShift_ = leant(hips) - hips;
+  hipShift_ = lean_(hips) - hips;
   bone_[Bones::Legs] = dualOf(Quaternionf::Identity(), hipShift_);
   if (sitter.joints.of.size() != size_t(Bones::kAll)) return;  // arms follow no bone
   for (int side : {0, 1}) holdArm(sitter, side, as.pose.arms[size_t(side)], as.sits);
@@ -104,23 +105,21 @@ void Posture::holdArm(const Sitter& sitter, int side, const ArmPose& arm, bool s
   const Joints& joints = sitter.joints;
   const auto joint = [&](int bone) { return joints.of[size_t(Bones::ofArm(side, bone))]; };
   const float out = side ? -1.f : 1.f;
-  const Quaternionf lean = about({1, 0, 0}, lean_);
+  const Quaternionf lean(bone_[Bones::Trunk].real.data());
   const auto ownSide = [&](Vec3 d) { return Vec3{d.x * out, d.y, d.z}; };
-  const auto inTrunk = [&](Vec3 d) { return vec(lean * eigen(ownSide(d))); };
-  const auto leant = [&](Vec3 p) { return pivot_ + vec(lean * eigen(p - pivot_)); };
-  const auto upright = [&](Vec3 p) { return pivot_ + vec(lean.conjugate() * eigen(p - pivot_)); };
+  const auto inTrunk = [&](Vec3 d) { return lean_.turn(ownSide(d)); };
 
   const Vec3 shoulder = joint(Bones::Upper), elbow = joint(Bones::Fore), wrist = joint(Bones::Hand);
   const Vec3 hip = joints.hip[size_t(side)];
   const Reach rest{shoulder, elbow, wrist};
-  Reach to{leant(shoulder), {}, {}};
+  Reach to{lean_(shoulder), {}, {}};
   if (arm.onThigh) {
     Vec3 thigh = joints.knee[size_t(side)] - hip;
     if (sits) thigh = rotateAbout(thigh, {1, 0, 0}, -radians(kSeatedBend));
     to.wrist = hip + hipShift_ + thigh * arm.wrist.z + ownSide({arm.wrist.x, arm.wrist.y, 0});
   } else {
     const Vec3 middle = (shoulder + joints.of[size_t(Bones::ofArm(1 - side, Bones::Upper))]) / 2;
-    to.wrist = leant(middle + Vec3{std::abs(shoulder.x - middle.x) * arm.wrist.x * out,
+    to.wrist = lean_(middle + Vec3{std::abs(shoulder.x - middle.x) * arm.wrist.x * out,
                                    (middle.y - hip.y) * arm.wrist.y, rest.length() * arm.wrist.z});
   }
   const Vec3 pole = inTrunk(arm.elbow);
@@ -129,7 +128,7 @@ void Posture::holdArm(const Sitter& sitter, int side, const ArmPose& arm, bool s
   for (int round = 0; round < 6 && arm.clear > 0; ++round) {
     float missing = 0;
     for (float t : {0.4f, 0.6f, 0.8f, 1.f, 1.3f}) {
-      const Vec3 p = upright(lerp(to.elbow, to.wrist, t));
+      const Vec3 p = lean_.back(lerp(to.elbow, to.wrist, t));
       missing = std::max(missing, frontOf(sitter.bodyField, p) + float(arm.clear) - p.z);
     }
     if (missing <= 0.001f) break;
@@ -173,32 +172,16 @@ void Posture::holdArm(const Sitter& sitter, int side, const ArmPose& arm, bool s
   }
 }
 
-Motion Posture::trunk() const {
-  const Quaternionf all = about({0, 1, 0}, shoulders_), lean = about({1, 0, 0}, lean_);
-  return motionOf(all * lean, vec(all * (eigen(pivot_) - lean * eigen(pivot_))));
-}
-Motion Posture::head() const {
-  HeadPose whole = head_;
-  whole.turn += double(degrees(shoulders_));
-  Motion m{posedDirection({1, 0, 0}, 1, whole),
-           posedDirection({0, 1, 0}, 1, whole),
-           posedDirection({0, 0, 1}, 1, whole),
-           {}};
-  m.shift = pivot_ - m.turn(pivot_);
-  return m;
-}
-Motion Posture::seat() const {
-  const Quaternionf all = about({0, 1, 0}, shoulders_);
-  return motionOf(all, vec(all * eigen(hipShift_)));
-}
-
 void Posture::place(const MeshPart& part, std::vector<Vec3>& position, std::vector<Vec3>& normal) const {
-  const float c = std::cos(shoulders_), s = std::sin(shoulders_);
-  const auto withBody = [&](Vec3 d) { return Vec3{d.x * c + d.z * s, d.y, d.z * c - d.x * s}; };
   const Binding trunk;
   const auto move = [&](size_t i) {
     const Binding& b = part.binding.empty() ? trunk : part.binding[i];
     const float w = part.headWeight[i];
+    if (w >= 1) {
+      position[i] = head_(position[i]);
+      normal[i] = head_.turn(normal[i]);
+      return;
+    }
     std::array<float, 4> real = bone_[Bones::Head].real, dual = bone_[Bones::Head].dual;
     for (size_t k = 0; k < 4; ++k) {
       real[k] *= w;
@@ -221,8 +204,8 @@ void Posture::place(const MeshPart& part, std::vector<Vec3>& position, std::vect
     const float rw = real[3] * scale, ew = dual[3] * scale;
     const auto turn = [&](Vec3 d) { return d + cross(r, cross(r, d) + d * rw) * 2; };
     const Vec3 p = turn(position[i]) + (e * rw - r * ew + cross(r, e)) * 2;
-    position[i] = withBody(posed(p, w, pivot_, head_));
-    normal[i] = withBody(posedDirection(turn(normal[i]), w, head_));
+    position[i] = body_.turn(posed(p, w, pivot_, onTrunk_));
+    normal[i] = body_.turn(posedDirection(turn(normal[i]), w, onTrunk_));
   };
   tbb::parallel_for(tbb::blocked_range<size_t>(0, position.size(), 2048), [&](const auto& some) {
     for (size_t i = some.begin(); i < some.end(); ++i) move(i);

@@ -81,6 +81,10 @@ struct Motion {
   Vec3 operator()(Vec3 p) const { return turn(p) + shift; }
   Vec3 turnBack(Vec3 d) const { return {dot(d, x), dot(d, y), dot(d, z)}; }
   Vec3 back(Vec3 p) const { return turnBack(p - shift); }
+  /// What comes of that one first and then this.
+  Motion after(const Motion& first) const {
+    return {turn(first.x), turn(first.y), turn(first.z), (*this)(first.shift)};
+  }
 };
 
 /// A turn and a shift: quaternions x, y, z, w; of the turn, and half the shift times it.
@@ -94,17 +98,17 @@ class Posture {
 
   /// Moves vertices and normals of a part of the sitter.
   void place(const MeshPart& part, std::vector<Vec3>& position, std::vector<Vec3>& normal) const;
-  Motion trunk() const;
-  Motion head() const;
+  Motion trunk() const { return body_.after(lean_); }
+  const Motion& head() const { return head_; }
   /// Of the seat: turned with the body, shifted with the hips.
-  Motion seat() const;
+  Motion seat() const { return body_.after({.shift = hipShift_}); }
 
  private:
   void holdArm(const Sitter& sitter, int side, const ArmPose& arm, bool sits);
 
-  HeadPose head_;  // as against the trunk
+  HeadPose onTrunk_;  // of the head, as against the trunk
   Vec3 pivot_, hipShift_;
-  float shoulders_ = 0, lean_ = 0;  // radians
+  Motion head_, body_, lean_;  // the last as against the body
   std::array<DualQuaternion, Bones::kAll> bone_;
 };
 

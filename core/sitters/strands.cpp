@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "geometry/hashing.h"
+#include "geometry/triangles.h"
 
 namespace easel {
 namespace {
@@ -30,7 +31,7 @@ class Grower {
   Grower(const Sitter& sitter, const HairStyle& style, const Posture& posture)
       : sitter_(sitter), style_(style), head_(posture.head()), trunk_(posture.trunk()) {
     const Landmarks& l = sitter.landmarks;
-    middle_ = {0, 0.03f, l.neckPivot.z + 0.02f};
+    middle_ = l.middleOfHead();
     whorl_ = {0.01f, l.crown.y, middle_.z - 0.055f};
     knot_ = {0, float(style.knot), middle_.z - 0.115f};
   }
@@ -53,24 +54,20 @@ class Grower {
 
 std::vector<Root> Grower::roots(int n, std::uint32_t seed) const {
   const HairGround& g = sitter_.ground;
-  std::vector<double> until;
-  until.reserve(g.triangles.size() / 3);
-  double all = 0;
+  ByArea area;
   for (size_t t = 0; t < g.triangles.size(); t += 3) {
     const Vec3 a = g.position[g.triangles[t]], b = g.position[g.triangles[t + 1]], c = g.position[g.triangles[t + 2]];
     // The rest of the ground is for beards.
     const bool scalp =
         std::min({g.scalp[g.triangles[t]], g.scalp[g.triangles[t + 1]], g.scalp[g.triangles[t + 2]]}) > -0.008f;
-    until.push_back(all += scalp ? double(length(cross(b - a, c - a))) : 0);
+    area.add(scalp ? double(length(cross(b - a, c - a))) : 0);
   }
   std::vector<Root> out;
-  if (!(all > 0) || n < 1) return out;
+  if (!(area.whole() > 0) || n < 1) return out;
   out.reserve(size_t(n));
   for (int i = 0; i < n; ++i) {
     const std::uint32_t key = hashPair(std::uint32_t(i), seed);
-    const double along = (double(i) + double(chance(key, Of::Triangle))) / n * all;
-    const auto t =
-        size_t(std::min(std::lower_bound(until.begin(), until.end(), along), until.end() - 1) - until.begin()) * 3;
+    const size_t t = area.at((double(i) + double(chance(key, Of::Triangle))) / n * area.whole()) * 3;
     float u = chance(key, Of::Place), v = chance(key, Of::PlaceToo);
     if (u + v > 1) u = 1 - u, v = 1 - v;
     auto between = [&](const auto& of) {
@@ -293,6 +290,7 @@ Strands grown(const Sitter& sitter, const HairStyle& style, const Posture& postu
   s.segments.reserve(roots.size() * (each - 1));
   for (size_t r = 0; r < roots.size(); ++r)
     for (size_t k = 0; k + 1 < each; ++k) s.segments.push_back(std::uint32_t(r * each + k));
+  const Motion head = posture.head();
   tbb::parallel_for(tbb::blocked_range<size_t>(0, roots.size(), 256), [&](const auto& some) {
     std::vector<Vec3> path;
     for (size_t r = some.begin(); r < some.end(); ++r) {
@@ -300,7 +298,7 @@ Strands grown(const Sitter& sitter, const HairStyle& style, const Posture& postu
       const size_t first = r * each;
       dressed(style, roots[r], path, nearestOf(of, locks, roots[r].at, float(style.part)),
               {&s.points[first], &s.along[first], &s.shade[first]});
-      if (hat) pressed(&s.points[first], &s.along[first], each, *hat, posture.head());
+      if (hat) pressed(&s.points[first], &s.along[first], each, *hat, head);
     }
   });
   return s;

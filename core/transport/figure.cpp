@@ -66,12 +66,6 @@ Vec3 enamelled(Vec3 painted) {
   return painted * lerp(Vec3{1.1f, 0.9f, 0.9f}, Vec3{1.5f, 1.38f, 1.12f}, grey);
 }
 
-const Morph* morphOf(const MeshPart& part, const std::string& expression) {
-  for (const Morph& m : part.morphs)
-    if (m.expression == expression) return &m;
-  return nullptr;
-}
-
 float seatedSoles(const Sitter& s) {
   float lowest = 0;
   for (const MeshPart& p : s.parts)
@@ -216,12 +210,11 @@ void Figure::addHat(const SitterPlace& as) {
     if (p.garment != Garment::Hat || p.of != hat->id) continue;
     hat_ = std::make_unique<const MeshPart>(tippedBack(p, *sitter_, as.hatBack));
     const Cloth* cloth = findCloth(hat->cloth);
-    for (Traced* into : {&traced_, &hatAlone_}) {
-      auto g = posedPart(*hat_, as, {});
-      g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
-      dye(*g, cloth ? *cloth : Cloth{}, hat->reflectance);
-      into->attach(std::move(g));
-    }
+    auto g = posedPart(*hat_, as, {});
+    g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
+    dye(*g, cloth ? *cloth : Cloth{}, hat->reflectance);
+    hatAlone_.attach(std::make_unique<Geometry>(*g));
+    traced_.attach(std::move(g));
   }
 }
 
@@ -255,11 +248,7 @@ std::unique_ptr<Geometry> Figure::posedPart(const MeshPart& p, const SitterPlace
   g->surface = p.surface;
   g->position = p.position;
   g->normal = p.normal;
-  if (const Morph* m = morphOf(p, as.expression))
-    for (size_t k = 0; k < m->vertex.size(); ++k) {
-      g->position[m->vertex[k]] += m->shift[k];
-      g->normal[m->vertex[k]] = m->normal[k];
-    }
+  express(p.morphs, as.expression, g->position, g->normal);
   posture_->place(p, g->position, g->normal);
   for (Vec3& q : g->position) {
     if (q.y < legs.from) q.y = legs.from + (q.y - legs.from) * legs.length;
@@ -297,8 +286,6 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       if (rest.y > 0.07f)
         s.albedo = lerp(s.albedo, faceHue_ * luminance(s.albedo), std::min(1.f, (rest.y - 0.07f) / 0.03f));
       s.albedo *= kSkinGivesOn;
-      const float oil = oilAt(rest, sitter_->landmarks);
-      s.cloth = std::uint32_t(oil * 255 + 0.5f);
       if (!fine) break;
       // Fine relief at the scale of pores: three offsets of the same noise give the slope.
       const float e = 0.0006f;
@@ -313,7 +300,7 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       const float blotch = noise[0], pore = noise[1];
       s.albedo *= 1 + 0.05f * blotch + 0.05f * pore;
       s.albedo.x *= 1 + 0.03f * blotch;
-      s.cloth = std::uint32_t(oil * (1 + 0.4f * blotch) * 255 + 0.5f);
+      s.cloth = std::uint32_t(oilAt(rest, sitter_->landmarks) * (1 + 0.4f * blotch) * 255 + 0.5f);
       const Vec3 slope = Vec3{noise[3], noise[4], noise[5]} - Vec3{1, 1, 1} * noise[2];
       s.normal = normalize(s.normal - (slope - s.normal * dot(slope, s.normal)) * 0.16f);
       break;

@@ -31,7 +31,8 @@ struct SurfacePoint {
   std::int16_t side = -1;  ///< of Scene::sides()
   Vec3 lensNormal;         ///< seen through glasses: of the surface that mirrors there; else 0
   bool throughLens() const { return dot(lensNormal, lensNormal) > 0; }
-  std::uint32_t cloth = 0;  ///< cloth: what it makes of light, coded (transport/cloth.h); skin: how oily, 0..255
+  std::uint32_t cloth =
+      0;  ///< cloth: what it makes of light, coded (transport/cloth.h); skin, Colours::Fine: how oily, 0..255
 };
 
 /// A face that light goes on from: a parallelogram (or the ellipse in it) of room, backdrop or panel, or, without

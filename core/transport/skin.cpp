@@ -3,8 +3,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "sitters/face_hair.h"
-
 namespace easel {
 namespace {
 
@@ -56,7 +54,7 @@ float scatteredWithin(float x) {
 }
 
 float oilAt(Vec3 p, const Landmarks& l) {
-  const Vec3 mouth{0, mouthHeight(l), lerp(l.noseTip, l.chin, 0.5f).z};
+  const Vec3 mouth{0, l.mouthHeight(), lerp(l.noseTip, l.chin, 0.5f).z};
   float oil = 0.14f;
   oil += 0.22f * about({p.x * 0.6f, p.y, p.z}, {0, l.forehead.y, l.forehead.z}, 0.06f);
   oil += 0.34f * about(p, l.noseTip, 0.030f) + 0.2f * about(p, lerp(l.noseTip, {0, 0, l.forehead.z}, 0.5f), 0.022f);

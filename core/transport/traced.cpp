@@ -87,9 +87,7 @@ Vec3 coded(const Texture& t, Vec2 uv) {
 
 Vec2 uvAt(const MeshPart& p, std::uint32_t triangle, float u, float v) {
   const std::uint32_t* i = &p.triangles[size_t(triangle) * 3];
-  const Vec2 a = p.uv[i[0]], b = p.uv[i[1]], c = p.uv[i[2]];
-  const float w = 1 - u - v;
-  return {a.x * w + b.x * u + c.x * v, a.y * w + b.y * u + c.y * v};
+  return p.uv[i[0]] * (1 - u - v) + p.uv[i[1]] * u + p.uv[i[2]] * v;
 }
 Vec3 restAt(const MeshPart& p, std::uint32_t triangle, float u, float v) {
   const std::uint32_t* i = &p.triangles[size_t(triangle) * 3];
@@ -207,7 +205,7 @@ Geometry& Traced::attach(std::unique_ptr<Geometry> g) {
   rtcSetGeometryUserData(geometry, g.get());
   // Of hair that passes hardly any, asking takes longer than it is worth.
   if (strands && g->passes > 0.04f) rtcSetGeometryOccludedFilterFunction(geometry, strandFilter);
-  const bool cards = g->surface == Surface::Brow || g->surface == Surface::Lash;
+  const bool cards = g->surface == Surface::Lash;
   if (cards || g->pattern) {
     rtcSetGeometryIntersectFilterFunction(geometry, cards ? cardFilter : cutOutFilter);
     rtcSetGeometryOccludedFilterFunction(geometry, cards ? cardFilter : cutOutFilter);

@@ -26,7 +26,6 @@ std::vector<Vec3> roots(const Strands& s) {
     if (!ends[i]) out.push_back(s.points[i].at);
   return out;
 }
-float mouthOf(const Sitter& s) { return mouthHeight(s.landmarks); }
 
 TEST(FaceHair, BeardsGrowOnTheSkinOfEveryoneAndStayOutsideOfIt) {
   for (const Person& person : sitterCatalogue()) {
@@ -47,7 +46,7 @@ TEST(FaceHair, BeardsGrowOnTheSkinOfEveryoneAndStayOutsideOfIt) {
 TEST(FaceHair, LipsStayBareAndAMoustacheIsOnTheUpperLipAlone) {
   for (const char* id : {"anselm", "tobiah", "wren"}) {
     const auto sitter = loadSitter(id);
-    const float mouth = mouthOf(*sitter);
+    const float mouth = sitter->landmarks.mouthHeight();
     // Down the middle there is a gap as high as two lips.
     std::vector<float> down;
     for (Vec3 p : roots(beardOf(*sitter, "full")))

@@ -4,10 +4,10 @@
 
 #include <cmath>
 
+#include "cured.h"
 #include "picture/studio.h"
 #include "plan/placement.h"
 #include "reading/glare.h"
-#include "reading/remedies.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
@@ -117,10 +117,7 @@ TEST(Glasses, GlareIsFoundIsInThePictureAndIsCured) {
       return sum / 9;
     };
     EXPECT_GT(level(p), level(bare) + 6);
-    const auto cures = findRemedies(reader, p, "glare-on-glasses");
-    ASSERT_FALSE(cures.empty());
-    EXPECT_TRUE(cures.front().clears) << cures.front().text;
-    EXPECT_FALSE(cures.front().reading.fault("glare-on-glasses"));
+    test::expectCured(reader, p, "glare-on-glasses");
   }
 }
 

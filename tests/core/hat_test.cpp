@@ -2,10 +2,10 @@
 
 #include <cmath>
 
+#include "cured.h"
 #include "plan/placement.h"
 #include "reading/faults.h"
 #include "reading/plan_reader.h"
-#include "reading/remedies.h"
 #include "sitters/cover.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
@@ -114,10 +114,7 @@ TEST(Hats, ABrimOverTheEyesIsFoundAndCured) {
     Plan bare = p;
     bare.sitter.hat = "none";
     EXPECT_FALSE(reader.read(bare).fault("brim-shadow"));
-    const auto cures = findRemedies(reader, p, "brim-shadow");
-    ASSERT_FALSE(cures.empty());
-    EXPECT_TRUE(cures.front().clears) << cures.front().text;
-    EXPECT_FALSE(cures.front().reading.fault("brim-shadow"));
+    test::expectCured(reader, p, "brim-shadow");
   }
 }
 

@@ -86,7 +86,9 @@ TEST_F(SetsTest, EachPixelOfHalfResolutionHasTheBounceOfThePixelItStandsOn) {
         ++met;
         const Vec3 way = normalize(to.position - from.position);
         EXPECT_GT(dot(way, from.facet.unpacked()), -0.02f) << "never through what it stands on";
-        EXPECT_LT(dot(way, to.normal.unpacked()), 0.08f) << "it meets a side that looks back";
+        // Curved surfaces lift places by a fraction of a millimetre, which turns a short way between two of one fold.
+        const float turned = length(to.position - from.position) < 0.01f ? 0.08f : 0.02f;
+        EXPECT_LT(dot(way, to.normal.unpacked()), turned) << "it meets a side that looks back";
         upward += dot(way, from.normal.unpacked()) > 0.5f;
       }
   EXPECT_GT(met, 2 * 24 * 30 * 9 / 10);

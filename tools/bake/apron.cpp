@@ -5,6 +5,7 @@
 #include <map>
 #include <stdexcept>
 
+#include "geometry/triangles.h"
 #include "meshes.h"
 
 namespace easel::bake {
@@ -39,11 +40,7 @@ class Outline {
       for (size_t t = 0; t < p->triangles.size(); t += 3) {
         const Vec3 a = p->position[p->triangles[t]], b = p->position[p->triangles[t + 1]],
                    c = p->position[p->triangles[t + 2]];
-        const float size = std::max({length(b - a), length(c - a), length(c - b)});
-        const int steps = std::clamp(int(size / (0.5f * kCell)) + 1, 1, 40);
-        for (int i = 0; i <= steps; ++i)
-          for (int j = 0; i + j <= steps; ++j)
-            put(a + (b - a) * (float(i) / float(steps)) + (c - a) * (float(j) / float(steps)));
+        overTriangle(a, b, c, 0.5f * kCell, 40, [&](float u, float v) { put(a + (b - a) * u + (c - a) * v); });
       }
   }
   struct Depth {

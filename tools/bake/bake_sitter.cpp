@@ -130,9 +130,6 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     if (!sits)
       for (Vec3 q : pair.position) sole = std::min(sole, q.y);
     pair.headWeight.assign(pair.position.size(), 0);
-    Shares legsAlone;
-    legsAlone.add(Bones::Legs, 1);
-    pair.shares.assign(pair.position.size(), legsAlone);
     MeshPart shoes = triangulated(subdivided(pair, 1), Surface::Cloth, -1);
     shoes.garment = Garment::Shoes;
     trousers.wear = shoes.wear = pose;

@@ -50,12 +50,7 @@ void cutAlong(MeshPart& part, const Outfit::Box& box) {
         auto [at, fresh] = made.try_emplace(std::minmax(a, b), std::uint32_t(part.position.size()));
         if (!fresh) return at->second;
         const float from = of(part.uv[a], axis), t = (line - from) / (of(part.uv[b], axis) - from);
-        part.position.push_back(lerp(part.position[a], part.position[b], t));
-        part.normal.push_back(normalize(lerp(part.normal[a], part.normal[b], t)));
-        part.uv.push_back({part.uv[a].x * (1 - t) + part.uv[b].x * t, part.uv[a].y * (1 - t) + part.uv[b].y * t});
-        part.headWeight.push_back(part.headWeight[a] * (1 - t) + part.headWeight[b] * t);
-        part.binding.push_back(part.binding[t < 0.5f ? a : b]);
-        return at->second;
+        return addBetween(part, a, b, t);
       };
       for (size_t t = 0; t < part.triangles.size(); t += 3) {
         const std::uint32_t* i = &part.triangles[t];
@@ -141,12 +136,7 @@ MeshPart plainTop(const HumanPackage& package, const QuadMesh& body, float hem) 
   for (size_t i = 0; i < height.size(); ++i) height[i] = aboveNeckline(part.position[i], neck);
   auto between = [&](std::uint32_t a, std::uint32_t b) {
     const float t = height[a] / (height[a] - height[b]);
-    cut.position.push_back(lerp(part.position[a], part.position[b], t));
-    cut.normal.push_back(normalize(lerp(part.normal[a], part.normal[b], t)));
-    cut.uv.push_back({part.uv[a].x * (1 - t) + part.uv[b].x * t, part.uv[a].y * (1 - t) + part.uv[b].y * t});
-    cut.headWeight.push_back(part.headWeight[a] * (1 - t) + part.headWeight[b] * t);
-    cut.binding.push_back(part.binding[t < 0.5f ? a : b]);
-    return std::uint32_t(cut.position.size() - 1);
+    return addBetween(cut, a, b, t);
   };
   for (size_t t = 0; t < part.triangles.size(); t += 3) {
     std::vector<std::uint32_t> polygon;

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <iterator>
 
+#include "geometry/triangles.h"
 #include "subdivide.h"
 
 namespace easel::bake {
@@ -106,18 +107,15 @@ DistanceField fieldOf(const std::vector<MeshPart>& parts, float cell,
       const std::uint32_t* i = &p.triangles[t];
       if (!among(p, i[0]) || !among(p, i[1]) || !among(p, i[2])) continue;
       const Vec3 a = p.position[i[0]], b = p.position[i[1]], c = p.position[i[2]];
-      const float size = std::max({length(b - a), length(c - a), length(c - b)});
-      const int steps = std::clamp(int(size / (0.6f * cell)) + 1, 1, 60);
-      for (int u = 0; u <= steps; ++u)
-        for (int v = 0; u + v <= steps; ++v) {
-          const float fu = float(u) / float(steps), fv = float(v) / float(steps), fw = 1 - fu - fv;
-          surface.push_back({a * fw + b * fu + c * fv,
-                             normalize(p.normal[i[0]] * fw + p.normal[i[1]] * fu + p.normal[i[2]] * fv), 0});
-          for (int k = 0; k < 3; ++k) {
-            low[k] = std::min(low[k], surface.back().at[k]);
-            high[k] = std::max(high[k], surface.back().at[k]);
-          }
+      overTriangle(a, b, c, 0.6f * cell, 60, [&](float u, float v) {
+        const float w = 1 - u - v;
+        surface.push_back(
+            {a * w + b * u + c * v, normalize(p.normal[i[0]] * w + p.normal[i[1]] * u + p.normal[i[2]] * v), 0});
+        for (int k = 0; k < 3; ++k) {
+          low[k] = std::min(low[k], surface.back().at[k]);
+          high[k] = std::max(high[k], surface.back().at[k]);
         }
+      });
     }
   if (surface.empty()) return field;
   const float margin = DistanceField::kFar + cell;

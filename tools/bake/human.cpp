@@ -116,9 +116,9 @@ HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) 
     joints_[name] = list.get<std::vector<int>>();
   }
 
-  // Share of the head's and of each arm's motion, from the skinning weights. The neck follows in steps.
+  // Share of the motion of head and legs, from the skinning weights. The neck follows in steps.
   const Json& bones = model.at("bones");
-  std::vector<float> head(bones.size()), left(bones.size()), right(bones.size()), hand(bones.size());
+  std::vector<float> head(bones.size());
   std::vector<float> thigh[2], shin[2];
   for (auto* share : {thigh, shin})
     for (int side = 0; side < 2; ++side) share[side].resize(bones.size());
@@ -137,9 +137,6 @@ HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) 
       if (name == "neck03") share(0.75f);
       if (name == "neck02") share(0.5f);
       if (name == "neck01") share(0.2f);
-      if (name == "upperarm01.L") left[b] = 1;
-      if (name == "upperarm01.R") right[b] = 1;
-      if (name == "wrist.L" || name == "wrist.R") hand[b] = 1;
       for (int side = 0; side < 2; ++side) {
         if (name == (side ? "upperleg01.R" : "upperleg01.L")) thigh[side][b] = 1;
         if (name == (side ? "lowerleg01.R" : "lowerleg01.L")) shin[side][b] = 1;
@@ -163,9 +160,10 @@ HumanPackage::HumanPackage(std::filesystem::path root) : root_(std::move(root)) 
       if (b >= bones.size()) continue;
       if (w > 0) shares_[i].add(ours[b], w);
       headWeight_[i] += w * head[b];
-      armLeft_[i] += w * left[b];
-      armRight_[i] += w * right[b];
-      hands_[i] += w * hand[b];
+      if (const int arm = ours[b] - Bones::Arms; arm >= 0) {
+        (arm < Bones::kOfArm ? armLeft_ : armRight_)[i] += w;
+        if (arm % Bones::kOfArm >= Bones::Hand) hands_[i] += w;
+      }
       for (int side = 0; side < 2; ++side) {
         thigh_[side][i] += w * thigh[side][b];
         shin_[side][i] += w * shin[side][b];
@@ -229,9 +227,10 @@ std::vector<Vec3> HumanPackage::shaped(const BodyRecipe& s) const {
     }
   for (const auto& [name, w] : s.details) addTarget(v, name, w);
 
+  const Joints at = joints(v);
   for (int side = 0; side < 2; ++side) {
     const std::vector<float>& share = side ? armRight_ : armLeft_;
-    const Vec3 pivot = joint(side ? "upperarm01.R____head" : "upperarm01.L____head", v);
+    const Vec3 pivot = at.of[size_t(Bones::ofArm(side, Bones::Upper))];
     const float angle = radians(float(kArmsDownDegrees)) * (side ? 1.f : -1.f);
     for (size_t i = 0; i < v.size(); ++i)
       if (share[i] > 0) v[i] = pivot + rotateAbout(v[i] - pivot, {0, 0, 1}, angle * share[i]);
@@ -241,9 +240,9 @@ std::vector<Vec3> HumanPackage::shaped(const BodyRecipe& s) const {
 
 std::vector<Vec3> HumanPackage::sitting(const std::vector<Vec3>& vertices) const {
   std::vector<Vec3> v = vertices;
+  const Joints at = joints(vertices);
   for (int side = 0; side < 2; ++side) {
-    const Vec3 hip = joint(side ? "upperleg01.R____head" : "upperleg01.L____head", vertices);
-    const Vec3 knee = joint(side ? "lowerleg01.R____head" : "lowerleg01.L____head", vertices);
+    const Vec3 hip = at.hip[size_t(side)], knee = at.knee[size_t(side)];
     // The shin first, about the knee where it still stands; then the whole leg about the hip.
     const float bend = radians(kSeatedBend);
     for (size_t i = 0; i < v.size(); ++i) {

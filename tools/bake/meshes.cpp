@@ -34,6 +34,15 @@ std::vector<bool> ringsAbout(const QuadMesh& mesh, std::vector<bool> vertices, i
   return vertices;
 }
 
+std::uint32_t addBetween(MeshPart& part, std::uint32_t from, std::uint32_t to, float t) {
+  part.position.push_back(lerp(part.position[from], part.position[to], t));
+  part.normal.push_back(normalize(lerp(part.normal[from], part.normal[to], t)));
+  part.uv.push_back(lerp(part.uv[from], part.uv[to], t));
+  part.headWeight.push_back(part.headWeight[from] * (1 - t) + part.headWeight[to] * t);
+  part.binding.push_back(part.binding[t < 0.5f ? from : to]);
+  return std::uint32_t(part.position.size() - 1);
+}
+
 MeshPart chosen(const MeshPart& from, const std::function<bool(size_t)>& wants) {
   MeshPart out = from;
   for (auto* v : {&out.position, &out.normal}) v->clear();

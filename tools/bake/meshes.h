@@ -20,6 +20,9 @@ std::vector<std::vector<int>> neighbours(const QuadMesh& mesh);
 /// With the vertices of so many rings of faces about those that are marked.
 std::vector<bool> ringsAbout(const QuadMesh& mesh, std::vector<bool> vertices, int rings);
 
+/// Adds the vertex that lies `t` of the way from one to another; its number.
+std::uint32_t addBetween(MeshPart& part, std::uint32_t from, std::uint32_t to, float t);
+
 /// Only some of the triangles, and the vertices that they need.
 MeshPart chosen(const MeshPart& from, const std::function<bool(size_t triangle)>& wants);
 
