@@ -22,6 +22,15 @@ constexpr int kEven = 4;  // passes that the whole picture gets alike
 // rough ones get beside light (eight places may have passed a bright edge by, and their own noise says nothing of
 // that), the mean of what is handed out by noise, and the most that one may have.
 constexpr float kLeast = 0.125f, kDarkLeast = 0.03125f, kRoughLeast = 1, kHandedOut = 0.45f, kMost = 48;
+// Light is compared as a share of what the lamp would give without shadows, as near as the cosine to its middle tells;
+// where that is nothing, of a tenth of what it could give. Cloth in relief is then as even as its shadows are.
+constexpr float kFacingAway = 0.1f;
+float unshadowed(const Guides& g, size_t i, Vec3 lamp) {
+  const auto surface = Surface(g.surface[i]);
+  if (surface != Surface::Skin && surface != Surface::Cloth && surface != Surface::Backdrop) return 1;
+  const float facing = dot(normalize(lamp - g.position(i)), g.normal(i));
+  return kFacingAway + (1 - kFacingAway) * std::max(0.f, facing);
+}
 int tilesAcross(const View& v) { return (v.width + kTile - 1) / kTile; }
 int tilesDown(const View& v) { return (v.height + kTile - 1) / kTile; }
 
@@ -88,9 +97,9 @@ void Layer::shareOut(const SampleSets& sets) {
                                                                    deviation[i] * scale)));
 }
 
-// The bounce is asked for at one pixel of four, that of the half-resolution picture. After the first round of the sets
-// it goes on at a quarter of those in turn, and at half of the rough ones: they are few of their kind, and no filter
-// finds many to even them out with.
+// The bounce is asked for at one pixel of four, that of the half-resolution picture: at each of those in the first
+// pass, at half of them in turn while the sets last, and then at a quarter. At twice as many of the rough ones: they
+// are few of their kind, and no filter finds many to even them out with.
 void Layer::bounceInTile(const SampleSets& sets, int x0, int y0) {
   const Guides &full = sets.guides(1), &half = sets.guides(2);
   constexpr int kHalf = kTile / 2;
@@ -102,11 +111,9 @@ void Layer::bounceInTile(const SampleSets& sets, int x0, int y0) {
     for (int x = x0 / 2; x < std::min(x0 / 2 + kHalf, half.width); ++x) {
       const size_t i = sets.pixelOfHalf(x, y);
       int k = passes_;
-      if (k >= kSampleSets) {
-        const int inTurn = sets.rough(i) ? 2 : 4;
-        if ((x + y * 2 + k) % inTurn != 0) continue;
-        k = kSampleSets + (k - kSampleSets) / inTurn;
-      }
+      const int inTurn = (k == 0 ? 1 : k < kSampleSets ? 2 : 4) / (sets.rough(i) && k > 0 ? 2 : 1);
+      if ((x + y * 2 + k) % inTurn != 0) continue;
+      if (k >= kSampleSets) k = kSampleSets + (k - kSampleSets) / inTurn;
       const auto mostly = Surface(full.surface[i]);
       // Once all sets stand it may turn out that the first had met the lesser part of the pixel.
       if (k == kSampleSets && mostly != sets.set(0)[i].albedo.surface)
@@ -322,6 +329,11 @@ std::shared_ptr<const LayerPicture> Layer::finished(const Irradiance& full, cons
 
 void Layer::fillDirect(const SampleSets& sets, bool smooth, Irradiance& full) const {
   const View& view = sets.view();
+  // The filter fades as the passes mount. More rounds lower the noise of skin no further and cost hair and shadow edges
+  // (measured against 512 passes).
+  const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 64 ? 1 : 0;
+  const Vec3 lamp = lighting_.source().emitter().pose().centre;
+  const bool byFacing = rounds && passes_ > 1 && !lighting_.source().feedsPanels();  // theirs comes from elsewhere
   inParallel(size_t(view.height), 16, [&](size_t first, size_t last) {
     for (int y = int(first); y < int(last); ++y)
       for (int x = 0; x < view.width; ++x) {
@@ -334,17 +346,17 @@ void Layer::fillDirect(const SampleSets& sets, bool smooth, Irradiance& full) co
         const Vec3 albedo = sets.meanAlbedo(sets.rough(i) ? sets.complete() : n, i);
         full.set(x, y, Vec3{s[0], s[1], s[2]} * scale, albedo, s[3] * scale,
                  sets.guides(1).surface[i] != std::int32_t(Surface::Nothing));
-        if (smooth && n > 1 && !(passes_ > 16 && sets.rough(i))) {
+        if (rounds && n > 1 && !(passes_ > 16 && sets.rough(i))) {
           const int evens = (n + 1) / 2, odds = n / 2;
           const float evenMean = evenSum_[i] / float(evens);
           const float oddMean = (luminance({s[0], s[1], s[2]}) - evenSum_[i]) / float(odds);
-          full.setNoise(x, y, (evenMean - oddMean) / 2, luminance(albedo));
+          // A filter that its own noise stops leaves it: where pixels stand for one surface, neighbours may differ by
+          // twice of it.
+          full.setNoise(x, y, (evenMean - oddMean) / (sets.rough(i) ? 2 : 1), luminance(albedo));
         }
+        if (byFacing) full.setUnshadowed(x, y, unshadowed(sets.guides(1), i, lamp));
       }
   });
-  // The filter fades as the passes mount. More rounds lower the noise of skin no further and cost hair and shadow edges
-  // (measured against 512 passes).
-  const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 64 ? 1 : 0;
   if (rounds) full.smooth(rounds, passes_);
 }
 

@@ -194,15 +194,22 @@ void SampleSets::survey() {
         }
       }
       Vec3 position, normal;
+      float least = 1, greatest = 0;
       for (const auto& set : sets_) {
         if (set[i].albedo.surface != most) continue;
         position += set[i].position / float(share);
         normal += set[i].normal.unpacked();
+        const float y = luminance(set[i].albedo.unpacked());
+        least = std::min(least, y);
+        greatest = std::max(greatest, y);
       }
       g.set(i, position, normalize(normal), most, share == kSampleSets);
       // The mean of unit normals is shorter than one where they spread: here by more than about four degrees.
       constexpr float kSpread = 0.997f;
+      // A black strap on a white shirt is an edge between surfaces of one name.
+      constexpr float kOtherCloth = 0.5f;
       rough_[i] = share < kSampleSets || most == Surface::Hair || most == Surface::Lash ||
+                  least < kOtherCloth * greatest ||
                   (most != Surface::Nothing && length(normal) < kSpread * kSampleSets);
     }
   });

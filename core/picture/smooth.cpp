@@ -31,6 +31,7 @@ float scatteredTo(float x, float width) {
 Irradiance::Irradiance(const Guides& guides) : guides_(guides), width_(guides.width), height_(guides.height) {
   for (auto& plane : value_) plane.resize(guides.surface.size());
   noise_.resize(guides.surface.size());
+  unshadowed_.assign(guides.surface.size(), 1);
 }
 
 void Irradiance::set(int x, int y, Vec3 diffuse, Vec3 albedo, float sheen, bool solid) {
@@ -41,6 +42,13 @@ void Irradiance::set(int x, int y, Vec3 diffuse, Vec3 albedo, float sheen, bool 
 
 void Irradiance::setNoise(int x, int y, float difference, float albedoLuminance) {
   noise_[guides_.at(x, y)] = std::abs(difference) / std::max(kDark, albedoLuminance);
+}
+
+void Irradiance::setUnshadowed(int x, int y, float share) {
+  const size_t i = guides_.at(x, y);
+  for (size_t c = 0; c < 3; ++c) value_[c][i] /= share;
+  noise_[i] /= share;
+  unshadowed_[i] = share;
 }
 
 // Most of an edge light's picture is black, and no filter makes light: only tiles with light in them or beside them are
@@ -146,6 +154,11 @@ void Irradiance::smooth(int rounds, int passes) {
     filter.noiseScale = k == 0 && passes <= 16 ? 1.5f : 0.75f;
     round(filter);
   }
+  if (first) return;
+  overLit([&](int y, int x0, int x1) {
+    for (size_t i = guides_.at(x0, y), end = guides_.at(x1, y); i < end; ++i)
+      for (size_t c = 0; c < 3; ++c) value_[c][i] *= unshadowed_[i];
+  });
 }
 
 void Irradiance::smoothWide(int rounds) {
