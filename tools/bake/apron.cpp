@@ -99,9 +99,11 @@ MeshPart apronBib(const Outline& over, float top, float waist) {
   return sheetOf(std::move(at), kAcross + 1);
 }
 
+constexpr int kStrap = 5;  // vertices across
+
 // A strap from the corner of the bib over the shoulder and down the back; `side` 1: the sitter's left.
 MeshPart apronStrap(const Outline& over, float side, float bib, float waist) {
-  constexpr int kAcross = 4;
+  constexpr int kAcross = kStrap - 1;
   constexpr float kStep = 0.1f, kWidth = 0.26f, kOff = 0.06f;
   struct Column {
     std::vector<Vec3> up, down;  // as far as the ridge of the shoulder, which they share
@@ -282,18 +284,25 @@ MeshPart apronLap(const MeshPart& trousers, const MeshPart& top, float waist) {
   return lap;
 }
 
-// Goes where the nearest place of what it lies on goes.
-void bindLike(MeshPart& sheet, const std::vector<const MeshPart*>& under) {
-  for (Vec3 p : sheet.position) {
+// Goes where the nearest place of what it lies on goes; on sleeves nothing lies. Rows of `stiff` vertices go as their
+// middle does, so that a strap keeps its width.
+void bindLike(MeshPart& sheet, const std::vector<const MeshPart*>& under, size_t stiff = 1) {
+  const auto sleeve = [](const Binding& b) {
+    int arm = 0;
+    for (size_t k = 0; k < b.bone.size(); ++k) arm += b.bone[k] >= Bones::Arms ? b.share[k] : 0;
+    return arm > 200;
+  };
+  for (size_t row = 0; row < sheet.position.size(); row += stiff) {
+    const Vec3 p = sheet.position[row + stiff / 2];
     float nearest = 1e9f;
     Binding found;
     for (const MeshPart* m : under)
       for (size_t i = 0; i < m->position.size(); ++i)
-        if (const Vec3 d = m->position[i] - p; dot(d, d) < nearest) {
+        if (const Vec3 d = m->position[i] - p; dot(d, d) < nearest && !sleeve(m->binding[i])) {
           nearest = dot(d, d);
           found = m->binding[i];
         }
-    sheet.binding.push_back(found);
+    sheet.binding.insert(sheet.binding.end(), stiff, found);
   }
 }
 
@@ -308,10 +317,7 @@ std::vector<MeshPart> apronOver(const MeshPart& top, const MeshPart& standing, c
                                  apronLap(seated, top, waist)};
   apron[3].wear = "standing";
   for (MeshPart& p : apron)
-    if (p.wear == "seated")
-      bindLike(p, {&top, &seated});
-    else
-      bindLike(p, {&top, &standing});
+    bindLike(p, {&top, p.wear == "seated" ? &seated : &standing}, &p == &apron[1] || &p == &apron[2] ? kStrap : 1);
   return apron;
 }
 

@@ -86,14 +86,13 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
   s.landmarks = findLandmarks(package, body, v);
   const float eyeY = (s.landmarks.eyeLeft.y + s.landmarks.eyeRight.y) / 2;
   const Vec3 hip = package.joint("upperleg01.L____head", v);
-  const std::vector<float>&arms = package.arms(), &hands = package.hands();
+  const std::vector<float>& hands = package.hands();
 
   auto texture = [&](const std::string& below) {
     s.textures.push_back(readPng(package.file("public/data/" + below)));
     return int(s.textures.size()) - 1;
   };
   const int skinTexture = texture("skins/" + person.skinTexture);
-  const Vec3 ankle = package.joint("foot.L____head", v);
   const float hem = hip.y - 0.35f;
   std::vector<bool> hand(body.face.size());
   float sole = 1e9f;
@@ -101,37 +100,27 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
     float share = 0;
     for (int i : body.face[f]) {
       share = std::max(share, hands[size_t(i)]);
-      sole = std::min(sole, v[size_t(i)].y);
     }
     hand[f] = share > 0.01f;
   }
   s.parts.push_back(triangulated(subdivided(keepFaces(body, hand), 1), Surface::Skin, skinTexture));
-  auto facesBetween = [&](float low, float high) {
-    std::vector<bool> keep(body.face.size());
-    for (size_t f = 0; f < keep.size(); ++f) {
-      float lowest = 1e9f, highest = -1e9f, arm = 0;
-      for (int i : body.face[f]) {
-        lowest = std::min(lowest, v[size_t(i)].y);
-        highest = std::max(highest, v[size_t(i)].y);
-        arm = std::max(arm, arms[size_t(i)] + hands[size_t(i)]);
-      }
-      keep[f] = lowest >= low && highest <= high && arm < 0.3f;
-    }
-    return keep;
-  };
-  const auto legs = facesBetween(ankle.y - 0.35f, hip.y + 0.9f);
   MeshPart standingTrousers, seatedTrousers;
+  const auto reliefOf = [&](const char* garment) {
+    return texture(fmt::format("proxies/clothes/{0}/textures/{0}_normal.png", garment));
+  };
+  const int trousersRelief = reliefOf(kTrousersOf), shoesRelief = reliefOf("shoes01");
   for (const char* pose : {"standing", "seated"}) {
     const bool sits = std::string_view(pose) == "seated";
     const QuadMesh posedBody = sits ? package.body(package.sitting(v)) : body;
-    MeshPart trousers = trousersOn(posedBody, body, legs, hip.y, ankle.y);
-    QuadMesh pair = package.part("clothes", "shoes02", posedBody.position);
-    placeUv(pair, pair.position);  // coloured by what they are
-    if (!sits)
-      for (Vec3 q : pair.position) sole = std::min(sole, q.y);
+    MeshPart trousers = trousersOn(package, posedBody.position, body, hip.y);
+    trousers.relief = trousersRelief;
+    QuadMesh pair = package.part("clothes", "shoes01", posedBody.position);
     pair.headWeight.assign(pair.position.size(), 0);
     MeshPart shoes = triangulated(subdivided(pair, 1), Surface::Cloth, -1);
+    if (!sits)
+      for (Vec3 q : shoes.position) sole = std::min(sole, q.y);
     shoes.garment = Garment::Shoes;
+    shoes.relief = shoesRelief;
     trousers.wear = shoes.wear = pose;
     (sits ? seatedTrousers : standingTrousers) = trousers;
     s.parts.push_back(std::move(trousers));

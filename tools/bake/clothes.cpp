@@ -194,26 +194,17 @@ std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, c
   return out;
 }
 
-MeshPart trousersOn(const QuadMesh& body, const QuadMesh& rest, const std::vector<bool>& keep, float hip, float ankle) {
-  QuadMesh worn = keepFaces(body, keep);
-  const QuadMesh standing = keepFaces(rest, keep);
-  const std::vector<Vec3> out = vertexNormals(worn);
-  const auto around = neighbours(worn);
-  // They hang wider the further down they are.
-  auto clearance = [&](Vec3 p) { return 0.08f + 0.16f * std::clamp((hip - p.y) / (hip - ankle), 0.f, 1.f); };
-  for (size_t i = 0; i < out.size(); ++i) worn.position[i] += out[i] * clearance(standing.position[i]);
-  for (int round = 0; round < 24; ++round) {
-    std::vector<Vec3> next = worn.position;
-    for (size_t i = 0; i < next.size(); ++i) {
-      if (around[i].size() < 8) continue;  // rims stay
-      Vec3 mean;
-      for (int j : around[i]) mean += worn.position[size_t(j)];
-      next[i] = lerp(worn.position[i], mean / float(around[i].size()), round % 2 ? -0.52f : 0.5f);
-    }
-    worn.position = next;
+MeshPart trousersOn(const HumanPackage& package, const std::vector<Vec3>& posed, const QuadMesh& standing, float hip) {
+  QuadMesh worn = package.part("clothes", kTrousersOf, posed);
+  const QuadMesh rest = package.part("clothes", kTrousersOf, standing.position);
+  const std::vector<float> high = ofPiece(rest, 1), low = ofPiece(rest, -1);
+  std::vector<bool> keep(worn.face.size());
+  for (size_t f = 0; f < keep.size(); ++f) {
+    const auto first = size_t(rest.face[f][0]);
+    keep[f] = high[first] <= hip + 3 && low[first] <= hip - 1.5f;
   }
-  for (float& w : worn.headWeight) w = 0;
-  placeUv(worn, standing.position);
+  worn = keepFaces(worn, keep);
+  worn.headWeight.assign(worn.position.size(), 0);
   MeshPart part = triangulated(subdivided(worn, 1), Surface::Cloth, -1);
   part.garment = Garment::Trousers;
   return part;

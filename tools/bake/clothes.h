@@ -19,7 +19,9 @@ MeshPart plainTop(const HumanPackage& package, const QuadMesh& body, float hem);
 std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, const std::vector<Vec3>& vertices,
                             float hem, float hip);
 
-/// Over the faces of `body` in `keep`. `rest` is the standing body, of the same vertices: uv carry the place on it.
-MeshPart trousersOn(const QuadMesh& body, const QuadMesh& rest, const std::vector<bool>& keep, float hip, float ankle);
+/// Those of a garment of the data set, on vertices `posed` that stand or sit. `standing` is the body as it stands, with
+/// its `hip` at that height.
+constexpr const char* kTrousersOf = "male_casualsuit06";
+MeshPart trousersOn(const HumanPackage& package, const std::vector<Vec3>& posed, const QuadMesh& standing, float hip);
 
 }  // namespace easel::bake
