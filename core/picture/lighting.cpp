@@ -5,6 +5,7 @@
 #include "sitters/glasses.h"
 #include "transport/fibre.h"
 #include "transport/rays.h"
+#include "transport/skin.h"
 
 namespace easel {
 namespace {
@@ -176,6 +177,17 @@ void receive(const LitPoints& p, int i, const Fibre& fibre, const Arriving& ligh
 bool fibre(std::int32_t surface) {
   return surface == std::int32_t(Surface::Hair) || surface == std::int32_t(Surface::Lash);
 }
+// Of skin that is lit from behind, else 0.
+float thinAt(const LitPoints& p, int i) {
+  const auto k = size_t(i);
+  return p.surface[k] == std::int32_t(Surface::Skin) ? thicknessOf(p.sample[k]->special.code()) : 0;
+}
+constexpr float kBehind = 1.3f;  // of the thickness: an ear is not even
+// Lifted to where the smooth surface is (SurfacePoint::position): its facets turn away from light sooner than it does,
+// each by itself.
+bool bulges(std::int32_t surface) {
+  return surface == std::int32_t(Surface::Skin) || surface == std::int32_t(Surface::Cloth);
+}
 // Lit from both sides.
 bool through(std::int32_t surface) {
   return surface == std::int32_t(Surface::Hair) || surface == std::int32_t(Surface::Scrim);
@@ -186,8 +198,10 @@ bool through(std::int32_t surface) {
 bool Lighting::mayLight(const SurfacePoint& s, const View& view, const Scene& scene) const {
   // Panels and haze send light where the lamp sends none, and a lamp in the frame is seen itself.
   if (source_->feedsPanels() || scene.haze() > 0 || emitter_->mayLight(view.camera.eye)) return true;
-  const bool anyWay = through(std::int32_t(s.surface)) || s.surface == Surface::Eye || s.throughLens();
-  return anyWay ? emitter_->mayLight(s.position) : emitter_->mayLight(s.position, s.facet);
+  const bool anyWay =
+      through(std::int32_t(s.surface)) || s.surface == Surface::Eye || s.throughLens() || s.thickness > 0;
+  return anyWay ? emitter_->mayLight(s.position)
+                : emitter_->mayLight(s.position, s.facet) || emitter_->mayLight(s.position, s.normal);
 }
 
 void Lighting::light(LitPoints& p, const View& view, const Scene& scene, std::uint32_t oneOf,
@@ -232,11 +246,13 @@ void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, Lit& out) con
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     lux[k] = 0;
-    if (geometry[k] <= 0 || (!through(p.surface[k]) && (nl[k] <= 0 || fl[k] <= 0))) continue;
-    const Vec3 side = fl[k] >= 0 ? p.facet[i] : -p.facet[i];
+    const float thickness = nl[k] < 0 ? thinAt(p, i) : 0;
+    const bool faces = nl[k] > 0 && (fl[k] > 0 || bulges(p.surface[k]));
+    if (geometry[k] <= 0 || !(faces || through(p.surface[k]) || thickness > 0)) continue;
+    const Vec3 side = fl[k] >= 0 || faces ? p.facet[i] : -p.facet[i];
     // The ray starts that much nearer: it must not end in the panel that it asks for.
-    rays.add(i, p.position[i] + side * kOffset, direction[i], distance[k] * 0.9999f - 2 * kOffset,
-             hashPair(p.seed[k], p.pass[k]));
+    rays.add(i, p.position[i] + side * (kOffset + kBehind * thickness), direction[i],
+             distance[k] * 0.9999f - 2 * kOffset, hashPair(p.seed[k], p.pass[k]));
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r) lux[size_t(rays.of[r])] = geometry[size_t(rays.of[r])] * rays.passed[r];
@@ -245,9 +261,10 @@ void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, Lit& out) con
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     Vec3 direct;
-    if (!fibre(p.surface[k]))
+    if (!fibre(p.surface[k])) {
       direct = p.sample[k]->albedo.unpacked() * (irradiance[k] / kPiF);
-    else if (lux[k] > 0)
+      if (irradiance[k] < 0) direct = direct * -throughSkin(thinAt(p, i));
+    } else if (lux[k] > 0)
       receive(p, i, scene.fibre(), {direction[i], Vec3{1, 1, 1} * lux[k], lux[k] / geometry[k]}, direct, out.sheen[k]);
     out.direct.set(i, direct);
     out.panelDirect.set(i, {});
@@ -295,9 +312,10 @@ void Lighting::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t 
     const auto from = index < panelPoints.size() ? Source::seenFrom(panelPoints[index], p.position[i])
                                                  : source_->sample(&scene, p.position[i], index, p.seed[k] ^ kPanels);
     const float nl = dot(p.normal[i], from.direction), fl = dot(p.facet[i], from.direction);
-    if (!(maxOf(from.lux) > 0) || (!through(p.surface[k]) && (nl <= 0 || fl <= 0))) continue;
+    const bool faces = nl > 0 && (fl > 0 || bulges(p.surface[k]));
+    if (!(maxOf(from.lux) > 0) || !(faces || through(p.surface[k]))) continue;
     lux[k] = from.lux * float(oneOf);
-    rays.add(i, p.position[i] + (fl >= 0 ? p.facet[i] : -p.facet[i]) * kOffset, from.direction,
+    rays.add(i, p.position[i] + (fl >= 0 || faces ? p.facet[i] : -p.facet[i]) * kOffset, from.direction,
              from.distance * 0.9999f - 2 * kOffset, hashPair(p.seed[k], p.pass[k] + 313));
   }
   scene.occluded(rays);

@@ -45,7 +45,7 @@ void LitPoints::add(const PixelSample& s, std::uint32_t key, std::uint32_t seedO
   pass[k] = passOf;
   surface[k] = std::int32_t(s.albedo.surface);
   const ClothLook cloth = s.albedo.surface == Surface::Cloth ? clothLook(s.special.code()) : ClothLook{0, 1, 0};
-  share[k] = s.albedo.surface == Surface::Skin ? float(s.special.code()) / 255 : cloth.sheen;
+  share[k] = s.albedo.surface == Surface::Skin ? oilOf(s.special.code()) : cloth.sheen;
   roughness[k] = cloth.roughness;
   fuzz[k] = cloth.fuzz;
   position.set(int(k), s.position);

@@ -91,8 +91,9 @@ PixelSample packed(const SurfacePoint& hit) {
   p.position = hit.position;
   p.normal = PackedDirection::of(hit.normal);
   p.facet = PackedDirection::of(hit.facet);
-  p.special = hit.surface == Surface::Cloth || hit.surface == Surface::Skin
-                  ? PackedDirection::ofCode(hit.cloth)
+  p.special = hit.surface == Surface::Cloth ? PackedDirection::ofCode(hit.cloth)
+              : hit.surface == Surface::Skin
+                  ? PackedDirection::ofCode(skinCode(hit.cloth, hit.thickness))
                   : PackedDirection::of(hit.surface == Surface::Hair ? hit.tangent : hit.coatNormal);
   if (hit.throughLens()) p.lens = PackedDirection::of(hit.lensNormal);
   p.albedo = PackedColour::of(hit.albedo, hit.surface);

@@ -15,6 +15,7 @@
 
 #include "picture/guides.h"
 #include "plan/placement.h"
+#include "sitters/fine_skin.h"
 #include "transport/interrupt.h"
 #include "transport/rays.h"
 #include "transport/scene.h"
@@ -42,12 +43,20 @@ struct PackedColour {
 struct PixelSample {
   Vec3 position;
   PackedDirection normal, facet;
-  PackedDirection special;         ///< hair: tangent; eye: normal of the wet coat; cloth: its code (transport/cloth.h)
+  /// Hair: tangent; eye: normal of the wet coat; cloth: its code (transport/cloth.h); skin: skinCode().
+  PackedDirection special;
   PackedDirection lens = kNoLens;  ///< seen through glasses: normal of what mirrors there
   PackedColour albedo;
   static constexpr PackedDirection kNoLens{-32768, -32768};
   bool throughLens() const { return lens.x != kNoLens.x; }
 };
+
+/// Of skin: how oily, 0..255, and how thick [m] where light comes through, else 0.
+inline std::uint32_t skinCode(std::uint32_t oil, float thickness) {
+  return std::min(oil, 255u) | std::uint32_t(thickness / FineSkin::kThick * 255) << 8;
+}
+inline float oilOf(std::uint32_t skinCode) { return float(skinCode & 255) / 255; }
+inline float thicknessOf(std::uint32_t skinCode) { return float(skinCode >> 8 & 255) * (FineSkin::kThick / 255); }
 
 /// Where one cosine-distributed ray from there ends.
 struct BounceSample {

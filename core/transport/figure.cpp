@@ -88,6 +88,16 @@ Vec3 inRelief(const Geometry& g, const std::uint32_t* i, float u, float v, Vec3 
   return normalize(across * n.x + up * n.y + normal * std::max(0.2f, n.z));
 }
 
+// The iris is a shallow bowl behind the cornea, which bends light towards its far side: that one is the brighter,
+// across from the catchlight. What turns the normal of the ball there; depth and size by eye.
+Vec3 bowlOfIris(Vec3 fromPupil) {
+  constexpr float kRadius = 0.0068f, kSteep = 0.9f;
+  const float r2 = (fromPupil.x * fromPupil.x + fromPupil.y * fromPupil.y) / (kRadius * kRadius);
+  if (r2 >= 1) return {};
+  const float deep = kSteep / kRadius * std::min(1.f, 4 * (1 - r2));  // none at its rim
+  return {-fromPupil.x * deep, -fromPupil.y * deep, 0};
+}
+
 }  // namespace
 
 Posture postureOf(const SitterPlace& as, const Sitter& sitter) {
@@ -100,6 +110,8 @@ Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter)
       hairTint_(hairTintOf(as, sitter_.get())),
       fibre_(absorptionOf(as, sitter_.get()), hairTint_) {
   if (sitter_) {
+    static Shared<std::shared_ptr<const Sitter>, FineSkin> all(2);
+    fine_ = all.get(sitter_, [&] { return std::make_shared<const FineSkin>(fineSkinOf(*sitter_)); });
     posture_.emplace(postureOf(as, *sitter_));
     head_ = posture_->head();
     addSitter(as);
@@ -182,6 +194,10 @@ void Figure::addBody(const SitterPlace& as) {
     auto g = posedPart(p, as, p.wear.empty() ? Legs{} : legs);
     g->texture = p.texture >= 0 ? &sitter_->textures[size_t(p.texture)] : nullptr;
     g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
+    if (fine_->of == &p) {
+      g->wet = fine_->wet.data();
+      g->thickness = fine_->thickness.data();
+    }
     if (p.surface == Surface::Cloth && p.garment == Garment::Top)
       dye(*g, clothOf(as.cloth), colour ? colour->reflectance : Vec3{0.235f, 0.25f, 0.275f});
     else if (p.garment == Garment::Teeth)
@@ -300,7 +316,12 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       const float blotch = noise[0], pore = noise[1];
       s.albedo *= 1 + 0.05f * blotch + 0.05f * pore;
       s.albedo.x *= 1 + 0.03f * blotch;
-      s.cloth = std::uint32_t(oilAt(rest, sitter_->landmarks) * (1 + 0.4f * blotch) * 255 + 0.5f);
+      float oil = oilAt(rest, sitter_->landmarks) * (1 + 0.4f * blotch);
+      if (g.wet) {
+        const std::uint32_t* i = &g.part->triangles[size_t(triangle) * 3];
+        oil = std::max(oil, g.wet[i[0]] * (1 - u - v) + g.wet[i[1]] * u + g.wet[i[2]] * v);
+      }
+      s.cloth = std::uint32_t(oil * 255 + 0.5f);
       const Vec3 slope = Vec3{noise[3], noise[4], noise[5]} - Vec3{1, 1, 1} * noise[2];
       s.normal = normalize(s.normal - (slope - s.normal * dot(slope, s.normal)) * 0.16f);
       break;
@@ -311,6 +332,9 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       const float y = luminance(s.albedo);
       s.albedo = lerp(s.albedo, {y, y, y}, 0.35f) * 0.75f;
       s.albedo.x = std::min(s.albedo.x, 1.7f * s.albedo.y);  // brown, not red
+      const Vec3 rest = restAt(*g.part, triangle, u, v);
+      const Landmarks& l = sitter_->landmarks;
+      s.normal = normalize(s.normal + head_.turn(bowlOfIris(rest - (rest.x > 0 ? l.eyeLeft : l.eyeRight))));
       break;
     }
     case Surface::Lash:

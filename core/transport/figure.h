@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "plan/plan.h"
+#include "sitters/fine_skin.h"
 #include "sitters/glasses.h"
 #include "sitters/sitter.h"
 #include "transport/fibre.h"
@@ -53,6 +54,7 @@ class Figure {
   std::unique_ptr<Geometry> posedPart(const MeshPart& part, const SitterPlace& as, const Legs& legs) const;
 
   std::shared_ptr<const Sitter> sitter_;
+  std::shared_ptr<const FineSkin> fine_;
   std::optional<const Posture> posture_;
   Motion head_;
   Traced traced_;

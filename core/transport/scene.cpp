@@ -194,6 +194,10 @@ struct Scene::Impl {
       s.position += lift;
     }
     s.coatNormal = s.normal;
+    if (g.thickness) {
+      const float thick = g.thickness[i[0]] * w + g.thickness[i[1]] * u + g.thickness[i[2]] * v;
+      s.thickness = thick < FineSkin::kThick ? thick : 0;
+    }
     s.side = std::int16_t(g.side < 0 ? bodySide(s.position, s.facet) : flipped ? g.behind : g.side);
   }
 

@@ -33,6 +33,7 @@ struct SurfacePoint {
   bool throughLens() const { return dot(lensNormal, lensNormal) > 0; }
   std::uint32_t cloth =
       0;  ///< cloth: what it makes of light, coded (transport/cloth.h); skin, Colours::Fine: how oily, 0..255
+  float thickness = 0;  ///< skin that light comes through: metres to the other side; else 0
 };
 
 /// A face that light goes on from: a parallelogram (or the ellipse in it) of room, backdrop or panel, or, without

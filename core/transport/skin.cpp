@@ -53,6 +53,17 @@ float scatteredWithin(float x) {
   return table[size_t(below)] + (table[size_t(below) + 1] - table[size_t(below)]) * (k - float(below));
 }
 
+Vec3 throughSkin(float thickness) {
+  constexpr struct {
+    float r, g, b, variance;  // square millimetres
+  } kSum[] = {{0.233f, 0.455f, 0.649f, 0.0064f}, {0.100f, 0.336f, 0.344f, 0.0484f}, {0.118f, 0.198f, 0, 0.187f},
+              {0.113f, 0.007f, 0.007f, 0.567f},  {0.358f, 0.004f, 0, 1.99f},        {0.078f, 0, 0, 7.41f}};
+  const float millimetres = 1000 * thickness, square = millimetres * millimetres;
+  Vec3 out;
+  for (const auto& g : kSum) out += Vec3{g.r, g.g, g.b} * std::exp(-square / g.variance);
+  return out;
+}
+
 float oilAt(Vec3 p, const Landmarks& l) {
   const Vec3 mouth{0, l.mouthHeight(), lerp(l.noseTip, l.chin, 0.5f).z};
   float oil = 0.14f;

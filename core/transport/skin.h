@@ -22,6 +22,10 @@ float scatteredWithin(float x);
 /// Share of the oily lobe in skin's sheen at a place of the head, unturned: forehead, nose, lips and chin shine, cheeks
 /// and neck less (common practice, no source).
 float oilAt(Vec3 rest, const Landmarks& landmarks);
+/// Share of the light on one side of skin so thick [m] that comes out on the other, by channel: J. Jimenez and others,
+/// "Real-time realistic skin translucency", 2010, six Gaussians of E. d'Eon and D. Luebke's skin (2007).
+Vec3 throughSkin(float thickness);
+
 /// What sheen leaves of light from everywhere for the even part, seen up to 40 degrees off straight on (a test holds
 /// it).
 constexpr float kSkinGivesOn = 0.965f;

@@ -18,9 +18,10 @@ struct Geometry {
   const MeshPart* part = nullptr;  // sitter's arrays (uv, triangles); null for the studio's quads
   const Texture* texture = nullptr;
   Surface surface = Surface::Nothing;
-  const Texture* relief = nullptr;  // cloth: map of normals
-  std::uint32_t cloth = 0;          // transport/cloth.h
-  float weave = 0;                  // how much its threads differ
+  const Texture* relief = nullptr;                   // cloth: map of normals
+  const float *wet = nullptr, *thickness = nullptr;  // skin of the head, by vertex (sitters/fine_skin.h)
+  std::uint32_t cloth = 0;                           // transport/cloth.h
+  float weave = 0;                                   // how much its threads differ
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
   Vec3 backAlbedo{0.5f, 0.5f, 0.5f};    // panels: of the side that faces away from `normal`
