@@ -337,8 +337,9 @@ float Lighting::mirroredTo(Vec3 from, Vec3 mirrored, float near, std::uint32_t p
   if (const auto l = emitter_->seen(from, mirrored, 1e6f, &distance))
     if (!scene.occluded(from, mirrored, near, distance * 0.999f, hashPair(seed, pass))) sum += *l;
   if (!source_->feedsPanels()) return sum;
-  if (const auto l = source_->seenPanel(scene, from, mirrored, 20, pass, seed ^ 0x3e3eu, &distance))
-    if (!scene.occluded(from, mirrored, near, distance * 0.999f, hashPair(seed, pass + 7))) sum += luminance(*l);
+  if (const auto panel = source_->seenPanel(scene, from, mirrored, 20, pass, seed ^ 0x3e3eu))
+    if (!scene.occluded(from, mirrored, near, panel->distance * 0.999f, hashPair(seed, pass + 7)))
+      sum += luminance(panel->luminance);
   return sum;
 }
 

@@ -172,6 +172,16 @@ struct Cures {
     }
     if (!steps.empty()) kinds.push_back(std::move(steps));
   }
+  // Of the board that the fault names.
+  template <class F>
+  void board(const std::vector<double>& amounts, F change) {
+    if (!fault.where.starts_with("panel ")) return;
+    whole(amounts, [&](Plan& p, double d) -> std::string {
+      for (Panel& x : p.panels)
+        if (x.id == fault.where.substr(6) && !x.locked) return change(x, d);
+      return {};
+    });
+  }
   void backdropAway(const std::vector<double>& to) {
     whole(to, [&](Plan& p, double d) -> std::string {
       if (d <= plan.backdrop.distance + 0.05) return {};

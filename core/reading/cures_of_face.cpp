@@ -32,6 +32,14 @@ void Cures::glareOnGlasses() {
     return say("Take the camera to {}", length(p.camera.height));
   });
   feather(id, range(8, 32, 8));
+  board({-0.5, 0.5, -1, 1, -1.5, 1.5}, [&](Panel& x, double d) {
+    x.hour = std::fmod(x.hour + d + 11.999, 12.0) + 0.001;
+    return say("Move board {} round to {} o'clock", x.id, clock(x.hour));
+  });
+  board({-0.3, 0.3, -0.6, 0.6}, [&](Panel& x, double d) {
+    x.above = rangeOf("panel.above").clamp(std::max(0.2, x.above + d));
+    return say("Put the middle of board {} at {}", x.id, length(x.above));
+  });
 }
 
 void Cures::brimShadow() {

@@ -91,24 +91,13 @@ void Cures::flare() {
 }
 
 void Cures::panelInFrame() {
-  if (!(fault.where.starts_with("panel "))) return;
-  const std::string number = fault.where.substr(6);
-  auto change = [&](Plan& p, auto edit) -> std::string {
-    for (Panel& x : p.panels)
-      if (x.id == number && !x.locked) return edit(x);
-    return {};
-  };
-  whole({-0.2, -0.4, -0.6, -0.8}, [&](Plan& p, double d) {
-    return change(p, [&](Panel& x) {
-      x.above = rangeOf("panel.above").clamp(std::max(0.2, x.above + d));
-      return say("Lower board {} to {}", x.id, length(x.above));
-    });
+  board({-0.2, -0.4, -0.6, -0.8}, [&](Panel& x, double d) {
+    x.above = rangeOf("panel.above").clamp(std::max(0.2, x.above + d));
+    return say("Lower board {} to {}", x.id, length(x.above));
   });
-  whole({0.5, 1, 1.5, 2}, [&](Plan& p, double d) {
-    return change(p, [&](Panel& x) {
-      x.hour += x.hour > 6 ? d : -d;
-      return say("Move board {} aside", x.id);
-    });
+  board({0.5, 1, 1.5, 2}, [&](Panel& x, double d) {
+    x.hour += x.hour > 6 ? d : -d;
+    return say("Move board {} aside", x.id);
   });
 }
 

@@ -77,21 +77,24 @@ void glasses(FaultSearch& c) {
   const double key = c.key < 0 ? 0 : c.energy[size_t(c.key)] * double(c.lights[size_t(c.key)].reference);
   const std::vector<Glare> all = readGlare(c.scene, c.plan, key, personOf(c.plan.sitter.id).skin);
   const auto size = [](const Glare& g) { return std::max(g.onEye / kGlareOnEye, g.share / kGlareOnLens); };
-  for (const Light& l : c.plan.lights) {
+  const auto tell = [&](const std::string& where, const std::string& name, auto ofIt) {
     const Glare* worst = nullptr;
     std::vector<Vec3> places;
     for (const Glare& g : all) {
-      if (g.light != l.id || g.overSkin < kGlareShows || size(g) < 1) continue;
+      if (!ofIt(g) || g.overSkin < kGlareShows || size(g) < 1) continue;
       places.push_back(g.place);
       if (!worst || size(g) > size(*worst)) worst = &g;
     }
-    if (!worst) continue;
-    c.tell("glare-on-glasses", "light " + l.id,
+    if (!worst) return;
+    c.tell("glare-on-glasses", where,
            say("{} shows in the {} lens: {:.0f} % of it, and {:.0f} % of what shows the eye, {:.1f} stops {} lit skin.",
-               l.id, sideOf(worst->lens == 0), 100 * worst->share, 100 * worst->onEye, std::abs(worst->overSkin),
+               name, sideOf(worst->lens == 0), 100 * worst->share, 100 * worst->onEye, std::abs(worst->overSkin),
                worst->overSkin > 0 ? say("over") : say("under")),
            places);
-  }
+  };
+  for (const Light& l : c.plan.lights) tell("light " + l.id, l.id, [&](const Glare& g) { return g.light == l.id; });
+  for (const Panel& p : c.plan.panels)
+    tell("panel " + p.id, say("Board {}", p.id), [&](const Glare& g) { return g.panel == p.id; });
 }
 
 void brim(FaultSearch& c) {

@@ -52,47 +52,88 @@ std::vector<Place> placesOf(const Scene& scene, const Lens& lens, Vec3 iris, Vec
   return out;
 }
 
+// What places of a lens show of one lamp or board, added up.
+struct Shown {
+  int count = 0, onEye = 0;
+  Vec3 place;
+  double most = 0;  // cd s/m^2
+  void add(const Place& p, double sent) {
+    if (sent <= 0) return;
+    ++count;
+    onEye += p.eye;
+    place += p.at;
+    most = std::max(most, sent);
+  }
+  void tell(Glare g, const std::vector<Place>& places, double litSkin, std::vector<Glare>& out) const {
+    if (!count) return;
+    const auto eyes = std::count_if(places.begin(), places.end(), [](const Place& p) { return p.eye; });
+    g.place = place / float(count);
+    g.share = double(count) / double(places.size());
+    g.onEye = eyes ? double(onEye) / double(eyes) : 0;
+    g.overSkin = std::log2(most / litSkin);
+    out.push_back(std::move(g));
+  }
+};
+
+// A light and what it gives.
+struct Lit {
+  Source source;
+  double energy;
+};
+
+// All that the lights send over boards to a place of a lens, by the board that it mirrors.
+void addBoards(const Scene& scene, const Place& p, const std::vector<Lit>& lights, std::vector<Shown>& boards) {
+  constexpr std::uint32_t kPoints = 8;  // of each lamp
+  std::vector<double> sent(boards.size());
+  for (size_t back = 0; back < 2; ++back)
+    for (const Lit& l : lights)
+      for (std::uint32_t k = 0; k < kPoints; ++k) {
+        const auto seen = l.source.seenPanel(scene, p.at, p.mirrored[back], 20, k, 0x91a2eu);
+        if (!seen || (k == 0 && scene.occluded(p.at, p.mirrored[back], 0.004f, seen->distance * 0.999f, 3))) break;
+        sent[size_t(seen->panel)] += double(luminance(seen->luminance) * p.share[back]) * l.energy / kPoints;
+      }
+  for (size_t i = 0; i < boards.size(); ++i) boards[i].add(p, sent[i]);
+}
+
 }  // namespace
 
 std::vector<Glare> readGlare(const Scene& scene, const Plan& plan, double luxSeconds, double skin) {
   std::vector<Glare> out;
   const Glasses* glasses = scene.glasses();
   if (!glasses || luxSeconds <= 0) return out;
+  const double litSkin = luxSeconds * skin / kPi;
   const Vec3 camera = cameraPose(plan).eye;
   const Landmarks& marks = scene.sitter().landmarks;
+  std::vector<Lit> lights;
+  std::vector<const Light*> of;
+  for (const Light& l : plan.lights)
+    if (l.on && findUnit(l.unit) && findModifier(l.modifier)) {
+      lights.push_back({sourceOf(scene, plan, l), lampEnergy(l, plan.camera)});
+      of.push_back(&l);
+    }
   for (int side = 0; side < 2; ++side) {
     const Vec3 iris = scene.studioPoint((side ? marks.eyeRight : marks.eyeLeft) + Vec3{0, 0, 0.011f});
     const std::vector<Place> places = placesOf(scene, glasses->lens[size_t(side)], iris, camera);
-    const auto eyes = std::count_if(places.begin(), places.end(), [](const Place& p) { return p.eye; });
-    if (places.empty()) continue;
-    for (const Light& l : plan.lights) {
-      if (!l.on || !findUnit(l.unit) || !findModifier(l.modifier)) continue;
-      const Emitter emitter = emitterOf(plan, l);
-      const double energy = lampEnergy(l, plan.camera);
-      Glare g{l.id, side, 0, 0, -99, {}};
-      int shown = 0, onEye = 0;
-      double most = 0;
+    for (size_t i = 0; i < lights.size(); ++i) {
+      const Emitter& emitter = lights[i].source.emitter();
+      Shown shown;
       for (const Place& p : places) {
         double sent = 0;
         for (size_t back = 0; back < 2; ++back) {
           float distance = 0;
           const auto seen = emitter.seen(p.at, p.mirrored[back], 1e6f, &distance);
           if (seen && *seen > 0 && !scene.occluded(p.at, p.mirrored[back], 0.004f, distance * 0.999f, 3))
-            sent += double(*seen * p.share[back]) * energy;
+            sent += double(*seen * p.share[back]) * lights[i].energy;
         }
-        if (sent <= 0) continue;
-        ++shown;
-        onEye += p.eye;
-        g.place += p.at;
-        most = std::max(most, sent);
+        shown.add(p, sent);
       }
-      if (!shown) continue;
-      g.place = g.place / float(shown);
-      g.share = double(shown) / double(places.size());
-      g.onEye = eyes ? double(onEye) / double(eyes) : 0;
-      g.overSkin = std::log2(most / (luxSeconds * skin / kPi));
-      out.push_back(g);
+      shown.tell({.light = of[i]->id, .panel = {}, .lens = side, .place = {}}, places, litSkin, out);
     }
+    if (!scene.hasPanels()) continue;
+    std::vector<Shown> boards(plan.panels.size());
+    for (const Place& p : places) addBoards(scene, p, lights, boards);
+    for (size_t i = 0; i < boards.size(); ++i)
+      boards[i].tell({.light = {}, .panel = plan.panels[i].id, .lens = side, .place = {}}, places, litSkin, out);
   }
   return out;
 }

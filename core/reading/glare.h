@@ -1,4 +1,5 @@
-// Glare on glasses: which lights the lenses mirror into the camera, how much of a lens they cover and how bright.
+// Glare on glasses: which lights and boards the lenses mirror into the camera, how much of a lens they cover and how
+// bright.
 //
 // Each surface of a lens is a sphere that mirrors by the law of reflection, its share by Fresnel's equations for index
 // 1.5 (sitters/glasses.h). Any thread.
@@ -13,7 +14,8 @@
 namespace easel {
 
 struct Glare {
-  std::string light;    ///< letter
+  std::string light;    ///< letter; empty: a board
+  std::string panel;    ///< number of the board; empty: a light
   int lens = 0;         ///< 0 the sitter's left, 1 the right
   double share = 0;     ///< of the lens as the camera sees it, 0..1
   double onEye = 0;     ///< of what shows the eye, 11 mm about the middle of the iris
@@ -21,7 +23,8 @@ struct Glare {
   Vec3 place;           ///< its middle, studio
 };
 
-/// Of every light that is on and either lens. `luxSeconds` of the key at the face; `skin` its luminous reflectance.
+/// Of every light that is on and every board, on either lens. `luxSeconds` of the key at the face; `skin` its luminous
+/// reflectance.
 std::vector<Glare> readGlare(const Scene& scene, const Plan& plan, double luxSeconds, double skin);
 
 }  // namespace easel

@@ -23,7 +23,8 @@ float scatteredWithin(float x);
 /// and neck less (common practice, no source).
 float oilAt(Vec3 rest, const Landmarks& landmarks);
 /// Share of the light on one side of skin so thick [m] that comes out on the other, by channel: J. Jimenez and others,
-/// "Real-time realistic skin translucency", 2010, six Gaussians of E. d'Eon and D. Luebke's skin (2007).
+/// "Real-time realistic skin translucency", 2010, with the six Gaussians of E. d'Eon and D. Luebke (2007), values from
+/// memory.
 Vec3 throughSkin(float thickness);
 
 /// What sheen leaves of light from everywhere for the even part, seen up to 40 degrees off straight on (a test holds

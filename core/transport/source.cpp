@@ -222,8 +222,8 @@ Source::FromPanel Source::sampleLeaf(const Scene* scene, Vec3 receiver, size_t k
   return seenFrom(pointOfLeaf(scene, k, index, seed, 1), receiver);
 }
 
-std::optional<Vec3> Source::seenPanel(const Scene& scene, Vec3 origin, Vec3 direction, float limit, std::uint32_t index,
-                                      std::uint32_t seed, float* distance) const {
+std::optional<Source::SeenPanel> Source::seenPanel(const Scene& scene, Vec3 origin, Vec3 direction, float limit,
+                                                   std::uint32_t index, std::uint32_t seed) const {
   const Leaf* nearest = nullptr;
   Vec2 place;
   float best = limit;
@@ -241,8 +241,8 @@ std::optional<Vec3> Source::seenPanel(const Scene& scene, Vec3 origin, Vec3 dire
     best = t;
   }
   if (!nearest) return {};
-  *distance = best;
-  return sent(*nearest, place, arriving(&scene, *nearest, origin + direction * best, index, seed, true), -direction);
+  const Arriving light = arriving(&scene, *nearest, origin + direction * best, index, seed, true);
+  return SeenPanel{nearest->panel, best, sent(*nearest, place, light, -direction)};
 }
 
 Source sourceOf(const Plan& plan, const Light& light) { return Source(emitterOf(plan, light), leavesOf(plan)); }

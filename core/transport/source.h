@@ -63,10 +63,14 @@ class Source {
   /// How much of a number of samples is well spent on it, 0..1; all together 1.
   float shareOf(size_t leaf) const { return total_ > 0 ? weight_[leaf] / total_ : 0; }
 
-  /// Luminance (linear RGB, per lumen) of the panel that a ray meets before `limit`; empty when it meets none or the
-  /// ray passes. One random point of the emitter: noisy. `distance` gets the hit distance.
-  std::optional<Vec3> seenPanel(const Scene& scene, Vec3 origin, Vec3 direction, float limit, std::uint32_t index,
-                                std::uint32_t seed, float* distance) const;
+  struct SeenPanel {
+    int panel;  ///< index into Plan::panels
+    float distance;
+    Vec3 luminance;  ///< linear RGB, per lumen, by one random point of the emitter: noisy
+  };
+  /// The panel that a ray meets before `limit`; empty when it meets none or the ray passes.
+  std::optional<SeenPanel> seenPanel(const Scene& scene, Vec3 origin, Vec3 direction, float limit, std::uint32_t index,
+                                     std::uint32_t seed) const;
 
  private:
   Arriving arriving(const Scene* scene, const Leaf& leaf, Vec3 point, std::uint32_t index, std::uint32_t seed,

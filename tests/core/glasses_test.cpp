@@ -121,6 +121,32 @@ TEST(Glasses, GlareIsFoundIsInThePictureAndIsCured) {
   }
 }
 
+// Skin that gives back little shows what lenses mirror the more: a white board below the lens.
+TEST(Glasses, ABoardIsMirroredToo) {
+  Plan p = lowKey("tobiah", "square");
+  p.lights.resize(1);
+  p.lights[0].hour = 3.6;
+  p.lights[0].height = p.sitter.eyeHeight + 0.6;
+  const auto faults = [&](const Plan& plan) {
+    PlanReader reader;
+    std::vector<std::string> where;
+    for (const Fault& f : reader.read(plan).faults)
+      if (f.id == "glare-on-glasses") where.push_back(f.where);
+    return where;
+  };
+  EXPECT_TRUE(faults(p).empty());
+  p.panels.push_back(proposePanel(p, "board").panel);
+  Panel& board = p.panels[0];
+  board.front = board.back = "white";
+  board.hour = 6.5;
+  board.distance = 0.7;
+  board.above = p.sitter.eyeHeight - 0.5;
+  board.width = board.height = 0.8;
+  EXPECT_EQ(faults(p), std::vector<std::string>{"panel " + board.id});
+  PlanReader reader;
+  test::expectCured(reader, p, "glare-on-glasses");
+}
+
 TEST(Glasses, WithoutThemThereIsNoGlare) {
   Plan p = lowKey("ottoline", "none");
   const Scene scene(p, loadSitter("ottoline"));
