@@ -22,15 +22,6 @@ constexpr int kEven = 4;  // passes that the whole picture gets alike
 // rough ones get beside light (eight places may have passed a bright edge by, and their own noise says nothing of
 // that), the mean of what is handed out by noise, and the most that one may have.
 constexpr float kLeast = 0.125f, kDarkLeast = 0.03125f, kRoughLeast = 1, kHandedOut = 0.45f, kMost = 48;
-// Light is compared as a share of what the lamp would give without shadows, as near as the cosine to its middle tells;
-// where that is nothing, of a tenth of what it could give. Cloth in relief is then as even as its shadows are.
-constexpr float kFacingAway = 0.1f;
-float unshadowed(const Guides& g, size_t i, Vec3 lamp) {
-  const auto surface = Surface(g.surface[i]);
-  if (surface != Surface::Skin && surface != Surface::Cloth && surface != Surface::Backdrop) return 1;
-  const float facing = dot(normalize(lamp - g.position(i)), g.normal(i));
-  return kFacingAway + (1 - kFacingAway) * std::max(0.f, facing);
-}
 int tilesAcross(const View& v) { return (v.width + kTile - 1) / kTile; }
 int tilesDown(const View& v) { return (v.height + kTile - 1) / kTile; }
 
@@ -111,7 +102,7 @@ void Layer::bounceInTile(const SampleSets& sets, int x0, int y0) {
     for (int x = x0 / 2; x < std::min(x0 / 2 + kHalf, half.width); ++x) {
       const size_t i = sets.pixelOfHalf(x, y);
       int k = passes_;
-      const int inTurn = (k == 0 ? 1 : k < kSampleSets ? 2 : 4) / (sets.rough(i) && k > 0 ? 2 : 1);
+      const int inTurn = k == 0 ? 1 : (k < kSampleSets ? 2 : 4) / (sets.rough(i) ? 2 : 1);
       if ((x + y * 2 + k) % inTurn != 0) continue;
       if (k >= kSampleSets) k = kSampleSets + (k - kSampleSets) / inTurn;
       const auto mostly = Surface(full.surface[i]);
@@ -332,8 +323,6 @@ void Layer::fillDirect(const SampleSets& sets, bool smooth, Irradiance& full) co
   // The filter fades as the passes mount. More rounds lower the noise of skin no further and cost hair and shadow edges
   // (measured against 512 passes).
   const int rounds = !smooth ? 0 : passes_ <= 8 ? 2 : passes_ <= 64 ? 1 : 0;
-  const Vec3 lamp = lighting_.source().emitter().pose().centre;
-  const bool byFacing = rounds && passes_ > 1 && !lighting_.source().feedsPanels();  // theirs comes from elsewhere
   inParallel(size_t(view.height), 16, [&](size_t first, size_t last) {
     for (int y = int(first); y < int(last); ++y)
       for (int x = 0; x < view.width; ++x) {
@@ -354,10 +343,13 @@ void Layer::fillDirect(const SampleSets& sets, bool smooth, Irradiance& full) co
           // twice of it.
           full.setNoise(x, y, (evenMean - oddMean) / (sets.rough(i) ? 2 : 1), luminance(albedo));
         }
-        if (byFacing) full.setUnshadowed(x, y, unshadowed(sets.guides(1), i, lamp));
       }
   });
-  if (rounds) full.smooth(rounds, passes_);
+  if (!rounds) return;
+  const Source& source = lighting_.source();
+  full.smooth(
+      rounds, passes_,
+      source.feedsPanels() ? std::nullopt : std::optional(source.emitter().pose().centre));  // boards: from elsewhere
 }
 
 std::shared_ptr<const LayerPicture> Layer::picture(const SampleSets& sets, bool smooth) const {

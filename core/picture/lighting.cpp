@@ -183,10 +183,11 @@ float thinAt(const LitPoints& p, int i) {
   return p.surface[k] == std::int32_t(Surface::Skin) ? thicknessOf(p.sample[k]->special.code()) : 0;
 }
 constexpr float kBehind = 1.3f;  // of the thickness: an ear is not even
-// Lifted to where the smooth surface is (SurfacePoint::position): its facets turn away from light sooner than it does,
-// each by itself.
-bool bulges(std::int32_t surface) {
-  return surface == std::int32_t(Surface::Skin) || surface == std::int32_t(Surface::Cloth);
+// Turned to the light. Skin and cloth are lifted to where the smooth surface is (SurfacePoint::position), and their
+// facets turn away from light sooner than it does, each by itself: its normal alone decides.
+bool faces(const LitPoints& p, int i, float normal, float facet) {
+  const auto surface = Surface(p.surface[size_t(i)]);
+  return normal > 0 && (facet > 0 || surface == Surface::Skin || surface == Surface::Cloth);
 }
 // Lit from both sides.
 bool through(std::int32_t surface) {
@@ -247,9 +248,9 @@ void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, Lit& out) con
     const auto k = size_t(i);
     lux[k] = 0;
     const float thickness = nl[k] < 0 ? thinAt(p, i) : 0;
-    const bool faces = nl[k] > 0 && (fl[k] > 0 || bulges(p.surface[k]));
-    if (geometry[k] <= 0 || !(faces || through(p.surface[k]) || thickness > 0)) continue;
-    const Vec3 side = fl[k] >= 0 || faces ? p.facet[i] : -p.facet[i];
+    const bool turned = faces(p, i, nl[k], fl[k]);
+    if (geometry[k] <= 0 || !(turned || through(p.surface[k]) || thickness > 0)) continue;
+    const Vec3 side = fl[k] >= 0 || turned ? p.facet[i] : -p.facet[i];
     // The ray starts that much nearer: it must not end in the panel that it asks for.
     rays.add(i, p.position[i] + side * (kOffset + kBehind * thickness), direction[i],
              distance[k] * 0.9999f - 2 * kOffset, hashPair(p.seed[k], p.pass[k]));
@@ -312,10 +313,10 @@ void Lighting::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t 
     const auto from = index < panelPoints.size() ? Source::seenFrom(panelPoints[index], p.position[i])
                                                  : source_->sample(&scene, p.position[i], index, p.seed[k] ^ kPanels);
     const float nl = dot(p.normal[i], from.direction), fl = dot(p.facet[i], from.direction);
-    const bool faces = nl > 0 && (fl > 0 || bulges(p.surface[k]));
-    if (!(maxOf(from.lux) > 0) || !(faces || through(p.surface[k]))) continue;
+    const bool turned = faces(p, i, nl, fl);
+    if (!(maxOf(from.lux) > 0) || !(turned || through(p.surface[k]))) continue;
     lux[k] = from.lux * float(oneOf);
-    rays.add(i, p.position[i] + (fl >= 0 || faces ? p.facet[i] : -p.facet[i]) * kOffset, from.direction,
+    rays.add(i, p.position[i] + (fl >= 0 || turned ? p.facet[i] : -p.facet[i]) * kOffset, from.direction,
              from.distance * 0.9999f - 2 * kOffset, hashPair(p.seed[k], p.pass[k] + 313));
   }
   scene.occluded(rays);

@@ -13,6 +13,16 @@ namespace {
 
 constexpr float kDark = 0.002f;  // least albedo that light is divided by
 
+// Of what a lamp gives at best, what it would give there without shadows, as near as the cosine to its middle tells; a
+// tenth where that is nothing. Cloth in relief is as even as its shadows are, once its light is divided by it.
+constexpr float kFacingAway = 0.1f;
+float unshadowed(const Guides& g, size_t i, Vec3 lamp) {
+  const auto surface = Surface(g.surface[i]);
+  if (surface != Surface::Skin && surface != Surface::Cloth && surface != Surface::Backdrop) return 1;
+  const float facing = dot(normalize(lamp - g.position(i)), g.normal(i));
+  return kFacingAway + (1 - kFacingAway) * std::max(0.f, facing);
+}
+
 template <class F>
 void rows(int height, F f) {
   inParallel(size_t(height), 8, [&](size_t first, size_t last) {
@@ -31,7 +41,6 @@ float scatteredTo(float x, float width) {
 Irradiance::Irradiance(const Guides& guides) : guides_(guides), width_(guides.width), height_(guides.height) {
   for (auto& plane : value_) plane.resize(guides.surface.size());
   noise_.resize(guides.surface.size());
-  unshadowed_.assign(guides.surface.size(), 1);
 }
 
 void Irradiance::set(int x, int y, Vec3 diffuse, Vec3 albedo, float sheen, bool solid) {
@@ -42,13 +51,6 @@ void Irradiance::set(int x, int y, Vec3 diffuse, Vec3 albedo, float sheen, bool 
 
 void Irradiance::setNoise(int x, int y, float difference, float albedoLuminance) {
   noise_[guides_.at(x, y)] = std::abs(difference) / std::max(kDark, albedoLuminance);
-}
-
-void Irradiance::setUnshadowed(int x, int y, float share) {
-  const size_t i = guides_.at(x, y);
-  for (size_t c = 0; c < 3; ++c) value_[c][i] /= share;
-  noise_[i] /= share;
-  unshadowed_[i] = share;
 }
 
 // Most of an edge light's picture is black, and no filter makes light: only tiles with light in them or beside them are
@@ -140,10 +142,21 @@ std::vector<float> Irradiance::evenLight() {
   return is;
 }
 
-void Irradiance::smooth(int rounds, int passes) {
+void Irradiance::smooth(int rounds, int passes, std::optional<Vec3> lamp) {
   findLit();
   // After one pass there is no estimate of the noise: what is compared has been evened out, and may differ by a third.
   const bool first = passes <= 1;
+  const auto overPixels = [&](auto work) {
+    overLit([&](int y, int x0, int x1) {
+      for (size_t i = guides_.at(x0, y), end = guides_.at(x1, y); i < end; ++i) work(i, unshadowed(guides_, i, *lamp));
+    });
+  };
+  if (first) lamp.reset();
+  if (lamp)
+    overPixels([&](size_t i, float share) {
+      for (size_t c = 0; c < 3; ++c) value_[c][i] /= share;
+      noise_[i] /= share;
+    });
   const std::vector<float> noise = first ? std::vector<float>{} : evenNoise();
   std::vector<float> compared = first ? evenLight() : std::vector<float>{};
   for (int k = 0; k < rounds; ++k) {
@@ -154,11 +167,10 @@ void Irradiance::smooth(int rounds, int passes) {
     filter.noiseScale = k == 0 && passes <= 16 ? 1.5f : 0.75f;
     round(filter);
   }
-  if (first) return;
-  overLit([&](int y, int x0, int x1) {
-    for (size_t i = guides_.at(x0, y), end = guides_.at(x1, y); i < end; ++i)
-      for (size_t c = 0; c < 3; ++c) value_[c][i] *= unshadowed_[i];
-  });
+  if (lamp)
+    overPixels([&](size_t i, float share) {
+      for (size_t c = 0; c < 3; ++c) value_[c][i] *= share;
+    });
 }
 
 void Irradiance::smoothWide(int rounds) {

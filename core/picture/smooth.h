@@ -27,12 +27,9 @@ class Irradiance {
   /// Standard error of the diffuse luminance from the two halves of the passes.
   void setNoise(int x, int y, float difference, float albedoLuminance);
 
-  /// What an open lamp would give there, of what it gives at best. smooth() compares light as a multiple of it, and
-  /// puts it back. After set() and setNoise().
-  void setUnshadowed(int x, int y, float share);
-
-  /// `rounds` of the filter with steps 1, 2, 4...; `passes` 1 means that the noise is unknown.
-  void smooth(int rounds, int passes);
+  /// `rounds` of the filter with steps 1, 2, 4...; `passes` 1 means that the noise is unknown. With a `lamp`, the place
+  /// of one, and known noise, light is compared as a share of what that lamp would give without shadows.
+  void smooth(int rounds, int passes, std::optional<Vec3> lamp = {});
 
   /// For light that changes slowly (the bounce): `rounds` of the same filter, guided by the surface alone.
   void smoothWide(int rounds);
@@ -63,10 +60,9 @@ class Irradiance {
 
   const Guides& guides_;
   int width_, height_;
-  Planes value_;                   ///< r g b irradiance / pi, sheen
-  Planes next_;                    ///< where the filters write; dark wherever value_ is
-  std::vector<float> noise_;       ///< standard error of luminance
-  std::vector<float> unshadowed_;  ///< that light and noise have been divided by
+  Planes value_;              ///< r g b irradiance / pi, sheen
+  Planes next_;               ///< where the filters write; dark wherever value_ is
+  std::vector<float> noise_;  ///< standard error of luminance
   std::vector<std::uint8_t> lit_;
 };
 

@@ -79,6 +79,7 @@ struct Cures {
 
   std::string length(double m) const { return spelling.length(m); }
   std::string clock(double hour) const { return writeClock(hour); }
+  static double roundBy(double hour, double by) { return std::fmod(hour + by + 11.999, 12.0) + 0.001; }
   bool free(const std::string& id) const {
     const Light* l = plan.light(id);
     return l && !l->locked;
@@ -114,7 +115,7 @@ struct Cures {
   }
   void hour(const std::string& id, const std::vector<double>& by) {
     light(id, by, [&](Light& l, double d) {
-      l.hour = std::fmod(l.hour + d + 11.999, 12.0) + 0.001;
+      l.hour = roundBy(l.hour, d);
       return say("Move {} round to {} o'clock", l.id, clock(l.hour));
     });
   }

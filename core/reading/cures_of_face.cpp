@@ -33,7 +33,7 @@ void Cures::glareOnGlasses() {
   });
   feather(id, range(8, 32, 8));
   board({-0.5, 0.5, -1, 1, -1.5, 1.5}, [&](Panel& x, double d) {
-    x.hour = std::fmod(x.hour + d + 11.999, 12.0) + 0.001;
+    x.hour = roundBy(x.hour, d);
     return say("Move board {} round to {} o'clock", x.id, clock(x.hour));
   });
   board({-0.3, 0.3, -0.6, 0.6}, [&](Panel& x, double d) {

@@ -75,8 +75,9 @@ struct Shown {
   }
 };
 
-// A light and what it gives.
+// A light that is on, and what it gives.
 struct Lit {
+  std::string id;
   Source source;
   double energy;
 };
@@ -105,17 +106,14 @@ std::vector<Glare> readGlare(const Scene& scene, const Plan& plan, double luxSec
   const Vec3 camera = cameraPose(plan).eye;
   const Landmarks& marks = scene.sitter().landmarks;
   std::vector<Lit> lights;
-  std::vector<const Light*> of;
   for (const Light& l : plan.lights)
-    if (l.on && findUnit(l.unit) && findModifier(l.modifier)) {
-      lights.push_back({sourceOf(scene, plan, l), lampEnergy(l, plan.camera)});
-      of.push_back(&l);
-    }
+    if (l.on && findUnit(l.unit) && findModifier(l.modifier))
+      lights.push_back({l.id, sourceOf(plan, l), lampEnergy(l, plan.camera)});
   for (int side = 0; side < 2; ++side) {
     const Vec3 iris = scene.studioPoint((side ? marks.eyeRight : marks.eyeLeft) + Vec3{0, 0, 0.011f});
     const std::vector<Place> places = placesOf(scene, glasses->lens[size_t(side)], iris, camera);
-    for (size_t i = 0; i < lights.size(); ++i) {
-      const Emitter& emitter = lights[i].source.emitter();
+    for (const Lit& l : lights) {
+      const Emitter& emitter = l.source.emitter();
       Shown shown;
       for (const Place& p : places) {
         double sent = 0;
@@ -123,11 +121,11 @@ std::vector<Glare> readGlare(const Scene& scene, const Plan& plan, double luxSec
           float distance = 0;
           const auto seen = emitter.seen(p.at, p.mirrored[back], 1e6f, &distance);
           if (seen && *seen > 0 && !scene.occluded(p.at, p.mirrored[back], 0.004f, distance * 0.999f, 3))
-            sent += double(*seen * p.share[back]) * lights[i].energy;
+            sent += double(*seen * p.share[back]) * l.energy;
         }
         shown.add(p, sent);
       }
-      shown.tell({.light = of[i]->id, .panel = {}, .lens = side, .place = {}}, places, litSkin, out);
+      shown.tell({.light = l.id, .panel = {}, .lens = side, .place = {}}, places, litSkin, out);
     }
     if (!scene.hasPanels()) continue;
     std::vector<Shown> boards(plan.panels.size());

@@ -15,10 +15,19 @@ namespace {
 class About {
  public:
   About(float reach, const std::vector<Vec3>& position) : reach_(reach), position_(position) {}
-  void add(std::uint32_t vertex) { cubes_[cube(position_[vertex])].push_back(vertex); }
+  void add(std::uint32_t vertex) {
+    const Vec3 p = position_[vertex];
+    cubes_[cube(p)].push_back(vertex);
+    for (int c = 0; c < 3; ++c) {
+      low_[c] = std::min(low_[c], p[c] - reach_);
+      high_[c] = std::max(high_[c], p[c] + reach_);
+    }
+  }
   /// Those within the reach, and some beyond it.
   template <class F>
   void each(Vec3 p, F visit) const {
+    for (int c = 0; c < 3; ++c)
+      if (p[c] < low_[c] || p[c] > high_[c]) return;
     const auto [x, y, z] = cube(p);
     for (int i = x - 1; i <= x + 1; ++i)
       for (int j = y - 1; j <= y + 1; ++j)
@@ -34,6 +43,7 @@ class About {
     return {of(p.x), of(p.y), of(p.z)};
   }
   float reach_;
+  Vec3 low_{1e9f, 1e9f, 1e9f}, high_{-1e9f, -1e9f, -1e9f};  // of all, and the reach about them
   const std::vector<Vec3>& position_;
   std::map<Cube, std::vector<std::uint32_t>> cubes_;
 };

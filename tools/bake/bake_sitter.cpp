@@ -112,7 +112,7 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
   for (const char* pose : {"standing", "seated"}) {
     const bool sits = std::string_view(pose) == "seated";
     const QuadMesh posedBody = sits ? package.body(package.sitting(v)) : body;
-    MeshPart trousers = trousersOn(package, posedBody.position, body, hip.y);
+    MeshPart trousers = trousersOn(package, posedBody.position, v, hip.y);
     trousers.relief = trousersRelief;
     QuadMesh pair = package.part("clothes", "shoes01", posedBody.position);
     pair.headWeight.assign(pair.position.size(), 0);

@@ -38,6 +38,17 @@ std::vector<float> ofPiece(const QuadMesh& mesh, float way) {
   return reach;
 }
 
+// Faces of the pieces that reach from the hips down to the feet and hang together with nothing above.
+std::vector<bool> onTheLegs(const QuadMesh& mesh, float hip) {
+  const std::vector<float> high = ofPiece(mesh, 1), low = ofPiece(mesh, -1);
+  std::vector<bool> legs;
+  for (const auto& f : mesh.face) {
+    const auto first = size_t(f[0]);
+    legs.push_back(high[first] <= hip + 3 && low[first] <= hip - 1.5f);
+  }
+  return legs;
+}
+
 // Splits triangles along the edges of a box of the garment's picture, so that what is coloured apart ends on a line.
 void cutAlong(MeshPart& part, const Outfit::Box& box) {
   const auto of = [](Vec2 t, int axis) { return axis ? 1 - t.y : t.x; };
@@ -160,15 +171,11 @@ MeshPart plainTop(const HumanPackage& package, const QuadMesh& body, float hem) 
 std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, const std::vector<Vec3>& v, float hem,
                             float hip) {
   QuadMesh top = package.part("clothes", outfit.garment, v);
-  // Trousers of the same garment reach down to the feet and hang together with nothing above: ours take their place.
-  const std::vector<float> high = ofPiece(top, 1), low = ofPiece(top, -1);
-  std::vector<bool> keep(top.face.size());
-  for (size_t f = 0; f < keep.size(); ++f) {
-    const auto first = size_t(top.face[f][0]);
-    keep[f] =
-        (high[first] > hip + 3 || low[first] > hip - 1.5f) &&
-        std::any_of(top.face[f].begin(), top.face[f].end(), [&](int i) { return top.position[size_t(i)].y > hem; });
-  }
+  // Everybody wears the trousers of one garment.
+  std::vector<bool> keep = onTheLegs(top, hip);
+  for (size_t f = 0; f < keep.size(); ++f)
+    keep[f] = !keep[f] && std::any_of(top.face[f].begin(), top.face[f].end(),
+                                      [&](int i) { return top.position[size_t(i)].y > hem; });
   top = keepFaces(top, keep);
   for (float& w : top.headWeight) w = std::min(w, 0.25f);
   constexpr size_t kFineEnough = 4000;  // faces
@@ -194,16 +201,10 @@ std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, c
   return out;
 }
 
-MeshPart trousersOn(const HumanPackage& package, const std::vector<Vec3>& posed, const QuadMesh& standing, float hip) {
-  QuadMesh worn = package.part("clothes", kTrousersOf, posed);
-  const QuadMesh rest = package.part("clothes", kTrousersOf, standing.position);
-  const std::vector<float> high = ofPiece(rest, 1), low = ofPiece(rest, -1);
-  std::vector<bool> keep(worn.face.size());
-  for (size_t f = 0; f < keep.size(); ++f) {
-    const auto first = size_t(rest.face[f][0]);
-    keep[f] = high[first] <= hip + 3 && low[first] <= hip - 1.5f;
-  }
-  worn = keepFaces(worn, keep);
+MeshPart trousersOn(const HumanPackage& package, const std::vector<Vec3>& posed, const std::vector<Vec3>& standing,
+                    float hip) {
+  const QuadMesh rest = package.part("clothes", kTrousersOf, standing);
+  QuadMesh worn = keepFaces(package.part("clothes", kTrousersOf, posed), onTheLegs(rest, hip));
   worn.headWeight.assign(worn.position.size(), 0);
   MeshPart part = triangulated(subdivided(worn, 1), Surface::Cloth, -1);
   part.garment = Garment::Trousers;

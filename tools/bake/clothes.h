@@ -19,9 +19,10 @@ MeshPart plainTop(const HumanPackage& package, const QuadMesh& body, float hem);
 std::vector<MeshPart> topOf(const HumanPackage& package, const Outfit& outfit, const std::vector<Vec3>& vertices,
                             float hem, float hip);
 
-/// Those of a garment of the data set, on vertices `posed` that stand or sit. `standing` is the body as it stands, with
-/// its `hip` at that height.
-constexpr const char* kTrousersOf = "male_casualsuit06";
-MeshPart trousersOn(const HumanPackage& package, const std::vector<Vec3>& posed, const QuadMesh& standing, float hip);
+constexpr const char* kTrousersOf = "male_casualsuit06";  ///< the garment whose trousers everybody wears
+/// Those trousers on vertices `posed` that stand or sit; `standing` are the same as they stand, with the `hip` at that
+/// height.
+MeshPart trousersOn(const HumanPackage& package, const std::vector<Vec3>& posed, const std::vector<Vec3>& standing,
+                    float hip);
 
 }  // namespace easel::bake
