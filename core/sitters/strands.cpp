@@ -21,6 +21,8 @@ float smooth(float from, float to, float x) {
   return t * t * (3 - 2 * t);
 }
 
+constexpr float kBand = 0.014f;  // metres: half of hair that is tied together
+
 struct Root {
   Vec3 at, normal;
   std::uint32_t key = 0;
@@ -33,7 +35,9 @@ class Grower {
     const Landmarks& l = sitter.landmarks;
     middle_ = l.middleOfHead();
     whorl_ = {0.01f, l.crown.y, middle_.z - 0.055f};
-    knot_ = {0, float(style.knot), middle_.z - 0.115f};
+    // A band is pulled tight: it lies against the head, as thick as what it holds.
+    knot_ = {0, float(style.knot), middle_.z - 0.16f};
+    while (knot_.z < middle_.z && sitter.headField.at(knot_) > kBand) knot_.z += 0.001f;
   }
 
   std::vector<Root> roots(int n, std::uint32_t seed) const;
@@ -160,11 +164,14 @@ void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
   Vec3 along = head_.turn(normalize(normalize(flow) * (1 - lift) + root.normal * lift));
   p = head_(p);
   out.push_back(p);
-  float gone = 0;
+  float gone = 0, toTheBand = 0;
   for (int i = 1; i < points; ++i) {
     gone += step;
     const Vec3 rest = head_.back(p);
-    if (ties && !tied && length(rest - knot_) < 0.016f + 0.3f * step) tied = true;
+    if (ties && !tied && length(rest - knot_) < 0.016f + 0.3f * step) {
+      tied = true;
+      toTheBand = gone;
+    }
     const float free = std::clamp(gone / 0.03f, 0.f, 1.f);  // the first centimetres stand by the root
     if (ties && !tied) {
       along = normalize(along * 0.25f + head_.turn(normalize(knot_ - rest)));
@@ -173,7 +180,8 @@ void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
       const float comb = (ties ? 0 : 0.35f) * (step / 0.012f) * (1 - 0.6f * free);
       along = normalize(along + head_.turn(normalize(combed(rest)) * comb + offTheFace(rest) * (0.8f * step / 0.012f)) +
                         Vec3{0, -1, 0} * hang);
-      if (tied) along = normalize(along + head_.turn({0, -0.1f, -0.25f}) * std::max(0.f, 1 - (gone - 0.15f) / 0.05f));
+      if (tied)
+        along = normalize(along + head_.turn({0, -0.1f, -0.25f}) * std::max(0.f, 1 - (gone - toTheBand) / 0.05f));
     }
     const float reach = std::min(layer, 0.0012f + 0.5f * gone);
     p = keptOff(p + along * step, ties && !tied ? std::min(reach, 0.001f + 0.35f * float(style_.volume)) : reach,
@@ -230,14 +238,17 @@ void dressed(const HairStyle& style, const Root& root, const std::vector<Vec3>& 
                                  chance(root.key, Of::Triangle) - 0.5f});
   const float shade = 0.85f + 0.3f * chance(root.key, Of::Shade);
   const size_t n = path.size();
-  float gone = 0;
+  float gone = 0, kept = 1;  // by its lock
   for (size_t k = 0; k < n; ++k) {
     const float t = float(k) / float(n - 1);
     if (k) gone += length(path[k] - path[k - 1]);
     Vec3 p = path[k];
-    if (lock.path)
-      p = lerp(p, (*lock.path)[k] + (path[0] - (*lock.path)[0]) * (0.5f * (1 - t)),
-               float(style.clumping) * t * (2 - t));
+    if (lock.path) {
+      const Vec3 there = (*lock.path)[k] + (path[0] - (*lock.path)[0]) * (0.5f * (1 - t));
+      // One that goes another way has left it: half way between them it would hang in the air before face or throat.
+      kept = std::min(kept, smooth(0.06f, 0.03f, length(there - p)));
+      p = lerp(p, there, float(style.clumping) * t * (2 - t) * kept);
+    }
     const float free = std::clamp(gone / 0.02f, 0.f, 1.f);  // it begins at the root
     const Frame across = Frame::facing(path[std::min(k + 1, n - 1)] - path[k ? k - 1 : 0]);
     auto swung = [&](double by, double every, float phase, float flat) {
