@@ -19,13 +19,16 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   auto* row = new QHBoxLayout;
   which_ = new QComboBox(this);
   which_->setObjectName("panel");
-  which_->setAccessibleName(tr("Board"));
+  which_->setAccessibleName(tr("Board or piece"));
   which_->setMinimumContentsLength(16);
   connect(which_, &QComboBox::activated, this, [this](int i) { emit chosen(which_->itemData(i).toString()); });
   auto* up = new QPushButton(tr("P&ut up..."), this);
   up->setObjectName("putUp");
   auto* kinds = new QMenu(up);
+  bool piecesBegun = false;
   for (const PanelKind& k : panelKinds()) {
+    if (k.piece && !piecesBegun) kinds->addSeparator();
+    piecesBegun |= k.piece;
     auto* a = kinds->addAction(QString::fromStdString(k.name), this, [this, id = k.id] { emit putUpWanted(id); });
     a->setToolTip(QString::fromStdString(k.use));
   }
@@ -36,13 +39,13 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   connect(away, &QPushButton::clicked, this, [this] {
     if (!panel()) return;
     document_->endMerge();
-    document_->perform(RemovePanel{selected_.toStdString()}, tr("Take board %1 away").arg(selected_));
+    document_->perform(RemovePanel{selected_.toStdString()}, tr("Take %1 away").arg(panelText(*panel())));
   });
   auto* in = new QCheckBox(tr("In the &set"), this);
   in->setObjectName("panelOn");
   connect(in, &QCheckBox::clicked, this, [this](bool on) {
     document_->endMerge();
-    edit(tr("Board in or out"), {}, [on](Panel& p) { p.on = on; });
+    edit(tr("%1 in or out").arg(panel() ? panelText(*panel()) : QString()), {}, [on](Panel& p) { p.on = on; });
   });
   row->addWidget(which_, 1);
   row->addWidget(up);
@@ -69,14 +72,13 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
     fields_.push_back(w);
     return w;
   };
-  named(addChoice(2, 0, tr("Front, to the sitter"), sides, text(&Panel::front), choose(tr("Front"), &Panel::front)),
-        "front");
+  named(addChoice(2, 0, tr("Front, or top"), sides, text(&Panel::front), choose(tr("Front"), &Panel::front)), "front");
   named(addChoice(3, 0, tr("Back"), sides, text(&Panel::back), choose(tr("Back"), &Panel::back)), "back");
   named(addLength(4, 0, tr("Width"), rangeOf("panel.width"), number(&Panel::width),
                   set(tr("Width"), "width", &Panel::width)),
         "width");
   named(addLength(5, 0, tr("Height of it"), rangeOf("panel.height"), number(&Panel::height),
-                  set(tr("Height"), "size", &Panel::height)),
+                  [this](double v) { edit(tr("Height"), "size", [v](Panel& p) { p = ofHeight(p, v); }); }),
         "tall");
   const QString degree = QStringLiteral("\u00b0");
   fold_ = named(addNumber(6, 0, tr("Fold"), rangeOf("panel.fold"), 5, 0, degree, number(&Panel::fold),
@@ -99,14 +101,33 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
         "panelTilt");
   pattern_ = named(addChoice(7, 1, tr("Cut-out"), cuts, text(&Panel::pattern), choose(tr("Cut-out"), &Panel::pattern)),
                    "panelPattern");
+  // Where one kind of thing has nothing to set, another has: they share the places.
+  depth_ = named(addLength(6, 0, tr("Depth"), rangeOf("panel.depth"), number(&Panel::depth),
+                           set(tr("Depth"), "depth", &Panel::depth)),
+                 "depth");
+  opening_ = {named(addLength(7, 0, tr("Opening, width"), rangeOf("panel.openWidth"), number(&Panel::openWidth),
+                              set(tr("Width of the opening"), "openWidth", &Panel::openWidth)),
+                    "openWidth"),
+              named(addLength(7, 1, tr("Opening, height"), rangeOf("panel.openHeight"), number(&Panel::openHeight),
+                              set(tr("Height of the opening"), "openHeight", &Panel::openHeight)),
+                    "openHeight"),
+              named(addLength(8, 0, tr("Sill"), rangeOf("panel.sill"), number(&Panel::sill),
+                              set(tr("Height of the sill"), "sill", &Panel::sill)),
+                    "sill")};
   share_ = new QLabel(this);
   share_->setWordWrap(true);
   share_->setObjectName("panelShare");
   grid_->addWidget(share_, 1, 0, 1, 4);
-  grid_->setRowStretch(8, 1);
+  grid_->setRowStretch(9, 1);
   grid_->setColumnStretch(1, 1);
   grid_->setColumnStretch(3, 1);
   refresh();
+}
+
+void PanelCard::shownWithLabel(QWidget* field, bool shown) {
+  field->setVisible(shown);
+  for (QLabel* l : findChildren<QLabel*>())
+    if (l->buddy() == field) l->setVisible(shown);
 }
 
 template <class F>
@@ -145,13 +166,22 @@ void PanelCard::refresh() {
   which_->setEnabled(!all.empty());
   if (auto* in = findChild<QCheckBox*>("panelOn")) in->setChecked(p && p->on);
   const PanelKind* kind = p ? findPanelKind(p->kind) : nullptr;
-  fold_->setEnabled(kind && kind->shape == PanelShape::Fold);
-  gap_->setEnabled(kind && kind->shape == PanelShape::Slit);
-  pattern_->setEnabled(kind && kind->shape == PanelShape::CutOut);
-  QString text = all.empty()
-                     ? tr("No boards yet. Put one up: a white V-flat fills, a black one takes light away, a flag "
-                          "keeps it off, a scrim makes a wall of light.")
-                     : QString();
+  const PanelShape shape = kind ? kind->shape : PanelShape::Board;
+  const bool piece = kind && kind->piece, opens = shape == PanelShape::Doorway || shape == PanelShape::Window;
+  shownWithLabel(fold_, !piece);
+  shownWithLabel(gap_, !piece);
+  shownWithLabel(pattern_, !opens);
+  shownWithLabel(depth_, piece);
+  for (QWidget* w : opening_) shownWithLabel(w, opens);
+  fold_->setEnabled(shape == PanelShape::Fold);
+  gap_->setEnabled(shape == PanelShape::Slit);
+  pattern_->setEnabled(kind && takesPattern(*kind));
+  depth_->setEnabled(piece && shape != PanelShape::Stool && shape != PanelShape::Branch);
+  QString text =
+      all.empty()
+          ? tr("Nothing is put up yet. A white V-flat fills, a black one takes light away, a flag keeps it off, a "
+               "scrim makes a wall of light; a table, a doorway or a lamp stands in the picture.")
+          : QString();
   if (p && shares_)
     for (const PanelShare& s : *shares_)
       if (s.panel == p->id) text = QString::fromStdString(s.sentence);

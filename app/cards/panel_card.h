@@ -31,7 +31,10 @@ class PanelCard : public Card {
   QComboBox* which_;
   QLabel* share_;
   std::vector<QWidget*> fields_;
-  QWidget *fold_, *gap_, *pattern_;
+  void shownWithLabel(QWidget* field, bool shown);
+
+  QWidget *fold_, *gap_, *pattern_, *depth_;
+  std::vector<QWidget*> opening_;  ///< of a flat: width, height, sill
 };
 
 }  // namespace easel::app

@@ -43,7 +43,7 @@ void PlanActions::togglePanel(const QString& number) {
   Panel changed = *p;
   changed.on = !changed.on;
   document_->endMerge();
-  document_->perform(SetPanel{changed}, tr("Board %1 in or out").arg(number));
+  document_->perform(SetPanel{changed}, tr("%1 in or out").arg(panelText(*p)));
 }
 
 void PlanActions::putUpPanel(const std::string& kind) {

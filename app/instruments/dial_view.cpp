@@ -114,8 +114,8 @@ void DialView::draw(QPainter& p) {
     foot = tr("%1 at %2 o'clock, %3 from the face")
                .arg(selected_, hourText(l->hour), lengthText(distanceToFace(plan, *l)));
   if (const Panel* q = plan.panel(panel_.toStdString()))
-    foot = tr("board %1 at %2 o'clock, %3 from the sitter, turned %4\u00b0")
-               .arg(panel_, hourText(q->hour), lengthText(q->distance))
+    foot = tr("%1 at %2 o'clock, %3 from the sitter, turned %4\u00b0")
+               .arg(panelText(*q), hourText(q->hour), lengthText(q->distance))
                .arg(q->turn, 0, 'f', 0);
   paintFootGround(p, *this);
   letter(p, QRectF(8, down() - 20, across() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter, foot, true);
@@ -311,7 +311,7 @@ void DialView::mouseMoveEvent(QMouseEvent* e) {
       if (!onlyRay_) moved.hour = std::round(hourOf(s.x(), s.y()) * 60) / 60;
       if (!onlyRing_)
         moved.distance = rangeOf("panel.distance").clamp(std::round(std::hypot(s.x(), s.y()) * 100) / 100);
-      document_->perform(SetPanel{moved}, tr("Move board %1").arg(dragged_), "dial-panel-" + dragged_);
+      document_->perform(SetPanel{moved}, tr("Move %1").arg(panelText(*q)), "dial-panel-" + dragged_);
     }
     return;
   }
@@ -343,7 +343,7 @@ void DialView::wheelEvent(QWheelEvent* e) {
   if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
     Panel turned = *q;
     turned.turn = rangeOf("panel.turn").clamp(turned.turn + 3 * steps);
-    document_->perform(SetPanel{turned}, tr("Turn board %1").arg(panel_), "panel-wheel-" + panel_);
+    document_->perform(SetPanel{turned}, tr("Turn %1").arg(panelText(*q)), "panel-wheel-" + panel_);
     return;
   }
   if (const Light* l = document_->plan().light(selected_.toStdString())) {
@@ -379,12 +379,12 @@ bool DialView::panelKey(QKeyEvent* e, const Panel& panel) {
       q.turn = rangeOf("panel.turn").clamp(q.turn + 3 * big);
       break;
     case Qt::Key_Delete:
-      document_->perform(RemovePanel{q.id}, tr("Take board %1 away").arg(panel_));
+      document_->perform(RemovePanel{q.id}, tr("Take %1 away").arg(panelText(q)));
       return true;
     default:
       return false;
   }
-  document_->perform(SetPanel{q}, tr("Move board %1").arg(panel_), "panel-key-" + panel_ + QString::number(e->key()));
+  document_->perform(SetPanel{q}, tr("Move %1").arg(panelText(q)), "panel-key-" + panel_ + QString::number(e->key()));
   return true;
 }
 

@@ -326,7 +326,7 @@ void RailView::mouseMoveEvent(QMouseEvent* e) {
       Panel moved = *q;
       moved.above =
           underCeiling("panel.above", std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100);
-      document_->perform(SetPanel{moved}, tr("Height of board %1").arg(dragged_), "rail-panel-" + dragged_);
+      document_->perform(SetPanel{moved}, tr("Height of %1").arg(panelText(*q)), "rail-panel-" + dragged_);
     }
     return;
   }
@@ -366,7 +366,7 @@ void RailView::wheelEvent(QWheelEvent* e) {
   if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
     Panel moved = *q;
     moved.tilt = rangeOf("panel.tilt").clamp(moved.tilt + 2 * steps);
-    document_->perform(SetPanel{moved}, tr("Tilt board %1").arg(panel_), "rail-panel-wheel-" + panel_);
+    document_->perform(SetPanel{moved}, tr("Tilt %1").arg(panelText(*q)), "rail-panel-wheel-" + panel_);
     return;
   }
   if (const Light* l = document_->plan().light(selected_.toStdString())) {
@@ -386,7 +386,7 @@ void RailView::keyPressEvent(QKeyEvent* e) {
       moved.tilt = rangeOf("panel.tilt").clamp(moved.tilt + (e->key() == Qt::Key_PageUp ? 2 : -2) * by);
     else
       return QWidget::keyPressEvent(e);
-    document_->perform(SetPanel{moved}, tr("Height of board %1").arg(panel_),
+    document_->perform(SetPanel{moved}, tr("Height of %1").arg(panelText(*q)),
                        "rail-panel-key-" + panel_ + QString::number(e->key()));
     return;
   }

@@ -4,6 +4,7 @@
 #include <QSettings>
 #include <cmath>
 
+#include "plan/leaves.h"
 #include "spoken/clock.h"
 
 namespace easel::app {
@@ -96,6 +97,8 @@ QString surfaceText(Surface s) {
       return tr("floor");
     case Surface::Wall:
       return tr("wall");
+    case Surface::Piece:
+      return tr("piece of the set");
     case Surface::Panel:
       return tr("board");
     case Surface::Scrim:
@@ -107,6 +110,7 @@ QString surfaceText(Surface s) {
   }
   return {};
 }
+QString panelText(const Panel& p) { return QString::fromStdString(called(p)); }
 QString unitText(const Light& l) {
   const Unit* u = findUnit(l.unit);
   return u ? QString::fromStdString(u->name) : QString::fromStdString(l.unit);

@@ -33,6 +33,8 @@ QString roleText(Role role);
 QString lightText(const Light& light);  ///< its own name where it has one that is not just the role's, else the role
 QString surfaceText(Surface surface);
 QString unitText(const Light& light);
+/// "board 3", "table 3".
+QString panelText(const Panel& panel);
 QString modifierText(const Light& light);
 QString powerText(const Light& light);  ///< in the unit's own scale
 QString hourText(double hour);          ///< "4:30"

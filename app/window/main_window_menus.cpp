@@ -93,8 +93,16 @@ void MainWindow::buildMenus() {
   light->addSeparator();
   add(light, tr("The shelf of l&ooks..."), QKeySequence(Qt::Key_F4), [this] { openLooks(); });
 
-  auto* panel = menuBar()->addMenu(tr("Boar&ds and flags"));
+  auto* panel = menuBar()->addMenu(tr("Boar&ds and pieces"));
+  QMenu* pieces = nullptr;
   for (const PanelKind& k : panelKinds()) {
+    if (k.piece && !pieces) pieces = panel->addMenu(tr("&Bring into the set"));
+    if (k.piece) {
+      add(pieces, QString::fromStdString(k.name), {}, [this, id = k.id] {
+        actions_->putUpPanel(id);
+      })->setToolTip(QString::fromStdString(k.use));
+      continue;
+    }
     auto* a = add(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {},
                   [this, id = k.id] { actions_->putUpPanel(id); });
     a->setToolTip(QString::fromStdString(k.use));
@@ -103,6 +111,7 @@ void MainWindow::buildMenus() {
     if (k.id == "reflector") a->setShortcut(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_R));
   }
   panel->setToolTipsVisible(true);
+  if (pieces) pieces->setToolTipsVisible(true);
   panel->addSeparator();
   add(panel, tr("&Next board"), QKeySequence(Qt::CTRL | Qt::Key_J), [this] {
     const auto& all = document_->plan().panels;

@@ -126,6 +126,10 @@ void visit(Members& m, Panel& p) {
   m.member("height", p.height);
   m.member("fold", p.fold);
   m.member("gap", p.gap);
+  m.member("depth", p.depth);
+  m.member("openWidth", p.openWidth);
+  m.member("openHeight", p.openHeight);
+  m.member("sill", p.sill);
   m.member("pattern", p.pattern);
   m.member("hour", p.hour);
   m.member("distance", p.distance);

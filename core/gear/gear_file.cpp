@@ -20,7 +20,8 @@ constexpr const char* kFamilies[] = {"reflector", "dish",  "softbox",    "umbrel
                                      "spot",      "small", "continuous", "large"};
 constexpr const char* kMounts[] = {"stand", "lens"};
 constexpr const char* kNotations[] = {"fraction", "stops", "percent", "watt-seconds"};
-constexpr const char* kShapes[] = {"board", "fold", "disc", "slit", "cut-out", "photographer"};
+constexpr const char* kShapes[] = {"board", "fold",  "disc",    "slit",   "cut-out", "photographer", "table", "stool",
+                                   "chair", "block", "doorway", "window", "picture", "shade",        "branch"};
 
 template <class T>
 T named(const Json& json) {
@@ -57,6 +58,7 @@ Finish readFinish(const Json& json) {
   take(json, "gloss", f.gloss);
   take(json, "roughness", f.roughness);
   take(json, "through", f.through);
+  take(json, "grain", f.grain);
   for (int c = 0; c < 3; ++c)
     if (f.diffuse[c] + f.gloss[c] + f.through > 1.0001f)
       throw std::invalid_argument(
@@ -74,6 +76,11 @@ PanelKind readPanel(const Json& json, const Gear& gear) {
   take(json, "back", p.back);
   take(json, "above", p.above);
   take(json, "kilograms", p.kilograms);
+  take(json, "depth", p.depth);
+  take(json, "openWidth", p.openWidth);
+  take(json, "openHeight", p.openHeight);
+  take(json, "sill", p.sill);
+  p.piece = p.shape >= PanelShape::Table;
   take(json, "use", p.use);
   p.use = translated(p.use);
   for (const std::string& finish : {p.front, p.back})

@@ -1,4 +1,5 @@
-// What stands round the lights: boards, V-flats, hand reflectors, flags, slits, cut-outs, scrims, and the photographer.
+// What stands round the lights: boards, V-flats, hand reflectors, flags, slits, cut-outs, scrims, the photographer, and
+// the pieces of a set: table, stool, chair, block, walls with an opening, a picture, a lamp's shade, a branch.
 //
 // A panel gives no light of its own. Its finishes say what they do with light that falls on them: reflect it diffusely,
 // reflect it along the mirror direction more or less widely (crinkled silver), or let it through scattered (scrim).
@@ -19,6 +20,7 @@ struct Finish {
   Vec3 gloss{0, 0, 0};
   float roughness = 0.35f;  ///< of the gloss: alpha of the microfacet lobe, 0.25..0.6
   float through = 0;        ///< scattered to the other side
+  float grain = 0;          ///< how much wood differs along its grain, 0..1; the mean is as said
   std::string source;
 };
 const std::vector<Finish>& finishes();
@@ -32,18 +34,33 @@ enum class PanelShape {
   Slit,          ///< two boards of that size, side by side with a gap between
   CutOut,        ///< a board with a pattern cut out of it
   Photographer,  ///< somebody standing there, `height` tall
+  // Set pieces, which the picture may show. They stand on the floor unless `above` lifts them; `height` is that of all.
+  Table,    ///< top of width x depth, front finish; legs and underside in the back one
+  Stool,    ///< round seat of that width
+  Chair,    ///< seat of width x depth, half as high as the whole
+  Block,    ///< a plinth, crate or box of width x height x depth
+  Doorway,  ///< a flat of wall with an opening: openWidth x openHeight, `sill` above its foot
+  Window,   ///< the same with a cross of bars in it
+  Picture,  ///< framed, hung: `depth` thick; the pattern is what is painted, in the back finish on the front one
+  Shade,   ///< round a lamp: six faces of cloth or paper, those to the front in the front finish; a foot below, `depth`
+           ///< tall
+  Branch,  ///< leafy, of that width and height
 };
 
 /// What can be put up, with its usual size and finish.
 struct PanelKind {
   std::string id, name;
   PanelShape shape = PanelShape::Board;
-  double width = 1, height = 1;  ///< m, of one leaf
-  std::string front, back;       ///< finishes; the front looks at the sitter
-  double above = 0;              ///< usual height of its centre above the floor [m]
-  double kilograms = 0;          ///< 0: not known
-  std::string use;               ///< in a line
+  double width = 1, height = 1;                                   ///< m, of one leaf
+  std::string front, back;                                        ///< finishes; the front looks at the sitter
+  double above = 0;                                               ///< usual height of its centre above the floor [m]
+  double kilograms = 0;                                           ///< 0: not known
+  bool piece = false;                                             ///< a set piece: may stand in the picture
+  double depth = 0.5, openWidth = 0.8, openHeight = 2, sill = 0;  ///< usual, of set pieces [m]
+  std::string use;                                                ///< in a line
 };
+/// Whether a drawing is cut out of it or painted on it.
+inline bool takesPattern(const PanelKind& k) { return k.shape == PanelShape::CutOut || k.shape == PanelShape::Picture; }
 const std::vector<PanelKind>& panelKinds();
 const PanelKind* findPanelKind(std::string_view id);
 

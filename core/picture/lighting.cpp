@@ -19,7 +19,7 @@ bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 
 // Of the ambient: what is not sitter glows evenly; the sitter's own surfaces pass on a part of it, panels their share.
 Vec3 evenLight(const PackedColour& met) {
   const Vec3 passed = met.unpacked();
-  if (met.surface == Surface::Panel || met.surface == Surface::Scrim) return passed * (1 / kPiF);
+  if (putUp(met.surface)) return passed * (1 / kPiF);
   return (met.surface <= Surface::Cloth ? passed * 0.45f : Vec3{1, 1, 1}) * (1 / kPiF);
 }
 

@@ -41,7 +41,7 @@ std::shared_ptr<const Gobo> goboNow(const Light& l) {
 std::vector<std::shared_ptr<const Gobo>> cutOutsNow(const Plan& plan) {
   std::vector<std::shared_ptr<const Gobo>> out;
   for (const Panel& p : plan.panels)
-    if (const PanelKind* kind = findPanelKind(p.kind); kind && kind->shape == PanelShape::CutOut)
+    if (const PanelKind* kind = findPanelKind(p.kind); kind && takesPattern(*kind))
       out.push_back(findGobo(p.pattern));
   return out;
 }

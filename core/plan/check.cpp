@@ -172,19 +172,17 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
   for (const Panel& p : plan.panels) {
     const std::string where = "panel " + p.id;
     if (!findPanelKind(p.kind))
-      leaveAside(where,
-                 say("Board {} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.", p.id,
-                     p.kind));
+      leaveAside(where, say("{} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.",
+                            calledFirst(p), p.kind));
     for (const std::string& finish : {p.front, p.back})
       if (!findFinish(finish))
-        leaveAside(where, say("Board {} has the finish \"{}\", which is not in the kit: grey is shown. Choose another.",
-                              p.id, finish));
+        leaveAside(where, say("{} has the finish \"{}\", which is not in the kit: grey is shown. Choose another.",
+                              calledFirst(p), finish));
     const PanelKind* kind = findPanelKind(p.kind);
-    if (kind && kind->shape == PanelShape::CutOut && !patternUsable(p.pattern))
-      leaveAside(where,
-                 say("Board {} wants the cut-out \"{}\", which is not here or cannot be read: a whole board is shown. "
-                     "Load it or choose another.",
-                     p.id, p.pattern));
+    if (kind && takesPattern(*kind) && !patternUsable(p.pattern))
+      leaveAside(where, say("{} wants the pattern \"{}\", which is not here or cannot be read: it is shown without. "
+                            "Load it or choose another.",
+                            calledFirst(p), p.pattern));
     if (!p.on) continue;
     const Vec3 lens = cameraPose(plan).eye, face = facePoint(plan), head = sitterToStudio(plan, {0, 0, 0.02f});
     bool between = false, inside = false, outside = false;
@@ -201,18 +199,19 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     }
     if (inside)
       tell(Severity::Warning, where,
-           say("Board {} stands inside the sitter's head. Move it at least {} out.", p.id, written(0.3)));
+           say("{} stands inside the sitter's head. Move it at least {} out.", calledFirst(p), written(0.3)));
     else if (between)
       tell(Severity::Warning, where,
-           say("Board {} stands between the lens and the face: the picture shows its back. Move it aside, or "
+           say("{} stands between the lens and the face: the picture shows it instead. Move it aside, or "
                "lower it.",
-               p.id),
+               calledFirst(p)),
            "panel-in-frame");
     if (outside)
-      tell(Severity::Warning, where, say("Board {} stands outside the room. Bring it nearer or widen the room.", p.id));
-    if (kind && p.on && p.height >= 1.8 && kind->shape != PanelShape::Photographer)
+      tell(Severity::Warning, where,
+           say("{} stands outside the room. Bring it nearer or widen the room.", calledFirst(p)));
+    if (kind && p.height >= 1.8 && kind->shape != PanelShape::Photographer)
       tell(Severity::Note, where,
-           say("Board {} is {} tall: two stands or weights on its foot, and none of them in a draught.", p.id,
+           say("{} is {} tall: two stands or weights on its foot, and none of them in a draught.", calledFirst(p),
                written(p.height)));
   }
   if (plan.haze > 0)

@@ -4,6 +4,7 @@
 #include <stdexcept>
 #include <utility>
 
+#include "plan/leaves.h"
 #include "plan/ranges.h"
 #include "spoken/say.h"
 
@@ -31,7 +32,7 @@ std::invalid_argument lockedError(const Light& l, const std::string& to) {
   return std::invalid_argument(say("Light {} is locked. Unlock it (Ctrl+Shift+K) to {}.", l.id, to));
 }
 std::invalid_argument lockedError(const Panel& p, const std::string& to) {
-  return std::invalid_argument(say("Board {} is locked. Unlock it to {}.", p.id, to));
+  return std::invalid_argument(say("{} is locked. Unlock it to {}.", calledFirst(p), to));
 }
 
 // Every locked thing of `before` stands in `after` as it stood, under whatever letter.
@@ -93,7 +94,7 @@ struct Applier {
   }
   Edit operator()(const SetPanel& e) { return SetPanel{set(plan.panels, e.panel, "panel")}; }
   Edit operator()(const AddPanel& e) {
-    if (plan.panel(e.panel.id)) throw std::invalid_argument(say("There is already a board {}.", e.panel.id));
+    if (plan.panel(e.panel.id)) throw std::invalid_argument(say("There is already a board or piece {}.", e.panel.id));
     add(plan.panels, e.panel, e.at);
     return RemovePanel{e.panel.id};
   }

@@ -4,6 +4,7 @@
 #include <stdexcept>
 
 #include "plan/edit.h"
+#include "plan/piece_leaves.h"
 #include "plan/placement.h"
 #include "spoken/say.h"
 
@@ -101,6 +102,9 @@ std::vector<Leaf> leavesOf(const Plan&, const Panel& p, int index) {
     case PanelShape::Photographer:
       addPerson(out, leaf, p.height);
       break;
+    default:
+      addPiece(out, leaf, p, shape);
+      break;
   }
   return out;
 }
@@ -111,6 +115,18 @@ std::vector<Leaf> leavesOf(const Plan& plan) {
     if (plan.panels[i].on)
       for (Leaf& l : leavesOf(plan, plan.panels[i], int(i))) out.push_back(std::move(l));
   return out;
+}
+
+std::string calledFirst(const Panel& p) {
+  const PanelKind* kind = findPanelKind(p.kind);
+  return kind && kind->piece ? kind->name + " " + p.id : say("Board {}", p.id);
+}
+std::string called(const Panel& p) {
+  const PanelKind* kind = findPanelKind(p.kind);
+  if (!kind || !kind->piece) return say("board {}", p.id);
+  std::string text = calledFirst(p);
+  if (text[0] >= 'A' && text[0] <= 'Z') text[0] = char(text[0] - 'A' + 'a');
+  return text;
 }
 
 bool samePanels(const Plan& a, const Plan& b) {
@@ -128,13 +144,69 @@ bool samePanels(const Plan& a, const Plan& b) {
   return standing(a) == standing(b);
 }
 
+Panel ofHeight(Panel p, double height) {
+  const PanelKind* kind = findPanelKind(p.kind);
+  if (kind && kind->piece && std::abs(p.above - p.height / 2) < 0.005) p.above = height / 2;
+  p.height = height;
+  return p;
+}
+
+namespace {
+
+// A place of the floor plan, the front towards the camera and not the sitter.
+void standAt(Panel& p, double x, double z) {
+  p.hour = hourOf(x, z);
+  p.distance = std::hypot(x, z);
+  p.turn = degrees(std::atan2(float(-x), float(-z)));
+}
+
+std::string placePiece(const Plan& plan, const PanelKind& kind, Panel& p) {
+  const double eyes = plan.sitter.eyeHeight, key = keyHour(plan), cloth = plan.backdrop.distance;
+  const Light* light = keyOrFirst(plan);
+  switch (kind.shape) {
+    case PanelShape::Table:
+      p.hour = 6;
+      p.distance = 0.32 + p.depth / 2;
+      return say("Before the sitter: a light on it makes a pool, and what it sends back lifts the chin.");
+    case PanelShape::Doorway:
+      standAt(p, key < 6 ? -0.9 : 0.9, -std::max(0.6, cloth * 0.6));
+      return say("Behind the sitter, beside the head. Put a light with a colour behind it: another room.");
+    case PanelShape::Window:
+      p.hour = key < 6 ? 3 : 9;
+      p.distance = std::min(1.5, std::max(0.8, plan.room.width / 2 - 0.6));
+      return say("On the key's side. A hard light some metres behind it is the sun, a large soft one the sky.");
+    case PanelShape::Picture:
+      standAt(p, key < 6 ? -0.75 : 0.75, -std::max(0.2, cloth - p.depth / 2 - 0.005));
+      p.above = eyes + 0.25;
+      return say("On the backdrop, beside the head: give it a slit of light of its own.");
+    case PanelShape::Shade:
+      standAt(p, key < 6 ? 0.7 : -0.7, -std::min(0.5, cloth * 0.4));
+      p.above = std::max(0.5, eyes - 0.1);
+      p.depth = p.above - p.height / 2;  // a foot down to the floor
+      return say(
+          "In the picture, on the key's side: it gives the key its reason. Put a small lamp in it, and meter "
+          "what it gives.");
+    case PanelShape::Branch:
+      p.hour = light ? light->hour : key;
+      p.distance = light ? light->distance * 0.6 : 0.7;
+      p.above = light ? eyes + (light->height - eyes) * 0.6 : eyes + 0.3;
+      return say("In the key's way: leaves on face and wall, sharper the nearer it is to them.");
+    default:
+      standAt(p, key < 6 ? -0.8 : 0.8, kind.shape == PanelShape::Stool ? 0.1 : -0.3);
+      return say("Beside the sitter, on the side away from the key. Drag it where it belongs.");
+  }
+}
+
+}  // namespace
+
 PanelProposal proposePanel(const Plan& plan, const std::string& id) {
   const PanelKind* kind = findPanelKind(id);
-  if (!kind) throw std::invalid_argument(say("There is no board called \"{}\".", id));
+  if (!kind) throw std::invalid_argument(say("There is no board or piece called \"{}\".", id));
   PanelProposal out;
   Panel& p = out.panel;
   p.id = freeNumber(plan);
-  if (p.id.empty()) throw std::invalid_argument(say("Sixteen boards are the most a plan can hold. Remove one first."));
+  if (p.id.empty())
+    throw std::invalid_argument(say("Sixteen boards and pieces are the most a plan can hold. Remove one first."));
   p.kind = kind->id;
   p.name = kind->name;
   p.front = kind->front;
@@ -142,6 +214,14 @@ PanelProposal proposePanel(const Plan& plan, const std::string& id) {
   p.width = kind->width;
   p.height = kind->height;
   p.above = kind->above;
+  p.depth = kind->depth;
+  p.openWidth = kind->openWidth;
+  p.openHeight = kind->openHeight;
+  p.sill = kind->sill;
+  if (kind->piece) {
+    out.reason = placePiece(plan, *kind, p);
+    return out;
+  }
   const double eyes = plan.sitter.eyeHeight, key = keyHour(plan);
   const double other = key >= 12 ? 12 : 12 - key;
   const Light* light = keyOrFirst(plan);

@@ -20,19 +20,29 @@ struct Leaf {
   bool disc = false;  ///< of radius halfWidth
   Finish front, back;
   std::shared_ptr<const Gobo> pattern;  ///< cut out of it; null: whole
+  std::shared_ptr<const Gobo> painted;  ///< on its front, in the back finish; null: nothing
+  /// Its light is asked for by name, like a lamp's. Of what is small (a leg, a slat) it is not: rays find it.
+  bool sends = true;
 
   float area() const { return disc ? kPiF * halfWidth * halfWidth : 4 * halfWidth * halfHeight; }
 };
 
-/// Leaves of all panels that are in the set. Unknown kinds are boards; unknown finishes are grey.
+/// Leaves of all panels and pieces that are in the set. Unknown kinds are boards; unknown finishes are grey.
 std::vector<Leaf> leavesOf(const Plan& plan);
 std::vector<Leaf> leavesOf(const Plan& plan, const Panel& panel, int index = 0);
+
+/// "board 3", "table 3": how sentences call it, and as their first word.
+std::string called(const Panel& panel);
+std::string calledFirst(const Panel& panel);
 
 /// Whether two plans have the same panels standing in the same places.
 bool samePanels(const Plan& a, const Plan& b);
 
-/// A panel of that kind where it usually stands for this plan's key, and why. Throws std::invalid_argument when the
-/// kind is unknown or all sixteen stand.
+/// The same thing of another height: a piece that stands on the floor goes on standing there.
+Panel ofHeight(Panel panel, double height);
+
+/// A panel or piece of that kind where it usually stands for this plan's key, and why. Throws std::invalid_argument
+/// when the kind is unknown or all sixteen stand.
 struct PanelProposal {
   Panel panel;
   std::string reason;

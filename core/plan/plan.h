@@ -105,8 +105,8 @@ struct Light {
   bool operator==(const Light&) const = default;
 };
 
-/// A board, flag, reflector, scrim ... in the set: gear/panel_kinds.h. Upright, its front towards the sitter's axis,
-/// then turned and tilted off that.
+/// A board, flag, reflector, scrim ... or a piece of the set: gear/panel_kinds.h. Upright, its front towards the
+/// sitter's axis, then turned and tilted off that.
 struct Panel {
   std::string id;  ///< "1" .. "16", unique in the plan
   std::string name;
@@ -115,7 +115,10 @@ struct Panel {
   double width = 1, height = 0.7;               ///< of one leaf [m]
   double fold = 90;                             ///< V-flat: angle between its leaves [degrees], 180 flat
   double gap = 0.05;                            ///< slit: between its boards [m]
-  std::string pattern = "branch";               ///< cut-out: gear/gobo.h
+  std::string pattern = "branch";               ///< cut-out, and what is painted on a picture: gear/gobo.h
+  double depth = 0.5;                           ///< set pieces: front to back; a shade's foot [m]
+  double openWidth = 0.8, openHeight = 2;       ///< of the opening in a flat [m]
+  double sill = 0;                              ///< the opening above the flat's foot [m]
   double hour = 8, distance = 0.8;              ///< clock place, horizontally from the sitter's axis to its centre [m]
   double above = 1.1;                           ///< its centre above the floor [m]
   double turn = 0;                              ///< off facing the sitter, degrees, > 0 clockwise seen from above

@@ -44,9 +44,11 @@ std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float dista
       return say("the lashes");
     case Surface::Hair:
       return "hair";
+    case Surface::Piece:
+      return say("a piece of the set");
     case Surface::Panel:
     case Surface::Scrim:
-      return "a board";
+      return say("a board");
     case Surface::Skin:
       return hit->distance > 0.03f ? say("the nose") : dot(direction, up) > 0 ? say("the brow") : say("the lower lid");
     default:

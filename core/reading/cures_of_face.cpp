@@ -1,3 +1,4 @@
+#include "plan/leaves.h"
 #include "reading/cures.h"
 
 namespace easel::rules {
@@ -34,11 +35,11 @@ void Cures::glareOnGlasses() {
   feather(id, range(8, 32, 8));
   board({-0.5, 0.5, -1, 1, -1.5, 1.5}, [&](Panel& x, double d) {
     x.hour = roundBy(x.hour, d);
-    return say("Move board {} round to {} o'clock", x.id, clock(x.hour));
+    return say("Move {} round to {} o'clock", called(x), clock(x.hour));
   });
   board({-0.3, 0.3, -0.6, 0.6}, [&](Panel& x, double d) {
     x.above = rangeOf("panel.above").clamp(std::max(0.2, x.above + d));
-    return say("Put the middle of board {} at {}", x.id, length(x.above));
+    return say("Put the middle of {} at {}", called(x), length(x.above));
   });
 }
 

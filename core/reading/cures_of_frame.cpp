@@ -1,4 +1,5 @@
 #include "balance/backdrop_tone.h"
+#include "plan/leaves.h"
 #include "reading/cures.h"
 
 namespace easel::rules {
@@ -93,11 +94,11 @@ void Cures::flare() {
 void Cures::panelInFrame() {
   board({-0.2, -0.4, -0.6, -0.8}, [&](Panel& x, double d) {
     x.above = rangeOf("panel.above").clamp(std::max(0.2, x.above + d));
-    return say("Lower board {} to {}", x.id, length(x.above));
+    return say("Lower {} to {}", called(x), length(x.above));
   });
   board({0.5, 1, 1.5, 2}, [&](Panel& x, double d) {
     x.hour += x.hour > 6 ? d : -d;
-    return say("Move board {} aside", x.id);
+    return say("Move {} aside", called(x));
   });
 }
 

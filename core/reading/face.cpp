@@ -205,7 +205,7 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
           open[k] += lux * rays.passed[r];
         } else if (const auto hit = standing ? scene.meet(position[int(k)], rays.direction[r], index, -1, Colours::None)
                                              : std::nullopt;
-                   !hit || (hit->surface != Surface::Panel && hit->surface != Surface::Scrim)) {
+                   !hit || !putUp(hit->surface)) {
           open[k] += lux;
         }
       }

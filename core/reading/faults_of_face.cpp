@@ -2,6 +2,7 @@
 #include <array>
 #include <cmath>
 
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "reading/fault_search.h"
 #include "reading/glare.h"
@@ -94,7 +95,7 @@ void glasses(FaultSearch& c) {
   };
   for (const Light& l : c.plan.lights) tell("light " + l.id, l.id, [&](const Glare& g) { return g.light == l.id; });
   for (const Panel& p : c.plan.panels)
-    tell("panel " + p.id, say("Board {}", p.id), [&](const Glare& g) { return g.panel == p.id; });
+    tell("panel " + p.id, calledFirst(p), [&](const Glare& g) { return g.panel == p.id; });
 }
 
 void brim(FaultSearch& c) {

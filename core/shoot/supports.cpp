@@ -6,6 +6,7 @@
 #include "data/by_id.h"
 #include "gear/panel_kinds.h"
 #include "plan/check.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "shoot/statics.h"
 #include "shoot/usual.h"
@@ -89,7 +90,7 @@ Carried carriedLight(const Plan& plan, const Light& light, const Inventory& kit,
 
 Carried carriedPanel(const Panel& panel, const Inventory& kit, double wind, const Spelling& spelling) {
   Carried c;
-  c.what = say("board {}", panel.id);
+  c.what = called(panel);
   const PanelKind* kind = findPanelKind(panel.kind);
   const double area = panel.width * panel.height * (kind && kind->shape == PanelShape::Fold ? 2 : 1);
   c.weightsKnown = kind && kind->kilograms > 0;
@@ -97,7 +98,9 @@ Carried carriedPanel(const Panel& panel, const Inventory& kit, double wind, cons
   c.kilograms =
       c.weightsKnown ? kind->kilograms * panel.width * panel.height / (kind->width * kind->height) : 1.2 * area;
   c.height = panel.above;
-  c.needsSupport = !(kind && (kind->shape == PanelShape::Photographer || kind->shape == PanelShape::Fold));
+  // A piece of the set stands by itself or hangs; a branch is held.
+  c.needsSupport = !(kind && (kind->shape == PanelShape::Photographer || kind->shape == PanelShape::Fold ||
+                              (kind->piece && kind->shape != PanelShape::Branch)));
   if (kind && kind->shape == PanelShape::Photographer) c.kilograms = 0;
   if (!c.needsSupport) return c;
   c.supports = panel.width > 1.4 ? 2 : 1;

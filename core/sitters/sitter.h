@@ -27,12 +27,15 @@ enum class Surface : std::uint8_t {
   Backdrop = 7,
   Floor = 8,
   Wall = 9,
-  Panel = 10,
-  Scrim = 11,    // a panel that lets light through
-  Nothing = 12,  // of the studio
-  Lens = 13      // of glasses: told of as what is behind it, like the cornea
+  Piece = 10,  // of the set: what of it is too small to send light by name
+  Panel = 11,
+  Scrim = 12,    // a panel that lets light through
+  Nothing = 13,  // of the studio
+  Lens = 14      // of glasses: told of as what is behind it, like the cornea
 };
-constexpr int kSurfaces = 14;
+constexpr int kSurfaces = 15;
+/// Boards and pieces: what was brought into the room.
+constexpr bool putUp(Surface s) { return s >= Surface::Piece && s <= Surface::Scrim; }
 
 /// 8-bit sRGB + straight alpha, rows from the top.
 struct Texture {

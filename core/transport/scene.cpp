@@ -28,6 +28,7 @@ struct Scene::Impl {
   std::vector<Side> sides;
   int firstBody = 0;
   Vec3 low, high;  // the room
+  std::vector<Leaf> leaves;
   bool panels = false;
   std::once_flag reckoned;
   std::unique_ptr<Interreflection> interreflection;
@@ -100,8 +101,50 @@ struct Scene::Impl {
             float(m->mottle), {-across / 2, 0.001f, -float(b.distance)}, {across, 0, 0}, {0, up, 0}, Faces::Both);
   }
 
+  // Wood grows along the longer way.
+  static Vec3 grainOf(const Leaf& l) { return l.halfWidth >= l.halfHeight ? l.frame.u : l.frame.v; }
+  static std::unique_ptr<Geometry> partOf(const Leaf& l) {
+    auto g = std::make_unique<Geometry>();
+    g->surface = Surface::Piece;
+    g->albedo = l.front.diffuse + l.front.gloss;
+    g->backAlbedo = l.back.diffuse + l.back.gloss;
+    g->painted = l.painted;
+    g->grain = l.front.grain;
+    g->grainAlong = grainOf(l);
+    return g;
+  }
+  static void addOutline(const Leaf& l, Geometry& g) {
+    const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * l.halfHeight;
+    const auto first = std::uint32_t(g.position.size());
+    if (l.disc) {
+      const std::uint32_t n = l.sends || l.halfWidth > 0.1f ? 40 : 8;
+      g.position.push_back(l.centre);
+      for (std::uint32_t k = 0; k < n; ++k) {
+        const float a = 2 * kPiF * float(k) / float(n);
+        g.position.push_back(l.centre + u * std::cos(a) + v * std::sin(a));
+        for (std::uint32_t i : {0u, k + 1, (k + 1) % n + 1}) g.triangles.push_back(first + i);
+      }
+    } else {
+      for (const Vec3& corner : {l.centre - u - v, l.centre + u - v, l.centre + u + v, l.centre - u + v})
+        g.position.push_back(corner);
+      for (std::uint32_t i : {0u, 1u, 2u, 0u, 2u, 3u}) g.triangles.push_back(first + i);
+    }
+    g.normal.resize(g.position.size(), l.frame.n);
+  }
+
   void addPanels() {
-    for (const Leaf& l : leavesOf(plan)) {
+    std::unique_ptr<Geometry> part;  // all of a piece in one finish is one thing to rays: foliage is many leaves
+    const Leaf* like = nullptr;
+    for (const Leaf& l : leaves) {
+      if (!l.sends) {
+        const bool same = like && like->panel == l.panel && like->front.id == l.front.id &&
+                          std::abs(dot(grainOf(*like), grainOf(l))) > 0.99f;
+        if (part && (!same || part->painted || l.painted)) traced.attach(std::move(part));
+        if (!part) part = partOf(l);
+        addOutline(l, *part);
+        like = &l;
+        continue;
+      }
       auto g = std::make_unique<Geometry>();
       g->surface = l.front.through > 0 || l.back.through > 0 ? Surface::Scrim : Surface::Panel;
       // Light that goes through is seen like light that is thrown back; the gloss is mostly elsewhere.
@@ -109,26 +152,16 @@ struct Scene::Impl {
       g->albedo = shown(l.front);
       g->backAlbedo = shown(l.back);
       g->pattern = l.pattern;
-      const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * l.halfHeight;
-      if (l.disc) {
-        constexpr std::uint32_t n = 40;
-        g->position.push_back(l.centre);
-        for (std::uint32_t k = 0; k < n; ++k) {
-          const float a = 2 * kPiF * float(k) / n;
-          g->position.push_back(l.centre + u * std::cos(a) + v * std::sin(a));
-          for (std::uint32_t i : {0u, k + 1, (k + 1) % n + 1}) g->triangles.push_back(i);
-        }
-      } else {
-        g->position = {l.centre - u - v, l.centre + u - v, l.centre + u + v, l.centre - u + v};
-        g->triangles = {0, 1, 2, 0, 2, 3};
-      }
-      g->normal.assign(g->position.size(), l.frame.n);
+      g->grain = l.front.grain;
+      g->grainAlong = grainOf(l);
+      addOutline(l, *g);
       g->side = addLeafSide(l, l.front, l.frame.n, g->albedo);
       g->behind = addLeafSide(l, l.back, -l.frame.n, g->backAlbedo);
       sides[size_t(g->side)].other = g->behind;
       sides[size_t(g->behind)].other = g->side;
       traced.attach(std::move(g));
     }
+    if (part) traced.attach(std::move(part));
   }
 
   int addLeafSide(const Leaf& l, const Finish& f, Vec3 normal, Vec3 shown) {
@@ -206,8 +239,20 @@ struct Scene::Impl {
     const bool fine = colours == Colours::Fine;
     const Geometry& g = *met.geometry;
     if (figure->colour(s, met, fine)) return;
-    if (g.surface == Surface::Panel || g.surface == Surface::Scrim) {
-      s.albedo = s.side == g.side ? g.albedo : g.backAlbedo;
+    if (putUp(g.surface)) {
+      const bool front = g.surface == Surface::Piece ? dot(s.facet, g.normal.front()) > 0 : s.side == g.side;
+      s.albedo = front || (g.surface == Surface::Piece && !g.painted) ? g.albedo : g.backAlbedo;
+      if (g.painted && front) {
+        const Vec3 across = g.position[1] - g.position[0], up = g.position[3] - g.position[0],
+                   at = s.position - g.position[0];
+        const float x = dot(at, across) / dot(across, across), y = dot(at, up) / dot(up, up);
+        s.albedo = lerp(g.backAlbedo, g.albedo, g.painted->at(2 * x - 1, 2 * y - 1));
+      }
+      if (fine && g.grain > 0) {
+        const float along = dot(s.position, g.grainAlong);
+        const Vec3 across = s.position - g.grainAlong * along;
+        s.albedo *= std::max(0.f, 1 + g.grain * fractalNoise(across * 55.f + g.grainAlong * (along * 2.2f), 4));
+      }
       return;
     }
     s.albedo = g.albedo;
@@ -295,7 +340,8 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter)
     : impl_(std::make_unique<Impl>()), serial_(nextSerial()) {
   impl_->figure = figureOf(plan.sitter, sitter);
   impl_->plan = plan;
-  impl_->panels = std::any_of(plan.panels.begin(), plan.panels.end(), [](const Panel& p) { return p.on; });
+  impl_->leaves = leavesOf(plan);
+  impl_->panels = !impl_->leaves.empty();
   impl_->addStudio();
   impl_->addPanels();
   impl_->firstBody = int(impl_->sides.size());

@@ -18,6 +18,7 @@ namespace easel {
 
 class Source {
  public:
+  /// Of leaves those that send (Leaf::sends).
   Source(Emitter emitter, std::vector<Leaf> leaves);
 
   const Emitter& emitter() const { return emitter_; }

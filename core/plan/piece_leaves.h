@@ -1,0 +1,14 @@
+// What a piece of the set is made of: flat leaves, as for panels.
+#pragma once
+
+#include <vector>
+
+#include "plan/leaves.h"
+
+namespace easel {
+
+/// Appends the leaves of a piece whose middle, frame and finishes stand in `like`. Large faces send (Leaf::sends), of
+/// legs, slats, frames and foliage only that they are there. Metres; the same for the same piece.
+void addPiece(std::vector<Leaf>& out, const Leaf& like, const Panel& piece, PanelShape shape);
+
+}  // namespace easel
