@@ -13,6 +13,7 @@
 #include "exposure/ratio.h"
 #include "exposure/stops.h"
 #include "plan/lamp.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/ranges.h"
 #include "widgets/polar_plot.h"
@@ -284,8 +285,18 @@ void BuildCard::fittingsPage() {
   losses_ = new QLabel(this);
   losses_->setWordWrap(true);
   losses_->setObjectName("losses");
-  grid_->addWidget(losses_, 6, 0, 1, 4);
-  grid_->setRowStretch(7, 1);
+  worksOn_ = addChoice(
+      6, 0, tr("Works on"), {}, [this] { return light() ? QString::fromStdString(light()->worksOn) : QString(); },
+      [this](const QString& id) { edit(tr("What it works on"), {}, [&](Light& l) { l.worksOn = id.toStdString(); }); });
+  worksOn_->setObjectName("worksOn");
+  worksOn_->setToolTip(tr("It is aimed at that and metered there."));
+  inside_ = addChoice(
+      6, 1, tr("Burns in"), {}, [this] { return light() ? QString::fromStdString(light()->inside) : QString(); },
+      [this](const QString& id) { edit(tr("What it burns in"), {}, [&](Light& l) { l.inside = id.toStdString(); }); });
+  inside_->setObjectName("inside");
+  inside_->setToolTip(tr("The lamp and its shade move together."));
+  grid_->addWidget(losses_, 7, 0, 1, 4);
+  grid_->setRowStretch(8, 1);
   grid_->setColumnStretch(1, 1);
   grid_->setColumnStretch(3, 1);
   only_.push_back({inner, [](const Modifier& m, const Unit*) { return m.innerDiffuser; }});
@@ -295,6 +306,25 @@ void BuildCard::fittingsPage() {
   for (QWidget* w : {static_cast<QWidget*>(pattern_), static_cast<QWidget*>(spread), static_cast<QWidget*>(focus)})
     only_.push_back({w, [](const Modifier& m, const Unit*) { return m.projects; }});
   only_.push_back({kelvin, [](const Modifier&, const Unit* u) { return u && u->kelvinTo > 0; }});
+}
+
+// What stands in the set is another thing with every edit.
+void BuildCard::fillPieces() {
+  std::vector<std::pair<QString, QString>> all, shades;
+  for (const Panel& p : document_->plan().panels) {
+    const PanelKind* kind = findPanelKind(p.kind);
+    (kind && kind->shape == PanelShape::Shade ? shades : all).emplace_back(QString::fromStdString(p.id), panelText(p));
+  }
+  all.insert(all.end(), shades.begin(), shades.end());
+  const auto fill = [](QComboBox* box, const QString& none, const std::vector<std::pair<QString, QString>>& things) {
+    const QSignalBlocker quiet(box);
+    box->clear();
+    box->addItem(none, QString());
+    for (const auto& [id, name] : things) box->addItem(name, id);
+    box->setEnabled(!things.empty());
+  };
+  fill(worksOn_, tr("sitter or backdrop"), all);
+  fill(inside_, tr("nothing"), shades);
 }
 
 void BuildCard::fillPatterns() {
@@ -365,6 +395,7 @@ QString BuildCard::lossesText() const {
 }
 
 void BuildCard::refresh() {
+  fillPieces();
   Card::refresh();
   for (QWidget* page : ownPages_) page->setEnabled(light() != nullptr);
   const Modifier* m = light() ? findModifier(light()->modifier) : nullptr;

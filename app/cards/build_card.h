@@ -45,6 +45,9 @@ class BuildCard : public Card {
   QLabel* advice_;
   std::shared_ptr<const std::vector<LightQuality>> quality_;
   QLabel *losses_, *words_;
+  void fillPieces();
+
+  QComboBox *worksOn_, *inside_;
   QComboBox *pattern_, *unit_, *modifier_;
   PolarPlot* polar_;
   Errand patternErrand_;

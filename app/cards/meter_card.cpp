@@ -231,7 +231,7 @@ void MeterCard::refresh() {
     rows +=
         tr("<tr><td><b>%1 %2</b> on the %5&nbsp;&nbsp;</td><td><b>%3</b>, within %6&nbsp;&nbsp;</td><td>%4</td></tr>")
             .arg(QString::fromStdString(r.id), lightText(*l).toHtmlEscaped(), apertureText(r.aperture),
-                 stopsText(r.stopsFromWorking), QString::fromStdString(r.spot))
+                 stopsText(r.stopsFromWorking), QString::fromStdString(r.hold.on.empty() ? r.spot : r.hold.on))
             .arg(r.within, 0, 'f', 1);
   }
   rows +=

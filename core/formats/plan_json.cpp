@@ -113,6 +113,8 @@ void visit(Members& m, Light& l) {
   m.member("modelling", l.modelling);
   m.member("targetStops", l.targetStops);
   m.member("locked", l.locked);
+  m.member("worksOn", l.worksOn);
+  m.member("inside", l.inside);
   m.extra(l.extra);
 }
 
@@ -130,6 +132,8 @@ void visit(Members& m, Panel& p) {
   m.member("openWidth", p.openWidth);
   m.member("openHeight", p.openHeight);
   m.member("sill", p.sill);
+  m.member("reflectance", p.reflectance);
+  m.member("model", p.model);
   m.member("pattern", p.pattern);
   m.member("hour", p.hour);
   m.member("distance", p.distance);

@@ -12,6 +12,7 @@
 #include "gear/kit.h"
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
+#include "plan/leaves.h"
 #include "plan/lens.h"
 #include "plan/placement.h"
 #include "spoken/say.h"
@@ -47,12 +48,21 @@ const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers) {
 
 std::string describe(const Hold& hold) {
   const std::string receptor = hold.receptor == Receptor::Flat ? say("flat") : say("dome");
+  if (!hold.on.empty()) return say("{}, on {}", receptor, hold.on);
   return hold.towards.empty() ? say("{}, towards the camera", receptor) : say("{}, towards {}", receptor, hold.towards);
 }
 
 HeldMeter worksIn(const Scene& scene, const Plan& plan, const Light& light) {
   HeldMeter w;
   const Vec3 lamp = lightPose(plan, light).centre;
+  if (const Panel* on = workedOn(plan, light)) {
+    const PieceSpot s = spotOf(*on);
+    w.spot = "panel " + on->id;
+    w.hold.on = called(*on);
+    w.at = s.at;
+    w.looks = s.looks;
+    return w;
+  }
   w.at = beforeTheNose(scene).at;
   switch (light.role) {
     case Role::Background:

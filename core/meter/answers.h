@@ -23,19 +23,20 @@ namespace easel {
 struct Hold {
   Receptor receptor = Receptor::Flat;
   std::string towards;  ///< letter of the light; empty: the camera
+  std::string on;       ///< laid on that piece of the set or held at it: "table 3"; empty: none
 };
-/// "flat, towards A"; "dome, towards the camera".
+/// "flat, towards A"; "dome, towards the camera"; "flat, on table 3".
 std::string describe(const Hold& hold);
 
 /// Where and how the meter is held.
 struct HeldMeter {
-  std::string spot = "face";  ///< "face", "hair", "edge", "backdrop"
+  std::string spot = "face";  ///< "face", "hair", "edge", "backdrop", "panel 3"
   Hold hold;
   Vec3 at, looks;
   static constexpr int kDirect = 256, kBounced = 192;  ///< samples, so that the same hold is the same figure
 };
-/// For a light where it works, by its role: flat with it everywhere but at the face, where the plan's school holds; on
-/// the backdrop flat towards the camera.
+/// For a light where it works: on the piece that it is there for, else by its role: flat with it everywhere but at the
+/// face, where the plan's school holds; on the backdrop flat towards the camera.
 HeldMeter worksIn(const Scene& scene, const Plan& plan, const Light& light);
 /// The hold by which the camera is set: as for the key, or dome towards the camera, by the plan's school. It is that of
 /// Answers::face and of the first row of the table of spots.
@@ -44,7 +45,7 @@ HeldMeter heldAsCameraIsSet(const Scene& scene, const Plan& plan);
 struct LightAnswer {
   std::string id;
   Hold hold;                 ///< of `alone` and `together`
-  std::string spot;          ///< where it is metered: "face", "hair", "edge", "backdrop", by its role
+  std::string spot;          ///< where it is metered: HeldMeter::spot
   Reading alone;             ///< lx s at that spot with this light alone, at its present power, even when it is off
   Reading atFace;            ///< lx s that it alone gives at the face, read as its own role is at the face
   Reading inFace;            ///< lx s of Answers::face that are its own, also when it is off

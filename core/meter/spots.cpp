@@ -14,6 +14,7 @@
 #include "meter/answers.h"
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "spoken/say.h"
 #include "transport/parallel.h"
@@ -78,6 +79,12 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
                      say("Backdrop, {} {}", low ? "low" : "high", right ? "right" : "left"),
                      {x, y, z},
                      front});
+  }
+  for (const Panel& p : plan.panels) {
+    const PanelKind* kind = findPanelKind(p.kind);
+    if (!p.on || !kind || !kind->piece || kind->shape == PanelShape::Branch) continue;
+    const PieceSpot s = spotOf(p);
+    spots.push_back({"panel-" + p.id, calledFirst(p), s.at, s.looks});
   }
   for (const PinnedSpot& p : plan.spots) {
     Vec3 at{float(p.x), float(p.y), float(p.z)}, n{float(p.nx), float(p.ny), float(p.nz)};

@@ -11,6 +11,7 @@
 #include "plan/lamp.h"
 #include "plan/leaves.h"
 #include "plan/lens.h"
+#include "plan/solids.h"
 #include "plan/sync.h"
 #include "sitters/sitter_file.h"
 #include "transport/shared.h"
@@ -21,6 +22,7 @@ namespace {
 bool sameScene(const Plan& a, const Plan& b) {
   // The camera's distance moves the wall behind the photographer only when it stands outside the room.
   return a.sitter == b.sitter && a.room == b.room && a.backdrop == b.backdrop && samePanels(a, b) && a.haze == b.haze &&
+         gearThatMatters(a) == gearThatMatters(b) &&
          std::max(a.room.depth - a.room.behind, a.camera.distance + 0.3) ==
              std::max(b.room.depth - b.room.behind, b.camera.distance + 0.3);
 }
@@ -41,15 +43,14 @@ std::shared_ptr<const Gobo> goboNow(const Light& l) {
 std::vector<std::shared_ptr<const Gobo>> cutOutsNow(const Plan& plan) {
   std::vector<std::shared_ptr<const Gobo>> out;
   for (const Panel& p : plan.panels)
-    if (const PanelKind* kind = findPanelKind(p.kind); kind && takesPattern(*kind))
-      out.push_back(findGobo(p.pattern));
+    if (const PanelKind* kind = findPanelKind(p.kind); kind && takesPattern(*kind)) out.push_back(findGobo(p.pattern));
   return out;
 }
 // Gel, ND and colour temperature only weigh the layer; what the fittings make of the modifier is in its front.
 bool samePlaced(const Light& a, const Light& b) {
   const auto &x = a.fittings, &y = b.fittings;
   return x.doors == y.doors && x.focus == y.focus && a.hour == b.hour && a.distance == b.distance &&
-         a.height == b.height && a.pan == b.pan && a.tiltOffset == b.tiltOffset;
+         a.height == b.height && a.pan == b.pan && a.tiltOffset == b.tiltOffset && a.worksOn == b.worksOn;
 }
 
 // What light does in a room is reckoned once a scene, and windows, prints, ways and remedies look at the same one.

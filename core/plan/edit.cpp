@@ -78,7 +78,18 @@ struct Applier {
   Edit operator()(const SetHaze& e) { return SetHaze{std::exchange(plan.haze, e.haze)}; }
   Edit operator()(const SetWanted& e) { return SetWanted{std::exchange(plan.wanted, e.wanted)}; }
 
-  Edit operator()(const SetLight& e) { return SetLight{set(plan.lights, e.light, "light")}; }
+  Edit operator()(const SetLight& e) {
+    SetLight back{set(plan.lights, e.light, "light")};
+    // Who moves the lamp moves its shade.
+    if (!e.light.inside.empty() && back.light.inside == e.light.inside)
+      for (Panel& p : plan.panels)
+        if (p.id == e.light.inside && !p.locked) {
+          p.hour = e.light.hour;
+          p.distance = e.light.distance;
+          p.above = e.light.height;
+        }
+    return back;
+  }
   Edit operator()(const AddLight& e) {
     if (plan.light(e.light.id)) throw std::invalid_argument(say("There is already a light {}.", e.light.id));
     add(plan.lights, e.light, e.at);
@@ -133,18 +144,36 @@ struct Applier {
 
 }  // namespace
 
+namespace {
+// Lamps burn in the middle of their shades.
+void putInside(Plan& plan) {
+  for (Light& l : plan.lights)
+    if (const Panel* shade = l.inside.empty() ? nullptr : plan.panel(l.inside)) {
+      l.hour = shade->hour;
+      l.distance = shade->distance;
+      l.height = shade->above;
+    }
+}
+}  // namespace
+
 Edit apply(Plan& plan, const Edit& edit) {
   Edit back = std::visit(Applier{plan, true}, edit);
+  putInside(plan);
   try {
     requireInRange(plan);
   } catch (...) {
     std::visit(Applier{plan, false}, back);
+    putInside(plan);
     throw;
   }
   return back;
 }
 
-Edit takeBack(Plan& plan, const Edit& edit) { return std::visit(Applier{plan, false}, edit); }
+Edit takeBack(Plan& plan, const Edit& edit) {
+  Edit again = std::visit(Applier{plan, false}, edit);
+  putInside(plan);
+  return again;
+}
 
 std::string freeLetter(const Plan& plan) {
   for (char c = 'A'; c <= 'P'; ++c)

@@ -62,12 +62,23 @@ std::vector<Leaf> leavesOf(const Plan&, const Panel& p, int index) {
   const Vec3 away = towardsHour(p.hour);
   leaf.centre = away * float(p.distance);
   leaf.centre.y = float(p.above);
-  leaf.frame = Frame::facing(-away);
-  leaf.frame = turnedAbout(leaf.frame, {0, 1, 0}, -radians(float(p.turn)));
-  if (shape != PanelShape::Photographer) leaf.frame = turnedAbout(leaf.frame, leaf.frame.u, -radians(float(p.tilt)));
+  leaf.frame = frameOf(p);
+  if (shape == PanelShape::Photographer) {  // nobody stands tilted
+    Panel upright = p;
+    upright.tilt = 0;
+    leaf.frame = frameOf(upright);
+  }
   leaf.halfWidth = float(p.width / 2);
   leaf.halfHeight = float(p.height / 2);
   leaf.front = finishOf(p.front);
+  if (const float own = luminance(leaf.front.diffuse); p.reflectance > 0 && own > 0) {
+    // As it is stated: painted, without a mirror of its own.
+    Finish& f = leaf.front;
+    f.gloss = {};
+    f.through = std::min(f.through, 1 - float(p.reflectance));
+    f.diffuse *= float(p.reflectance) / own;
+    for (int c = 0; c < 3; ++c) f.diffuse[c] = std::min(f.diffuse[c], 1 - f.through);
+  }
   leaf.back = finishOf(p.back);
   switch (shape) {
     case PanelShape::Board:

@@ -1,6 +1,9 @@
 #include "plan/placement.h"
 
+#include <algorithm>
+
 #include "gear/kit.h"
+#include "gear/panel_kinds.h"
 #include "plan/lens.h"
 
 namespace easel {
@@ -23,6 +26,47 @@ Vec3 facePoint(const Plan& plan) {
   return sitterToStudio(plan, {0, -0.025f, 0.12f});
 }
 
+Frame frameOf(const Panel& p) {
+  Frame f = Frame::facing(-towardsHour(p.hour));
+  const auto turned = [&f](Vec3 axis, float angle) {
+    f = {rotateAbout(f.u, axis, angle), rotateAbout(f.v, axis, angle), rotateAbout(f.n, axis, angle)};
+  };
+  turned({0, 1, 0}, -radians(float(p.turn)));
+  turned(f.u, -radians(float(p.tilt)));
+  return f;
+}
+
+PieceSpot spotOf(const Panel& p) {
+  constexpr float kOff = 0.012f;  // metres: the receptor's own thickness
+  const Frame f = frameOf(p);
+  const PanelKind* kind = findPanelKind(p.kind);
+  Vec3 at = towardsHour(p.hour) * float(p.distance);
+  at.y = float(p.above);
+  const auto half = float(p.height / 2);
+  switch (kind ? kind->shape : PanelShape::Board) {
+    case PanelShape::Table:
+    case PanelShape::Stool:
+    case PanelShape::Block:
+      return {at + f.v * (half + kOff), f.v};
+    case PanelShape::Chair:
+      return {at + f.v * kOff, f.v};
+    case PanelShape::Doorway:
+    case PanelShape::Window: {
+      const auto low = float(p.sill), high = std::min(low + float(p.openHeight), float(p.height));
+      return {at + f.v * ((low + high) / 2 - half) + f.n * (float(p.depth) / 2 + kOff), -f.n};
+    }
+    case PanelShape::Shade:
+      return {at + f.n * (float(p.width / 2) + 0.04f), -f.n};
+    default:
+      return {at + f.n * kOff, f.n};
+  }
+}
+
+const Panel* workedOn(const Plan& plan, const Light& light) {
+  const Panel* p = light.worksOn.empty() ? nullptr : plan.panel(light.worksOn);
+  return p && p->on ? p : nullptr;
+}
+
 LightPose lightPose(const Plan& plan, const Light& light) {
   LightPose pose;
   if (onLens(light)) {  // the front ring of a portrait lens: 8 cm before its optical middle
@@ -33,7 +77,8 @@ LightPose lightPose(const Plan& plan, const Light& light) {
   }
   pose.centre = towardsHour(light.hour) * float(light.distance);
   pose.centre.y = float(light.height);
-  Vec3 aim = facePoint(plan) - pose.centre;
+  const Panel* on = workedOn(plan, light);
+  Vec3 aim = (on ? spotOf(*on).at : facePoint(plan)) - pose.centre;
   if (length(aim) < 1e-4f) aim = {0, 0, -1};
   pose.frame = Frame::facing(aim);
   if (light.tiltOffset != 0) {

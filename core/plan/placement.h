@@ -16,6 +16,17 @@ Vec3 sitterToStudio(const Plan& plan, Vec3 local);
 /// Face point that lights aim at: between the eyes and the nose.
 Vec3 facePoint(const Plan& plan);
 
+/// How a panel stands: u across, v up, n the way that its front looks.
+Frame frameOf(const Panel& panel);
+/// Where a light that works on it is metered, and where the receptor looks: on a table or seat upwards; in an opening
+/// through it, to what lies behind; before a lamp's shade at the shade; else as its front looks.
+struct PieceSpot {
+  Vec3 at, looks;
+};
+PieceSpot spotOf(const Panel& panel);
+/// The thing that the light works on, when it is in the set; nullptr: the sitter or the backdrop.
+const Panel* workedOn(const Plan& plan, const Light& light);
+
 /// Centre of the modifier's front and the frame it faces along, feathering included.
 struct LightPose {
   Vec3 centre;

@@ -101,6 +101,9 @@ struct Light {
   bool modelling = false;  ///< its modelling lamp burns on while the shutter is open
   double targetStops = 0;  ///< wanted level against the key
   bool locked = false;     ///< place, modifier, unit and power are not to be changed
+  /// Panel or piece that it is there for: aimed at and metered there. Empty: the sitter, or the backdrop by its role.
+  std::string worksOn;
+  std::string inside;  ///< a lamp's shade that it burns in: one moves with the other. Empty: none
   std::string extra;
   bool operator==(const Light&) const = default;
 };
@@ -119,6 +122,8 @@ struct Panel {
   double depth = 0.5;                           ///< set pieces: front to back; a shade's foot [m]
   double openWidth = 0.8, openHeight = 2;       ///< of the opening in a flat [m]
   double sill = 0;                              ///< the opening above the flat's foot [m]
+  double reflectance = 0;                       ///< of its front, 0..0.95; 0: the finish's own
+  std::string model;                            ///< an object's mesh: a file in the user's folder of models
   double hour = 8, distance = 0.8;              ///< clock place, horizontally from the sitter's axis to its centre [m]
   double above = 1.1;                           ///< its centre above the floor [m]
   double turn = 0;                              ///< off facing the sitter, degrees, > 0 clockwise seen from above

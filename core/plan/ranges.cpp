@@ -109,6 +109,7 @@ const Row<Panel> kPanel[] = {
     {{"panel.depth", "depth", Length, 0, 12, ""}, OF(Panel, depth)},
     {{"panel.openWidth", marked("width of the opening"), Length, 0.05, 12, ""}, OF(Panel, openWidth)},
     {{"panel.openHeight", marked("height of the opening"), Length, 0.05, 12, ""}, OF(Panel, openHeight)},
+    {{"panel.reflectance", "reflectance", Share, 0, 0.95, ""}, OF(Panel, reflectance)},
     {{"panel.sill", marked("height of the sill"), Length, 0, 12, ""}, OF(Panel, sill)},
     {{"panel.hour", marked("place on the clock"), Clock, 0, 12, ""}, OF(Panel, hour)},
     {{"panel.distance", "distance", Length, 0.05, 20, ""}, OF(Panel, distance)},
@@ -153,6 +154,8 @@ const TextRow<Light> kLightTexts[] = {
     {{"light.gel", "gel", 0, 40}, TEXT(Light, fittings.gel)},
     {{"light.diffusion", "diffusion", 0, 40}, TEXT(Light, fittings.diffusion)},
     {{"light.pattern", "pattern", 0, 200}, TEXT(Light, fittings.pattern)},
+    {{"light.worksOn", marked("what it works on"), 0, 2}, TEXT(Light, worksOn)},
+    {{"light.inside", marked("what it burns in"), 0, 2}, TEXT(Light, inside)},
 };
 const TextRow<Panel> kPanelTexts[] = {
     {{"panel.id", "number", 1, 2, TextRange::Form::PanelNumber}, TEXT(Panel, id)},
@@ -161,6 +164,7 @@ const TextRow<Panel> kPanelTexts[] = {
     {{"panel.front", "front", 0, 40}, TEXT(Panel, front)},
     {{"panel.back", "back", 0, 40}, TEXT(Panel, back)},
     {{"panel.pattern", "pattern", 0, 200}, TEXT(Panel, pattern)},
+    {{"panel.model", "model", 0, 200}, TEXT(Panel, model)},
 };
 const TextRow<PinnedSpot> kSpotTexts[] = {
     {{"spot.id", "id", 1, 40}, TEXT(PinnedSpot, id)},

@@ -129,7 +129,9 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
             ? say("The dome was out: with it {}. Turn it in, or take the dome's school for all readings.",
                   spelling.aperture(turned))
             : say("The dome was in: flat it reads {}. Turn it out.", spelling.aperture(turned)));
-    if (const double other = reflectedOver(scene, plan, step.meter.spot, step.meter.at); std::abs(other) > 0.3)
+    if (const double other =
+            !step.meter.hold.on.empty() ? 0 : reflectedOver(scene, plan, step.meter.spot, step.meter.at);
+        std::abs(other) > 0.3)
       add(Misreading::Reflected, {}, step.expected * std::exp2(other / 2), 0.01, 0.15,
           step.meter.spot == "backdrop"
               ? say("That is a reflected reading: a spot meter takes this cloth for mid grey and reads {:+.1f} stops. "

@@ -71,7 +71,10 @@ std::vector<RunStep> runSteps(const Scene& scene, const Plan& plan, const Answer
   return out;
 }
 
-std::string whereToHold(const HeldMeter& meter) { return say("{}; {}.", placeOf(meter.spot), describe(meter.hold)); }
+std::string whereToHold(const HeldMeter& meter) {
+  const std::string place = meter.hold.on.empty() ? placeOf(meter.spot) : say("At {}", meter.hold.on);
+  return say("{}; {}.", place, describe(meter.hold));
+}
 
 std::string describe(const RunStep& s, const Plan& plan, const Spelling& spelling) {
   const std::string meter = whereToHold(s.meter);

@@ -66,6 +66,7 @@ std::string schoolName(RatioSchool school) {
 }
 
 std::string held(const LightAnswer& a) {
+  if (!a.hold.on.empty()) return say("at {}", a.hold.on);
   return a.spot == "face"   ? say("at the face")
          : a.spot == "hair" ? say("over the crown")
          : a.spot == "edge" ? say("beside the head")

@@ -11,6 +11,7 @@
 #include "gear/kit.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
+#include "plan/solids.h"
 #include "transport/figure.h"
 #include "transport/interreflection.h"
 #include "transport/rays.h"
@@ -162,6 +163,27 @@ struct Scene::Impl {
       traced.attach(std::move(g));
     }
     if (part) traced.attach(std::move(part));
+  }
+
+  void addGear(const std::vector<Solid>& gear) {
+    for (const Solid& s : gear) {
+      auto g = std::make_unique<Geometry>();
+      g->surface = Surface::Piece;
+      g->albedo = g->backAlbedo = s.albedo;
+      // Flat faces: no corner is shared.
+      for (size_t k = 0; k + 2 < s.triangles.size(); k += 3) {
+        const Vec3 a = s.position[s.triangles[k]], b = s.position[s.triangles[k + 1]],
+                   c = s.position[s.triangles[k + 2]];
+        const Vec3 across = cross(b - a, c - a);
+        if (!(dot(across, across) > 0)) continue;
+        for (const Vec3& p : {a, b, c}) {
+          g->triangles.push_back(std::uint32_t(g->position.size()));
+          g->position.push_back(p);
+          g->normal.push_back(normalize(across));
+        }
+      }
+      if (!g->triangles.empty()) traced.attach(std::move(g));
+    }
   }
 
   int addLeafSide(const Leaf& l, const Finish& f, Vec3 normal, Vec3 shown) {
@@ -341,9 +363,11 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter)
   impl_->figure = figureOf(plan.sitter, sitter);
   impl_->plan = plan;
   impl_->leaves = leavesOf(plan);
-  impl_->panels = !impl_->leaves.empty();
+  const std::vector<Solid> gear = gearThatMatters(plan);
+  impl_->panels = !impl_->leaves.empty() || !gear.empty();
   impl_->addStudio();
   impl_->addPanels();
+  impl_->addGear(gear);
   impl_->firstBody = int(impl_->sides.size());
   impl_->sides.resize(impl_->sides.size() + Impl::kBodies);
   impl_->traced.commit();

@@ -60,7 +60,8 @@ enum class Colours { None, Plain, Fine };
 
 class Scene {
  public:
-  /// Geometry of the plan with this sitter. Lights are not part of it. Throws std::runtime_error with a sentence if the
+  /// Geometry of the plan with this sitter. Of the lights nothing but gear that is seen or stands in another's light
+  /// (plan/solids.h). Throws std::runtime_error with a sentence if the
   /// ray library refuses.
   Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter);
   ~Scene();
@@ -93,7 +94,7 @@ class Scene {
   /// What becomes of light after its first surface; reckoned when it is first asked for.
   const Interreflection& interreflection() const;
 
-  /// Whether any panel is in the set.
+  /// Whether anything stands in the room: panels, pieces, gear that matters.
   bool hasPanels() const;
   /// Extinction of the air [1/m], 0: clear.
   float haze() const;

@@ -1,0 +1,172 @@
+#include "plan/solids.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "gear/kit.h"
+#include "plan/placement.h"
+
+namespace easel {
+namespace {
+
+constexpr float kBehind = 0.004f;  // metres: a body begins behind the plane that the light leaves
+constexpr float kTube = 0.016f, kHead = 0.06f;
+
+// A closed ring of points about an axis, swept to another.
+void sweep(Solid& s, const std::vector<Vec3>& from, const std::vector<Vec3>& to) {
+  const auto first = std::uint32_t(s.position.size()), n = std::uint32_t(from.size());
+  s.position.insert(s.position.end(), from.begin(), from.end());
+  s.position.insert(s.position.end(), to.begin(), to.end());
+  for (std::uint32_t k = 0; k < n; ++k) {
+    const std::uint32_t a = first + k, b = first + (k + 1) % n;
+    for (std::uint32_t i : {a, b, b + n, a, b + n, a + n}) s.triangles.push_back(i);
+  }
+}
+void lid(Solid& s, const std::vector<Vec3>& ring) {
+  const auto first = std::uint32_t(s.position.size());
+  s.position.insert(s.position.end(), ring.begin(), ring.end());
+  for (std::uint32_t k = 1; k + 1 < ring.size(); ++k)
+    for (std::uint32_t i : {0u, k, k + 1}) s.triangles.push_back(first + i);
+}
+std::vector<Vec3> ringAbout(Vec3 centre, Vec3 u, Vec3 v, float halfWide, float halfHigh, int n, float turned = 0) {
+  std::vector<Vec3> out;
+  for (int k = 0; k < n; ++k) {
+    const float a = 2 * kPiF * float(k) / float(n) + turned;
+    out.push_back(centre + u * (halfWide * std::cos(a)) + v * (halfHigh * std::sin(a)));
+  }
+  return out;
+}
+void tube(Solid& s, Vec3 from, Vec3 to, float radius) {
+  const Frame f = Frame::facing(to - from);
+  sweep(s, ringAbout(from, f.u, f.v, radius, radius, 6), ringAbout(to, f.u, f.v, radius, radius, 6));
+}
+
+// The outline of a front, shrunk by `scale`, `back` behind it.
+std::vector<Vec3> outlineOf(const Modifier& m, const LightPose& pose, float back, float scale) {
+  const Vec3 c = pose.centre - pose.frame.n * back;
+  const float w = float(m.width) / 2 * scale, h = float(m.height > 0 ? m.height : m.width) / 2 * scale;
+  const Frame& f = pose.frame;
+  switch (m.outline) {
+    case Outline::Rectangle:
+      return {c - f.u * w - f.v * h, c + f.u * w - f.v * h, c + f.u * w + f.v * h, c - f.u * w + f.v * h};
+    case Outline::Octagon: {
+      const float r = 1 / std::cos(kPiF / 8);
+      return ringAbout(c, f.u, f.v, w * r, h * r, 8, kPiF / 8);
+    }
+    default:
+      return ringAbout(c, f.u, f.v, w, h, 24);
+  }
+}
+
+struct Ball {
+  Vec3 centre;
+  float radius = 0;
+};
+// About the body without its stand.
+Ball aboutBody(const Modifier& m, const LightPose& pose) {
+  const auto deep = float(m.depth);
+  return {pose.centre - pose.frame.n * (deep / 2),
+          0.5f * std::hypot(float(m.width), float(m.height > 0 ? m.height : m.width), deep)};
+}
+
+bool hasBody(const Light& l, const Modifier& m) {
+  return m.depth > 0.001 && m.outline != Outline::Ball && m.backShare <= 0 && !onLens(l);
+}
+
+bool inTheWay(const Ball& body, Vec3 from, Vec3 to) {
+  const Vec3 d = to - from, b = body.centre - from;
+  const float far = dot(d, d), t = far > 0 ? dot(b, d) / far : 0;
+  return t > 0.02f && t < 0.98f && length(b - d * t) < body.radius;
+}
+
+}  // namespace
+
+bool Solid::operator==(const Solid& o) const {
+  return triangles == o.triangles && albedo == o.albedo && position == o.position;
+}
+
+std::vector<Solid> gearOf(const Plan& plan, const Light& l) {
+  std::vector<Solid> out;
+  const Modifier* m = findModifier(l.modifier);
+  if (!m || onLens(l) || m->depth <= 0.001 || !l.inside.empty()) return out;
+  // A window is a hole, and a prop's bulb hangs in its prop.
+  if (m->family == ModifierFamily::Large || (m->outline == Outline::Ball && m->family == ModifierFamily::Continuous))
+    return out;
+  const LightPose pose = lightPose(plan, l);
+  const Vec3 back = pose.centre - pose.frame.n * float(m->depth);
+  Solid black;
+  if (hasBody(l, *m)) {
+    const float neck = std::min(1.f, kHead / std::max(0.01f, float(m->width) / 2));
+    const std::vector<Vec3> front = outlineOf(*m, pose, kBehind, 1);
+    std::vector<Vec3> rear = outlineOf(*m, pose, std::max(float(m->depth), 2 * kBehind), neck);
+    sweep(black, front, rear);
+    lid(black, rear);
+    Solid cloth;
+    cloth.albedo = {0.7f, 0.7f, 0.7f};
+    lid(cloth, outlineOf(*m, pose, kBehind, 0.995f));
+    out.push_back(std::move(cloth));
+    // The head sits behind it.
+    if (m->family != ModifierFamily::Continuous) tube(black, back, back - pose.frame.n * 0.26f, kHead);
+  }
+  // Over the sitter it hangs from an arm that comes in from the side; else it stands where its head is.
+  const Vec3 joint = back - pose.frame.n * 0.08f;
+  Vec3 foot{joint.x, 0, joint.z};
+  const bool over = std::hypot(pose.centre.x, pose.centre.z) < 0.95f && l.height > plan.sitter.eyeHeight + 0.45;
+  if (over) {
+    const float side = pose.centre.x < -0.02f ? -1.f : 1.f;
+    foot = {joint.x + side * 1.7f, 0, joint.z - 0.3f};
+    const Vec3 pivot{foot.x, std::max(0.5f, joint.y - 0.15f), foot.z};
+    tube(black, joint, pivot + normalize(pivot - joint) * 0.7f, kTube);
+    tube(black, foot, pivot, kTube);
+  } else if (joint.y > 0.2f) {
+    tube(black, foot, joint, kTube);
+  }
+  for (int k = 0; k < 3; ++k) {
+    const float a = 2 * kPiF * float(k) / 3 + kPiF / 2;
+    tube(black, foot + Vec3{0, std::min(0.35f, joint.y / 2), 0},
+         foot + Vec3{0.45f * std::cos(a), 0.012f, 0.45f * std::sin(a)}, 0.011f);
+  }
+  out.push_back(std::move(black));
+  return out;
+}
+
+std::vector<Solid> gearThatMatters(const Plan& plan) {
+  std::vector<Solid> out;
+  const CameraPose camera = cameraPose(plan);
+  const auto tall = camera.tanHalfHeight, wide = tall * float(plan.camera.frame);
+  const auto inFrame = [&](Vec3 p) {
+    const Vec3 d = p - camera.eye;
+    const float deep = -dot(d, camera.frame.n);
+    return deep > 0.05f && std::abs(dot(d, camera.frame.u)) < wide * deep &&
+           std::abs(dot(d, camera.frame.v)) < tall * deep;
+  };
+  const Vec3 face = facePoint(plan);
+  const Vec3 ends[] = {face, face + Vec3{0, 0.14f, -0.1f}, {0, face.y, -float(plan.backdrop.distance)}};
+  for (const Light& l : plan.lights) {
+    const Modifier* m = findModifier(l.modifier);
+    if (!m) continue;
+    std::vector<Solid> gear = gearOf(plan, l);
+    if (gear.empty()) continue;
+    bool matters = false;
+    // A tube is long and thin: a frame can pass between its ends.
+    for (const Solid& s : gear)
+      for (size_t k = 0; k + 2 < s.triangles.size() && !matters; k += 3) {
+        const Vec3 a = s.position[s.triangles[k]], b = s.position[s.triangles[k + 1]],
+                   c = s.position[s.triangles[k + 2]];
+        for (int i = 0; i <= 8 && !matters; ++i)
+          matters = inFrame(lerp(a, c, float(i) / 8)) || inFrame(lerp(a, b, float(i) / 8));
+      }
+    if (hasBody(l, *m)) {
+      const Ball body = aboutBody(*m, lightPose(plan, l));
+      for (const Light& other : plan.lights)
+        if (!matters && &other != &l && other.on && findModifier(other.modifier)) {
+          const Vec3 lamp = lightPose(plan, other).centre;
+          for (const Vec3& end : ends) matters |= inTheWay(body, lamp, end);
+        }
+    }
+    if (matters) out.insert(out.end(), std::make_move_iterator(gear.begin()), std::make_move_iterator(gear.end()));
+  }
+  return out;
+}
+
+}  // namespace easel
