@@ -45,10 +45,40 @@ Vec3 PackedColour::unpacked() const {
 SampleSets::SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed)
     : scene_(std::move(scene)), view_(view), seed_(seed) {}
 
+SampleSets::SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed, SampleSets before)
+    : SampleSets(std::move(scene), view, seed) {
+  if (!(before.view_ == view_) || before.seed_ != seed_) return;
+  auto moved = scene_->movedSince(*before.scene_);
+  if (!moved) return;
+  moved_ = std::move(*moved);
+  known_ = before.complete_;
+  for (int k = 0; k < known_; ++k) {
+    sets_[k] = std::move(before.sets_[k]);
+    bounces_[k] = std::move(before.bounces_[k]);
+  }
+}
+
+// Whether a sample sees what was moved, or saw it.
+bool SampleSets::moved(const PixelPass& at) const {
+  const size_t pixel = size_t(at.y) * size_t(view_.width) + size_t(at.x);
+  const Vec2 j = sobol2(std::uint32_t(at.k), keyOf(pixel));
+  const Vec3 way = view_.direction(float(at.x) + j.x, float(at.y) + j.y);
+  const PixelSample& s = sets_[at.k][pixel];
+  const float far = s.albedo.surface == Surface::Nothing
+                        ? INFINITY
+                        : length(s.position - view_.camera.eye) + 0.02f;  // the eye's coat
+  return std::any_of(moved_.begin(), moved_.end(), [&](const Box& b) { return b.entry(view_.camera.eye, way) < far; });
+}
+bool SampleSets::moved(const PixelSample& from, const BounceSample& to) const {
+  const Vec3 way = to.position - from.position;
+  return to.albedo.surface == Surface::Nothing ||
+         std::any_of(moved_.begin(), moved_.end(), [&](const Box& b) { return b.entry(from.position, way) < 1.01f; });
+}
+
 bool SampleSets::build(int k, const Interrupt& interrupt) {
   if (k < complete_) return true;
   const int across = (view_.width + kTile - 1) / kTile, down = (view_.height + kTile - 1) / kTile;
-  if (sets_[k].empty()) {
+  if (tileDone_.empty()) {
     sets_[k].resize(size_t(view_.width) * size_t(view_.height));
     bounces_[k].resize(size_t((view_.width + 1) / 2) * size_t((view_.height + 1) / 2));
     tileDone_.assign(size_t(across) * size_t(down), 0);
@@ -60,6 +90,7 @@ bool SampleSets::build(int k, const Interrupt& interrupt) {
     tileDone_[at] = 1;
   });
   if (!std::all_of(tileDone_.begin(), tileDone_.end(), [](std::uint8_t done) { return done; })) return false;
+  tileDone_.clear();
   finishMean(k);
   complete_ = k + 1;
   if (k == 0) guideByFirst();
@@ -120,16 +151,22 @@ void SampleSets::buildTile(int k, int tileX, int tileY) {
   const auto take = [&] {
     scene_->meet(cameraRays({of.data(), asked}), Colours::Fine, met);
     for (size_t i = 0; i < asked; ++i)
-      if (met[i].surface != Surface::Nothing)
-        sets_[k][size_t(of[i].y) * size_t(view_.width) + size_t(of[i].x)] = packed(met[i]);
+      sets_[k][size_t(of[i].y) * size_t(view_.width) + size_t(of[i].x)] =
+          met[i].surface != Surface::Nothing ? packed(met[i]) : PixelSample{};
     asked = 0;
   };
+  const bool known = k < known_;
+  std::array<std::uint8_t, size_t(kTile) * kTile> anew;
   for (int y = tileY * kTile; y < std::min((tileY + 1) * kTile, view_.height); ++y)
     for (int x = tileX * kTile; x < std::min((tileX + 1) * kTile, view_.width); ++x) {
-      of[asked++] = {x, y, k};
+      const PixelPass at{x, y, k};
+      std::uint8_t& is = anew[size_t(y % kTile) * kTile + size_t(x % kTile)];
+      is = !known || moved(at);
+      if (!is) continue;
+      of[asked++] = at;
       if (asked == kRun) take();
     }
-  take();
+  if (asked) take();
 
   constexpr int half = kTile / 2;
   const int w = (view_.width + 1) / 2, h = (view_.height + 1) / 2;
@@ -138,7 +175,16 @@ void SampleSets::buildTile(int k, int tileX, int tileY) {
   static_assert(half * half <= kRun);
   size_t n = 0;
   for (int y = tileY * half; y < std::min((tileY + 1) * half, h); ++y)
-    for (int x = tileX * half; x < std::min((tileX + 1) * half, w); ++x) from[n++] = {x, y, k};
+    for (int x = tileX * half; x < std::min((tileX + 1) * half, w); ++x) {
+      const size_t pixel = pixelOfHalf(x, y);
+      const size_t px = pixel % size_t(view_.width), py = pixel / size_t(view_.width);
+      // The lowest row of an odd picture belongs to the tile above.
+      const bool here = int(py) / kTile == tileY && int(px) / kTile == tileX;
+      if (known && here && !anew[py % kTile * kTile + px % kTile] &&
+          !moved(sets_[k][pixel], bounces_[k][size_t(y) * size_t(w) + size_t(x)]))
+        continue;
+      from[n++] = {x, y, k};
+    }
   bounce({from.data(), n}, to.data());
   for (size_t i = 0; i < n; ++i) bounces_[k][size_t(from[i].y) * size_t(w) + size_t(from[i].x)] = to[i];
 }

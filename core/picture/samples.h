@@ -77,6 +77,9 @@ class SampleSets {
  public:
   /// Another `seed` gives other sub-pixel places and bounces: for measuring errors against an independent picture.
   SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed = 0);
+  /// What `before` knew is kept where nothing was moved: the same as anew, in a part of the time. Of another view or
+  /// another room nothing is.
+  SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed, SampleSets before);
 
   /// Builds set `k` as far as the interrupt lets it; a later call goes on. True when it is complete.
   bool build(int k, const Interrupt& interrupt);
@@ -114,6 +117,8 @@ class SampleSets {
 
  private:
   void buildTile(int k, int tileX, int tileY);
+  bool moved(const PixelPass& of) const;
+  bool moved(const PixelSample& from, const BounceSample& to) const;
   void finishMean(int k);
   void guideByFirst();
   void finishGuides();
@@ -131,6 +136,8 @@ class SampleSets {
   Guides guides_[2];
   std::vector<std::uint16_t> mean_[4];  ///< three planes, square-root coded
   int complete_ = 0;
+  int known_ = 0;           ///< sets that stand from before, but for what was moved
+  std::vector<Box> moved_;  ///< that
 };
 
 }  // namespace easel

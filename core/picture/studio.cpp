@@ -168,17 +168,19 @@ void Studio::setSize(int width, int height) {
   width_ = width;
   height_ = height;
   sets_.reset();
+  before_.reset();
 }
 
 void Studio::setPart(int left, int top, int wholeWidth, int wholeHeight) {
   part_ = {left, top, wholeWidth, wholeHeight};
   sets_.reset();
+  before_.reset();
 }
 
 void Studio::setPlan(const Plan& plan) {
   if (!havePlan_ || plan.sitter.id != plan_.sitter.id) sitter_.reset();
   if (!havePlan_ || !sameScene(plan, plan_) || (scene_ && cutOutsNow(plan) != cutOuts_)) scene_.reset();
-  if (!scene_ || !sameView(plan, plan_)) sets_.reset();
+  if (sets_ && (!scene_ || !sameView(plan, plan_))) before_ = std::move(sets_);
   for (auto at = kept_.begin(); at != kept_.end();) {
     const Light* now = plan.light(at->first);
     const Kept& kept = at->second;
@@ -209,7 +211,7 @@ std::shared_ptr<const Scene> Studio::scene() {
   if (!scene_) {
     cutOuts_ = cutOutsNow(plan_);
     scene_ = sharedScene(plan_, sitter_, cutOuts_);
-    sets_.reset();
+    if (sets_) before_ = std::move(sets_);
   }
   return scene_;
 }
@@ -229,7 +231,9 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
         part_.wholeHeight > 0 ? double(part_.wholeWidth) / part_.wholeHeight : double(width_) / height_;
     const View view{cameraPose(plan_, aspect), width_,           height_, part_.left, part_.top,
                     part_.wholeWidth,          part_.wholeHeight};
-    sets_ = std::make_unique<SampleSets>(scene_, view, seed_);
+    sets_ = before_ ? std::make_unique<SampleSets>(scene_, view, seed_, std::move(*before_))
+                    : std::make_unique<SampleSets>(scene_, view, seed_);
+    before_.reset();
     kept_.clear();
     ambient_ = {};
     layers_ = {};

@@ -124,6 +124,7 @@ class Studio {
   std::shared_ptr<const Scene> scene_;
   std::vector<std::shared_ptr<const Gobo>> cutOuts_;  ///< of the panels in scene_
   std::unique_ptr<SampleSets> sets_;
+  std::unique_ptr<SampleSets> before_;  ///< of the scene before something was moved: most of it still holds
   std::map<std::string, Kept> kept_;
   Kept ambient_;
   Layers layers_;

@@ -21,8 +21,9 @@ struct Leaf {
   Finish front, back;
   std::shared_ptr<const Gobo> pattern;  ///< cut out of it; null: whole
   std::shared_ptr<const Gobo> painted;  ///< on its front, in the back finish; null: nothing
-  /// Its light is asked for by name, like a lamp's. Of what is small (a leg, a slat) it is not: rays find it.
-  bool sends = true;
+  /// How the light that it passes on is found: asked for by name, like a lamp's (boards, cloth); met by rays like a
+  /// wall's, with cells of its own (large faces of pieces); met by rays alone (a leg, a slat, a leaf).
+  enum class Gives { ByName, AsWall, AsMet } gives = Gives::ByName;
 
   float area() const { return disc ? kPiF * halfWidth * halfWidth : 4 * halfWidth * halfHeight; }
 };

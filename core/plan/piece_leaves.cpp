@@ -10,6 +10,7 @@ namespace {
 
 constexpr float kBoard = 0.03f;  // metres: a table's top, a seat, a rail
 constexpr float kLeg = 0.05f;
+constexpr auto kLarge = Leaf::Gives::AsWall, kSmall = Leaf::Gives::AsMet;
 
 // In the piece's own axes: x across, y up from its middle, z to the front.
 class Joiner {
@@ -17,7 +18,7 @@ class Joiner {
   Joiner(std::vector<Leaf>& out, const Leaf& like) : out_(out), like_(like) {}
 
   // A rectangle (or the ellipse in it) that looks along `u` x `v`, both units.
-  Leaf& face(Vec3 centre, Vec3 u, Vec3 v, float wide, float high, const Finish& finish, bool sends) {
+  Leaf& face(Vec3 centre, Vec3 u, Vec3 v, float wide, float high, const Finish& finish, Leaf::Gives gives) {
     Leaf l = like_;
     l.pattern = l.painted = nullptr;
     l.disc = false;
@@ -28,18 +29,18 @@ class Joiner {
     l.halfWidth = wide / 2;
     l.halfHeight = high / 2;
     l.front = l.back = finish;
-    l.sends = sends;
+    l.gives = gives;
     out_.push_back(std::move(l));
     return out_.back();
   }
-  void box(Vec3 low, Vec3 high, const Finish& finish, bool sends) {
+  void box(Vec3 low, Vec3 high, const Finish& finish, Leaf::Gives gives) {
     const Vec3 m = (low + high) * 0.5f, s = high - low, x{1, 0, 0}, y{0, 1, 0}, z{0, 0, 1};
-    face({m.x, m.y, high.z}, x, y, s.x, s.y, finish, sends);
-    face({m.x, m.y, low.z}, -x, y, s.x, s.y, finish, sends);
-    face({high.x, m.y, m.z}, -z, y, s.z, s.y, finish, sends);
-    face({low.x, m.y, m.z}, z, y, s.z, s.y, finish, sends);
-    face({m.x, high.y, m.z}, x, -z, s.x, s.z, finish, sends);
-    face({m.x, low.y, m.z}, x, z, s.x, s.z, finish, sends);
+    face({m.x, m.y, high.z}, x, y, s.x, s.y, finish, gives);
+    face({m.x, m.y, low.z}, -x, y, s.x, s.y, finish, gives);
+    face({high.x, m.y, m.z}, -z, y, s.z, s.y, finish, gives);
+    face({low.x, m.y, m.z}, z, y, s.z, s.y, finish, gives);
+    face({m.x, high.y, m.z}, x, -z, s.x, s.z, finish, gives);
+    face({m.x, low.y, m.z}, x, z, s.x, s.z, finish, gives);
   }
   // A tube of `sides` flat faces between two places.
   void tube(Vec3 from, Vec3 to, float radius, int sides, const Finish& finish) {
@@ -49,7 +50,7 @@ class Joiner {
       const float a = (float(k) + 0.5f) * 2 * kPiF / float(sides), half = kPiF / float(sides);
       const Vec3 out = f.u * std::cos(a) + f.v * std::sin(a);
       face((from + to) * 0.5f + out * (radius * std::cos(half)), cross(along, out), along, 2 * radius * std::sin(half),
-           length(to - from), finish, false);
+           length(to - from), finish, kSmall);
     }
   }
   const Finish& front() const { return like_.front; }
@@ -69,35 +70,35 @@ void legs(Joiner& j, Size s, float foot, float top) {
   for (float x : {-1.f, 1.f})
     for (float z : {-1.f, 1.f}) {
       const float cx = x * std::max(0.f, s.wide / 2 - kLeg), cz = z * std::max(0.f, s.deep / 2 - kLeg);
-      j.box({cx - kLeg / 2, foot, cz - kLeg / 2}, {cx + kLeg / 2, top, cz + kLeg / 2}, j.back(), false);
+      j.box({cx - kLeg / 2, foot, cz - kLeg / 2}, {cx + kLeg / 2, top, cz + kLeg / 2}, j.back(), kSmall);
     }
 }
 
 void table(Joiner& j, Size s) {
   const float top = s.high / 2, under = top - std::min(kBoard, s.high / 2);
   const Vec3 x{1, 0, 0}, y{0, 1, 0}, z{0, 0, 1};
-  j.face({0, top, 0}, x, -z, s.wide, s.deep, j.front(), true);
-  j.face({0, under, 0}, x, z, s.wide, s.deep, j.back(), false);
+  j.face({0, top, 0}, x, -z, s.wide, s.deep, j.front(), kLarge);
+  j.face({0, under, 0}, x, z, s.wide, s.deep, j.back(), kSmall);
   const float m = (top + under) / 2, thick = top - under;
-  j.face({0, m, s.deep / 2}, x, y, s.wide, thick, j.front(), false);
-  j.face({0, m, -s.deep / 2}, -x, y, s.wide, thick, j.front(), false);
-  j.face({s.wide / 2, m, 0}, -z, y, s.deep, thick, j.front(), false);
-  j.face({-s.wide / 2, m, 0}, z, y, s.deep, thick, j.front(), false);
+  j.face({0, m, s.deep / 2}, x, y, s.wide, thick, j.front(), kSmall);
+  j.face({0, m, -s.deep / 2}, -x, y, s.wide, thick, j.front(), kSmall);
+  j.face({s.wide / 2, m, 0}, -z, y, s.deep, thick, j.front(), kSmall);
+  j.face({-s.wide / 2, m, 0}, z, y, s.deep, thick, j.front(), kSmall);
   legs(j, s, -s.high / 2, under);
   // Rails under the top keep the legs apart.
   const float rail = std::min(0.09f, s.high / 4), inx = s.wide / 2 - kLeg, inz = s.deep / 2 - kLeg;
   if (inx <= 0 || inz <= 0) return;
   for (float side : {-1.f, 1.f}) {
-    j.box({-inx, under - rail, side * inz - 0.01f}, {inx, under, side * inz + 0.01f}, j.back(), false);
-    j.box({side * inx - 0.01f, under - rail, -inz}, {side * inx + 0.01f, under, inz}, j.back(), false);
+    j.box({-inx, under - rail, side * inz - 0.01f}, {inx, under, side * inz + 0.01f}, j.back(), kSmall);
+    j.box({side * inx - 0.01f, under - rail, -inz}, {side * inx + 0.01f, under, inz}, j.back(), kSmall);
   }
 }
 
 void stool(Joiner& j, Size s) {
   const float top = s.high / 2, under = top - std::min(kBoard, s.high / 2), r = s.wide / 2;
   const Vec3 x{1, 0, 0}, z{0, 0, 1};
-  j.face({0, top, 0}, x, -z, s.wide, s.wide, j.front(), false).disc = true;
-  j.face({0, under, 0}, x, z, s.wide, s.wide, j.back(), false).disc = true;
+  j.face({0, top, 0}, x, -z, s.wide, s.wide, j.front(), kSmall).disc = true;
+  j.face({0, under, 0}, x, z, s.wide, s.wide, j.back(), kSmall).disc = true;
   j.tube({0, under, 0}, {0, top, 0}, r, 24, j.front());
   Vec3 feet[3], knees[3];
   for (int k = 0; k < 3; ++k) {
@@ -113,16 +114,16 @@ void stool(Joiner& j, Size s) {
 
 void chair(Joiner& j, Size s) {
   const float foot = -s.high / 2, seat = foot + s.high / 2, under = seat - std::min(kBoard, s.high / 4);
-  j.box({-s.wide / 2, under, -s.deep / 2}, {s.wide / 2, seat, s.deep / 2}, j.front(), false);
+  j.box({-s.wide / 2, under, -s.deep / 2}, {s.wide / 2, seat, s.deep / 2}, j.front(), kSmall);
   legs(j, s, foot, under);
   // Its back is at the back: two posts, and slats between them.
   const float cx = std::max(0.f, s.wide / 2 - kLeg), z = -s.deep / 2 + kLeg / 2;
   for (float side : {-1.f, 1.f})
     j.box({side * cx - kLeg / 2, seat, z - kLeg / 2}, {side * cx + kLeg / 2, s.high / 2, z + kLeg / 2}, j.back(),
-          false);
+          kSmall);
   for (int k = 0; k < 3; ++k) {
     const float y = seat + (0.3f + 0.3f * float(k)) * (s.high / 2 - seat);
-    j.box({-cx, y - 0.025f, z - 0.008f}, {cx, y + 0.025f, z + 0.008f}, j.front(), false);
+    j.box({-cx, y - 0.025f, z - 0.008f}, {cx, y + 0.025f, z + 0.008f}, j.front(), kSmall);
   }
 }
 
@@ -133,7 +134,7 @@ void flat(Joiner& j, Size s, const Panel& p, bool bars) {
               low = foot + std::min(float(p.sill), s.high), high = std::min(low + float(p.openHeight), s.high / 2);
   auto wall = [&](float x0, float x1, float y0, float y1) {
     if (x1 - x0 < 1e-3f || y1 - y0 < 1e-3f) return;
-    j.face({(x0 + x1) / 2, (y0 + y1) / 2, 0}, x, y, x1 - x0, y1 - y0, j.front(), true).back = j.back();
+    j.face({(x0 + x1) / 2, (y0 + y1) / 2, 0}, x, y, x1 - x0, y1 - y0, j.front(), kLarge).back = j.back();
   };
   wall(-s.wide / 2, -w / 2, foot, s.high / 2);
   wall(w / 2, s.wide / 2, foot, s.high / 2);
@@ -141,25 +142,25 @@ void flat(Joiner& j, Size s, const Panel& p, bool bars) {
   wall(-w / 2, w / 2, foot, low);
   if (high - low < 1e-3f) return;
   const float deep = std::max(0.02f, s.deep), m = (low + high) / 2;
-  j.face({-w / 2, m, 0}, z * -1.f, y, deep, high - low, j.front(), false);
-  j.face({w / 2, m, 0}, z, y, deep, high - low, j.front(), false);
-  if (high < s.high / 2 - 1e-3f) j.face({0, high, 0}, x, z, w, deep, j.front(), false);
-  if (low > foot + 1e-3f) j.face({0, low, 0}, x, -z, w, deep, j.front(), false);
+  j.face({-w / 2, m, 0}, z * -1.f, y, deep, high - low, j.front(), kSmall);
+  j.face({w / 2, m, 0}, z, y, deep, high - low, j.front(), kSmall);
+  if (high < s.high / 2 - 1e-3f) j.face({0, high, 0}, x, z, w, deep, j.front(), kSmall);
+  if (low > foot + 1e-3f) j.face({0, low, 0}, x, -z, w, deep, j.front(), kSmall);
   if (!bars) return;
-  j.box({-0.02f, low, -0.015f}, {0.02f, high, 0.015f}, j.front(), false);
-  j.box({-w / 2, m - 0.02f, -0.014f}, {w / 2, m + 0.02f, 0.014f}, j.front(), false);
+  j.box({-0.02f, low, -0.015f}, {0.02f, high, 0.015f}, j.front(), kSmall);
+  j.box({-w / 2, m - 0.02f, -0.014f}, {w / 2, m + 0.02f, 0.014f}, j.front(), kSmall);
 }
 
 void picture(Joiner& j, Size s, const std::shared_ptr<const Gobo>& painted) {
   const float bar = std::min({0.04f, s.wide / 4, s.high / 4}), deep = std::max(0.01f, s.deep) / 2;
   const float w = s.wide / 2, h = s.high / 2;
-  Leaf& canvas = j.face({0, 0, 0}, {1, 0, 0}, {0, 1, 0}, s.wide - bar, s.high - bar, j.front(), false);
+  Leaf& canvas = j.face({0, 0, 0}, {1, 0, 0}, {0, 1, 0}, s.wide - bar, s.high - bar, j.front(), kSmall);
   canvas.back = j.back();
   canvas.painted = painted;
-  j.box({-w, h - bar, -deep}, {w, h, deep}, j.back(), false);
-  j.box({-w, -h, -deep}, {w, -h + bar, deep}, j.back(), false);
-  j.box({-w, -h + bar, -deep}, {-w + bar, h - bar, deep}, j.back(), false);
-  j.box({w - bar, -h + bar, -deep}, {w, h - bar, deep}, j.back(), false);
+  j.box({-w, h - bar, -deep}, {w, h, deep}, j.back(), kSmall);
+  j.box({-w, -h, -deep}, {w, -h + bar, deep}, j.back(), kSmall);
+  j.box({-w, -h + bar, -deep}, {-w + bar, h - bar, deep}, j.back(), kSmall);
+  j.box({w - bar, -h + bar, -deep}, {w, h - bar, deep}, j.back(), kSmall);
 }
 
 // Six faces of cloth, open above and below, and a foot that it stands on.
@@ -170,14 +171,14 @@ void shade(Joiner& j, Size s, const Finish& foot) {
     const float a = float(k) * 2 * half + kPiF / 2;  // the first looks to the front
     const Vec3 out{std::cos(a), 0, std::sin(a)}, up{0, 1, 0};
     j.face(out * (r * std::cos(half)), cross(up, out), up, 2 * r * std::sin(half), s.high,
-           out.z > -0.1f ? j.front() : j.back(), true);
+           out.z > -0.1f ? j.front() : j.back(), Leaf::Gives::ByName);
   }
   if (s.deep < 0.01f) return;
   const float low = -s.high / 2, base = low - s.deep;
   j.tube({0, base, 0}, {0, low + 0.03f, 0}, 0.009f, 6, foot);
   const float wide = std::min(0.6f * s.wide, 0.2f);
   j.tube({0, base, 0}, {0, base + 0.015f, 0}, wide / 2, 12, foot);
-  j.face({0, base + 0.015f, 0}, {1, 0, 0}, {0, 0, -1}, wide, wide, foot, false).disc = true;
+  j.face({0, base + 0.015f, 0}, {1, 0, 0}, {0, 0, -1}, wide, wide, foot, kSmall).disc = true;
 }
 
 // One stem that bends, twigs to both sides of it, leaves along the twigs.
@@ -202,7 +203,7 @@ void branch(Joiner& j, Size s) {
                                    normalize(to - from) * 0.6f);
       const Frame f = Frame::facing(normalize(Vec3{chance() - 0.5f, chance() - 0.5f, 0.35f + chance()}));
       const Vec3 u = normalize(along - f.n * dot(along, f.n));
-      j.face(at + u * (size * 0.5f), u, cross(f.n, u), size, size * 0.5f, j.front(), false).disc = true;
+      j.face(at + u * (size * 0.5f), u, cross(f.n, u), size, size * 0.5f, j.front(), kSmall).disc = true;
     }
   }
 }
@@ -230,7 +231,7 @@ void addPiece(std::vector<Leaf>& out, const Leaf& like, const Panel& p, PanelSha
     case PanelShape::Branch:
       return branch(j, s);
     default:
-      j.box({-s.wide / 2, -s.high / 2, -s.deep / 2}, {s.wide / 2, s.high / 2, s.deep / 2}, j.front(), true);
+      j.box({-s.wide / 2, -s.high / 2, -s.deep / 2}, {s.wide / 2, s.high / 2, s.deep / 2}, j.front(), kLarge);
   }
 }
 

@@ -7,8 +7,8 @@
 
 namespace easel {
 
-/// Appends the leaves of a piece whose middle, frame and finishes stand in `like`. Large faces send (Leaf::sends), of
-/// legs, slats, frames and foliage only that they are there. Metres; the same for the same piece.
+/// Appends the leaves of a piece whose middle, frame and finishes stand in `like`. Only the cloth
+/// of a shade gives its light by name; see Leaf::Gives. Metres; the same for the same piece.
 void addPiece(std::vector<Leaf>& out, const Leaf& like, const Panel& piece, PanelShape shape);
 
 }  // namespace easel

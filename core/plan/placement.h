@@ -52,6 +52,7 @@ struct CameraPose {
   Vec3 eye;
   Frame frame;          ///< n points back from the picture towards the photographer (camera looks along -n)
   float tanHalfHeight;  ///< tangent of half the vertical angle of view of the picture
+  bool operator==(const CameraPose&) const = default;
 };
 /// `aspect` = picture width / height; the sensor is cropped to it.
 CameraPose cameraPose(const Plan& plan, double aspect);

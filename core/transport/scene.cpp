@@ -30,6 +30,7 @@ struct Scene::Impl {
   int firstBody = 0;
   Vec3 low, high;  // the room
   std::vector<Leaf> leaves;
+  std::vector<Solid> gear;
   bool panels = false;
   std::once_flag reckoned;
   std::unique_ptr<Interreflection> interreflection;
@@ -118,7 +119,7 @@ struct Scene::Impl {
     const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * l.halfHeight;
     const auto first = std::uint32_t(g.position.size());
     if (l.disc) {
-      const std::uint32_t n = l.sends || l.halfWidth > 0.1f ? 40 : 8;
+      const std::uint32_t n = l.halfWidth > 0.1f ? 40 : 8;
       g.position.push_back(l.centre);
       for (std::uint32_t k = 0; k < n; ++k) {
         const float a = 2 * kPiF * float(k) / float(n);
@@ -137,13 +138,22 @@ struct Scene::Impl {
     std::unique_ptr<Geometry> part;  // all of a piece in one finish is one thing to rays: foliage is many leaves
     const Leaf* like = nullptr;
     for (const Leaf& l : leaves) {
-      if (!l.sends) {
+      if (l.gives == Leaf::Gives::AsMet) {
         const bool same = like && like->panel == l.panel && like->front.id == l.front.id &&
                           std::abs(dot(grainOf(*like), grainOf(l))) > 0.99f;
         if (part && (!same || part->painted || l.painted)) traced.attach(std::move(part));
         if (!part) part = partOf(l);
         addOutline(l, *part);
         like = &l;
+        continue;
+      }
+      if (l.gives == Leaf::Gives::AsWall) {
+        auto g = partOf(l);
+        addOutline(l, *g);
+        const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * l.halfHeight;
+        g->side = addSide(l.centre - u - v, u * 2, v * 2, l.frame.n, g->albedo);
+        g->behind = addSide(l.centre - u - v, u * 2, v * 2, -l.frame.n, g->backAlbedo);
+        traced.attach(std::move(g));
         continue;
       }
       auto g = std::make_unique<Geometry>();
@@ -165,7 +175,7 @@ struct Scene::Impl {
     if (part) traced.attach(std::move(part));
   }
 
-  void addGear(const std::vector<Solid>& gear) {
+  void addGear() {
     for (const Solid& s : gear) {
       auto g = std::make_unique<Geometry>();
       g->surface = Surface::Piece;
@@ -262,8 +272,9 @@ struct Scene::Impl {
     const Geometry& g = *met.geometry;
     if (figure->colour(s, met, fine)) return;
     if (putUp(g.surface)) {
-      const bool front = g.surface == Surface::Piece ? dot(s.facet, g.normal.front()) > 0 : s.side == g.side;
-      s.albedo = front || (g.surface == Surface::Piece && !g.painted) ? g.albedo : g.backAlbedo;
+      const bool oneSided = g.surface == Surface::Piece && g.side < 0 && !g.painted;
+      const bool front = g.side < 0 ? dot(s.facet, g.normal.front()) > 0 : s.side == g.side;
+      s.albedo = front || oneSided ? g.albedo : g.backAlbedo;
       if (g.painted && front) {
         const Vec3 across = g.position[1] - g.position[0], up = g.position[3] - g.position[0],
                    at = s.position - g.position[0];
@@ -363,11 +374,11 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter)
   impl_->figure = figureOf(plan.sitter, sitter);
   impl_->plan = plan;
   impl_->leaves = leavesOf(plan);
-  const std::vector<Solid> gear = gearThatMatters(plan);
-  impl_->panels = !impl_->leaves.empty() || !gear.empty();
+  impl_->gear = gearThatMatters(plan);
+  impl_->panels = !impl_->leaves.empty() || !impl_->gear.empty();
   impl_->addStudio();
   impl_->addPanels();
-  impl_->addGear(gear);
+  impl_->addGear();
   impl_->firstBody = int(impl_->sides.size());
   impl_->sides.resize(impl_->sides.size() + Impl::kBodies);
   impl_->traced.commit();
@@ -428,6 +439,45 @@ const std::vector<Side>& Scene::sides() const { return impl_->sides; }
 const Interreflection& Scene::interreflection() const {
   std::call_once(impl_->reckoned, [&] { impl_->interreflection = std::make_unique<Interreflection>(*this); });
   return *impl_->interreflection;
+}
+
+std::optional<std::vector<Box>> Scene::movedSince(const Scene& before) const {
+  const Impl &now = *impl_, &then = *before.impl_;
+  if (now.figure != then.figure || now.low != then.low || now.high != then.high || now.plan.room != then.plan.room ||
+      now.plan.backdrop != then.plan.backdrop || now.plan.haze != then.plan.haze ||
+      now.sides.size() != then.sides.size() || now.plan.panels.size() != then.plan.panels.size())
+    return {};
+  constexpr float kAbout = 0.01f;  // metres
+  std::vector<Box> out;
+  std::vector<const Gobo*> drawnNow, drawnThen;
+  const auto about = [](const Impl& in, int panel, int* sides, std::vector<const Gobo*>& drawn) {
+    Box box;
+    for (const Leaf& l : in.leaves) {
+      if (l.panel != panel) continue;
+      if (l.pattern || l.painted) drawn = {l.pattern.get(), l.painted.get()};
+      *sides += l.gives != Leaf::Gives::AsMet;
+      const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * (l.disc ? l.halfWidth : l.halfHeight);
+      for (const Vec3& corner : {l.centre - u - v, l.centre + u - v, l.centre + u + v, l.centre - u + v})
+        box.take(corner);
+    }
+    return box.grownBy(kAbout);
+  };
+  for (size_t i = 0; i < now.plan.panels.size(); ++i) {
+    int sidesNow = 0, sidesThen = 0;
+    const Box is = about(now, int(i), &sidesNow, drawnNow), was = about(then, int(i), &sidesThen, drawnThen);
+    if (sidesNow != sidesThen) return {};
+    if (now.plan.panels[i] == then.plan.panels[i] && drawnNow == drawnThen) continue;
+    out.push_back(is);
+    out.push_back(was);
+  }
+  if (now.gear == then.gear) return out;
+  for (const Impl* in : {&now, &then})
+    for (const Solid& s : in->gear) {
+      Box box;
+      for (const Vec3& p : s.position) box.take(p);
+      out.push_back(box.grownBy(kAbout));
+    }
+  return out;
 }
 
 bool Scene::hasPanels() const { return impl_->panels; }

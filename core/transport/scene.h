@@ -12,6 +12,7 @@
 #include <optional>
 #include <vector>
 
+#include "geometry/box.h"
 #include "plan/plan.h"
 #include "sitters/sitter.h"
 #include "transport/runs.h"
@@ -93,6 +94,10 @@ class Scene {
   const std::vector<Side>& sides() const;
   /// What becomes of light after its first surface; reckoned when it is first asked for.
   const Interreflection& interreflection() const;
+
+  /// Where something of the room stands otherwise than in `before`: boxes about what was moved, as it stood and as it
+  /// stands. Empty optional: more than boards, pieces and gear is different, or sides() would not tell the same things.
+  std::optional<std::vector<Box>> movedSince(const Scene& before) const;
 
   /// Whether anything stands in the room: panels, pieces, gear that matters.
   bool hasPanels() const;

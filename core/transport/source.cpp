@@ -21,7 +21,7 @@ float opaque(const Leaf& l, Vec2 place) { return l.pattern ? 1 - l.pattern->at(-
 }  // namespace
 
 Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(emitter)), leaves_(std::move(leaves)) {
-  std::erase_if(leaves_, [](const Leaf& l) { return !l.sends; });
+  std::erase_if(leaves_, [](const Leaf& l) { return l.gives != Leaf::Gives::ByName; });
   // In the order of their places: the light is the same whichever panel was put up first.
   std::sort(leaves_.begin(), leaves_.end(), [](const Leaf& a, const Leaf& b) {
     const auto key = [](const Leaf& l) {

@@ -18,7 +18,7 @@ namespace easel {
 
 class Source {
  public:
-  /// Of leaves those that send (Leaf::sends).
+  /// Of leaves those that give their light by name.
   Source(Emitter emitter, std::vector<Leaf> leaves);
 
   const Emitter& emitter() const { return emitter_; }

@@ -14,6 +14,7 @@ struct View {
   int whole() const { return wholeHeight > 0 ? wholeHeight : height; }
   /// What one pixel subtends at the picture's middle, as a length a metre away.
   float pixelAt1m() const { return 2 * camera.tanHalfHeight / float(whole()); }
+  bool operator==(const View&) const = default;
   /// Unit direction through a place of the picture in pixels.
   Vec3 direction(float px, float py) const;
 };
