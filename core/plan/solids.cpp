@@ -102,7 +102,9 @@ std::vector<Solid> gearOf(const Plan& plan, const Light& l) {
     sweep(black, front, rear);
     lid(black, rear);
     Solid cloth;
-    cloth.albedo = {0.7f, 0.7f, 0.7f};
+    // A box or panel is white in front; one looks into a reflector.
+    const bool white = m->family == ModifierFamily::Softbox || m->family == ModifierFamily::Continuous;
+    cloth.albedo = white ? Vec3{0.7f, 0.7f, 0.7f} : Vec3{0.15f, 0.15f, 0.15f};
     lid(cloth, outlineOf(*m, pose, kBehind, 0.995f));
     out.push_back(std::move(cloth));
     // The head sits behind it.

@@ -188,11 +188,30 @@ Vec3 Emitter::onFront(Vec2 u) const {
   return pose_.centre + pose_.frame.u * p.x + pose_.frame.v * p.y;
 }
 
+// Even over the cone in which the ball is seen: near to it, as in a lamp's shade, a disc through its middle would be
+// too far away by the ball's radius.
+Emitter::Point Emitter::sampleBall(Vec3 receiver, Vec2 u) const {
+  Point out{};
+  const Vec3 to = pose_.centre - receiver;
+  const float far = length(to);
+  if (far <= halfWidth_ * 1.001f) return out;
+  const float sine2 = halfWidth_ * halfWidth_ / (far * far), least = sine2 / (1 + std::sqrt(1 - sine2));  // 1 - cosine
+  const Vec2 d = concentricDisc(u);
+  const float out2 = d.x * d.x + d.y * d.y, less = out2 * least;
+  const Frame f = anyFrame(to / far);
+  const float sine = std::sqrt(std::max(0.f, less * (2 - less))), round = out2 > 0 ? sine / std::sqrt(out2) : 0;
+  out.direction = f.n * (1 - less) + f.u * (d.x * round) + f.v * (d.y * round);
+  out.distance = far * (1 - less);
+  out.position = receiver + out.direction * out.distance;
+  out.geometry = luminanceOfBall(-out.direction) * 2 * kPiF * least;
+  return out;
+}
+
 Emitter::Point Emitter::sample(Vec3 receiver, Vec2 u) const {
   Point out{};
+  if (outline_ == Outline::Ball) return sampleBall(receiver, u);
   const Vec2 p = onOutline(u);
-  Frame frame = pose_.frame;
-  if (outline_ == Outline::Ball) frame = anyFrame(normalize(receiver - pose_.centre));
+  const Frame& frame = pose_.frame;
   out.position = pose_.centre + frame.u * p.x + frame.v * p.y;
   const Vec3 d = out.position - receiver;
   const float d2 = dot(d, d);
@@ -200,11 +219,6 @@ Emitter::Point Emitter::sample(Vec3 receiver, Vec2 u) const {
   out.distance = std::sqrt(d2);
   out.direction = d / out.distance;
   const float cosine = -dot(out.direction, frame.n);
-  if (outline_ == Outline::Ball) {
-    // The disc that the receiver sees of the ball; its area is a quarter of the ball's surface.
-    out.geometry = luminanceOfBall(-out.direction) * std::max(0.f, cosine) * (area_ / 4) / d2;
-    return out;
-  }
   out.geometry = luminanceAt(p, -out.direction) * std::abs(cosine) * area_ / d2;
   return out;
 }

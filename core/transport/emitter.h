@@ -85,6 +85,7 @@ class Emitter {
   float extent() const;
 
  private:
+  Point sampleBall(Vec3 receiver, Vec2 u) const;
   FlatFront front() const;
   bool inside(Vec2 p) const;
   float evenness(Vec2 p) const;

@@ -1,12 +1,12 @@
 // Light that goes on after the first surface: the room solved once, as cells that send light to each other.
 //
 // Room, backdrop (both faces) and panels are cut into some 400 cells; the sitter takes part as eighteen coarse pieces,
-// six ways to look in three heights. Form factors are counted by rays in the scene itself, so that what stands between
-// keeps light back; the illuminance E of all cells then follows from E = D + F (R E + T E'), D being what the lamp
-// sends there itself, R what a face gives back and T what it lets through from its other face E'. All orders of
-// reflection at once (radiosity: C. Goral, K. Torrance, D. Greenberg, B. Battaile, "Modeling the interaction of light
-// between diffuse surfaces", SIGGRAPH 1984). Every face is diffuse here, which it need not be for the paths that Source
-// samples.
+// six ways to look in three heights, and so do the small parts of set pieces and gear. Form factors are counted by rays
+// in the scene itself, so that what stands between keeps light back; the illuminance E of all cells then follows from E
+// = D + F (R E + T E'), D being what the lamp sends there itself, R what a face gives back and T what it lets through
+// from its other face E'. All orders of reflection at once (radiosity: C. Goral, K. Torrance, D. Greenberg, B.
+// Battaile, "Modeling the interaction of light between diffuse surfaces", SIGGRAPH 1984). Every face is diffuse here,
+// which it need not be for the paths that Source samples.
 //
 // Units: lux per lumen of the head, linear RGB. Immutable; any thread.
 #pragma once

@@ -63,14 +63,15 @@ struct Scene::Impl {
     traced.attach(std::move(g));
   }
 
-  // Parts of the sitter and of what they sit on: six ways that a surface can look, in three heights.
-  static constexpr int kHeights = 3, kBodies = 6 * kHeights;
-  int bodySide(Vec3 at, Vec3 normal) const {
+  // Parts of the sitter and of what they sit on: six ways that a surface can look, in three heights. Small parts of
+  // pieces and gear are bodies apart from those: what falls on a flash under the ceiling is not the hair's.
+  static constexpr int kHeights = 3, kParts = 6 * kHeights, kBodies = 2 * kParts;
+  int bodySide(Vec3 at, Vec3 normal, Surface surface) const {
     const float eyes = float(plan.sitter.eyeHeight);
     const int height = at.y > eyes - 0.22f ? 0 : at.y > eyes - 0.75f ? 1 : 2;
     const Vec3 a{std::abs(normal.x), std::abs(normal.y), std::abs(normal.z)};
     const int axis = a.x >= a.y && a.x >= a.z ? 0 : a.y >= a.z ? 1 : 2;
-    return firstBody + height * 6 + axis * 2 + (normal[axis] < 0 ? 1 : 0);
+    return firstBody + (surface == Surface::Piece ? kParts : 0) + height * 6 + axis * 2 + (normal[axis] < 0 ? 1 : 0);
   }
 
   void addStudio() {
@@ -229,7 +230,7 @@ struct Scene::Impl {
     s.position = lerp(of.points[first].at, of.points[first + 1].at, t);
     s.tangent = normalize(lerp(of.along[first], of.along[first + 1], t));
     s.normal = s.facet = s.coatNormal = normalize(s.tangent * dot(s.tangent, direction) - direction);
-    s.side = std::int16_t(bodySide(s.position, s.facet));
+    s.side = std::int16_t(bodySide(s.position, s.facet, s.surface));
   }
 
   void place(SurfacePoint& s, const Met& met, Vec3 direction) const {
@@ -263,7 +264,7 @@ struct Scene::Impl {
       const float thick = g.thickness[i[0]] * w + g.thickness[i[1]] * u + g.thickness[i[2]] * v;
       s.thickness = thick < FineSkin::kThick ? thick : 0;
     }
-    s.side = std::int16_t(g.side < 0 ? bodySide(s.position, s.facet) : flipped ? g.behind : g.side);
+    s.side = std::int16_t(g.side < 0 ? bodySide(s.position, s.facet, s.surface) : flipped ? g.behind : g.side);
   }
 
   void shade(SurfacePoint& s, const Met& met, Colours colours) const {

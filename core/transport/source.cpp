@@ -154,7 +154,8 @@ Source::Arriving Source::arriving(const Scene* scene, const Leaf& leaf, Vec3 poi
   const float geometry =
       std::abs(dot(other.frame.n, dir)) * other.area() / (d2 * probability * density) * opaque(other, there);
   const Vec3 sends = sent(other, there, arriving(scene, other, q, index, again ^ 0x99u, false), -dir);
-  take(dir, distance * 0.999f, sends * (nl * geometry), again);
+  // The ray starts that much nearer: it must not end in the leaf that it asks for.
+  take(dir, distance * 0.9999f - 2 * kOff, sends * (nl * geometry), again);
   return out;
 }
 

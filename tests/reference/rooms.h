@@ -1,5 +1,6 @@
 // Rooms with a sitter in them, as the test asks the meter about them and as tools/reference/rooms writes them out for a
-// path tracer of its own: three sizes, three paints, four kinds of light, and panels that light goes over twice.
+// path tracer of its own: three sizes, three paints, four kinds of light, panels that light goes over twice, and pieces
+// of a set.
 #pragma once
 
 #include <string>
@@ -8,6 +9,7 @@
 #include "meter/answers.h"
 #include "meter/point_meter.h"
 #include "meter/spots.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "support.h"
 
@@ -111,18 +113,61 @@ inline std::vector<RoomCase> roomCases() {
     std::swap(chain.panels[0].id, chain.panels[1].id);
     all.push_back({"large " + std::to_string(int(100 * paint + 0.5)) + " board-scrim", chain});
   }
+  // Pieces of the set: a table under the key and under a light of its own, a bulb in a shade, a lamp behind a doorway.
+  for (double paint : {0.1, 0.35}) {
+    const std::string at = "middle " + std::to_string(int(100 * paint + 0.5)) + " ";
+    const Plan bare = key(room({"middle", 5, 6, 2.8, 2.6}, paint), "softbox-60x90");
+    const auto with = [&](const char* kind) {
+      Plan p = bare;
+      p.panels = {proposePanel(p, kind).panel};
+      return p;
+    };
+    Plan table = with("table");
+    table.panels[0].height = 1.0;
+    table.panels[0].above = 0.5;
+    all.push_back({at + "table", table});
+    Light& own = table.lights[0];
+    own.modifier = "softbox-40x40";
+    own.worksOn = "1";
+    own.hour = 8;
+    own.distance = 0.9;
+    own.height = 2.1;
+    all.push_back({at + "pool", table});
+    Plan shade = with("shade");
+    shade.lights[0].modifier = "lamp-6";
+    shade.lights[0].unit = "bulb-7";
+    shade.lights[0].inside = "1";
+    shade.lights[0].hour = shade.panels[0].hour;
+    shade.lights[0].distance = shade.panels[0].distance;
+    shade.lights[0].height = shade.panels[0].above;
+    all.push_back({at + "shade", shade});
+    Plan door = with("doorway");
+    door.lights[0].modifier = "window-100x130";  // a body of its own it has not
+    door.lights[0].hour = 10.9;
+    door.lights[0].distance = 2.2;
+    door.lights[0].height = 1.6;
+    all.push_back({at + "doorway", door});
+  }
   return all;
 }
 
+inline bool pieces(const Plan& plan) {
+  return std::any_of(plan.panels.begin(), plan.panels.end(), [](const Panel& p) {
+    const PanelKind* kind = findPanelKind(p.kind);
+    return kind && kind->piece;
+  });
+}
+
 /// Where the meter is held: before the nose towards the light and towards the camera, along the skin of the cheek that
-/// the light does not see, on the cloth beside the head.
+/// the light does not see, on the cloth beside the head; with pieces of the set under the chin and at the piece.
 inline std::vector<MeterSpot> roomSpots(const Scene& scene, const Plan& plan) {
   const Vec3 nose = beforeTheNose(scene).at, lamp = lightPose(plan, plan.lights[0]).centre, eye = cameraPose(plan).eye;
   std::vector<MeterSpot> out{{"light", {}, nose, normalize(lamp - nose)},
                              {"camera", {}, nose, normalize(eye - nose)},
                              {"dome", {}, nose, normalize(eye - nose), Receptor::Dome}};
   for (const MeterSpot& s : meterSpots(scene, plan))
-    if (s.id == "cheek-right") out.push_back(s);
+    if (s.id == "cheek-right" || s.id == "panel-1" || (s.id == "chin" && !plan.panels.empty() && pieces(plan)))
+      out.push_back(s);
   for (const Vec3& at : besideTheHead(plan))
     out.push_back({at.x > 0 ? "cloth-right" : "cloth-left", {}, at, {0, 0, 1}});
   return out;

@@ -1,11 +1,13 @@
 // The meter in rooms with a sitter, against a path tracer of its own (tools/reference/rooms/trace.cpp: all orders,
 // brute force, no code shared with core/; checked against the closed room E = flux / (area (1 - reflectance)),
 // integrating sphere and closed enclosure, e.g. DiLaura, Houser, Mistrick, Steffy, "The Lighting Handbook", 10th ed.,
-// IES 2011, ch. 10; value from memory). Three sizes, three paints, four kinds of light, panels in one another's light.
+// IES 2011, ch. 10; value from memory). Three sizes, three paints, four kinds of light, panels in one another's light,
+// a table, a lamp's shade, a doorway, and the body of a flash in the picture.
 #include <gtest/gtest.h>
 
 #include <map>
 
+#include "plan/solids.h"
 #include "reference/rooms.h"
 #include "reference/rooms_traced.h"
 
@@ -27,18 +29,22 @@ TEST(Rooms, TheMeterReadsAllOrdersOfReflection) {
                                        [&](const test::Traced& t) { return c.name == t.room && s.id == t.spot; });
       ASSERT_NE(traced, std::end(test::kTraced)) << c.name << " " << s.id;
       const double truth = traced->direct + traced->reflected;
-      const double lux = meteredLux(*scene, source, s.position, s.normal, s.receptor, 512, 640);
+      // In deep shadow behind a wall or a body a hold has its own noise, which the table of spots tells; here it is
+      // asked often enough to see what it tends to.
+      const int bounced = test::pieces(c.plan) || !gearThatMatters(c.plan).empty() ? 5000 : 640;
+      const double lux = meteredLux(*scene, source, s.position, s.normal, s.receptor, 512, bounced);
       const double off = std::log2(lux / truth);
       const std::string kind = c.name.substr(c.name.rfind(' ') + 1) + " " + s.id;
       if (std::abs(off) > std::abs(worst[kind])) worst[kind] = off;
       squares += off * off;
       ++n;
-      // The far cheek within 0.1, the cloth within 0.08, the face within 0.05 stop.
+      // The far cheek within 0.1, the cloth within 0.08, all else within 0.05 stop; and the tracer's own error.
       const bool cheek = s.id == "cheek-right", cloth = s.id.starts_with("cloth");
       EXPECT_NEAR(off, 0,
-                  cheek   ? 0.1
-                  : cloth ? 0.08
-                          : 0.05)
+                  (cheek   ? 0.1
+                   : cloth ? 0.08
+                           : 0.05) +
+                      2 * traced->error)
           << c.name << ", " << s.id << ": " << lux << " for " << truth;
       if (kind.starts_with("scrim-board") || kind.starts_with("board-scrim"))
         chain[c.name.substr(0, c.name.rfind(' ')) + " " + s.id].push_back(lux);

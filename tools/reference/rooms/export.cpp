@@ -4,6 +4,7 @@
 #include <fstream>
 
 #include "plan/lamp.h"
+#include "plan/solids.h"
 #include "reference/rooms.h"
 #include "transport/figure.h"
 
@@ -62,6 +63,23 @@ int main(int argc, char** argv) {
       for (const Vec3& v : {s.corner, s.across, s.up, s.normal, s.reflectance}) put(out, v);
       out << ' ' << s.through << ' ' << s.disc << '\n';
     }
+    // What is too small to have cells: legs, rails, a reveal.
+    for (const Leaf& leaf : leavesOf(c.plan)) {
+      if (leaf.gives != Leaf::Gives::AsMet) continue;
+      const Vec3 u = leaf.frame.u * leaf.halfWidth, v = leaf.frame.v * leaf.halfHeight;
+      for (float side : {1.f, -1.f}) {
+        out << "face";
+        for (const Vec3& x : {leaf.centre - u - v, u * 2, v * 2, leaf.frame.n * side, leaf.front.diffuse}) put(out, x);
+        out << " 0 " << leaf.disc << '\n';
+      }
+    }
+    for (const Solid& gear : gearThatMatters(c.plan))
+      for (size_t t = 0; t + 2 < gear.triangles.size(); t += 3) {
+        out << "gear";
+        for (size_t k = 0; k < 3; ++k) put(out, gear.position[gear.triangles[t + k]]);
+        put(out, gear.albedo);
+        out << '\n';
+      }
     const Light& l = c.plan.lights[0];
     const Modifier m = frontOf(l);
     const LightPose pose = lightPose(c.plan, l);

@@ -162,7 +162,7 @@ struct Tree {
 };
 
 struct Lamp {
-  int outline = 0;  // 0 rectangle, 1 octagon, 2 disc
+  int outline = 0;  // 0 rectangle, 1 octagon, 2 disc, 4 ball
   double width = 0, height = 0, transmission = 0, lobe = 1, hot = 0, back = 0;
   V centre, u, v, n;
   double even = 1;  // mean over the front
@@ -175,7 +175,15 @@ struct Lamp {
     const double a = 2 * x / width, b = 2 * y / height;
     return std::exp2(-hot * std::min(1.5, a * a + b * b));
   }
-  V place(Random& r, double* e) const {
+  // `out`: which way the surface looks there.
+  V place(Random& r, double* e, V* out) const {
+    *out = n;
+    if (outline == 4) {
+      const double z = 1 - 2 * r(), a = 2 * kPi * r(), s = std::sqrt(1 - z * z);
+      *e = 1;
+      *out = {s * std::cos(a), s * std::sin(a), z};
+      return centre + *out * (width / 2);
+    }
     for (;;) {
       const double x = (r() - 0.5) * width, y = (r() - 0.5) * height;
       if (!inside(x, y)) continue;
@@ -186,7 +194,8 @@ struct Lamp {
   void measure() {
     Random r{std::mt19937_64(5)};
     double sum = 0, e = 0;
-    for (int i = 0; i < 400000; ++i) place(r, &e), sum += e;
+    V out;
+    for (int i = 0; i < 400000; ++i) place(r, &e, &out), sum += e;
     even = sum / 400000;
   }
   // Intensity per unit of area in that direction, cosine included, one lumen from the head.
@@ -195,7 +204,8 @@ struct Lamp {
     return transmission * (1 - back) * (lobe + 1) / (2 * kPi * area) * std::pow(cosine, lobe) * e / even;
   }
   double area() const {
-    return outline == 2   ? kPi * width * width / 4
+    return outline == 4   ? kPi * width * width
+           : outline == 2 ? kPi * width * width / 4
            : outline == 1 ? 2 * (std::sqrt(2.0) - 1) * width * width
                           : width * height;
   }
@@ -211,6 +221,7 @@ struct Spot {
 struct Case {
   std::string name;
   std::vector<Face> faces;
+  Tree gear;
   Lamp lamp;
   std::vector<Spot> spots;
 };
@@ -219,6 +230,7 @@ Hit meet(const Case& c, const Tree* sitter, V o, V d) {
   Hit h;
   for (const Face& f : c.faces) f.meet(o, d, h);
   if (sitter) sitter->meet(o, d, h);
+  c.gear.meet(o, d, h);
   return h;
 }
 bool open(const Case& c, const Tree* sitter, V o, V d, double distance) {
@@ -243,24 +255,26 @@ Figures traced(const Case& c, const Tree* sitter, int paths, unsigned seed) {
   for (size_t s = 0; s < n; ++s)
     for (int i = 0; i < points; ++i) {
       double e = 0;
-      const V p = l.place(r, &e), d = p - c.spots[s].at;
+      V out;
+      const V p = l.place(r, &e, &out), d = p - c.spots[s].at;
       const double d2 = dot(d, d), distance = std::sqrt(d2);
       const V to = d * (1 / distance);
-      const double given = l.intensity(-dot(to, l.n), e, area) * area / d2 * c.spots[s].response(to);
+      const double given = l.intensity(-dot(to, out), e, area) * area / d2 * c.spots[s].response(to);
       if (given > 0 && open(c, sitter, c.spots[s].at, to, distance)) f.direct[s] += given / points;
     }
   std::vector<double> here(n);
   for (int i = 0; i < paths; ++i) {
     std::fill(here.begin(), here.end(), 0.0);
     double e = 0;
-    V o = l.place(r, &e), d;
+    V out0, d;
+    V o = l.place(r, &e, &out0);
     double weight = 0;
     if (r() < l.back) {
-      d = scattered(l.n * -1.0, r);
+      d = scattered(out0 * -1.0, r);
       weight = l.transmission;  // even over the back
     } else {
       const double cosine = std::pow(r(), 1 / (l.lobe + 1));
-      d = about(l.n, cosine, 2 * kPi * r());
+      d = about(out0, cosine, 2 * kPi * r());
       weight = l.transmission * e / l.even;
     }
     V flux{weight, weight, weight};
@@ -381,6 +395,10 @@ int main(int argc, char** argv) {
       Face f;
       s >> f.corner >> f.across >> f.up >> f.normal >> f.colour >> f.through >> f.disc;
       c.faces.push_back(f);
+    } else if (word == "gear") {
+      Triangle t;
+      for (auto* p : {&t.a, &t.b, &t.c, &t.colour}) s >> (*p)[0] >> (*p)[1] >> (*p)[2];
+      c.gear.triangles.push_back(t);
     } else if (word == "lamp") {
       Lamp& l = c.lamp;
       s >> l.outline >> l.width >> l.height >> l.transmission >> l.lobe >> l.hot >> l.back >> l.centre >> l.u >> l.v >>
@@ -390,8 +408,9 @@ int main(int argc, char** argv) {
       Spot p;
       s >> p.name >> p.dome >> p.at >> p.n;
       c.spots.push_back(p);
-    } else if (word == "end" && (only.empty() || c.name.find(only) != std::string::npos)) {
-      report(c, &sitter, paths);
+    } else if (word == "end") {
+      c.gear.build();
+      if (only.empty() || c.name.find(only) != std::string::npos) report(c, &sitter, paths);
     }
   }
 }
