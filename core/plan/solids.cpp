@@ -163,6 +163,7 @@ std::vector<Solid> gearThatMatters(const Plan& plan) {
       for (const Light& other : plan.lights)
         if (!matters && &other != &l && other.on && findModifier(other.modifier)) {
           const Vec3 lamp = lightPose(plan, other).centre;
+          if (length(lamp - body.centre) < body.radius) continue;  // two in one place: a fault of its own
           for (const Vec3& end : ends) matters |= inTheWay(body, lamp, end);
         }
     }

@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "exposure/shutter.h"
 #include "gear/inventory.h"
 #include "gear/kit.h"
 #include "plan/placement.h"
@@ -74,6 +75,12 @@ struct Cures {
   void outOfReach();
   void meterInShadow();
   void panelInFrame();
+  void poolOffMark();
+  void tableSpill();
+  void lampBurnt();
+  void lampDim();
+  void lampBy(const std::vector<double>& stops);
+  void foundOut();
 
   // The blocks: one kind of step each, smallest first.
 

@@ -23,6 +23,10 @@ inline constexpr double kIntoLens = -1.25;        // stops at the lens against t
 inline constexpr double kGlareOnEye = 0.06, kGlareOnLens = 0.12;  // shares of what shows the eye, and of a lens
 inline constexpr double kGlareShows = -2.5;                       // stops against lit skin
 inline constexpr double kBrimTakes = 0.8;                         // stops that a brim may take from the eyes
+inline constexpr double kPoolOff = 0.5;                           // stops over what falls on the mark
+inline constexpr double kSpillOnNose = 0.12;                      // share of the light on the nose
+inline constexpr double kLampBurnt = 3.7, kLampDim = 0.7;         // stops over mid grey in the picture
+inline constexpr double kFoundOut = 0.5;                          // stops
 inline constexpr double kNearest = 0.22;                          // m, front to the middle of the head
 
 /// What every rule of the faults looks at; `tell` adds what it finds.
@@ -85,5 +89,7 @@ void shadowOnBackdrop(FaultSearch& c);
 void collisions(FaultSearch& c);
 void exposure(FaultSearch& c);
 void fromCheck(FaultSearch& c);
+void pools(FaultSearch& c);
+void lampsInThePicture(FaultSearch& c);
 
 }  // namespace easel::rules

@@ -47,6 +47,42 @@ void whitePaper(Plan& p) {
   }
 }
 
+// A table before the sitter, and a snoot that makes a pool on it.
+void tableWithItsLight(Plan& p) {
+  keyAlone(p);
+  p.panels = {proposePanel(p, "table").panel};
+  put(p, "background", [&](Light& l) {
+    l.role = Role::Other;
+    l.modifier = "snoot";
+    l.worksOn = p.panels[0].id;
+    l.pan = l.tiltOffset = 0;
+    l.targetStops = 0;
+    at(l, 8.6, 1.1, 2.2);
+  });
+}
+
+// A lamp with a shade that is seen over the shoulder; a small flash burns in it.
+void lampBesideTheHead(Plan& p) {
+  keyAlone(p);
+  p.backdrop.material = "canvas-grey";
+  p.camera.focalLength = 70;
+  Panel shade = proposePanel(p, "shade").panel;
+  shade.hour = 1.2;
+  shade.distance = 0.5;
+  shade.above = p.sitter.eyeHeight - 0.05;
+  shade.width = shade.height = 0.2;
+  shade.depth = shade.above - 0.1;
+  p.panels = {shade};
+  put(p, "background", [&](Light& l) {
+    l.role = Role::Other;
+    l.unit = "hotshoe-60";
+    l.modifier = "lamp-6";
+    l.inside = l.worksOn = shade.id;
+    at(l, shade.hour, shade.distance, shade.above);
+    l.targetStops = -1;
+  });
+}
+
 const std::vector<Case>& cases() {
   static const std::vector<Case> all = {
       {"deep-sockets", [](Plan& p) { at(key(p), 5.6, 0.75, 2.35); }, [](Plan& p) { keyAlone(p), hard(key(p)); }},
@@ -153,7 +189,26 @@ const std::vector<Case>& cases() {
          });
        },
        keyAlone},
-      {"glare-on-glasses", [](Plan& p) { at(key(p), 5.3, 1.1, 1.35); },
+      {"pool-off-mark", [](Plan& p) { p.light("B")->pan = 22; }, tableWithItsLight},
+      {"table-spill",
+       [](Plan& p) {
+         at(*p.light("B"), 7.2, 1.5, 1.7);
+         p.light("B")->modifier = "reflector-18";
+       },
+       tableWithItsLight},
+      {"lamp-burnt", [](Plan& p) { p.light("B")->targetStops = 2.5; }, lampBesideTheHead},
+      {"lamp-dim", [](Plan& p) { p.light("B")->targetStops = -3.5; }, lampBesideTheHead},
+      {"found-out",
+       [](Plan& p) {
+         put(p, "fill-opposite", [](Light& l) {
+           hard(l);
+           l.role = Role::Other;
+           at(l, 5.7, 2.4, 1.5);
+           l.targetStops = 0.5;
+         });
+       },
+       lampBesideTheHead},
+      {"glare-on-glasses", [](Plan& p) { at(key(p), 5.3, 2.15, 1.35); },
        [](Plan& p) {
          keyAlone(p);
          p.sitter.glasses = "square";

@@ -22,8 +22,9 @@ Plan lowKey(const std::string& sitter, const std::string& glasses) {
   p.sitter.glasses = glasses;
   p.sitter.nod = -4;
   p.lights.resize(1);
+  // Beside the camera, clear of what it sees.
   p.lights[0].hour = 5.3;
-  p.lights[0].distance = 1.1;
+  p.lights[0].distance = 2.15;
   p.lights[0].height = 1.35;
   return p;
 }

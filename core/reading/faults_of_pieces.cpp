@@ -1,0 +1,157 @@
+#include <algorithm>
+#include <array>
+
+#include "gear/kit.h"
+#include "meter/point_meter.h"
+#include "plan/leaves.h"
+#include "plan/placement.h"
+#include "reading/fault_search.h"
+#include "spoken/say.h"
+
+namespace easel::rules {
+
+namespace {
+
+bool isShape(const Panel& p, std::initializer_list<PanelShape> any) {
+  const PanelKind* kind = findPanelKind(p.kind);
+  return kind && std::find(any.begin(), any.end(), kind->shape) != any.end();
+}
+bool burns(const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.modifier); }
+
+// Which way on the floor plan, as the camera's side sees it.
+std::string wayOf(Vec3 d) {
+  if (std::abs(d.x) > std::abs(d.z)) return d.x > 0 ? say("to the right") : say("to the left");
+  return d.z > 0 ? say("towards the camera") : say("towards the backdrop");
+}
+
+// Luminance of a shade's cloth towards the lens for one lumen-second of the lamp in it [cd s/m^2]: the mean over what
+// the lens sees of it.
+double luminanceOfShade(const FaultSearch& c, const Source& lamp, int panel, Vec3* middle) {
+  const Vec3 lens = c.layers.view.camera.eye;
+  constexpr std::uint32_t kPoints = 96;
+  double light = 0, seen = 0;
+  for (size_t k = 0; k < lamp.leaves().size(); ++k) {
+    const Leaf& leaf = lamp.leaves()[k];
+    if (leaf.panel != panel) continue;
+    const Vec3 d = lens - leaf.centre;
+    const double facing = double(dot(d, leaf.frame.n)) / double(length(d));
+    if (facing < 0.15) continue;
+    *middle = leaf.centre;
+    seen += double(leaf.area()) * facing / double(dot(d, d));
+    for (std::uint32_t i = 0; i < kPoints; ++i)
+      light += double(luminance(lamp.sampleLeaf(&c.scene, lens, k, i, 0x5adeu).lux)) / kPoints;
+  }
+  return seen > 0 ? light / seen : 0;
+}
+
+}  // namespace
+
+// The pool of a light that is there for a table: on its mark, and off the nose.
+void pools(FaultSearch& c) {
+  for (size_t i = 0; i < c.plan.lights.size(); ++i) {
+    const Light& l = c.plan.lights[i];
+    const Panel* on = burns(l) ? workedOn(c.plan, l) : nullptr;
+    if (!on || !isShape(*on, {PanelShape::Table, PanelShape::Block})) continue;
+    const Emitter e = emitterOf(c.plan, l);
+    const PieceSpot mark = spotOf(*on);
+    const Frame f = frameOf(*on);
+    const auto lux = [&](Vec3 at) { return directLux(&c.scene, e, at, mark.looks, Receptor::Flat, 24); };
+    const double there = lux(mark.at);
+    double most = there;
+    Vec3 brightest = mark.at;
+    for (int x = -4; x <= 4; ++x)
+      for (int z = -3; z <= 3; ++z) {
+        const Vec3 at = mark.at + f.u * float(on->width * x / 9) + f.n * float(on->depth * z / 7);
+        if (const double here = lux(at); here > most) {
+          most = here;
+          brightest = at;
+        }
+      }
+    if (const double over = stopsOf(most, std::max(there, 1e-3 * most)); most > 0 && over > kPoolOff)
+      c.tell("pool-off-mark", "light " + l.id,
+             say("The pool of {} lies {} {} of the middle of {}, {:.1f} stops over what falls there.", l.id,
+                 c.spelling.length(double(length(brightest - mark.at))), wayOf(brightest - mark.at), called(*on), over),
+             {brightest});
+    const MeterSpot* nose = c.place("face");
+    if (!nose) continue;
+    const Vec3 to = normalize(e.pose().centre - nose->position);
+    const double face = c.energy[i] * directLux(&c.scene, e, nose->position, to, Receptor::Flat, 64);
+    if (const double share = face / std::max(1e-9, c.answers.face.total()); share > kSpillOnNose)
+      c.tell("table-spill", "light " + l.id,
+             say("{} is there for {}, and {:.0f} % of the light on the nose is its own.", l.id, called(*on),
+                 100 * std::min(1.0, share)),
+             {nose->position});
+  }
+}
+
+// A lamp in the picture: it must be seen to burn, and not as a hole; and whoever goes on with its light must not show
+// that it is another.
+void lampsInThePicture(FaultSearch& c) {
+  for (size_t s = 0; s < c.plan.panels.size(); ++s) {
+    const Panel& shade = c.plan.panels[s];
+    if (!shade.on || !isShape(shade, {PanelShape::Shade})) continue;
+    const auto bulb = std::find_if(c.plan.lights.begin(), c.plan.lights.end(),
+                                   [&](const Light& l) { return burns(l) && l.inside == shade.id; });
+    if (bulb == c.plan.lights.end()) continue;
+    const auto b = size_t(bulb - c.plan.lights.begin());
+    Vec3 middle = lightPose(c.plan, *bulb).centre;
+    if (!pixelOf(c.layers, middle)) continue;
+    const double value =
+        luminanceOfShade(c, sourceOf(c.scene, c.plan, *bulb), int(s), &middle) * c.energy[b] * gainOf(c.plan.camera);
+    const double over = stopsOf(value, 0.18);
+    if (over > kLampBurnt)
+      c.tell("lamp-burnt", "light " + bulb->id,
+             say("{} comes out {:.1f} stops over mid grey: a white patch without cloth.", calledFirst(shade), over),
+             {middle});
+    else if (over < kLampDim)
+      c.tell("lamp-dim", "light " + bulb->id,
+             say("{} comes out {:.1f} stops {} mid grey: nobody believes that it lights anything.", calledFirst(shade),
+                 std::abs(std::max(over, -9.0)), over < 0 ? say("under") : say("over")),
+             {middle});
+    // Shadows of the lamp itself, from lights that are not in it.
+    const Frame f = frameOf(shade);
+    for (size_t i = 0; i < c.plan.lights.size(); ++i) {
+      const Light& l = c.plan.lights[i];
+      if (i == b || !burns(l)) continue;
+      const Emitter e = emitterOf(c.plan, l);
+      const Vec3 lamp = e.pose().centre;
+      int asked = 0;
+      std::vector<Vec3> places;
+      double deepest = 0;
+      for (int x = -1; x <= 1; ++x)
+        for (int y = -2; y <= 1; ++y) {
+          // Over the shade, and down its foot.
+          const Vec3 through = spotOf(shade).at - f.n * float(shade.width / 2) + f.u * float(x * shade.width / 3) +
+                               f.v * float(y * shade.height / 3);
+          const Vec3 way = normalize(through - lamp);
+          const auto hit = c.scene.meet(through + way * float(shade.width * 0.7), way, 5, -1, Colours::None);
+          ++asked;
+          if (!hit || hit->surface <= Surface::Cloth) continue;
+          const Vec3 at = hit->position + hit->facet * 2e-3f, eye = c.layers.view.camera.eye;
+          if (!pixelOf(c.layers, at) || c.scene.occluded(at, normalize(eye - at), 1e-3f, length(eye - at) * 0.99f, 3))
+            continue;
+          double now = c.plan.ambient.lux * c.plan.camera.shutter;
+          for (size_t k = 0; k < c.plan.lights.size(); ++k)
+            if (const Light& other = c.plan.lights[k]; burns(other))
+              now += c.energy[k] *
+                     directLux(&c.scene, k == i ? e : emitterOf(c.plan, other), at, hit->facet, Receptor::Flat, 8);
+          const double without = now + c.energy[i] * (directLux(nullptr, e, at, hit->facet, Receptor::Flat, 8) -
+                                                      directLux(&c.scene, e, at, hit->facet, Receptor::Flat, 8));
+          // Of what nobody sees in near-black nothing is found out.
+          if (without * gainOf(c.plan.camera) * 0.2 / kPi < 0.012) continue;
+          if (const double depth = stopsOf(without, std::max(now, 1e-3 * without)); depth > kFoundOut) {
+            deepest = std::max(deepest, depth);
+            places.push_back(at);
+          }
+        }
+      if (places.size() * 4 >= size_t(asked))
+        c.tell("found-out", "light " + l.id,
+               say("{} throws the shadow of {} where the picture shows it, {:.1f} stops deep: its light does not come "
+                   "from there.",
+                   l.id, called(shade), deepest),
+               places);
+    }
+  }
+}
+
+}  // namespace easel::rules
