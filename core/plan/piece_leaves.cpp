@@ -183,7 +183,7 @@ void shade(Joiner& j, Size s, const Finish& foot) {
 
 // One stem that bends, twigs to both sides of it, leaves along the twigs.
 void branch(Joiner& j, Size s) {
-  constexpr int kTwigs = 9, kLeavesOfTwig = 12;
+  constexpr int kTwigs = 13, kLeavesOfTwig = 13;
   auto chance = [n = 0u]() mutable { return unitFloat(hash32(0xb4a7u + 7919u * n++)); };
   auto stem = [&](float t) {
     return Vec3{(t - 0.5f) * s.wide, (0.28f * std::sin(2.4f * t) - 0.14f) * s.high, 0.05f * s.wide * std::sin(5 * t)};

@@ -12,6 +12,7 @@
 #include "sitters/colouring.h"
 #include "spoken/say.h"
 #include "transport/parallel.h"
+#include "transport/sampling.h"
 
 namespace easel::rules {
 
@@ -128,6 +129,25 @@ void frame(FaultSearch& c) {
   }
 }
 
+namespace {
+
+// Light of a lamp that the sitter keeps off a place of the backdrop: what a wall, a board or gear keeps off is no
+// shadow of theirs.
+double keptBySitter(const Scene& scene, const Emitter& e, Vec3 at) {
+  constexpr std::uint32_t kPoints = 6;
+  double kept = 0;
+  for (std::uint32_t i = 0; i < kPoints; ++i) {
+    const Emitter::Point p = e.sample(at, sobol2(i, 0x5e1fu));
+    if (p.geometry <= 0 || p.direction.z <= 0) continue;
+    const auto hit = scene.meet(at, p.direction, i, -1, Colours::None);
+    if (hit && hit->distance < p.distance && hit->surface <= Surface::Cloth)
+      kept += double(p.geometry * p.direction.z) / kPoints;
+  }
+  return kept;
+}
+
+}  // namespace
+
 void shadowOnBackdrop(FaultSearch& c) {
   if (!c.r.measures.backdropShows || !c.onFace()) return;
   const float z = -float(c.plan.backdrop.distance) + 3e-3f;
@@ -173,8 +193,9 @@ void shadowOnBackdrop(FaultSearch& c) {
       sum += behindEnergy[b] * directLux(&c.scene, behind[b], cell.p, {0, 0, 1}, Receptor::Flat, 4);
     double open = 0, come = 0;
     for (const auto& [i, e] : emitters) {
-      const double o = c.energy[i] * directLux(nullptr, e, cell.p, {0, 0, 1}, Receptor::Flat, 6),
-                   a = c.energy[i] * directLux(&c.scene, e, cell.p, {0, 0, 1}, Receptor::Flat, 6);
+      const double a = c.energy[i] * directLux(&c.scene, e, cell.p, {0, 0, 1}, Receptor::Flat, 6),
+                   o = c.scene.hasPanels() ? a + c.energy[i] * keptBySitter(c.scene, e, cell.p)
+                                           : c.energy[i] * directLux(nullptr, e, cell.p, {0, 0, 1}, Receptor::Flat, 6);
       open += o;
       come += a;
       cell.missing.push_back(o - a);
