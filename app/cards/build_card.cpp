@@ -294,6 +294,8 @@ void BuildCard::fittingsPage() {
       6, 1, tr("Burns in"), {}, [this] { return light() ? QString::fromStdString(light()->inside) : QString(); },
       [this](const QString& id) { edit(tr("What it burns in"), {}, [&](Light& l) { l.inside = id.toStdString(); }); });
   inside_->setObjectName("inside");
+  inside_->setMinimumContentsLength(4);
+  worksOn_->setMinimumContentsLength(8);
   inside_->setToolTip(tr("The lamp and its shade move together."));
   grid_->addWidget(losses_, 7, 0, 1, 4);
   grid_->setRowStretch(8, 1);

@@ -105,10 +105,10 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   depth_ = named(addLength(6, 0, tr("Depth"), rangeOf("panel.depth"), number(&Panel::depth),
                            set(tr("Depth"), "depth", &Panel::depth)),
                  "depth");
-  opening_ = {named(addLength(7, 0, tr("Opening, width"), rangeOf("panel.openWidth"), number(&Panel::openWidth),
+  opening_ = {named(addLength(7, 0, tr("Open, width"), rangeOf("panel.openWidth"), number(&Panel::openWidth),
                               set(tr("Width of the opening"), "openWidth", &Panel::openWidth)),
                     "openWidth"),
-              named(addLength(7, 1, tr("Opening, height"), rangeOf("panel.openHeight"), number(&Panel::openHeight),
+              named(addLength(7, 1, tr("Open, height"), rangeOf("panel.openHeight"), number(&Panel::openHeight),
                               set(tr("Height of the opening"), "openHeight", &Panel::openHeight)),
                     "openHeight"),
               named(addLength(8, 0, tr("Sill"), rangeOf("panel.sill"), number(&Panel::sill),

@@ -348,7 +348,7 @@ void KitDialog::fill() {
   std::vector<Gel> sheets(gels().begin() + 1, gels().end());
   part(tr("Heads"), heads, kit_.units, true);
   part(tr("Modifiers"), fronts, kit_.modifiers, false);
-  part(tr("Boards and flags"), boards, kit_.panels, false);
+  part(tr("Boards and pieces"), boards, kit_.panels, false);
   part(tr("Stands and booms"), supports(), kit_.supports, true);
   part(tr("Gels"), sheets, kit_.gels, false);
   sift();

@@ -4,7 +4,7 @@ namespace easel::app {
 
 BuildStage::BuildStage(const Bench& bench, QObject* parent)
     : Stage(bench, parent), card_(new BuildCard(bench.document)), panels_(new PanelCard(bench.document)) {
-  card_->addPage("Panels", panels_, tr("Boards and flags"));
+  card_->addPage("Panels", panels_, tr("Boards and pieces"));
   connect(card_, &BuildCard::preferencesChanged, this, [this] { bench_.ladder->update(); });
   connect(panels_, &PanelCard::chosen, this, &Stage::panelWanted);
   connect(panels_, &PanelCard::putUpWanted, bench_.actions, &PlanActions::putUpPanel);

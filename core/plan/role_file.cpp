@@ -60,6 +60,11 @@ RoleSchool readSchool(const Json& json) {
   s.height.underCeiling = number(height, "underCeiling", s.height.underCeiling);
 
   s.aim = LightAim(wordOf(json, "aim", {"sitter", "backdrop", "across-backdrop"}));
+  take(json, "worksOn", s.worksOn);
+  take(json, "inside", s.inside);
+  for (const std::string& kind : {s.worksOn, s.inside})
+    if (!kind.empty() && !findPanelKind(kind))
+      throw std::invalid_argument(say("There is no board or piece \"{}\". Name one of the catalogue.", foreign(kind)));
   if (json.contains("power")) s.power = json["power"].get<double>();
   for (const Json& one : json["levels"]) {
     LevelRecipe level;

@@ -73,6 +73,16 @@ Proposal proposeLight(const Plan& plan, const RoleSchool& s) {
   const HeightRecipe& h = s.height;
   l.height = std::max(h.least, std::min(over[int(h.from)] + h.plus, plan.room.height - h.underCeiling));
 
+  for (const Panel& piece : plan.panels) {
+    if (l.worksOn.empty() && piece.kind == s.worksOn) l.worksOn = piece.id;
+    if (l.inside.empty() && piece.kind == s.inside) {
+      l.inside = piece.id;
+      l.hour = piece.hour;
+      l.distance = piece.distance;
+      l.height = piece.above;
+    }
+  }
+
   if (s.aim == LightAim::Backdrop) l.pan = 180;
   if (s.aim == LightAim::AcrossBackdrop) {
     // At the far third of the backdrop, so that two of them overlap and even each other out.

@@ -54,6 +54,7 @@ struct RoleSchool {
   HeightRecipe height;
   LightAim aim = LightAim::Sitter;
   std::optional<double> power;      ///< first guess, stops below full
+  std::string worksOn, inside;      ///< kinds of a piece (gear/panel_kinds.h) that it is there for, or burns in
   std::vector<LevelRecipe> levels;  ///< the first that holds; the last one always does
 };
 /// Every way to add a light; the first of a role is the default school.

@@ -76,11 +76,13 @@ Look readLook(const Json& json) {
   take(json, "backdrop", l.backdrop);
   take(json, "tone", l.tone);
   take(json, "panel", l.panel);
+  take(json, "pieces", l.pieces);
   take(json, "ratioStops", l.ratioStops);
   take(json, "wanted", l.wanted);
   for (const std::string& front : l.keyFronts) demand(findModifier(front), "modifier", front);
   if (!l.backdrop.empty()) demand(findBackdrop(l.backdrop), "backdrop", l.backdrop);
   if (!l.panel.empty()) demand(findPanelKind(l.panel), "panel", l.panel);
+  for (const std::string& piece : l.pieces) demand(findPanelKind(piece), "piece", piece);
   for (const std::string& fault : l.wanted) demand(isFault(fault), "fault", fault);
   if (l.elevationLeast > l.elevationMost)
     throw std::invalid_argument(say("The lower end of the elevation is over the upper one. Exchange them."));

@@ -39,10 +39,13 @@ bool unitLeft(const std::string& unit, const Plan& plan) {
 FacePattern patternOf(const Look& look, const Wish& wish) { return wish.pattern.value_or(look.pattern); }
 Breadth breadthOf(const Look& look, const Wish& wish) { return wish.breadth.value_or(look.breadth); }
 
+// What burns in a lamp's shade.
+bool inLamps(const Modifier& m) { return m.family == ModifierFamily::Continuous && m.outline == Outline::Ball; }
+
 // A unit that carries the front: a mains head for boxes and dishes, the small one for what fits on it.
 // None when the kit has no flash left: then the light cannot be put up.
 std::optional<std::string> unitFor(const Modifier& m, const Plan& plan) {
-  const bool small = m.family == ModifierFamily::Small && m.mount != Mount::Lens;
+  const bool small = (m.family == ModifierFamily::Small && m.mount != Mount::Lens) || inLamps(m);
   const std::vector<std::string> wanted =
       small ? std::vector<std::string>{"hotshoe-60", "battery-200"}
             : std::vector<std::string>{"mains-400", "battery-200", "battery-600", "mains-1200"};
@@ -114,6 +117,7 @@ void addOthers(Plan& plan, const Look& look, const Wish& wish, std::vector<std::
       std::any_of(lights.begin(), lights.end(), [](const LookLight& l) { return l.school.starts_with("fill"); });
   if (wish.ratioStops && !hasFill)
     lights.insert(lights.begin(), {"fill-lens", -*wish.ratioStops, {}, 0, 0, "none", "none"});
+  for (const std::string& piece : look.pieces) plan.panels.push_back(proposePanel(plan, piece).panel);
   int edges = 0;
   for (const LookLight& r : lights) {
     Light l = proposeLight(plan, r.school).light;

@@ -46,6 +46,7 @@ struct Look {
   std::string backdrop;             ///< material wanted; empty: the plan's own
   std::string tone;                 ///< of the backdrop (balance/backdrop_tone.h); empty: as it falls
   std::string panel;                ///< kind of a panel that belongs to it; empty: none
+  std::vector<std::string> pieces;  ///< kinds of what stands in the set; put up before the other lights
   double ratioStops = 0;            ///< fill under key, 0: no fill
   std::vector<std::string> wanted;  ///< faults that belong to the look
 };

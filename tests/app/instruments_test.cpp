@@ -1,6 +1,10 @@
 // The five instruments, driven by mouse and keyboard.
 #include <gtest/gtest.h>
 
+#include <QAction>
+#include <QComboBox>
+
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "widgets/wording.h"
 #include "window_support.h"
@@ -212,6 +216,60 @@ TEST(Ledge, APrintShowsThatLightAloneAndAgainAll) {
   QTest::mouseClick(ledge, Qt::LeftButton, {}, ledge->printRect(0).center().toPoint());
   ASSERT_TRUE(s.settled());
   EXPECT_LT(brightest(), 60);
+}
+
+TEST(Pieces, AreBroughtInDraggedTurnedAndTakenAway) {
+  Shown s;
+  QAction* bring = nullptr;
+  for (QAction* a : s.window.findChildren<QAction*>())
+    if (a->text().remove('&') == "Table") bring = a;
+  ASSERT_TRUE(bring);
+  bring->trigger();
+  const auto table = [&] { return s.window.document()->plan().panels.back(); };
+  ASSERT_EQ(table().kind, "table");
+  const Panel before = table();
+  DialView* dial = s.window.dial();
+  const Vec3 to = towardsHour(8) * 1.3f;
+  Shown::drag(dial, dial->handleOf(before), dial->toWidget(to.x, to.z));
+  EXPECT_NEAR(table().hour, 8, 0.1);
+  EXPECT_NEAR(table().distance, 1.3, 0.05);
+  EXPECT_DOUBLE_EQ(table().above, before.above) << "it stays on the floor";
+  RailView* rail = s.window.rail();
+  const QPointF at = rail->handleOf(table());
+  Shown::drag(rail, at, at - QPointF(0, 30));
+  EXPECT_GT(table().above, before.above + 0.05) << "on the rail it is lifted";
+  s.window.document()->undo();
+  s.window.document()->undo();
+  EXPECT_EQ(table(), before);
+  EXPECT_NE(s.window.document()->history().undoLabel().find("Table"), std::string::npos);
+}
+
+TEST(Pieces, ALightIsGivenATableToWorkOnAndAPlaceInAShade) {
+  Shown s;
+  s.window.document()->perform(AddPanel{proposePanel(s.window.document()->plan(), "table").panel, 9}, "table");
+  s.window.document()->perform(AddPanel{proposePanel(s.window.document()->plan(), "shade").panel, 9}, "shade");
+  const std::string tableId = s.window.document()->plan().panels[s.window.document()->plan().panels.size() - 2].id,
+                    shadeId = s.window.document()->plan().panels.back().id;
+  auto* works = s.window.findChild<QComboBox*>("worksOn");
+  auto* inside = s.window.findChild<QComboBox*>("inside");
+  ASSERT_TRUE(works && inside);
+  const auto choose = [](QComboBox* box, const std::string& id) {
+    const int i = box->findData(QString::fromStdString(id));
+    ASSERT_GE(i, 0);
+    box->setCurrentIndex(i);
+    emit box->activated(i);
+  };
+  choose(works, tableId);
+  EXPECT_EQ(s.key().worksOn, tableId);
+  const Light before = s.key();
+  choose(inside, shadeId);
+  EXPECT_EQ(s.key().inside, shadeId);
+  EXPECT_DOUBLE_EQ(s.key().hour, s.window.document()->plan().panels.back().hour);
+  s.window.document()->undo();
+  EXPECT_EQ(s.key(), before);
+  // A table stays on the floor when it is made higher.
+  s.window.document()->perform(SetPanel{ofHeight(*s.window.document()->plan().panel(tableId), 0.9)}, "higher");
+  EXPECT_DOUBLE_EQ(s.window.document()->plan().panel(tableId)->above, 0.45);
 }
 
 }  // namespace

@@ -1,6 +1,7 @@
 #include <gtest/gtest.h>
 
 #include "meter/answers.h"
+#include "meter/panel_shares.h"
 #include "meter/point_meter.h"
 #include "meter/spots.h"
 #include "picture/layer.h"
@@ -234,6 +235,25 @@ TEST(Pieces, ALightIsAimedAtWhatItWorksOnAndMeteredThere) {
   // Carried out, the light goes back to what its role says.
   plan.panels[0].on = false;
   EXPECT_EQ(workedOn(plan, plan.lights[1]), nullptr);
+}
+
+TEST(Pieces, ATableSaysWhatItSendsToTheChin) {
+  Plan plan = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/scenes/marrow-lane-bench.easel.json");
+  Studio studio(8, 8);
+  studio.setPlan(plan);
+  const auto of = [&](const char* finish) {
+    Plan p = plan;
+    p.panels[0].front = finish;
+    Studio s(8, 8);
+    s.setPlan(p);
+    return panelShares(*s.scene(), p).front();
+  };
+  const PanelShare white = of("white"), wood = of("wood"), black = of("cloth-black");
+  EXPECT_GT(white.stops, wood.stops + 0.2);
+  EXPECT_GT(wood.stops, 0.3) << wood.sentence;
+  EXPECT_LT(black.stops, 0.15) << black.sentence;
+  EXPECT_TRUE(white.spot == "chin" || white.spot == "neck") << white.sentence;
+  EXPECT_EQ(white.light, "B") << "the snoot on the table feeds it";
 }
 
 TEST(Pieces, WhatTheCameraSawOfTheRestStillHolds) {
