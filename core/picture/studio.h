@@ -122,7 +122,7 @@ class Studio {
   bool havePlan_ = false;
   std::shared_ptr<const Sitter> sitter_;
   std::shared_ptr<const Scene> scene_;
-  std::vector<std::shared_ptr<const Gobo>> cutOuts_;  ///< of the panels in scene_
+  std::vector<std::shared_ptr<const void>> cutOuts_;  ///< of the panels in scene_
   std::unique_ptr<SampleSets> sets_;
   std::unique_ptr<SampleSets> before_;  ///< of the scene before something was moved: most of it still holds
   std::map<std::string, Kept> kept_;

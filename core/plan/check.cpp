@@ -6,6 +6,7 @@
 #include "exposure/shutter.h"
 #include "gear/gobo.h"
 #include "gear/kit.h"
+#include "gear/model.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/sync.h"
@@ -183,6 +184,13 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
       leaveAside(where, say("{} wants the pattern \"{}\", which is not here or cannot be read: it is shown without. "
                             "Load it or choose another.",
                             calledFirst(p), p.pattern));
+    if (kind && kind->shape == PanelShape::Object && !modelThere(p.model))
+      leaveAside(where,
+                 p.model.empty()
+                     ? say("{} has no mesh yet: a block is shown. Load an OBJ file.", calledFirst(p))
+                     : say("{} wants the mesh \"{}\", which is not here or cannot be read: a block is shown. Load it "
+                           "or choose another.",
+                           calledFirst(p), p.model));
     if (!p.on) continue;
     const Vec3 lens = cameraPose(plan).eye, face = facePoint(plan), head = sitterToStudio(plan, {0, 0, 0.02f});
     bool between = false, inside = false, outside = false;

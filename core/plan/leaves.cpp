@@ -3,9 +3,11 @@
 #include <cmath>
 #include <stdexcept>
 
+#include "gear/model.h"
 #include "plan/edit.h"
 #include "plan/piece_leaves.h"
 #include "plan/placement.h"
+#include "plan/ranges.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -160,6 +162,16 @@ Panel ofHeight(Panel p, double height) {
   if (kind && kind->piece && std::abs(p.above - p.height / 2) < 0.005) p.above = height / 2;
   p.height = height;
   return p;
+}
+
+Panel withModel(Panel p, const std::string& id) {
+  p.model = id;
+  const auto model = findModel(id);
+  if (!model) return p;
+  const Range &wide = rangeOf("panel.width"), &deep = rangeOf("panel.depth"), &high = rangeOf("panel.height");
+  p.width = wide.clamp(double(model->size.x));
+  p.depth = deep.clamp(double(model->size.z));
+  return ofHeight(p, high.clamp(double(model->size.y)));
 }
 
 namespace {

@@ -22,8 +22,9 @@ struct Leaf {
   std::shared_ptr<const Gobo> pattern;  ///< cut out of it; null: whole
   std::shared_ptr<const Gobo> painted;  ///< on its front, in the back finish; null: nothing
   /// How the light that it passes on is found: asked for by name, like a lamp's (boards, cloth); met by rays like a
-  /// wall's, with cells of its own (large faces of pieces); met by rays alone (a leg, a slat, a leaf).
-  enum class Gives { ByName, AsWall, AsMet } gives = Gives::ByName;
+  /// wall's, with cells of its own (large faces of pieces); met by rays alone (a leg, a slat, a leaf). Outline:
+  /// it only stands for a mesh on dial and rail, where its box is enough.
+  enum class Gives { ByName, AsWall, AsMet, Outline } gives = Gives::ByName;
 
   float area() const { return disc ? kPiF * halfWidth * halfWidth : 4 * halfWidth * halfHeight; }
 };
@@ -41,6 +42,9 @@ bool samePanels(const Plan& a, const Plan& b);
 
 /// The same thing of another height: a piece that stands on the floor goes on standing there.
 Panel ofHeight(Panel panel, double height);
+
+/// The same thing with that mesh (gear/model.h), as large as the file says; a block without one.
+Panel withModel(Panel panel, const std::string& model);
 
 /// A panel or piece of that kind where it usually stands for this plan's key, and why. Throws std::invalid_argument
 /// when the kind is unknown or all sixteen stand.

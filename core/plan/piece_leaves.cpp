@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "gear/model.h"
 #include "geometry/hashing.h"
 
 namespace easel {
@@ -208,6 +209,12 @@ void branch(Joiner& j, Size s) {
   }
 }
 
+// The box about a mesh; a block without one.
+void object(Joiner& j, Size s, bool mesh) {
+  const Vec3 half{s.wide / 2, s.high / 2, s.deep / 2};
+  j.box(-half, half, j.front(), mesh ? Leaf::Gives::Outline : kLarge);
+}
+
 }  // namespace
 
 void addPiece(std::vector<Leaf>& out, const Leaf& like, const Panel& p, PanelShape shape) {
@@ -230,6 +237,8 @@ void addPiece(std::vector<Leaf>& out, const Leaf& like, const Panel& p, PanelSha
       return shade(j, s, *findFinish("black"));
     case PanelShape::Branch:
       return branch(j, s);
+    case PanelShape::Object:
+      return object(j, s, modelThere(p.model));
     default:
       j.box({-s.wide / 2, -s.high / 2, -s.deep / 2}, {s.wide / 2, s.high / 2, s.deep / 2}, j.front(), kLarge);
   }

@@ -47,6 +47,7 @@ PieceSpot spotOf(const Panel& p) {
     case PanelShape::Table:
     case PanelShape::Stool:
     case PanelShape::Block:
+    case PanelShape::Object:
       return {at + f.v * (half + kOff), f.v};
     case PanelShape::Chair:
       return {at + f.v * kOff, f.v};

@@ -4,6 +4,8 @@
 #include <cmath>
 
 #include "gear/kit.h"
+#include "gear/model.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 
 namespace easel {
@@ -129,6 +131,29 @@ std::vector<Solid> gearOf(const Plan& plan, const Light& l) {
          foot + Vec3{0.45f * std::cos(a), 0.012f, 0.45f * std::sin(a)}, 0.011f);
   }
   out.push_back(std::move(black));
+  return out;
+}
+
+std::vector<Thing> objectsOf(const Plan& plan) {
+  std::vector<Thing> out;
+  for (size_t i = 0; i < plan.panels.size(); ++i) {
+    const Panel& p = plan.panels[i];
+    const PanelKind* kind = findPanelKind(p.kind);
+    if (!p.on || !kind || kind->shape != PanelShape::Object) continue;
+    const auto model = findModel(p.model);
+    if (!model) continue;
+    Thing t;
+    t.panel = int(i);
+    t.solid.albedo = leavesOf(plan, p).front().front.diffuse;
+    t.solid.triangles = model->triangles;
+    const Frame f = frameOf(p);
+    const float scale = float(p.height) / std::max(1e-3f, model->size.y);
+    Vec3 foot = towardsHour(p.hour) * float(p.distance) - f.v * float(p.height / 2);
+    foot.y += float(p.above);
+    t.solid.position.reserve(model->position.size());
+    for (const Vec3& v : model->position) t.solid.position.push_back(foot + f.toWorld(v * scale));
+    out.push_back(std::move(t));
+  }
   return out;
 }
 

@@ -23,6 +23,13 @@ struct Solid {
 /// Body, head and stand of one light; empty of a bare bulb, a window and what sits on the lens.
 std::vector<Solid> gearOf(const Plan& plan, const Light& light);
 
+/// The user's own meshes among the pieces of the set.
+struct Thing {
+  int panel = 0;  ///< index into Plan::panels
+  Solid solid;
+};
+std::vector<Thing> objectsOf(const Plan& plan);
+
 /// Of all lights, on or off, that matter to the picture: they reach into the frame, or stand in another light's way to
 /// face, crown or backdrop. The others cost nothing.
 std::vector<Solid> gearThatMatters(const Plan& plan);

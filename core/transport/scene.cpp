@@ -31,6 +31,7 @@ struct Scene::Impl {
   Vec3 low, high;  // the room
   std::vector<Leaf> leaves;
   std::vector<Solid> gear;
+  std::vector<Thing> objects;
   bool panels = false;
   std::once_flag reckoned;
   std::unique_ptr<Interreflection> interreflection;
@@ -139,6 +140,7 @@ struct Scene::Impl {
     std::unique_ptr<Geometry> part;  // all of a piece in one finish is one thing to rays: foliage is many leaves
     const Leaf* like = nullptr;
     for (const Leaf& l : leaves) {
+      if (l.gives == Leaf::Gives::Outline) continue;
       if (l.gives == Leaf::Gives::AsMet) {
         const bool same = like && like->panel == l.panel && like->front.id == l.front.id &&
                           std::abs(dot(grainOf(*like), grainOf(l))) > 0.99f;
@@ -176,8 +178,11 @@ struct Scene::Impl {
     if (part) traced.attach(std::move(part));
   }
 
-  void addGear() {
-    for (const Solid& s : gear) {
+  void addSolids() {
+    objects = objectsOf(plan);
+    std::vector<Solid> all = gear;
+    for (const Thing& t : objects) all.push_back(t.solid);
+    for (const Solid& s : all) {
       auto g = std::make_unique<Geometry>();
       g->surface = Surface::Piece;
       g->albedo = g->backAlbedo = s.albedo;
@@ -379,7 +384,7 @@ Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter)
   impl_->panels = !impl_->leaves.empty() || !impl_->gear.empty();
   impl_->addStudio();
   impl_->addPanels();
-  impl_->addGear();
+  impl_->addSolids();
   impl_->firstBody = int(impl_->sides.size());
   impl_->sides.resize(impl_->sides.size() + Impl::kBodies);
   impl_->traced.commit();
@@ -456,18 +461,27 @@ std::optional<std::vector<Box>> Scene::movedSince(const Scene& before) const {
     for (const Leaf& l : in.leaves) {
       if (l.panel != panel) continue;
       if (l.pattern || l.painted) drawn = {l.pattern.get(), l.painted.get()};
-      *sides += l.gives != Leaf::Gives::AsMet;
+      *sides += l.gives == Leaf::Gives::ByName || l.gives == Leaf::Gives::AsWall;
       const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * (l.disc ? l.halfWidth : l.halfHeight);
       for (const Vec3& corner : {l.centre - u - v, l.centre + u - v, l.centre + u + v, l.centre - u + v})
         box.take(corner);
     }
     return box.grownBy(kAbout);
   };
+  const auto sameMesh = [](const Impl& a, const Impl& b, int panel) {
+    const auto of = [panel](const Impl& in) {
+      const auto at =
+          std::find_if(in.objects.begin(), in.objects.end(), [&](const Thing& t) { return t.panel == panel; });
+      return at == in.objects.end() ? nullptr : &at->solid;
+    };
+    const Solid *x = of(a), *y = of(b);
+    return x && y ? *x == *y : x == y;
+  };
   for (size_t i = 0; i < now.plan.panels.size(); ++i) {
     int sidesNow = 0, sidesThen = 0;
     const Box is = about(now, int(i), &sidesNow, drawnNow), was = about(then, int(i), &sidesThen, drawnThen);
     if (sidesNow != sidesThen) return {};
-    if (now.plan.panels[i] == then.plan.panels[i] && drawnNow == drawnThen) continue;
+    if (now.plan.panels[i] == then.plan.panels[i] && drawnNow == drawnThen && sameMesh(now, then, int(i))) continue;
     out.push_back(is);
     out.push_back(was);
   }

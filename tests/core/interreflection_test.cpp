@@ -129,7 +129,7 @@ TEST(Returned, PictureAndPinsAgreeUnderBounceFlash) {
       ours += double(luminance({planes[0][i], planes[1][i], planes[2][i]}));
       ++compared;
     }
-  ASSERT_GT(compared, 60);
+  ASSERT_GT(compared, 45);  // the flash itself stands before a part of it
   EXPECT_NEAR(std::log2(ours / metered), 0, 0.03);
 }
 

@@ -1,5 +1,10 @@
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 
+#include <filesystem>
+#include <fstream>
+
+#include "gear/model.h"
 #include "meter/answers.h"
 #include "meter/panel_shares.h"
 #include "meter/point_meter.h"
@@ -350,6 +355,85 @@ TEST(GearInTheSet, ABulbInAShadeAndAWindowHaveNone) {
   const LightPose pose = lightPose(plan, l);
   for (const Vec3& p : gear.front().position)
     EXPECT_LT(dot(p - pose.centre, pose.frame.n), -0.001f) << "the cloth is behind the plane that the light leaves";
+}
+
+std::string cube(double size) {
+  std::string out = "# a cube\no cube\n";
+  for (int k = 0; k < 8; ++k)
+    out += fmt::format("v {} {} {}\n", size * (k & 1), size * (k >> 1 & 1), size * (k >> 2 & 1));
+  return out + "f 1 3 4 2\nf 5 6 8 7\nf 1 2 6 5\nf 3 7 8 4\nf 1 5 7 3\nf 2 4 8 6\n";
+}
+
+TEST(Models, AreReadInMetresAndStandOnTheirFoot) {
+  const Model m = readModelText(cube(0.4), "cube.obj");
+  EXPECT_EQ(m.triangles.size(), 36u);
+  EXPECT_NEAR(m.size.y, 0.4, 1e-6);
+  Box box;
+  for (const Vec3& p : m.position) box.take(p);
+  EXPECT_NEAR(box.low.y, 0, 1e-6);
+  EXPECT_NEAR(box.low.x, -0.2, 1e-6);
+  EXPECT_NEAR(box.high.z, 0.2, 1e-6);
+}
+
+TEST(Models, WhatIsWrongIsSaidAndWhere) {
+  const auto why = [](const std::string& text) -> std::string {
+    try {
+      readModelText(text, "vice.obj");
+    } catch (const std::runtime_error& e) {
+      return e.what();
+    }
+    return "";
+  };
+  EXPECT_NE(why("v 0 0 0\nv 1 0 nan\nv 0 1 0\nf 1 2 3\n").find("line 2"), std::string::npos);
+  EXPECT_NE(why("v 0 0 0\nv 1 0\nv 0 1 0\nf 1 2 3\n").find("line 2"), std::string::npos);
+  EXPECT_NE(why("v 0 0 1e300\nv 1 0 0\nv 0 1 0\nf 1 2 3\n").find("line 1"), std::string::npos);
+  EXPECT_NE(why("").find("no faces"), std::string::npos);
+  EXPECT_NE(why("v 0 0 0\n").find("no faces"), std::string::npos);
+  EXPECT_NE(why(cube(900)).find("metres"), std::string::npos);
+  for (const char* face : {"f 1 2 9\n", "f 1 2 -9\n", "f 0 1 2\n", "f a b c\n", "f 1\n", "f\n", "f 1 2 2000000000\n"})
+    EXPECT_FALSE(why(std::string("v 0 0 0\nv 1 0 0\nv 0 1 0\n") + face).empty()) << face;
+  EXPECT_NE(why("v " + std::string(30'000, '1') + "\n").find("line 1"), std::string::npos);
+  // Whatever is cut or turned in it, it is read or refused.
+  const std::string whole = cube(0.4);
+  for (size_t cut = 0; cut < whole.size(); cut += 7) why(whole.substr(0, cut));
+  for (size_t at = 0; at < whole.size(); at += 3) {
+    std::string other = whole;
+    other[at] = char(other[at] ^ 0x15);
+    why(other);
+  }
+}
+
+TEST(Models, APieceOfOnesOwnIsTracedAndMeteredWithItsReflectance) {
+  const std::filesystem::path file = std::filesystem::path(testing::TempDir()) / "crate.obj";
+  std::ofstream(file) << cube(0.5);
+  ASSERT_EQ(importModel(file), "crate.obj");
+  EXPECT_THROW(importModel(file.parent_path() / "none.obj"), std::runtime_error);
+  Plan plan = blackRoom();
+  Panel p = withModel(piece("object"), "crate.obj");
+  EXPECT_NEAR(p.height, 0.5, 1e-6);
+  EXPECT_NEAR(p.above, 0.25, 1e-6);
+  p.hour = 6;
+  p.distance = 0.8;
+  p.reflectance = 0.6;
+  plan.panels = {p};
+  Studio studio(8, 8);
+  studio.setPlan(plan);
+  const auto scene = studio.scene();
+  const auto hit = scene->meet({0.1f, 2, 0.8f}, {0, -1, 0}, 1);
+  ASSERT_TRUE(hit);
+  EXPECT_EQ(hit->surface, Surface::Piece);
+  EXPECT_NEAR(hit->position.y, 0.5, 1e-4);
+  EXPECT_NEAR(luminance(hit->albedo), 0.6, 0.01);
+  const auto spots = meterSpots(*scene, plan);
+  EXPECT_TRUE(std::any_of(spots.begin(), spots.end(), [](const MeterSpot& s) {
+    return s.id == "panel-1" && std::abs(s.position.y - 0.512f) < 0.01f && s.normal.y > 0.99f;
+  }));
+  // Gone from the folder it is a block, and said so.
+  plan.panels[0].model = "gone.obj";
+  bool said = false;
+  for (const Finding& f : checkPlan(plan)) said |= f.sentence.find("gone.obj") != std::string::npos;
+  EXPECT_TRUE(said);
+  EXPECT_EQ(leavesOf(plan, plan.panels[0]).front().gives, Leaf::Gives::AsWall);
 }
 
 }  // namespace

@@ -1,0 +1,175 @@
+#include "gear/model.h"
+
+#include <tiny_obj_loader.h>
+
+#include <algorithm>
+#include <cmath>
+#include <fstream>
+#include <map>
+#include <mutex>
+#include <sstream>
+#include <stdexcept>
+
+#include "files/json_front.h"
+#include "files/places.h"
+#include "spoken/say.h"
+
+namespace easel {
+namespace {
+
+constexpr std::uintmax_t kLargestFile = 32u << 20;  // bytes
+
+bool isName(const std::string& id) {
+  return !id.empty() && id.front() != '.' && id.find('/') == std::string::npos && id.size() < 200;
+}
+bool isObj(const std::filesystem::path& file) {
+  std::string e = file.extension().string();
+  std::transform(e.begin(), e.end(), e.begin(), [](unsigned char c) { return char(std::tolower(c)); });
+  return e == ".obj";
+}
+
+// The library takes "1e999" and words for numbers; a line with a place that is none is told by its number.
+void requireNumbers(const std::string& text, const std::string& name) {
+  std::istringstream in(text);
+  std::string line;
+  for (int number = 1; std::getline(in, line); ++number) {
+    if (line.size() > 20'000)
+      throw std::runtime_error(
+          say("{}, line {}: it is longer than a line of such a file can be. Export it again.", name, number));
+    if (!line.starts_with("v ") && !line.starts_with("v\t")) continue;
+    std::istringstream words(line.substr(2));
+    words.imbue(std::locale::classic());
+    for (int c = 0; c < 3; ++c) {
+      double v = 0;
+      if (!(words >> v) || !std::isfinite(v) || std::abs(v) > 1e6)
+        throw std::runtime_error(
+            say("{}, line {}: a place wants three numbers. Correct it, or export it again.", name, number));
+    }
+  }
+}
+
+}  // namespace
+
+Model readModelText(const std::string& text, const std::string& name) {
+  requireNumbers(text, name);
+  tinyobj::attrib_t all;
+  std::vector<tinyobj::shape_t> shapes;
+  std::vector<tinyobj::material_t> materials;
+  std::string warning, error;
+  std::istringstream in(text);
+  in.imbue(std::locale::classic());
+  bool read = false;
+  try {
+    read = tinyobj::LoadObj(&all, &shapes, &materials, &warning, &error, &in, nullptr, true, false);
+  } catch (const std::exception& e) {
+    error = e.what();
+  }
+  if (!read) {
+    std::replace(error.begin(), error.end(), '\n', ' ');
+    throw std::runtime_error(say("{} is not a usable OBJ file: {}. Export it again.", name, foreign(error)));
+  }
+  Model m;
+  const size_t places = all.vertices.size() / 3;
+  for (const tinyobj::shape_t& s : shapes)
+    for (size_t i = 0; i + 2 < s.mesh.indices.size(); i += 3)
+      for (size_t k = 0; k < 3; ++k) {
+        const int at = s.mesh.indices[i + k].vertex_index;
+        if (at < 0 || size_t(at) >= places)
+          throw std::runtime_error(
+              say("{}: a face names place {}, and there are {}. Export it again.", name, at + 1, places));
+        m.triangles.push_back(std::uint32_t(at));
+      }
+  if (m.triangles.empty())
+    throw std::runtime_error(say("{} has no faces: nothing of it would be seen. Export it as a mesh.", name));
+  if (m.triangles.size() / 3 > Model::kMostTriangles)
+    throw std::runtime_error(say("{} has {} triangles, and {} are the most. Export it coarser.", name,
+                                 m.triangles.size() / 3, Model::kMostTriangles));
+  Box box;
+  for (const std::uint32_t i : m.triangles)
+    box.take({float(all.vertices[i * 3]), float(all.vertices[i * 3 + 1]), float(all.vertices[i * 3 + 2])});
+  m.size = box.high - box.low;
+  const double most = double(std::max({m.size.x, m.size.y, m.size.z}));
+  if (most > Model::kLargest || most < 0.005)
+    throw std::runtime_error(
+        say("{} is {:.3g} m large. Files count in metres here, up to {:.0f}: scale it and export it "
+            "again.",
+            name, most, Model::kLargest));
+  const Vec3 foot{(box.low.x + box.high.x) / 2, box.low.y, (box.low.z + box.high.z) / 2};
+  m.position.reserve(places);
+  for (size_t i = 0; i < places; ++i)
+    m.position.push_back(
+        Vec3{float(all.vertices[i * 3]), float(all.vertices[i * 3 + 1]), float(all.vertices[i * 3 + 2])} - foot);
+  return m;
+}
+
+Model readModel(const std::filesystem::path& file) {
+  const std::string name = file.filename().string();
+  if (!isObj(file)) throw std::runtime_error(say("{} is no OBJ file. Export the thing as Wavefront OBJ.", name));
+  std::error_code error;
+  const auto size = std::filesystem::file_size(file, error);
+  if (error) throw std::runtime_error(say("{} cannot be read. Is it still there?", name));
+  if (size > kLargestFile) throw std::runtime_error(say("{} is larger than 32 MB. Export it coarser.", name));
+  std::ifstream in(file, std::ios::binary);
+  return readModelText(std::string((std::istreambuf_iterator<char>(in)), {}), name);
+}
+
+std::filesystem::path modelFolder() { return ownFolder() / "models"; }
+
+std::vector<std::string> models() {
+  std::vector<std::string> out;
+  std::error_code ignored;
+  for (const auto& entry : std::filesystem::directory_iterator(modelFolder(), ignored))
+    if (isObj(entry.path())) out.push_back(entry.path().filename().string());
+  std::sort(out.begin(), out.end());
+  return out;
+}
+
+namespace {
+// What has been read, by id; one that cannot be read is kept as null, so that it is tried once.
+struct Kept {
+  std::filesystem::file_time_type when;
+  std::shared_ptr<const Model> model;
+};
+std::mutex guard;
+std::map<std::string, Kept> kept;
+}  // namespace
+
+std::shared_ptr<const Model> findModel(const std::string& id) {
+  if (!isName(id)) return nullptr;
+  std::error_code gone;
+  const auto when = std::filesystem::last_write_time(modelFolder() / id, gone);
+  if (gone) return nullptr;
+  const std::scoped_lock lock(guard);
+  if (const auto at = kept.find(id); at != kept.end() && at->second.when == when) return at->second.model;
+  std::shared_ptr<const Model> model;
+  try {
+    model = std::make_shared<const Model>(readModel(modelFolder() / id));
+  } catch (const std::runtime_error&) {
+  }
+  kept[id] = {when, model};
+  return model;
+}
+
+bool modelThere(const std::string& id) {
+  if (!isName(id)) return false;
+  std::error_code gone;
+  const auto when = std::filesystem::last_write_time(modelFolder() / id, gone);
+  if (gone) return false;
+  const std::scoped_lock lock(guard);
+  const auto at = kept.find(id);
+  return at == kept.end() || at->second.when != when || at->second.model;
+}
+
+std::string importModel(const std::filesystem::path& file) {
+  readModel(file);  // refuse what cannot be used before anything is written
+  const std::string id = file.filename().string();
+  if (!isName(id)) throw std::runtime_error(say("A model wants a plain file name. Rename the file."));
+  std::error_code error;
+  std::filesystem::create_directories(modelFolder(), error);
+  std::filesystem::copy_file(file, modelFolder() / id, std::filesystem::copy_options::overwrite_existing, error);
+  if (error)
+    throw std::runtime_error(say("{} could not be kept in {}: {}.", id, modelFolder().string(), error.message()));
+  return id;
+}
+
+}  // namespace easel
