@@ -12,7 +12,7 @@ namespace easel {
 std::vector<Caution> cautionsFor(const Plan& plan, const Inventory& kit, const std::vector<PluggedIn>& others,
                                  const Spelling& spelling) {
   std::vector<Caution> out;
-  std::vector<std::string> booms, mains, lamps, gels, packs, flashes, glass, tall;
+  std::vector<std::string> booms, mains, lamps, gels, packs, flashes, glass, tall, shades;
   const double wind = windOf(others);
   bool haze = plan.haze > 0, heat = false;
   for (const PluggedIn& p : others)
@@ -29,6 +29,7 @@ std::vector<Caution> cautionsFor(const Plan& plan, const Inventory& kit, const s
     const Modifier* m = findModifier(l.modifier);
     if (!u || u->fixed) continue;
     if (u->mains) mains.push_back(l.id);
+    if (!l.inside.empty()) shades.push_back(l.id);
     if (u->kind == UnitKind::Flash) {
       flashes.push_back(l.id);
       if (!u->mains) packs.push_back(l.id);
@@ -53,6 +54,10 @@ std::vector<Caution> cautionsFor(const Plan& plan, const Inventory& kit, const s
                                 fmt::join(mains, ", "))});
   if (!mains.empty() || !others.empty())
     out.push_back({"cables", say("Cables across the way of sitter and photographer: taped down or under a ramp.")});
+  if (!shades.empty())
+    out.push_back({"shade", say("{} burns in a shade of paper or cloth: a cold lamp or a flash without its modelling lamp, "
+                                "clear of the shade all round, never left alone; the foot weighted and the lead taped.",
+                                fmt::join(shades, ", "))});
   if (!lamps.empty() || heat)
     out.push_back({"heat", lamps.empty()
                                ? say("Something hot stands in the room: clear of cloth and paper, never left alone.")

@@ -16,6 +16,7 @@
 #include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/solids.h"
+#include "shoot/cautions.h"
 #include "support.h"
 
 namespace easel {
@@ -205,6 +206,14 @@ TEST(Pieces, LampAndShadeMoveTogetherAndBackAgain) {
   history.redo();
   EXPECT_DOUBLE_EQ(history.plan().panel("1")->above, 1.3);
   EXPECT_TRUE(together());
+}
+
+TEST(Pieces, ALampInAShadeIsCautionedOf) {
+  const Plan plan = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/scenes/marrow-lane-glue-pot.easel.json");
+  const auto said = cautionsFor(plan, {}, {});
+  EXPECT_TRUE(std::any_of(said.begin(), said.end(), [](const Caution& c) {
+    return c.id == "shade" && c.sentence.find("B burns") != std::string::npos;
+  }));
 }
 
 TEST(Pieces, ALightIsAimedAtWhatItWorksOnAndMeteredThere) {
