@@ -55,9 +55,10 @@ std::vector<Caution> cautionsFor(const Plan& plan, const Inventory& kit, const s
   if (!mains.empty() || !others.empty())
     out.push_back({"cables", say("Cables across the way of sitter and photographer: taped down or under a ramp.")});
   if (!shades.empty())
-    out.push_back({"shade", say("{} burns in a shade of paper or cloth: a cold lamp or a flash without its modelling lamp, "
-                                "clear of the shade all round, never left alone; the foot weighted and the lead taped.",
-                                fmt::join(shades, ", "))});
+    out.push_back(
+        {"shade", say("{} burns in a shade of paper or cloth: a cold lamp or a flash without its modelling lamp, "
+                      "clear of the shade all round, never left alone; the foot weighted and the lead taped.",
+                      fmt::join(shades, ", "))});
   if (!lamps.empty() || heat)
     out.push_back({"heat", lamps.empty()
                                ? say("Something hot stands in the room: clear of cloth and paper, never left alone.")

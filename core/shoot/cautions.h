@@ -13,7 +13,8 @@
 namespace easel {
 
 struct Caution {
-  std::string id;  ///< "boom", "cables", "mains", "heat", "haze", "flicker", "lithium", "wind", "tall", "glass", "shade"
+  std::string
+      id;  ///< "boom", "cables", "mains", "heat", "haze", "flicker", "lithium", "wind", "tall", "glass", "shade"
   std::string sentence;
 };
 /// Gravest first; each once.

@@ -319,10 +319,10 @@ TEST(Faults, ABoomIsACautionAndNoFault) {
 }
 
 TEST(Faults, TheDemoPlansAreFree) {
-  for (const char* name : {"marrow-lane-first-light", "marrow-lane-two-lights", "marrow-lane-master",
-                           "marrow-lane-fiddler", "marrow-lane-maker", "scenes/marrow-lane-bench",
-                           "scenes/marrow-lane-glue-pot", "scenes/marrow-lane-back-room", "scenes/marrow-lane-portrait",
-                           "scenes/marrow-lane-branch", "scenes/marrow-lane-folded-board"}) {
+  for (const char* name :
+       {"marrow-lane-first-light", "marrow-lane-two-lights", "marrow-lane-master", "marrow-lane-fiddler",
+        "marrow-lane-maker", "scenes/marrow-lane-bench", "scenes/marrow-lane-glue-pot", "scenes/marrow-lane-back-room",
+        "scenes/marrow-lane-portrait", "scenes/marrow-lane-branch", "scenes/marrow-lane-folded-board"}) {
     PlanReader reader(112, 140, 4);
     const FaceReading r = reader.read(loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/" + name + ".easel.json"));
     EXPECT_EQ(r.count(), 0) << name << ": " << (r.faults.empty() ? "" : r.faults.front().sentence);

@@ -1,5 +1,6 @@
-// What the meter reads in the rooms of rooms.h, from tools/reference/rooms/trace.cpp (version 1, 100000 paths; of pieces a million): lux per
-// lumen of the bare head, direct and after any number of reflections, and the standard error in stops of the sum.
+// What the meter reads in the rooms of rooms.h, from tools/reference/rooms/trace.cpp (version 1, 100000 paths; of
+// pieces a million): lux per lumen of the bare head, direct and after any number of reflections, and the standard error
+// in stops of the sum.
 #pragma once
 
 namespace easel::test {
