@@ -5,7 +5,9 @@
 
 #include "data/by_id.h"
 #include "data/data_files.h"
+#include "data/taking.h"
 #include "gear/kit.h"
+#include "gear/panel_kinds.h"
 #include "spoken/say.h"
 
 namespace easel {

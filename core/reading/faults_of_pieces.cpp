@@ -4,6 +4,7 @@
 #include "gear/kit.h"
 #include "meter/point_meter.h"
 #include "plan/leaves.h"
+#include "plan/lens.h"
 #include "plan/placement.h"
 #include "reading/fault_search.h"
 #include "spoken/say.h"

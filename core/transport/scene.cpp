@@ -5,6 +5,7 @@
 #include <atomic>
 #include <cmath>
 #include <mutex>
+#include <utility>
 #include <vector>
 
 #include "colour/colour.h"
@@ -144,7 +145,7 @@ struct Scene::Impl {
       if (l.gives == Leaf::Gives::AsMet) {
         const bool same = like && like->panel == l.panel && like->front.id == l.front.id &&
                           std::abs(dot(grainOf(*like), grainOf(l))) > 0.99f;
-        if (part && (!same || part->painted || l.painted)) traced.attach(std::move(part));
+        if (part && (!same || part->painted || l.painted)) traced.attach(std::exchange(part, nullptr));
         if (!part) part = partOf(l);
         addOutline(l, *part);
         like = &l;
@@ -175,7 +176,7 @@ struct Scene::Impl {
       sides[size_t(g->behind)].other = g->side;
       traced.attach(std::move(g));
     }
-    if (part) traced.attach(std::move(part));
+    if (part) traced.attach(std::exchange(part, nullptr));
   }
 
   void addSolids() {
