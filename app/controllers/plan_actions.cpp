@@ -9,6 +9,7 @@
 #include "plan/placement.h"
 #include "plan/roles.h"
 #include "widgets/attempt.h"
+#include "widgets/wording.h"
 
 namespace easel::app {
 
