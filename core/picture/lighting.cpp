@@ -106,8 +106,8 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, Run3& out) 
 
 // Single scattering in even air: what is seen fades by exp(-extinction * depth), and one point of the ray, chosen in
 // proportion to what fades there, sends light of the lamp on. Henyey and Greenstein's phase function (1941), forward
-// by 0.5 as fog is: light from behind shows, light from the camera's side hardly. The way from the lamp to that point
-// is short and taken as clear.
+// by 0.5 as fog is: light from behind shows, light from the camera's side hardly. The way from the lamp fades too, in
+// what the emitter says.
 Radiance Lighting::throughHaze(const Radiance& seen, float depth, const View& view, const Scene& scene,
                                std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const {
   const float sigma = scene.haze(), clear = std::exp(-sigma * depth);
@@ -137,9 +137,13 @@ float Lighting::glow(const Scene& scene, float depth) const {
 
 Radiance Lighting::beyond(const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey,
                           Vec3 viewRay) const {
-  Radiance seen;
-  if (const auto l = emitter_->seen(view.camera.eye, viewRay, 1e6f)) seen.sheen = *l;
-  return scene.haze() > 0 ? throughHaze(seen, kNothingAt, view, scene, pass, pixelKey, viewRay) : seen;
+  float depth = kNothingAt;
+  const auto lamp = emitter_->seen(view.camera.eye, viewRay, 1e6f, &depth);
+  // A lamp that is seen has faded on its way already.
+  Radiance seen =
+      scene.haze() > 0 ? throughHaze({}, lamp ? depth : kNothingAt, view, scene, pass, pixelKey, viewRay) : Radiance{};
+  if (lamp) seen.sheen += *lamp;
+  return seen;
 }
 
 namespace {
@@ -217,10 +221,13 @@ void Lighting::light(LitPoints& p, const View& view, const Scene& scene, std::ui
     if (p.surface[k] == std::int32_t(Surface::Eye)) mirroredByEye(p, i, scene, out);
     if (p.sample[k]->throughLens()) mirroredByLens(p, i, scene, out);
     // A lamp inside the frame is seen itself.
-    const float depth = inFrame || scene.haze() > 0 ? length(p.position[i] - view.camera.eye) : 0;
-    if (const auto l = inFrame ? emitter_->seen(view.camera.eye, -p.toEye[i], depth) : std::nullopt) {
+    float depth = inFrame || scene.haze() > 0 ? length(p.position[i] - view.camera.eye) : 0;
+    float lampAt = 0;
+    const auto lamp = inFrame ? emitter_->seen(view.camera.eye, -p.toEye[i], depth, &lampAt) : std::nullopt;
+    if (lamp) {
+      depth = lampAt;
       out.direct.set(i, {});
-      out.sheen[k] = *l;
+      out.sheen[k] = 0;
       out.panelDirect.set(i, {});
       out.panelSheen[k] = 0;
     }
@@ -233,6 +240,7 @@ void Lighting::light(LitPoints& p, const View& view, const Scene& scene, std::ui
       out.panelDirect.set(i, out.panelDirect[i] * clear);
       out.panelSheen[k] *= clear;
     }
+    if (lamp) out.sheen[k] += *lamp;  // faded on its way already
   }
 }
 

@@ -203,7 +203,7 @@ Emitter::Point Emitter::sampleBall(Vec3 receiver, Vec2 u) const {
   out.direction = f.n * (1 - less) + f.u * (d.x * round) + f.v * (d.y * round);
   out.distance = far * (1 - less);
   out.position = receiver + out.direction * out.distance;
-  out.geometry = luminanceOfBall(-out.direction) * 2 * kPiF * least;
+  out.geometry = luminanceOfBall(-out.direction) * 2 * kPiF * least * clearness(out.distance);
   return out;
 }
 
@@ -219,7 +219,7 @@ Emitter::Point Emitter::sample(Vec3 receiver, Vec2 u) const {
   out.distance = std::sqrt(d2);
   out.direction = d / out.distance;
   const float cosine = -dot(out.direction, frame.n);
-  out.geometry = luminanceAt(p, -out.direction) * std::abs(cosine) * area_ / d2;
+  out.geometry = luminanceAt(p, -out.direction) * std::abs(cosine) * area_ / d2 * clearness(out.distance);
   return out;
 }
 
@@ -244,8 +244,11 @@ FlatFront Emitter::front() const {
 
 void Emitter::sampleRun(int n, const Run3& receiver, const Run2& u, Run3& direction, Plane& distance,
                         Plane& geometry) const {
-  if (outline_ != Outline::Ball && !profile_ && !pattern_ && !doors_.closed())
-    return lightOfFront(front(), n, receiver, u, direction, distance, geometry);
+  if (outline_ != Outline::Ball && !profile_ && !pattern_ && !doors_.closed()) {
+    lightOfFront(front(), n, receiver, u, direction, distance, geometry);
+    for (size_t k = 0; k < size_t(n) && extinction_ > 0; ++k) geometry[k] *= clearness(distance[k]);
+    return;
+  }
   for (int i = 0; i < n; ++i) {
     const auto k = size_t(i);
     const Point p = sample(receiver[i], {u.x[k], u.y[k]});
@@ -296,12 +299,14 @@ std::optional<float> Emitter::seen(Vec3 origin, Vec3 direction, float limit, flo
     const float off2 = dot(to, to) - along * along;
     if (along <= 0 || along >= limit || off2 > halfWidth_ * halfWidth_) return {};
     if (distance) *distance = along;
-    return luminanceOfBall(-direction);
+    return luminanceOfBall(-direction) * clearness(along);
   }
   if (back_ <= 0 && dot(direction, pose_.frame.n) >= 0) return {};
-  const auto p = meet(origin, direction, limit, distance);
+  float way = 0;
+  const auto p = meet(origin, direction, limit, &way);
+  if (distance) *distance = way;
   if (!p || !inside(*p)) return {};
-  return luminanceAt(*p, -direction);
+  return luminanceAt(*p, -direction) * clearness(way);
 }
 
 bool Emitter::blocks(Vec3 origin, Vec3 direction, float limit) const {
@@ -315,7 +320,7 @@ bool Emitter::blocks(Vec3 origin, Vec3 direction, float limit) const {
 Emitter emitterOf(const Plan& plan, const Light& light) {
   Fittings f = light.fittings;
   if (f.focus <= 0) f.focus = distanceToFace(plan, light);
-  return Emitter(frontOf(light), lightPose(plan, light), f);
+  return Emitter(frontOf(light), lightPose(plan, light), f).inAir(float(plan.haze));
 }
 
 }  // namespace easel

@@ -15,6 +15,7 @@
 #pragma once
 
 #include <array>
+#include <cmath>
 #include <optional>
 
 #include "gear/fittings.h"
@@ -32,6 +33,15 @@ class Emitter {
   /// Of `fittings` the doors count, and pattern and focus when the modifier projects; the rest is in `modifier` already
   /// (fronted()).
   Emitter(const Modifier& modifier, const LightPose& pose, const Fittings& fittings = {});
+
+  /// The same in haze of that extinction [1/m]: what it sends fades by exp(-extinction * way) until it meets something
+  /// (Beer and Lambert); what goes on from there is reckoned as in clear air.
+  Emitter inAir(float extinction) const {
+    Emitter e = *this;
+    e.extinction_ = extinction;
+    return e;
+  }
+  float extinction() const { return extinction_; }
 
   bool operator==(const Emitter&) const = default;
 
@@ -85,6 +95,7 @@ class Emitter {
   float extent() const;
 
  private:
+  float clearness(float way) const { return extinction_ > 0 ? std::exp(-extinction_ * way) : 1; }
   Point sampleBall(Vec3 receiver, Vec2 u) const;
   FlatFront front() const;
   bool inside(Vec2 p) const;
@@ -105,6 +116,7 @@ class Emitter {
   std::shared_ptr<const AngularProfile> profile_;
   std::shared_ptr<const Gobo> pattern_;
   float focus_ = 1, slide_ = 1;  ///< distance of the sharp plane, and the pattern's half size there [m]
+  float extinction_ = 0;         ///< of the air [1/m]
   bool cut_ = false;             ///< profile, pattern or doors: the slow way
   Doors doors_;
 };

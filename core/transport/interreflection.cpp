@@ -192,7 +192,8 @@ std::shared_ptr<const Returned> Interreflection::reckon(const Emitter& emitter, 
       Ray& r = rays[i];
       r.cell = cellAt(hit->side, hit->position);
       r.panel = s.panel;
-      r.landed = {hit->position + hit->facet * kOff,        hit->normal, hit->albedo, l.flux,
+      const float flux = l.flux * std::exp(-emitter.extinction() * hit->distance);
+      r.landed = {hit->position + hit->facet * kOff,        hit->normal, hit->albedo, flux,
                   lamp.landing(hit->position, hit->normal), int(i)};
       for (std::uint32_t k = 0; k < kOnward && !r.panel; ++k) {
         const Vec3 on = cosineDirection(anyFrame(hit->normal), sobol2(index * kOnward + k, 0x1a40u));

@@ -5,6 +5,8 @@
 #include <set>
 
 #include "meter/point_meter.h"
+#include "plan/placement.h"
+#include "support.h"
 
 namespace easel {
 namespace {
@@ -218,6 +220,33 @@ TEST(Meter, DomeSeesRoundTheCorner) {
   EXPECT_NEAR(directLux(nullptr, e, {0, 0, 0}, {0, 0, 1}, Receptor::Dome, 1024) /
                   directLux(nullptr, e, {0, 0, 0}, {1, 0, 0}, Receptor::Dome, 1024),
               0.5, 0.02);
+}
+
+// Beer and Lambert: with the way from lamp to meter alone, and so that the meter, the picture and what is sampled from
+// either end agree.
+TEST(Emitters, HazeDimsTheWayFromTheLamp) {
+  for (const char* modifier : {"octa-90", "reflector-18", "bare", "spot"}) {
+    Plan p = test::demoPlan();
+    p.lights.resize(1);
+    Light& l = p.lights[0];
+    l.modifier = modifier;
+    l.hour = 5;
+    l.distance = 6;
+    l.height = 1.6;
+    const Emitter clear = emitterOf(p, l);
+    p.haze = 0.2;
+    const Emitter hazy = emitterOf(p, l);
+    const Vec3 at = facePoint(p), to = normalize(clear.pose().centre - at);
+    const double open = directLux(nullptr, clear, at, to, Receptor::Flat, 256),
+                 dim = directLux(nullptr, hazy, at, to, Receptor::Flat, 256);
+    EXPECT_NEAR(dim / open, std::exp(-0.2 * double(length(clear.pose().centre - at))), 0.003) << modifier;
+    const auto a = clear.seen(at, to, 1e6f), b = hazy.seen(at, to, 1e6f);
+    ASSERT_TRUE(a && b) << modifier;
+    if (*a > 0) {
+      EXPECT_NEAR(double(*b / *a), dim / open, 0.01) << modifier;
+    }
+    EXPECT_FALSE(clear == hazy) << "what is kept of one is not the other's";
+  }
 }
 
 }  // namespace
