@@ -4,11 +4,10 @@
 #include <cmath>
 #include <cstdlib>
 #include <fstream>
-#include <map>
-#include <mutex>
 #include <stdexcept>
 
 #include "data/shipped.h"
+#include "files/own_files.h"
 #include "files/places.h"
 #include "gear/drawing.h"
 #include "spoken/say.h"
@@ -38,15 +37,6 @@ const std::vector<GoboName>& shippedGobos() {
                                             {"leaves", "Leaves"},
                                             {"branch", "Branch"}};
   return all;
-}
-
-bool isName(const std::string& id) {
-  return !id.empty() && id.front() != '.' && id.find('/') == std::string::npos && id.size() < 200;
-}
-std::string lowerEnding(const std::filesystem::path& file) {
-  std::string e = file.extension().string();
-  std::transform(e.begin(), e.end(), e.begin(), [](unsigned char c) { return char(std::tolower(c)); });
-  return e;
 }
 
 }  // namespace
@@ -95,13 +85,7 @@ Gobo readGobo(const std::filesystem::path& file) {
 
 namespace {
 
-// What has been drawn, by id; a pattern that cannot be read is kept as null, so that it is tried once.
-struct Kept {
-  std::filesystem::file_time_type when;
-  std::shared_ptr<const Gobo> pattern;
-};
-std::mutex guard;
-std::map<std::string, Kept> kept;
+ReadFiles<Gobo> drawn;
 
 bool ships(const std::string& id) {
   const auto& all = shippedGobos();
@@ -111,54 +95,30 @@ bool ships(const std::string& id) {
 }  // namespace
 
 GoboState goboState(const std::string& id) {
-  if (!isName(id) || id == "none") return GoboState::Missing;
+  if (!isPlainName(id) || id == "none") return GoboState::Missing;
   if (ships(id)) return GoboState::Usable;
-  std::error_code gone;
-  const auto when = std::filesystem::last_write_time(goboFolder() / id, gone);
-  if (gone) return GoboState::Missing;
-  const std::scoped_lock lock(guard);
-  const auto at = kept.find(id);
-  if (at == kept.end() || at->second.when != when) return GoboState::NotTried;
-  return at->second.pattern ? GoboState::Usable : GoboState::Unreadable;
+  const auto when = writtenAt(goboFolder() / id);
+  if (!when) return GoboState::Missing;
+  using State = ReadFiles<Gobo>::State;
+  const State state = drawn.state(id, *when);
+  return state == State::NotTried ? GoboState::NotTried
+         : state == State::Usable ? GoboState::Usable
+                                  : GoboState::Unreadable;
 }
 
 std::shared_ptr<const Gobo> findGobo(const std::string& id) {
-  if (!isName(id) || id == "none") return nullptr;
-  const bool own = ships(id);
-  std::filesystem::file_time_type when{};
-  if (!own) {
-    std::error_code gone;
-    when = std::filesystem::last_write_time(goboFolder() / id, gone);
-    if (gone) return nullptr;
-  }
-  {
-    const std::scoped_lock lock(guard);
-    if (const auto at = kept.find(id); at != kept.end() && at->second.when == when) return at->second.pattern;
-  }
-  // Drawn outside the lock: it may take seconds, and others only want to know whether it is there.
-  std::shared_ptr<const Gobo> pattern;
-  try {
-    pattern = std::make_shared<const Gobo>(
-        own ? goboOf(draw(std::string(shippedText(id + ".svg")), DrawingKind::Svg, id)) : readGobo(goboFolder() / id));
-  } catch (const std::runtime_error&) {
-  }
-  const std::scoped_lock lock(guard);
-  // Another thread may have been quicker: one pattern has one address.
-  Kept& k = kept[id];
-  if (k.pattern && k.when == when) return k.pattern;
-  k = {when, pattern};
-  return pattern;
+  if (!isPlainName(id) || id == "none") return nullptr;
+  if (ships(id))
+    return drawn.get(id, {}, [&] { return goboOf(draw(std::string(shippedText(id + ".svg")), DrawingKind::Svg, id)); });
+  const auto when = writtenAt(goboFolder() / id);
+  return when ? drawn.get(id, *when, [&] { return readGobo(goboFolder() / id); }) : nullptr;
 }
 
 std::string importGobo(const std::filesystem::path& file) {
   readGobo(file);  // refuse what cannot be used before anything is written
   const std::string id = file.filename().string();
-  if (!isName(id)) throw std::runtime_error(say("A gobo wants a plain file name. Rename the file."));
-  std::error_code error;
-  std::filesystem::create_directories(goboFolder(), error);
-  std::filesystem::copy_file(file, goboFolder() / id, std::filesystem::copy_options::overwrite_existing, error);
-  if (error)
-    throw std::runtime_error(say("{} could not be kept in {}: {}.", id, goboFolder().string(), error.message()));
+  if (!isPlainName(id)) throw std::runtime_error(say("A gobo wants a plain file name. Rename the file."));
+  keepIn(goboFolder(), file);
   return id;
 }
 

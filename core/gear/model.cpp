@@ -5,12 +5,11 @@
 #include <algorithm>
 #include <cmath>
 #include <fstream>
-#include <map>
-#include <mutex>
 #include <sstream>
 #include <stdexcept>
 
 #include "files/json_front.h"
+#include "files/own_files.h"
 #include "files/places.h"
 #include "spoken/say.h"
 
@@ -19,14 +18,7 @@ namespace {
 
 constexpr std::uintmax_t kLargestFile = 32u << 20;  // bytes
 
-bool isName(const std::string& id) {
-  return !id.empty() && id.front() != '.' && id.find('/') == std::string::npos && id.size() < 200;
-}
-bool isObj(const std::filesystem::path& file) {
-  std::string e = file.extension().string();
-  std::transform(e.begin(), e.end(), e.begin(), [](unsigned char c) { return char(std::tolower(c)); });
-  return e == ".obj";
-}
+bool isObj(const std::filesystem::path& file) { return lowerEnding(file) == ".obj"; }
 
 // The library takes "1e999" and words for numbers; a line with a place that is none is told by its number.
 void requireNumbers(const std::string& text, const std::string& name) {
@@ -125,50 +117,26 @@ std::vector<std::string> models() {
 }
 
 namespace {
-// What has been read, by id; one that cannot be read is kept as null, so that it is tried once.
-struct Kept {
-  std::filesystem::file_time_type when;
-  std::shared_ptr<const Model> model;
-};
-std::mutex guard;
-std::map<std::string, Kept> kept;
-}  // namespace
+ReadFiles<Model> known;
+}
 
 std::shared_ptr<const Model> findModel(const std::string& id) {
-  if (!isName(id)) return nullptr;
-  std::error_code gone;
-  const auto when = std::filesystem::last_write_time(modelFolder() / id, gone);
-  if (gone) return nullptr;
-  const std::scoped_lock lock(guard);
-  if (const auto at = kept.find(id); at != kept.end() && at->second.when == when) return at->second.model;
-  std::shared_ptr<const Model> model;
-  try {
-    model = std::make_shared<const Model>(readModel(modelFolder() / id));
-  } catch (const std::runtime_error&) {
-  }
-  kept[id] = {when, model};
-  return model;
+  if (!isPlainName(id)) return nullptr;
+  const auto when = writtenAt(modelFolder() / id);
+  return when ? known.get(id, *when, [&] { return readModel(modelFolder() / id); }) : nullptr;
 }
 
 bool modelThere(const std::string& id) {
-  if (!isName(id)) return false;
-  std::error_code gone;
-  const auto when = std::filesystem::last_write_time(modelFolder() / id, gone);
-  if (gone) return false;
-  const std::scoped_lock lock(guard);
-  const auto at = kept.find(id);
-  return at == kept.end() || at->second.when != when || at->second.model;
+  if (!isPlainName(id)) return false;
+  const auto when = writtenAt(modelFolder() / id);
+  return when && known.state(id, *when) != ReadFiles<Model>::State::Unreadable;
 }
 
 std::string importModel(const std::filesystem::path& file) {
   readModel(file);  // refuse what cannot be used before anything is written
   const std::string id = file.filename().string();
-  if (!isName(id)) throw std::runtime_error(say("A model wants a plain file name. Rename the file."));
-  std::error_code error;
-  std::filesystem::create_directories(modelFolder(), error);
-  std::filesystem::copy_file(file, modelFolder() / id, std::filesystem::copy_options::overwrite_existing, error);
-  if (error)
-    throw std::runtime_error(say("{} could not be kept in {}: {}.", id, modelFolder().string(), error.message()));
+  if (!isPlainName(id)) throw std::runtime_error(say("A model wants a plain file name. Rename the file."));
+  keepIn(modelFolder(), file);
   return id;
 }
 

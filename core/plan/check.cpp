@@ -33,6 +33,11 @@ bool hangsOver(const Plan& plan, Vec3 at) {
   return std::hypot(double(at.x), double(at.z)) < 0.5 && double(at.y) > plan.sitter.eyeHeight + 0.3;
 }
 
+bool showsNoStand(const Plan& plan, const Light& l) {
+  const Vec3 at = lightPose(plan, l).centre;
+  return std::hypot(at.x, at.z) < 0.95f && l.height > plan.sitter.eyeHeight + 0.45;
+}
+
 std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
   const auto written = [&](double m) { return spelling.length(m); };
   std::vector<Finding> found;

@@ -5,6 +5,7 @@
 
 #include "gear/kit.h"
 #include "gear/model.h"
+#include "plan/check.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
 
@@ -115,8 +116,7 @@ std::vector<Solid> gearOf(const Plan& plan, const Light& l) {
   // Over the sitter it hangs from an arm that comes in from the side; else it stands where its head is.
   const Vec3 joint = back - pose.frame.n * 0.08f;
   Vec3 foot{joint.x, 0, joint.z};
-  const bool over = std::hypot(pose.centre.x, pose.centre.z) < 0.95f && l.height > plan.sitter.eyeHeight + 0.45;
-  if (over) {
+  if (showsNoStand(plan, l)) {
     const float side = pose.centre.x < -0.02f ? -1.f : 1.f;
     foot = {joint.x + side * 1.7f, 0, joint.z - 0.3f};
     const Vec3 pivot{foot.x, std::max(0.5f, joint.y - 0.15f), foot.z};

@@ -6,6 +6,7 @@
 #include "gear/kit.h"
 #include "meter/point_meter.h"
 #include "picture/develop.h"
+#include "plan/check.h"
 #include "plan/lens.h"
 #include "plan/placement.h"
 #include "reading/fault_search.h"
@@ -102,7 +103,7 @@ void frame(FaultSearch& c) {
         }
       }
     // Over the sitter's head a light hangs from a boom that comes from outside.
-    const bool boom = std::hypot(pose.centre.x, pose.centre.z) < 0.95f && l.height > c.plan.sitter.eyeHeight + 0.45;
+    const bool boom = showsNoStand(c.plan, l);
     int standPoints = 0;
     if (!boom)
       for (float y = 0.05f; y < float(l.height) - hh; y += 0.08f)

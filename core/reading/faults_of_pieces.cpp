@@ -1,5 +1,5 @@
 #include <algorithm>
-#include <array>
+#include <optional>
 
 #include "gear/kit.h"
 #include "meter/point_meter.h"
@@ -45,6 +45,50 @@ double luminanceOfShade(const FaultSearch& c, const Source& lamp, int panel, Vec
   return seen > 0 ? light / seen : 0;
 }
 
+// Whether light `i` throws the shadow of a lamp with its shade where the picture shows it.
+void shadowOfLamp(FaultSearch& c, const Panel& shade, size_t i, const std::vector<std::optional<Emitter>>& emitters) {
+  const Emitter& e = *emitters[i];
+  const Frame f = frameOf(shade);
+  const Vec3 middle = spotOf(shade).at - f.n * float(shade.width / 2), eye = c.layers.view.camera.eye;
+  // How many stops the shadow of that place of it is deep; 0: nobody sees it.
+  const auto depthBehind = [&](Vec3 through, Vec3* at) {
+    const Vec3 way = normalize(through - e.pose().centre);
+    const auto hit = c.scene.meet(through + way * float(shade.width * 0.7), way, 5, -1, Colours::None);
+    if (!hit || hit->surface <= Surface::Cloth) return 0.0;
+    *at = hit->position + hit->facet * 2e-3f;
+    if (!pixelOf(c.layers, *at) || c.scene.occluded(*at, normalize(eye - *at), 1e-3f, length(eye - *at) * 0.99f, 3))
+      return 0.0;
+    double now = c.plan.ambient.lux * c.plan.camera.shutter;
+    for (size_t k = 0; k < emitters.size(); ++k)
+      if (emitters[k]) now += c.energy[k] * directLux(&c.scene, *emitters[k], *at, hit->facet, Receptor::Flat, 8);
+    const double without = now + c.energy[i] * (directLux(nullptr, e, *at, hit->facet, Receptor::Flat, 8) -
+                                                directLux(&c.scene, e, *at, hit->facet, Receptor::Flat, 8));
+    // Of what nobody sees in near-black nothing is found out.
+    if (without * gainOf(c.plan.camera) * 0.2 / kPi < 0.012) return 0.0;
+    return stopsOf(without, std::max(now, 1e-3 * without));
+  };
+  int asked = 0;
+  std::vector<Vec3> places;
+  double deepest = 0;
+  for (int x = -1; x <= 1; ++x)
+    for (int y = -2; y <= 1; ++y) {  // over the shade, and down its foot
+      Vec3 at;
+      const double depth =
+          depthBehind(middle + f.u * float(x * shade.width / 3) + f.v * float(y * shade.height / 3), &at);
+      ++asked;
+      if (depth <= kFoundOut) continue;
+      deepest = std::max(deepest, depth);
+      places.push_back(at);
+    }
+  const std::string& id = c.plan.lights[i].id;
+  if (places.size() * 4 >= size_t(asked))
+    c.tell("found-out", "light " + id,
+           say("{} throws the shadow of {} where the picture shows it, {:.1f} stops deep: its light does not come "
+               "from there.",
+               id, called(shade), deepest),
+           places);
+}
+
 }  // namespace
 
 // The pool of a light that is there for a table: on its mark, and off the nose.
@@ -88,6 +132,9 @@ void pools(FaultSearch& c) {
 // A lamp in the picture: it must be seen to burn, and not as a hole; and whoever goes on with its light must not show
 // that it is another.
 void lampsInThePicture(FaultSearch& c) {
+  std::vector<std::optional<Emitter>> emitters;
+  for (const Light& l : c.plan.lights)
+    emitters.push_back(burns(l) ? std::optional(emitterOf(c.plan, l)) : std::nullopt);
   for (size_t s = 0; s < c.plan.panels.size(); ++s) {
     const Panel& shade = c.plan.panels[s];
     if (!shade.on || !isShape(shade, {PanelShape::Shade})) continue;
@@ -109,49 +156,8 @@ void lampsInThePicture(FaultSearch& c) {
              say("{} comes out {:.1f} stops {} mid grey: nobody believes that it lights anything.", calledFirst(shade),
                  std::abs(std::max(over, -9.0)), over < 0 ? say("under") : say("over")),
              {middle});
-    // Shadows of the lamp itself, from lights that are not in it.
-    const Frame f = frameOf(shade);
-    for (size_t i = 0; i < c.plan.lights.size(); ++i) {
-      const Light& l = c.plan.lights[i];
-      if (i == b || !burns(l)) continue;
-      const Emitter e = emitterOf(c.plan, l);
-      const Vec3 lamp = e.pose().centre;
-      int asked = 0;
-      std::vector<Vec3> places;
-      double deepest = 0;
-      for (int x = -1; x <= 1; ++x)
-        for (int y = -2; y <= 1; ++y) {
-          // Over the shade, and down its foot.
-          const Vec3 through = spotOf(shade).at - f.n * float(shade.width / 2) + f.u * float(x * shade.width / 3) +
-                               f.v * float(y * shade.height / 3);
-          const Vec3 way = normalize(through - lamp);
-          const auto hit = c.scene.meet(through + way * float(shade.width * 0.7), way, 5, -1, Colours::None);
-          ++asked;
-          if (!hit || hit->surface <= Surface::Cloth) continue;
-          const Vec3 at = hit->position + hit->facet * 2e-3f, eye = c.layers.view.camera.eye;
-          if (!pixelOf(c.layers, at) || c.scene.occluded(at, normalize(eye - at), 1e-3f, length(eye - at) * 0.99f, 3))
-            continue;
-          double now = c.plan.ambient.lux * c.plan.camera.shutter;
-          for (size_t k = 0; k < c.plan.lights.size(); ++k)
-            if (const Light& other = c.plan.lights[k]; burns(other))
-              now += c.energy[k] *
-                     directLux(&c.scene, k == i ? e : emitterOf(c.plan, other), at, hit->facet, Receptor::Flat, 8);
-          const double without = now + c.energy[i] * (directLux(nullptr, e, at, hit->facet, Receptor::Flat, 8) -
-                                                      directLux(&c.scene, e, at, hit->facet, Receptor::Flat, 8));
-          // Of what nobody sees in near-black nothing is found out.
-          if (without * gainOf(c.plan.camera) * 0.2 / kPi < 0.012) continue;
-          if (const double depth = stopsOf(without, std::max(now, 1e-3 * without)); depth > kFoundOut) {
-            deepest = std::max(deepest, depth);
-            places.push_back(at);
-          }
-        }
-      if (places.size() * 4 >= size_t(asked))
-        c.tell("found-out", "light " + l.id,
-               say("{} throws the shadow of {} where the picture shows it, {:.1f} stops deep: its light does not come "
-                   "from there.",
-                   l.id, called(shade), deepest),
-               places);
-    }
+    for (size_t i = 0; i < emitters.size(); ++i)
+      if (i != b && emitters[i]) shadowOfLamp(c, shade, i, emitters);
   }
 }
 

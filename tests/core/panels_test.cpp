@@ -1,5 +1,6 @@
 #include <gtest/gtest.h>
 
+#include "core/black_room.h"
 #include "meter/panel_shares.h"
 #include "meter/point_meter.h"
 #include "meter/spots.h"
@@ -17,15 +18,7 @@
 namespace easel {
 namespace {
 
-// A black room so large that nothing comes back from it.
-Plan blackRoom() {
-  Plan p = test::demoPlan();
-  p.room = {30, 30, 15, 14, 0, 0, 0, "neutral", {}};
-  p.backdrop.distance = 13;
-  p.backdrop.material = "velvet-deep";
-  p.ambient.lux = 0;
-  return p;
-}
+using test::blackRoom;
 Panel board(double hour, double distance, double above, double width, double height, const char* front) {
   Panel b;
   b.id = "1";

@@ -4,6 +4,7 @@
 #include <filesystem>
 #include <fstream>
 
+#include "core/black_room.h"
 #include "gear/model.h"
 #include "meter/answers.h"
 #include "meter/panel_shares.h"
@@ -29,13 +30,9 @@ Panel piece(const char* kind, const char* id = "1") {
   made.id = id;
   return made;
 }
-// A black room so large that nothing comes back from it.
+// One light in it, bare of fittings.
 Plan blackRoom() {
-  Plan p = test::demoPlan();
-  p.room = {30, 30, 15, 14, 0, 0, 0, "neutral", {}};
-  p.backdrop.distance = 13;
-  p.backdrop.material = "velvet-deep";
-  p.ambient.lux = 0;
+  Plan p = test::blackRoom();
   p.panels.clear();
   p.lights.resize(1);
   p.lights[0].fittings = {};
