@@ -314,8 +314,7 @@ void BuildCard::fittingsPage() {
 void BuildCard::fillPieces() {
   std::vector<std::pair<QString, QString>> all, shades;
   for (const Panel& p : document_->plan().panels) {
-    const PanelKind* kind = findPanelKind(p.kind);
-    (kind && kind->shape == PanelShape::Shade ? shades : all).emplace_back(QString::fromStdString(p.id), panelText(p));
+    (shapeOf(p.kind) == PanelShape::Shade ? shades : all).emplace_back(QString::fromStdString(p.id), panelText(p));
   }
   all.insert(all.end(), shades.begin(), shades.end());
   const auto fill = [](QComboBox* box, const QString& none, const std::vector<std::pair<QString, QString>>& things) {

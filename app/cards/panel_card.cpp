@@ -29,8 +29,8 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   auto* kinds = new QMenu(up);
   bool piecesBegun = false;
   for (const PanelKind& k : panelKinds()) {
-    if (k.piece && !piecesBegun) kinds->addSeparator();
-    piecesBegun |= k.piece;
+    if (isPiece(k.shape) && !piecesBegun) kinds->addSeparator();
+    piecesBegun |= isPiece(k.shape);
     auto* a = kinds->addAction(QString::fromStdString(k.name), this, [this, id = k.id] { emit putUpWanted(id); });
     a->setToolTip(QString::fromStdString(k.use));
   }
@@ -211,9 +211,8 @@ void PanelCard::refresh() {
   for (QWidget* w : fields_) w->setEnabled(p != nullptr);
   which_->setEnabled(!all.empty());
   if (auto* in = findChild<QCheckBox*>("panelOn")) in->setChecked(p && p->on);
-  const PanelKind* kind = p ? findPanelKind(p->kind) : nullptr;
-  const PanelShape shape = kind ? kind->shape : PanelShape::Board;
-  const bool piece = kind && kind->piece, opens = shape == PanelShape::Doorway || shape == PanelShape::Window;
+  const PanelShape shape = p ? shapeOf(p->kind) : PanelShape::Board;
+  const bool piece = isPiece(shape), opens = shape == PanelShape::Doorway || shape == PanelShape::Window;
   shownWithLabel(fold_, !piece);
   shownWithLabel(gap_, !piece);
   shownWithLabel(pattern_, !opens && shape != PanelShape::Object);
@@ -223,7 +222,7 @@ void PanelCard::refresh() {
   for (QWidget* w : opening_) shownWithLabel(w, opens);
   fold_->setEnabled(shape == PanelShape::Fold);
   gap_->setEnabled(shape == PanelShape::Slit);
-  pattern_->setEnabled(kind && takesPattern(*kind));
+  pattern_->setEnabled(takesPattern(shape));
   depth_->setEnabled(piece && shape != PanelShape::Stool && shape != PanelShape::Branch);
   QString text =
       all.empty()

@@ -96,8 +96,8 @@ void MainWindow::buildMenus() {
   auto* panel = menuBar()->addMenu(tr("Boar&ds and pieces"));
   QMenu* pieces = nullptr;
   for (const PanelKind& k : panelKinds()) {
-    if (k.piece && !pieces) pieces = panel->addMenu(tr("&Bring into the set"));
-    if (k.piece) {
+    if (isPiece(k.shape) && !pieces) pieces = panel->addMenu(tr("&Bring into the set"));
+    if (isPiece(k.shape)) {
       add(pieces, QString::fromStdString(k.name), {}, [this, id = k.id] {
         actions_->putUpPanel(id);
       })->setToolTip(QString::fromStdString(k.use));

@@ -81,7 +81,6 @@ PanelKind readPanel(const Json& json, const Gear& gear) {
   take(json, "openWidth", p.openWidth);
   take(json, "openHeight", p.openHeight);
   take(json, "sill", p.sill);
-  p.piece = p.shape >= PanelShape::Table;
   take(json, "use", p.use);
   p.use = translated(p.use);
   for (const std::string& finish : {p.front, p.back})

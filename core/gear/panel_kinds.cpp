@@ -11,6 +11,10 @@ const std::vector<Paint>& paints() { return gear().paints; }
 
 const Finish* findFinish(std::string_view id) { return byId(finishes(), id); }
 const PanelKind* findPanelKind(std::string_view id) { return byId(panelKinds(), id); }
+PanelShape shapeOf(std::string_view id) {
+  const PanelKind* kind = findPanelKind(id);
+  return kind ? kind->shape : PanelShape::Board;
+}
 Vec3 paintColour(std::string_view id) {
   const Paint* p = byId(paints(), id);
   return p ? p->colour : Vec3{1, 1, 1};

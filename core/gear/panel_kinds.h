@@ -56,14 +56,17 @@ struct PanelKind {
   std::string front, back;                                        ///< finishes; the front looks at the sitter
   double above = 0;                                               ///< usual height of its centre above the floor [m]
   double kilograms = 0;                                           ///< 0: not known
-  bool piece = false;                                             ///< a set piece: may stand in the picture
   double depth = 0.5, openWidth = 0.8, openHeight = 2, sill = 0;  ///< usual, of set pieces [m]
   std::string use;                                                ///< in a line
 };
+/// Whether it is a piece of the set, which the picture may show.
+constexpr bool isPiece(PanelShape s) { return s >= PanelShape::Table; }
 /// Whether a drawing is cut out of it or painted on it.
-inline bool takesPattern(const PanelKind& k) { return k.shape == PanelShape::CutOut || k.shape == PanelShape::Picture; }
+constexpr bool takesPattern(PanelShape s) { return s == PanelShape::CutOut || s == PanelShape::Picture; }
 const std::vector<PanelKind>& panelKinds();
 const PanelKind* findPanelKind(std::string_view id);
+/// Of the kind of that id; a board when there is none.
+PanelShape shapeOf(std::string_view kind);
 
 /// Paint of walls: their colour at luminance 1 (multiplied by the room's reflectance).
 struct Paint {

@@ -81,8 +81,7 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
                      front});
   }
   for (const Panel& p : plan.panels) {
-    const PanelKind* kind = findPanelKind(p.kind);
-    if (!p.on || !kind || !kind->piece || kind->shape == PanelShape::Branch) continue;
+    if (!p.on || !isPiece(shapeOf(p.kind)) || shapeOf(p.kind) == PanelShape::Branch) continue;
     const PieceSpot s = spotOf(p);
     spots.push_back({"panel-" + p.id, calledFirst(p), s.at, s.looks});
   }

@@ -45,9 +45,9 @@ std::shared_ptr<const Gobo> goboNow(const Light& l) {
 std::vector<std::shared_ptr<const void>> cutOutsNow(const Plan& plan) {
   std::vector<std::shared_ptr<const void>> out;
   for (const Panel& p : plan.panels) {
-    const PanelKind* kind = findPanelKind(p.kind);
-    if (kind && takesPattern(*kind)) out.push_back(findGobo(p.pattern));
-    if (kind && kind->shape == PanelShape::Object) out.push_back(findModel(p.model));
+    const PanelShape shape = shapeOf(p.kind);
+    if (takesPattern(shape)) out.push_back(findGobo(p.pattern));
+    if (shape == PanelShape::Object) out.push_back(findModel(p.model));
   }
   return out;
 }

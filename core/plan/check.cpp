@@ -184,12 +184,12 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
       if (!findFinish(finish))
         leaveAside(where, say("{} has the finish \"{}\", which is not in the kit: grey is shown. Choose another.",
                               calledFirst(p), finish));
-    const PanelKind* kind = findPanelKind(p.kind);
-    if (kind && takesPattern(*kind) && !patternUsable(p.pattern))
+    const PanelShape shape = shapeOf(p.kind);
+    if (takesPattern(shape) && !patternUsable(p.pattern))
       leaveAside(where, say("{} wants the pattern \"{}\", which is not here or cannot be read: it is shown without. "
                             "Load it or choose another.",
                             calledFirst(p), p.pattern));
-    if (kind && kind->shape == PanelShape::Object && !modelThere(p.model))
+    if (shape == PanelShape::Object && !modelThere(p.model))
       leaveAside(where,
                  p.model.empty()
                      ? say("{} has no mesh yet: a block is shown. Load an OBJ file.", calledFirst(p))
@@ -222,7 +222,7 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     if (outside)
       tell(Severity::Warning, where,
            say("{} stands outside the room. Bring it nearer or widen the room.", calledFirst(p)));
-    if (kind && p.height >= 1.8 && kind->shape != PanelShape::Photographer)
+    if (findPanelKind(p.kind) && p.height >= 1.8 && shape != PanelShape::Photographer)
       tell(Severity::Note, where,
            say("{} is {} tall: two stands or weights on its foot, and none of them in a draught.", calledFirst(p),
                written(p.height)));

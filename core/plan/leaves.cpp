@@ -57,8 +57,7 @@ const Light* keyOrFirst(const Plan& plan) {
 
 std::vector<Leaf> leavesOf(const Plan&, const Panel& p, int index) {
   std::vector<Leaf> out;
-  const PanelKind* kind = findPanelKind(p.kind);
-  const PanelShape shape = kind ? kind->shape : PanelShape::Board;
+  const PanelShape shape = shapeOf(p.kind);
   Leaf leaf;
   leaf.panel = index;
   const Vec3 away = towardsHour(p.hour);
@@ -131,12 +130,10 @@ std::vector<Leaf> leavesOf(const Plan& plan) {
 }
 
 std::string calledFirst(const Panel& p) {
-  const PanelKind* kind = findPanelKind(p.kind);
-  return kind && kind->piece ? kind->name + " " + p.id : say("Board {}", p.id);
+  return isPiece(shapeOf(p.kind)) ? findPanelKind(p.kind)->name + " " + p.id : say("Board {}", p.id);
 }
 std::string called(const Panel& p) {
-  const PanelKind* kind = findPanelKind(p.kind);
-  if (!kind || !kind->piece) return say("board {}", p.id);
+  if (!isPiece(shapeOf(p.kind))) return say("board {}", p.id);
   std::string text = calledFirst(p);
   if (text[0] >= 'A' && text[0] <= 'Z') text[0] = char(text[0] - 'A' + 'a');
   return text;
@@ -158,8 +155,7 @@ bool samePanels(const Plan& a, const Plan& b) {
 }
 
 Panel ofHeight(Panel p, double height) {
-  const PanelKind* kind = findPanelKind(p.kind);
-  if (kind && kind->piece && std::abs(p.above - p.height / 2) < 0.005) p.above = height / 2;
+  if (isPiece(shapeOf(p.kind)) && std::abs(p.above - p.height / 2) < 0.005) p.above = height / 2;
   p.height = height;
   return p;
 }
@@ -241,7 +237,7 @@ PanelProposal proposePanel(const Plan& plan, const std::string& id) {
   p.openWidth = kind->openWidth;
   p.openHeight = kind->openHeight;
   p.sill = kind->sill;
-  if (kind->piece) {
+  if (isPiece(kind->shape)) {
     out.reason = placePiece(plan, *kind, p);
     return out;
   }

@@ -1,6 +1,7 @@
 // Panels of the plan as flat leaves in studio space, and where a new one usually goes.
 #pragma once
 
+#include <array>
 #include <memory>
 #include <vector>
 
@@ -26,6 +27,11 @@ struct Leaf {
   /// it only stands for a mesh on dial and rail, where its box is enough.
   enum class Gives { ByName, AsWall, AsMet, Outline } gives = Gives::ByName;
 
+  /// Of the rectangle, or of that about the disc, round it.
+  std::array<Vec3, 4> corners() const {
+    const Vec3 u = frame.u * halfWidth, v = frame.v * halfHeight;
+    return {centre - u - v, centre + u - v, centre + u + v, centre - u + v};
+  }
   float area() const { return disc ? kPiF * halfWidth * halfWidth : 4 * halfWidth * halfHeight; }
 };
 

@@ -39,11 +39,10 @@ Frame frameOf(const Panel& p) {
 PieceSpot spotOf(const Panel& p) {
   constexpr float kOff = 0.012f;  // metres: the receptor's own thickness
   const Frame f = frameOf(p);
-  const PanelKind* kind = findPanelKind(p.kind);
   Vec3 at = towardsHour(p.hour) * float(p.distance);
   at.y = float(p.above);
   const auto half = float(p.height / 2);
-  switch (kind ? kind->shape : PanelShape::Board) {
+  switch (shapeOf(p.kind)) {
     case PanelShape::Table:
     case PanelShape::Stool:
     case PanelShape::Block:

@@ -138,8 +138,7 @@ std::vector<Thing> objectsOf(const Plan& plan) {
   std::vector<Thing> out;
   for (size_t i = 0; i < plan.panels.size(); ++i) {
     const Panel& p = plan.panels[i];
-    const PanelKind* kind = findPanelKind(p.kind);
-    if (!p.on || !kind || kind->shape != PanelShape::Object) continue;
+    if (!p.on || shapeOf(p.kind) != PanelShape::Object) continue;
     const auto model = findModel(p.model);
     if (!model) continue;
     Thing t;

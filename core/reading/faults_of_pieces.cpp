@@ -13,10 +13,6 @@ namespace easel::rules {
 
 namespace {
 
-bool isShape(const Panel& p, std::initializer_list<PanelShape> any) {
-  const PanelKind* kind = findPanelKind(p.kind);
-  return kind && std::find(any.begin(), any.end(), kind->shape) != any.end();
-}
 bool burns(const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.modifier); }
 
 // Which way on the floor plan, as the camera's side sees it.
@@ -96,7 +92,7 @@ void pools(FaultSearch& c) {
   for (size_t i = 0; i < c.plan.lights.size(); ++i) {
     const Light& l = c.plan.lights[i];
     const Panel* on = burns(l) ? workedOn(c.plan, l) : nullptr;
-    if (!on || !isShape(*on, {PanelShape::Table, PanelShape::Block})) continue;
+    if (!on || (shapeOf(on->kind) != PanelShape::Table && shapeOf(on->kind) != PanelShape::Block)) continue;
     const Emitter e = emitterOf(c.plan, l);
     const PieceSpot mark = spotOf(*on);
     const Frame f = frameOf(*on);
@@ -137,7 +133,7 @@ void lampsInThePicture(FaultSearch& c) {
     emitters.push_back(burns(l) ? std::optional(emitterOf(c.plan, l)) : std::nullopt);
   for (size_t s = 0; s < c.plan.panels.size(); ++s) {
     const Panel& shade = c.plan.panels[s];
-    if (!shade.on || !isShape(shade, {PanelShape::Shade})) continue;
+    if (!shade.on || shapeOf(shade.kind) != PanelShape::Shade) continue;
     const auto bulb = std::find_if(c.plan.lights.begin(), c.plan.lights.end(),
                                    [&](const Light& l) { return burns(l) && l.inside == shade.id; });
     if (bulb == c.plan.lights.end()) continue;

@@ -80,9 +80,7 @@ std::vector<Thing> thingsOf(const Plan& plan, SetView view, const Spelling& spel
     Vec3 middle{0, 0, 0};
     const auto leaves = leavesOf(plan, p, int(i));
     for (const Leaf& leaf : leaves) {
-      const Vec3 a = leaf.frame.u * leaf.halfWidth, b = leaf.frame.v * leaf.halfHeight;
-      for (const Vec3& corner : {leaf.centre - a - b, leaf.centre + a - b, leaf.centre + a + b, leaf.centre - a + b})
-        t.outline.push_back(corner);
+      for (const Vec3& corner : leaf.corners()) t.outline.push_back(corner);
       middle = middle + leaf.centre * (1.f / float(leaves.size()));
     }
     t.at = middle;

@@ -92,16 +92,17 @@ Carried carriedPanel(const Panel& panel, const Inventory& kit, double wind, cons
   Carried c;
   c.what = called(panel);
   const PanelKind* kind = findPanelKind(panel.kind);
-  const double area = panel.width * panel.height * (kind && kind->shape == PanelShape::Fold ? 2 : 1);
+  const PanelShape shape = shapeOf(panel.kind);
+  const double area = panel.width * panel.height * (shape == PanelShape::Fold ? 2 : 1);
   c.weightsKnown = kind && kind->kilograms > 0;
   // Of the size that the catalogue weighs; a larger one weighs more in proportion.
   c.kilograms =
       c.weightsKnown ? kind->kilograms * panel.width * panel.height / (kind->width * kind->height) : 1.2 * area;
   c.height = panel.above;
   // A piece of the set stands by itself or hangs; a branch is held.
-  c.needsSupport = !(kind && (kind->shape == PanelShape::Photographer || kind->shape == PanelShape::Fold ||
-                              (kind->piece && kind->shape != PanelShape::Branch)));
-  if (kind && kind->shape == PanelShape::Photographer) c.kilograms = 0;
+  c.needsSupport = shape != PanelShape::Photographer && shape != PanelShape::Fold &&
+                   (!isPiece(shape) || shape == PanelShape::Branch);
+  if (shape == PanelShape::Photographer) c.kilograms = 0;
   if (!c.needsSupport) return c;
   c.supports = panel.width > 1.4 ? 2 : 1;
   const Support* s = fitting(kit, {c.height, c.kilograms / c.supports, 0, false, c.supports == 1});

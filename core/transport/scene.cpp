@@ -130,8 +130,7 @@ struct Scene::Impl {
         for (std::uint32_t i : {0u, k + 1, (k + 1) % n + 1}) g.triangles.push_back(first + i);
       }
     } else {
-      for (const Vec3& corner : {l.centre - u - v, l.centre + u - v, l.centre + u + v, l.centre - u + v})
-        g.position.push_back(corner);
+      for (const Vec3& corner : l.corners()) g.position.push_back(corner);
       for (std::uint32_t i : {0u, 1u, 2u, 0u, 2u, 3u}) g.triangles.push_back(first + i);
     }
     g.normal.resize(g.position.size(), l.frame.n);
@@ -154,9 +153,8 @@ struct Scene::Impl {
       if (l.gives == Leaf::Gives::AsWall) {
         auto g = partOf(l);
         addOutline(l, *g);
-        const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * l.halfHeight;
-        g->side = addSide(l.centre - u - v, u * 2, v * 2, l.frame.n, g->albedo);
-        g->behind = addSide(l.centre - u - v, u * 2, v * 2, -l.frame.n, g->backAlbedo);
+        g->side = addLeafSide(l, l.front, l.frame.n, g->albedo);
+        g->behind = addLeafSide(l, l.back, -l.frame.n, g->backAlbedo);
         traced.attach(std::move(g));
         continue;
       }
@@ -181,26 +179,25 @@ struct Scene::Impl {
 
   void addSolids() {
     objects = objectsOf(plan);
-    std::vector<Solid> all = gear;
-    for (const Thing& t : objects) all.push_back(t.solid);
-    for (const Solid& s : all) {
-      auto g = std::make_unique<Geometry>();
-      g->surface = Surface::Piece;
-      g->albedo = g->backAlbedo = s.albedo;
-      // Flat faces: no corner is shared.
-      for (size_t k = 0; k + 2 < s.triangles.size(); k += 3) {
-        const Vec3 a = s.position[s.triangles[k]], b = s.position[s.triangles[k + 1]],
-                   c = s.position[s.triangles[k + 2]];
-        const Vec3 across = cross(b - a, c - a);
-        if (!(dot(across, across) > 0)) continue;
-        for (const Vec3& p : {a, b, c}) {
-          g->triangles.push_back(std::uint32_t(g->position.size()));
-          g->position.push_back(p);
-          g->normal.push_back(normalize(across));
-        }
+    for (const Solid& s : gear) addSolid(s);
+    for (const Thing& t : objects) addSolid(t.solid);
+  }
+  void addSolid(const Solid& s) {
+    auto g = std::make_unique<Geometry>();
+    g->surface = Surface::Piece;
+    g->albedo = g->backAlbedo = s.albedo;
+    // Flat faces: no corner is shared.
+    for (size_t k = 0; k + 2 < s.triangles.size(); k += 3) {
+      const Vec3 a = s.position[s.triangles[k]], b = s.position[s.triangles[k + 1]], c = s.position[s.triangles[k + 2]];
+      const Vec3 across = cross(b - a, c - a);
+      if (!(dot(across, across) > 0)) continue;
+      for (const Vec3& p : {a, b, c}) {
+        g->triangles.push_back(std::uint32_t(g->position.size()));
+        g->position.push_back(p);
+        g->normal.push_back(normalize(across));
       }
-      if (!g->triangles.empty()) traced.attach(std::move(g));
     }
+    if (!g->triangles.empty()) traced.attach(std::move(g));
   }
 
   int addLeafSide(const Leaf& l, const Finish& f, Vec3 normal, Vec3 shown) {
@@ -208,7 +205,7 @@ struct Scene::Impl {
     const int at = addSide(l.centre - u - v, u * 2, v * 2, normal, f.diffuse + f.gloss);
     Side& s = sides[size_t(at)];
     s.through = f.through;
-    s.panel = true;
+    s.panel = l.gives == Leaf::Gives::ByName;
     s.disc = l.disc;
     s.shown = shown;
     return at;
@@ -456,35 +453,32 @@ std::optional<std::vector<Box>> Scene::movedSince(const Scene& before) const {
     return {};
   constexpr float kAbout = 0.01f;  // metres
   std::vector<Box> out;
-  std::vector<const Gobo*> drawnNow, drawnThen;
-  const auto about = [](const Impl& in, int panel, int* sides, std::vector<const Gobo*>& drawn) {
-    Box box;
+  struct Standing {
+    Box about;
+    int sides = 0;
+    std::vector<const Gobo*> drawn;
+    const Solid* mesh = nullptr;
+  };
+  const auto standing = [](const Impl& in, int panel) {
+    Standing s;
     for (const Leaf& l : in.leaves) {
       if (l.panel != panel) continue;
-      if (l.pattern || l.painted) drawn = {l.pattern.get(), l.painted.get()};
-      *sides += l.gives == Leaf::Gives::ByName || l.gives == Leaf::Gives::AsWall;
-      const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * (l.disc ? l.halfWidth : l.halfHeight);
-      for (const Vec3& corner : {l.centre - u - v, l.centre + u - v, l.centre + u + v, l.centre - u + v})
-        box.take(corner);
+      if (l.pattern || l.painted) s.drawn = {l.pattern.get(), l.painted.get()};
+      s.sides += l.gives == Leaf::Gives::ByName || l.gives == Leaf::Gives::AsWall;
+      for (const Vec3& corner : l.corners()) s.about.take(corner);
     }
-    return box.grownBy(kAbout);
-  };
-  const auto sameMesh = [](const Impl& a, const Impl& b, int panel) {
-    const auto of = [panel](const Impl& in) {
-      const auto at =
-          std::find_if(in.objects.begin(), in.objects.end(), [&](const Thing& t) { return t.panel == panel; });
-      return at == in.objects.end() ? nullptr : &at->solid;
-    };
-    const Solid *x = of(a), *y = of(b);
-    return x && y ? *x == *y : x == y;
+    s.about = s.about.grownBy(kAbout);
+    for (const Thing& t : in.objects)
+      if (t.panel == panel) s.mesh = &t.solid;
+    return s;
   };
   for (size_t i = 0; i < now.plan.panels.size(); ++i) {
-    int sidesNow = 0, sidesThen = 0;
-    const Box is = about(now, int(i), &sidesNow, drawnNow), was = about(then, int(i), &sidesThen, drawnThen);
-    if (sidesNow != sidesThen) return {};
-    if (now.plan.panels[i] == then.plan.panels[i] && drawnNow == drawnThen && sameMesh(now, then, int(i))) continue;
-    out.push_back(is);
-    out.push_back(was);
+    const Standing is = standing(now, int(i)), was = standing(then, int(i));
+    if (is.sides != was.sides) return {};
+    const bool sameMesh = is.mesh && was.mesh ? *is.mesh == *was.mesh : is.mesh == was.mesh;
+    if (now.plan.panels[i] == then.plan.panels[i] && is.drawn == was.drawn && sameMesh) continue;
+    out.push_back(is.about);
+    out.push_back(was.about);
   }
   if (now.gear == then.gear) return out;
   for (const Impl* in : {&now, &then})

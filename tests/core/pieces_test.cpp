@@ -42,15 +42,14 @@ Plan blackRoom() {
 Box around(const std::vector<Leaf>& leaves) {
   Box box;
   for (const Leaf& l : leaves)
-    for (float u : {-1.f, 1.f})
-      for (float v : {-1.f, 1.f}) box.take(l.centre + l.frame.u * (u * l.halfWidth) + l.frame.v * (v * l.halfHeight));
+    for (const Vec3& corner : l.corners()) box.take(corner);
   return box;
 }
 
 TEST(Pieces, StandOnTheFloorAndAreAsLargeAsTheySay) {
   Plan plan;
   for (const PanelKind& kind : panelKinds()) {
-    if (!kind.piece) continue;
+    if (!isPiece(kind.shape)) continue;
     Panel p = piece(kind.id.c_str());
     p.hour = 12;  // across is x then
     p.turn = 0;

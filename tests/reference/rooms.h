@@ -152,10 +152,7 @@ inline std::vector<RoomCase> roomCases() {
 }
 
 inline bool pieces(const Plan& plan) {
-  return std::any_of(plan.panels.begin(), plan.panels.end(), [](const Panel& p) {
-    const PanelKind* kind = findPanelKind(p.kind);
-    return kind && kind->piece;
-  });
+  return std::any_of(plan.panels.begin(), plan.panels.end(), [](const Panel& p) { return isPiece(shapeOf(p.kind)); });
 }
 
 /// Where the meter is held: before the nose towards the light and towards the camera, along the skin of the cheek that
