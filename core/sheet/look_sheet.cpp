@@ -66,7 +66,7 @@ std::string schoolName(RatioSchool school) {
 }
 
 std::string held(const LightAnswer& a) {
-  if (!a.hold.on.empty()) return say("at {}", a.hold.on);
+  if (!a.hold.on.empty()) return a.hold.on;
   return a.spot == "face"   ? say("at the face")
          : a.spot == "hair" ? say("over the crown")
          : a.spot == "edge" ? say("beside the head")
@@ -122,23 +122,42 @@ Table lightTable(const LookSheet& s) {
   return t;
 }
 
+// As one builds it: what has a depth says it, a wall its opening.
+std::string sizeOf(const Panel& p, const Spelling& spelling) {
+  const std::string wide = spelling.length(p.width), high = spelling.length(p.height);
+  switch (shapeOf(p.kind)) {
+    case PanelShape::Table:
+    case PanelShape::Chair:
+    case PanelShape::Block:
+      return say("{} x {}, {} high", wide, spelling.length(p.depth), high);
+    case PanelShape::Stool:
+      return say("{} across, {} high", wide, high);
+    case PanelShape::Doorway:
+    case PanelShape::Window:
+      return say("{} x {}; opening {} x {}, from {} up", wide, high, spelling.length(p.openWidth),
+                 spelling.length(p.openHeight), spelling.length(p.sill));
+    default:
+      return say("{} x {}", wide, high);
+  }
+}
+
 Table boardTable(const LookSheet& s) {
   Table t;
-  t.columns = {{say("board"), 1.6}, {say("faces"), 1.2}, {say("size"), 1.4}, {say("place"), 3}};
+  t.columns = {{say("board or piece"), 1.6}, {say("faces"), 1.2}, {say("size"), 1.4}, {say("place"), 3}};
   for (const Panel& p : s.plan.panels) {
     if (!p.on) continue;
     const PanelKind* k = findPanelKind(p.kind);
     const Finish* f = findFinish(p.front);
-    std::string place = say("{} o'clock, {}, middle {} high", writeClock(p.hour), s.wish.spelling.length(p.distance),
-                            s.wish.spelling.length(p.above));
+    std::string place = say("{} o'clock, {}", writeClock(p.hour), s.wish.spelling.length(p.distance));
+    const bool stands = isPiece(shapeOf(p.kind)) && std::abs(p.above - p.height / 2) < 0.005;
+    if (!stands) place += ", " + say("middle {} high", s.wish.spelling.length(p.above));
     if (std::abs(p.turn) >= 0.5) place += ", " + say("turned {:.0f}°", p.turn);
     if (std::abs(p.tilt) >= 0.5) place += ", " + say("tilted {:.0f}°", p.tilt);
     t.rows.push_back({say("{} {}", p.id,
                           !p.name.empty() ? p.name
                           : k             ? k->name
                                           : p.kind),
-                      f ? f->name : p.front,
-                      say("{} x {}", s.wish.spelling.length(p.width), s.wish.spelling.length(p.height)), place});
+                      f ? f->name : p.front, sizeOf(p, s.wish.spelling), place});
   }
   return t;
 }
@@ -303,7 +322,7 @@ LookSheet lookSheet(const Plan& plan, const SheetWish& wish, const std::function
     // One pass after the other, so that whoever waits can call it off.
     const Interrupt none;
     const double steps = double(wish.passes) * double(plan.lights.size() + 1);
-    for (int k = 1; studio.step(none, wish.passes) == Studio::Progress::Improved; ++k)
+    for (int k = 1; studio.step(none, wish.passes) != Studio::Progress::Done; ++k)
       stand(0.6 * std::min(1.0, k / steps));
   }
   const Layers& layers = there ? *wish.traced : studio.layers();

@@ -55,6 +55,13 @@ const LookSheet& master() {
   return sheet;
 }
 
+double brightest(const Picture& p) {
+  EXPECT_FALSE(p.rgba.empty());
+  double most = 0;
+  for (size_t i = 0; i < p.rgba.size(); i += 4) most = std::max(most, double(p.rgba[i + 1]));
+  return most;
+}
+
 struct Word {
   double x0, y0, x1, y1;
   std::string text;
@@ -369,6 +376,21 @@ TEST(SetSheet, WhatItIsCalledSaysWhatItHolds) {
   EXPECT_EQ(sheetFileName("../../etc/passwd", "sheet", "pdf"), "etc-passwd_sheet.pdf");
   EXPECT_EQ(sheetFileName("", "sheet", "pdf"), "plan_sheet.pdf");
   EXPECT_LE(sheetFileName(std::string(500, 'x'), "sheet", "pdf").size(), 100u);
+}
+
+TEST(SetSheet, ItsPicturesAreTracedWhenNoneStandOnTheEasel) {
+  EXPECT_GT(brightest(master().portrait), 120);
+  ASSERT_FALSE(master().growing.empty());
+  for (const Picture& p : master().growing) EXPECT_GT(brightest(p), 60);
+  for (const Picture& p : master().alone) EXPECT_GT(brightest(p), 20);
+}
+
+TEST(SetSheet, ALightOnAPieceSaysWhereItIsMetered) {
+  const fs::path plan = fs::path(EASEL_SOURCE_DIR) / "demo/scenes/marrow-lane-bench.easel.json";
+  const test::TemporaryFolder folder;
+  saveSheet(folder.path / "sheet.html", pagesOf(lookSheet(loadPlan(plan), small())), {});
+  const std::string text = readWholeFile(folder.path / "sheet.html");
+  EXPECT_NE(text.find("on table 1"), std::string::npos);
 }
 
 TEST(SetSheet, APlanThatCannotBeComputedAndAnUnknownPaperAreSaid) {
