@@ -174,9 +174,10 @@ void balancePlan(const std::string& file, bool sum, const std::string& out, bool
   }
   for (const LightAnswer& r : after.lights) {
     const Light* l = plan.light(r.id);
-    fmt::print("{}  {:<10} {:<12} reads {} on the {}, wanted {}, is {} stops\n", r.id, roleName(l->role),
+    fmt::print("{}  {:<10} {:<12} reads {} {}, wanted {}, is {} stops\n", r.id, roleName(l->role),
                findUnit(l->unit)->scale.write(l->power), writeAperture(r.aperture, ApertureStyle::Tenths),
-               r.hold.on.empty() ? r.spot : r.hold.on, signedStops(l->targetStops), signedStops(r.stopsFromWorking));
+               r.hold.on.empty() ? "on the " + r.spot : r.hold.on, signedStops(l->targetStops),
+               signedStops(r.stopsFromWorking));
   }
   if (sum) fmt::print("all lowered by {:.2f} stops; ", b.loweredBy);
   fmt::print("all together {} at the face\n", writeAperture(after.aperture, ApertureStyle::Tenths));

@@ -228,11 +228,12 @@ void MeterCard::refresh() {
   for (const LightAnswer& r : answers->lights) {
     const Light* l = plan.light(r.id);
     if (!l) continue;
-    rows +=
-        tr("<tr><td><b>%1 %2</b> on the %5&nbsp;&nbsp;</td><td><b>%3</b>, within %6&nbsp;&nbsp;</td><td>%4</td></tr>")
-            .arg(QString::fromStdString(r.id), lightText(*l).toHtmlEscaped(), apertureText(r.aperture),
-                 stopsText(r.stopsFromWorking), QString::fromStdString(r.hold.on.empty() ? r.spot : r.hold.on))
-            .arg(r.within, 0, 'f', 1);
+    rows += tr("<tr><td><b>%1 %2</b> %5&nbsp;&nbsp;</td><td><b>%3</b>, within %6&nbsp;&nbsp;</td><td>%4</td></tr>")
+                .arg(QString::fromStdString(r.id), lightText(*l).toHtmlEscaped(), apertureText(r.aperture),
+                     stopsText(r.stopsFromWorking),
+                     r.hold.on.empty() ? tr("on the %1").arg(QString::fromStdString(r.spot))
+                                       : QString::fromStdString(r.hold.on))
+                .arg(r.within, 0, 'f', 1);
   }
   rows +=
       tr("<tr><td><b>Everything on</b></td><td><b>%1</b></td><td>flash %2 %, ambient %3 stops off the target</td></tr>")

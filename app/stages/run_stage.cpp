@@ -131,10 +131,9 @@ void RunStage::showEvidence() {
   const RunCourse* c = run_->course();
   if (!c || c->over() || c->step().kind == RunStep::Kind::Picture) return bench_.easel->setMeter({});
   const HeldMeter& m = c->step().meter;
-  bench_.easel->setMeter(EaselView::Meter{m.at, m.looks, m.hold.receptor == Receptor::Dome,
-                                          m.spot == "backdrop" ? tr("behind the head, at the backdrop")
-                                          : m.hold.on.empty()  ? QString()
-                                                               : tr("at %1").arg(QString::fromStdString(m.hold.on))});
+  bench_.easel->setMeter(EaselView::Meter{
+      m.at, m.looks, m.hold.receptor == Receptor::Dome,
+      m.spot == "backdrop" ? tr("behind the head, at the backdrop") : QString::fromStdString(m.hold.on)});
 }
 
 }  // namespace easel::app

@@ -48,7 +48,7 @@ const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers) {
 
 std::string describe(const Hold& hold) {
   const std::string receptor = hold.receptor == Receptor::Flat ? say("flat") : say("dome");
-  if (!hold.on.empty()) return say("{}, on {}", receptor, hold.on);
+  if (!hold.on.empty()) return say("{}, {}", receptor, hold.on);
   return hold.towards.empty() ? say("{}, towards the camera", receptor) : say("{}, towards {}", receptor, hold.towards);
 }
 
@@ -58,7 +58,7 @@ HeldMeter worksIn(const Scene& scene, const Plan& plan, const Light& light) {
   if (const Panel* on = workedOn(plan, light)) {
     const PieceSpot s = spotOf(*on);
     w.spot = "panel " + on->id;
-    w.hold.on = called(*on);
+    w.hold.on = atSpotOf(*on);
     w.at = s.at;
     w.looks = s.looks;
     return w;

@@ -23,7 +23,7 @@ namespace easel {
 struct Hold {
   Receptor receptor = Receptor::Flat;
   std::string towards;  ///< letter of the light; empty: the camera
-  std::string on;       ///< laid on that piece of the set or held at it: "table 3"; empty: none
+  std::string on;       ///< laid on a piece of the set or held at it: "on table 3"; empty: none
 };
 /// "flat, towards A"; "dome, towards the camera"; "flat, on table 3".
 std::string describe(const Hold& hold);

@@ -139,6 +139,19 @@ std::string called(const Panel& p) {
   return text;
 }
 
+std::string atSpotOf(const Panel& p) {
+  switch (shapeOf(p.kind)) {
+    case PanelShape::Doorway:
+    case PanelShape::Window:
+      return say("in the opening of {}", called(p));
+    case PanelShape::Shade:
+    case PanelShape::Branch:
+      return say("before {}", called(p));
+    default:
+      return say("on {}", called(p));
+  }
+}
+
 bool samePanels(const Plan& a, const Plan& b) {
   auto standing = [](const Plan& p) {
     std::vector<Panel> out;

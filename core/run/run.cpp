@@ -72,8 +72,8 @@ std::vector<RunStep> runSteps(const Scene& scene, const Plan& plan, const Answer
 }
 
 std::string whereToHold(const HeldMeter& meter) {
-  const std::string place = meter.hold.on.empty() ? placeOf(meter.spot) : say("At {}", meter.hold.on);
-  return say("{}; {}.", place, describe(meter.hold));
+  if (!meter.hold.on.empty()) return say("The meter {}.", describe(meter.hold));
+  return say("{}; {}.", placeOf(meter.spot), describe(meter.hold));
 }
 
 std::string describe(const RunStep& s, const Plan& plan, const Spelling& spelling) {

@@ -5,6 +5,7 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <filesystem>
+#include <string>
 
 #include "metering/run_card.h"
 #include "window_support.h"
@@ -17,9 +18,10 @@ struct Running : Shown {
   QLineEdit* said = nullptr;
   int presses = 0;
 
-  explicit Running(bool begun = true, bool fresh = true) : Shown(false) {
+  explicit Running(bool begun = true, bool fresh = true, const std::string& demo = "marrow-lane-master")
+      : Shown(false) {
     if (fresh) std::filesystem::remove_all(journalFile().parent_path());
-    window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
+    window.openFile(QString::fromStdString(test::demoFile(demo)));
     EXPECT_TRUE(settled());
     window.showStage(QStringLiteral("Run"));
     field<QCheckBox>(window, "runByEye")->setChecked(false);

@@ -35,6 +35,21 @@ TEST(RunStage, GoesFromAllOffToAllSetWithOneKey) {
   EXPECT_LE(r.presses, 25);
 }
 
+TEST(RunStage, ALightThatWorksOnAPieceIsReadAtThatPiece) {
+  Running r(true, true, "scenes/marrow-lane-bench");
+  const Panel& bench = r.plan().panels.front();
+  while (!r.course().over() && r.course().step().light != "B") r.run->goTo(r.course().at() + 1), r.calm();
+  ASSERT_FALSE(r.course().over());
+  EXPECT_TRUE(r.card->step()->spoken().contains("flat, on table 1")) << qPrintable(r.card->step()->spoken());
+  EXPECT_NEAR(r.window.easel()->meter()->at.y, bench.above + bench.height / 2, 0.03) << "drawn on its top";
+  EXPECT_EQ(r.window.easel()->meter()->looks.y, 1.f);
+  r.say(r.spelled(r.course().step().expected * std::exp2(-0.5 / 2)));
+  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::SetAsTold) << "half a stop under its peg there";
+  const double power = r.plan().light("B")->power;
+  r.press();
+  EXPECT_NEAR(r.plan().light("B")->power, power + 0.5, 0.051);
+}
+
 TEST(RunStage, SpaceGoesOnOnlyWhereNothingIsTyped) {
   Running r;
   r.say("too dark");
