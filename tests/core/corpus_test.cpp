@@ -42,7 +42,7 @@ INSTANTIATE_TEST_SUITE_P(Readers, Corpus,
                                            std::pair{"wire", &fuzz::wire}, std::pair{"session", &fuzz::session},
                                            std::pair{"said", &fuzz::said}, std::pair{"photograph", &fuzz::photograph},
                                            std::pair{"day", &fuzz::day}, std::pair{"packed", &fuzz::packed},
-                                           std::pair{"attached", &fuzz::attached}),
+                                           std::pair{"attached", &fuzz::attached}, std::pair{"model", &fuzz::model}),
                          [](const auto& info) { return std::string(info.param.first); });
 
 }  // namespace

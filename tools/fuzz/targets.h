@@ -5,6 +5,7 @@
 #include <sys/mman.h>
 #include <unistd.h>
 
+#include <cmath>
 #include <cstdint>
 #include <cstdlib>
 #include <filesystem>
@@ -21,6 +22,7 @@
 #include "formats/plan_json.h"
 #include "formats/wish_json.h"
 #include "gear/drawing.h"
+#include "gear/model.h"
 #include "journal/journal.h"
 #include "plan/check.h"
 #include "run/said_reading.h"
@@ -138,6 +140,18 @@ inline void session(std::string_view text) {
   const std::string once = journal.json(journal.import(text));
   Journal again(":memory:");
   require(again.json(again.import(once)) == once);
+}
+
+// What is taken can be put up: every corner is a place, within the size that is told.
+inline void model(std::string_view text) {
+  const Model m = readModelText(std::string(text), "fuzz.obj");
+  require(!m.triangles.empty() && m.triangles.size() % 3 == 0);
+  for (const std::uint32_t at : m.triangles) {
+    require(at < m.position.size());
+    const Vec3 p = m.position[at];
+    require(std::abs(p.x) <= Model::kLargest && p.y >= -1e-3f && p.y <= Model::kLargest + 1e-3f &&
+            std::abs(p.z) <= Model::kLargest);
+  }
 }
 
 inline void said(std::string_view text) { require(saidAperture(text) > 0); }
