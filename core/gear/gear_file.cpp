@@ -179,6 +179,7 @@ Modifier readModifier(const Json& json, const std::vector<Modifier>& known) {
   take(json, "height", m.height);
   take(json, "centre", m.centre);
   take(json, "depth", m.depth);
+  take(json, "lining", m.lining);
   take(json, "kilograms", m.kilograms);
   take(json, "transmission", m.transmission);
   take(json, "lobe", m.lobe);
@@ -245,6 +246,7 @@ Json written(const Modifier& m) {
           {"height", m.height},
           {"centre", m.centre},
           {"depth", m.depth},
+          {"lining", m.lining},
           {"kilograms", m.kilograms},
           {"transmission", m.transmission},
           {"lobe", m.lobe},

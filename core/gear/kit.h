@@ -73,6 +73,7 @@ struct Modifier {
   double width = 0, height = 0;  ///< of the light-giving surface
   double centre = 0;             ///< Ring: diameter of the dark centre
   double depth = 0;              ///< from the light-giving surface back to the stand
+  double lining = 0.75;          ///< reflectance of its inside, where one can look into it
   double kilograms = 0;          ///< 0: not known
   double transmission = 1;       ///< lm out / lm of the bare head, 0..1
   double lobe = 1;               ///< luminous intensity ~ cos^lobe of the angle off axis; 1 = Lambertian diffuser

@@ -39,9 +39,13 @@ std::vector<Vec3> ringAbout(Vec3 centre, Vec3 u, Vec3 v, float halfWide, float h
   }
   return out;
 }
-void tube(Solid& s, Vec3 from, Vec3 to, float radius) {
+// Closed at both ends.
+void tube(Solid& s, Vec3 from, Vec3 to, float radius, int sides = 6) {
   const Frame f = Frame::facing(to - from);
-  sweep(s, ringAbout(from, f.u, f.v, radius, radius, 6), ringAbout(to, f.u, f.v, radius, radius, 6));
+  const std::vector<Vec3> ends[] = {ringAbout(from, f.u, f.v, radius, radius, sides),
+                                    ringAbout(to, f.u, f.v, radius, radius, sides)};
+  sweep(s, ends[0], ends[1]);
+  for (const std::vector<Vec3>& end : ends) lid(s, end);
 }
 
 // The outline of a front, shrunk by `scale`, `back` behind it.
@@ -58,6 +62,67 @@ std::vector<Vec3> outlineOf(const Modifier& m, const LightPose& pose, float back
     }
     default:
       return ringAbout(c, f.u, f.v, w, h, 24);
+  }
+}
+
+// What is put round the light, from rim to neck, seen from without and from within.
+struct Station {
+  float back, scale;  // of the depth, of the front
+};
+void shell(Solid& s, const Modifier& m, const LightPose& pose, float deep, const std::vector<Station>& along,
+           float scale = 1) {
+  for (size_t k = 1; k < along.size(); ++k)
+    sweep(s, outlineOf(m, pose, kBehind + deep * along[k - 1].back, along[k - 1].scale * scale),
+          outlineOf(m, pose, kBehind + deep * along[k].back, along[k].scale * scale));
+}
+Solid of(float reflectance) {
+  Solid s;
+  s.albedo = {reflectance, reflectance, reflectance};
+  return s;
+}
+
+constexpr float kBlackCloth = 0.03f, kBlackMetal = 0.04f, kMetal = 0.3f, kWhite = 0.75f;
+
+// Black outside, its cloth white in front within a seam.
+void addBox(std::vector<Solid>& out, const Modifier& m, const LightPose& pose, float neck) {
+  const auto deep = std::max(float(m.depth), 2 * kBehind);
+  Solid cloth = of(kWhite), sides = of(kBlackCloth);
+  lid(cloth, outlineOf(m, pose, kBehind, 0.96f));
+  sweep(sides, outlineOf(m, pose, kBehind, 0.96f), outlineOf(m, pose, kBehind, 1));
+  shell(sides, m, pose, deep, {{0, 1}, {0.12f, 1}, {1, neck}});
+  lid(sides, outlineOf(m, pose, kBehind + deep, neck));
+  out.push_back(std::move(cloth));
+  out.push_back(std::move(sides));
+}
+// One looks into it, at the head or at what hides the head.
+void addBowl(std::vector<Solid>& out, const Modifier& m, const LightPose& pose, const std::vector<Station>& along,
+             float outside) {
+  const auto deep = float(m.depth);
+  Solid within = of(float(m.lining)), without = of(outside);
+  shell(within, m, pose, deep, along, 0.98f);
+  shell(without, m, pose, deep, along);
+  lid(within, outlineOf(m, pose, kBehind + deep * along.back().back, along.back().scale));
+  if (m.centre > 0) {
+    const float across = float(m.centre / m.width);
+    lid(within, outlineOf(m, pose, kBehind + deep * 0.2f, across));
+  }
+  out.push_back(std::move(within));
+  out.push_back(std::move(without));
+}
+void addBody(std::vector<Solid>& out, const Modifier& m, const LightPose& pose) {
+  const float neck = std::min(1.f, kHead / std::max(0.01f, float(m.width) / 2));
+  switch (m.family) {
+    case ModifierFamily::Reflector:
+      return addBowl(out, m, pose, {{0, 1}, {0.75f, std::max(neck, 0.7f)}, {1, neck}}, kMetal);
+    case ModifierFamily::Dish:
+      return addBowl(out, m, pose, {{0, 1}, {0.2f, 0.9f}, {0.4f, 0.65f}, {0.5f, neck}, {1, neck}}, float(m.lining));
+    case ModifierFamily::Umbrella:  // its ribs bend the cloth
+      return addBowl(out, m, pose, {{0, 1}, {0.12f, 0.88f}, {0.28f, 0.65f}, {0.4f, 0.35f}, {0.45f, 0.02f}},
+                     kBlackCloth);
+    case ModifierFamily::Spot:
+      return addBowl(out, m, pose, {{0, 1}, {0.7f, 1}, {1, neck}}, kBlackMetal);
+    default:
+      return addBox(out, m, pose, m.family == ModifierFamily::Continuous ? 0.94f : neck);
   }
 }
 
@@ -97,21 +162,19 @@ std::vector<Solid> gearOf(const Plan& plan, const Light& l) {
     return out;
   const LightPose pose = lightPose(plan, l);
   const Vec3 back = pose.centre - pose.frame.n * float(m->depth);
-  Solid black;
+  Solid black = of(kBlackMetal);
   if (hasBody(l, *m)) {
-    const float neck = std::min(1.f, kHead / std::max(0.01f, float(m->width) / 2));
-    const std::vector<Vec3> front = outlineOf(*m, pose, kBehind, 1);
-    std::vector<Vec3> rear = outlineOf(*m, pose, std::max(float(m->depth), 2 * kBehind), neck);
-    sweep(black, front, rear);
-    lid(black, rear);
-    Solid cloth;
-    // A box or panel is white in front; one looks into a reflector.
-    const bool white = m->family == ModifierFamily::Softbox || m->family == ModifierFamily::Continuous;
-    cloth.albedo = white ? Vec3{0.7f, 0.7f, 0.7f} : Vec3{0.15f, 0.15f, 0.15f};
-    lid(cloth, outlineOf(*m, pose, kBehind, 0.995f));
-    out.push_back(std::move(cloth));
-    // The head sits behind it.
-    if (m->family != ModifierFamily::Continuous) tube(black, back, back - pose.frame.n * 0.26f, kHead);
+    addBody(out, *m, pose);
+    // The head sits behind it; an umbrella's looks into it, on the rod.
+    if (m->family == ModifierFamily::Umbrella) {
+      const Vec3 within = pose.centre - pose.frame.n * (float(m->depth) * 0.06f);
+      tube(black, within, back, 0.006f);
+      tube(black, within, within - pose.frame.n * (float(m->depth) * 0.3f), kHead);
+    } else if (m->family != ModifierFamily::Continuous) {
+      tube(black, back, back - pose.frame.n * 0.26f, kHead, 12);
+    }
+  } else if (m->backShare <= 0) {
+    tube(black, back, back - pose.frame.n * 0.26f, kHead, 12);
   }
   // Over the sitter it hangs from an arm that comes in from the side; else it stands where its head is.
   const Vec3 joint = back - pose.frame.n * 0.08f;
@@ -120,7 +183,9 @@ std::vector<Solid> gearOf(const Plan& plan, const Light& l) {
     const float side = pose.centre.x < -0.02f ? -1.f : 1.f;
     foot = {joint.x + side * 1.7f, 0, joint.z - 0.3f};
     const Vec3 pivot{foot.x, std::max(0.5f, joint.y - 0.15f), foot.z};
-    tube(black, joint, pivot + normalize(pivot - joint) * 0.7f, kTube);
+    const Vec3 along = normalize(pivot - joint), tail = pivot + along * 0.7f;
+    tube(black, joint, tail, kTube);
+    tube(black, tail - along * 0.2f, tail, 0.055f, 12);  // its weight
     tube(black, foot, pivot, kTube);
   } else if (joint.y > 0.2f) {
     tube(black, foot, joint, kTube);

@@ -2,7 +2,8 @@
 // light off.
 //
 // Metres, studio space. A light gives its light from the front of its modifier whether its body stands in the scene or
-// not, and no body is in the way of its own light. Black cloth and metal throughout, the front of a box white.
+// not, and no body is in the way of its own light. A box is black with a white front, dishes, reflectors and umbrellas
+// are open and show their lining, heads and stands are black metal: reflectances common practice, no source.
 #pragma once
 
 #include <cstdint>

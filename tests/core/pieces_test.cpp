@@ -343,6 +343,45 @@ TEST(GearInTheSet, StandsInTheSceneWhereItIsSeenOrInTheWay) {
   EXPECT_LT(a.light("B")->alone.total(), 0.6 * c.light("B")->alone.total()) << "the key's box stands before it";
 }
 
+TEST(GearInTheSet, OneLooksIntoABowlAndOntoABox) {
+  struct Form {
+    const char* modifier;
+    float reflectance, deepest, shallowest;  // metres behind the front
+  };
+  for (const Form& form : {Form{"softbox-60x90", 0.75f, 0.006f, 0},
+                           {"octa-90", 0.75f, 0.006f, 0},
+                           {"panel-60x30", 0.75f, 0.006f, 0},
+                           {"dish-55", 0.75f, 0.2f, 0.03f},
+                           {"dish-55-silver", 0.6f, 0.2f, 0.03f},
+                           {"reflector-18", 0.6f, 0.18f, 0.03f},
+                           {"umbrella-white", 0.75f, 0.3f, 0.05f},
+                           {"umbrella-silver", 0.6f, 0.3f, 0.05f}}) {
+    SCOPED_TRACE(form.modifier);
+    Plan plan = test::demoPlan();
+    plan.panels.clear();
+    plan.lights.resize(1);
+    Light& l = plan.lights[0];
+    l.modifier = form.modifier;
+    l.hour = 12.4;  // in the picture
+    l.distance = 1.2;
+    l.height = 1.4;
+    Studio studio(8, 8);
+    studio.setPlan(plan);
+    const LightPose pose = lightPose(plan, l);
+    const Vec3 aside = pose.frame.u * float(findModifier(form.modifier)->width * 0.4);
+    const auto met = studio.scene()->meet(pose.centre + aside + pose.frame.n * 0.1f, -pose.frame.n, 1);
+    ASSERT_TRUE(met);
+    EXPECT_EQ(met->surface, Surface::Piece);
+    EXPECT_NEAR(met->albedo.x, form.reflectance, 1e-3);
+    EXPECT_LT(met->distance - 0.1f, form.deepest);
+    EXPECT_GT(met->distance - 0.1f, form.shallowest);
+    std::vector<Solid> body = gearOf(plan, l);
+    body.pop_back();  // head and stand
+    for (const Solid& s : body)
+      for (const Vec3& p : s.position) EXPECT_LT(dot(p - pose.centre, pose.frame.n), -0.001f) << "its own light leaves";
+  }
+}
+
 TEST(GearInTheSet, ABulbInAShadeAndAWindowHaveNone) {
   Plan plan = test::demoPlan();
   Light l = plan.lights[0];
