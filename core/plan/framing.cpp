@@ -5,6 +5,7 @@
 
 #include "gear/kit.h"
 #include "plan/lens.h"
+#include "plan/placement.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -37,6 +38,52 @@ Camera framed(const Plan& plan, const Framing& f) {
   c.aimBelowEyes = f.belowEyes;
   c.height = plan.sitter.eyeHeight - f.belowEyes + 0.03;
   return c;
+}
+
+namespace {
+// Where points lie in the picture: 1 is its edge.
+struct Extent {
+  float low = INFINITY, high = -INFINITY, aside = 0;
+};
+Extent extentOf(const Plan& plan, std::span<const Vec3> points) {
+  const CameraPose pose = cameraPose(plan);
+  Extent e;
+  for (const Vec3& q : points) {
+    const Vec3 d = q - pose.eye;
+    const float half = std::max(0.05f, -dot(d, pose.frame.n)) * pose.tanHalfHeight;
+    e.low = std::min(e.low, dot(d, pose.frame.v) / half);
+    e.high = std::max(e.high, dot(d, pose.frame.v) / half);
+    e.aside = std::max(e.aside, std::abs(dot(d, pose.frame.u)) / (half * float(plan.camera.frame)));
+  }
+  return e;
+}
+}  // namespace
+
+Camera widened(const Plan& plan, std::span<const Vec3> points) {
+  constexpr float kWithin = 0.95f;
+  constexpr double kBehindCamera = 0.4, kStep = 1.04, kShortest = 24;  // metres; a factor; mm
+  const auto within = [](const Extent& e) { return e.aside <= kWithin && e.low >= -kWithin && e.high <= kWithin; };
+  if (within(extentOf(plan, points))) return plan.camera;
+  std::vector<Vec3> all(points.begin(), points.end());
+  for (const Vec3& head : {Vec3{0, 0.19f, 0}, Vec3{-0.2f, -0.05f, 0}, Vec3{0.2f, -0.05f, 0}})
+    all.push_back(head + Vec3{0, float(plan.sitter.eyeHeight), 0});
+  Plan p = plan;
+  Camera& c = p.camera;
+  const double most = std::max(c.distance, plan.room.depth - plan.room.behind - kBehindCamera);
+  for (;;) {
+    c.aimBelowEyes = plan.camera.aimBelowEyes;
+    for (int aimed = 0; aimed < 4; ++aimed) {
+      const Extent e = extentOf(p, all);
+      if (within(e)) return c;
+      c.aimBelowEyes -= double(e.low + e.high) / 2 * double(cameraPose(p).tanHalfHeight) * c.distance;
+    }
+    if (c.distance * kStep <= most)
+      c.distance *= kStep;
+    else if (c.focalLength / kStep >= kShortest)
+      c.focalLength = std::round(c.focalLength / kStep - 0.5);
+    else
+      return c;
+  }
 }
 
 const Framing& framingOf(const Plan& plan) {

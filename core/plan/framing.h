@@ -5,10 +5,12 @@
 // three-quarter length above the knee. Eyes on the upper third or a little above.
 #pragma once
 
+#include <span>
 #include <string>
 #include <utility>
 #include <vector>
 
+#include "geometry/vec.h"
 #include "plan/plan.h"
 
 namespace easel {
@@ -27,6 +29,9 @@ const std::vector<Framing>& framings();
 /// The camera moved (and its lens raised a little above the picture's centre) so that the framing fills the sensor.
 /// Distance is kept between 0.5 and 50 m.
 Camera framed(const Plan& plan, const Framing& framing);
+/// The camera as near as it is but so far back, aimed so high or low, that head and `points` (studio space, m) lie
+/// within the picture; where the room ends the lens grows shorter, to 24 mm. As it is when they do already.
+Camera widened(const Plan& plan, std::span<const Vec3> points);
 /// The framing that the camera shows now: the nearest in height.
 const Framing& framingOf(const Plan& plan);
 

@@ -1,13 +1,16 @@
 #include "plan/leaves.h"
 
+#include <algorithm>
 #include <cmath>
 #include <stdexcept>
 
+#include "gear/kit.h"
 #include "gear/model.h"
 #include "plan/edit.h"
 #include "plan/piece_leaves.h"
 #include "plan/placement.h"
 #include "plan/ranges.h"
+#include "sitters/sitter.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -192,6 +195,83 @@ void standAt(Panel& p, double x, double z) {
   p.turn = degrees(std::atan2(float(-x), float(-z)));
 }
 
+bool inPicture(const CameraPose& camera, double frame, Vec3 at) {
+  const Vec3 d = at - camera.eye;
+  const float half = -dot(d, camera.frame.n) * camera.tanHalfHeight * 1.05f;
+  return half > 0 && std::abs(dot(d, camera.frame.v)) < half && std::abs(dot(d, camera.frame.u)) < half * float(frame);
+}
+
+// Across the line that it stands in, and along itself away from the camera until the picture is free of its near end.
+void holdBeside(const Plan& plan, Panel& p) {
+  const CameraPose camera = cameraPose(plan);
+  const Vec3 line = towardsHour(p.hour), aside = line.x >= 0 ? Vec3{line.z, 0, -line.x} : Vec3{-line.z, 0, line.x};
+  const Vec3 stood = line * float(p.distance) + Vec3{0, float(p.above), 0};
+  const auto half = float(p.width / 2);
+  float by = 0;
+  const auto seen = [&] {
+    for (const float along : {1.f, 0.7f, 0.4f})
+      for (const float up : {-0.5f, 0.f, 0.5f})
+        if (inPicture(camera, plan.camera.frame,
+                      stood + aside * (by - half * along) + Vec3{0, up * float(p.height), 0}))
+          return true;
+    return false;
+  };
+  while (by < half - 0.1f && seen()) by += 0.05f;
+  const Vec3 at = line * float(p.distance) + aside * by;
+  p.hour = hourOf(double(at.x), double(at.z));
+  p.distance = double(length(at));
+  p.turn = std::remainder(degrees(std::atan2(-at.x, -at.z) - std::atan2(-line.x, -line.z)), 360.0);
+}
+
+bool between(const Leaf& l, Vec3 from, Vec3 to) {
+  const Vec3 way = to - from;
+  const float across = dot(way, l.frame.n);
+  const float t = dot(l.centre - from, l.frame.n) / (across == 0 ? 1e-6f : across);
+  if (!(t > 0 && t < 1)) return false;
+  const Vec3 met = from + way * t - l.centre;
+  const float u = dot(met, l.frame.u) / l.halfWidth, v = dot(met, l.frame.v) / l.halfHeight;
+  return l.disc ? u * u + v * v < 1 : std::abs(u) < 1 && std::abs(v) < 1;
+}
+
+// Aside by as little as leaves the nose free, where the meter is held: in a leaf's shadow the key would be
+// balanced for the leaf.
+void freeTheNose(const Plan& plan, const Light& light, Panel& p) {
+  const Vec3 nose = posedDirection({0, 0, 0.15f}, 1, {plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod}) +
+                    Vec3{0, float(plan.sitter.eyeHeight) - 0.045f, 0};
+  const LightPose lamp = lightPose(plan, light);
+  const Modifier* front = findModifier(light.modifier);
+  const float half = front ? float(front->width) / 2 : 0.05f;
+  const auto hidden = [&](const Panel& at) {
+    const std::vector<Leaf> leaves = leavesOf(plan, at);
+    int n = 0;
+    for (const float x : {-1.f, 0.f, 1.f})
+      for (const float y : {-1.f, 0.f, 1.f})
+        for (const float lit : {0.f, half}) {
+          const Vec3 off = lamp.frame.u * x + lamp.frame.v * y;
+          n += std::any_of(leaves.begin(), leaves.end(),
+                           [&](const Leaf& l) { return between(l, nose + off * 0.02f, lamp.centre + off * lit); });
+        }
+    return n;
+  };
+  // Rings of places about where it stands, in its own plane.
+  const Panel stood = p;
+  const Vec3 at = towardsHour(p.hour) * float(p.distance), along = frameOf(p).u;
+  int least = hidden(p);
+  for (int ring = 1; ring <= 10 && least > 0; ++ring)
+    for (int k = 0; k < 12; ++k) {
+      Panel moved = stood;
+      const float by = 0.02f * float(ring), a = 2 * kPiF * float(k) / 12;
+      const Vec3 to = at + along * (by * std::cos(a));
+      moved.hour = hourOf(double(to.x), double(to.z));
+      moved.distance = double(length(to));
+      moved.above += double(by * std::sin(a));
+      if (const int n = hidden(moved); n < least) {
+        least = n;
+        p = moved;
+      }
+    }
+}
+
 std::string placePiece(const Plan& plan, const PanelKind& kind, Panel& p) {
   const double eyes = plan.sitter.eyeHeight, key = keyHour(plan), cloth = plan.backdrop.distance;
   const Light* light = keyOrFirst(plan);
@@ -201,27 +281,30 @@ std::string placePiece(const Plan& plan, const PanelKind& kind, Panel& p) {
       p.distance = 0.32 + p.depth / 2;
       return say("Before the sitter: a light on it makes a pool, and what it sends back lifts the chin.");
     case PanelShape::Doorway:
-      standAt(p, key < 6 ? -0.9 : 0.9, -std::max(0.6, cloth * 0.6));
+      standAt(p, key < 6 ? -0.45 : 0.45, -std::max(0.6, cloth * 0.5));
       return say("Behind the sitter, beside the head. Put a light with a colour behind it: another room.");
     case PanelShape::Window:
       p.hour = key < 6 ? 3 : 9;
       p.distance = std::min(1.5, std::max(0.8, plan.room.width / 2 - 0.6));
       return say("On the key's side. A hard light some metres behind it is the sun, a large soft one the sky.");
     case PanelShape::Picture:
-      standAt(p, key < 6 ? -0.75 : 0.75, -std::max(0.2, cloth - p.depth / 2 - 0.005));
-      p.above = eyes + 0.25;
+      standAt(p, key < 6 ? -0.55 : 0.55, -std::max(0.2, cloth - p.depth / 2 - 0.005));
+      p.above = eyes + 0.3;
       return say("On the backdrop, beside the head: give it a slit of light of its own.");
     case PanelShape::Shade:
-      standAt(p, key < 6 ? 0.7 : -0.7, -std::min(0.5, cloth * 0.4));
+      standAt(p, key < 6 ? 0.45 : -0.45, -std::min(0.4, cloth * 0.4));
       p.above = std::max(0.5, eyes - 0.1);
       p.depth = p.above - p.height / 2;  // a foot down to the floor
       return say(
           "In the picture, on the key's side: it gives the key its reason. Put a small lamp in it, and meter "
           "what it gives.");
     case PanelShape::Branch:
+      // Near the face: far from it leaves are a haze.
       p.hour = light ? light->hour : key;
-      p.distance = light ? light->distance * 0.6 : 0.7;
-      p.above = light ? eyes + (light->height - eyes) * 0.6 : eyes + 0.3;
+      p.distance = light ? std::min(0.55, light->distance * 0.6) : 0.55;
+      p.above = eyes + (light ? (light->height - eyes) * p.distance / std::max(0.1, light->distance) : 0.2);
+      holdBeside(plan, p);
+      if (light) freeTheNose(plan, *light, p);
       return say("In the key's way: leaves on face and wall, sharper the nearer it is to them.");
     default:
       standAt(p, key < 6 ? -0.8 : 0.8, kind.shape == PanelShape::Stool ? 0.1 : -0.3);

@@ -96,9 +96,10 @@ double KeySearch::cost(double azimuth, double elevation, double distance) {
 KeyPlace searchKey(KeySearch& s, const Modifier& front) {
   // Near and far follow from the front: a box works from its own width to three times that.
   const double wide = std::max(front.width, front.height);
-  const double nearest = std::max(0.55, 0.9 * wide),
-               furthest = s.pattern == FacePattern::Split ? nearest + 0.5
-                                                          : std::clamp(wide < 0.3 ? 2.4 : 2.6 * wide, 1.3, 2.6);
+  const double nearest = std::max({0.55, 0.9 * wide, s.look.nearest}),
+               furthest = std::max(s.look.nearest + 0.6, s.pattern == FacePattern::Split
+                                                             ? nearest + 0.5
+                                                             : std::clamp(wide < 0.3 ? 2.4 : 2.6 * wide, 1.3, 2.6));
   const FaceDirection middle = s.middle();
   std::vector<double> low{std::max(0.0, middle.azimuth - 26), std::max(s.look.elevationLeast, middle.elevation - 24),
                           nearest},

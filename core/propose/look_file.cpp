@@ -71,6 +71,7 @@ Look readLook(const Json& json) {
     l.elevationLeast = json["elevation"][0].get<double>();
     l.elevationMost = json["elevation"][1].get<double>();
   }
+  take(json, "nearest", l.nearest);
   if (json.contains("lights"))
     for (const Json& one : json["lights"]) l.lights.push_back(readLight(one));
   take(json, "backdrop", l.backdrop);

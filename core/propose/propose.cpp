@@ -10,6 +10,8 @@
 #include "balance/backdrop_tone.h"
 #include "balance/balance.h"
 #include "gear/inventory.h"
+#include "gear/panel_kinds.h"
+#include "plan/framing.h"
 #include "plan/lamp.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
@@ -111,6 +113,71 @@ Light keyOf(const Modifier& m, const Plan& plan, bool left) {
   return l;
 }
 
+// What of a piece the picture is to show: a lamp or a painting whole, of a table the place that is lit, of an opening
+// what is beside the head.
+void toBeSeen(const Plan& plan, const Panel& panel, std::vector<Vec3>& points) {
+  switch (shapeOf(panel.kind)) {
+    case PanelShape::Shade:
+    case PanelShape::Picture:
+      for (const Leaf& l : leavesOf(plan, panel))
+        for (const Vec3& corner : l.corners()) points.push_back(corner);
+      return;
+    case PanelShape::Table:
+      for (const Vec3& about : {Vec3{-0.2f, 0, 0}, Vec3{0.2f, 0, 0}, Vec3{0, 0, 0.2f}})
+        points.push_back(spotOf(panel).at + about);
+      return;
+    case PanelShape::Doorway:
+    case PanelShape::Window:
+      for (const float aside : {-0.2f, 0.2f})
+        points.push_back({spotOf(panel).at.x + aside, float(plan.sitter.eyeHeight), spotOf(panel).at.z});
+      return;
+    default:
+      return;  // before the lamp, or beside the picture
+  }
+}
+// The picture wide enough for what the look shows in it.
+void stepBack(Plan& plan, const Look& look) {
+  std::vector<Vec3> points;
+  for (const Panel& p : plan.panels)
+    if (std::find(look.pieces.begin(), look.pieces.end(), p.kind) != look.pieces.end()) toBeSeen(plan, p, points);
+  if (!points.empty()) plan.camera = widened(plan, points);
+}
+// Before the key is searched, which must not stand in that picture: as if it stood where keys usually do.
+Camera cameraFor(const Look& look, const Plan& studio, const Light& key) {
+  Plan p = studio;
+  p.lights.push_back(key);
+  for (const std::string& piece : look.pieces) p.panels.push_back(proposePanel(p, piece).panel);
+  stepBack(p, look);
+  return p.camera;
+}
+
+// A branch stands in the key's way, wherever a cure has put the key.
+bool branchFollows(Plan& plan) {
+  bool moved = false;
+  for (Panel& p : plan.panels) {
+    if (shapeOf(p.kind) != PanelShape::Branch) continue;
+    const Panel again = proposePanel(plan, p.kind).panel;
+    moved |= std::abs(again.above - p.above) > 0.01 || std::abs(again.hour - p.hour) > 0.02 ||
+             std::abs(again.distance - p.distance) > 0.01;
+    p.hour = again.hour;
+    p.distance = again.distance;
+    p.above = again.above;
+    p.turn = again.turn;
+  }
+  return moved;
+}
+
+// By similar triangles, how wide the edges of leaves before the key are on the face [m].
+double blurOfLeaves(const Plan& plan) {
+  const Light* key = plan.key();
+  const Modifier* front = key ? findModifier(key->modifier) : nullptr;
+  double most = 0;
+  for (const Panel& p : plan.panels)
+    if (front && shapeOf(p.kind) == PanelShape::Branch)
+      most = std::max(most, front->width * p.distance / std::max(0.05, key->distance - p.distance));
+  return most;
+}
+
 void addOthers(Plan& plan, const Look& look, const Wish& wish, std::vector<std::string>& gave) {
   std::vector<LookLight> lights = look.lights;
   const bool hasFill =
@@ -137,6 +204,7 @@ void addOthers(Plan& plan, const Look& look, const Wish& wish, std::vector<std::
     plan.lights.push_back(l);
   }
   if (!look.panel.empty()) plan.panels.push_back(proposePanel(plan, look.panel).panel);
+  stepBack(plan, look);
 }
 
 void setTone(PlanReader& reader, Plan& plan, const std::string& tone, std::vector<std::string>& gave) {
@@ -196,7 +264,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
   const Look* look = findLook(wish.look);
   if (!look) throw std::invalid_argument(say("There is no look \"{}\" on the shelf.", wish.look));
   std::vector<Proposed> out;
-  const Plan studio = studioFor(*look, wish, here);
+  Plan studio = studioFor(*look, wish, here);
   const FacePattern pattern = patternOf(*look, wish);
   const bool keyless = pattern == FacePattern::None;
   const Hardness hardness = wish.hardness.value_or(look->hardness);
@@ -222,6 +290,8 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
   if (keyless) usable.resize(1);
   usable.resize(std::min(usable.size(), size_t(std::clamp(most, 1, 3))));
 
+  if (!look->pieces.empty())
+    studio.camera = cameraFor(*look, studio, keyOf(*findModifier(usable.front()), studio, wish.keyLeft));
   PlanReader reader(pictures.width, pictures.height, pictures.passes);
   std::string problem;
   size_t done = 0;
@@ -266,6 +336,10 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
         if (l.id != "A")
           p.reasons.push_back(say("{}: {}, {:.1f} stops {} the key.", l.id, l.name, std::abs(l.targetStops),
                                   l.targetStops <= 0 ? "under" : "over"));
+      if (const Camera& c = p.plan.camera;
+          c.distance != here.camera.distance || c.focalLength != here.camera.focalLength)
+        p.reasons.push_back(say("The camera stands {} away with {:.0f} mm, so that the picture shows it all.",
+                                spelling.length(c.distance), c.focalLength));
       const std::string tone = wish.tone.empty() ? look->tone : wish.tone;
       p.plan = reader.balanced(p.plan);
       setTone(reader, p.plan, tone, p.gave);
@@ -305,7 +379,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
         for (Remedy& r : findRemedies(reader, p.plan, what, search)) {
           if (!r.clears) continue;
           p.plan = std::move(r.plan);
-          p.reading = std::move(r.reading);
+          p.reading = branchFollows(p.plan) ? reader.read(p.plan) : std::move(r.reading);
           p.gave.push_back(fmt::format("{}: {}.", title, r.text));
           cured = true;
         }
@@ -333,6 +407,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
       if (!p.reachable) p.gave.push_back(say("Not every power can be set."));
       for (const Fault& f : p.reading.faults)
         if (!f.caution && !f.wanted) p.gave.push_back(say("{} stays: {}", f.title, f.sentence));
+      p.cost += 10 * blurOfLeaves(p.plan);  // leaves that are a haze are no leaves
       p.plan.title = here.title;
       clampToRanges(p.plan);
       out.push_back(std::move(p));

@@ -42,6 +42,7 @@ struct Look {
   Hardness hardness = Hardness::Soft;
   std::vector<std::string> keyFronts;              ///< best first
   double elevationLeast = 20, elevationMost = 50;  ///< where the key is looked for
+  double nearest = 0;                              ///< metres: the key is not looked for nearer; 0: as its front asks
   std::vector<LookLight> lights;
   std::string backdrop;             ///< material wanted; empty: the plan's own
   std::string tone;                 ///< of the backdrop (balance/backdrop_tone.h); empty: as it falls

@@ -158,6 +158,20 @@ TEST(Framing, FillsThePictureAndIsRecognised) {
   EXPECT_GT(wide, 2 * tight);
 }
 
+TEST(Framing, WidensOnlyAsFarAsWhatIsToBeSeenAsksAndInsideTheRoom) {
+  Plan p = test::demoPlan();
+  const Vec3 near{0.05f, float(p.sitter.eyeHeight), 0}, low{0.3f, 0.6f, 0.6f};
+  EXPECT_EQ(widened(p, std::vector{near}), p.camera);
+  p.room.depth = 20;
+  const Camera back = widened(p, std::vector{low});
+  EXPECT_EQ(back.focalLength, p.camera.focalLength);
+  EXPECT_GT(back.distance, p.camera.distance);
+  p.room.depth = p.room.behind + p.camera.distance + 0.5;
+  const Camera shorter = widened(p, std::vector{low});
+  EXPECT_LT(shorter.focalLength, p.camera.focalLength);
+  EXPECT_LE(shorter.distance, p.room.depth - p.room.behind);
+}
+
 TEST(Framing, PostureTakesLightsAndCameraAlong) {
   const Plan p = test::demoPlan();
   const Plan up = withEyesAt(p, p.sitter.eyeHeight + 0.2);

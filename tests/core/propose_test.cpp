@@ -3,11 +3,15 @@
 #include <gtest/gtest.h>
 
 #include <chrono>
+#include <cmath>
 #include <set>
 
 #include "formats/own_looks.h"
 #include "formats/wish_json.h"
 #include "gear/inventory.h"
+#include "gear/panel_kinds.h"
+#include "plan/leaves.h"
+#include "plan/placement.h"
 #include "support.h"
 
 namespace easel {
@@ -74,6 +78,63 @@ TEST(Shelf, EveryLookSaysHowItIsBuilt) {
     const Plan sketch = sketchOf(l, smallRoom());
     EXPECT_FALSE(sketch.lights.empty()) << l.id;
   }
+}
+
+TEST(Shelf, WhatALookShowsLiesInThePictureAndItsKeyDoesNot) {
+  const Plan tight = smallRoom();
+  int shown = 0;
+  for (const Look& l : looks()) {
+    if (l.pieces.empty()) continue;
+    SCOPED_TRACE(l.id);
+    const Plan p = sketchOf(l, tight);
+    const CameraPose camera = cameraPose(p);
+    const auto inFrame = [&](Vec3 at) {
+      const Vec3 d = at - camera.eye;
+      const float half = -dot(d, camera.frame.n) * camera.tanHalfHeight;
+      return half > 0 && std::abs(dot(d, camera.frame.v)) < half &&
+             std::abs(dot(d, camera.frame.u)) < half * float(p.camera.frame);
+    };
+    EXPECT_TRUE(inFrame(facePoint(p))) << "and the face stays";
+    EXPECT_LE(p.camera.distance, std::max(tight.camera.distance, tight.room.depth - tight.room.behind));
+    for (const Panel& piece : p.panels) {
+      if (shapeOf(piece.kind) == PanelShape::Branch) {
+        EXPECT_EQ(p.camera, tight.camera) << "a branch stands in the key's way, not in the picture";
+        continue;
+      }
+      ++shown;
+      Vec3 at = spotOf(piece).at;
+      if (shapeOf(piece.kind) == PanelShape::Doorway) at.y = float(p.sitter.eyeHeight);
+      EXPECT_TRUE(inFrame(at)) << piece.kind;
+    }
+  }
+  EXPECT_EQ(shown, 5);
+}
+
+TEST(Propose, ABranchLeavesTheNoseFree) {
+  Plan p = smallRoom();
+  p.panels.clear();
+  p.lights.resize(1);
+  p.lights[0].modifier = "spot";
+  p.lights[0].hour = 4.2;
+  p.lights[0].distance = 1.8;
+  p.lights[0].height = p.sitter.eyeHeight + 0.7;
+  Studio studio(8, 8);
+  studio.setPlan(p);
+  const double open = computeAnswers(*studio.scene(), p).light("A")->alone.total();
+  Plan branched = p;
+  branched.panels.push_back(proposePanel(p, "branch").panel);
+  studio.setPlan(branched);
+  const double through = computeAnswers(*studio.scene(), branched).light("A")->alone.total();
+  EXPECT_NEAR(std::log2(through / open), 0, 0.3) << "there the meter is held";
+  // And yet its leaves lie on the head.
+  const Vec3 lamp = lightPose(branched, branched.lights[0]).centre;
+  int hidden = 0, asked = 0;
+  for (float x = -0.09f; x < 0.1f; x += 0.03f)
+    for (float y = -0.15f; y < 0.2f; y += 0.03f, ++asked) {
+      const Vec3 from = studio.scene()->studioPoint({x, y, 0.16f}), way = lamp - from;
+      hidden += studio.scene()->occluded(from, normalize(way), 0, length(way) - 0.1f, 1);
+    }
+  EXPECT_GT(hidden, asked / 8);
 }
 
 TEST(Propose, TheSameWishGivesTheSameSet) {
