@@ -97,9 +97,11 @@ def main():
                     figures[which].append(programs[which].ask(name))
         now = statistics.median(figures["now"])
         before = statistics.median(figures["before"]) if theirs else None
+        if before is not None and before < 0:
+            before = None  # the older one knows no such set
         goal = float(aim)
         print(
-            f"{what:44} {told(before, unit) if theirs else '':>10} {told(now, unit):>10} {f'{now / before:.2f}' if theirs else '':>6}"
+            f"{what:44} {told(before, unit) if before is not None else '':>10} {told(now, unit):>10} {f'{now / before:.2f}' if before else '':>6}"
             f" {told(goal, unit) if goal else '':>9}  {'' if not goal else 'met' if now <= goal else 'MISSED'}",
             flush=True,
         )

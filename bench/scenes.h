@@ -49,6 +49,16 @@ inline Plan withPanels(int lights, int panels) {
   return plan;
 }
 
+/// The maker at the bench, with a chair and a wall with a doorway besides; `pieces` false: without all three. Throws
+/// where the core does not know such things.
+inline Plan benchScene(size_t lights, bool pieces) {
+  Plan plan = loadPlan(EASEL_DEMO_DIR "/scenes/marrow-lane-bench.easel.json");
+  for (const char* kind : {"chair", "doorway"}) plan.panels.push_back(proposePanel(plan, kind).panel);
+  if (!pieces) plan.panels.clear();
+  plan.lights.resize(std::min(lights, plan.lights.size()));
+  return plan;
+}
+
 /// What is seen, 0..1: three planes after the tone curve.
 inline std::vector<float> toned(const Layers& layers, const Plan& plan) {
   std::vector<float> planes[3], out;

@@ -51,6 +51,7 @@ SampleSets::SampleSets(std::shared_ptr<const Scene> scene, const View& view, std
   auto moved = scene_->movedSince(*before.scene_);
   if (!moved) return;
   moved_ = std::move(*moved);
+  for (const Box& b : moved_) patches_.push_back(patchOf(b));
   known_ = before.complete_;
   for (int k = 0; k < known_; ++k) {
     sets_[k] = std::move(before.sets_[k]);
@@ -58,8 +59,23 @@ SampleSets::SampleSets(std::shared_ptr<const Scene> scene, const View& view, std
   }
 }
 
+SampleSets::Patch SampleSets::patchOf(const Box& box) const {
+  Patch p{INFINITY, INFINITY, -INFINITY, -INFINITY};
+  for (int k = 0; k < 8; ++k) {
+    const auto at =
+        view_.place({k & 1 ? box.high.x : box.low.x, k & 2 ? box.high.y : box.low.y, k & 4 ? box.high.z : box.low.z});
+    if (!at) return {-INFINITY, -INFINITY, INFINITY, INFINITY};  // it reaches behind the lens
+    p = {std::min(p.left, at->x), std::min(p.top, at->y), std::max(p.right, at->x), std::max(p.bottom, at->y)};
+  }
+  return {p.left - 1, p.top - 1, p.right + 1, p.bottom + 1};
+}
+
 // Whether a sample sees what was moved, or saw it.
 bool SampleSets::moved(const PixelPass& at) const {
+  const auto x = float(at.x), y = float(at.y);
+  if (std::none_of(patches_.begin(), patches_.end(),
+                   [=](const Patch& p) { return x >= p.left && x <= p.right && y >= p.top && y <= p.bottom; }))
+    return false;
   const size_t pixel = size_t(at.y) * size_t(view_.width) + size_t(at.x);
   const Vec2 j = sobol2(std::uint32_t(at.k), keyOf(pixel));
   const Vec3 way = view_.direction(float(at.x) + j.x, float(at.y) + j.y);

@@ -93,6 +93,8 @@ class SampleSets {
            size_t(std::min(2 * x, view_.width - 1));
   }
   const View& view() const { return view_; }
+  /// Whether any of it stands from before something was moved.
+  bool goesOn() const { return known_ > 0; }
   const Scene& scene() const { return *scene_; }
   std::shared_ptr<const Scene> sceneShared() const { return scene_; }
 
@@ -117,6 +119,10 @@ class SampleSets {
 
  private:
   void buildTile(int k, int tileX, int tileY);
+  struct Patch {
+    float left, top, right, bottom;  ///< pixels
+  };
+  Patch patchOf(const Box& box) const;
   bool moved(const PixelPass& of) const;
   bool moved(const PixelSample& from, const BounceSample& to) const;
   void finishMean(int k);
@@ -136,8 +142,9 @@ class SampleSets {
   Guides guides_[2];
   std::vector<std::uint16_t> mean_[4];  ///< three planes, square-root coded
   int complete_ = 0;
-  int known_ = 0;           ///< sets that stand from before, but for what was moved
-  std::vector<Box> moved_;  ///< that
+  int known_ = 0;               ///< sets that stand from before, but for what was moved
+  std::vector<Box> moved_;      ///< that
+  std::vector<Patch> patches_;  ///< of the picture, where those boxes are
 };
 
 }  // namespace easel

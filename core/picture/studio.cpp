@@ -150,15 +150,9 @@ std::optional<SurfacePoint> bareAt(const Layers& layers, double px, double py) {
 }
 
 std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point) {
-  const CameraPose& c = layers.view.camera;
-  const Vec3 d = point - c.eye;
-  const float depth = -dot(d, c.frame.n);
-  if (depth < 0.05f || layers.height <= 0) return {};
-  const View& v = layers.view;
-  const float scale = 1 / (v.pixelAt1m() * depth);
-  const Vec2 p{float(v.wholeWidth > 0 ? v.wholeWidth : v.width) / 2 - float(v.left) + dot(d, c.frame.u) * scale,
-               float(v.whole()) / 2 - float(v.top) - dot(d, c.frame.v) * scale};
-  if (p.x < 0 || p.y < 0 || p.x >= float(layers.width) || p.y >= float(layers.height)) return {};
+  if (layers.height <= 0) return {};
+  const auto p = layers.view.place(point);
+  if (!p || p->x < 0 || p->y < 0 || p->x >= float(layers.width) || p->y >= float(layers.height)) return {};
   return p;
 }
 
@@ -241,7 +235,10 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
     before_.reset();
     kept_.clear();
     ambient_ = {};
+    // Like a light that moved, the ambient stays on show until its new preview is there.
+    auto ambient = sets_->goesOn() ? layers_.ambient : nullptr;
     layers_ = {};
+    layers_.ambient = std::move(ambient);
     layers_.plan = plan_;
     layers_.width = width_;
     layers_.height = height_;
@@ -272,18 +269,24 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
       usable &= k.published >= 0;
     }
     layers_.passes = fewest;
-    layers_.usable = layers_.current = usable;
+    layers_.usable = usable;
+    layers_.current = usable && ambient_.published >= 0;
   };
-  if (ambient_.published < 0 && !onlyLast_) {
+  const auto previewAmbient = [&] {
     layers_.ambient = ambient_.layer->preview(*sets_);
     ambient_.published = 0;
-  }
+  };
+  if (ambient_.published < 0 && !onlyLast_ && !layers_.ambient) previewAmbient();
   bool previewed = false;
   for (const Light& l : plan_.lights) {
     Kept& k = kept_[l.id];
     if (k.published >= 0 || onlyLast_) continue;
     layers_.lights[l.id] = k.layer->preview(*sets_);
     k.published = 0;
+    previewed = true;
+  }
+  if (!previewed && ambient_.published < 0 && !onlyLast_) {
+    previewAmbient();
     previewed = true;
   }
   summarise();

@@ -9,4 +9,13 @@ Vec3 View::direction(float px, float py) const {
   return normalize(camera.frame.u * x + camera.frame.v * y - camera.frame.n);
 }
 
+std::optional<Vec2> View::place(Vec3 point) const {
+  const Vec3 d = point - camera.eye;
+  const float depth = -dot(d, camera.frame.n);
+  if (!(depth >= 0.05f)) return {};
+  const float scale = 1 / (pixelAt1m() * depth);
+  return Vec2{float(wholeWidth > 0 ? wholeWidth : width) / 2 - float(left) + dot(d, camera.frame.u) * scale,
+              float(whole()) / 2 - float(top) - dot(d, camera.frame.v) * scale};
+}
+
 }  // namespace easel

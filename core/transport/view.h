@@ -1,6 +1,8 @@
 // What a picture of so many pixels sees through the planned lens: pixels to directions.
 #pragma once
 
+#include <optional>
+
 #include "plan/placement.h"
 
 namespace easel {
@@ -17,6 +19,8 @@ struct View {
   bool operator==(const View&) const = default;
   /// Unit direction through a place of the picture in pixels.
   Vec3 direction(float px, float py) const;
+  /// Where a point of the studio shows, in pixels, in the picture or beside it; nothing when it is not before the lens.
+  std::optional<Vec2> place(Vec3 point) const;
 };
 
 }  // namespace easel
