@@ -49,11 +49,10 @@ Extent extentOf(const Plan& plan, std::span<const Vec3> points) {
   const CameraPose pose = cameraPose(plan);
   Extent e;
   for (const Vec3& q : points) {
-    const Vec3 d = q - pose.eye;
-    const float half = std::max(0.05f, -dot(d, pose.frame.n)) * pose.tanHalfHeight;
-    e.low = std::min(e.low, dot(d, pose.frame.v) / half);
-    e.high = std::max(e.high, dot(d, pose.frame.v) / half);
-    e.aside = std::max(e.aside, std::abs(dot(d, pose.frame.u)) / (half * float(plan.camera.frame)));
+    const auto at = inPicture(pose, plan.camera.frame, q);
+    e.low = std::min(e.low, at ? at->y : -INFINITY);
+    e.high = std::max(e.high, at ? at->y : INFINITY);
+    e.aside = std::max(e.aside, at ? std::abs(at->x) : INFINITY);
   }
   return e;
 }
@@ -75,6 +74,7 @@ Camera widened(const Plan& plan, std::span<const Vec3> points) {
     for (int aimed = 0; aimed < 4; ++aimed) {
       const Extent e = extentOf(p, all);
       if (within(e)) return c;
+      if (!(e.high - e.low < 100)) break;  // behind the lens: further back first
       c.aimBelowEyes -= double(e.low + e.high) / 2 * double(cameraPose(p).tanHalfHeight) * c.distance;
     }
     if (c.distance * kStep <= most)

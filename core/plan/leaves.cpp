@@ -195,12 +195,6 @@ void standAt(Panel& p, double x, double z) {
   p.turn = degrees(std::atan2(float(-x), float(-z)));
 }
 
-bool inPicture(const CameraPose& camera, double frame, Vec3 at) {
-  const Vec3 d = at - camera.eye;
-  const float half = -dot(d, camera.frame.n) * camera.tanHalfHeight * 1.05f;
-  return half > 0 && std::abs(dot(d, camera.frame.v)) < half && std::abs(dot(d, camera.frame.u)) < half * float(frame);
-}
-
 // Across the line that it stands in, and along itself away from the camera until the picture is free of its near end.
 void holdBeside(const Plan& plan, Panel& p) {
   const CameraPose camera = cameraPose(plan);
@@ -211,8 +205,9 @@ void holdBeside(const Plan& plan, Panel& p) {
   const auto seen = [&] {
     for (const float along : {1.f, 0.7f, 0.4f})
       for (const float up : {-0.5f, 0.f, 0.5f})
-        if (inPicture(camera, plan.camera.frame,
-                      stood + aside * (by - half * along) + Vec3{0, up * float(p.height), 0}))
+        if (const auto at = inPicture(camera, plan.camera.frame,
+                                      stood + aside * (by - half * along) + Vec3{0, up * float(p.height), 0});
+            at && std::abs(at->x) < 1.05f && std::abs(at->y) < 1.05f)
           return true;
     return false;
   };

@@ -143,4 +143,11 @@ CameraPose cameraPose(const Plan& plan, double aspect) {
 
 CameraPose cameraPose(const Plan& plan) { return cameraPose(plan, plan.camera.frame); }
 
+std::optional<Vec2> inPicture(const CameraPose& camera, double frame, Vec3 point) {
+  const Vec3 d = point - camera.eye;
+  const float depth = -dot(d, camera.frame.n), half = depth * camera.tanHalfHeight;
+  if (!(depth >= 0.02f)) return {};
+  return Vec2{dot(d, camera.frame.u) / (half * float(frame)), dot(d, camera.frame.v) / half};
+}
+
 }  // namespace easel

@@ -1,6 +1,8 @@
 // From the clock to studio space and back: where things of a plan stand and where they point.
 #pragma once
 
+#include <optional>
+
 #include "geometry/vec.h"
 #include "plan/plan.h"
 
@@ -58,5 +60,8 @@ struct CameraPose {
 CameraPose cameraPose(const Plan& plan, double aspect);
 /// ... of the plan's own frame.
 CameraPose cameraPose(const Plan& plan);
+/// Where a point lies in a picture that is `frame` times as wide as high: -1 to 1 across and up, more beside it;
+/// nothing when it is not two centimetres before the lens.
+std::optional<Vec2> inPicture(const CameraPose& camera, double frame, Vec3 point);
 
 }  // namespace easel

@@ -224,12 +224,9 @@ std::vector<Thing> objectsOf(const Plan& plan) {
 std::vector<Solid> gearThatMatters(const Plan& plan) {
   std::vector<Solid> out;
   const CameraPose camera = cameraPose(plan);
-  const auto tall = camera.tanHalfHeight, wide = tall * float(plan.camera.frame);
   const auto inFrame = [&](Vec3 p) {
-    const Vec3 d = p - camera.eye;
-    const float deep = -dot(d, camera.frame.n);
-    return deep > 0.05f && std::abs(dot(d, camera.frame.u)) < wide * deep &&
-           std::abs(dot(d, camera.frame.v)) < tall * deep;
+    const auto at = inPicture(camera, plan.camera.frame, p);
+    return at && std::abs(at->x) < 1 && std::abs(at->y) < 1;
   };
   const Vec3 face = facePoint(plan);
   const Vec3 ends[] = {face, face + Vec3{0, 0.14f, -0.1f}, {0, face.y, -float(plan.backdrop.distance)}};

@@ -72,12 +72,8 @@ double KeySearch::cost(double azimuth, double elevation, double distance) {
   for (float u : {-1.f, 0.f, 1.f})
     for (float v : {-1.f, -0.5f, 0.f, 0.5f, 1.f}) {
       const Vec3 q = pose.centre + pose.frame.u * (u * float(front.width) / 2) + pose.frame.v * (v * float(half));
-      const Vec3 d = q - camera.eye;
-      const float depth = -dot(d, camera.frame.n);
-      if (depth < 0.02f) continue;
-      const float py = std::abs(dot(d, camera.frame.v)) / (depth * camera.tanHalfHeight),
-                  px = std::abs(dot(d, camera.frame.u)) / (depth * camera.tanHalfHeight * float(plan.camera.frame));
-      if (px < 1.04f && py < 1.04f) c += 0.25;
+      const auto at = inPicture(camera, plan.camera.frame, q);
+      if (at && std::abs(at->x) < 1.04f && std::abs(at->y) < 1.04f) c += 0.25;
     }
   const Vec3 head = scene.studioPoint({0, 0, 0.05f});
   c += over(0.42 + 0.2 * extent - double(length(pose.centre - head)));

@@ -10,12 +10,10 @@ Vec3 View::direction(float px, float py) const {
 }
 
 std::optional<Vec2> View::place(Vec3 point) const {
-  const Vec3 d = point - camera.eye;
-  const float depth = -dot(d, camera.frame.n);
-  if (!(depth >= 0.05f)) return {};
-  const float scale = 1 / (pixelAt1m() * depth);
-  return Vec2{float(wholeWidth > 0 ? wholeWidth : width) / 2 - float(left) + dot(d, camera.frame.u) * scale,
-              float(whole()) / 2 - float(top) - dot(d, camera.frame.v) * scale};
+  const float w = float(wholeWidth > 0 ? wholeWidth : width), h = float(whole());
+  const auto at = inPicture(camera, double(w / h), point);
+  if (!at) return {};
+  return Vec2{(1 + at->x) * w / 2 - float(left), (1 - at->y) * h / 2 - float(top)};
 }
 
 }  // namespace easel

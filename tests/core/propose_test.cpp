@@ -88,11 +88,9 @@ TEST(Shelf, WhatALookShowsLiesInThePictureAndItsKeyDoesNot) {
     SCOPED_TRACE(l.id);
     const Plan p = sketchOf(l, tight);
     const CameraPose camera = cameraPose(p);
-    const auto inFrame = [&](Vec3 at) {
-      const Vec3 d = at - camera.eye;
-      const float half = -dot(d, camera.frame.n) * camera.tanHalfHeight;
-      return half > 0 && std::abs(dot(d, camera.frame.v)) < half &&
-             std::abs(dot(d, camera.frame.u)) < half * float(p.camera.frame);
+    const auto inFrame = [&](Vec3 point) {
+      const auto at = inPicture(camera, p.camera.frame, point);
+      return at && std::abs(at->x) < 1 && std::abs(at->y) < 1;
     };
     EXPECT_TRUE(inFrame(facePoint(p))) << "and the face stays";
     EXPECT_LE(p.camera.distance, std::max(tight.camera.distance, tight.room.depth - tight.room.behind));

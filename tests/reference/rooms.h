@@ -15,6 +15,13 @@
 
 namespace easel::test {
 
+/// A place of the floor plan, the front towards the camera's side: the traced rows hold for it, wherever proposals go.
+inline void standAt(Panel& p, double x, double z) {
+  p.hour = hourOf(x, z);
+  p.distance = std::hypot(x, z);
+  p.turn = degrees(std::atan2(float(-x), float(-z)));
+}
+
 struct RoomCase {
   std::string name;
   Plan plan;
@@ -134,6 +141,7 @@ inline std::vector<RoomCase> roomCases() {
     own.height = 2.1;
     all.push_back({at + "pool", table});
     Plan shade = with("shade");
+    standAt(shade.panels[0], 0.7, -std::min(0.5, bare.backdrop.distance * 0.4));
     shade.lights[0].modifier = "lamp-6";
     shade.lights[0].unit = "bulb-7";
     shade.lights[0].inside = "1";
@@ -142,6 +150,7 @@ inline std::vector<RoomCase> roomCases() {
     shade.lights[0].height = shade.panels[0].above;
     all.push_back({at + "shade", shade});
     Plan door = with("doorway");
+    standAt(door.panels[0], -0.9, -std::max(0.6, bare.backdrop.distance * 0.6));
     door.lights[0].modifier = "window-100x130";  // a body of its own it has not
     door.lights[0].hour = 10.9;
     door.lights[0].distance = 2.2;
