@@ -23,9 +23,9 @@ namespace {
 bool sameScene(const Plan& a, const Plan& b) {
   // The camera's distance moves the wall behind the photographer only when it stands outside the room.
   return a.sitter == b.sitter && a.room == b.room && a.backdrop == b.backdrop && samePanels(a, b) && a.haze == b.haze &&
-         gearThatMatters(a) == gearThatMatters(b) &&
          std::max(a.room.depth - a.room.behind, a.camera.distance + 0.3) ==
-             std::max(b.room.depth - b.room.behind, b.camera.distance + 0.3);
+             std::max(b.room.depth - b.room.behind, b.camera.distance + 0.3) &&
+         gearThatMatters(a) == gearThatMatters(b);
 }
 bool sameView(const Plan& a, const Plan& b) {
   const Camera &x = a.camera, &y = b.camera;

@@ -188,12 +188,16 @@ Panel withModel(Panel p, const std::string& id) {
 
 namespace {
 
-// A place of the floor plan, the front towards the camera and not the sitter.
-void standAt(Panel& p, double x, double z) {
-  p.hour = hourOf(x, z);
-  p.distance = std::hypot(x, z);
-  p.turn = degrees(std::atan2(float(-x), float(-z)));
+// A place of the floor plan, and the front level along a direction instead of towards the sitter.
+void putAt(Panel& p, Vec3 at) {
+  p.hour = hourOf(double(at.x), double(at.z));
+  p.distance = std::hypot(double(at.x), double(at.z));
 }
+void putAt(Panel& p, Vec3 at, Vec3 looks) {
+  putAt(p, at);
+  p.turn = std::remainder(degrees(std::atan2(-at.x, -at.z) - std::atan2(looks.x, looks.z)), 360.0);
+}
+void standAt(Panel& p, double x, double z) { putAt(p, {float(x), 0, float(z)}, {0, 0, 1}); }
 
 // Across the line that it stands in, and along itself away from the camera until the picture is free of its near end.
 void holdBeside(const Plan& plan, Panel& p) {
@@ -212,10 +216,7 @@ void holdBeside(const Plan& plan, Panel& p) {
     return false;
   };
   while (by < half - 0.1f && seen()) by += 0.05f;
-  const Vec3 at = line * float(p.distance) + aside * by;
-  p.hour = hourOf(double(at.x), double(at.z));
-  p.distance = double(length(at));
-  p.turn = std::remainder(degrees(std::atan2(-at.x, -at.z) - std::atan2(-line.x, -line.z)), 360.0);
+  putAt(p, line * float(p.distance) + aside * by, -line);
 }
 
 bool between(const Leaf& l, Vec3 from, Vec3 to) {
@@ -256,9 +257,7 @@ void freeTheNose(const Plan& plan, const Light& light, Panel& p) {
     for (int k = 0; k < 12; ++k) {
       Panel moved = stood;
       const float by = 0.02f * float(ring), a = 2 * kPiF * float(k) / 12;
-      const Vec3 to = at + along * (by * std::cos(a));
-      moved.hour = hourOf(double(to.x), double(to.z));
-      moved.distance = double(length(to));
+      putAt(moved, at + along * (by * std::cos(a)));
       moved.above += double(by * std::sin(a));
       if (const int n = hidden(moved); n < least) {
         least = n;

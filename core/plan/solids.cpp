@@ -5,6 +5,7 @@
 
 #include "gear/kit.h"
 #include "gear/model.h"
+#include "geometry/box.h"
 #include "plan/check.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
@@ -228,6 +229,23 @@ std::vector<Solid> gearThatMatters(const Plan& plan) {
     const auto at = inPicture(camera, plan.camera.frame, p);
     return at && std::abs(at->x) < 1 && std::abs(at->y) < 1;
   };
+  // Most gear is: told from the eight corners about it, without its hundreds of triangles.
+  const auto clearOfFrame = [&](const Solid& s) {
+    Box box;
+    for (const Vec3& p : s.position) box.take(p);
+    int left = 0, right = 0, below = 0, above = 0;
+    for (int k = 0; k < 8; ++k) {
+      const auto at =
+          inPicture(camera, plan.camera.frame,
+                    {k & 1 ? box.high.x : box.low.x, k & 2 ? box.high.y : box.low.y, k & 4 ? box.high.z : box.low.z});
+      if (!at) return false;  // it reaches behind the lens
+      left += at->x < -1;
+      right += at->x > 1;
+      below += at->y < -1;
+      above += at->y > 1;
+    }
+    return std::max({left, right, below, above}) == 8;
+  };
   const Vec3 face = facePoint(plan);
   const Vec3 ends[] = {face, face + Vec3{0, 0.14f, -0.1f}, {0, face.y, -float(plan.backdrop.distance)}};
   for (const Light& l : plan.lights) {
@@ -237,13 +255,15 @@ std::vector<Solid> gearThatMatters(const Plan& plan) {
     if (gear.empty()) continue;
     bool matters = false;
     // A tube is long and thin: a frame can pass between its ends.
-    for (const Solid& s : gear)
+    for (const Solid& s : gear) {
+      if (clearOfFrame(s)) continue;
       for (size_t k = 0; k + 2 < s.triangles.size() && !matters; k += 3) {
         const Vec3 a = s.position[s.triangles[k]], b = s.position[s.triangles[k + 1]],
                    c = s.position[s.triangles[k + 2]];
         for (int i = 0; i <= 8 && !matters; ++i)
           matters = inFrame(lerp(a, c, float(i) / 8)) || inFrame(lerp(a, b, float(i) / 8));
       }
+    }
     if (hasBody(l, *m)) {
       const Ball body = aboutBody(*m, lightPose(plan, l));
       for (const Light& other : plan.lights)

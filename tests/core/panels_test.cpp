@@ -1,6 +1,5 @@
 #include <gtest/gtest.h>
 
-#include "core/black_room.h"
 #include "meter/panel_shares.h"
 #include "meter/point_meter.h"
 #include "meter/spots.h"
@@ -18,7 +17,7 @@
 namespace easel {
 namespace {
 
-using test::blackRoom;
+using test::blackHall;
 Panel board(double hour, double distance, double above, double width, double height, const char* front) {
   Panel b;
   b.id = "1";
@@ -78,7 +77,7 @@ TEST(Panels, NoFinishGivesMoreThanItGets) {
 // All that a panel sends out, caught on a large sphere round it, against what falls on it.
 TEST(Panels, PassOnWhatTheyStateAndNoMore) {
   for (const char* id : {"white", "silver", "gold", "scrim", "black"}) {
-    Plan p = blackRoom();
+    Plan p = blackHall();
     p.sitter.eyeHeight = 1.25;
     p.panels = {board(3, 4, 6, 0.3, 0.3, id)};
     Light& l = p.lights[0];
@@ -116,7 +115,7 @@ TEST(Panels, PassOnWhatTheyStateAndNoMore) {
 
 // A white board as a secondary emitter, against an integral of our own by brute force over both areas.
 TEST(Panels, ABoardLightsAsItsIlluminatedAreaDoes) {
-  Plan p = blackRoom();
+  Plan p = blackHall();
   p.panels = {board(9, 1.2, 1.2, 1.0, 1.4, "white")};
   p.panels[0].turn = 20;
   Light& l = p.lights[0];
@@ -198,7 +197,7 @@ TEST(Panels, EachPanelsShareCanBeReadAndTheSharesAddUp) {
 
 TEST(Panels, AScrimIsALightOfItsOwnSize) {
   // A bare reflector through a scrim: softer and weaker, and what passes falls like the scrim, not like the lamp.
-  Plan p = blackRoom();
+  Plan p = blackHall();
   Light& l = p.lights[0];
   l.modifier = "reflector-18";
   l.hour = 4.5;
@@ -220,7 +219,7 @@ TEST(Panels, AScrimIsALightOfItsOwnSize) {
 }
 
 TEST(Panels, TwoPanelsInARowPassLightOnWhenOneIsAScrim) {
-  Plan p = blackRoom();
+  Plan p = blackHall();
   Light& l = p.lights[0];
   l.modifier = "reflector-18";
   l.distance = 3;
@@ -238,7 +237,7 @@ TEST(Panels, TwoPanelsInARowPassLightOnWhenOneIsAScrim) {
 
 TEST(Panels, ThePictureShowsWhatTheMeterReads) {
   // The lit side of a face under a scrim: picture value against meter reading times albedo, pixel by pixel.
-  Plan p = blackRoom();
+  Plan p = blackHall();
   Light& l = p.lights[0];
   l.modifier = "reflector-18";
   l.hour = 4;

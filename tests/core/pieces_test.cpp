@@ -4,7 +4,6 @@
 #include <filesystem>
 #include <fstream>
 
-#include "core/black_room.h"
 #include "gear/model.h"
 #include "meter/answers.h"
 #include "meter/panel_shares.h"
@@ -32,7 +31,7 @@ Panel piece(const char* kind, const char* id = "1") {
 }
 // One light in it, bare of fittings.
 Plan blackRoom() {
-  Plan p = test::blackRoom();
+  Plan p = test::blackHall();
   p.panels.clear();
   p.lights.resize(1);
   p.lights[0].fittings = {};
