@@ -170,8 +170,10 @@ bool samePanels(const Plan& a, const Plan& b) {
   return standing(a) == standing(b);
 }
 
+bool standsOnFloor(const Panel& p) { return isPiece(shapeOf(p.kind)) && std::abs(p.above - p.height / 2) < 0.005; }
+
 Panel ofHeight(Panel p, double height) {
-  if (isPiece(shapeOf(p.kind)) && std::abs(p.above - p.height / 2) < 0.005) p.above = height / 2;
+  if (standsOnFloor(p)) p.above = height / 2;
   p.height = height;
   return p;
 }

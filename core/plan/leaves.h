@@ -41,13 +41,15 @@ std::vector<Leaf> leavesOf(const Plan& plan, const Panel& panel, int index = 0);
 
 /// "board 3", "table 3": how sentences call it, and as their first word.
 std::string called(const Panel& panel);
+std::string calledFirst(const Panel& panel);
 /// Where spotOf() is: "on table 1", "in the opening of wall with a window 2", "before lamp with a shade 3".
 std::string atSpotOf(const Panel& panel);
-std::string calledFirst(const Panel& panel);
 
 /// Whether two plans have the same panels standing in the same places.
 bool samePanels(const Plan& a, const Plan& b);
 
+/// Whether it is a piece of the set that stands on the floor.
+bool standsOnFloor(const Panel& panel);
 /// The same thing of another height: a piece that stands on the floor goes on standing there.
 Panel ofHeight(Panel panel, double height);
 

@@ -9,6 +9,7 @@
 #include "gear/fittings.h"
 #include "gear/panel_kinds.h"
 #include "plan/check.h"
+#include "plan/leaves.h"
 #include "plan/placement.h"
 #include "sheet/packed_plan.h"
 #include "sheet/set_drawing.h"
@@ -149,8 +150,7 @@ Table boardTable(const LookSheet& s) {
     const PanelKind* k = findPanelKind(p.kind);
     const Finish* f = findFinish(p.front);
     std::string place = say("{} o'clock, {}", writeClock(p.hour), s.wish.spelling.length(p.distance));
-    const bool stands = isPiece(shapeOf(p.kind)) && std::abs(p.above - p.height / 2) < 0.005;
-    if (!stands) place += ", " + say("middle {} high", s.wish.spelling.length(p.above));
+    if (!standsOnFloor(p)) place += ", " + say("middle {} high", s.wish.spelling.length(p.above));
     if (std::abs(p.turn) >= 0.5) place += ", " + say("turned {:.0f}°", p.turn);
     if (std::abs(p.tilt) >= 0.5) place += ", " + say("tilted {:.0f}°", p.tilt);
     t.rows.push_back({say("{} {}", p.id,
