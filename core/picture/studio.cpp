@@ -144,15 +144,14 @@ std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py
   return layers.scene->meet(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1);
 }
 
-std::optional<SurfacePoint> bareAt(const Layers& layers, double px, double py) {
-  if (!layers.scene) return {};
-  return layers.scene->meet(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1, -1, Colours::None);
+std::optional<SurfacePoint> bareAt(const Scene& scene, const View& view, double px, double py) {
+  return scene.meet(view.camera.eye, view.direction(float(px), float(py)), 1, -1, Colours::None);
 }
 
-std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point) {
-  if (layers.height <= 0) return {};
-  const auto p = layers.view.place(point);
-  if (!p || p->x < 0 || p->y < 0 || p->x >= float(layers.width) || p->y >= float(layers.height)) return {};
+std::optional<Vec2> pixelOf(const View& view, Vec3 point) {
+  if (view.height <= 0) return {};
+  const auto p = view.place(point);
+  if (!p || p->x < 0 || p->y < 0 || p->x >= float(view.width) || p->y >= float(view.height)) return {};
   return p;
 }
 
@@ -215,6 +214,11 @@ std::shared_ptr<const Scene> Studio::scene() {
   return scene_;
 }
 
+View Studio::view() const {
+  const double aspect = part_.wholeHeight > 0 ? double(part_.wholeWidth) / part_.wholeHeight : double(width_) / height_;
+  return {cameraPose(plan_, aspect), width_, height_, part_.left, part_.top, part_.wholeWidth, part_.wholeHeight};
+}
+
 void Studio::publish(Kept& kept, const std::string& id) {
   auto picture = kept.layer->picture(*sets_, smooth_);
   kept.published = kept.layer->passes();
@@ -226,10 +230,7 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   refuseImpossible();
   scene();
   if (!sets_) {
-    const double aspect =
-        part_.wholeHeight > 0 ? double(part_.wholeWidth) / part_.wholeHeight : double(width_) / height_;
-    const View view{cameraPose(plan_, aspect), width_,           height_, part_.left, part_.top,
-                    part_.wholeWidth,          part_.wholeHeight};
+    const View view = this->view();
     sets_ = before_ ? std::make_unique<SampleSets>(scene_, view, seed_, std::move(*before_))
                     : std::make_unique<SampleSets>(scene_, view, seed_);
     before_.reset();

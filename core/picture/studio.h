@@ -56,9 +56,10 @@ void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std
 /// What shows at a place of the picture, in pixels of the layers; empty when nothing does.
 std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py);
 /// The same as Scene::meet() tells it with Colours::None.
-std::optional<SurfacePoint> bareAt(const Layers& layers, double px, double py);
+std::optional<SurfacePoint> bareAt(const Scene& scene, const View& view, double px, double py);
 /// Where a point of the studio shows in the picture, in pixels; empty when it is behind the camera or out of frame.
-std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point);
+std::optional<Vec2> pixelOf(const View& view, Vec3 point);
+inline std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point) { return pixelOf(layers.view, point); }
 
 /// The meter under the pointer: reads the surface that shows at a place of the picture (in pixels of the layers).
 /// Surface Nothing when there is none. A fraction of a millisecond a light.
@@ -94,6 +95,8 @@ class Studio {
   const Layers& layers() const { return layers_; }
   /// Scene of the present plan, building it if need be. Throws as step().
   std::shared_ptr<const Scene> scene();
+  /// What the picture will be a view of.
+  View view() const;
   /// Whether scene() is there already.
   bool sceneStands() const { return scene_ != nullptr; }
   /// Plain means without smoothing, for measuring errors.

@@ -28,32 +28,72 @@ const Fault* FaceReading::fault(const std::string& id, const std::string& where)
   return nullptr;
 }
 
-FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& answers, const SpotTable& table,
-                        const std::vector<LightQuality>& quality, const Spelling& spelling) {
-  FaceReading r;
-  const Scene& scene = *layers.scene;
-  const auto fine = chartFace(scene, 0.0025f);
-  r.lighting = readLighting(scene, plan, *fine);
-  r.measures = measurePicture(layers, plan, answers, table, quality, r.lighting, *fine, spelling);
-  r.catchlights = readCatchlights(scene, plan);
-  const auto coarse = chartFace(scene, 0.0035f);
-  rules::FaultSearch c{layers, scene, plan, answers, table, r, *coarse, spelling, {}, {}, 0, {}, -1, {}};
-  c.lights.resize(plan.lights.size());
-  const Vec3 nose = scene.studioPoint(coarse->features.noseTip + Vec3{0, 0, 0.01f}),
-             forward = normalize(scene.studioPoint({0, 0, 1}) - scene.studioPoint({0, 0, 0}));
-  const auto bounces = bouncePoints(scene, nose, forward, Receptor::Flat, 128);
-  for (size_t i = 0; i < plan.lights.size(); ++i) {
-    const Light& l = plan.lights[i];
-    const bool known = findUnit(l.unit) && findModifier(l.modifier);
-    c.energy.push_back(known ? lampEnergy(l, plan.camera) : 0);
-    c.from.push_back({});
-    if (!known || !l.on) continue;
-    const Source source = sourceOf(scene, plan, l);
-    c.from.back() = directionFromFace(plan, scene, source.emitter().pose().centre);
-    c.lights[i] = lightOnFace(scene, *coarse, source, 12);
-    c.bounced += c.energy[i] * bouncedLux(scene, source, bounces);
-    if (l.id == r.lighting.key) c.key = int(i);
-  }
+namespace {
+
+std::vector<double> energiesOf(const Plan& plan) {
+  std::vector<double> out;
+  for (const Light& l : plan.lights)
+    out.push_back(findUnit(l.unit) && findModifier(l.modifier) ? lampEnergy(l, plan.camera) : 0);
+  return out;
+}
+
+// Worst first; those that are wanted last.
+void putInOrder(std::vector<Fault>& faults, const Plan& plan) {
+  for (Fault& f : faults) f.wanted = std::find(plan.wanted.begin(), plan.wanted.end(), f.id) != plan.wanted.end();
+  auto rank = [](const Fault& f) {
+    size_t k = 0;
+    while (k < faultKinds().size() && faultKinds()[k].first != f.id) ++k;
+    return k + (f.caution ? 100 : 0) + (f.wanted ? 200 : 0);
+  };
+  std::stable_sort(faults.begin(), faults.end(), [&](const Fault& a, const Fault& b) { return rank(a) < rank(b); });
+}
+
+}  // namespace
+
+rules::FaultSearch::FaultSearch(const ToRead& what, const Spelling& how)
+    : of(what),
+      scene(what.scene),
+      plan(what.plan),
+      view(what.view),
+      spelling(how),
+      energy(energiesOf(plan)),
+      fine([this] { return chartFace(scene, 0.0025f); }),
+      coarse([this] { return chartFace(scene, 0.0035f); }),
+      lighting([this] { return readLighting(scene, plan, *fine()); }),
+      measures([this] {
+        return measurePicture(of.layers(), plan, answers(), table(), of.quality, lighting(), *fine(), spelling);
+      }),
+      catchlights([this] { return readCatchlights(scene, plan); }),
+      lights([this] {
+        std::vector<LightOnFace> all(plan.lights.size());
+        for (size_t i = 0; i < all.size(); ++i)
+          if (burns(i)) all[i] = lightOnFace(scene, chart(), sourceOf(scene, plan, plan.lights[i]), 12);
+        return all;
+      }),
+      from([this] {
+        std::vector<FaceDirection> all(plan.lights.size());
+        for (size_t i = 0; i < all.size(); ++i)
+          if (burns(i)) all[i] = directionFromFace(plan, scene, emitterOf(plan, plan.lights[i]).pose().centre);
+        return all;
+      }),
+      bounced([this] {
+        const Vec3 nose = scene.studioPoint(chart().features.noseTip + Vec3{0, 0, 0.01f}),
+                   forward = normalize(scene.studioPoint({0, 0, 1}) - scene.studioPoint({0, 0, 0}));
+        const auto bounces = bouncePoints(scene, nose, forward, Receptor::Flat, 128);
+        double sum = 0;
+        for (size_t i = 0; i < plan.lights.size(); ++i)
+          if (burns(i)) sum += energy[i] * bouncedLux(scene, sourceOf(scene, plan, plan.lights[i]), bounces);
+        return sum;
+      }) {}
+
+int rules::FaultSearch::key() const {
+  for (size_t i = 0; i < plan.lights.size(); ++i)
+    if (burns(i) && plan.lights[i].id == lighting().key) return int(i);
+  return -1;
+}
+
+FaceReading readPicture(const ToRead& of, const Spelling& spelling) {
+  rules::FaultSearch c(of, spelling);
   // Some rules find several faults.
   std::vector<void (*)(rules::FaultSearch&)> asked;
   for (const FaultRecord& record : faultBook())
@@ -61,15 +101,24 @@ FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& a
       asked.push_back(record.find);
       record.find(c);
     }
-  r.faults = std::move(c.out);
-  auto rank = [](const Fault& f) {
-    size_t k = 0;
-    while (k < faultKinds().size() && faultKinds()[k].first != f.id) ++k;
-    return k + (f.caution ? 100 : 0) + (f.wanted ? 200 : 0);
-  };
-  for (Fault& f : r.faults) f.wanted = std::find(plan.wanted.begin(), plan.wanted.end(), f.id) != plan.wanted.end();
-  std::stable_sort(r.faults.begin(), r.faults.end(), [&](const Fault& a, const Fault& b) { return rank(a) < rank(b); });
-  return r;
+  putInOrder(c.out, of.plan);
+  return {c.lighting(), c.measures(), c.catchlights(), std::move(c.out)};
+}
+
+FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& answers, const SpotTable& table,
+                        const std::vector<LightQuality>& quality, const Spelling& spelling) {
+  return readPicture(
+      {*layers.scene, plan, layers.view, [&]() -> const Layers& { return layers; },
+       [&]() -> const Answers& { return answers; }, [&]() -> const SpotTable& { return table; }, quality},
+      spelling);
+}
+
+std::vector<Fault> findFaults(const ToRead& of, const std::string& id, const Spelling& spelling) {
+  rules::FaultSearch c(of, spelling);
+  recordOf(id).find(c);
+  std::erase_if(c.out, [&](const Fault& f) { return f.id != id; });
+  putInOrder(c.out, of.plan);
+  return std::move(c.out);
 }
 
 void rules::FaultSearch::tell(std::string id, std::string where, std::string sentence, std::vector<Vec3> places,

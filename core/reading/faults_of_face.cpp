@@ -13,18 +13,19 @@
 namespace easel::rules {
 
 void sockets(FaultSearch& c) {
-  const FaceFeatures& f = c.chart.features;
-  if (c.key < 0 || !c.onFace() || c.from[size_t(c.key)].elevation < 25) return;
+  if (c.key() < 0 || !c.onFace() || c.from()[size_t(c.key())].elevation < 25) return;
+  const FaceChart& chart = c.chart();
+  const FaceFeatures& f = chart.features;
   const Landmarks& m = c.scene.sitter().landmarks;
   double forehead = 0;
   int nf = 0;
   std::array<double, 2> socket{};
   std::array<int, 2> count{};
-  for (int j = 0; j < c.chart.height; ++j)
-    for (int i = 0; i < c.chart.width; ++i) {
-      const size_t k = c.chart.index(i, j);
-      if (!c.chart.skin(k)) continue;
-      const float x = c.chart.x(i), y = c.chart.y(j);
+  for (int j = 0; j < chart.height; ++j)
+    for (int i = 0; i < chart.width; ++i) {
+      const size_t k = chart.index(i, j);
+      if (!chart.skin(k)) continue;
+      const float x = chart.x(i), y = chart.y(j);
       if (y > f.eyeLine + 0.035f && y < f.eyeLine + 0.055f && std::abs(x) < 0.04f) {
         forehead += c.total(k);
         ++nf;
@@ -43,20 +44,20 @@ void sockets(FaultSearch& c) {
   const double best = std::max(socket[0] / count[0], socket[1] / count[1]);
   const double under = -stopsOf(best, forehead);
   if (under > kDeepSocket)
-    c.tell("deep-sockets", "light " + c.r.lighting.key,
+    c.tell("deep-sockets", "light " + c.lighting().key,
            say("Both eye sockets lie {:.1f} stops under the forehead: {} comes from {:.0f} degrees up.", under,
-               c.r.lighting.key, c.from[size_t(c.key)].elevation),
+               c.lighting().key, c.from()[size_t(c.key())].elevation),
            {c.scene.studioPoint(m.eyeLeft), c.scene.studioPoint(m.eyeRight)});
 }
 
 void eyes(FaultSearch& c) {
-  const Catchlights& k = c.r.catchlights;
-  if (!c.onFace() || c.r.lighting.profile || (!k.seesEye[0] && !k.seesEye[1])) return;
+  const Catchlights& k = c.catchlights();
+  if (!c.onFace() || c.lighting().profile || (!k.seesEye[0] && !k.seesEye[1])) return;
   const Landmarks& m = c.scene.sitter().landmarks;
   if (k.living(0) + k.living(1) == 0) {
     std::string hidden;
     for (const Catchlight& l : k.all)
-      if (l.light == c.r.lighting.key && !l.hiddenBy.empty()) {
+      if (l.light == c.lighting().key && !l.hiddenBy.empty()) {
         hidden = say(" {} is kept out by {}{}.", l.light, l.hiddenBy,
                      l.lowerTo > 0 ? say("; at {} it would show", c.spelling.length(l.lowerTo)) : "");
         break;
@@ -75,7 +76,7 @@ void eyes(FaultSearch& c) {
 
 void glasses(FaultSearch& c) {
   if (!c.scene.glasses()) return;
-  const double key = c.key < 0 ? 0 : c.energy[size_t(c.key)] * double(c.lights[size_t(c.key)].reference);
+  const double key = c.key() < 0 ? 0 : c.energy[size_t(c.key())] * double(c.lights()[size_t(c.key())].reference);
   const std::vector<Glare> all = readGlare(c.scene, c.plan, key, personOf(c.plan.sitter.id).skin);
   const auto size = [](const Glare& g) { return std::max(g.onEye / kGlareOnEye, g.share / kGlareOnLens); };
   const auto tell = [&](const std::string& where, const std::string& name, auto ofIt) {
@@ -99,22 +100,23 @@ void glasses(FaultSearch& c) {
 }
 
 void brim(FaultSearch& c) {
-  if (!c.scene.hasHat() || c.key < 0 || !c.lit(size_t(c.key))) return;
-  const auto key = size_t(c.key);
-  const LightOnFace& light = c.lights[key];
+  if (!c.scene.hasHat() || c.key() < 0 || !c.lit(size_t(c.key()))) return;
+  const auto key = size_t(c.key());
+  const LightOnFace& light = c.lights()[key];
   const Vec3 lamp = lightPose(c.plan, c.plan.lights[key]).centre;
-  const FaceFeatures& f = c.chart.features;
+  const FaceChart& chart = c.chart();
+  const FaceFeatures& f = chart.features;
   const Landmarks& m = c.scene.sitter().landmarks;
   double shaded = 0, all = 0, has = 0, would = 0;
   float lowest = f.browLine;
   std::array<double, 2> eye{}, cells{};
-  for (int j = 0; j < c.chart.height; ++j)
-    for (int i = 0; i < c.chart.width; ++i) {
-      const size_t k = c.chart.index(i, j);
-      if (!c.chart.skin(k) || light.open[k] <= 0) continue;
-      const float x = c.chart.x(i), y = c.chart.y(j);
+  for (int j = 0; j < chart.height; ++j)
+    for (int i = 0; i < chart.width; ++i) {
+      const size_t k = chart.index(i, j);
+      if (!chart.skin(k) || light.open[k] <= 0) continue;
+      const float x = chart.x(i), y = chart.y(j);
       ++all;
-      const bool under = light.arrives[k] < 0.6f * light.open[k] && c.scene.hatBetween(c.chart.cells[k].position, lamp);
+      const bool under = light.arrives[k] < 0.6f * light.open[k] && c.scene.hatBetween(chart.cells[k].position, lamp);
       shaded += under;
       if (under && std::abs(x) < 0.03f) lowest = std::min(lowest, y);
       for (size_t e = 0; e < 2; ++e) {
@@ -129,9 +131,9 @@ void brim(FaultSearch& c) {
   // One eye may lie in the shadow of a hat that is worn aslant.
   const double takes = stopsOf(would, has);
   if (std::min(eye[0] / cells[0], eye[1] / cells[1]) < 0.5 || takes < kBrimTakes) return;
-  c.tell("brim-shadow", "light " + c.r.lighting.key,
+  c.tell("brim-shadow", "light " + c.lighting().key,
          say("The brim keeps {} off both eyes and {:.0f} % of the face, down to {}: {:.1f} stops less.",
-             c.r.lighting.key, 100 * shaded / all,
+             c.lighting().key, 100 * shaded / all,
              lowest > f.lidLine     ? say("the eyes")
              : lowest > m.noseTip.y ? say("the nose")
              : lowest > f.mouthLine ? say("the upper lip")
@@ -147,34 +149,36 @@ struct NoseShadow {
   double x = 0;
 };
 NoseShadow noseShadowOf(const FaultSearch& c, size_t i) {
+  const FaceChart& chart = c.chart();
+  const std::vector<LightOnFace>& lights = c.lights();
   NoseShadow s;
   PatternMasks masks;
-  readPattern(c.chart, c.lights[i], c.from[i], &masks);
+  readPattern(chart, lights[i], c.from()[i], &masks);
   double depth = 0;
   int seen = 0;
   Vec3 sum{};
   double x = 0;
-  for (int j = 0; j < c.chart.height; ++j)
-    for (int col = 0; col < c.chart.width; ++col) {
-      const size_t k = c.chart.index(col, j);
+  for (int j = 0; j < chart.height; ++j)
+    for (int col = 0; col < chart.width; ++col) {
+      const size_t k = chart.index(col, j);
       if (!masks.noseShadow[k]) continue;
       // Where no other light comes either it is one shadow, not two.
       bool other = false;
-      for (size_t o = 0; o < c.lights.size(); ++o)
-        other |= o != i && c.lit(o) && c.lights[o].arrives[k] > 0.5f * c.lights[o].open[k] &&
-                 c.energy[o] * double(c.lights[o].arrives[k]) > 0.2 * c.energy[i] * double(c.lights[i].open[k]);
+      for (size_t o = 0; o < lights.size(); ++o)
+        other |= o != i && c.lit(o) && lights[o].arrives[k] > 0.5f * lights[o].open[k] &&
+                 c.energy[o] * double(lights[o].arrives[k]) > 0.2 * c.energy[i] * double(lights[i].open[k]);
       if (!other) continue;
-      const double now = c.total(k), without = now + c.energy[i] * double(c.lights[i].open[k] - c.lights[i].arrives[k]);
+      const double now = c.total(k), without = now + c.energy[i] * double(lights[i].open[k] - lights[i].arrives[k]);
       const double d = stopsOf(without, now);
       if (d < kSecondShadow) continue;
       ++seen;
       depth += d;
-      sum += c.chart.cells[k].position;
-      x += double(c.chart.x(col));
+      sum += chart.cells[k].position;
+      x += double(chart.x(col));
     }
   if (!seen) return s;
   s.depth = depth / seen;
-  s.area = seen * double(c.chart.step) * double(c.chart.step) * 1e6;
+  s.area = seen * double(chart.step) * double(chart.step) * 1e6;
   s.middle = sum / float(seen);
   s.x = x / seen;
   return s;
@@ -183,8 +187,8 @@ NoseShadow noseShadowOf(const FaultSearch& c, size_t i) {
 void noseShadows(FaultSearch& c) {
   if (!c.onFace()) return;
   std::vector<std::pair<size_t, NoseShadow>> found;
-  for (size_t i = 0; i < c.lights.size(); ++i) {
-    if (!c.lit(i) || std::abs(c.from[i].azimuth) > 85 || c.from[i].elevation < -5) continue;
+  for (size_t i = 0; i < c.lights().size(); ++i) {
+    if (!c.lit(i) || std::abs(c.from()[i].azimuth) > 85 || c.from()[i].elevation < -5) continue;
     const NoseShadow s = noseShadowOf(c, i);
     if (s.area > 70) found.emplace_back(i, s);
   }
@@ -192,8 +196,8 @@ void noseShadows(FaultSearch& c) {
     for (size_t b = a + 1; b < found.size(); ++b)
       if (std::abs(found[a].second.x - found[b].second.x) > 0.012) {
         const Light &p = c.plan.lights[found[a].first], &q = c.plan.lights[found[b].first];
-        const Light& weaker = c.energy[found[a].first] * double(c.lights[found[a].first].reference) <
-                                      c.energy[found[b].first] * double(c.lights[found[b].first].reference)
+        const Light& weaker = c.energy[found[a].first] * double(c.lights()[found[a].first].reference) <
+                                      c.energy[found[b].first] * double(c.lights()[found[b].first].reference)
                                   ? p
                                   : q;
         const NoseShadow& its = &weaker == &p ? found[a].second : found[b].second;
@@ -205,43 +209,49 @@ void noseShadows(FaultSearch& c) {
       }
 }
 
-void fills(FaultSearch& c) {
+void fillOverKey(FaultSearch& c) {
   const LightAnswer* key = nullptr;
-  for (const LightAnswer& a : c.answers.lights)
-    if (a.id == c.r.lighting.key) key = &a;
+  for (const LightAnswer& a : c.answers().lights)
+    if (a.id == c.lighting().key) key = &a;
   if (!key || key->atFace.total() <= 0) return;
   for (const Light& l : c.plan.lights) {
-    const LightAnswer* a = c.answers.light(l.id);
+    const LightAnswer* a = c.answers().light(l.id);
     if (!a || !l.on || l.role != Role::Fill) continue;
     const double over = stopsOf(a->atFace.total(), key->atFace.total());
     if (over > 0.05)
       c.tell("fill-over-key", "light " + l.id,
              say("Fill {} is {:.1f} stops over the key {} at the face.", l.id, over, key->id));
   }
-  if (std::abs(c.r.measures.fillTopToBottom) > kUnevenFill) {
-    const bool low = c.r.measures.fillTopToBottom < 0;
-    c.tell("uneven-fill", "face",
-           say("The fill is {:.1f} stops stronger at the {} than at the {}.", std::abs(c.r.measures.fillTopToBottom),
-               low ? "throat" : "forehead", low ? "forehead" : "throat"));
-  }
+}
+
+void unevenFill(FaultSearch& c) {
+  const bool keyed = std::any_of(c.answers().lights.begin(), c.answers().lights.end(), [&](const LightAnswer& a) {
+    return a.id == c.lighting().key && a.atFace.total() > 0;
+  });
+  const double more = keyed ? c.measures().fillTopToBottom : 0;
+  if (std::abs(more) <= kUnevenFill) return;
+  const bool low = more < 0;
+  c.tell("uneven-fill", "face",
+         say("The fill is {:.1f} stops stronger at the {} than at the {}.", std::abs(more), low ? "throat" : "forehead",
+             low ? "forehead" : "throat"));
 }
 
 void fromBelow(FaultSearch& c) {
-  if (c.key < 0) return;
-  const double key = c.energy[size_t(c.key)] * double(c.lights[size_t(c.key)].reference);
-  for (size_t i = 0; i < c.lights.size(); ++i) {
+  if (c.key() < 0) return;
+  const double key = c.energy[size_t(c.key())] * double(c.lights()[size_t(c.key())].reference);
+  for (size_t i = 0; i < c.lights().size(); ++i) {
     const Light& l = c.plan.lights[i];
-    if (!c.lit(i) || l.role == Role::Background || std::abs(c.from[i].azimuth) > 80 || c.from[i].elevation > -10)
+    if (!c.lit(i) || l.role == Role::Background || std::abs(c.from()[i].azimuth) > 80 || c.from()[i].elevation > -10)
       continue;
-    const double level = stopsOf(c.energy[i] * double(c.lights[i].reference), key);
-    if (int(i) == c.key || level > -0.6) {
+    const double level = stopsOf(c.energy[i] * double(c.lights()[i].reference), key);
+    if (int(i) == c.key() || level > -0.6) {
       c.tell("from-below", "light " + l.id,
-             say("{} comes from {:.0f} degrees below the face{}.", l.id, -c.from[i].elevation,
-                 int(i) == c.key ? ""
-                 : level > 0.05  ? say(" and is {:.1f} stops over the key", level)
-                 : level < -0.05 ? say(" and is only {:.1f} stops under the key", -level)
-                                 : say(" and is as strong as the key")),
-             {c.scene.studioPoint(c.chart.features.noseTip)});
+             say("{} comes from {:.0f} degrees below the face{}.", l.id, -c.from()[i].elevation,
+                 int(i) == c.key() ? ""
+                 : level > 0.05    ? say(" and is {:.1f} stops over the key", level)
+                 : level < -0.05   ? say(" and is only {:.1f} stops under the key", -level)
+                                   : say(" and is as strong as the key")),
+             {c.scene.studioPoint(c.chart().features.noseTip)});
       return;
     }
   }
@@ -278,13 +288,13 @@ void hotSpots(FaultSearch& c) {
     if (over <= w.limit || !place) continue;
     // Who brings most of it.
     size_t row = 0;
-    for (size_t i = 0; i < c.table.spots.size(); ++i)
-      if (c.table.spots[i].id == w.id) row = i;
+    for (size_t i = 0; i < c.table().spots.size(); ++i)
+      if (c.table().spots[i].id == w.id) row = i;
     size_t most = 0;
     double best = -1;
     for (size_t i = 0; i < c.plan.lights.size(); ++i)
-      if (c.plan.lights[i].on && c.table.luxSeconds[row][i] > best) {
-        best = c.table.luxSeconds[row][i];
+      if (c.plan.lights[i].on && c.table().luxSeconds[row][i] > best) {
+        best = c.table().luxSeconds[row][i];
         most = i;
       }
     c.tell("hot-spot", "light " + c.plan.lights[most].id,
@@ -296,21 +306,22 @@ void hotSpots(FaultSearch& c) {
 }
 
 void onTheNose(FaultSearch& c) {
-  if (c.key < 0) return;
-  const double key = c.energy[size_t(c.key)] * double(c.lights[size_t(c.key)].reference);
-  const Vec3 tip = c.scene.studioPoint(c.chart.features.noseTip);
-  for (size_t i = 0; i < c.lights.size(); ++i) {
+  if (c.key() < 0) return;
+  const double key = c.energy[size_t(c.key())] * double(c.lights()[size_t(c.key())].reference);
+  const FaceChart& chart = c.chart();
+  const Vec3 tip = c.scene.studioPoint(chart.features.noseTip);
+  for (size_t i = 0; i < c.lights().size(); ++i) {
     const Light& l = c.plan.lights[i];
-    if (!c.lit(i) || int(i) == c.key || l.role == Role::Fill) continue;
-    if (std::abs(c.from[i].azimuth) < 85 && c.from[i].elevation < 60) continue;
+    if (!c.lit(i) || int(i) == c.key() || l.role == Role::Fill) continue;
+    if (std::abs(c.from()[i].azimuth) < 85 && c.from()[i].elevation < 60) continue;
     double most = 0;
     Vec3 where = tip;
-    for (size_t k = 0; k < c.chart.cells.size(); ++k)
-      if (c.chart.skin(k) && length(c.chart.cells[k].position - tip) < 0.011f) {
-        const double share = c.energy[i] * double(c.lights[i].arrives[k]) / std::max(1e-9, key);
+    for (size_t k = 0; k < chart.cells.size(); ++k)
+      if (chart.skin(k) && length(chart.cells[k].position - tip) < 0.011f) {
+        const double share = c.energy[i] * double(c.lights()[i].arrives[k]) / std::max(1e-9, key);
         if (share > most) {
           most = share;
-          where = c.chart.cells[k].position;
+          where = chart.cells[k].position;
         }
       }
     if (most > kOnNose && c.onFace()) {

@@ -18,7 +18,7 @@
 namespace easel::rules {
 
 void backdrop(FaultSearch& c) {
-  const Measures& m = c.r.measures;
+  const Measures& m = c.measures();
   if (!m.backdropShows) return;
   bool background = false;
   for (const Light& l : c.plan.lights) background |= l.on && l.role == Role::Background;
@@ -34,15 +34,15 @@ void backdrop(FaultSearch& c) {
     c.tell("grey-white", "backdrop",
            say("The white backdrop comes out {} (lightness {:.0f} of 100).", m.backdropTone, m.backdropLightness),
            {brightest});
-  if (rho > 0.6 && c.answers.backdropValue > rho * std::exp2(2.15))
+  if (rho > 0.6 && c.answers().backdropValue > rho * std::exp2(2.15))
     c.tell("white-flares", "backdrop",
            say("The white backdrop gets {:.1f} stops over the camera's setting.",
-               std::log2(c.answers.backdropValue / rho)),
+               std::log2(c.answers().backdropValue / rho)),
            {brightest});
   if (!background && rho < 0.1 && m.backdropLightness > 14) {
     const LightAnswer* most = nullptr;
     double best = 0;
-    for (const LightAnswer& a : c.answers.lights) {
+    for (const LightAnswer& a : c.answers().lights) {
       const Light* l = c.plan.light(a.id);
       if (!l || !l->on) continue;
       const double there = a.onBackdrop.total();
@@ -57,14 +57,14 @@ void backdrop(FaultSearch& c) {
                  m.backdropLightness, most->id),
              {brightest});
   }
-  for (const LightAnswer& a : c.answers.lights) {
+  for (const LightAnswer& a : c.answers().lights) {
     const Light* l = c.plan.light(a.id);
     if (!l || !l->on || (l->role != Role::Hair && l->role != Role::Rim && l->role != Role::Kicker)) continue;
     const double there = a.onBackdrop.total();
-    if (there > 0.4 * c.answers.backdrop.total() && m.backdropLightness > 25) {
+    if (there > 0.4 * c.answers().backdrop.total() && m.backdropLightness > 25) {
       c.tell("spill", "light " + a.id,
              say("{:.0f} % of the light on the backdrop is {}'s, which is there for the outline.",
-                 100 * there / c.answers.backdrop.total(), a.id),
+                 100 * there / c.answers().backdrop.total(), a.id),
              {brightest}, false, say("Spill lights what nobody asked for, and moves when the light does."));
       break;
     }
@@ -77,9 +77,9 @@ void backdrop(FaultSearch& c) {
 
 // A light, its stand or a panel within the picture; and lamps that shine into the lens.
 void frame(FaultSearch& c) {
-  const Vec3 lens = c.layers.view.camera.eye;
+  const Vec3 lens = c.view.camera.eye;
   auto shows = [&](Vec3 p) {
-    if (!pixelOf(c.layers, p)) return false;
+    if (!pixelOf(c.view, p)) return false;
     const Vec3 d = p - lens;
     const float far = length(d);
     const auto hit = c.scene.meet(lens, d / far, 1, 0.5f, Colours::None);
@@ -121,7 +121,7 @@ void frame(FaultSearch& c) {
     // Shining into the lens: from behind the sitter, with nothing between.
     if (!l.on || pose.centre.z > 0) continue;
     const double atLens = c.energy[i] * directLux(&c.scene, e, lens, normalize(pose.centre - lens), Receptor::Flat, 32);
-    const double over = stopsOf(atLens, c.answers.face.total());
+    const double over = stopsOf(atLens, c.answers().face.total());
     if (over > kIntoLens)
       c.tell("flare", "light " + l.id,
              say("{} shines into the lens, {:.1f} stops {} the light on the face.", l.id, std::abs(over),
@@ -150,7 +150,7 @@ double keptBySitter(const Scene& scene, const Emitter& e, Vec3 at) {
 }  // namespace
 
 void shadowOnBackdrop(FaultSearch& c) {
-  if (!c.r.measures.backdropShows || !c.onFace()) return;
+  if (!c.measures().backdropShows || !c.onFace()) return;
   const float z = -float(c.plan.backdrop.distance) + 3e-3f;
   struct Cell {
     Vec3 p;
@@ -160,7 +160,7 @@ void shadowOnBackdrop(FaultSearch& c) {
   std::vector<Cell> cells;
   for (int y = 1; y < 20; ++y)
     for (int x = 1; x < 16; ++x) {
-      const auto hit = bareAt(c.layers, c.layers.width * x / 16.0, c.layers.height * y / 20.0);
+      const auto hit = bareAt(c.scene, c.view, c.view.width * x / 16.0, c.view.height * y / 20.0);
       if (hit && hit->surface == Surface::Backdrop) cells.push_back({{hit->position.x, hit->position.y, z}, 0, 0, {}});
     }
   if (cells.size() < 10) return;

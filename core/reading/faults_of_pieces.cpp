@@ -24,7 +24,7 @@ std::string wayOf(Vec3 d) {
 // Luminance of a shade's cloth towards the lens for one lumen-second of the lamp in it [cd s/m^2]: the mean over what
 // the lens sees of it.
 double luminanceOfShade(const FaultSearch& c, const Source& lamp, int panel, Vec3* middle) {
-  const Vec3 lens = c.layers.view.camera.eye;
+  const Vec3 lens = c.view.camera.eye;
   constexpr std::uint32_t kPoints = 96;
   double light = 0, seen = 0;
   for (size_t k = 0; k < lamp.leaves().size(); ++k) {
@@ -45,14 +45,14 @@ double luminanceOfShade(const FaultSearch& c, const Source& lamp, int panel, Vec
 void shadowOfLamp(FaultSearch& c, const Panel& shade, size_t i, const std::vector<std::optional<Emitter>>& emitters) {
   const Emitter& e = *emitters[i];
   const Frame f = frameOf(shade);
-  const Vec3 middle = spotOf(shade).at - f.n * float(shade.width / 2), eye = c.layers.view.camera.eye;
+  const Vec3 middle = spotOf(shade).at - f.n * float(shade.width / 2), eye = c.view.camera.eye;
   // How many stops the shadow of that place of it is deep; 0: nobody sees it.
   const auto depthBehind = [&](Vec3 through, Vec3* at) {
     const Vec3 way = normalize(through - e.pose().centre);
     const auto hit = c.scene.meet(through + way * float(shade.width * 0.7), way, 5, -1, Colours::None);
     if (!hit || hit->surface <= Surface::Cloth) return 0.0;
     *at = hit->position + hit->facet * 2e-3f;
-    if (!pixelOf(c.layers, *at) || c.scene.occluded(*at, normalize(eye - *at), 1e-3f, length(eye - *at) * 0.99f, 3))
+    if (!pixelOf(c.view, *at) || c.scene.occluded(*at, normalize(eye - *at), 1e-3f, length(eye - *at) * 0.99f, 3))
       return 0.0;
     double now = c.plan.ambient.lux * c.plan.camera.shutter;
     for (size_t k = 0; k < emitters.size(); ++k)
@@ -117,7 +117,7 @@ void pools(FaultSearch& c) {
     if (!nose) continue;
     const Vec3 to = normalize(e.pose().centre - nose->position);
     const double face = c.energy[i] * directLux(&c.scene, e, nose->position, to, Receptor::Flat, 64);
-    if (const double share = face / std::max(1e-9, c.answers.face.total()); share > kSpillOnNose)
+    if (const double share = face / std::max(1e-9, c.answers().face.total()); share > kSpillOnNose)
       c.tell("table-spill", "light " + l.id,
              say("{} is there for {}, and {:.0f} % of the light on the nose is its own.", l.id, called(*on),
                  100 * std::min(1.0, share)),
@@ -139,7 +139,7 @@ void lampsInThePicture(FaultSearch& c) {
     if (bulb == c.plan.lights.end()) continue;
     const auto b = size_t(bulb - c.plan.lights.begin());
     Vec3 middle = lightPose(c.plan, *bulb).centre;
-    if (!pixelOf(c.layers, middle)) continue;
+    if (!pixelOf(c.view, middle)) continue;
     const double value =
         luminanceOfShade(c, sourceOf(c.scene, c.plan, *bulb), int(s), &middle) * c.energy[b] * gainOf(c.plan.camera);
     const double over = stopsOf(value, 0.18);

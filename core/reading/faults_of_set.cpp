@@ -54,10 +54,13 @@ void collisions(FaultSearch& c) {
     }
 }
 
-void exposure(FaultSearch& c) {
-  const Measures& m = c.r.measures;
-  if (m.burnt > 0.015) c.tell("burnt", "face", say("{:.0f} % of the face is burnt out.", 100 * m.burnt));
-  for (const LightAnswer& a : c.answers.lights) {
+void burnt(FaultSearch& c) {
+  if (const double share = c.measures().burnt; share > 0.015)
+    c.tell("burnt", "face", say("{:.0f} % of the face is burnt out.", 100 * share));
+}
+
+void reach(FaultSearch& c) {
+  for (const LightAnswer& a : c.answers().lights) {
     const Light* l = c.plan.light(a.id);
     const Unit* u = l ? findUnit(l->unit) : nullptr;
     if (!u || !l->on || std::abs(a.setting.shortfall) < 0.15) continue;
@@ -67,29 +70,35 @@ void exposure(FaultSearch& c) {
                a.setting.shortfall > 0 ? say("weak at full power") : say("strong at its lowest power")),
            {}, false, help.empty() ? say("Its power cannot be set there.") : help.front());
   }
+}
+
+void roomLight(FaultSearch& c) {
   bool flash = false;
   for (const Light& l : c.plan.lights) {
     const Unit* u = findUnit(l.unit);
     flash |= l.on && u && u->kind == UnitKind::Flash;
   }
-  const double ambient = c.answers.ambient.total(), face = c.answers.face.total();
+  const double ambient = c.answers().ambient.total(), face = c.answers().face.total();
   if (flash && face > 0 && ambient > kAmbientShare * face)
     c.tell("ambient", "ambient", say("{:.0f} % of the light at the face is the room's own.", 100 * ambient / face));
-  // The meter held in a pattern's or a panel's shadow reads for the shadow.
-  if (c.key >= 0 && c.onFace()) {
-    const LightOnFace& key = c.lights[size_t(c.key)];
-    const Source source = sourceOf(c.plan, c.plan.lights[size_t(c.key)]);
-    const Vec3 at = c.answers.meterSpot, to = normalize(source.emitter().pose().centre - at);
+}
+
+// The meter held in a pattern's or a panel's shadow reads for the shadow.
+void meterInShadow(FaultSearch& c) {
+  if (c.key() >= 0 && c.onFace()) {
+    const LightOnFace& key = c.lights()[size_t(c.key())];
+    const Source source = sourceOf(c.plan, c.plan.lights[size_t(c.key())]);
+    const Vec3 at = c.answers().meterSpot, to = normalize(source.emitter().pose().centre - at);
     const double here = directLux(&c.scene, source.emitter(), at, to, Receptor::Flat, 64) +
                         panelLux(c.scene, source, at, to, Receptor::Flat, 128);
     const double under = stopsOf(double(key.reference), here);
     if (here <= 0 || under > 1.0)
-      c.tell("meter-in-shadow", "light " + c.r.lighting.key,
+      c.tell("meter-in-shadow", "light " + c.lighting().key,
              here > 0
                  ? say("The meter's place before the nose lies in a shadow of {}: {:.1f} stops under what it gives the "
                        "brightest parts of the face.",
-                       c.r.lighting.key, under)
-                 : say("The meter's place before the nose lies in a shadow of {}.", c.r.lighting.key),
+                       c.lighting().key, under)
+                 : say("The meter's place before the nose lies in a shadow of {}.", c.lighting().key),
              {at});
   }
 }

@@ -51,7 +51,7 @@ Blocks blocksOf(const Layers& layers, const Plan& plan) {
         }
       b.value[b.at(x, y)] = float(sum / (b.size * b.size));
       const double mid = b.size / 2.0;
-      if (const auto hit = bareAt(layers, x * b.size + mid, y * b.size + mid)) {
+      if (const auto hit = bareAt(*layers.scene, layers.view, x * b.size + mid, y * b.size + mid)) {
         b.surface[b.at(x, y)] = hit->surface;
         b.place[b.at(x, y)] = hit->position;
       }

@@ -1,6 +1,7 @@
 #include "reading/plan_reader.h"
 
 #include "balance/balance.h"
+#include "reading/late.h"
 
 namespace easel {
 
@@ -12,12 +13,44 @@ PlanReader::~PlanReader() = default;
 
 const Layers& PlanReader::layers() const { return studio_->layers(); }
 
+struct PlanReader::Looked {
+  Late<Answers> answers;
+  Late<SpotTable> table;
+  ToRead toRead;
+  Looked(Studio& studio, const Plan& plan, int passes, const std::shared_ptr<const Scene>& scene)
+      : answers([=, &plan] { return computeAnswers(*scene, plan); }),
+        table([=, &plan] { return spotTable(*scene, plan); }),
+        toRead{*scene,
+               plan,
+               studio.view(),
+               [&studio, passes]() -> const Layers& {
+                 studio.finish(passes);
+                 return studio.layers();
+               },
+               [this]() -> const Answers& { return answers(); },
+               [this]() -> const SpotTable& { return table(); }} {}
+  Looked(const Looked&) = delete;
+  Looked& operator=(const Looked&) = delete;
+};
+PlanReader::Looked PlanReader::lookedAt(const Plan& plan) {
+  studio_->setPlan(plan);
+  return {*studio_, plan, passes_, studio_->scene()};
+}
+
 FaceReading PlanReader::read(const Plan& plan) {
   studio_->setPlan(plan);
-  studio_->finish(passes_);
-  answers_ = computeAnswers(*studio_->scene(), plan);
-  const SpotTable table = spotTable(*studio_->scene(), plan);
-  return readPicture(studio_->layers(), plan, answers_, table);
+  // A search comes back to the plan that it has just read.
+  if (last_ && last_->first == plan && studio_->layers().current) return last_->second;
+  last_.reset();
+  const Looked looked = lookedAt(plan);
+  FaceReading reading = readPicture(looked.toRead);
+  answers_ = looked.answers();
+  last_ = {plan, reading};
+  return reading;
+}
+
+std::vector<Fault> PlanReader::faults(const Plan& plan, const std::string& id) {
+  return findFaults(lookedAt(plan).toRead, id);
 }
 
 Answers PlanReader::meter(const Plan& plan) {

@@ -2,6 +2,10 @@
 #pragma once
 
 #include <memory>
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
 
 #include "picture/studio.h"
 #include "reading/faults.h"
@@ -15,7 +19,10 @@ class PlanReader {
   ~PlanReader();
   /// Throws as Studio::step().
   FaceReading read(const Plan& plan);
+  /// Of that kind alone, as read() tells them: without a picture where the rule needs none.
+  std::vector<Fault> faults(const Plan& plan, const std::string& id);
   const Layers& layers() const;
+  /// Of the plan that was read last.
   const Answers& answers() const { return answers_; }
   /// The plan with the lights that differ from `before` (place, front, role) powered again for their targets.
   Plan repowered(const Plan& plan, const Plan& before);
@@ -25,9 +32,13 @@ class PlanReader {
   Plan balanced(const Plan& plan);
 
  private:
+  struct Looked;
+  Looked lookedAt(const Plan& plan);
+
   std::unique_ptr<Studio> studio_;
   Answers answers_;
   int passes_;
+  std::optional<std::pair<Plan, FaceReading>> last_;  ///< that was read, with answers_
 };
 
 }  // namespace easel

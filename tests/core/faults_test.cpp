@@ -269,11 +269,14 @@ TEST_P(Faults, ShowsAndIsCured) {
   Plan bad = clean;
   c.spoil(bad);
   if (std::string(c.id) != "burnt") bad = reader.repowered(bad, clean);
+  const std::vector<Fault> alone = reader.faults(bad, c.id);
   const FaceReading reading = reader.read(bad);
   std::string all;
   for (const Fault& f : reading.faults) all += "\n  " + f.id + ": " + f.sentence;
   const Fault* f = reading.fault(c.id);
   ASSERT_TRUE(f) << "reads " << reading.lighting.name << ", faults:" << all;
+  ASSERT_FALSE(alone.empty());
+  EXPECT_EQ(alone.front().sentence, f->sentence) << "its rule asked alone";
   EXPECT_GT(f->sentence.size(), 20u);
   EXPECT_GT(f->why.size(), 10u);
   EXPECT_FALSE(f->title.empty());

@@ -88,7 +88,8 @@ void overPicture(const Plan& plan, F visit) {
   linearPicture(studio.layers(), plan, {}, planes);
   for (int y = 0; y < kHigh; ++y)
     for (int x = 0; x < kWide; ++x)
-      if (const auto at = bareAt(studio.layers(), x + 0.5, y + 0.5); at && at->surface == Surface::Skin)
+      if (const auto at = bareAt(*studio.layers().scene, studio.layers().view, x + 0.5, y + 0.5);
+          at && at->surface == Surface::Skin)
         visit(*at, planes[0][size_t(y * kWide + x)], planes[2][size_t(y * kWide + x)]);
 }
 
