@@ -20,6 +20,9 @@
 #include "meter/spots.h"
 #include "plan/framing.h"
 #include "propose/propose.h"
+#if __has_include("propose/prints.h")
+#include "propose/prints.h"
+#endif
 #include "reading/faults.h"
 #include "scenes.h"
 
@@ -224,9 +227,15 @@ double proposal(const std::string& only) {
   });
 }
 
-// As the shelf makes them: each coarse, then each fine, those of one set after each other.
+// As the shelf makes them; before it had printSets() each coarse, then each fine, those of one set after each other.
 double prints() {
   const Plan here = loadPlan(EASEL_DEMO_DIR "/marrow-lane-first-light.easel.json");
+#if __has_include("propose/prints.h")
+  std::vector<ToPrint> sets;
+  for (const Look& l : looks()) sets.push_back({l.id, &l});
+  return milliseconds(
+      [&] { printSets(sets, here, 96, 120, [](const std::string&, const std::optional<Picture>&) { return true; }); });
+#else
   return milliseconds([&] {
     std::vector<Plan> plans;
     for (const int scale : {1, 2}) {
@@ -252,6 +261,7 @@ double prints() {
       }
     }
   });
+#endif
 }
 
 double reweighed() {

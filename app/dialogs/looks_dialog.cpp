@@ -13,14 +13,14 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <tuple>
 #include <utility>
 
 #include "balance/backdrop_tone.h"
 #include "exposure/aperture.h"
 #include "exposure/ratio.h"
 #include "formats/plan_json.h"
-#include "plan/framing.h"
+#include "propose/prints.h"
+#include "reading/plan_reader.h"
 #include "reading/ways.h"
 #include "render/picture_image.h"
 #include "widgets/mnemonics.h"
@@ -53,7 +53,6 @@ bool samePrints(const Plan& a, const Plan& b) {
 struct ShelfPrints {
   std::optional<Plan> of;
   QHash<QString, QImage> prints;
-  QSet<QString> fine;
 };
 ShelfPrints& keptPrints() {
   static ShelfPrints kept;
@@ -266,7 +265,6 @@ void LooksDialog::fillShelf() {
   stopPrinting();
   // These may have moved up.
   prints_.removeIf([](const auto& print) { return print.key().startsWith("own:"); });
-  for (auto at = fine_.begin(); at != fine_.end();) at = at->startsWith("own:") ? fine_.erase(at) : std::next(at);
   QImage blank(kPrintWidth, kPrintHeight, QImage::Format_RGB32);
   blank.fill(Theme::current().surround);
   auto put = [&](const QString& id, const QString& name) {
@@ -307,86 +305,52 @@ void LooksDialog::refreshShelf() {
   const Plan here = document_->plan();
   if (!printedFor_ || !samePrints(*printedFor_, here)) {
     prints_.clear();
-    fine_.clear();
     stopPrinting();
     const ShelfPrints& kept = keptPrints();
     if (kept.of && samePrints(*kept.of, here)) {
       prints_ = kept.prints;
-      fine_ = kept.fine;
       for (int i = 0; i < shelf_->count(); ++i)
         if (const auto at = prints_.constFind(shelf_->item(i)->data(Qt::UserRole).toString()); at != prints_.constEnd())
           shelf_->item(i)->setIcon(iconOf(*at));
     }
   }
-  if (printErrand_.running() || fine_.size() == shelf_->count()) return;
+  if (printErrand_.running() || prints_.size() == shelf_->count()) return;
   printedFor_ = here;
-  // Those that can be seen first; all of them coarse before any is fine.
+  // Those that can be seen first.
   QStringList order = inView();
   for (int i = 0; i < shelf_->count(); ++i)
     if (const QString id = shelf_->item(i)->data(Qt::UserRole).toString(); !order.contains(id)) order << id;
-  printErrand_.start([this, here, order, own = own_, have = prints_.keys(), fine = fine_,
+  printErrand_.start([this, here, order, own = own_, have = prints_.keys(),
                       round = printRound_](const Errand::Go& go) -> Errand::Done {
-    auto put = [this, round, here](const QString& id, const QImage& image, bool isFine) {
+    const auto put = [&](const std::string& name, const std::optional<Picture>& print) {
+      QImage image(kPrintWidth, kPrintHeight, QImage::Format_RGB32);
+      image.fill(Qt::gray);  // why is said when it is chosen
+      if (print) image = imageOf(*print);
       QMetaObject::invokeMethod(
           this,
-          [this, round, here, id, image, isFine] {
+          [this, round, here, id = QString::fromStdString(name), image] {
             if (round != printRound_) return;
             prints_[id] = image;
-            if (isFine) fine_.insert(id);
             for (int i = 0; i < shelf_->count(); ++i)
               if (shelf_->item(i)->data(Qt::UserRole).toString() == id) shelf_->item(i)->setIcon(iconOf(image));
-            keptPrints() = {here, prints_, fine_};
+            keptPrints() = {here, prints_};
           },
           Qt::QueuedConnection);
+      return go(0);
     };
-    PlanReader reader(8, 8, 1);
-    QHash<QString, Plan> plans;
-    auto planOf = [&](const QString& id) -> const Plan& {
-      if (!plans.contains(id)) {
-        Plan plan = id.startsWith("own:")
-                        ? reader.balanced(planForSitter(loadPlan(own[id.mid(4).toULongLong()].file), here))
-                        : sketchOf(*findLook(id.toStdString()), here);
-        // A print this small shows a head or nothing.
-        for (const Framing& f : framings())
-          if (f.id == "headshot") plan.camera = framed(plan, f);
-        plans[id] = plan;
+    std::vector<ToPrint> sets;
+    for (const QString& id : order) {
+      if (have.contains(id)) continue;
+      ToPrint one{id.toStdString(), findLook(id.toStdString())};
+      try {
+        if (!one.look) one.own = planForSitter(loadPlan(own[id.mid(4).toULongLong()].file), here);
+      } catch (const std::exception&) {
+        put(one.id, {});
+        continue;
       }
-      return plans[id];
-    };
-    for (const bool isFine : {false, true}) {
-      // Those that share a figure, and then a set, follow each other and share what is traced of it; coarse ones come
-      // as they are looked at.
-      QStringList inTurn = order;
-      if (isFine)
-        std::stable_sort(inTurn.begin(), inTurn.end(), [&](const QString& a, const QString& b) {
-          const auto key = [&](const QString& id) {
-            const Plan& p = plans.contains(id) ? plans[id] : here;
-            return std::tuple(p.sitter.turn, p.backdrop.material, p.backdrop.distance, p.panels.size());
-          };
-          return key(a) < key(b);
-        });
-      // Twice the size and two passes: eight samples to a pixel of the print.
-      const int scale = isFine ? 2 : 1;
-      Studio studio(scale * kPrintWidth, scale * kPrintHeight);
-      studio.setOnlyLast(true);
-      for (const QString& id : inTurn) {
-        if (!go(0)) return {};
-        if (isFine ? fine.contains(id) : have.contains(id)) continue;
-        try {
-          const Plan& plan = planOf(id);
-          studio.setPlan(plan);
-          studio.finish(scale);
-          put(id,
-              imageOf(developPicture(studio.layers(), plan))
-                  .scaled(kPrintWidth, kPrintHeight, Qt::KeepAspectRatio, Qt::SmoothTransformation),
-              isFine);
-        } catch (const std::exception&) {
-          QImage none(kPrintWidth, kPrintHeight, QImage::Format_RGB32);  // why is said when it is chosen
-          none.fill(Qt::gray);
-          put(id, none, true);
-        }
-      }
+      sets.push_back(std::move(one));
     }
+    if (go(0)) printSets(std::move(sets), here, kPrintWidth, kPrintHeight, put);
     return {};
   });
 }

@@ -4,7 +4,6 @@
 #include <QDialog>
 #include <QHash>
 #include <QImage>
-#include <QSet>
 #include <vector>
 
 #include "document/document.h"
@@ -76,7 +75,6 @@ class LooksDialog : public QDialog {
   /// Of the shelf, as the sitter of printedFor_ would look. Kept for the program: a shelf that is opened again, or in
   /// another window on the same sitter, stands there at once.
   QHash<QString, QImage> prints_;
-  QSet<QString> fine_;  ///< of those, the ones that are no first look any more
   QStringList inView() const;
   void stopPrinting();
   void dropStaleProposals();

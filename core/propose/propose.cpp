@@ -232,6 +232,8 @@ bool showsPattern(const FaceReading& r, const Look& look, const Wish& wish) {
   return r.lighting.pattern.pattern == p && r.lighting.pattern.next == FacePattern::None;
 }
 
+double turnOf(const Look& look, const Plan& here) { return studioFor(look, {}, here).sitter.turn; }
+
 Plan sketchOf(const Look& look, const Plan& here) {
   const Wish wish;
   Plan plan = studioFor(look, wish, here);

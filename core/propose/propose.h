@@ -56,5 +56,7 @@ bool showsPattern(const FaceReading& reading, const Look& look, const Wish& wish
 
 /// The look's set as it is, without search or cures: fast, for the print on the shelf.
 Plan sketchOf(const Look& look, const Plan& here);
+/// How that turns the head, degrees.
+double turnOf(const Look& look, const Plan& here);
 
 }  // namespace easel

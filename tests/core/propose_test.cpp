@@ -4,6 +4,7 @@
 
 #include <chrono>
 #include <cmath>
+#include <map>
 #include <set>
 
 #include "formats/own_looks.h"
@@ -12,6 +13,7 @@
 #include "gear/panel_kinds.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
+#include "propose/prints.h"
 #include "support.h"
 
 namespace easel {
@@ -232,6 +234,30 @@ TEST(Wish, IsReadAndRefusedWithASentence) {
   refused(R"(,"keyLeft":"yes")", "true or false");
   EXPECT_THROW(readWishText("{"), std::runtime_error);
   EXPECT_THROW(readWishText("[]"), std::runtime_error);
+}
+
+TEST(Shelf, IsPrintedFigureByFigureAndSaysWhatCannotBe) {
+  const Plan here = smallRoom();
+  Plan impossible = here;
+  impossible.sitter.id = "nobody";
+  std::vector<ToPrint> sets{{"broad-open", findLook("broad-open")}, {"impossible", nullptr, impossible},
+                            {"short-low", findLook("short-low")},   {"mine", nullptr, here},
+                            {"one-soft", findLook("one-soft")},     {"through-leaves", findLook("through-leaves")}};
+  ASSERT_EQ(turnOf(*sets[2].look, here), turnOf(*sets[5].look, here));
+  std::vector<std::string> order;
+  std::map<std::string, double> bright;
+  printSets(sets, here, 48, 60, [&](const std::string& id, const std::optional<Picture>& print) {
+    order.push_back(id);
+    EXPECT_EQ(print.has_value(), id != "impossible");
+    if (!print) return true;
+    EXPECT_EQ(print->width, 48);
+    EXPECT_EQ(print->height, 60);
+    for (const std::uint8_t v : print->rgba) bright[id] += v;
+    return id != "short-low";
+  });
+  // Those with a straight head in their order, then by turn; the last is not asked for any more.
+  EXPECT_EQ(order, (std::vector<std::string>{"impossible", "mine", "one-soft", "broad-open", "short-low"}));
+  EXPECT_GT(bright["broad-open"], bright["short-low"]) << "more of the face turned to the light";
 }
 
 TEST(OwnLooks, ComeBackForAnotherSitter) {

@@ -1,0 +1,26 @@
+// Pictures of sets as small as a shelf shows them.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "picture/studio.h"
+#include "propose/shelf.h"
+
+namespace easel {
+
+struct ToPrint {
+  std::string id;
+  const Look* look = nullptr;    ///< of the shelf: its sketch is printed
+  std::optional<Plan> own = {};  ///< without a look this plan, brought to the sitter (planForSitter()), powered here
+};
+
+/// A head with its hair, at eight samples a pixel, some 150 ms each. In the order given, but that those that turn the
+/// head alike follow each other, after those that do not: a turned head is a new figure. `put` gets each as soon as it
+/// is made, empty when it cannot be made in this room, and returns false to stop.
+void printSets(std::vector<ToPrint> sets, const Plan& here, int width, int height,
+               const std::function<bool(const std::string& id, std::optional<Picture>)>& put);
+
+}  // namespace easel
