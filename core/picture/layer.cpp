@@ -17,7 +17,7 @@ float depthOf(const Guides& g, size_t i, const View& view) {
                                                         : length(g.position(i) - view.camera.eye);
 }
 
-constexpr int kEven = 4;  // passes that the whole picture gets alike
+constexpr int kEven = 2;  // passes that the whole picture gets alike
 // After those, in samples a pass and pixel: what all pixels get, what those get that nothing has reached yet, what
 // rough ones get beside light (eight places may have passed a bright edge by, and their own noise says nothing of
 // that), the mean of what is handed out by noise, and the most that one may have.
@@ -50,8 +50,8 @@ void boxMean(std::vector<float>& v, int w, int h, int r) {
 }  // namespace
 
 // The total error is least when samples go in proportion to the standard deviation of one (Neyman's allocation).
-// Outlines and hair are averaged among their own kind: a rim is a line one pixel wide, and its noise is not that of the
-// cheek beside it.
+// Hair, and outlines that several surfaces share, are averaged among their own kind: a rim is a line one pixel wide, a
+// stray strand on the backdrop takes a twentieth of its pixel, and their noise is not that of what lies beside them.
 void Layer::shareOut(const SampleSets& sets) {
   const View& view = sets.view();
   const size_t pixels = count_.size();
@@ -59,32 +59,46 @@ void Layer::shareOut(const SampleSets& sets) {
   for (size_t i = 0; i < pixels; ++i)
     total += double(luminance({sum_[i * 4], sum_[i * 4 + 1], sum_[i * 4 + 2]})) / std::max(1u, count_[i]);
   const auto floor = float(0.05 * total / double(pixels) + 1e-12);
-  std::vector<float> deviation(pixels), fine(pixels), kind(pixels);
+  const Guides& guides = sets.guides(1);
+  const bool known = sets.complete() == kSampleSets;  // which pixels are rough
+  enum Kind : std::uint8_t { Smooth, Rough, Outline };
+  constexpr size_t kKinds = 3;
+  std::vector<std::uint8_t> kind(pixels);
+  std::array<std::vector<float>, kKinds> deviations, many;
+  for (size_t k = 0; k < kKinds; ++k) {
+    deviations[k].assign(pixels, 0);
+    many[k].assign(pixels, 0);
+  }
   inParallel(size_t(pixels), 8192, [&](size_t first, size_t last) {
     for (size_t i = first; i < last; ++i) {
       const float* s = &sum_[i * 4];
       const int n = int(count_[i]), evens = (n + 1) / 2, odds = n / 2;
-      kind[i] = sets.rough(i);
+      const bool shared = known && (guides.otherShare[i] > 0 || guides.surface[i] > std::int32_t(Surface::Cloth));
+      kind[i] = !sets.rough(i) ? Smooth : shared ? Outline : Rough;
+      many[kind[i]][i] = 1;
       if (odds < 1) continue;
       const float all = luminance({s[0], s[1], s[2]}) + s[3], even = evenSum_[i] + evenSheen_[i];
       const float difference = even / float(evens) - (all - even) / float(odds);
       // As the eye weighs it: the tone curve is near a square root. Times n / 4: variance of a single sample.
-      (kind[i] > 0 ? fine : deviation)[i] = difference * difference * float(n) / (all / float(n) + floor);
+      deviations[kind[i]][i] = difference * difference * float(n) / (all / float(n) + floor);
     }
   });
-  const std::vector<float> rough = kind;
-  for (auto* v : {&deviation, &fine, &kind}) boxMean(*v, view.width, view.height, 2);
+  for (size_t k = 0; k < kKinds; ++k) {
+    boxMean(deviations[k], view.width, view.height, 2);
+    boxMean(many[k], view.width, view.height, 2);
+  }
+  std::vector<float> deviation(pixels);
   double sum = 0;
   for (size_t i = 0; i < pixels; ++i) {
-    deviation[i] = std::sqrt(rough[i] > 0 ? fine[i] / kind[i] : deviation[i] / (1 - kind[i]));
+    deviation[i] = std::sqrt(deviations[kind[i]][i] / many[kind[i]][i]);
     sum += double(deviation[i]);
   }
   share_.resize(pixels);
   const float scale = sum > 0 ? float(kHandedOut * double(pixels) / sum) : 0.f;
   for (size_t i = 0; i < pixels; ++i)
-    share_[i] = std::uint16_t(std::lround(16 * std::min(kMost, (deviation[i] <= 0 ? kDarkLeast
-                                                                : rough[i] > 0    ? kRoughLeast
-                                                                                  : kLeast) +
+    share_[i] = std::uint16_t(std::lround(16 * std::min(kMost, (deviation[i] <= 0   ? kDarkLeast
+                                                                : kind[i] != Smooth ? kRoughLeast
+                                                                                    : kLeast) +
                                                                    deviation[i] * scale)));
 }
 

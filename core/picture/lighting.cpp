@@ -10,6 +10,7 @@
 namespace easel {
 namespace {
 
+constexpr int kTried = 4;         // points of the front, of a strand
 constexpr float kOffset = 2e-4f;  // metres: leaves the surface, below any detail of the meshes
 
 // The preview asks for the light of panels, which changes slowly, at every second of its pixels and counts it
@@ -212,7 +213,7 @@ bool Lighting::mayLight(const SurfacePoint& s, const View& view, const Scene& sc
 void Lighting::light(LitPoints& p, const View& view, const Scene& scene, std::uint32_t oneOf,
                      std::span<const Source::PanelPoint> panelPoints, Lit& out) const {
   p.unpack(view.camera.eye);
-  fromTheLamp(p, scene, out);
+  fromTheLamp(p, scene, oneOf > 1, out);
   mirroredBySkin(p, scene, out);
   if (source_->feedsPanels()) fromPanels(p, scene, oneOf, panelPoints, out);
   const bool inFrame = emitter_->mayLight(view.camera.eye);
@@ -244,12 +245,76 @@ void Lighting::light(LitPoints& p, const View& view, const Scene& scene, std::ui
   }
 }
 
-void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, Lit& out) const {
+// Of strands, several points of the front are tried and one is asked about, chosen by what it would give with nothing
+// in its way; it stands for the mean of them all (J. Talbot, D. Cline, P. Egbert, "Importance resampling for global
+// illumination", EGSR 2005). What a strand makes of a front differs more from one end of it to the other than what
+// stands between. Of a skin the points are better left as evenly spread as they are.
+void Lighting::chooseForStrands(const LitPoints& p, const Fibre& fibre, Run3& direction, Plane& distance,
+                                Plane& geometry) const {
+  std::array<int, kRun> at;
+  RunOf32 index, seed;
+  Run3 position, towards;
+  Run2 u, choice;
+  alignas(64) Plane far, sent;
+  int n = 0;
+  for (int i = 0; i < p.n; ++i)
+    if (p.surface[size_t(i)] == std::int32_t(Surface::Hair)) {
+      seed[size_t(n)] = p.seed[size_t(i)];
+      index[size_t(n)] = p.pass[size_t(i)];
+      position.set(n, p.position[i]);
+      at[size_t(n++)] = i;
+    }
+  if (n == 0) return;
+  sobolRun(n, index, seed, 0xc401u, choice);
+  for (size_t k = 0; k < size_t(n); ++k) index[k] *= kTried;
+  struct Chosen {
+    Vec3 direction;
+    float distance = 0, geometry = 0, gives = 0, sum = 0;
+  };
+  std::array<Chosen, kRun> chosen;
+  for (int c = 0; c < kTried; ++c) {
+    sobolRun(n, index, seed, 0, u);
+    emitter_->sampleRun(n, position, u, towards, far, sent);
+    for (int j = 0; j < n; ++j) {
+      const auto k = size_t(j);
+      ++index[k];
+      if (!(sent[k] > 0)) continue;
+      const PixelSample& s = *p.sample[size_t(at[k])];
+      const Fibre::Sent by = fibre.sent(s.special.unpacked(), p.toEye[at[k]], towards[j]);
+      const float gives =
+          sent[k] * (luminance(by.coloured) * luminance(s.albedo.unpacked()) / fibre.meant() + by.mirrored);
+      if (!(gives > 0)) continue;
+      // One pass, one number: what has been kept is given up by its share, and the number spread anew over the rest.
+      Chosen& one = chosen[k];
+      one.sum += gives;
+      const float share = gives / one.sum;
+      float& number = choice.x[k];
+      if (number < share) {
+        number /= share;
+        one.direction = towards[j];
+        one.distance = far[k];
+        one.geometry = sent[k];
+        one.gives = gives;
+      } else {
+        number = (number - share) / (1 - share);
+      }
+    }
+  }
+  for (size_t k = 0; k < size_t(n); ++k) {
+    const Chosen& one = chosen[k];
+    direction.set(at[k], one.direction);
+    distance[size_t(at[k])] = one.distance;
+    geometry[size_t(at[k])] = one.gives > 0 ? one.geometry * one.sum / (kTried * one.gives) : 0;
+  }
+}
+
+void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, bool firstLook, Lit& out) const {
   Run2 u;
   Run3 direction;
   alignas(64) Plane distance, geometry, nl, fl, lux, sampled, irradiance;
   sobolRun(p.n, p.pass, p.seed, 0, u);
   emitter_->sampleRun(p.n, p.position, u, direction, distance, geometry);
+  if (!firstLook) chooseForStrands(p, scene.fibre(), direction, distance, geometry);
   cosinesTo(p, direction, nl, fl);
   Rays rays;
   for (int i = 0; i < p.n; ++i) {

@@ -44,7 +44,8 @@ class Lighting {
     Radiance own(int i) const { return {direct[i], sheen[size_t(i)]}; }
     Radiance overPanels(int i) const { return {panelDirect[i], panelSheen[size_t(i)]}; }
   };
-  /// Of lamps only. `oneOf` 2: light of panels is asked for in that part of the passes only, counted that many times.
+  /// Of lamps only. `oneOf` 2: a first look; light of panels is asked for in that part of the passes only, counted that
+  /// many times.
   /// `panelPoints`: of the first so many of those, for points that share a seed.
   void light(LitPoints& points, const View& view, const Scene& scene, std::uint32_t oneOf,
              std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
@@ -65,7 +66,9 @@ class Lighting {
  private:
   static constexpr std::uint32_t kPanels = 0x9a7eu;
   void bouncedOfLamp(const BounceRun& points, const Scene& scene, Run3& out) const;
-  void fromTheLamp(const LitPoints& points, const Scene& scene, Lit& out) const;
+  void chooseForStrands(const LitPoints& points, const Fibre& fibre, Run3& direction, Plane& distance,
+                        Plane& geometry) const;
+  void fromTheLamp(const LitPoints& points, const Scene& scene, bool firstLook, Lit& out) const;
   void mirroredBySkin(const LitPoints& points, const Scene& scene, Lit& out) const;
   void fromPanels(const LitPoints& points, const Scene& scene, std::uint32_t oneOf,
                   std::span<const Source::PanelPoint> panelPoints, Lit& out) const;

@@ -289,6 +289,21 @@ void SampleSets::survey() {
       if (y + 1 < view_.height) spread(i, i + size_t(view_.width));
     }
   rough_.swap(near);
+  // Stray strands stand off the hair by more than a pixel, and eight places pass most of them by.
+  constexpr int kStray = 3;
+  for (int y = 0; y < view_.height; ++y)
+    for (int x = 0; x < view_.width; ++x) {
+      if (g.surface[g.at(x, y)] != std::int32_t(Surface::Hair)) continue;
+      const bool inside = x > 0 && y > 0 && x + 1 < view_.width && y + 1 < view_.height &&
+                          g.surface[g.at(x - 1, y)] == std::int32_t(Surface::Hair) &&
+                          g.surface[g.at(x + 1, y)] == std::int32_t(Surface::Hair) &&
+                          g.surface[g.at(x, y - 1)] == std::int32_t(Surface::Hair) &&
+                          g.surface[g.at(x, y + 1)] == std::int32_t(Surface::Hair);
+      if (inside) continue;
+      for (int b = std::max(0, y - kStray); b <= std::min(view_.height - 1, y + kStray); ++b)
+        for (int a = std::max(0, x - kStray); a <= std::min(view_.width - 1, x + kStray); ++a)
+          if (g.surface[g.at(a, b)] > std::int32_t(Surface::Cloth)) rough_[g.at(a, b)] = 1;
+    }
 }
 
 void SampleSets::guideByFirst() {

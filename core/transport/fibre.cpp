@@ -31,11 +31,14 @@ float logBessel0(float x) {
   return x - 0.5f * std::log(x) + std::log(p);
 }
 
+// Logarithm of what along() is divided by.
+float normOf(float v) {
+  return v < 0.1f ? 1 / v - std::log(1 / (2 * v)) - std::log(2.f) : std::log(2 * v * std::sinh(1 / v));
+}
 // Along the strand (d'Eon and others, 2011): from the slant `out` to the slant `in`, of variance v; its integral over
 // the slants, cosine included, is 1.
-float along(float sinIn, float cosIn, float sinOut, float cosOut, float v) {
+float along(float sinIn, float cosIn, float sinOut, float cosOut, float v, float norm) {
   const float a = cosIn * cosOut / v, b = sinIn * sinOut / v;
-  const float norm = v < 0.1f ? 1 / v - std::log(1 / (2 * v)) - std::log(2.f) : std::log(2 * v * std::sinh(1 / v));
   return std::exp(logBessel0(a) - b - norm);
 }
 
@@ -68,7 +71,11 @@ Fibre::Fibre(Vec3 absorption, Vec3 reflectance, Surface surface)
     : surface_(surface), absorption_(absorption), meant_(std::max(0.004f, luminance(reflectance))) {
   const float m = surface.along, n = surface.around;
   const float v = square(0.726f * m + 0.812f * m * m + 3.7f * std::pow(m, 20.f));
-  spread_ = {v, v / 4, v * 4, v * 4};
+  const std::array<float, 4> spread{v, v / 4, v * 4, v * 4}, tilts{2, -1, -4, 0};
+  for (size_t k = 0; k < lobes_.size(); ++k) {
+    const float lean = radians(surface_.tilt * tilts[k]);
+    lobes_[k] = {spread[k], normOf(spread[k]), std::sin(lean), std::cos(lean)};
+  }
   const float s = std::sqrt(kPiF / 8) * (0.265f * n + 1.194f * n * n + 5.372f * std::pow(n, 22.f));
   constexpr int kWide = 32;  // places across the width
   table_.resize(size_t(kSlants) * (kTurns + 1));
@@ -137,13 +144,13 @@ Fibre::Sent Fibre::sent(Vec3 t, Vec3 toEye, Vec3 toLight) const {
     a.inside += r.inside * weight[k];
     a.further += r.further * weight[k];
   }
-  auto lobe = [&](float tilts, float v) {
-    const float lean = radians(surface_.tilt * tilts), s = sinOut * std::cos(lean) + cosOut * std::sin(lean);
-    return along(sinIn, cosIn, s, std::sqrt(std::max(0.f, 1 - s * s)), v);
+  auto lobe = [&](const Lobe& l) {
+    const float s = sinOut * l.cosLean + cosOut * l.sinLean;
+    return along(sinIn, cosIn, s, std::sqrt(std::max(0.f, 1 - s * s)), l.variance, l.norm);
   };
   Sent out;
-  out.mirrored = a.mirrored * lobe(2, spread_[0]);
-  out.coloured = a.through * lobe(-1, spread_[1]) + a.inside * lobe(-4, spread_[2]) + a.further * lobe(0, spread_[3]) +
+  out.mirrored = a.mirrored * lobe(lobes_[0]);
+  out.coloured = a.through * lobe(lobes_[1]) + a.inside * lobe(lobes_[2]) + a.further * lobe(lobes_[3]) +
                  back_ * (0.5f * (1 + between) / (2 * kPiF) * cosIn);
   return out;
 }

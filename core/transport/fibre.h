@@ -62,7 +62,11 @@ class Fibre {
 
   Surface surface_;
   Vec3 absorption_, back_, byOne_;
-  std::array<float, 4> spread_;  // variance along, by lobe
+  struct Lobe {
+    float variance = 0, norm = 0;  // along the strand
+    float sinLean = 0, cosLean = 1;
+  };
+  std::array<Lobe, 4> lobes_;  // mirrored, through, inside, further
   float passes_ = 0, meant_ = 1;
   std::vector<Around> table_;  // slant of the way to the eye (its sine), turn from the light
 };

@@ -3,9 +3,11 @@
 #include <oneapi/tbb/task_arena.h>
 
 #include "colour/colour.h"
+#include "formats/plan_json.h"
 #include "picture/develop.h"
 #include "picture/lighting.h"
 #include "picture/studio.h"
+#include "plan/roles.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
 
@@ -109,6 +111,48 @@ TEST(Layers, HazeTakesOfWhatHasBouncedAndOfTheAmbientWhatTheWayTellsIt) {
     all += double(without[k].first);
   }
   EXPECT_GT(all, 0);
+}
+
+// A strand tries several points of the front and asks about one: the same in the mean as one point at a time, surer.
+TEST(Layers, StrandsGetTheSameLightOfPointsThatAreChosen) {
+  Plan plan = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  const Light strip = proposeLight(plan, "kicker").light;
+  const auto scene = std::make_shared<const Scene>(plan, loadSitter(plan.sitter.id));
+  SampleSets sets(scene, View{cameraPose(plan, 0.8), kW, kH});
+  sets.build(0, Interrupt());
+  std::vector<const PixelSample*> strands;
+  for (const PixelSample& s : sets.set(0))
+    if (s.albedo.surface == Surface::Hair && strands.size() < 1200) strands.push_back(&s);
+  ASSERT_GT(strands.size(), 300u);
+  const Lighting lamp(sourceOf(*scene, plan, strip), 1);
+  struct Found {
+    double mean = 0, variance = 0;
+  };
+  const auto ask = [&](std::uint32_t oneOf) {
+    constexpr std::uint32_t kPasses = 128;
+    Found all;
+    for (size_t i = 0; i < strands.size(); ++i) {
+      LitPoints points;
+      Lighting::Lit lit;
+      double sum = 0, squares = 0;
+      for (std::uint32_t pass = 0; pass < kPasses; ++pass)
+        points.add(*strands[i], std::uint32_t(i), 7u * std::uint32_t(i), pass);
+      lamp.light(points, sets.view(), *scene, oneOf, {}, lit);
+      for (int k = 0; k < points.n; ++k) {
+        const auto y = double(luminance(lit.direct[k]));
+        sum += y;
+        squares += y * y;
+      }
+      all.mean += sum / kPasses;
+      all.variance += squares / kPasses - sum * sum / kPasses / kPasses;
+    }
+    return all;
+  };
+  static_assert(kRun >= 128);
+  const Found plain = ask(2), chosen = ask(1);
+  ASSERT_GT(plain.mean, 0);
+  EXPECT_NEAR(chosen.mean, plain.mean, 0.01 * plain.mean);
+  EXPECT_LT(chosen.variance, 0.5 * plain.variance);
 }
 
 TEST(Layers, OneStopOfPowerIsTwiceTheLight) {
