@@ -90,7 +90,7 @@ Ready& ready(const std::string& name, const std::function<std::unique_ptr<Ready>
   return *one;
 }
 Ready& key() {
-  return ready("key", [] { return std::make_unique<Ready>(demoPlan(), kSampleSets); });
+  return ready("key", [] { return std::make_unique<Ready>(demoPlan(), kSampleSets + 1); });
 }
 Ready& lights(int n, int panels = 0, int width = 640) {
   return ready(std::to_string(n) + "/" + std::to_string(panels) + "/" + std::to_string(width),
@@ -184,7 +184,7 @@ double edgeAfter(const char* school, double limit) {
     plan.lights = balance(plan, computeAnswers(*small.scene(), plan), BalanceBy::EachAlone).lights;
   }
   const std::vector<float> truth = reference(school, plan, 768);
-  Ready& r = ready(school, [&] { return std::make_unique<Ready>(plan, kSampleSets); });
+  Ready& r = ready(school, [&] { return std::make_unique<Ready>(plan, kSampleSets + 1); });
   Plan moved = plan;
   moved.lights[0].hour += 0.01;
   const Interrupt never;

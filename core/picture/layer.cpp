@@ -17,7 +17,8 @@ float depthOf(const Guides& g, size_t i, const View& view) {
                                                         : length(g.position(i) - view.camera.eye);
 }
 
-constexpr int kEven = 2;  // passes that the whole picture gets alike
+constexpr int kByHalves = 64;  // samples of an outline
+constexpr int kEven = 2;       // passes that the whole picture gets alike
 // After those, in samples a pass and pixel: what all pixels get, what those get that nothing has reached yet, what
 // rough ones get beside light (eight places may have passed a bright edge by, and their own noise says nothing of
 // that), the mean of what is handed out by noise, and the most that one may have.
@@ -165,22 +166,27 @@ void Layer::traceTile(const SampleSets& sets, int x0, int y0) {
   LitPoints points;
   Lighting::Lit lit;
   std::array<size_t, kRun> pixel;
+  std::array<float, kRun> weight;
   const auto take = [&] {
     if (points.n == 0) return;
     lighting_.light(points, view, sets.scene(), 1, {}, lit);
-    for (int k = 0; k < points.n; ++k)
+    for (int k = 0; k < points.n; ++k) {
+      const float w = weight[size_t(k)];
       count(pixel[size_t(k)], int(points.pass[size_t(k)]),
-            {lit.direct[k] + lit.panelDirect[k], lit.sheen[size_t(k)] + lit.panelSheen[size_t(k)]});
+            {(lit.direct[k] + lit.panelDirect[k]) * w, (lit.sheen[size_t(k)] + lit.panelSheen[size_t(k)]) * w});
+    }
     points.n = 0;
   };
-  const auto add = [&](const PixelSample& s, const PixelPass& at) {
+  const auto add = [&](const PixelSample& s, const PixelPass& at, float share = 1) {
     const size_t i = size_t(at.y) * size_t(view.width) + size_t(at.x);
     const std::uint32_t pixelKey = hash32(std::uint32_t(i));
     if (s.albedo.surface == Surface::Nothing) {
       const Vec3 ray = view.direction(float(at.x) + 0.5f, float(at.y) + 0.5f);
-      count(i, at.k, lighting_.beyond(view, sets.scene(), std::uint32_t(at.k), pixelKey, ray));
+      const Radiance beyond = lighting_.beyond(view, sets.scene(), std::uint32_t(at.k), pixelKey, ray);
+      count(i, at.k, {beyond.direct * share, beyond.sheen * share});
       return;
     }
+    weight[size_t(points.n)] = share;
     pixel[size_t(points.n)] = i;
     points.add(s, pixelKey, lighting_.seedOf(pixelKey), std::uint32_t(at.k));
     if (points.full()) take();
@@ -206,8 +212,15 @@ void Layer::traceTile(const SampleSets& sets, int x0, int y0) {
         const int phase = int(hash32(std::uint32_t(i)) & 15), share = share_[i];
         samples = ((passes_ + 1) * share + phase) / 16 - (passes_ * share + phase) / 16;
       }
+      // Of an outline both its halves are asked about, each by its share; in the end chance alone knows better.
+      const auto halves = sets.halves(i);
       for (; samples > 0; --samples) {
         const int n = int(count_[i]++);
+        if (halves && n < kByHalves) {
+          add(halves->front[size_t(n) % halves->front.size()], {x, y, n}, halves->share);
+          add(halves->behind[size_t(n) % halves->behind.size()], {x, y, n}, 1 - halves->share);
+          continue;
+        }
         // A noisy pixel may be ahead of the sets that stand.
         if (n % kSampleSets >= sets.complete() || (n >= kSampleSets && sets.rough(i))) {
           anew[asked++] = {x, y, n};

@@ -306,6 +306,86 @@ void SampleSets::survey() {
     }
 }
 
+namespace {
+constexpr int kOutlineSamples = 64;  // of each pixel
+constexpr int kCounted = 192;        // more places, of a pixel where hardly any of those meets the front
+constexpr float kHardlyAny = 0.25f;  // share
+
+// What is in front where two surfaces share a pixel.
+bool inFront(Surface s, bool hair) { return hair ? s == Surface::Hair : s <= Surface::Cloth; }
+}  // namespace
+
+bool SampleSets::buildOutlines(const Interrupt& interrupt) {
+  if (complete_ < kSampleSets) return false;
+  if (outlineAt_.empty()) {
+    const Guides& g = guides_[0];
+    outlineAt_.assign(sets_[0].size(), -1);
+    for (size_t i = 0; i < sets_[0].size(); ++i)
+      if (rough_[i] && (g.otherShare[i] > 0 || g.surface[i] > std::int32_t(Surface::Cloth))) {
+        outlineAt_[i] = std::int32_t(outlinePixels_.size());
+        outlinePixels_.push_back(i);
+      }
+    outlines_.resize(outlinePixels_.size());
+    outlineSamples_.resize(outlinePixels_.size() * kOutlineSamples);
+  }
+  constexpr size_t kAtOnce = 512;  // some 20 ms
+  while (outlinesDone_ < outlinePixels_.size()) {
+    if (interrupt.raised()) return false;
+    const size_t n = std::min(kAtOnce, outlinePixels_.size() - outlinesDone_);
+    inParallel(n, 8, [&](size_t from, size_t to) {
+      for (size_t k = from; k < to; ++k) lookAtOutline(outlinesDone_ + k);
+    });
+    outlinesDone_ += n;
+  }
+  return true;
+}
+
+void SampleSets::lookAtOutline(size_t which) {
+  const size_t pixel = outlinePixels_[which];
+  const int x = int(pixel % size_t(view_.width)), y = int(pixel / size_t(view_.width));
+  std::array<PixelPass, kRun> of;
+  std::array<std::uint8_t, kRun> wanted;
+  static_assert(kOutlineSamples <= kRun && kCounted % kOutlineSamples == 0);
+  const auto ask = [&](int from) {
+    for (int k = 0; k < kOutlineSamples; ++k) of[size_t(k)] = {x, y, from + k};
+  };
+  PixelSample* samples = &outlineSamples_[which * kOutlineSamples];
+  ask(kSampleSets);
+  fresh(
+      {of.data(), size_t(kOutlineSamples)}, [](const SurfacePoint&) { return true; }, samples, wanted.data());
+  const bool hair = std::any_of(samples, samples + kOutlineSamples,
+                                [](const PixelSample& s) { return s.albedo.surface == Surface::Hair; });
+  const PixelSample* behind = std::stable_partition(
+      samples, samples + kOutlineSamples, [&](const PixelSample& s) { return inFront(s.albedo.surface, hair); });
+  Outline& out = outlines_[which];
+  out.front = std::uint8_t(behind - samples);
+  out.share = float(out.front) / kOutlineSamples;
+  if (out.front == 0 || out.share >= kHardlyAny) return;
+  int met = out.front;
+  std::array<PixelSample, kRun> none;
+  for (int from = kOutlineSamples; from < kOutlineSamples + kCounted; from += kOutlineSamples) {
+    ask(kSampleSets + from);
+    fresh(
+        {of.data(), size_t(kOutlineSamples)},
+        [&](const SurfacePoint& s) {
+          met += inFront(s.surface, hair);
+          return false;
+        },
+        none.data(), wanted.data());
+  }
+  out.share = float(met) / (kOutlineSamples + kCounted);
+}
+
+std::optional<SampleSets::Halves> SampleSets::halves(size_t pixel) const {
+  if (outlineAt_.empty() || outlineAt_[pixel] < 0) return {};
+  const auto which = size_t(outlineAt_[pixel]);
+  if (which >= outlinesDone_) return {};
+  const Outline& o = outlines_[which];
+  if (o.front == 0 || o.front == kOutlineSamples) return {};
+  const std::span all(&outlineSamples_[which * kOutlineSamples], size_t(kOutlineSamples));
+  return Halves{o.share, all.first(o.front), all.subspan(o.front)};
+}
+
 void SampleSets::guideByFirst() {
   guides_[0] = Guides(view_.width, view_.height);
   guides_[1] = Guides((view_.width + 1) / 2, (view_.height + 1) / 2);

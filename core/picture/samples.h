@@ -10,6 +10,7 @@
 #include <cstdint>
 #include <functional>
 #include <memory>
+#include <optional>
 #include <span>
 #include <vector>
 
@@ -84,6 +85,8 @@ class SampleSets {
   /// Builds set `k` as far as the interrupt lets it; a later call goes on. True when it is complete.
   bool build(int k, const Interrupt& interrupt);
   int complete() const { return complete_; }  ///< sets 0..complete-1 are there
+  /// Once all sets are complete: what the outlines show, as far as the interrupt lets it. True when all of it is known.
+  bool buildOutlines(const Interrupt& interrupt);
   const std::vector<PixelSample>& set(int k) const { return sets_[size_t(k)]; }
   /// From the pixels that half resolution takes, in its order.
   const std::vector<BounceSample>& bounces(int k) const { return bounces_[size_t(k)]; }
@@ -101,6 +104,14 @@ class SampleSets {
   /// Whether eight places do not stand for the whole pixel: hair, an outline, relief seen at a grazing angle. Known
   /// once all sets are complete.
   bool rough(size_t pixel) const { return !rough_.empty() && rough_[pixel]; }
+  /// A pixel of an outline: what stands in front (hair, else the sitter), by how much of the pixel it takes, and what
+  /// is behind. Eight places hardly know a stray strand.
+  struct Halves {
+    float share = 0;  ///< of the front
+    std::span<const PixelSample> front, behind;
+  };
+  /// Nothing for pixels that are no outline, and before buildOutlines().
+  std::optional<Halves> halves(size_t pixel) const;
   /// Traced anew, at most kRun: the bounces of pixels of half resolution, from their samples of set k % kSampleSets.
   void bounce(std::span<const PixelPass> from, BounceSample* out) const;
   /// Traced anew, at most kRun: what samples of pixels meet; `wanted` says of each whether `wants` did so of the bare
@@ -125,6 +136,7 @@ class SampleSets {
   Patch patchOf(const Box& box) const;
   bool moved(const PixelPass& of) const;
   bool moved(const PixelSample& from, const BounceSample& to) const;
+  void lookAtOutline(size_t pixel);
   void finishMean(int k);
   void guideByFirst();
   void finishGuides();
@@ -139,6 +151,15 @@ class SampleSets {
   std::vector<PixelSample> sets_[kSampleSets];
   std::vector<BounceSample> bounces_[kSampleSets];
   std::vector<std::uint8_t> tileDone_, rough_;
+  struct Outline {
+    float share = 0;
+    std::uint8_t front = 0;  ///< so many of its samples come first
+  };
+  std::vector<std::size_t> outlinePixels_;
+  std::vector<Outline> outlines_;            ///< of those
+  std::vector<PixelSample> outlineSamples_;  ///< kOutlineSamples each
+  std::vector<std::int32_t> outlineAt_;      ///< by pixel; -1: none
+  size_t outlinesDone_ = 0;
   Guides guides_[2];
   std::vector<std::uint16_t> mean_[4];  ///< three planes, square-root coded
   int complete_ = 0;

@@ -313,6 +313,8 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   }
   if (!next) return Progress::Done;
   if (!sets_->build(next->layer->passes() % kSampleSets, interrupt)) return Progress::Interrupted;
+  if (sets_->complete() == kSampleSets && enough > kSampleSets && !sets_->buildOutlines(interrupt))
+    return Progress::Interrupted;
   if (!next->layer->trace(*sets_, interrupt)) return Progress::Interrupted;
   const int n = next->layer->passes();
   // Powers of two, then every round of sets: then the mean albedo matches the passes. Fewer than four are further off

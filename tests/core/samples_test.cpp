@@ -66,6 +66,55 @@ TEST_F(SetsTest, AnInterruptedSetGoesOnAndIsTheSame) {
   }
 }
 
+// Against what a thousand places of the pixel say: hair before anything else, and what is told apart is all there is.
+TEST_F(SetsTest, AnOutlineKnowsBothItsHalvesByTheirShare) {
+  SampleSets sets(scene, view), broken(scene, view);
+  EXPECT_FALSE(sets.buildOutlines(Interrupt())) << "before the sets stand";
+  for (int k = 0; k < kSampleSets; ++k) {
+    sets.build(k, Interrupt());
+    broken.build(k, Interrupt());
+  }
+  EXPECT_FALSE(sets.halves(0));
+  std::atomic<std::uint64_t> epoch{5};
+  EXPECT_FALSE(broken.buildOutlines(Interrupt(epoch, 4)));
+  ASSERT_TRUE(sets.buildOutlines(Interrupt()) && broken.buildOutlines(Interrupt(epoch, 5)));
+  int outlines = 0, strands = 0;
+  double off = 0, bias = 0;
+  for (int y = 0; y < view.height; ++y)
+    for (int x = 0; x < view.width; ++x) {
+      const size_t pixel = size_t(y) * size_t(view.width) + size_t(x);
+      const auto halves = sets.halves(pixel);
+      ASSERT_EQ(halves.has_value(), broken.halves(pixel).has_value());
+      if (!halves) continue;
+      EXPECT_EQ(halves->share, broken.halves(pixel)->share);
+      ASSERT_FALSE(halves->front.empty() || halves->behind.empty());
+      const bool hair = halves->front[0].albedo.surface == Surface::Hair;
+      const auto front = [&](Surface s) { return hair ? s == Surface::Hair : s <= Surface::Cloth; };
+      for (const PixelSample& s : halves->front) EXPECT_TRUE(front(s.albedo.surface));
+      for (const PixelSample& s : halves->behind) EXPECT_FALSE(front(s.albedo.surface));
+      constexpr int kPlaces = 1024;
+      int met = 0;
+      std::array<PixelPass, kRun> of;
+      std::array<PixelSample, kRun> out;
+      std::array<std::uint8_t, kRun> wanted;
+      for (int from = 0; from < kPlaces; from += kRun) {
+        for (int k = 0; k < kRun; ++k) of[size_t(k)] = {x, y, 5000 + from + k};
+        sets.fresh(
+            of, [](const SurfacePoint&) { return true; }, out.data(), wanted.data());
+        for (const PixelSample& s : out) met += front(s.albedo.surface);
+      }
+      const double difference = halves->share - double(met) / kPlaces;
+      ++outlines;
+      strands += hair;
+      off += std::abs(difference);
+      bias += difference;
+    }
+  ASSERT_GT(outlines, 60);
+  EXPECT_GT(strands, 20);
+  EXPECT_LT(off / outlines, 0.025);
+  EXPECT_LT(std::abs(bias) / outlines, 0.006);
+}
+
 TEST_F(SetsTest, EachPixelOfHalfResolutionHasTheBounceOfThePixelItStandsOn) {
   const View odd{cameraPose(plan, 0.8), 47, 59};
   SampleSets sets(scene, odd);
