@@ -137,7 +137,7 @@ void Layer::bounceInTile(const SampleSets& sets, int x0, int y0) {
                lighting_.seedOf(hash32(std::uint32_t(i))), std::uint32_t(from[j].k));
   }
   Run3 light;
-  lighting_.bounced(points, sets.view(), sets.scene(), light);
+  lighting_.bounced(points, sets.view(), sets.scene(), panels_, light);
   for (int j = 0; j < points.n; ++j) {
     float* sum = &bounced_[points.place[size_t(j)] * 4];
     for (int c = 0; c < 3; ++c) sum[c] += light[j][c];
@@ -169,7 +169,7 @@ void Layer::traceTile(const SampleSets& sets, int x0, int y0) {
   std::array<float, kRun> weight;
   const auto take = [&] {
     if (points.n == 0) return;
-    lighting_.light(points, view, sets.scene(), 1, {}, lit);
+    lighting_.light(points, view, sets.scene(), panels_, lit);
     for (int k = 0; k < points.n; ++k) {
       const float w = weight[size_t(k)];
       count(pixel[size_t(k)], int(points.pass[size_t(k)]),
@@ -241,6 +241,7 @@ bool Layer::trace(const SampleSets& sets, const Interrupt& interrupt) {
   if (bounced_.empty()) {
     bounced_.assign(sets.guides(2).surface.size() * 4, 0);
     if (lamp) {
+      panels_ = Source::Points(lighting_.source(), sets.scene());
       sum_.assign(pixels * 4, 0);
       evenSum_.assign(pixels, 0);
       evenSheen_.assign(pixels, 0);
@@ -298,7 +299,7 @@ std::shared_ptr<const LayerPicture> Layer::preview(const SampleSets& sets) const
       if (soft) soft->set(x, y, wide.direct + bounced, albedo, wide.sheen, solid);
     };
     const auto take = [&] {
-      lighting_.light(points, view, sets.scene(), kOneOf, panelPoints, lit);
+      lighting_.firstLook(points, view, sets.scene(), kOneOf, panelPoints, lit);
       for (int k = 0; k < points.n; ++k)
         put(place[size_t(k)].x, place[size_t(k)].y, *points.sample[size_t(k)], lit.own(k), lit.overPanels(k));
       points.n = 0;

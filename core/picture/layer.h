@@ -53,6 +53,7 @@ class Layer {
   void count(size_t pixel, int n, const Radiance& light);
 
   Lighting lighting_;
+  Source::Points panels_;
   int passes_ = 0;
   std::vector<float> sum_;  ///< r g b sheen per pixel: albedo * direct irradiance / pi, and sheen
   /// The bounce and the ambient, smooth by nature, at half resolution: r g b of irradiance / pi and a count.

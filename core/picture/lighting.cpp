@@ -26,12 +26,13 @@ Vec3 evenLight(const PackedColour& met) {
 
 }  // namespace
 
-void Lighting::bounced(BounceRun& p, const View& view, const Scene& scene, Run3& out) const {
+void Lighting::bounced(BounceRun& p, const View& view, const Scene& scene, const Source::Points& panels,
+                       Run3& out) const {
   p.unpack();
   if (ambient())
     for (int i = 0; i < p.n; ++i) out.set(i, evenLight(p.to[size_t(i)]->albedo));
   else
-    bouncedOfLamp(p, scene, out);
+    bouncedOfLamp(p, scene, panels, out);
   if (scene.haze() > 0)
     for (int i = 0; i < p.n; ++i) out.set(i, out[i] * std::exp(-scene.haze() * length(p.here[i] - view.camera.eye)));
 }
@@ -40,7 +41,7 @@ void Lighting::bounced(BounceRun& p, const View& view, const Scene& scene, Run3&
 // Panels are sampled as emitters of their own; what they do not cover there comes from the room's cells. The first
 // surface is found in two ways, from here and from the lamp, weighted by their densities (balance heuristic, as for
 // sheen): from here alone a lamp close to a wall or a ceiling would be a matter of luck.
-void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, Run3& out) const {
+void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Source::Points& panels, Run3& out) const {
   Run2 u, choice;
   Run3 direction;
   alignas(64) Plane distance, geometry, lamps, weight;
@@ -71,7 +72,9 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, Run3& out) 
     const auto k = size_t(i);
     const PackedColour& albedo = p.to[k]->albedo;
     if (source_->feedsPanels() && albedo.surface < Surface::Panel) {
-      const auto b = source_->sample(&scene, p.there[i], p.pass[k], p.seed[k] ^ 0x6a09u);
+      const std::uint32_t seed = p.seed[k] ^ 0x6a09u;
+      const auto b = panels.empty() ? source_->sample(&scene, p.there[i], p.pass[k], seed)
+                                    : Source::seenFrom(panels.at(p.pass[k], seed), p.there[i]);
       const float nl = dot(p.thereNormal[i], b.direction);
       if (nl > 0 && luminance(b.lux) > 0 &&
           !scene.occluded(p.there[i], b.direction, kOffset, b.distance * 0.9999f, hashPair(p.seed[k], p.pass[k] + 881)))
@@ -210,12 +213,30 @@ bool Lighting::mayLight(const SurfacePoint& s, const View& view, const Scene& sc
                 : emitter_->mayLight(s.position, s.facet) || emitter_->mayLight(s.position, s.normal);
 }
 
-void Lighting::light(LitPoints& p, const View& view, const Scene& scene, std::uint32_t oneOf,
-                     std::span<const Source::PanelPoint> panelPoints, Lit& out) const {
+void Lighting::light(LitPoints& p, const View& view, const Scene& scene, const Source::Points& panels, Lit& out) const {
+  Source::PanelPoint own;
+  const auto panelOf = [&](size_t k) {
+    const std::uint32_t seed = p.seed[k] ^ kPanels;
+    if (!panels.empty()) return &panels.at(p.pass[k], seed);
+    own = source_->panelPoint(&scene, p.pass[k], seed);
+    return static_cast<const Source::PanelPoint*>(&own);
+  };
+  light(p, view, scene, false, 1, panelOf, out);
+}
+
+void Lighting::firstLook(LitPoints& p, const View& view, const Scene& scene, std::uint32_t oneOf,
+                         std::span<const Source::PanelPoint> panelPoints, Lit& out) const {
+  light(
+      p, view, scene, true, float(oneOf),
+      [&](size_t k) { return isOneOf(p.pass[k], oneOf) ? &panelPoints[p.pass[k] / oneOf] : nullptr; }, out);
+}
+
+void Lighting::light(LitPoints& p, const View& view, const Scene& scene, bool firstLook, float panelWeight,
+                     const PanelOf& panelOf, Lit& out) const {
   p.unpack(view.camera.eye);
-  fromTheLamp(p, scene, oneOf > 1, out);
+  fromTheLamp(p, scene, firstLook, out);
   mirroredBySkin(p, scene, out);
-  if (source_->feedsPanels()) fromPanels(p, scene, oneOf, panelPoints, out);
+  if (source_->feedsPanels()) fromPanels(p, scene, panelWeight, panelOf, out);
   const bool inFrame = emitter_->mayLight(view.camera.eye);
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
@@ -375,20 +396,19 @@ void Lighting::mirroredBySkin(const LitPoints& p, const Scene& scene, Lit& out) 
     out.sheen[size_t(rays.of[r])] += gives[size_t(rays.of[r])] * rays.passed[r];
 }
 
-void Lighting::fromPanels(const LitPoints& p, const Scene& scene, std::uint32_t oneOf,
-                          std::span<const Source::PanelPoint> panelPoints, Lit& out) const {
+void Lighting::fromPanels(const LitPoints& p, const Scene& scene, float panelWeight, const PanelOf& panelOf,
+                          Lit& out) const {
   Rays rays;
   std::array<Vec3, kRun> lux;
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
-    if (p.surface[k] == std::int32_t(Surface::Panel) || !isOneOf(p.pass[k], oneOf)) continue;
-    const std::uint32_t index = p.pass[k] / oneOf;
-    const auto from = index < panelPoints.size() ? Source::seenFrom(panelPoints[index], p.position[i])
-                                                 : source_->sample(&scene, p.position[i], index, p.seed[k] ^ kPanels);
+    const Source::PanelPoint* panel = p.surface[k] == std::int32_t(Surface::Panel) ? nullptr : panelOf(k);
+    if (!panel) continue;
+    const auto from = Source::seenFrom(*panel, p.position[i]);
     const float nl = dot(p.normal[i], from.direction), fl = dot(p.facet[i], from.direction);
     const bool turned = faces(p, i, nl, fl);
     if (!(maxOf(from.lux) > 0) || !(turned || through(p.surface[k]))) continue;
-    lux[k] = from.lux * float(oneOf);
+    lux[k] = from.lux * panelWeight;
     rays.add(i, p.position[i] + (fl >= 0 || turned ? p.facet[i] : -p.facet[i]) * kOffset, from.direction,
              from.distance * 0.9999f - 2 * kOffset, hashPair(p.seed[k], p.pass[k] + 313));
   }

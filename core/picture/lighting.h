@@ -6,6 +6,7 @@
 #pragma once
 
 #include <cstdint>
+#include <functional>
 #include <optional>
 #include <span>
 
@@ -44,16 +45,17 @@ class Lighting {
     Radiance own(int i) const { return {direct[i], sheen[size_t(i)]}; }
     Radiance overPanels(int i) const { return {panelDirect[i], panelSheen[size_t(i)]}; }
   };
-  /// Of lamps only. `oneOf` 2: a first look; light of panels is asked for in that part of the passes only, counted that
-  /// many times.
-  /// `panelPoints`: of the first so many of those, for points that share a seed.
-  void light(LitPoints& points, const View& view, const Scene& scene, std::uint32_t oneOf,
-             std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
+  /// Of lamps only. `panels`: of its source in that scene.
+  void light(LitPoints& points, const View& view, const Scene& scene, const Source::Points& panels, Lit& out) const;
+  /// A first look: light of panels is asked for in one of so many passes only, counted that many times, and comes from
+  /// `panelPoints` alone, for points that share a seed; of strands one point of the front is asked about, as of others.
+  void firstLook(LitPoints& points, const View& view, const Scene& scene, std::uint32_t oneOf,
+                 std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
   /// Of lamps: where the lens meets no surface.
   Radiance beyond(const View& view, const Scene& scene, std::uint32_t pass, std::uint32_t pixelKey, Vec3 viewRay) const;
   /// Light that comes by one or more diffuse reflections, or of the ambient all of it: irradiance / pi, as it reaches
-  /// the lens.
-  void bounced(BounceRun& points, const View& view, const Scene& scene, Run3& out) const;
+  /// the lens. `panels` as in light().
+  void bounced(BounceRun& points, const View& view, const Scene& scene, const Source::Points& panels, Run3& out) const;
   /// The same as far as it is known without a ray: the room's cells know all that arrives at a place, near enough for a
   /// first look.
   Vec3 firstBounce(const PixelSample& from, const BounceSample& to, const View& view, const Scene& scene) const;
@@ -65,13 +67,16 @@ class Lighting {
 
  private:
   static constexpr std::uint32_t kPanels = 0x9a7eu;
-  void bouncedOfLamp(const BounceRun& points, const Scene& scene, Run3& out) const;
+  void bouncedOfLamp(const BounceRun& points, const Scene& scene, const Source::Points& panels, Run3& out) const;
+  using PanelOf = std::function<const Source::PanelPoint*(size_t point)>;  ///< null: none this time
+  void light(LitPoints& points, const View& view, const Scene& scene, bool firstLook, float panelWeight,
+             const PanelOf& panelOf, Lit& out) const;
   void chooseForStrands(const LitPoints& points, const Fibre& fibre, Run3& direction, Plane& distance,
                         Plane& geometry) const;
   void fromTheLamp(const LitPoints& points, const Scene& scene, bool firstLook, Lit& out) const;
   void mirroredBySkin(const LitPoints& points, const Scene& scene, Lit& out) const;
-  void fromPanels(const LitPoints& points, const Scene& scene, std::uint32_t oneOf,
-                  std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
+  void fromPanels(const LitPoints& points, const Scene& scene, float panelWeight, const PanelOf& panelOf,
+                  Lit& out) const;
   float mirroredTo(Vec3 from, Vec3 mirrored, float near, std::uint32_t pass, std::uint32_t seed,
                    const Scene& scene) const;
   void mirroredByLens(const LitPoints& points, int i, const Scene& scene, Lit& out) const;

@@ -136,7 +136,7 @@ class SampleSets {
   Patch patchOf(const Box& box) const;
   bool moved(const PixelPass& of) const;
   bool moved(const PixelSample& from, const BounceSample& to) const;
-  void lookAtOutline(size_t pixel);
+  void lookAtOutline(size_t which);
   void finishMean(int k);
   void guideByFirst();
   void finishGuides();
@@ -155,7 +155,7 @@ class SampleSets {
     float share = 0;
     std::uint8_t front = 0;  ///< so many of its samples come first
   };
-  std::vector<std::size_t> outlinePixels_;
+  std::vector<size_t> outlinePixels_;
   std::vector<Outline> outlines_;            ///< of those
   std::vector<PixelSample> outlineSamples_;  ///< kOutlineSamples each
   std::vector<std::int32_t> outlineAt_;      ///< by pixel; -1: none

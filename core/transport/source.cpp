@@ -4,6 +4,7 @@
 #include <tuple>
 
 #include "transport/microfacet.h"
+#include "transport/parallel.h"
 
 namespace easel {
 namespace {
@@ -212,6 +213,22 @@ Source::FromPanel Source::seenFrom(const PanelPoint& p, Vec3 receiver) {
     out.lux = sent(*p.leaf, p.place, p.arriving, -out.direction) *
               (std::abs(dot(p.leaf->frame.n, out.direction)) * p.weight / d2);
   return out;
+}
+
+Source::Points::Points(const Source& source, const Scene& scene) {
+  const auto mirrors = [](const Leaf& l) { return maxOf(l.front.gloss) > 0 || maxOf(l.back.gloss) > 0; };
+  if (!source.feedsPanels() || std::any_of(source.leaves_.begin(), source.leaves_.end(), mirrors)) return;
+  all_.resize(size_t(kBlock) * kBlocks);
+  inParallel(all_.size(), 64, [&](size_t from, size_t to) {
+    for (size_t k = from; k < to; ++k) all_[k] = source.panelPoint(&scene, std::uint32_t(k), 0x9001u);
+  });
+}
+
+const Source::PanelPoint& Source::Points::at(std::uint32_t index, std::uint32_t seed) const {
+  // Blocks of a Sobol sequence are spread evenly each by itself, and stay so when their order is turned by exclusive
+  // or.
+  const std::uint32_t by = hashPair(seed, index / kBlock);
+  return all_[size_t(by / kBlock % kBlocks) * kBlock + (index % kBlock ^ by % kBlock)];
 }
 
 Source::FromPanel Source::sample(const Scene* scene, Vec3 receiver, std::uint32_t index, std::uint32_t seed,
