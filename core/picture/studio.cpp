@@ -313,6 +313,7 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   }
   if (!next) return Progress::Done;
   if (!sets_->build(next->layer->passes() % kSampleSets, interrupt)) return Progress::Interrupted;
+  // For who goes on beyond the sets it is worth its time.
   if (sets_->complete() == kSampleSets && enough > kSampleSets && !sets_->buildOutlines(interrupt))
     return Progress::Interrupted;
   if (!next->layer->trace(*sets_, interrupt)) return Progress::Interrupted;

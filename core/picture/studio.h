@@ -95,6 +95,8 @@ class Studio {
   const Layers& layers() const { return layers_; }
   /// Scene of the present plan, building it if need be. Throws as step().
   std::shared_ptr<const Scene> scene();
+  /// Throws what step() would say of a plan that cannot be computed.
+  void refuseImpossible() const;
   /// What the picture will be a view of.
   View view() const;
   /// Whether scene() is there already.
@@ -113,7 +115,6 @@ class Studio {
     int published = -1;  ///< passes in the published picture; -1 none, 0 preview
   };
   void publish(Kept& kept, const std::string& id);
-  void refuseImpossible() const;
 
   int width_, height_;
   struct Part {

@@ -34,6 +34,7 @@ struct PlanReader::Looked {
 };
 PlanReader::Looked PlanReader::lookedAt(const Plan& plan) {
   studio_->setPlan(plan);
+  studio_->refuseImpossible();
   return {*studio_, plan, passes_, studio_->scene()};
 }
 

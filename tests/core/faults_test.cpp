@@ -321,6 +321,24 @@ TEST(Faults, ABoomIsACautionAndNoFault) {
   EXPECT_TRUE(r.fault("boom")->caution);
 }
 
+TEST(Faults, APlanThatCannotBeComputedIsRefusedInTheSameWords) {
+  Plan p = master();
+  p.lights[0].modifier = "nothing-known";
+  PlanReader reader(48, 60, 2);
+  const auto said = [](auto ask) {
+    try {
+      ask();
+    } catch (const std::runtime_error& e) {
+      return std::string(e.what());
+    }
+    return std::string();
+  };
+  const std::string byPicture = said([&] { renderPicture(p, 48, 60, 1); });
+  EXPECT_FALSE(byPicture.empty());
+  EXPECT_EQ(said([&] { reader.read(p); }), byPicture);
+  EXPECT_EQ(said([&] { reader.faults(p, "in-frame"); }), byPicture);
+}
+
 TEST(Faults, TheDemoPlansAreFree) {
   for (const char* name :
        {"marrow-lane-first-light", "marrow-lane-two-lights", "marrow-lane-master", "marrow-lane-fiddler",
