@@ -60,8 +60,6 @@ void Layer::shareOut(const SampleSets& sets) {
   for (size_t i = 0; i < pixels; ++i)
     total += double(luminance({sum_[i * 4], sum_[i * 4 + 1], sum_[i * 4 + 2]})) / std::max(1u, count_[i]);
   const auto floor = float(0.05 * total / double(pixels) + 1e-12);
-  const Guides& guides = sets.guides(1);
-  const bool known = sets.complete() == kSampleSets;  // which pixels are rough
   enum Kind : std::uint8_t { Smooth, Rough, Outline };
   constexpr size_t kKinds = 3;
   std::vector<std::uint8_t> kind(pixels);
@@ -74,8 +72,7 @@ void Layer::shareOut(const SampleSets& sets) {
     for (size_t i = first; i < last; ++i) {
       const float* s = &sum_[i * 4];
       const int n = int(count_[i]), evens = (n + 1) / 2, odds = n / 2;
-      const bool shared = known && (guides.otherShare[i] > 0 || guides.surface[i] > std::int32_t(Surface::Cloth));
-      kind[i] = !sets.rough(i) ? Smooth : shared ? Outline : Rough;
+      kind[i] = !sets.rough(i) ? Smooth : sets.outline(i) ? Outline : Rough;
       many[kind[i]][i] = 1;
       if (odds < 1) continue;
       const float all = luminance({s[0], s[1], s[2]}) + s[3], even = evenSum_[i] + evenSheen_[i];

@@ -215,11 +215,11 @@ bool Lighting::mayLight(const SurfacePoint& s, const View& view, const Scene& sc
 
 void Lighting::light(LitPoints& p, const View& view, const Scene& scene, const Source::Points& panels, Lit& out) const {
   Source::PanelPoint own;
-  const auto panelOf = [&](size_t k) {
+  const auto panelOf = [&](size_t k) -> const Source::PanelPoint* {
     const std::uint32_t seed = p.seed[k] ^ kPanels;
     if (!panels.empty()) return &panels.at(p.pass[k], seed);
     own = source_->panelPoint(&scene, p.pass[k], seed);
-    return static_cast<const Source::PanelPoint*>(&own);
+    return &own;
   };
   light(p, view, scene, false, 1, panelOf, out);
 }

@@ -318,10 +318,9 @@ bool inFront(Surface s, bool hair) { return hair ? s == Surface::Hair : s <= Sur
 bool SampleSets::buildOutlines(const Interrupt& interrupt) {
   if (complete_ < kSampleSets) return false;
   if (outlineAt_.empty()) {
-    const Guides& g = guides_[0];
     outlineAt_.assign(sets_[0].size(), -1);
     for (size_t i = 0; i < sets_[0].size(); ++i)
-      if (rough_[i] && (g.otherShare[i] > 0 || g.surface[i] > std::int32_t(Surface::Cloth))) {
+      if (outline(i)) {
         outlineAt_[i] = std::int32_t(outlinePixels_.size());
         outlinePixels_.push_back(i);
       }

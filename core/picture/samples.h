@@ -104,6 +104,11 @@ class SampleSets {
   /// Whether eight places do not stand for the whole pixel: hair, an outline, relief seen at a grazing angle. Known
   /// once all sets are complete.
   bool rough(size_t pixel) const { return !rough_.empty() && rough_[pixel]; }
+  /// Whether it is rough because surfaces share it, or a backdrop that something may stray over. Known as rough() is.
+  bool outline(size_t pixel) const {
+    return rough(pixel) &&
+           (guides_[0].otherShare[pixel] > 0 || guides_[0].surface[pixel] > std::int32_t(Surface::Cloth));
+  }
   /// A pixel of an outline: what stands in front (hair, else the sitter), by how much of the pixel it takes, and what
   /// is behind. Eight places hardly know a stray strand.
   struct Halves {

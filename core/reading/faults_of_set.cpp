@@ -85,22 +85,21 @@ void roomLight(FaultSearch& c) {
 
 // The meter held in a pattern's or a panel's shadow reads for the shadow.
 void meterInShadow(FaultSearch& c) {
-  if (c.key() >= 0 && c.onFace()) {
-    const LightOnFace& key = c.lights()[size_t(c.key())];
-    const Source source = sourceOf(c.plan, c.plan.lights[size_t(c.key())]);
-    const Vec3 at = c.answers().meterSpot, to = normalize(source.emitter().pose().centre - at);
-    const double here = directLux(&c.scene, source.emitter(), at, to, Receptor::Flat, 64) +
-                        panelLux(c.scene, source, at, to, Receptor::Flat, 128);
-    const double under = stopsOf(double(key.reference), here);
-    if (here <= 0 || under > 1.0)
-      c.tell("meter-in-shadow", "light " + c.lighting().key,
-             here > 0
-                 ? say("The meter's place before the nose lies in a shadow of {}: {:.1f} stops under what it gives the "
-                       "brightest parts of the face.",
-                       c.lighting().key, under)
-                 : say("The meter's place before the nose lies in a shadow of {}.", c.lighting().key),
-             {at});
-  }
+  if (c.key() < 0 || !c.onFace()) return;
+  const auto key = size_t(c.key());
+  const Source source = sourceOf(c.plan, c.plan.lights[key]);
+  const Vec3 at = c.answers().meterSpot, to = normalize(source.emitter().pose().centre - at);
+  const double here = directLux(&c.scene, source.emitter(), at, to, Receptor::Flat, 64) +
+                      panelLux(c.scene, source, at, to, Receptor::Flat, 128);
+  const double under = stopsOf(double(c.lights()[key].reference), here);
+  if (here > 0 && under <= 1.0) return;
+  c.tell("meter-in-shadow", "light " + c.lighting().key,
+         here > 0
+             ? say("The meter's place before the nose lies in a shadow of {}: {:.1f} stops under what it gives the "
+                   "brightest parts of the face.",
+                   c.lighting().key, under)
+             : say("The meter's place before the nose lies in a shadow of {}.", c.lighting().key),
+         {at});
 }
 
 void fromCheck(FaultSearch& c) {

@@ -40,7 +40,8 @@ Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(e
       for (std::uint32_t i = 0; i < 2; ++i) {
         Vec2 place;
         const Vec2 u = sobol2(i, 77u + std::uint32_t(c));
-        const Vec3 q = pointOn(l, Vec2{(float(c % kCells) + u.x) / kCells, (float(c / kCells) + u.y) / kCells}, &place);
+        const int column = c % kCells, row = c / kCells;
+        const Vec3 q = pointOn(l, Vec2{(float(column) + u.x) / kCells, (float(row) + u.y) / kCells}, &place);
         const auto e = emitter_.sample(q, sobol2(i + 2 * std::uint32_t(c), 78));
         const float facing = dot(e.direction, l.frame.n);
         const Finish& lit = facing > 0 ? l.front : l.back;
@@ -102,7 +103,8 @@ Vec2 Source::withinCells(const Cells& upTo, Vec2 u, float* density) {
   const float before = at ? upTo[at - 1] : 0, share = upTo[at] - before;
   *density = share * float(upTo.size());
   const float inside = std::clamp((u.x - before) / share, 0.f, 0.99999f);
-  return {(float(at % kCells) + inside) / kCells, (float(at / kCells) + u.y) / kCells};
+  const size_t column = at % kCells, row = at / kCells;
+  return {(float(column) + inside) / kCells, (float(row) + u.y) / kCells};
 }
 
 int Source::choose(float u, int only, float* probability) const {
@@ -225,8 +227,7 @@ Source::Points::Points(const Source& source, const Scene& scene) {
 }
 
 const Source::PanelPoint& Source::Points::at(std::uint32_t index, std::uint32_t seed) const {
-  // Blocks of a Sobol sequence are spread evenly each by itself, and stay so when their order is turned by exclusive
-  // or.
+  // Each block of a Sobol sequence is spread evenly by itself, and stays so when exclusive or turns its order.
   const std::uint32_t by = hashPair(seed, index / kBlock);
   return all_[size_t(by / kBlock % kBlocks) * kBlock + (index % kBlock ^ by % kBlock)];
 }
