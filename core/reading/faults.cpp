@@ -128,7 +128,7 @@ void rules::FaultSearch::tell(std::string id, std::string where, std::string sen
                  .title = record.title,
                  .where = std::move(where),
                  .sentence = std::move(sentence),
-                 .why = why.empty() ? record.why : std::move(why),
+                 .why = why.empty() ? record.why : why,
                  .caution = caution,
                  .places = std::move(places)});
 }
