@@ -20,6 +20,12 @@
 namespace easel {
 namespace {
 
+// Fewer than four passes are further off than the preview. Then each time a third to a half more: the eye sees no
+// smaller step. In the end every round of sets.
+bool worthShowing(int passes) {
+  return passes >= 4 && passes % (passes < kSampleSets ? 2 : passes < 2 * kSampleSets ? 4 : kSampleSets) == 0;
+}
+
 bool sameScene(const Plan& a, const Plan& b) {
   // The camera's distance moves the wall behind the photographer only when it stands outside the room.
   return a.sitter == b.sitter && a.room == b.room && a.backdrop == b.backdrop && samePanels(a, b) && a.haze == b.haze &&
@@ -318,10 +324,8 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
     return Progress::Interrupted;
   if (!next->layer->trace(*sets_, interrupt)) return Progress::Interrupted;
   const int n = next->layer->passes();
-  // Powers of two, then every round of sets: then the mean albedo matches the passes. Fewer than four are further off
-  // than the preview.
   const bool last = n == (next == &ambient_ ? ambientEnough : enough);
-  if (last || (!onlyLast_ && ((n >= 4 && (n & (n - 1)) == 0) || n % kSampleSets == 0))) {
+  if (last || (!onlyLast_ && worthShowing(n))) {
     publish(*next, id);
     summarise();
     return Progress::Improved;

@@ -17,11 +17,14 @@ struct HairStyle {
   double thickness = 0.00014;                ///< of a strand; one of ours stands for several hairs side by side
   std::array<double, 4> length{0, 0, 0, 0};  ///< on top, in front, at the sides, behind
   double varied = 0.15;                      ///< share of the length by which strands differ
-  double cutAt = 0;                          ///< metres below the eyes where it is cut off; 0: it is not
-  double bald = 0;                           ///< 0..1: how far down from the crown nothing grows
-  double lift = 0.3;                         ///< 0: it leaves the scalp flat, 1: straight out
-  double volume = 0.012;                     ///< how thick it lies on the head
-  double gravity = 0.5;                      ///< how soon it hangs
+  /// A cut that tapers: at sides and nape the length at the hairline, and over how many metres from there it reaches
+  /// its own. 0: it does not.
+  double edge = 0, taper = 0;
+  double cutAt = 0;       ///< metres below the eyes where it is cut off; 0: it is not
+  double bald = 0;        ///< 0..1: how far down from the crown nothing grows
+  double lift = 0.3;      ///< 0: it leaves the scalp flat, 1: straight out
+  double volume = 0.012;  ///< how thick it lies on the head
+  double gravity = 0.5;   ///< how soon it hangs
 
   struct Combing {
     double back = 0, down = 0, forward = 0, aside = 0, whorl = 0, tie = 0;

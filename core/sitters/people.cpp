@@ -99,6 +99,8 @@ HairStyle readHairStyle(const Json& json) {
   take(json, "thickness", s.thickness);
   take(json, "length", s.length);
   take(json, "varied", s.varied);
+  take(json, "edge", s.edge);
+  take(json, "taper", s.taper);
   take(json, "cutAt", s.cutAt);
   take(json, "bald", s.bald);
   take(json, "lift", s.lift);

@@ -82,9 +82,10 @@ struct MeshPart {
 /// The skin that hair can grow from: triangles of it, and how far inside the hairline they are.
 struct HairGround {
   std::vector<Vec3> position, normal;
-  std::vector<float> scalp;   ///< metres, on a head of middle size
-  std::vector<float> beard;   ///< the same, inside of the line that a beard keeps to
-  std::vector<Morph> morphs;  ///< with the face
+  std::vector<float> scalp;       ///< metres, on a head of middle size
+  std::vector<float> beard;       ///< the same, inside of the line that a beard keeps to
+  std::vector<float> headWeight;  ///< as the skin's: at the nape it turns less than the head
+  std::vector<Morph> morphs;      ///< with the face
   std::vector<std::uint32_t> triangles;
 };
 

@@ -180,6 +180,7 @@ void writeSitter(const std::filesystem::path& file, const Sitter& s) {
   o.array(s.ground.normal);
   o.array(s.ground.scalp);
   o.array(s.ground.beard);
+  o.array(s.ground.headWeight);
   put(o, s.ground.morphs);
   o.array(s.ground.triangles);
   for (const DistanceField* f : {&s.headField, &s.bodyField}) {
@@ -273,9 +274,10 @@ Sitter readSitter(const std::filesystem::path& file) {
     g.normal = in.array<Vec3>();
     g.scalp = in.array<float>();
     g.beard = in.array<float>();
+    g.headWeight = in.array<float>();
     g.morphs = morphs(in, g.position.size());
     g.triangles = in.array<std::uint32_t>();
-    demandMesh(g.position.size(), {g.normal.size(), g.scalp.size(), g.beard.size()}, g.triangles);
+    demandMesh(g.position.size(), {g.normal.size(), g.scalp.size(), g.beard.size(), g.headWeight.size()}, g.triangles);
     for (DistanceField* f : {&s.headField, &s.bodyField}) {
       f->low = in.value<Vec3>();
       f->cell = in.value<float>();

@@ -13,7 +13,7 @@
 
 namespace easel {
 
-constexpr std::uint32_t kSitterFileVersion = 11;
+constexpr std::uint32_t kSitterFileVersion = 12;
 
 /// $EASEL_SITTERS, or jolly-easel/sitters below $XDG_CACHE_HOME (or ~/.cache).
 std::filesystem::path sitterFolder();

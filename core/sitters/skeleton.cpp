@@ -172,6 +172,43 @@ void Posture::holdArm(const Sitter& sitter, int side, const ArmPose& arm, bool s
   }
 }
 
+// Of several dual quaternions, once it is a turn and a shift again.
+struct Posture::Blend {
+  Vec3 r, e;
+  float rw = 1, ew = 0;
+  Vec3 turn(Vec3 d) const { return d + cross(r, cross(r, d) + d * rw) * 2; }
+  Vec3 operator()(Vec3 p) const { return turn(p) + (e * rw - r * ew + cross(r, e)) * 2; }
+};
+
+Posture::Blend Posture::blended(const Binding& b, float w) const {
+  std::array<float, 4> real = bone_[Bones::Head].real, dual = bone_[Bones::Head].dual;
+  for (size_t k = 0; k < 4; ++k) {
+    real[k] *= w;
+    dual[k] *= w;
+  }
+  const DualQuaternion& first = bone_[b.bone[0]];
+  for (size_t n = 0; n < 4 && b.share[n] > 0; ++n) {
+    const DualQuaternion& d = bone_[b.bone[n]];
+    float share = float(b.share[n]) / 255 * (1 - w), same = 0;
+    for (size_t k = 0; k < 4; ++k) same += d.real[k] * (w > 0 ? bone_[Bones::Head].real[k] : first.real[k]);
+    if (same < 0) share = -share;
+    for (size_t k = 0; k < 4; ++k) {
+      real[k] += d.real[k] * share;
+      dual[k] += d.dual[k] * share;
+    }
+  }
+  const Vec3 r{real[0], real[1], real[2]}, e{dual[0], dual[1], dual[2]};
+  const float scale = 1 / std::max(1e-6f, std::sqrt(dot(r, r) + real[3] * real[3]));
+  return {r * scale, e * scale, real[3] * scale, dual[3] * scale};
+}
+
+Motion Posture::neck(float weight) const {
+  if (weight >= 1) return head_;
+  const Blend by = blended({}, weight);
+  const auto turn = [&](Vec3 d) { return body_.turn(posedDirection(by.turn(d), weight, onTrunk_)); };
+  return {turn({1, 0, 0}), turn({0, 1, 0}), turn({0, 0, 1}), body_.turn(posed(by({}), weight, pivot_, onTrunk_))};
+}
+
 void Posture::place(const MeshPart& part, std::vector<Vec3>& position, std::vector<Vec3>& normal) const {
   const Binding trunk;
   const auto move = [&](size_t i) {
@@ -182,30 +219,9 @@ void Posture::place(const MeshPart& part, std::vector<Vec3>& position, std::vect
       normal[i] = head_.turn(normal[i]);
       return;
     }
-    std::array<float, 4> real = bone_[Bones::Head].real, dual = bone_[Bones::Head].dual;
-    for (size_t k = 0; k < 4; ++k) {
-      real[k] *= w;
-      dual[k] *= w;
-    }
-    const DualQuaternion& first = bone_[b.bone[0]];
-    for (size_t n = 0; n < 4 && b.share[n] > 0; ++n) {
-      const DualQuaternion& d = bone_[b.bone[n]];
-      float share = float(b.share[n]) / 255 * (1 - w), same = 0;
-      for (size_t k = 0; k < 4; ++k) same += d.real[k] * (w > 0 ? bone_[Bones::Head].real[k] : first.real[k]);
-      if (same < 0) share = -share;
-      for (size_t k = 0; k < 4; ++k) {
-        real[k] += d.real[k] * share;
-        dual[k] += d.dual[k] * share;
-      }
-    }
-    const Vec3 r0{real[0], real[1], real[2]}, e0{dual[0], dual[1], dual[2]};
-    const float scale = 1 / std::max(1e-6f, std::sqrt(dot(r0, r0) + real[3] * real[3]));
-    const Vec3 r = r0 * scale, e = e0 * scale;
-    const float rw = real[3] * scale, ew = dual[3] * scale;
-    const auto turn = [&](Vec3 d) { return d + cross(r, cross(r, d) + d * rw) * 2; };
-    const Vec3 p = turn(position[i]) + (e * rw - r * ew + cross(r, e)) * 2;
-    position[i] = body_.turn(posed(p, w, pivot_, onTrunk_));
-    normal[i] = body_.turn(posedDirection(turn(normal[i]), w, onTrunk_));
+    const Blend by = blended(b, w);
+    position[i] = body_.turn(posed(by(position[i]), w, pivot_, onTrunk_));
+    normal[i] = body_.turn(posedDirection(by.turn(normal[i]), w, onTrunk_));
   };
   tbb::parallel_for(tbb::blocked_range<size_t>(0, position.size(), 2048), [&](const auto& some) {
     for (size_t i = some.begin(); i < some.end(); ++i) move(i);

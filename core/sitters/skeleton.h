@@ -100,10 +100,14 @@ class Posture {
   void place(const MeshPart& part, std::vector<Vec3>& position, std::vector<Vec3>& normal) const;
   Motion trunk() const { return body_.after(lean_); }
   const Motion& head() const { return head_; }
+  /// Of skin that follows the head by `weight` (0 to 1) and the trunk by the rest.
+  Motion neck(float weight) const;
   /// Of the seat: turned with the body, shifted with the hips.
   Motion seat() const { return body_.after({.shift = hipShift_}); }
 
  private:
+  struct Blend;
+  Blend blended(const Binding& binding, float headWeight) const;
   void holdArm(const Sitter& sitter, int side, const ArmPose& arm, bool sits);
 
   HeadPose onTrunk_;  // of the head, as against the trunk

@@ -21,23 +21,28 @@ float smooth(float from, float to, float x) {
   return t * t * (3 - 2 * t);
 }
 
+constexpr float kDenser = 2;     // times more hair where a cut tapers to nothing
 constexpr float kBand = 0.014f;  // metres: half of hair that is tied together
 
 struct Root {
   Vec3 at, normal;
   std::uint32_t key = 0;
+  float within = 0;      ///< metres inside the hairline
+  float headWeight = 1;  ///< as the skin's
 };
 
 class Grower {
  public:
   Grower(const Sitter& sitter, const HairStyle& style, const Posture& posture)
-      : sitter_(sitter), style_(style), head_(posture.head()), trunk_(posture.trunk()) {
+      : sitter_(sitter), style_(style), posture_(posture), trunk_(posture.trunk()) {
     const Landmarks& l = sitter.landmarks;
     middle_ = l.middleOfHead();
     whorl_ = {0.01f, l.crown.y, middle_.z - 0.055f};
     // A band is pulled tight: it lies against the head, as thick as what it holds.
     knot_ = {0, float(style.knot), middle_.z - 0.16f};
     while (knot_.z < middle_.z && sitter.headField.at(knot_) > kBand) knot_.z += 0.001f;
+    for (size_t i = 0; i < sitter.ground.position.size(); ++i)
+      if (sitter.ground.headWeight[i] < 0.5f) topOfBody_ = std::max(topOfBody_, sitter.ground.position[i].y);
   }
 
   std::vector<Root> roots(int n, std::uint32_t seed) const;
@@ -46,13 +51,17 @@ class Grower {
 
  private:
   float lengthAt(Vec3 normal) const;
+  float tapered(const Root& root) const;
   Vec3 combed(Vec3 at) const;
   Vec3 offTheFace(Vec3 at) const;
-  Vec3 keptOff(Vec3 p, float layer, Vec3& along) const;
+  Vec3 lyingDown(Vec3 at, float layer) const;
+  Vec3 keptOff(Vec3 p, float layer, const Motion& head, Vec3& along) const;
 
   const Sitter& sitter_;
   const HairStyle& style_;
-  Motion head_, trunk_;
+  const Posture& posture_;
+  Motion trunk_;
+  float topOfBody_ = -0.2f;     ///< height to which bodyField knows the neck; above it says nothing
   Vec3 middle_, whorl_, knot_;  // of the unturned head
 };
 
@@ -64,7 +73,12 @@ std::vector<Root> Grower::roots(int n, std::uint32_t seed) const {
     // The rest of the ground is for beards.
     const bool scalp =
         std::min({g.scalp[g.triangles[t]], g.scalp[g.triangles[t + 1]], g.scalp[g.triangles[t + 2]]}) > -0.008f;
-    area.add(scalp ? double(length(cross(b - a, c - a))) : 0);
+    // Short hair hides the scalp by its number.
+    const Root about{(a + b + c) / 3,
+                     normalize(g.normal[g.triangles[t]] + g.normal[g.triangles[t + 1]] + g.normal[g.triangles[t + 2]]),
+                     0, (g.scalp[g.triangles[t]] + g.scalp[g.triangles[t + 1]] + g.scalp[g.triangles[t + 2]]) / 3};
+    const float dense = 1 + kDenser * (1 - tapered(about));
+    area.add(scalp ? double(length(cross(b - a, c - a)) * dense) : 0);
   }
   std::vector<Root> out;
   if (!(area.whole() > 0) || n < 1) return out;
@@ -77,10 +91,9 @@ std::vector<Root> Grower::roots(int n, std::uint32_t seed) const {
     auto between = [&](const auto& of) {
       return of[g.triangles[t]] * (1 - u - v) + of[g.triangles[t + 1]] * u + of[g.triangles[t + 2]] * v;
     };
-    const Root r{between(g.position), normalize(between(g.normal)), key};
+    const Root r{between(g.position), normalize(between(g.normal)), key, between(g.scalp), between(g.headWeight)};
     // A hairline is no line: it thins out over half a centimetre.
-    const float within = between(g.scalp) + 0.004f * (chance(key, Of::Hairline) - 0.6f);
-    if (within < 0) continue;
+    if (r.within + 0.004f * (chance(key, Of::Hairline) - 0.6f) < 0) continue;
     if (style_.bald > 0) {
       // It goes from the crown and from the forehead.
       const Vec3 from = normalize(r.at - middle_);
@@ -99,6 +112,17 @@ float Grower::lengthAt(Vec3 n) const {
   const float round = front * front + side * side + behind * behind + 1e-6f;
   const float low = (float(l[1]) * front * front + float(l[2]) * side * side + float(l[3]) * behind * behind) / round;
   return low * (1 - top) + float(l[0]) * top;
+}
+
+// Share of its length that a cut leaves there.
+float Grower::tapered(const Root& root) const {
+  if (!(style_.taper > 0)) return 1;
+  // The hairline of the forehead keeps all.
+  const float low = smooth(0.55f, 0.85f, std::max(std::abs(root.normal.x), -root.normal.z)) *
+                    (1 - smooth(0.45f, 0.75f, root.normal.y));
+  const float inside = smooth(0, float(style_.taper), root.within);
+  const float least = std::min(1.f, float(style_.edge) / std::max(1e-4f, lengthAt(root.normal)));
+  return 1 - low * (1 - inside) * (1 - least);
 }
 
 // Which way hair is combed there, unturned; not a unit.
@@ -131,28 +155,41 @@ Vec3 Grower::offTheFace(Vec3 p) const {
   return Vec3{side, 0, -0.55f} * before;
 }
 
+// Back to the head, unturned, of what stands off further than it is to lie, down to the ears: hair that is combed over
+// an edge of the head follows it, and does not go on into the air.
+Vec3 Grower::lyingDown(Vec3 p, float layer) const {
+  const auto near = sitter_.headField.about(p);
+  const float off = std::min(near.gap - layer, 0.02f) / 0.01f;
+  if (off <= 0) return {};
+  return near.outward * (-0.5f * off * (1 - float(style_.lift)) * smooth(-0.03f, 0.03f, p.y));
+}
+
 // Outside of head and body by `layer` metres; `along` no longer leads in.
-Vec3 Grower::keptOff(Vec3 p, float layer, Vec3& along) const {
-  const Vec3 rest = head_.back(p);
+Vec3 Grower::keptOff(Vec3 p, float layer, const Motion& head, Vec3& along) const {
+  const Vec3 rest = head.back(p);
   auto off = [&](float gap, float least, Vec3 out) {
     if (gap >= least) return;
     p += out * (least - gap);
     along = along - out * std::min(0.f, dot(along, out));
   };
-  const auto head = sitter_.headField.about(rest);
-  off(head.gap, layer, head_.turn(head.outward));
-  const auto body = sitter_.bodyField.about(trunk_.back(p));
-  off(body.gap, std::min(layer, 0.006f) + 0.012f, trunk_.turn(body.outward));
+  const auto near = sitter_.headField.about(rest);
+  off(near.gap, layer, head.turn(near.outward));
+  const Vec3 onBody = trunk_.back(p);
+  if (onBody.y > topOfBody_) return p;
+  const auto body = sitter_.bodyField.about(onBody);
+  off(body.gap, std::min(layer, 0.006f) + std::min(2 * layer, 0.012f), trunk_.turn(body.outward));
   return p;
 }
 
 void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
   out.clear();
-  const float whole = lengthAt(root.normal) * (1 - float(style_.varied) * chance(root.key, Of::Length));
+  const Motion head = posture_.neck(root.headWeight);
+  const float left = tapered(root);
+  const float whole = left * lengthAt(root.normal) * (1 - float(style_.varied) * chance(root.key, Of::Length));
   const float step = whole / float(points - 1);
   // What grows higher up lies over what grows below.
   const float high = smooth(-0.08f, 0.11f, root.at.y);
-  const float layer = 0.0012f + float(style_.volume) * (0.25f + 0.75f * high) *
+  const float layer = 0.0012f + left * float(style_.volume) * (0.25f + 0.75f * high) *
                                     std::pow(chance(root.key, Of::Layer), 1.4f - 0.7f * high);
   const bool ties = style_.combing.tie > 0;
   bool tied = false;
@@ -161,30 +198,31 @@ void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
   flow = flow - root.normal * dot(flow, root.normal);
   // At the sides it lies closer.
   const float lift = float(style_.lift) * (0.45f + 0.55f * smooth(0.f, 0.7f, root.normal.y)) + 0.02f;
-  Vec3 along = head_.turn(normalize(normalize(flow) * (1 - lift) + root.normal * lift));
-  p = head_(p);
+  Vec3 along = head.turn(normalize(normalize(flow) * (1 - lift) + root.normal * lift));
+  p = head(p);
   out.push_back(p);
   float gone = 0, toTheBand = 0;
   for (int i = 1; i < points; ++i) {
     gone += step;
-    const Vec3 rest = head_.back(p);
+    const Vec3 rest = head.back(p);
     if (ties && !tied && length(rest - knot_) < 0.016f + 0.3f * step) {
       tied = true;
       toTheBand = gone;
     }
     const float free = std::clamp(gone / 0.03f, 0.f, 1.f);  // the first centimetres stand by the root
     if (ties && !tied) {
-      along = normalize(along * 0.25f + head_.turn(normalize(knot_ - rest)));
+      along = normalize(along * 0.25f + head.turn(normalize(knot_ - rest)));
     } else {
       const float hang = float(style_.gravity) * step / 0.012f * free;
       const float comb = (ties ? 0 : 0.35f) * (step / 0.012f) * (1 - 0.6f * free);
-      along = normalize(along + head_.turn(normalize(combed(rest)) * comb + offTheFace(rest) * (0.8f * step / 0.012f)) +
+      along = normalize(along + head.turn(normalize(combed(rest)) * comb + offTheFace(rest) * (0.8f * step / 0.012f)) +
                         Vec3{0, -1, 0} * hang);
+      along = normalize(along + head.turn(lyingDown(rest, layer)) * (step / 0.012f));
       if (tied)
-        along = normalize(along + head_.turn({0, -0.1f, -0.25f}) * std::max(0.f, 1 - (gone - toTheBand) / 0.05f));
+        along = normalize(along + head.turn({0, -0.1f, -0.25f}) * std::max(0.f, 1 - (gone - toTheBand) / 0.05f));
     }
     const float reach = std::min(layer, 0.0012f + 0.5f * gone);
-    p = keptOff(p + along * step, ties && !tied ? std::min(reach, 0.001f + 0.35f * float(style_.volume)) : reach,
+    p = keptOff(p + along * step, ties && !tied ? std::min(reach, 0.001f + 0.35f * float(style_.volume)) : reach, head,
                 along);
     // What the head pushes out is no longer than it was.
     const Vec3 back = out.back();
@@ -192,10 +230,10 @@ void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
     along = normalize(along * 0.5f + moved);
     p = back + moved * step;
     if (tied) {  // a bundle: the tail is no thicker than what is gathered
-      Vec3 r = head_.back(p);
+      Vec3 r = head.back(p);
       const float wide = 0.011f + 0.25f * std::max(0.f, knot_.y - r.y) * (0.3f + 0.5f * chance(root.key, Of::Stray));
       if (std::abs(r.x) > wide) r.x = std::copysign(wide * (0.4f + 0.6f * chance(root.key, Of::Phase)), r.x);
-      p = head_(r);
+      p = head(r);
     }
     out.push_back(p);
     if (style_.cutAt > 0 && p.y < -float(style_.cutAt) + 0.004f * (chance(root.key, Of::Length) - 0.5f)) {
@@ -223,6 +261,14 @@ Lock nearestOf(const std::vector<Root>& of, const std::vector<std::vector<Vec3>>
   return nearest;
 }
 
+// Of a longer lock the part that is as long: a hair beside it does not grow with it.
+Vec3 alongLock(const std::vector<Vec3>& lock, const std::vector<Vec3>& path, size_t k) {
+  const float each = length(lock[1] - lock[0]), own = length(path[1] - path[0]);
+  const float at = float(k) * (own < each ? own / each : 1.f);
+  const size_t before = std::min(size_t(at), lock.size() - 2);
+  return lerp(lock[before], lock[before + 1], at - float(before));
+}
+
 struct StrandOut {
   Strands::Point* points;
   Vec3* along;
@@ -238,16 +284,18 @@ void dressed(const HairStyle& style, const Root& root, const std::vector<Vec3>& 
                                  chance(root.key, Of::Triangle) - 0.5f});
   const float shade = 0.85f + 0.3f * chance(root.key, Of::Shade);
   const size_t n = path.size();
+  // What is cut short stands by itself.
+  const float clumping = float(style.clumping) * smooth(0.008f, 0.035f, length(path[1] - path[0]) * float(n - 1));
   float gone = 0, kept = 1;  // by its lock
   for (size_t k = 0; k < n; ++k) {
     const float t = float(k) / float(n - 1);
     if (k) gone += length(path[k] - path[k - 1]);
     Vec3 p = path[k];
     if (lock.path) {
-      const Vec3 there = (*lock.path)[k] + (path[0] - (*lock.path)[0]) * (0.5f * (1 - t));
+      const Vec3 there = alongLock(*lock.path, path, k) + (path[0] - (*lock.path)[0]) * (0.5f * (1 - t));
       // One that goes another way has left it: half way between them it would hang in the air before face or throat.
       kept = std::min(kept, smooth(0.06f, 0.03f, length(there - p)));
-      p = lerp(p, there, float(style.clumping) * t * (2 - t) * kept);
+      p = lerp(p, there, clumping * t * (2 - t) * kept);
     }
     const float free = std::clamp(gone / 0.02f, 0.f, 1.f);  // it begins at the root
     const Frame across = Frame::facing(path[std::min(k + 1, n - 1)] - path[k ? k - 1 : 0]);

@@ -114,6 +114,28 @@ TEST(Skeleton, ShouldersTurnApartFromTheHead) {
   }
 }
 
+TEST(Skeleton, WhatStandsOnTheNeckGoesWithItsSkin) {
+  const auto sitter = loadSitter("mosi");
+  Attitude as = held(poseOf("relaxed", false));
+  as.head = {55, -8, 6};
+  as.shoulders = 12;
+  as.lean = 9;
+  const Posture posture(*sitter, as);
+  int between = 0;
+  for (const MeshPart& part : sitter->parts) {
+    if (part.surface != Surface::Skin || !part.of.empty()) continue;
+    const auto at = placed(part, posture);
+    for (size_t i = 0; i < at.size(); ++i) {
+      const float w = part.headWeight[i];
+      const bool trunk = part.binding.empty() || part.binding[i] == Binding{};
+      if (!trunk) continue;
+      between += w > 0.1f && w < 0.9f;
+      ASSERT_LT(length(posture.neck(w)(part.position[i]) - at[i]), 1e-5) << w;
+    }
+  }
+  EXPECT_GT(between, 500);
+}
+
 TEST(Skeleton, LeaningLeavesTheEyesAndTakesTheHipsBack) {
   const auto sitter = loadSitter("mosi");
   Attitude as = held(poseOf("relaxed", true), true);

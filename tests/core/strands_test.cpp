@@ -115,6 +115,94 @@ TEST(Strands, WhereNothingGrowsNothingIsRooted) {
   EXPECT_GT(above(grown(*sitter, style("cropped"), Posture(*sitter, {}))), 0.05);
 }
 
+struct Rooted {
+  Vec3 at;
+  double length = 0;
+};
+std::vector<Rooted> eachOf(const Strands& s) {
+  std::vector<Rooted> all;
+  for (size_t i = 0; i < s.segments.size(); ++i) {
+    const std::uint32_t a = s.segments[i];
+    if (i == 0 || a != s.segments[i - 1] + 1) all.push_back({s.points[a].at});
+    all.back().length += double(length(s.points[a + 1].at - s.points[a].at));
+  }
+  return all;
+}
+
+TEST(Strands, ACutTapersAtSidesAndNapeAndKeepsItsLengthAboveTheForehead) {
+  const HairStyle& cut = style("short");
+  ASSERT_GT(cut.taper, cut.edge);
+  for (const char* id : {"ottoline", "tobiah", "anselm"}) {
+    SCOPED_TRACE(id);
+    const auto sitter = loadSitter(id);
+    const Vec3 middle = sitter->landmarks.middleOfHead();
+    double nape = 0, forehead = 0;
+    int below = 0, before = 0;
+    for (const Rooted& r : eachOf(grown(*sitter, cut, Posture(*sitter, {})))) {
+      if (r.at.z < middle.z && r.at.y < -0.035f) nape += r.length, ++below;
+      if (r.at.z > middle.z + 0.06f && std::abs(r.at.x) < 0.02f) forehead += r.length, ++before;
+    }
+    ASSERT_GT(below, 100);
+    ASSERT_GT(before, 20);
+    EXPECT_NEAR(nape / below, cut.edge, 0.4 * cut.edge);
+    EXPECT_GT(forehead / before, 0.7 * cut.length[1]);
+  }
+}
+
+TEST(Strands, TheHairlineRunsDownBeforeTheEarOverItAndToTheNape) {
+  for (const Person& person : sitterCatalogue()) {
+    SCOPED_TRACE(person.id);
+    const auto sitter = loadSitter(person.id);
+    const Vec3 middle = sitter->landmarks.middleOfHead();
+    int sideburn = 0, nape = 0, cheek = 0, throat = 0;
+    float highestBehindTheEar = -1;
+    for (const Rooted& r : eachOf(grown(*sitter, style("buzz"), Posture(*sitter, {})))) {
+      const double round = degrees(std::atan2(std::abs(r.at.x), r.at.z - middle.z));
+      sideburn += round > 55 && round < 80 && r.at.y < 0 && r.at.y > -0.03f;
+      nape += round > 160 && r.at.y < -0.05f;
+      cheek += round < 48 && r.at.y < 0.01f;
+      throat += r.at.y < -0.1f;
+      if (round > 118 && round < 122) highestBehindTheEar = std::max(highestBehindTheEar, -r.at.y);
+    }
+    EXPECT_GT(sideburn, 40);
+    EXPECT_GT(nape, 40);
+    EXPECT_EQ(cheek + throat, 0);
+    EXPECT_GT(highestBehindTheEar, 0.02f) << "it goes down behind the ear";
+  }
+}
+
+TEST(Strands, TheHairOfTheNapeStandsOnItsSkinHoweverTheHeadIsTurned) {
+  const auto sitter = loadSitter("ottoline");
+  for (const HeadPose& pose : {HeadPose{}, HeadPose{55, 0, 0}, HeadPose{-60, 6, 8}}) {
+    SCOPED_TRACE(pose.turn);
+    const Posture posture(*sitter, headed(pose));
+    std::vector<Vec3> skin, out;
+    for (const MeshPart& part : sitter->parts) {
+      if (part.surface != Surface::Skin || !part.of.empty()) continue;
+      std::vector<Vec3> at = part.position, normal = part.normal;
+      posture.place(part, at, normal);
+      for (size_t i = 0; i < at.size(); ++i)
+        if (part.position[i].y > -0.09f && part.position[i].y < 0 && part.position[i].z < 0.03f) {
+          skin.push_back(at[i]);
+          out.push_back(normal[i]);
+        }
+    }
+    const Strands s = grown(*sitter, style("buzz"), posture);
+    int asked = 0, within = 0;
+    for (size_t i = 0; i + 1 < s.segments.size(); ++i) {
+      if (s.segments[i + 1] == s.segments[i] + 1) continue;
+      const Vec3 tip = s.points[s.segments[i] + 1].at, rest = posture.head().back(tip);
+      if (rest.y > -0.015f || rest.y < -0.055f || rest.z > -0.01f || ++asked % 8) continue;
+      size_t near = 0;
+      for (size_t k = 1; k < skin.size(); ++k)
+        if (length(skin[k] - tip) < length(skin[near] - tip)) near = k;
+      within += dot(tip - skin[near], out[near]) < 0;
+    }
+    ASSERT_GT(asked, 800);
+    EXPECT_LT(within, asked / 8 / 10) << "tips under the skin";
+  }
+}
+
 TEST(Strands, TheSamePoseGivesTheSameStrands) {
   const auto sitter = loadSitter("tobiah");
   const Posture turned(*sitter, headed({12, 3, -2}));

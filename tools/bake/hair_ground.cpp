@@ -15,25 +15,27 @@ namespace {
 struct Along {
   float round, height;
 };
-constexpr Along kHairline[] = {{0, 7.93f},  {20, 7.96f},  {36, 7.96f},  {48, 7.78f}, {58, 7.56f},
-                               {68, 7.42f}, {76, 7.28f},  {82, 7.16f},  {90, 7.22f}, {102, 7.5f},
-                               {112, 7.3f}, {122, 6.98f}, {140, 6.76f}, {180, 6.64f}};
+constexpr Along kHairline[] = {{0, 7.93f},   {20, 7.96f},  {36, 7.96f},  {48, 7.78f},  {57, 7.56f},  {61, 7.36f},
+                               {64, 7.16f},  {70, 7.12f},  {75, 7.2f},   {80, 7.4f},   {88, 7.45f},  {96, 7.42f},
+                               {101, 7.28f}, {107, 6.98f}, {114, 6.84f}, {124, 6.74f}, {142, 6.62f}, {180, 6.52f}};
 
-float hairline(float round) {
-  size_t k = 1;
-  while (k + 1 < std::size(kHairline) && kHairline[k].round < round) ++k;
-  const Along a = kHairline[k - 1], b = kHairline[k];
-  const float t = std::clamp((round - a.round) / (b.round - a.round), 0.f, 1.f);
-  return a.height + (b.height - a.height) * t;
-}
-
-// Metres inside the hairline of a place on the base mesh.
+// Metres inside the hairline of a place on the base mesh: to the nearest point of the line.
 float insideHairline(Vec3 p) {
   // The ear itself stands off the head.
-  const bool ear = std::abs(p.x) > 0.7f && p.y < 7.6f && p.y > 6.9f && p.z > 0.2f && p.z < 0.66f;
+  const bool ear = std::abs(p.x) > 0.6f && p.y < 7.38f && p.y > 6.8f && p.z > 0.33f && p.z < 0.66f;
   if (ear) return -1;
   const float round = degrees(std::atan2(std::abs(p.x), p.z - 0.45f));
-  return (p.y - hairline(round)) * 0.1f;
+  constexpr float kRoundToWay = 0.7f * kPiF / 180;  // about the radius of a head
+  float least = 1e9f, line = 0;
+  for (size_t k = 1; k < std::size(kHairline); ++k) {
+    const Along a = kHairline[k - 1], b = kHairline[k];
+    const Vec2 way{(b.round - a.round) * kRoundToWay, b.height - a.height};
+    const Vec2 to{(round - a.round) * kRoundToWay, p.y - a.height};
+    const float t = std::clamp((to.x * way.x + to.y * way.y) / (way.x * way.x + way.y * way.y), 0.f, 1.f);
+    least = std::min(least, std::hypot(to.x - way.x * t, to.y - way.y * t));
+    if (round >= a.round) line = a.height + way.y * std::min(1.f, (round - a.round) / (b.round - a.round));
+  }
+  return std::copysign(least, p.y - line) * 0.1f;
 }
 
 // The same of the line of a beard: cheek, lip, throat; not the lips themselves.
@@ -81,6 +83,7 @@ HairGround hairGround(const QuadMesh& body, const std::vector<Vec3>& unshaped) {
       g.normal.push_back(normal[size_t(i)]);
       g.scalp.push_back(inside[size_t(i)]);
       g.beard.push_back(beard[size_t(i)]);
+      g.headWeight.push_back(std::clamp(fine.headWeight[size_t(i)], 0.f, 1.f));
     }
     return std::uint32_t(at);
   };
