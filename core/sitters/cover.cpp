@@ -43,9 +43,14 @@ size_t Cover::cell(Vec3 d) const {
 }
 
 Vec3 Cover::under(Vec3 p) const {
-  const Vec3 way = p - middle_;
-  const float far = length(way), room = room_[cell(way)];
-  return far > room ? middle_ + way * (room / far) : p;
+  // Where two directions meet what is pressed may land in the other, with less room.
+  for (int landing = 0; landing < 2; ++landing) {
+    const Vec3 way = p - middle_;
+    const float far = length(way), room = room_[cell(way)];
+    if (!(far > room)) break;
+    p = middle_ + way * (room / far);
+  }
+  return p;
 }
 
 }  // namespace easel

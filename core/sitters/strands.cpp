@@ -51,10 +51,10 @@ class Grower {
 
  private:
   float lengthAt(Vec3 normal) const;
-  float tapered(const Root& root) const;
-  Vec3 combed(Vec3 at) const;
+  float tapered(Vec3 normal, float within) const;
+  Vec3 combed(Vec3 at, const DistanceField::Near& head) const;
   Vec3 offTheFace(Vec3 at) const;
-  Vec3 lyingDown(Vec3 at, float layer) const;
+  Vec3 lyingDown(Vec3 at, float layer, const DistanceField::Near& head) const;
   Vec3 keptOff(Vec3 p, float layer, const Motion& head, Vec3& along) const;
 
   const Sitter& sitter_;
@@ -70,15 +70,15 @@ std::vector<Root> Grower::roots(int n, std::uint32_t seed) const {
   ByArea area;
   for (size_t t = 0; t < g.triangles.size(); t += 3) {
     const Vec3 a = g.position[g.triangles[t]], b = g.position[g.triangles[t + 1]], c = g.position[g.triangles[t + 2]];
+    const auto sum = [&](const auto& of) {
+      return of[g.triangles[t]] + of[g.triangles[t + 1]] + of[g.triangles[t + 2]];
+    };
     // The rest of the ground is for beards.
     const bool scalp =
         std::min({g.scalp[g.triangles[t]], g.scalp[g.triangles[t + 1]], g.scalp[g.triangles[t + 2]]}) > -0.008f;
     // Short hair hides the scalp by its number.
-    const Root about{(a + b + c) / 3,
-                     normalize(g.normal[g.triangles[t]] + g.normal[g.triangles[t + 1]] + g.normal[g.triangles[t + 2]]),
-                     0, (g.scalp[g.triangles[t]] + g.scalp[g.triangles[t + 1]] + g.scalp[g.triangles[t + 2]]) / 3};
-    const float dense = 1 + kDenser * (1 - tapered(about));
-    area.add(scalp ? double(length(cross(b - a, c - a)) * dense) : 0);
+    const float dense = scalp ? 1 + kDenser * (1 - tapered(normalize(sum(g.normal)), sum(g.scalp) / 3)) : 0;
+    area.add(double(length(cross(b - a, c - a)) * dense));
   }
   std::vector<Root> out;
   if (!(area.whole() > 0) || n < 1) return out;
@@ -114,19 +114,19 @@ float Grower::lengthAt(Vec3 n) const {
   return low * (1 - top) + float(l[0]) * top;
 }
 
-// Share of its length that a cut leaves there.
-float Grower::tapered(const Root& root) const {
+// Share of its length that a cut leaves there, so many metres inside the hairline.
+float Grower::tapered(Vec3 normal, float within) const {
   if (!(style_.taper > 0)) return 1;
   // The hairline of the forehead keeps all.
-  const float low = smooth(0.55f, 0.85f, std::max(std::abs(root.normal.x), -root.normal.z)) *
-                    (1 - smooth(0.45f, 0.75f, root.normal.y));
-  const float inside = smooth(0, float(style_.taper), root.within);
-  const float least = std::min(1.f, float(style_.edge) / std::max(1e-4f, lengthAt(root.normal)));
+  const float low =
+      smooth(0.55f, 0.85f, std::max(std::abs(normal.x), -normal.z)) * (1 - smooth(0.45f, 0.75f, normal.y));
+  const float inside = smooth(0, float(style_.taper), within);
+  const float least = std::min(1.f, float(style_.edge) / std::max(1e-4f, lengthAt(normal)));
   return 1 - low * (1 - inside) * (1 - least);
 }
 
 // Which way hair is combed there, unturned; not a unit.
-Vec3 Grower::combed(Vec3 p) const {
+Vec3 Grower::combed(Vec3 p, const DistanceField::Near& head) const {
   const HairStyle::Combing& c = style_.combing;
   Vec3 d = Vec3{0, 0, -1} * float(c.back) + Vec3{0, -1, 0} * float(c.down) + Vec3{0, 0, 1} * float(c.forward);
   if (c.aside > 0) {
@@ -140,8 +140,7 @@ Vec3 Grower::combed(Vec3 p) const {
   }
   if (c.tie > 0) d += normalize(knot_ - p) * float(c.tie);
   // Along the head, not away from it.
-  if (const auto near = sitter_.headField.about(p); near.gap < 0.025f)
-    d = d - near.outward * std::max(0.f, dot(d, near.outward));
+  if (head.gap < 0.025f) d = d - head.outward * std::max(0.f, dot(d, head.outward));
   return d;
 }
 
@@ -157,11 +156,11 @@ Vec3 Grower::offTheFace(Vec3 p) const {
 
 // Back to the head, unturned, of what stands off further than it is to lie, down to the ears: hair that is combed over
 // an edge of the head follows it, and does not go on into the air.
-Vec3 Grower::lyingDown(Vec3 p, float layer) const {
-  const auto near = sitter_.headField.about(p);
-  const float off = std::min(near.gap - layer, 0.02f) / 0.01f;
+Vec3 Grower::lyingDown(Vec3 p, float layer, const DistanceField::Near& head) const {
+  const float off = std::min(head.gap - layer, 0.02f) / 0.01f;
   if (off <= 0) return {};
-  return near.outward * (-0.5f * off * (1 - float(style_.lift)) * smooth(-0.03f, 0.03f, p.y));
+  const float told = smooth(DistanceField::kFar, 0.025f, head.gap);  // further away nothing says where the head is
+  return head.outward * (-0.5f * off * told * (1 - float(style_.lift)) * smooth(-0.03f, 0.03f, p.y));
 }
 
 // Outside of head and body by `layer` metres; `along` no longer leads in.
@@ -184,7 +183,7 @@ Vec3 Grower::keptOff(Vec3 p, float layer, const Motion& head, Vec3& along) const
 void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
   out.clear();
   const Motion head = posture_.neck(root.headWeight);
-  const float left = tapered(root);
+  const float left = tapered(root.normal, root.within);
   const float whole = left * lengthAt(root.normal) * (1 - float(style_.varied) * chance(root.key, Of::Length));
   const float step = whole / float(points - 1);
   // What grows higher up lies over what grows below.
@@ -194,7 +193,7 @@ void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
   const bool ties = style_.combing.tie > 0;
   bool tied = false;
   Vec3 p = root.at;
-  Vec3 flow = combed(p);
+  Vec3 flow = combed(p, sitter_.headField.about(p));
   flow = flow - root.normal * dot(flow, root.normal);
   // At the sides it lies closer.
   const float lift = float(style_.lift) * (0.45f + 0.55f * smooth(0.f, 0.7f, root.normal.y)) + 0.02f;
@@ -213,11 +212,13 @@ void Grower::grow(const Root& root, int points, std::vector<Vec3>& out) const {
     if (ties && !tied) {
       along = normalize(along * 0.25f + head.turn(normalize(knot_ - rest)));
     } else {
+      const auto near = sitter_.headField.about(rest);
       const float hang = float(style_.gravity) * step / 0.012f * free;
       const float comb = (ties ? 0 : 0.35f) * (step / 0.012f) * (1 - 0.6f * free);
-      along = normalize(along + head.turn(normalize(combed(rest)) * comb + offTheFace(rest) * (0.8f * step / 0.012f)) +
+      along = normalize(along +
+                        head.turn(normalize(combed(rest, near)) * comb + offTheFace(rest) * (0.8f * step / 0.012f)) +
                         Vec3{0, -1, 0} * hang);
-      along = normalize(along + head.turn(lyingDown(rest, layer)) * (step / 0.012f));
+      along = normalize(along + head.turn(lyingDown(rest, layer, near)) * (step / 0.012f));
       if (tied)
         along = normalize(along + head.turn({0, -0.1f, -0.25f}) * std::max(0.f, 1 - (gone - toTheBand) / 0.05f));
     }

@@ -20,6 +20,20 @@ double share(const Strands& s, Wants wants) {
   return double(n) / double(std::max<size_t>(1, s.points.size()));
 }
 
+struct Rooted {
+  Vec3 at;
+  double length = 0;
+};
+std::vector<Rooted> eachOf(const Strands& s) {
+  std::vector<Rooted> all;
+  for (size_t i = 0; i < s.segments.size(); ++i) {
+    const std::uint32_t a = s.segments[i];
+    if (i == 0 || a != s.segments[i - 1] + 1) all.push_back({s.points[a].at});
+    all.back().length += double(length(s.points[a + 1].at - s.points[a].at));
+  }
+  return all;
+}
+
 Attitude headed(const HeadPose& head) {
   Attitude as;
   as.head = head;
@@ -49,14 +63,11 @@ TEST(Strands, EveryStyleGrowsOnEveryoneAndIsWhole) {
       }
       // Pieces begin where the last one ended or at a root, on the skin.
       double off = 0;
-      int roots = 0;
-      for (size_t i = 0; i < s.segments.size(); ++i)
-        if (i == 0 || s.segments[i] != s.segments[i - 1] + 1) {
-          const Vec3 root = s.points[s.segments[i]].at;
-          off = std::max(off,
-                         double(std::min(std::abs(sitter->headField.at(root)), std::abs(sitter->bodyField.at(root)))));
-          ++roots;
-        }
+      const auto all = eachOf(s);
+      const auto roots = int(all.size());
+      for (const Rooted& r : all)
+        off =
+            std::max(off, double(std::min(std::abs(sitter->headField.at(r.at)), std::abs(sitter->bodyField.at(r.at)))));
       EXPECT_GT(roots, wears.strands / 5);
       EXPECT_LE(roots, wears.strands);
       EXPECT_LT(off, 0.004) << "roots stand on the scalp";
@@ -113,20 +124,6 @@ TEST(Strands, WhereNothingGrowsNothingIsRooted) {
   };
   EXPECT_EQ(above(grown(*sitter, style("rim"), Posture(*sitter, {}))), 0);
   EXPECT_GT(above(grown(*sitter, style("cropped"), Posture(*sitter, {}))), 0.05);
-}
-
-struct Rooted {
-  Vec3 at;
-  double length = 0;
-};
-std::vector<Rooted> eachOf(const Strands& s) {
-  std::vector<Rooted> all;
-  for (size_t i = 0; i < s.segments.size(); ++i) {
-    const std::uint32_t a = s.segments[i];
-    if (i == 0 || a != s.segments[i - 1] + 1) all.push_back({s.points[a].at});
-    all.back().length += double(length(s.points[a + 1].at - s.points[a].at));
-  }
-  return all;
 }
 
 TEST(Strands, ACutTapersAtSidesAndNapeAndKeepsItsLengthAboveTheForehead) {
@@ -224,13 +221,9 @@ TEST(Strands, TheLengthsOfAStyleAreThoseOfItsStrands) {
   const auto sitter = loadSitter("wren");
   const Strands all = grown(*sitter, s, Posture(*sitter, {}));
   double gone = 0;
-  int strands = 0;
-  for (size_t i = 0; i < all.segments.size(); ++i) {
-    const std::uint32_t a = all.segments[i];
-    if (i == 0 || a != all.segments[i - 1] + 1) ++strands;
-    gone += double(length(all.points[a + 1].at - all.points[a].at));
-  }
-  EXPECT_NEAR(gone / strands, 0.02, 0.0005);
+  const auto strands = eachOf(all);
+  for (const Rooted& r : strands) gone += r.length;
+  EXPECT_NEAR(gone / double(strands.size()), 0.02, 0.0005);
 }
 
 TEST(DistanceField, TellsAndPointsAway) {
