@@ -39,7 +39,7 @@ size_t Cover::cell(Vec3 d) const {
   const float up = normalize(d).y, round = std::atan2(d.x, d.z);
   const int i = std::clamp(int((round / (2 * kPiF) + 0.5f) * kRound), 0, kRound - 1);
   const int j = std::clamp(int((up + 1) / 2 * kUp), 0, kUp - 1);
-  return size_t(j * kRound + i);
+  return size_t(j) * size_t(kRound) + size_t(i);
 }
 
 Vec3 Cover::under(Vec3 p) const {
