@@ -41,13 +41,8 @@ class TestCamera : public StandIn {
   int taken_ = 0;
 };
 
-}  // namespace easel::standins
+std::unique_ptr<StandIn> makeCamera(const Options& options) { return std::make_unique<TestCamera>(options); }
 
-int main(int argc, char** argv) {
-  QApplication application(argc, argv);
-  using namespace easel::standins;
-  TestCamera camera(optionsOf(application, QStringLiteral("A simulated camera."), QStringLiteral("easel-camera")));
-  return QApplication::exec();
-}
+}  // namespace easel::standins
 
 #include "camera.moc"

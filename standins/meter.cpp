@@ -63,13 +63,8 @@ class Meter : public StandIn {
   int seen_ = 0;
 };
 
-}  // namespace easel::standins
+std::unique_ptr<StandIn> makeMeter(const Options& options) { return std::make_unique<Meter>(options); }
 
-int main(int argc, char** argv) {
-  QApplication application(argc, argv);
-  using namespace easel::standins;
-  Meter meter(optionsOf(application, QStringLiteral("A simulated flash meter."), QStringLiteral("easel-meter")));
-  return QApplication::exec();
-}
+}  // namespace easel::standins
 
 #include "meter.moc"

@@ -19,11 +19,13 @@ namespace {
 
 }  // namespace
 
-Options optionsOf(QApplication& application, const QString& what, const QString& name) {
+Options optionsOf(QApplication& application, const QString& kind) {
+  const QString name = "easel-" + kind;
   QApplication::setApplicationName(name);
   QCommandLineParser parser;
-  parser.setApplicationDescription(what);
+  parser.setApplicationDescription(QStringLiteral("A simulated %1 of a studio that hides something.").arg(kind));
   parser.addHelpOption();
+  parser.addPositionalArgument("KIND", "meter, trigger or camera");
   parser.addOption({"wire", "The program's socket, as the Devices window shows it.", "SOCKET"});
   parser.addOption({"studio", "Folder of the simulated studio.", "FOLDER"});
   parser.addOption({"seed", "What is hidden in it.", "N", "1"});

@@ -1,7 +1,7 @@
 // What the three simulated devices have in common: joining the program over its socket, the folder of the simulated
 // studio, what goes wrong when, and a small window.
 //
-//   easel-meter --wire SOCKET --studio FOLDER [--seed N] [--script FILE] [--hidden]
+//   easel-device meter|trigger|camera --wire SOCKET --studio FOLDER [--seed N] [--script FILE] [--hidden]
 //
 // A script says what goes wrong: a line "3 half-way" is the third time. Interface thread.
 #pragma once
@@ -26,8 +26,8 @@ struct Options {
   std::map<int, Mishap> script;
   bool hidden = false;
 };
-/// Ends the program with a sentence when they cannot be understood.
-Options optionsOf(QApplication& application, const QString& what, const QString& name);
+/// `kind`: "meter". Ends the program with a sentence when they cannot be understood.
+Options optionsOf(QApplication& application, const QString& kind);
 
 class StandIn : public QWidget {
   Q_OBJECT
@@ -61,5 +61,9 @@ class StandIn : public QWidget {
   QComboBox* next_;
   int times_ = 0;
 };
+
+std::unique_ptr<StandIn> makeMeter(const Options& options);
+std::unique_ptr<StandIn> makeTrigger(const Options& options);
+std::unique_ptr<StandIn> makeCamera(const Options& options);
 
 }  // namespace easel::standins

@@ -82,14 +82,8 @@ class Trigger : public StandIn {
   QTableWidget* heads_;
 };
 
-}  // namespace easel::standins
+std::unique_ptr<StandIn> makeTrigger(const Options& options) { return std::make_unique<Trigger>(options); }
 
-int main(int argc, char** argv) {
-  QApplication application(argc, argv);
-  using namespace easel::standins;
-  Trigger trigger(
-      optionsOf(application, QStringLiteral("A simulated radio trigger."), QStringLiteral("easel-trigger")));
-  return QApplication::exec();
-}
+}  // namespace easel::standins
 
 #include "trigger.moc"

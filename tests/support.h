@@ -15,6 +15,8 @@ inline std::string demoFile(const std::string& name = "marrow-lane-first-light")
   return std::string(EASEL_SOURCE_DIR) + "/demo/" + name + ".easel.json";
 }
 inline Plan demoPlan() { return loadPlan(demoFile()); }
+/// Key, fill, hair and background.
+inline Plan masterPlan() { return loadPlan(demoFile("marrow-lane-master")); }
 
 /// A black hall with nobody in it whose walls give nothing back: for checks of what comes from lights and panels alone.
 inline Plan blackHall() {

@@ -200,13 +200,13 @@ void DeviceHub::ask(DeviceKind kind, const std::string& what, const WireValues& 
 
 bool DeviceHub::simulate(DeviceKind kind, quint64 seed, const QString& script, bool hidden) {
   if (!listen()) return false;
-  const QString name = "easel-" + QString::fromStdString(deviceName(kind));
+  const QString name = "easel-device";
   const QString here = QCoreApplication::applicationDirPath();
   QString program;
   for (const char* at : {"/../standins/", "/../libexec/jolly-easel/", "/"})
     if (program.isEmpty() && QFile::exists(here + at + name)) program = here + at + name;
   if (program.isEmpty()) {
-    problem_ = tr("The simulated device %1 is missing. Install Jolly Easel again.").arg(name);
+    problem_ = tr("The program of the simulated devices, %1, is missing. Install Jolly Easel again.").arg(name);
     emit changed();
     return false;
   }
@@ -216,7 +216,7 @@ bool DeviceHub::simulate(DeviceKind kind, quint64 seed, const QString& script, b
     emit changed();
     return false;
   }
-  QStringList arguments{"--wire", socket(), "--studio", studio_->path(), "--seed", QString::number(seed)};
+  QStringList arguments{QString::fromStdString(deviceName(kind)), "--wire", socket(), "--studio", studio_->path(), "--seed", QString::number(seed)};
   if (!script.isEmpty()) arguments << "--script" << script;
   if (hidden) arguments << "--hidden";
   auto process = std::make_unique<QProcess>();

@@ -18,6 +18,8 @@ class RenderLink : public QObject {
   void request(const Plan& plan, const Show& show, int width, int height, Extras extras = {});
   /// The picture at the pixels of the screen.
   void setSharp(const SharpWish& wish) { renderer_->setSharp(wish); }
+  /// Passes after which a picture is good enough.
+  void setEnough(int passes) { renderer_->setEnough(passes); }
   const std::shared_ptr<const Result>& latest() const { return latest_; }
   bool upToDate() const { return latest_ && latest_->serial == serial_; }
 

@@ -16,7 +16,7 @@
 #include "plan/lens.h"
 #include "plan/placement.h"
 #include "spoken/say.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 
 namespace easel {
 namespace {

@@ -10,7 +10,7 @@
 #include "plan/leaves.h"
 #include "sitters/sitter_file.h"
 #include "spoken/say.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 
 namespace easel {
 

@@ -17,7 +17,7 @@
 #include "plan/leaves.h"
 #include "plan/placement.h"
 #include "spoken/say.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 #include "transport/view.h"
 
 namespace easel {

@@ -5,7 +5,7 @@
 
 #include "colour/colour.h"
 #include "exposure/meter.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 
 namespace easel {
 namespace {

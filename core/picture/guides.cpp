@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 
 namespace easel {
 

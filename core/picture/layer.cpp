@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "picture/smooth.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 
 namespace easel {
 namespace {

@@ -1,5 +1,7 @@
 #include "picture/renderer.h"
 
+#include <algorithm>
+
 namespace easel {
 namespace {
 constexpr int kEnoughForSharp = 16;  // passes
@@ -134,7 +136,7 @@ void Renderer::run() {
       // The picture at the pixels of the screen, once the ordinary one says what it will be; the rest of its passes
       // come afterwards.
       if (table && quality && wish.width > 0 && studio.layers().current &&
-          studio.layers().passes >= (now.plan.lights.empty() ? 0 : kEnoughForSharp)) {
+          studio.layers().passes >= (now.plan.lights.empty() ? 0 : std::min(kEnoughForSharp, enough_.load()))) {
         if (!sharp) sharp.emplace(now.plan, now.show, wish);
         if (!sharp->done()) {
           if (auto tile = sharp->next({interrupt, sharpEpoch_, wishSerial})) {
@@ -144,7 +146,7 @@ void Renderer::run() {
           continue;
         }
       }
-      const auto progress = studio.step(interrupt);
+      const auto progress = studio.step(interrupt, enough_);
       if (progress == Studio::Progress::Interrupted) continue;
       if (!answersFresh) {
         answers = std::make_shared<const Answers>(computeAnswers(*studio.scene(), now.plan));

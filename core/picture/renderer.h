@@ -66,6 +66,8 @@ class Renderer {
   /// The picture at the pixels of the screen: traced in pieces when the ordinary one is good enough, of every plan from
   /// now on. Stops pieces of another wish within a tile, and nothing else.
   void setSharp(const SharpWish& wish);
+  /// After so many passes of every layer a picture is good enough and the worker rests, from the next plan on.
+  void setEnough(int passes) { enough_ = passes; }
 
  private:
   struct Request {
@@ -83,6 +85,7 @@ class Renderer {
   std::optional<Request> next_;
   std::optional<SharpWish> nextSharp_;
   std::atomic<std::uint64_t> epoch_{0}, sharpEpoch_{0};
+  std::atomic<int> enough_{64};
   bool quit_ = false;
   std::thread worker_;
 };

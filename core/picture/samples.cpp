@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 #include "transport/rays.h"
 #include "transport/sampling.h"
 

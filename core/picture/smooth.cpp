@@ -5,7 +5,7 @@
 #include <cmath>
 
 #include "picture/layer.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 #include "transport/skin.h"
 
 namespace easel {

@@ -6,7 +6,7 @@
 
 #include "plan/lamp.h"
 #include "spoken/say.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 
 namespace easel {
 namespace {

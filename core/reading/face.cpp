@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "meter/point_meter.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 #include "transport/rays.h"
 #include "transport/shared.h"
 

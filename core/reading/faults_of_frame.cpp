@@ -12,7 +12,7 @@
 #include "reading/fault_search.h"
 #include "sitters/colouring.h"
 #include "spoken/say.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 #include "transport/sampling.h"
 
 namespace easel::rules {

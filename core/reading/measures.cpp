@@ -13,7 +13,7 @@
 #include "plan/lamp.h"
 #include "plan/placement.h"
 #include "spoken/say.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 
 namespace easel {
 namespace {

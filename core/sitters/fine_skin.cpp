@@ -1,12 +1,11 @@
 #include "sitters/fine_skin.h"
 
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
 #include <cmath>
 #include <map>
 #include <tuple>
+
+#include "threads/parallel.h"
 
 namespace easel {
 namespace {
@@ -50,10 +49,9 @@ class About {
 
 template <class F>
 void forVertices(const MeshPart& part, F of) {
-  tbb::parallel_for(tbb::blocked_range<std::uint32_t>(0, std::uint32_t(part.position.size()), 512),
-                    [&](const auto& some) {
-                      for (std::uint32_t i = some.begin(); i != some.end(); ++i) of(i);
-                    });
+  inParallel(part.position.size(), 512, [&](size_t from, size_t to) {
+    for (size_t i = from; i != to; ++i) of(std::uint32_t(i));
+  });
 }
 
 // A film of tears a millimetre high stands between lid and eye (value from memory).

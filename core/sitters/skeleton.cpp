@@ -1,13 +1,11 @@
 #include "sitters/skeleton.h"
 
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
-
 #include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
 
 #include "sitters/sitter.h"
+#include "threads/parallel.h"
 
 namespace easel {
 namespace {
@@ -223,8 +221,8 @@ void Posture::place(const MeshPart& part, std::vector<Vec3>& position, std::vect
     position[i] = body_.turn(posed(by(position[i]), w, pivot_, onTrunk_));
     normal[i] = body_.turn(posedDirection(by.turn(normal[i]), w, onTrunk_));
   };
-  tbb::parallel_for(tbb::blocked_range<size_t>(0, position.size(), 2048), [&](const auto& some) {
-    for (size_t i = some.begin(); i < some.end(); ++i) move(i);
+  inParallel(position.size(), 2048, [&](size_t from, size_t to) {
+    for (size_t i = from; i < to; ++i) move(i);
   });
 }
 

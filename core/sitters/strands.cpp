@@ -1,13 +1,11 @@
 #include "sitters/strands.h"
 
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
 #include <cmath>
 
 #include "geometry/hashing.h"
 #include "geometry/triangles.h"
+#include "threads/parallel.h"
 
 namespace easel {
 namespace {
@@ -351,9 +349,9 @@ Strands grown(const Sitter& sitter, const HairStyle& style, const Posture& postu
   for (size_t r = 0; r < roots.size(); ++r)
     for (size_t k = 0; k + 1 < each; ++k) s.segments.push_back(std::uint32_t(r * each + k));
   const Motion head = posture.head();
-  tbb::parallel_for(tbb::blocked_range<size_t>(0, roots.size(), 256), [&](const auto& some) {
+  inParallel(roots.size(), 256, [&](size_t from, size_t to) {
     std::vector<Vec3> path;
-    for (size_t r = some.begin(); r < some.end(); ++r) {
+    for (size_t r = from; r < to; ++r) {
       grower.grow(roots[r], points, path);
       const size_t first = r * each;
       dressed(style, roots[r], path, nearestOf(of, locks, roots[r].at, float(style.part)),

@@ -5,13 +5,13 @@
 #include <array>
 #include <cmath>
 
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 #include "transport/sampling.h"
 
 namespace easel {
 namespace {
 
-constexpr float kOff = 2e-4f;        // metres: leaves the surface
+constexpr float kOffSurface = 2e-4f;        // metres: leaves the surface
 constexpr int kCellsAimed = 360;     // of the room
 constexpr int kCellsOfPanels = 240;  // at most, about: sixteen folded boards must not cost a second
 constexpr int kRaysPerCell = 192;
@@ -116,7 +116,7 @@ void Interreflection::countFactors() {
         ++sent;
         const Vec3 out = cosineDirection(frame, sobol2(i, std::uint32_t(c) * 2 + 0x11e8u));
         const auto hit =
-            scene_.meet(s.corner + s.across * p.x + s.up * p.y + s.normal * kOff, out, hashPair(std::uint32_t(c), i));
+            scene_.meet(s.corner + s.across * p.x + s.up * p.y + s.normal * kOffSurface, out, hashPair(std::uint32_t(c), i));
         if (!hit || hit->side < 0) continue;
         const int there = cellAt(hit->side, hit->position);
         f(Eigen::Index(c), there) += 1;
@@ -193,7 +193,7 @@ std::shared_ptr<const Returned> Interreflection::reckon(const Emitter& emitter, 
       r.cell = cellAt(hit->side, hit->position);
       r.panel = s.panel;
       const float flux = l.flux * std::exp(-emitter.extinction() * hit->distance);
-      r.landed = {hit->position + hit->facet * kOff,        hit->normal, hit->albedo, flux,
+      r.landed = {hit->position + hit->facet * kOffSurface,        hit->normal, hit->albedo, flux,
                   lamp.landing(hit->position, hit->normal), int(i)};
       for (std::uint32_t k = 0; k < kOnward && !r.panel; ++k) {
         const Vec3 on = cosineDirection(anyFrame(hit->normal), sobol2(index * kOnward + k, 0x1a40u));

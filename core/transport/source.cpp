@@ -4,7 +4,7 @@
 #include <tuple>
 
 #include "transport/microfacet.h"
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 
 namespace easel {
 namespace {

@@ -23,7 +23,7 @@ namespace {
 
 struct Master : Shown {
   Master() : Shown(false) {
-    window.openFile(QString::fromStdString(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"));
+    window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
     EXPECT_TRUE(settled());
   }
   const Plan& plan() { return window.document()->plan(); }

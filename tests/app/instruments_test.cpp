@@ -169,7 +169,7 @@ TEST(Easel, PowerChangesThePicture) {
 
 TEST(Ledge, BuildUpShowsThePictureAsItGrows) {
   Shown s;
-  s.window.openFile(QString::fromStdString(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"));
+  s.window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
   ASSERT_TRUE(s.settled());
   LedgeView* ledge = s.window.ledge();
   ASSERT_TRUE(eventually([&] { return ledge->printCount() == 6; }));

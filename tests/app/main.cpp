@@ -6,6 +6,7 @@
 #include <cstdio>
 #include <cstdlib>
 
+#include "processors.h"
 #include "support.h"
 #include "widgets/theme.h"
 #include "widgets/watched_application.h"
@@ -20,6 +21,7 @@ int main(int argc, char** argv) {
   ::setenv("XDG_STATE_HOME", (home.path / "state").c_str(), 1);
   if (!std::getenv("QT_QPA_PLATFORM")) ::setenv("QT_QPA_PLATFORM", "offscreen", 1);
   ::testing::InitGoogleTest(&argc, argv);
+  const easel::test::Processors processors;
   easel::app::WatchedApplication application(argc, argv);
   application.watch();
   QApplication::setOrganizationName("jolly-easel-tests");

@@ -24,7 +24,7 @@ namespace {
 
 struct Reader : Shown {
   Reader() : Shown(false) {
-    window.openFile(QString::fromStdString(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"));
+    window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
     window.showStage(QStringLiteral("Read"));
   }
   const Plan& plan() { return window.document()->plan(); }

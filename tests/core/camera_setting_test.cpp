@@ -13,8 +13,6 @@
 namespace easel {
 namespace {
 
-Plan masterPlan() { return loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"); }
-
 using test::answersOf;
 
 bool says(const std::vector<Finding>& all, const std::string& words) {
@@ -24,7 +22,7 @@ bool says(const std::vector<Finding>& all, const std::string& words) {
 }
 
 TEST(CameraSetting, ThreeSchoolsWithThisPlansNumbers) {
-  const Plan p = masterPlan();
+  const Plan p = test::masterPlan();
   const Answers a = answersOf(p);
   const auto all = cameraSettings(p, a);
   ASSERT_EQ(all.size(), 3u);
@@ -36,7 +34,7 @@ TEST(CameraSetting, ThreeSchoolsWithThisPlansNumbers) {
 }
 
 TEST(CameraSetting, EverythingOnClosesTheLensAndLeavesTheLadderAlone) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.receptor = Receptor::Dome;  // towards the camera takes in key and fill; flat with the key hardly sees the fill
   p.meterAim = MeterAim::Camera;
   p.lights = balance(p, answersOf(p), BalanceBy::EachAlone).lights;
@@ -53,7 +51,7 @@ TEST(CameraSetting, EverythingOnClosesTheLensAndLeavesTheLadderAlone) {
 }
 
 TEST(CameraSetting, LowerAllKeepsTheRatios) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   const Plan set = withCameraSetting(p, answersOf(p), CameraSchool::LowerAll);
   const Answers before = answersOf(p), after = answersOf(set);
   EXPECT_NEAR(2 * std::log2(after.aperture / 8), 0, 0.12);
@@ -64,13 +62,13 @@ TEST(CameraSetting, LowerAllKeepsTheRatios) {
 }
 
 TEST(CameraSetting, WithoutAKeyThereIsNothingToSet) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.lights[0].on = false;
   EXPECT_TRUE(cameraSettings(p, answersOf(p)).empty());
 }
 
 TEST(CrossTalk, TheSpotsSumIsItsOwnAndTheOthers) {
-  const Plan p = masterPlan();
+  const Plan p = test::masterPlan();
   const Answers a = answersOf(p);
   for (const LightAnswer& r : a.lights) {
     double sum = r.alone.total() + a.ambient.total();
@@ -92,14 +90,14 @@ TEST(CrossTalk, TheSpotsSumIsItsOwnAndTheOthers) {
 }
 
 TEST(Advice, TheFillMayNotOvertakeTheKey) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   EXPECT_FALSE(says(adviceOn(p, answersOf(p), nullptr), "over the key"));
   p.lights[1].power += 3;
   EXPECT_TRUE(says(adviceOn(p, answersOf(p), nullptr), "Fill B is"));
 }
 
 TEST(Advice, WhiteBeyondTwoStopsFlaresAndUnevenWhiteIsSaid) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.backdrop.material = "paper-white";
   p.lights[3].power = 0;
   Studio s(8, 8);
@@ -113,7 +111,7 @@ TEST(Advice, WhiteBeyondTwoStopsFlaresAndUnevenWhiteIsSaid) {
 
 TEST(Advice, TheMeterHeldHalfWayReadsAboutTwoStopsTooHigh) {
   // The square law for half the distance; a large box near gives a little less.
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.lights[0].modifier = "reflector-18";
   p.lights[0].distance = 2;
   EXPECT_NEAR(answersOf(p).lights[0].halfWayStops, 2, 0.05);
@@ -121,14 +119,14 @@ TEST(Advice, TheMeterHeldHalfWayReadsAboutTwoStopsTooHigh) {
 }
 
 TEST(Advice, AmbientThatShowsIsSaidWithTheShutter) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.ambient.lux = 4000;
   p.camera.shutter = 1.0 / 60;
   EXPECT_TRUE(says(adviceOn(p, answersOf(p), nullptr), "1/200"));
 }
 
 TEST(Remedies, NameUnitsAndModifiersOfTheKit) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   Light& l = p.lights[0];
   l.unit = "hotshoe-60";
   l.distance = 1.8;

@@ -14,10 +14,8 @@
 namespace easel {
 namespace {
 
-Plan masterPlan() { return loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"); }
-
 TEST(Lock, KeepsPlaceAndPowerButNotTheSwitch) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.lights[0].locked = true;
   const Plan before = p;
   Light moved = p.lights[0];
@@ -41,7 +39,7 @@ TEST(Lock, KeepsPlaceAndPowerButNotTheSwitch) {
 }
 
 TEST(Lock, BalanceWorksRoundALockedLight) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.lights[1].locked = true;
   p.lights[1].power = -2;
   p.lights[2].power = -1;
@@ -53,7 +51,7 @@ TEST(Lock, BalanceWorksRoundALockedLight) {
 }
 
 TEST(Order, MovedTakesItsPlaceAndLettersFollowWhenAsked) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.lights = movedTo(p, "D", 1);
   std::string order;
   for (const Light& l : p.lights) order += l.id;
@@ -70,7 +68,7 @@ TEST(Order, MovedTakesItsPlaceAndLettersFollowWhenAsked) {
 }
 
 TEST(Copies, StandBesideAndAreFree) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.lights[0].locked = true;
   const Light c = copyOf(p, p.lights[0]);
   EXPECT_EQ(c.id, "E");
@@ -82,7 +80,7 @@ TEST(Copies, StandBesideAndAreFree) {
 }
 
 TEST(OtherSchool, GoesRoundTheSchoolsOfTheRole) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.lights[1] = proposeLight(
                     [&] {
                       Plan without = p;
@@ -109,7 +107,7 @@ TEST(OtherSchool, GoesRoundTheSchoolsOfTheRole) {
 }
 
 TEST(KeySide, SwapsTheLightsAndLeavesTheSitter) {
-  const Plan p = masterPlan();
+  const Plan p = test::masterPlan();
   const Plan s = keySideSwapped(p);
   EXPECT_NEAR(s.lights[0].hour, 7.5, 1e-9);
   EXPECT_EQ(s.sitter.turn, p.sitter.turn);
@@ -117,7 +115,7 @@ TEST(KeySide, SwapsTheLightsAndLeavesTheSitter) {
 }
 
 TEST(Roles, TwoBackgroundLightsAtTenAndTwoAreEvenOnWhite) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.backdrop.material = "paper-white";
   std::erase_if(p.lights, [](const Light& l) { return l.role != Role::Key; });
   for (int i = 0; i < 2; ++i) {
@@ -139,7 +137,7 @@ TEST(Roles, TwoBackgroundLightsAtTenAndTwoAreEvenOnWhite) {
 }
 
 TEST(Pins, GoWithTheHeadAndSurviveTheFile) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.sitter.turn = 0;
   Studio s(80, 100);
   s.setPlan(p);
@@ -171,7 +169,7 @@ TEST(Pins, GoWithTheHeadAndSurviveTheFile) {
 }
 
 TEST(Pins, APixelIsWhereItsPointShows) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   Studio s(80, 100);
   s.setPlan(p);
   s.finish(1);

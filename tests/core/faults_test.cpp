@@ -11,8 +11,6 @@
 namespace easel {
 namespace {
 
-Plan master() { return loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"); }
-
 // One plan that shows the fault; the plan it was made from does not.
 struct Case {
   const char* id;
@@ -260,7 +258,7 @@ TEST_P(Faults, ShowsAndIsCured) {
   const bool close = std::string(c.id) == "halo" || std::string(c.id) == "merged-outline";
   static PlanReader small(112, 140, 4), full;  // what they know of sitter and room serves the next case
   PlanReader& reader = close ? full : small;
-  Plan clean = master();
+  Plan clean = test::masterPlan();
   c.before(clean);
   clean = reader.balanced(clean);
   const FaceReading good = reader.read(clean);
@@ -313,7 +311,7 @@ TEST(Faults, EveryKindHasACase) {
 }
 
 TEST(Faults, ABoomIsACautionAndNoFault) {
-  Plan p = master();
+  Plan p = test::masterPlan();
   at(key(p), 5.8, 0.3, 2.0);
   PlanReader reader;
   const FaceReading r = reader.read(p);
@@ -322,7 +320,7 @@ TEST(Faults, ABoomIsACautionAndNoFault) {
 }
 
 TEST(Faults, APlanThatCannotBeComputedIsRefusedInTheSameWords) {
-  Plan p = master();
+  Plan p = test::masterPlan();
   p.lights[0].modifier = "nothing-known";
   PlanReader reader(48, 60, 2);
   const auto said = [](auto ask) {

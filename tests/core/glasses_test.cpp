@@ -17,7 +17,7 @@ namespace {
 
 // A low key before the camera's side of the face, chin a little up: what spectacle wearers are met with every week.
 Plan lowKey(const std::string& sitter, const std::string& glasses) {
-  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan p = test::masterPlan();
   p.sitter.id = sitter;
   p.sitter.glasses = glasses;
   p.sitter.nod = -4;

@@ -115,7 +115,7 @@ TEST(Layers, HazeTakesOfWhatHasBouncedAndOfTheAmbientWhatTheWayTellsIt) {
 
 // A strand tries several points of the front and asks about one: the same in the mean as one point at a time, surer.
 TEST(Layers, StrandsGetTheSameLightOfPointsThatAreChosen) {
-  Plan plan = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan plan = test::masterPlan();
   const Light strip = proposeLight(plan, "kicker").light;
   const auto scene = std::make_shared<const Scene>(plan, loadSitter(plan.sitter.id));
   SampleSets sets(scene, View{cameraPose(plan, 0.8), kW, kH});

@@ -180,7 +180,7 @@ TEST(Round, TheFaceAPlaceComesBackAsItWasAsked) {
 }
 
 TEST(Measures, TheBrightestPlaceFollowsTheBackgroundLight) {
-  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan p = test::masterPlan();
   p.light("A")->on = p.light("B")->on = p.light("C")->on = false;
   PlanReader reader;
   auto aside = [&](double hour) {
@@ -225,7 +225,7 @@ TEST(Measures, EveryWordIsASentence) {
 }
 
 TEST(Remedies, LeaveLockedLightsAlone) {
-  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan p = test::masterPlan();
   p.light("B")->targetStops = 0.8;
   PlanReader reader;
   p = reader.balanced(p);
@@ -236,7 +236,7 @@ TEST(Remedies, LeaveLockedLightsAlone) {
 }
 
 TEST(Remedies, SpeakInTheUsersUnitsAndStopWhenTold) {
-  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan p = test::masterPlan();
   p.light("A")->height = 2.5;
   PlanReader reader;
   RemedySearch feet;
@@ -252,7 +252,7 @@ TEST(Remedies, SpeakInTheUsersUnitsAndStopWhenTold) {
 }
 
 TEST(Remedies, OfTwoOfAKindTheOneThatIsMeant) {
-  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan p = test::masterPlan();
   p.light("A")->height = 2.5;
   p.light("B")->height = 2.5;
   PlanReader reader;

@@ -263,7 +263,7 @@ TEST(Shelf, IsPrintedFigureByFigureAndSaysWhatCannotBe) {
 TEST(OwnLooks, ComeBackForAnotherSitter) {
   test::TemporaryFolder folder;
   setenv("XDG_DATA_HOME", folder.path.c_str(), 1);
-  const Plan mine = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  const Plan mine = test::masterPlan();
   EXPECT_THROW(keepAsLook(mine, " "), std::invalid_argument);
   keepAsLook(mine, "Open day / makers");
   const auto all = ownLooks();

@@ -175,7 +175,7 @@ TEST(Features, GoWithTheHead) {
 }
 
 TEST(Ways, EachOfTheThreeMakesThePattern) {
-  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan p = test::masterPlan();
   Studio s(8, 8);
   s.setPlan(p);
   const PatternWays w = waysTo(*s.scene(), p, FacePattern::Rembrandt);
@@ -193,7 +193,7 @@ TEST(Ways, EachOfTheThreeMakesThePattern) {
 }
 
 TEST(Ways, WhatStandsIsLeftAndWhatCannotBeIsSaid) {
-  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan p = test::masterPlan();
   Studio s(8, 8);
   s.setPlan(p);
   const PatternWays loop = waysTo(*s.scene(), p, FacePattern::Loop);
@@ -232,7 +232,7 @@ TEST(Reading, MoreFillMeansALowerRatioOnTheSkin) {
 }
 
 TEST(Reading, TheOutlineIsSeenAllRoundAndItsWeakPlaceFound) {
-  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan p = test::masterPlan();
   PlanReader reader;
   const FaceReading lit = reader.read(p);
   ASSERT_GT(lit.measures.outline.size(), 25u);
@@ -327,7 +327,7 @@ TEST(Catchlights, ShapeIsTheFronts) {
 }
 
 TEST(ReadingJson, HoldsWhatIsRead) {
-  const Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  const Plan p = test::masterPlan();
   PlanReader reader;
   const FaceReading r = reader.read(p);
   const auto j = nlohmann::json::parse(writeReadingText(p, r));

@@ -18,8 +18,6 @@
 namespace easel {
 namespace {
 
-Plan masterPlan() { return loadPlan(test::demoFile("marrow-lane-master")); }
-
 struct Ready {
   Plan plan;
   std::shared_ptr<const Scene> scene;
@@ -50,7 +48,7 @@ TEST(SaidReading, IsUnderstoodAsItIsCalled) {
 }
 
 TEST(Run, GoesInTheOrderOfPractice) {  // common practice, no source
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   std::swap(p.lights[0], p.lights[2]);  // the key does not stand first in the list
   p.lights[1].on = false;
   const Ready r(p);
@@ -69,7 +67,7 @@ TEST(Run, GoesInTheOrderOfPractice) {  // common practice, no source
 }
 
 TEST(Run, TheRoomAloneIsJudgedByWhatItWillShow) {
-  const Ready r(masterPlan());
+  const Ready r(test::masterPlan());
   EXPECT_EQ(judge(*r.scene, r.plan, r.answers, r.steps[0], 1).verdict, Judgement::Verdict::OnPeg);
   const Judgement light = judge(*r.scene, r.plan, r.answers, r.steps[0], 5.657);
   EXPECT_EQ(light.verdict, Judgement::Verdict::Off);
@@ -77,7 +75,7 @@ TEST(Run, TheRoomAloneIsJudgedByWhatItWillShow) {
 }
 
 TEST(Run, AReadingOnItsPegIsDoneAndAnotherSaysThePower) {
-  const Ready r(masterPlan());
+  const Ready r(test::masterPlan());
   const RunStep& key = r.steps[1];
   const JudgeBy clean{0.1, 1.0 / 3};
   const double peg = key.expected * std::exp2(-key.fromTarget / 2);
@@ -184,7 +182,7 @@ double misread(const Ready& r, const RunStep& s, Misreading what, std::string* w
 }
 
 TEST(Run, WhiteReadsOverAndBlackUnderOnASpotMeter) {
-  const Ready r(masterPlan());
+  const Ready r(test::masterPlan());
   const auto all = reflectedReadings(*r.scene, r.plan, spotTable(*r.scene, r.plan));
   const auto of = [&](const std::string& name) {
     return std::find_if(all.begin(), all.end(), [&](const ReflectedReading& x) { return x.name == name; });
@@ -203,7 +201,7 @@ TEST(Run, WhiteReadsOverAndBlackUnderOnASpotMeter) {
 }
 
 TEST(Run, AReflectedReadingOfTheBackdropIsNamed) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.backdrop.material = "paper-white";
   const Ready r(p);
   const auto at =
@@ -225,13 +223,13 @@ TEST(Run, EachCauseIsNamedFirst) {
     Plan p = loadPlan(test::demoFile(demo));
     sets.emplace_back(p);
   }
-  Plan slow = masterPlan();
+  Plan slow = test::masterPlan();
   slow.camera.shutter = 1.0 / 30;
   slow.camera.aperture = 4;
   for (Light& l : slow.lights) l.power -= 2;
   sets.emplace_back(slow);
   // The dome's school, and a key far round: there a flat receptor reads another thing.
-  Plan dome = masterPlan();
+  Plan dome = test::masterPlan();
   dome.receptor = Receptor::Dome;
   dome.meterAim = MeterAim::Camera;
   dome.light("A")->hour = 3.2;
@@ -272,7 +270,7 @@ TEST(Run, EachCauseIsNamedFirst) {
 }
 
 TEST(Run, WhyAReadingIsRepeatedIsKept) {
-  const Ready r(masterPlan());
+  const Ready r(test::masterPlan());
   RunCourse course(r.scene, r.plan);
   course.goTo(1);
   const auto why = [&] { return course.reading(1)->why; };
@@ -293,7 +291,7 @@ TEST(Run, WhyAReadingIsRepeatedIsKept) {
 }
 
 TEST(Run, AChangeUnsettlesWhatItCanChange) {
-  const Ready before(masterPlan());
+  const Ready before(test::masterPlan());
   Plan p = before.plan;
   p.light("C")->distance += 0.3;
   const Ready after(p);
@@ -311,7 +309,7 @@ TEST(Run, AChangeUnsettlesWhatItCanChange) {
 }
 
 TEST(Run, ACourseGoesFromTheFirstKeyToAllSet) {
-  const Ready r(masterPlan());
+  const Ready r(test::masterPlan());
   RunCourse run(r.scene, r.plan, {0.1, 1.0 / 3});
   int presses = 0;
   // A head that gives a third of a stop less than the catalogue: told once, set, read again.

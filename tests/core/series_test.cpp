@@ -11,8 +11,6 @@
 namespace easel {
 namespace {
 
-Plan masterPlan() { return loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"); }
-
 TEST(Series, ReadsRangesAndLists) {
   const Variation v = readVariation("light.A.distance=0.5:3:6");
   EXPECT_EQ(v.path, "light.A.distance");
@@ -31,7 +29,7 @@ TEST(Series, RefusesWithASentence) {
       EXPECT_NE(std::string(e.what()).find("Write it like"), std::string::npos) << e.what();
     }
   }
-  const Plan p = masterPlan();
+  const Plan p = test::masterPlan();
   EXPECT_THROW(varied(p, "light.Q.distance", 1), std::invalid_argument);
   EXPECT_THROW(varied(p, "light.A.distance", 99), std::invalid_argument);
   EXPECT_THROW(varied(p, "camera.iso", NAN), std::invalid_argument);
@@ -41,7 +39,7 @@ TEST(Series, RefusesWithASentence) {
 }
 
 TEST(Series, EveryThingThatIsOfferedCanBeVaried) {
-  const Plan p = masterPlan();
+  const Plan p = test::masterPlan();
   for (const Varied& v : variedThings()) {
     EXPECT_FALSE(varied(p, v.path, v.from) == varied(p, v.path, v.to)) << v.path;
     EXPECT_NE(writeVaried(p, v.path, v.from), writeVaried(p, v.path, v.to)) << v.path;
@@ -53,7 +51,7 @@ TEST(Series, EveryThingThatIsOfferedCanBeVaried) {
 }
 
 TEST(Series, HoldKeepsTheReadingAndCancelStops) {
-  const Plan p = masterPlan();
+  const Plan p = test::masterPlan();
   const Variation v = readVariation("light.A.distance=0.8:2:3");
   double last = 0;
   const auto held = renderSeries(p, v, true, 80, 100, 2, [&](double share) {
@@ -97,7 +95,7 @@ TEST(Series, TheSheetHoldsEveryPictureOnGrey) {
 }
 
 TEST(RatioStrip, FiveStepsInTheUnitsSteps) {
-  const Plan p = masterPlan();
+  const Plan p = test::masterPlan();
   Studio s(8, 8);
   s.setPlan(p);
   const auto scene = s.scene();

@@ -130,7 +130,7 @@ TEST(Shell, WithoutSittersItSaysWhatToDo) {
 }
 
 TEST(Shell, ReadsAndChecksAPicture) {
-  const std::string master = std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json";
+  const std::string master = test::demoFile("marrow-lane-master");
   const std::string small = " --size 160x200 --samples 6";
   const Ran read = run("read " + master + " --json" + small);
   ASSERT_EQ(read.status, 0) << read.err;

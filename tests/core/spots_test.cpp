@@ -18,8 +18,6 @@
 namespace easel {
 namespace {
 
-Plan masterPlan() { return loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json"); }
-
 struct Table {
   Plan plan;
   std::shared_ptr<const Scene> scene;
@@ -40,7 +38,7 @@ struct Table {
 };
 
 TEST(Spots, StandOffTheSurfaceAndLookOutOfIt) {
-  const Table t(masterPlan());
+  const Table t(test::masterPlan());
   std::set<std::string> ids;
   for (const MeterSpot& s : t.table.spots) {
     EXPECT_TRUE(ids.insert(s.id).second) << s.id;
@@ -51,7 +49,7 @@ TEST(Spots, StandOffTheSurfaceAndLookOutOfIt) {
 }
 
 TEST(Spots, TheKeySideCheekReadsMoreOfTheKey) {
-  const Table t(masterPlan());
+  const Table t(test::masterPlan());
   EXPECT_GT(t.at("cheek-left", "A"), 1.3 * t.at("cheek-right", "A"))
       << "the key stands camera right, on the sitter's left";
   EXPECT_GT(t.at("hair-top", "C"), 5 * t.at("chin", "C"));
@@ -59,7 +57,7 @@ TEST(Spots, TheKeySideCheekReadsMoreOfTheKey) {
 }
 
 TEST(Spots, TogetherIsTheSumOfWhatIsOn) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.lights[1].on = false;
   const Table t(p);
   for (size_t s = 0; s < t.table.spots.size(); ++s) {
@@ -72,7 +70,7 @@ TEST(Spots, TogetherIsTheSumOfWhatIsOn) {
 
 TEST(Spots, TheFirstRowIsTheFigureOfTheHeadline) {
   for (Receptor r : {Receptor::Flat, Receptor::Dome}) {
-    Plan p = masterPlan();
+    Plan p = test::masterPlan();
     p.receptor = r;
     p.meterAim = r == Receptor::Flat ? MeterAim::Light : MeterAim::Camera;
     p.lights[2].on = false;
@@ -88,7 +86,7 @@ TEST(Spots, TheFirstRowIsTheFigureOfTheHeadline) {
 }
 
 TEST(Spots, APinIsFlatOrDomeWithItsOwnConstant) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.ambient.lux = 300;
   p.spots = {pinInAir(p, 0.4, 0.5)};
   p.spots.push_back(p.spots[0]);
@@ -107,7 +105,7 @@ TEST(Spots, APinIsFlatOrDomeWithItsOwnConstant) {
 
 // Sixteen pins among four kinds of light, a flash close under the ceiling among them: against 64 times the samples.
 TEST(Spots, WhatTheSeedMakesUncertainIsSmallAndSaid) {
-  Plan p = masterPlan();
+  Plan p = test::masterPlan();
   p.room.ceilingReflectance = p.room.wallReflectance = 0.7;
   Light up = p.lights[0];
   up.id = "E";
@@ -161,7 +159,7 @@ TEST(Spots, MirroredSetMirrorsTheCheeks) {
 }
 
 TEST(Spots, CsvHasARowASpotAndEqualFields) {
-  const Table t(masterPlan());
+  const Table t(test::masterPlan());
   std::istringstream in(writeSpotCsv(t.table, t.plan));
   std::string line;
   size_t rows = 0, fields = 0;

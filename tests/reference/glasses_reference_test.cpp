@@ -25,7 +25,7 @@ TEST(GlassesMirror, SharesAreFresnels) {
 // The law of reflection: where the front mirrors a small lamp into the camera, the normal halves the angle between the
 // ways to both. The place is found on the sphere itself, by another way than readGlare() looks for it.
 TEST(GlassesMirror, ASmallLampIsMirroredWhereTheNormalHalvesTheAngle) {
-  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan p = test::masterPlan();
   p.sitter.glasses = "large";
   p.lights.resize(1);
   p.lights[0].modifier = "reflector-18";

@@ -132,7 +132,7 @@ TEST(Practice, BackdropRules) {
 }
 
 TEST(Practice, TheBackgroundLightThatATonesWantsGivesThatTone) {
-  Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-master.easel.json");
+  Plan p = test::masterPlan();
   for (const char* material : {"paper-white", "canvas-grey", "cloth-black"})
     for (const char* tone : {"mid-grey", "light-grey"}) {
       p.backdrop.material = material;

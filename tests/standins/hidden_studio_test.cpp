@@ -13,8 +13,6 @@
 namespace easel {
 namespace {
 
-Plan masterPlan() { return loadPlan(test::demoFile("marrow-lane-master")); }
-
 double stops(double f, double than) { return 2 * std::log2(f / than); }
 
 Plan onlyOn(Plan p, const std::string& letter) {
@@ -26,7 +24,7 @@ TEST(HiddenStudio, WithoutDifferencesItIsThePlan) {
   Differences none;
   none.head = none.modifier = none.meter = none.place = none.turn = none.walls = none.hand = 0;
   HiddenStudio hidden(3, none);
-  const Plan plan = masterPlan();
+  const Plan plan = test::masterPlan();
   EXPECT_EQ(hidden.asItStands(plan), plan);
   Studio s(8, 8);
   s.setPlan(plan);
@@ -40,7 +38,7 @@ TEST(HiddenStudio, WithoutDifferencesItIsThePlan) {
 }
 
 TEST(HiddenStudio, ASeedIsAStudioAndAnotherIsAnother) {
-  const Plan plan = masterPlan();
+  const Plan plan = test::masterPlan();
   EXPECT_EQ(HiddenStudio(7).asItStands(plan), HiddenStudio(7).asItStands(plan));
   EXPECT_NE(HiddenStudio(7).asItStands(plan), HiddenStudio(8).asItStands(plan));
   double square = 0;
@@ -70,7 +68,7 @@ TEST(HiddenStudio, EachMishapIsNamedFirst) {
   near.place = 0.005;
   near.turn = 0.5;
   Studio s(8, 8);
-  const Plan plan = masterPlan();
+  const Plan plan = test::masterPlan();
   s.setPlan(plan);
   int tried = 0, first = 0;
   for (int seed = 1; seed <= 3; ++seed)

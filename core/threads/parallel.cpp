@@ -1,4 +1,4 @@
-#include "transport/parallel.h"
+#include "threads/parallel.h"
 
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>

@@ -1,0 +1,544 @@
+#include "commands.h"
+
+#include <fmt/format.h>
+#include <unistd.h>
+
+#include <CLI/CLI.hpp>
+#include <cmath>
+#include <cstdio>
+#include <stdexcept>
+
+#include "balance/backdrop_tone.h"
+#include "balance/balance.h"
+#include "data/data_files.h"
+#include "exposure/aperture.h"
+#include "exposure/stops.h"
+#include "files/atomic_file.h"
+#include "formats/answers_json.h"
+#include "formats/catalogue.h"
+#include "formats/contact_sheet.h"
+#include "formats/ies_file.h"
+#include "formats/kit_json.h"
+#include "formats/pattern_sheet.h"
+#include "formats/picture_file.h"
+#include "formats/plan_json.h"
+#include "formats/reading_json.h"
+#include "formats/wish_json.h"
+#include "gear/gobo.h"
+#include "gear/kit.h"
+#include "meter/panel_shares.h"
+#include "meter/quality.h"
+#include "meter/spots.h"
+#include "picture/studio.h"
+#include "plan/check.h"
+#include "plan/framing.h"
+#include "plan/lamp.h"
+#include "plan/roles.h"
+#include "printable.h"
+#include "reading/map.h"
+#include "reading/plan_reader.h"
+#include "run_and_journal.h"
+#include "sheet/sheet_file.h"
+#include "sheet_and_day.h"
+#include "sitters/people.h"
+#include "sitters/sitter_file.h"
+#include "spoken/number.h"
+
+namespace {
+
+using namespace easel;
+
+// What is wrong with the kit is told, but stops only a plan that needs it.
+std::string kitProblem;
+
+// The plan, with everything on stderr that is shown as something else than it says.
+Plan planFrom(const std::string& file) {
+  const Plan plan = openPlan(file);
+  for (const Light& l : plan.lights) findGobo(l.fittings.pattern);  // tried, so that the check knows
+  for (const Panel& p : plan.panels) findGobo(p.pattern);
+  for (const Finding& f : checkPlan(plan))
+    if (f.leftAside) fmt::print(stderr, "easel: left aside: {}\n", printable(f.sentence));
+  return plan;
+}
+
+struct Size {
+  int width, height;
+};
+// "640x800", each side within its limits.
+Size readSize(const std::string& text, int least, int most, const char* example) {
+  Spoken s(text);
+  const auto w = s.count();
+  const bool times = s.take("x");
+  const auto h = s.count();
+  if (!w || !times || !h || !s.atEnd() || *w < least || *h < least || *w > most || *h > most)
+    throw std::runtime_error(fmt::format("\"{}\" is not a picture size. Write it like {}, each between {} and {}.",
+                                         printable(text.substr(0, 40)), example, least, most));
+  return {*w, *h};
+}
+
+// Refuses a picture that the machine has no room for: the samples of every pixel are kept while it gets better.
+void requireMemory(Size size, size_t lights) {
+  const double wanted = Studio::bytesWanted(size.width, size.height, lights);
+  const double there = double(::sysconf(_SC_PHYS_PAGES)) * double(::sysconf(_SC_PAGESIZE));
+  if (wanted > 0.8 * there)
+    throw std::runtime_error(
+        fmt::format("A picture of {}x{} with {} lights wants about {:.0f} GB of memory; this machine has {:.0f}. Take "
+                    "a smaller --size.",
+                    size.width, size.height, lights, wanted / (1 << 30), there / (1 << 30)));
+}
+
+// What cannot be computed is refused.
+void refuse(const Plan& plan) {
+  for (const Finding& f : checkPlan(plan))
+    if (f.severity == Severity::Error)
+      throw std::runtime_error(kitProblem.empty() ? f.sentence : fmt::format("{} ({})", f.sentence, kitProblem));
+}
+
+Answers answersOf(const Plan& plan) {
+  refuse(plan);
+  Studio studio(8, 8);
+  studio.setPlan(plan);
+  return computeAnswers(*studio.scene(), plan);
+}
+
+void meter(const std::string& file, bool json, bool csv) {
+  const Plan plan = planFrom(file);
+  if (csv) {
+    answersOf(plan);  // refuses what cannot be computed
+    Studio studio(8, 8);
+    studio.setPlan(plan);
+    fmt::print("{}", writeSpotCsv(spotTable(*studio.scene(), plan), plan));
+    return;
+  }
+  const Answers a = answersOf(plan);
+  if (json) {
+    fmt::print("{}", writeAnswersText(plan, a));
+    return;
+  }
+  fmt::print("{}\nworking aperture {}, ISO {:.0f}\n", printable(plan.title),
+             writeAperture(plan.camera.aperture, ApertureStyle::Thirds), plan.camera.iso);
+  for (const LightAnswer& r : a.lights) {
+    const Light* l = plan.light(r.id);
+    const Unit* unit = findUnit(l->unit);
+    fmt::print("{}  {:<10} {:>14}  {:>8} stops  power {:<12} {}  backdrop {} stops\n", r.id, roleName(l->role),
+               writeAperture(r.aperture, ApertureStyle::Tenths), signedStops(r.stopsFromWorking),
+               unit->scale.write(l->power), l->on ? "on " : "off", signedStops(r.backdropStops));
+  }
+  if (plan.camera.closedBy != 0)
+    fmt::print("the lens stands at {} for everything on\n",
+               writeAperture(plan.camera.shootingAperture(), ApertureStyle::Thirds));
+  if (a.face.total() > 0)
+    fmt::print("all together {}, flash {:.0f} %, ", writeAperture(a.aperture, ApertureStyle::Tenths),
+               100 * a.face.flashShare());
+  else
+    fmt::print("no light at the face, ");
+  // Under when it is below, over when it is above: never "-1.5 under".
+  if (a.ambientStops <= kNoLight)
+    fmt::print("no ambient\n");
+  else
+    fmt::print("ambient {:.1f} stops {}\n", unsignedZero(std::abs(a.ambientStops), 10),
+               a.ambientStops > 0 ? "over" : "under");
+  if (a.backdropStops <= kNoLight)
+    fmt::print("backdrop {}\n", toneName(a.backdropValue));
+  else
+    fmt::print("backdrop {} stops from the face, {}\n", signedStops(a.backdropStops), toneName(a.backdropValue));
+}
+
+void power(const std::string& file, const std::string& aperture, bool json) {
+  const double n = readAperture(aperture);
+  const Plan plan = planFrom(file);
+  const Answers a = answersOf(plan);
+  if (json) {
+    fmt::print("{}", writePowerText(plan, a, n));
+    return;
+  }
+  for (const Light& l : plan.lights) {
+    const Unit* unit = findUnit(l.unit);
+    const auto s = powerForAperture(a, l, n);
+    fmt::print("{}  {} for {} at the face", l.id, unit->scale.write(s.stops), writeAperture(n, ApertureStyle::Thirds));
+    if (s.shortfall > 0) fmt::print(", {:.1f} stops too weak at full power", s.shortfall);
+    if (s.shortfall < 0) fmt::print(", {:.1f} stops too strong at lowest power", -s.shortfall);
+    fmt::print("\n");
+  }
+}
+
+void balancePlan(const std::string& file, bool sum, const std::string& out, bool json) {
+  Plan plan = planFrom(file);
+  const Balanced b = balance(plan, answersOf(plan), sum ? BalanceBy::Sum : BalanceBy::EachAlone);
+  plan.lights = b.lights;
+  if (!out.empty()) savePlan(out, plan);
+  const Answers after = answersOf(plan);
+  if (json) {
+    fmt::print("{}", writeAnswersText(plan, after));
+    return;
+  }
+  for (const LightAnswer& r : after.lights) {
+    const Light* l = plan.light(r.id);
+    fmt::print("{}  {:<10} {:<12} reads {} {}, wanted {}, is {} stops\n", r.id, roleName(l->role),
+               findUnit(l->unit)->scale.write(l->power), writeAperture(r.aperture, ApertureStyle::Tenths),
+               r.hold.on.empty() ? "on the " + r.spot : r.hold.on, signedStops(l->targetStops),
+               signedStops(r.stopsFromWorking));
+  }
+  if (sum) fmt::print("all lowered by {:.2f} stops; ", b.loweredBy);
+  fmt::print("all together {} at the face\n", writeAperture(after.aperture, ApertureStyle::Tenths));
+  for (const std::string& s : b.outOfReach) fmt::print("{}\n", s);
+}
+
+void render(const std::string& file, const std::string& out, const std::string& size, const std::string& solo,
+            int samples, bool plain) {
+  if (!size.empty()) readSize(size, 16, 8192, "640x800");  // before the plan is read
+  if (samples < 1 || samples > 65536) throw std::runtime_error("--samples takes a number from 1 to 65536.");
+  const bool exr = out.ends_with(".exr");
+  if (!exr && !out.ends_with(".png"))
+    throw std::runtime_error(fmt::format("{} ends neither in .png nor in .exr: name the output so.", out));
+  const Plan plan = planFrom(file);
+  const auto inFrame = sizeInFrame(plan.camera.frame);
+  const auto [width, height] = size.empty() ? Size{inFrame.first, inFrame.second} : readSize(size, 16, 8192, "640x800");
+  if (!solo.empty() && !plan.light(solo))
+    throw std::runtime_error(fmt::format("There is no light {} in {}.", solo, file));
+  requireMemory({width, height}, plan.lights.size());
+  Studio studio(width, height);
+  studio.setSmooth(!plain);
+  studio.setPlan(plan);
+  studio.finish(samples);
+  const Show show = solo.empty() ? Show{} : Show{Show::What::Solo, solo};
+  if (exr) {
+    std::vector<float> planes[3];
+    linearPicture(studio.layers(), plan, show, planes);
+    writeExr(out, width, height, planes[0].data(), planes[1].data(), planes[2].data());
+  } else {
+    writePng(out, width, height, developPicture(studio.layers(), plan, show).rgba);
+  }
+}
+
+void series(const std::string& file, const std::string& vary, const std::string& out, const std::string& size,
+            bool hold, int samples) {
+  const auto [width, height] = readSize(size, 64, 2048, "320x400");
+  if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
+  if (!out.ends_with(".png"))
+    throw std::runtime_error(fmt::format("{} does not end in .png: name the output so.", out));
+  const Variation v = readVariation(vary);
+  const Plan plan = planFrom(file);
+  const auto pictures = renderSeries(plan, v, hold, width, height, samples, {});
+  const Picture sheet = contactSheet(
+      pictures,
+      {plan.title, fmt::format("{}{}", variedName(v.path), hold ? ", powered again for its target each time" : "")});
+  writePng(out, sheet.width, sheet.height, sheet.rgba);
+  for (const SeriesPicture& p : pictures) fmt::print("{:<16} face reads {}\n", p.caption, p.reading);
+}
+
+void quality(const std::string& file) {
+  const Plan plan = planFrom(file);
+  Studio studio(8, 8);
+  studio.setPlan(plan);
+  for (const LightQuality& q : lightQualities(*studio.scene(), plan)) {
+    fmt::print("{}\n", q.light);
+    for (const std::string& w : q.words) fmt::print("  {}\n", w);
+  }
+  for (const PanelShare& s : panelShares(*studio.scene(), plan)) fmt::print("{}\n", s.sentence);
+}
+
+FaceReading readingOf(const Plan& plan, Size size, int samples) {
+  for (const Finding& f : checkPlan(plan))
+    if (f.severity == Severity::Error)
+      throw std::runtime_error(kitProblem.empty() ? f.sentence : fmt::format("{} ({})", f.sentence, kitProblem));
+  requireMemory(size, plan.lights.size());
+  return PlanReader(size.width, size.height, samples).read(plan);
+}
+
+void read(const std::string& file, bool json, const std::string& size, int samples) {
+  const Plan plan = planFrom(file);
+  if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
+  const FaceReading r = readingOf(plan, readSize(size, 80, 2048, "320x400"), samples);
+  if (json) {
+    fmt::print("{}", writeReadingText(plan, r));
+    return;
+  }
+  fmt::print("{}\n{}\n", r.lighting.name, r.lighting.sentence);
+  for (const std::string& w : r.measures.words) fmt::print("{}\n", w);
+  for (const Catchlight& c : r.catchlights.all)
+    if (c.lives)
+      fmt::print("{} eye: {} at {:.1f} o'clock, {}, {:.1f} x {:.1f} mm{}\n", c.eye == 0 ? "left" : "right", c.light,
+                 c.hour, c.shape, c.width, c.height, c.onIris ? "" : ", on the white");
+    else
+      fmt::print("{} eye: {} is kept out by {}{}\n", c.eye == 0 ? "left" : "right", c.light, c.hiddenBy,
+                 c.lowerTo > 0 ? fmt::format("; it would at {:.2f} m", c.lowerTo) : "");
+}
+
+int check(const std::string& file, bool json, const std::string& size, int samples) {
+  const Plan plan = planFrom(file);
+  if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
+  const FaceReading r = readingOf(plan, readSize(size, 80, 2048, "320x400"), samples);
+  if (json)
+    fmt::print("{}", writeFaultsText(plan, r));
+  else
+    for (const Fault& f : r.faults)
+      fmt::print("{}{} ({}): {} {}\n",
+                 f.wanted    ? "wanted: "
+                 : f.caution ? "mind: "
+                             : "",
+                 f.title, f.where, f.sentence, f.why);
+  return r.count() > 0 ? 1 : 0;
+}
+
+void patterns(const std::string& file, const std::string& out, double step) {
+  if (!out.ends_with(".png"))
+    throw std::runtime_error(fmt::format("{} does not end in .png: name the output so.", out));
+  if (!(step >= 4 && step <= 30)) throw std::runtime_error("--step takes degrees from 4 to 30.");
+  std::vector<std::pair<std::string, PatternMap>> maps;
+  Studio studio(8, 8);
+  auto add = [&](const Plan& p, const std::string& caption) {
+    studio.setPlan(p);
+    maps.emplace_back(caption, patternMap(p, *studio.scene(), step));
+  };
+  if (!file.empty()) {
+    const Plan p = planFrom(file);
+    add(p, fmt::format("{}, head turned {:.0f} degrees", personOf(p.sitter.id).name, p.sitter.turn));
+  } else {
+    Plan p;
+    for (const Person& s : sitterCatalogue())
+      for (double turn : {-30., 0., 30.}) {
+        p.sitter.id = s.id;
+        p.sitter.turn = turn;
+        add(p, fmt::format("{}, {}", s.name,
+                           turn < 0   ? "head 30 degrees to camera left"
+                           : turn > 0 ? "head 30 degrees to camera right"
+                                      : "head straight"));
+      }
+  }
+  const Picture sheet =
+      patternSheet(maps, file.empty() ? 3 : 1, "What a hard key makes of this face, by its place round it");
+  writePng(out, sheet.width, sheet.height, sheet.rgba);
+}
+
+int proposeSet(const std::string& file, const std::string& base, const std::string& out, const std::string& picture) {
+  const WishFile w = loadWish(file);
+  const Plan here = !base.empty() ? loadPlan(base) : w.plan ? *w.plan : Plan{};
+  const std::vector<Proposed> all = propose(w.wish, here);
+  if (all.empty()) throw std::runtime_error("Nothing could be proposed.");
+  for (size_t i = 0; i < all.size(); ++i) {
+    const Proposed& p = all[i];
+    fmt::print("{}. {}: {}\n", i + 1, p.reading.lighting.name, p.name);
+    for (const std::string& r : p.reasons) fmt::print("   {}\n", r);
+    for (const std::string& g : p.gave) fmt::print("   had to give: {}\n", g);
+  }
+  if (!out.empty()) savePlan(out, all.front().plan);
+  if (!picture.empty()) {
+    const Picture pic = [&] {
+      Studio s(640, 800);
+      s.setPlan(all.front().plan);
+      s.finish(16);
+      return developPicture(s.layers(), all.front().plan);
+    }();
+    writePng(picture, pic.width, pic.height, pic.rgba);
+  }
+  return all.front().asAsked() ? 0 : 1;
+}
+
+void kit(const std::string& file, const std::string& kitName) {
+  const Inventory k = loadKit(kitName.empty() ? kitFile() : std::filesystem::path(kitName));
+  takeIntoUse(k);
+  const auto gaps = lacking(loadPlan(file), k);
+  for (const std::string& s : gaps) fmt::print("{}\n", s);
+  if (gaps.empty()) fmt::print("{} has all that the plan wants.\n", k.name);
+}
+
+void catalogue(const std::string& file) {
+  if (!file.empty()) {
+    fmt::print("{} can be taken. It brings {}.\nPut it into {}\n",
+               printable(std::filesystem::path(file).filename().string()), whatItBrings(readWholeFile(file)),
+               printable(ownDataFolder().string()));
+    return;
+  }
+  fmt::print("Your own files are read from {}\n", printable(ownDataFolder().string()));
+  fmt::print("units {}, modifiers {}, backdrops {}, ways to add a light {}, looks {}, people {}\n", knownUnits().size(),
+             knownModifiers().size(), backdropMaterials().size(), roleSchools().size(), looks().size(),
+             sitterCatalogue().size());
+}
+
+void ies(const std::string& file, const std::string& light, const std::string& out) {
+  const Plan plan = planFrom(file);
+  const Light* l = plan.light(light);
+  const Unit* u = l ? findUnit(l->unit) : nullptr;
+  if (!l || !u) throw std::runtime_error(fmt::format("There is no light {} with a known unit in this plan.", light));
+  writeFileAtomically(out, writeIesText(frontOf(*l), u->lumenSeconds(0, 1), u->modellingWatts));
+}
+
+}  // namespace
+
+int easel::runEasel(int argc, const char* const* argv) {
+  CLI::App app{"Jolly Easel from the shell: readings, power and pictures of a plan."};
+  app.set_version_flag("--version", EASEL_VERSION);
+  app.require_subcommand(1);
+  std::string plan, out, size, solo, aperture;
+  bool json = false, plain = false, csv = false;
+  int samples = 64;
+
+  auto* m = app.add_subcommand("meter", "What the meter says at the face and on the backdrop");
+  m->add_option("PLAN", plan)->required();
+  m->add_flag("--json", json, "JSON (docs/formats/answers.md)");
+  m->add_flag("--csv", csv, "every light at every spot as CSV (docs/formats/readings-csv.md)");
+  auto* p = app.add_subcommand("power", "The power that gives an aperture at the face, each light alone");
+  p->add_option("PLAN", plan)->required();
+  p->add_option("--aperture", aperture, "like f/8 or \"f/8 1/3\"")->required();
+  p->add_flag("--json", json, "JSON (docs/formats/answers.md)");
+  bool sum = false;
+  auto* b =
+      app.add_subcommand("balance", "All powers at once, so that each light alone (or the sum) stands at its target");
+  b->add_option("PLAN", plan)->required();
+  b->add_flag("--sum", sum, "lower all equally so that everything on gives the working aperture");
+  b->add_option("--out", out, "write the balanced plan");
+  b->add_flag("--json", json, "readings of the balanced plan (docs/formats/answers.md)");
+  auto* r = app.add_subcommand("render", "The predicted picture as PNG, or its linear values as OpenEXR");
+  r->add_option("PLAN", plan)->required();
+  r->add_option("--out", out, "FILE.png or FILE.exr")->required();
+  r->add_option("--size", size, "width x height in pixels; default: the plan's frame at the pixels of 640x800");
+  r->add_option("--solo", solo, "one light alone, by its letter");
+  r->add_option("--samples", samples, "passes, default 64");
+  r->add_flag("--plain", plain, "without noise filter and without scattering in skin");
+  bool hold = false;
+  std::string vary, sheetSize = "320x400";
+  int sheetSamples = 16;
+  auto* s = app.add_subcommand("series", "One thing varied: a contact sheet of pictures");
+  s->add_option("PLAN", plan)->required();
+  s->add_option("--vary", vary, "light.A.distance=0.5:3:6 (from:to:how many) or light.A.hour=3,4.5,6")->required();
+  s->add_option("--out", out, "FILE.png")->required();
+  s->add_option("--size", sheetSize, "of each picture, default 320x400");
+  s->add_flag("--hold", hold, "power the light again for its target at each step");
+  s->add_option("--samples", sheetSamples, "passes, default 16");
+
+  auto* q = app.add_subcommand("quality", "How hard each light is on this face, how it falls off, what panels add");
+  q->add_option("PLAN", plan)->required();
+  auto* rd = app.add_subcommand("read", "The pattern, the quality and the catchlights of the predicted picture");
+  rd->add_option("PLAN", plan)->required();
+  rd->add_flag("--json", json, "JSON (docs/formats/reading.md)");
+  std::string readingSize = "320x400";
+  int readingSamples = 16;
+  const auto readingOptions = [&](CLI::App* sub) {
+    sub->add_option("--size", readingSize, "of the picture that is read, WxH")->capture_default_str();
+    sub->add_option("--samples", readingSamples, "passes of it: more are slower and surer")->capture_default_str();
+  };
+  readingOptions(rd);
+  auto* ck = app.add_subcommand("check", "What is wrong with the predicted picture; exit status 1 when something is");
+  ck->add_option("PLAN", plan)->required();
+  ck->add_flag("--json", json, "JSON (docs/formats/reading.md)");
+  readingOptions(ck);
+  auto* pm = app.add_subcommand("patterns", "Which pattern a key makes at every place round the face, as a map");
+  double step = 10;
+  pm->add_option("PLAN", plan, "whose sitter and turn; without: all sitters, three turns of the head");
+  pm->add_option("--out", out, "FILE.png")->required();
+  pm->add_option("--step", step, "degrees between places, default 10");
+  auto* pr = app.add_subcommand(
+      "propose", "A set for a wish (docs/formats/wish.md); exit status 1 when something had to stay open");
+  std::string wish, base, picture;
+  pr->add_option("WISH", wish)->required();
+  pr->add_option("--out", out, "write the best set as a plan");
+  pr->add_option("--base", base, "plan that gives room, sitter, camera and backdrop; else the wish's own");
+  pr->add_option("--picture", picture, "write its picture as PNG");
+  std::string kitName, letter;
+  auto* k = app.add_subcommand("kit", "What the plan wants and the kit has not");
+  k->add_option("PLAN", plan)->required();
+  k->add_option("--kit", kitName, "KIT.json (docs/formats/kit.md); else the one kept by the application");
+  auto* i = app.add_subcommand("ies", "The angular profile of a light as IES photometry");
+  i->add_option("PLAN", plan)->required();
+  i->add_option("--light", letter, "its letter")->required();
+  i->add_option("--out", out, "FILE.ies")->required();
+
+  auto* mr = app.add_subcommand(
+      "run", "The metering run, step by step, readings from the input; exit status 1 when steps stay open");
+  RunWishes runWish;
+  mr->add_option("PLAN", plan)->required();
+  mr->add_option("--out", runWish.out, "write the plan with the powers as they ended");
+  mr->add_option("--journal", runWish.journal,
+                 "write every reading there as it is read; \"default\": your own journal");
+  mr->add_option("--studio", runWish.studio, "whose room it is, for the journal")->capture_default_str();
+  mr->add_option("--meter", runWish.meter, "which meter, for the journal")->capture_default_str();
+  mr->add_option("--tolerance", runWish.tolerance, "stops off the peg that are let pass")->capture_default_str();
+  mr->add_option("--spread", runWish.spread, "stops by which readings usually differ from predictions here")
+      ->capture_default_str();
+  JournalWishes journalWish;
+  auto* jo =
+      app.add_subcommand("journal", "Sessions that were read, what they teach, export (docs/formats/journal.md)");
+  jo->add_option("--file", journalWish.file, "else your own journal");
+  jo->add_option("--search", journalWish.search, "words in title, studio or notes");
+  jo->add_option("--session", journalWish.session, "its readings, as JSON or with --csv");
+  jo->add_flag("--csv", journalWish.csv);
+  jo->add_flag("--learned", journalWish.learned,
+               "what heads, modifiers, meters and studios give over their predictions");
+  jo->add_option("--studio", journalWish.studio, "of that studio alone");
+  jo->add_option("--backup", journalWish.backup, "a whole copy to FILE");
+  jo->add_option("--plan", journalWish.plan, "writes the plan of the session, as it ended, to FILE: to repeat it");
+  jo->add_option("--import", journalWish.import, "a session that was written as JSON");
+  jo->add_option("--remove", journalWish.remove, "a session, for good");
+
+  SheetWishes sheetWish;
+  auto* sh = app.add_subcommand(
+      "sheet", "The sheet to build a set by: portrait, levels, the set from above and from the side, build order");
+  sh->add_option("PLAN", plan)->required();
+  sh->add_option("--out", sheetWish.out, "FILE.pdf, .html, .svg or .png")->required();
+  sh->add_option("--paper", sheetWish.paper, "a4, letter, a5, phone or stand");
+  sh->add_option("--kind", sheetWish.kind, "whole, stand (to be read at two metres) or growing")
+      ->check(CLI::IsMember({"whole", "stand", "growing"}));
+  sh->add_option("--school", sheetWish.school, "ratios: unit, lit or stops")
+      ->check(CLI::IsMember({"unit", "lit", "stops"}));
+  sh->add_flag("--dim", sheetWish.dim, "light on dark, for a darkened studio");
+
+  DayWishes dayWish;
+  auto* dy = app.add_subcommand(
+      "day", "The running order of a shooting day that moves least; exit status 1 when somebody is kept too long");
+  dy->add_option("DAY", dayWish.file, "docs/formats/day.md")->required();
+  dy->add_option("--reorder", dayWish.reorder, "write the day in that order");
+  dy->add_option("--out", dayWish.out, "the day's sheet: FILE.pdf, .html, .svg or .png");
+  dy->add_option("--packing", dayWish.packing, "what to bring: FILE.csv, .pdf, .html, .svg or .png");
+  dy->add_option("--sheets", dayWish.sheets, "a folder for a sheet of each look");
+  dy->add_option("--paper", dayWish.paper, "a4, letter, a5, phone or stand");
+  dy->add_flag("--dim", dayWish.dim, "light on dark, for a darkened studio");
+
+  std::string data;
+  auto* cat = app.add_subcommand(
+      "catalogue", "Where your own gear, roles, looks and people are kept, and whether a file of them can be taken");
+  cat->add_option("FILE", data, "a file to try (docs/formats/gear.md, roles.md, looks.md, people.md)");
+
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& e) {
+    if (e.get_exit_code() == 0) return app.exit(e);
+    fmt::print(stderr, "easel: {}. See easel --help.\n", e.what());
+    return 2;
+  }
+  try {
+    try {
+      kitProblem.clear();
+      takeIntoUse(std::filesystem::exists(kitFile()) ? loadKit(kitFile()) : Inventory{});
+    } catch (const std::exception& e) {
+      kitProblem = fmt::format("the kit cannot be read: {}", e.what());
+      fmt::print(stderr, "easel: left aside: {}\n", printable(kitProblem));
+    }
+    for (const std::string& problem : catalogueProblems()) fmt::print(stderr, "easel: {}\n", printable(problem));
+    if (*cat) catalogue(data);
+    if (*mr) {
+      const Plan metered = planFrom(plan);
+      refuse(metered);
+      return runByHand(metered, runWish);
+    }
+    if (*sh) writeSheet(planFrom(plan), sheetWish);
+    if (*dy) return showDay(dayWish);
+    if (*jo) showJournal(journalWish);
+    if (*q) quality(plan);
+    if (*rd) read(plan, json, readingSize, readingSamples);
+    if (*ck) return check(plan, json, readingSize, readingSamples);
+    if (*pm) patterns(plan, out, step);
+    if (*pr) return proposeSet(wish, base, out, picture);
+    if (*k) kit(plan, kitName);
+    if (*i) ies(plan, letter, out);
+    if (*m) meter(plan, json, csv);
+    if (*p) power(plan, aperture, json);
+    if (*b) balancePlan(plan, sum, out, json);
+    if (*r) render(plan, out, size, solo, samples, plain);
+    if (*s) series(plan, vary, out, sheetSize, hold, sheetSamples);
+    return 0;
+  } catch (const std::exception& e) {
+    fmt::print(stderr, "easel: {}\n", printable(e.what()));
+    return 2;
+  }
+}
