@@ -2,12 +2,14 @@
 
 #include <QApplication>
 #include <QCloseEvent>
+#include <QDialog>
 #include <QFileInfo>
 #include <QInputDialog>
 #include <QLineEdit>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QScreen>
 #include <QSettings>
 #include <QStatusBar>
 #include <QStyle>
@@ -452,14 +454,19 @@ void MainWindow::changeEvent(QEvent* e) {
 void MainWindow::fitType() {
   const double room = std::clamp(std::min(width() / 1280.0, height() / 800.0), 1.0, 2.25);
   const double scale = std::floor(room * 8) / 8 * Preferences::current().textPoints / 10;
-  if (std::abs(scale - Theme::current().scale) < 1e-3) return;
+  const double before = Theme::current().scale;
+  if (std::abs(scale - before) < 1e-3) return;
   Theme::apply(*qApp, Theme::current().dim, scale);
-  for (QWidget* w : QApplication::topLevelWidgets())
+  for (QWidget* w : QApplication::topLevelWidgets()) {
+    // A dialog that was laid out for smaller type needs more room when it is opened again.
+    if (auto* dialog = qobject_cast<QDialog*>(w); dialog && scale > before)
+      dialog->resize((dialog->size() * (scale / before)).boundedTo(dialog->screen()->availableSize()));
     if (auto* window = qobject_cast<MainWindow*>(w)) {
       for (QWidget* inside : window->findChildren<QWidget*>()) inside->updateGeometry();
       if (window->far_) window->arrangeStage();
       window->views_->settle();
     }
+  }
 }
 
 void MainWindow::openPictureWindow() {
