@@ -146,8 +146,8 @@ void ReadCard::askWays(FacePattern wanted) {
 // The words first, then print by print: the renderer has the same two cores to itself meanwhile.
 void ReadCard::printWay(size_t at) {
   if (at >= ways_.size() || !ways_[at].box->isVisibleTo(this)) return;
-  printErrand_.start([this, at, plan = ways_[at].plan](const Errand::Go&) -> Errand::Done {
-    const QImage print = imageOf(renderPicture(plan, 132, 165, 5));
+  printErrand_.start([this, at, plan = ways_[at].plan](const Errand::Go& go) -> Errand::Done {
+    const QImage print = imageOf(renderPicture(plan, 132, 165, 5, [&go] { return go(0); }));
     return [this, at, print] {
       QLabel* to = ways_[at].print;
       to->setPixmap(QPixmap::fromImage(
@@ -199,8 +199,8 @@ void ReadCard::askEyes() {
   // A plan is read twice, early and when its picture is finished: its eyes are the same.
   if (eyesPlan_ == document_->plan()) return;
   eyesPlan_ = document_->plan();
-  eyesErrand_.start([this, plan = *eyesPlan_, reading = reading_](const Errand::Go&) -> Errand::Done {
-    const auto eyes = renderEyes(plan);
+  eyesErrand_.start([this, plan = *eyesPlan_, reading = reading_](const Errand::Go& go) -> Errand::Done {
+    const auto eyes = renderEyes(plan, [&go] { return go(0); });
     return [this, eyes, reading] { eyes_->show(eyes, reading->catchlights); };
   });
 }

@@ -19,7 +19,14 @@ RenderLink::RenderLink(QObject* parent) : QObject(parent) {
 RenderLink::~RenderLink() { renderer_.reset(); }
 
 void RenderLink::request(const Plan& plan, const Show& show, int width, int height, Extras extras) {
-  serial_ = renderer_->setPlan(plan, show, width, height, extras);
+  if (!next_) QMetaObject::invokeMethod(this, &RenderLink::flush, Qt::QueuedConnection);
+  next_ = Request{plan, show, width, height, extras};
+}
+
+void RenderLink::flush() {
+  const Request r = std::move(*next_);
+  next_.reset();
+  serial_ = renderer_->setPlan(r.plan, r.show, r.width, r.height, r.extras);
 }
 
 }  // namespace easel::app

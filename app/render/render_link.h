@@ -3,6 +3,7 @@
 
 #include <QObject>
 #include <memory>
+#include <optional>
 
 #include "picture/renderer.h"
 
@@ -15,18 +16,29 @@ class RenderLink : public QObject {
   explicit RenderLink(QObject* parent = nullptr);
   ~RenderLink() override;
 
+  /// What is asked for within one event goes to the renderer once, at its end: a window that opens a plan as soon as it
+  /// stands computes no other before.
   void request(const Plan& plan, const Show& show, int width, int height, Extras extras = {});
   /// The picture at the pixels of the screen.
   void setSharp(const SharpWish& wish) { renderer_->setSharp(wish); }
   /// Passes after which a picture is good enough.
   void setEnough(int passes) { renderer_->setEnough(passes); }
   const std::shared_ptr<const Result>& latest() const { return latest_; }
-  bool upToDate() const { return latest_ && latest_->serial == serial_; }
+  bool upToDate() const { return !next_ && latest_ && latest_->serial == serial_; }
 
  signals:
   void arrived();  ///< latest() is new
 
  private:
+  void flush();
+
+  struct Request {
+    Plan plan;
+    Show show;
+    int width, height;
+    Extras extras;
+  };
+  std::optional<Request> next_;
   std::uint64_t serial_ = 0;
   std::shared_ptr<const Result> latest_;
   std::unique_ptr<Renderer> renderer_;

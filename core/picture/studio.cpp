@@ -333,18 +333,19 @@ Studio::Progress Studio::step(const Interrupt& interrupt, int enough) {
   return Progress::Nothing;
 }
 
-void Studio::finish(int passes) {
+bool Studio::finish(int passes, const std::function<bool()>& wanted) {
   const Interrupt never;
-  while (step(never, passes) != Progress::Done) {
-  }
+  do {
+    if (wanted && !wanted()) return false;
+  } while (step(never, passes) != Progress::Done);
+  return true;
 }
 
-Picture renderPicture(const Plan& plan, int width, int height, int passes) {
+Picture renderPicture(const Plan& plan, int width, int height, int passes, const std::function<bool()>& wanted) {
   Studio studio(width, height);
   studio.setOnlyLast(true);
   studio.setPlan(plan);
-  studio.finish(passes);
-  return developPicture(studio.layers(), plan);
+  return studio.finish(passes, wanted) ? developPicture(studio.layers(), plan) : Picture{};
 }
 
 }  // namespace easel

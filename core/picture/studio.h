@@ -2,6 +2,7 @@
 // better in small steps. One thread at a time; what it gives out is immutable and may be read by any.
 #pragma once
 
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -48,8 +49,8 @@ struct Picture {
 /// Develops at full size, or every `reduce`-th pixel averaged (1, 2, 4...). `plan` gives power, on/off, exposure, white
 /// balance: it may be newer than the layers' own. Solo shows a light even when it is off.
 Picture developPicture(const Layers& layers, const Plan& plan, const Show& show = {}, int reduce = 1);
-/// A plan's picture from nothing, with so many passes. Throws as Studio::step().
-Picture renderPicture(const Plan& plan, int width, int height, int passes);
+/// A plan's picture from nothing, with so many passes; empty when it is not `wanted` any more. Throws as Studio::step().
+Picture renderPicture(const Plan& plan, int width, int height, int passes, const std::function<bool()>& wanted = {});
 /// Linear planes before the tone curve.
 void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std::vector<float> planes[3]);
 
@@ -89,8 +90,9 @@ class Studio {
   /// No previews and nothing published before the last pass: for who wants the end only, two thirds of the time.
   void setOnlyLast(bool only) { onlyLast_ = only; }
 
-  /// Everything up to `passes` passes on every layer.
-  void finish(int passes);
+  /// Everything up to `passes` passes on every layer. False as soon as it is not `wanted` any more, which is asked
+  /// between two steps of some milliseconds.
+  bool finish(int passes, const std::function<bool()>& wanted = {});
 
   const Layers& layers() const { return layers_; }
   /// Scene of the present plan, building it if need be. Throws as step().

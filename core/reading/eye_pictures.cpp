@@ -23,7 +23,7 @@ Picture cut(const Picture& strip, int left, int top, int side) {
 
 }  // namespace
 
-std::array<EyePicture, 2> renderEyes(const Plan& plan) {
+std::array<EyePicture, 2> renderEyes(const Plan& plan, const std::function<bool()>& wanted) {
   std::array<EyePicture, 2> out;
   // The same camera with a very long lens: a strip that holds both eyes.
   Plan close = plan;
@@ -43,14 +43,15 @@ std::array<EyePicture, 2> renderEyes(const Plan& plan) {
     highest = std::max(highest, std::abs(double(off.y)) + 0.014);
   }
   const int height = 180, width = std::min(1400, int(height * furthest / highest));
-  const double wanted = 2 * highest, distance = plan.camera.distance - 0.1;
+  const double across = 2 * highest, distance = plan.camera.distance - 0.1;
   close.camera.sensorHeight = 24;
   close.camera.sensorWidth = 24.0 * width / height + 1;
   close.camera.extends = false;
-  close.camera.focalLength = 24 * distance / wanted;
+  close.camera.focalLength = 24 * distance / across;
   studio.setSize(width, height);
   studio.setPlan(close);
-  studio.finish(12);
+  studio.setOnlyLast(true);
+  if (!studio.finish(12, wanted)) return out;
   const Picture strip = developPicture(studio.layers(), close, kWholeFrame);
   const Catchlights lights = readCatchlights(*scene, plan);
   for (size_t k = 0; k < 2; ++k) {

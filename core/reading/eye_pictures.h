@@ -13,7 +13,8 @@ struct EyePicture {
   double radius = 0;  ///< of the iris [pixels]
   bool seen = false;  ///< by the camera: not turned away
 };
-/// [0] the sitter's left eye, [1] the right. Some seconds of work. Throws as Studio::step().
-std::array<EyePicture, 2> renderEyes(const Plan& plan);
+/// [0] the sitter's left eye, [1] the right; empty when they are not `wanted` any more. Some seconds of work. Throws as
+/// Studio::step().
+std::array<EyePicture, 2> renderEyes(const Plan& plan, const std::function<bool()>& wanted = {});
 
 }  // namespace easel

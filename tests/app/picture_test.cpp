@@ -90,7 +90,7 @@ TEST(ThePicture, OneKeyGoesToTheEyes) {
 }
 
 TEST(ThePicture, StandsInTheFrameOfThePlan) {
-  Shown s;
+  Shown s(true, {160, 200});
   auto* frame = field<QComboBox>(s.window, "frame");
   for (const PictureFrame& f : frames()) {
     frame->setCurrentIndex(frame->findData(QString::fromStdString(f.id)));

@@ -33,11 +33,11 @@ void onEveryPage(MainWindow& w, F f) {
   }
 }
 
-/// A window as the user sees it, with the demo plan open; the predicted picture a quarter as wide and high as the
+/// A window as the user sees it, with the demo plan open; the predicted picture an eighth as wide and high as the
 /// user's unless the test looks closely at it, and no better than what is read of it needs.
 struct Shown {
   MainWindow window;
-  explicit Shown(bool demo = true, QSize picture = {160, 200}) {
+  explicit Shown(bool demo = true, QSize picture = {80, 100}) {
     window.renderLink()->setEnough(4);
     window.setQuiet(true);
     window.setPictureSize(picture);

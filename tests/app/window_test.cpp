@@ -17,6 +17,22 @@
 namespace easel::app {
 namespace {
 
+// The plan that a new window begins with is never computed when another is opened at once.
+TEST(Window, ComputesOnlyThePlanThatItOpens) {
+  MainWindow window;
+  std::vector<std::string> computed;
+  QObject::connect(window.renderLink(), &RenderLink::arrived, &window,
+                   [&] { computed.push_back(window.renderLink()->latest()->plan.title); });
+  window.setQuiet(true);
+  window.setPictureSize({40, 50});
+  window.show();
+  window.openFile(QString::fromStdString(test::demoFile()));
+  EXPECT_FALSE(window.renderLink()->upToDate());
+  ASSERT_TRUE(eventually([&] { return window.renderLink()->upToDate() && computed.size() > 2; }));
+  for (const std::string& title : computed) EXPECT_EQ(title, test::demoPlan().title);
+  EXPECT_EQ(window.renderLink()->latest()->serial, 1u) << "one request for all that opening changes";
+}
+
 TEST(Window, OpensTheDemoWithAFaceAndAReading) {
   Shown s(true, {640, 800});
   const QImage p = s.window.easel()->picture();

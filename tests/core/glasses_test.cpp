@@ -103,18 +103,21 @@ TEST(Glasses, GlareIsFoundIsInThePictureAndIsCured) {
     Plan bare = p;
     bare.sitter.glasses = "none";
     const auto level = [&](const Plan& plan) {
-      Studio studio(320, 400);
-      studio.setPlan(plan);
-      studio.finish(8);
       const CameraPose camera = cameraPose(plan);
       const Vec3 d = fault->places[0] - camera.eye;
       const float depth = -dot(d, camera.frame.n), half = 200 / camera.tanHalfHeight;
       const int x = int(160 + dot(d, camera.frame.u) / std::abs(depth) * half),
                 y = int(200 - dot(d, camera.frame.v) / std::abs(depth) * half);
+      // Of a picture of 320x400 the pixels about that place.
+      constexpr int kAbout = 40;
+      Studio studio(kAbout, kAbout);
+      studio.setPart(x - kAbout / 2, y - kAbout / 2, 320, 400);
+      studio.setPlan(plan);
+      studio.finish(8);
       const Picture picture = developPicture(studio.layers(), plan);
       double sum = 0;
-      for (int j = -1; j <= 1; ++j)
-        for (int i = -1; i <= 1; ++i) sum += picture.rgba[(size_t(y + j) * 320 + size_t(x + i)) * 4 + 1];
+      for (size_t j = kAbout / 2 - 1; j <= kAbout / 2 + 1; ++j)
+        for (size_t i = kAbout / 2 - 1; i <= kAbout / 2 + 1; ++i) sum += picture.rgba[(j * kAbout + i) * 4 + 1];
       return sum / 9;
     };
     EXPECT_GT(level(p), level(bare) + 6);

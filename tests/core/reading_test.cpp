@@ -6,6 +6,7 @@
 #include "plan/edit.h"
 #include "plan/leaves.h"
 #include "plan/roles.h"
+#include "reading/eye_pictures.h"
 #include "reading/map.h"
 #include "reading/plan_reader.h"
 #include "reading/ways.h"
@@ -38,23 +39,31 @@ class Patterns : public testing::TestWithParam<Face> {
     plan_.sitter.id = GetParam().sitter;
     plan_.sitter.turn = GetParam().turn;
     plan_.lights[0].modifier = "reflector-18";
-    look();
+    // Lights stand in no scene: each face's is built once, for all that is asked of it.
+    auto& [scene, chart] = of_[{GetParam().sitter, GetParam().turn}];
+    if (!scene) {
+      Studio studio(8, 8);
+      studio.setPlan(plan_);
+      scene = studio.scene();
+      chart = *chartFace(*scene);
+    }
+    scene_ = scene;
+    chart_ = chart;
   }
-  void look() {
-    studio_.setPlan(plan_);
-    scene_ = studio_.scene();
-    chart_ = *chartFace(*scene_);
-  }
+  static void TearDownTestSuite() { of_.clear(); }
   // The key at a place round the face; what the whole set reads as.
   LightingReading at(double azimuth, double elevation, double distance = 1.5) {
     plan_.lights[0] = lightAt(plan_, *scene_, plan_.lights[0], {azimuth, elevation}, distance);
     return readLighting(*scene_, plan_, chart_);
   }
   Plan plan_;
-  Studio studio_{8, 8};
   std::shared_ptr<const Scene> scene_;
   FaceChart chart_;
+
+ private:
+  static std::map<std::pair<std::string, double>, std::pair<std::shared_ptr<const Scene>, FaceChart>> of_;
 };
+std::map<std::pair<std::string, double>, std::pair<std::shared_ptr<const Scene>, FaceChart>> Patterns::of_;
 
 TEST_P(Patterns, TheTextbookPlacesAreNamedRight) {
   auto expect = [&](FacePattern wanted, double azimuth, double elevation) {
@@ -324,6 +333,15 @@ TEST(Catchlights, ShapeIsTheFronts) {
   EXPECT_EQ(shape("strip-30x120"), "tall strip");
   EXPECT_EQ(shape("softbox-40x40"), "square");
   EXPECT_EQ(shape("octa-55"), "eight-sided");
+}
+
+// A window that is closed does not wait for pictures that nobody will see.
+TEST(EyePictures, AreLeftAsSoonAsNobodyWantsThem) {
+  int asked = 0;
+  const auto eyes = renderEyes(test::masterPlan(), [&] { return ++asked < 3; });
+  EXPECT_EQ(asked, 3);
+  for (const EyePicture& eye : eyes) EXPECT_TRUE(eye.picture.rgba.empty());
+  EXPECT_TRUE(renderPicture(test::masterPlan(), 24, 30, 2, [] { return false; }).rgba.empty());
 }
 
 TEST(ReadingJson, HoldsWhatIsRead) {

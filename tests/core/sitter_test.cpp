@@ -14,6 +14,14 @@
 namespace easel {
 namespace {
 
+// The tree of strands takes longest to build; who asks about clothes and feet does without.
+Plan hairless() {
+  Plan plan = test::demoPlan();
+  plan.sitter.hairStyle = "shaved";
+  plan.sitter.beard = "none";
+  return plan;
+}
+
 TEST(Sitters, AllOfTheCatalogueAreBakedAndWhole) {
   for (const Person& info : sitterCatalogue()) {
     const auto s = loadSitter(info.id);
@@ -54,9 +62,8 @@ TEST(Sitters, LandmarksAreWhereAFaceHasThem) {
 
 // Rays at the trunk beside the opening of what they wear, from before and from behind.
 TEST(Sitters, NoSkinStandsOutOfTheClothesHoweverTheHeadTurns) {
-  Plan plan = test::demoPlan();
+  Plan plan = hairless();
   plan.sitter.eyeHeight = 1.6;
-  plan.sitter.hairStyle = "shaved";
   plan.backdrop.distance = 3;
   for (const Person& info : sitterCatalogue())
     for (const Outfit& outfit : outfits()) {
@@ -85,10 +92,9 @@ TEST(Sitters, NoSkinStandsOutOfTheClothesHoweverTheHeadTurns) {
 }
 
 TEST(Sitters, StrapsOfTheApronLieOnTheShirtFromTheBibToTheShoulder) {
-  Plan plan = test::demoPlan();
+  Plan plan = hairless();
   plan.sitter.eyeHeight = 1.6;
   plan.sitter.turn = 0;
-  plan.sitter.hairStyle = "shaved";
   plan.sitter.outfit = "shirt-apron";
   plan.sitter.clothColour = "cream";
   for (const Person& info : sitterCatalogue()) {
@@ -121,7 +127,7 @@ bool clothBetween(const Scene& scene, float low, float high) {
 }
 
 TEST(Sitters, FeetStandOnTheFloorWhateverTheHeight) {
-  Plan plan = test::demoPlan();
+  Plan plan = hairless();
   for (const Person& info : sitterCatalogue())
     for (double eyes : {1.15, 1.25, 1.5, 1.6, 1.75}) {
       plan.sitter.id = info.id;

@@ -173,6 +173,7 @@ TEST(Skeleton, NoPoseTearsAMesh) {
 TEST(Skeleton, NoSkinStandsOutOfTheClothesInAnyPose) {
   Plan plan = test::demoPlan();
   plan.sitter.hairStyle = "shaved";
+  plan.sitter.beard = "none";
   plan.sitter.turn = plan.sitter.tilt = plan.sitter.nod = 0;
   plan.backdrop.distance = 3;
   std::vector<std::string> closed;
