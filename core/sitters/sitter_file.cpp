@@ -1,7 +1,12 @@
 #include "sitters/sitter_file.h"
 
+#include <fcntl.h>
+#include <sys/file.h>
+#include <unistd.h>
+
 #include <algorithm>
 #include <array>
+#include <cerrno>
 #include <cstdlib>
 #include <cstring>
 #include <fstream>
@@ -12,6 +17,7 @@
 
 #include "files/atomic_file.h"
 #include "sitters/colouring.h"
+#include "sitters/people.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -300,9 +306,42 @@ std::shared_ptr<const Sitter> loadSitter(const std::string& id) {
   const std::string file = (sitterFolder() / (id + ".sitter")).string();
   std::lock_guard lock(guard);
   if (auto kept = loaded[file].lock()) return kept;
+  if (!std::filesystem::exists(file) && bakingOf(sitterFolder()).goesOn)
+    throw std::runtime_error(say("This sitter is still being prepared. The picture comes as soon as that is done."));
   auto fresh = std::make_shared<const Sitter>(readSitter(file));
   loaded[file] = fresh;
   return fresh;
+}
+
+namespace {
+std::filesystem::path lockOf(const std::filesystem::path& folder) { return folder / "baking.lock"; }
+}  // namespace
+
+BakingLock::BakingLock(const std::filesystem::path& folder)
+    : path_(lockOf(folder)), file_(::open(path_.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0600)) {
+  if (file_ < 0) throw std::runtime_error(say("{} cannot be written", path_.string()));
+  while (::flock(file_, LOCK_EX) != 0 && errno == EINTR) {
+  }
+}
+// The file goes, so that who watches the folder learns of it. A third program that comes in between may bake beside the
+// one that waited: files are replaced as a whole, and who is there is not baked again.
+BakingLock::~BakingLock() {
+  ::unlink(path_.c_str());
+  ::close(file_);
+}
+
+Baking bakingOf(const std::filesystem::path& folder) {
+  Baking b;
+  for (const Person& person : sitterCatalogue()) {
+    std::error_code ignored;
+    b.there += std::filesystem::exists(folder / (person.id + ".sitter"), ignored);
+    ++b.all;
+  }
+  if (const int file = ::open(lockOf(folder).c_str(), O_RDONLY | O_CLOEXEC); file >= 0) {
+    b.goesOn = ::flock(file, LOCK_SH | LOCK_NB) != 0 && errno == EWOULDBLOCK;
+    ::close(file);
+  }
+  return b;
 }
 
 }  // namespace easel

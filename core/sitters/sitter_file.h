@@ -25,7 +25,30 @@ void writeSitter(const std::filesystem::path& file, const Sitter& sitter);
 /// or of another version.
 Sitter readSitter(const std::filesystem::path& file);
 
-/// The sitter `id` from the cache folder; kept in memory between calls. Throws as readSitter.
+/// The sitter `id` from the cache folder; kept in memory between calls. Throws as readSitter; of one who is being baked
+/// it says so instead.
 std::shared_ptr<const Sitter> loadSitter(const std::string& id);
+
+/// Held by the program that bakes into a folder; another waits for it. Released by the system when the program ends.
+class BakingLock {
+ public:
+  explicit BakingLock(const std::filesystem::path& folder);
+  ~BakingLock();
+  BakingLock(const BakingLock&) = delete;
+  BakingLock& operator=(const BakingLock&) = delete;
+
+ private:
+  std::filesystem::path path_;
+  int file_;
+};
+
+/// How far a folder is.
+struct Baking {
+  size_t there = 0, all = 0;  ///< people of the catalogue whose file stands there, and all of them
+  bool goesOn = false;        ///< somebody holds the lock
+  bool operator==(const Baking&) const = default;
+};
+/// Looks, without reading the files; asks the disk. Any thread.
+Baking bakingOf(const std::filesystem::path& folder);
 
 }  // namespace easel

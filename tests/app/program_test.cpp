@@ -27,7 +27,7 @@ Ended start(const QStringList& arguments, const QStringList& without = {}) {
 TEST(Program, WritesAPictureOfTheWindow) {
   test::TemporaryFolder folder;
   const QString file = QString::fromStdString((folder.path / "w.png").string());
-  const Ended e = start({QString::fromStdString(test::demoFile()), "--picture", file, "--size", "1280x800"});
+  const Ended e = start({QString::fromStdString(test::demoFile()), "--picture", file, "--size", "1280x800", "--hasty"});
   ASSERT_EQ(e.status, 0) << e.err.toStdString();
   const QImage shot(file);
   EXPECT_EQ(shot.size(), QSize(1280, 800));

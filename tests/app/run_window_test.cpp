@@ -221,7 +221,7 @@ TEST(RunStage, EveryReadingStandsInTheJournalBeforeItIsShown) {
 TEST(DISABLED_Victim, Meters) {
   if (!qEnvironmentVariableIsSet("EASEL_VICTIM_DATA")) GTEST_SKIP() << "run by KilledInTheMiddle...";
   ::setenv("XDG_DATA_HOME", qEnvironmentVariable("EASEL_VICTIM_DATA").toUtf8().constData(), 1);
-  Running r(true, false);
+  Running r(true, false, "marrow-lane-first-light");
   int shown = 0;
   QObject::connect(r.run, &MeteringRun::changed, &r.window, [&] {
     const auto& now = r.run->course() ? r.run->course()->reading(0) : std::optional<StepReading>();

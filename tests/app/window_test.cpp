@@ -33,6 +33,29 @@ TEST(Window, ComputesOnlyThePlanThatItOpens) {
   EXPECT_EQ(window.renderLink()->latest()->serial, 1u) << "one request for all that opening changes";
 }
 
+// The first start: the window is open while sitters are still being baked, that of the plan among them.
+TEST(Window, ShowsSittersAsTheyArrive) {
+  const std::string id = test::demoPlan().sitter.id + ".sitter";
+  const auto baked = sitterFolder();
+  test::TemporaryFolder folder;
+  qputenv("EASEL_SITTERS", folder.path.c_str());
+  {
+    auto lock = std::make_unique<BakingLock>(folder.path);
+    Shown s;
+    auto* preparing = field<QLabel>(s.window, "preparing");
+    ASSERT_TRUE(eventually([&] { return preparing->isVisible(); }));
+    EXPECT_TRUE(preparing->text().contains("0 of")) << qPrintable(preparing->text());
+    EXPECT_NE(s.window.renderLink()->latest()->problem.find("being prepared"), std::string::npos);
+    std::filesystem::create_symlink(baked / id, folder.path / id);
+    ASSERT_TRUE(eventually([&] { return preparing->text().contains("1 of"); }));
+    EXPECT_TRUE(s.settled());
+    EXPECT_EQ(s.window.renderLink()->latest()->problem, "");
+    lock.reset();
+    EXPECT_TRUE(eventually([&] { return !preparing->isVisible(); }));
+  }
+  qunsetenv("EASEL_SITTERS");
+}
+
 TEST(Window, OpensTheDemoWithAFaceAndAReading) {
   Shown s(true, {640, 800});
   const QImage p = s.window.easel()->picture();

@@ -93,7 +93,7 @@ TEST(Glasses, GlareIsFoundIsInThePictureAndIsCured) {
   for (const auto& [sitter, glasses] : {std::pair{"ottoline", "large"}, {"tobiah", "square"}, {"anselm", "square"}}) {
     SCOPED_TRACE(sitter);
     const Plan p = lowKey(sitter, glasses);
-    PlanReader reader;
+    PlanReader reader(112, 140, 4);
     const FaceReading r = reader.read(p);
     const Fault* fault = r.fault("glare-on-glasses");
     ASSERT_TRUE(fault);

@@ -102,7 +102,7 @@ TEST(Hats, ABrimOverTheEyesIsFoundAndCured) {
   for (const auto& [sitter, hat] : {std::pair{"ottoline", "felt"}, {"tobiah", "bucket"}, {"sunniva", "felt"}}) {
     SCOPED_TRACE(sitter);
     const Plan p = highKey(sitter, hat);
-    PlanReader reader;
+    PlanReader reader(112, 140, 4);
     const FaceReading r = reader.read(p);
     const Fault* fault = r.fault("brim-shadow");
     ASSERT_TRUE(fault);

@@ -207,6 +207,31 @@ TEST(SitterFile, MissingOrBrokenSaysWhatToDo) {
   EXPECT_EQ(refusal(file), "");
 }
 
+TEST(SitterFile, WhoIsStillBeingBakedIsSaidAndCounted) {
+  test::TemporaryFolder folder;
+  std::filesystem::create_symlink(sitterFolder() / "wren.sitter", folder.path / "wren.sitter");
+  const Baking none{1, sitterCatalogue().size(), false};
+  EXPECT_EQ(bakingOf(folder.path), none);
+  const auto refused = [] {
+    try {
+      loadSitter("tobiah");
+    } catch (const std::runtime_error& e) {
+      return std::string(e.what());
+    }
+    return std::string();
+  };
+  ::setenv("EASEL_SITTERS", folder.path.c_str(), 1);
+  {
+    const BakingLock lock(folder.path);
+    EXPECT_TRUE(bakingOf(folder.path).goesOn);
+    EXPECT_NE(refused().find("being prepared"), std::string::npos) << refused();
+    EXPECT_TRUE(loadSitter("wren"));
+  }
+  EXPECT_NE(refused().find("run-demo"), std::string::npos) << refused();
+  ::unsetenv("EASEL_SITTERS");
+  EXPECT_EQ(bakingOf(folder.path), none);
+}
+
 TEST(SitterFile, WhatIsWrittenIsRead) {
   test::TemporaryFolder folder;
   const Sitter s = readSitter(sitterFolder() / "tobiah.sitter");

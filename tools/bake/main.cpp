@@ -1,5 +1,6 @@
-// easel-bake PACKAGE_FOLDER [CACHE_FOLDER]: bakes the sitters of the catalogue that are not in the cache yet, or no
-// longer as their recipe says, from the unpacked data package.
+// easel-bake PACKAGE_FOLDER [CACHE_FOLDER] [--only ID]: bakes the sitters of the catalogue, or that one, that are not in
+// the cache yet, or no longer as their recipe says, from the unpacked data package. One program bakes into a folder at a
+// time; another waits for it.
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
 
@@ -10,7 +11,9 @@
 #include <filesystem>
 #include <mutex>
 #include <stdexcept>
+#include <string>
 #include <string_view>
+#include <vector>
 
 #include "bake_sitter.h"
 #include "sitters/people.h"
@@ -31,13 +34,27 @@ bool baked(const std::filesystem::path& folder, const easel::Person& person) {
 }  // namespace
 
 int main(int argc, char** argv) {
-  if (argc < 2) {
-    fmt::print(stderr, "usage: easel-bake PACKAGE_FOLDER [CACHE_FOLDER] | --check\n");
+  std::vector<std::string> words;
+  std::string only;
+  for (int i = 1; i < argc; ++i) {
+    if (std::string_view(argv[i]) == "--only" && i + 1 < argc)
+      only = argv[++i];
+    else
+      words.emplace_back(argv[i]);
+  }
+  if (words.empty()) {
+    fmt::print(stderr, "usage: easel-bake PACKAGE_FOLDER [CACHE_FOLDER] [--only ID] | --check [--only ID]\n");
     return 2;
   }
-  if (std::string_view(argv[1]) == "--check") {
-    // 0 when every sitter of the catalogue stands in the cache as its recipe says.
-    for (const easel::Person& person : easel::sitterCatalogue())
+  std::vector<easel::Person> people = easel::sitterCatalogue();
+  if (!only.empty()) std::erase_if(people, [&](const easel::Person& p) { return p.id != only; });
+  if (people.empty()) {
+    fmt::print(stderr, "easel-bake: there is no sitter \"{}\".\n", only);
+    return 2;
+  }
+  if (words[0] == "--check") {
+    // 0 when every sitter of the catalogue, or that one, stands in the cache as its recipe says.
+    for (const easel::Person& person : people)
       if (!baked(easel::sitterFolder(), person)) {
         fmt::print(stderr, "{} is not baked yet\n", person.name);
         return 1;
@@ -47,12 +64,12 @@ int main(int argc, char** argv) {
   try {
     using Clock = std::chrono::steady_clock;
     const auto start = Clock::now();
-    const std::filesystem::path folder = argc > 2 ? argv[2] : easel::sitterFolder();
+    const std::filesystem::path folder = words.size() > 1 ? words[1] : easel::sitterFolder().string();
     std::filesystem::create_directories(folder);
-    const easel::bake::HumanPackage package(argv[1]);
+    const easel::BakingLock alone(folder);
+    const easel::bake::HumanPackage package(words[0]);
     std::atomic<size_t> there = 0;
     std::mutex speaking;
-    const auto& people = easel::sitterCatalogue();
     tbb::parallel_for(size_t(0), people.size(), [&](size_t i) {
       const easel::Person& person = people[i];
       if (!baked(folder, person)) try {
@@ -76,7 +93,7 @@ int main(int argc, char** argv) {
     fmt::print("baking took {:.1f} s\n", std::chrono::duration<double>(Clock::now() - start).count());
     return 0;
   } catch (const std::exception& e) {
-    fmt::print(stderr, "easel-bake: {}. Is {} the unpacked package?\n", e.what(), argv[1]);
+    fmt::print(stderr, "easel-bake: {}. Is {} the unpacked package?\n", e.what(), words[0]);
     return 2;
   }
 }

@@ -1,0 +1,35 @@
+// The first start has baked one sitter; the others arrive in the cache folder while the window is open.
+#pragma once
+
+#include <QFileSystemWatcher>
+#include <QObject>
+#include <QTimer>
+#include <optional>
+
+#include "render/errand.h"
+#include "sitters/sitter_file.h"
+
+namespace easel::app {
+
+/// The folder is looked at on a thread of its own: at the start, and while somebody bakes whenever something changes
+/// in it.
+class SittersArriving : public QObject {
+  Q_OBJECT
+
+ public:
+  explicit SittersArriving(QObject* parent = nullptr);
+  const std::optional<Baking>& now() const { return now_; }
+
+ signals:
+  /// `more`: somebody has arrived since the last look.
+  void changed(const easel::Baking& now, bool more);
+
+ private:
+  void look();
+  QFileSystemWatcher watcher_;
+  QTimer again_;
+  Errand errand_;
+  std::optional<Baking> now_;
+};
+
+}  // namespace easel::app
