@@ -216,7 +216,13 @@ bool DeviceHub::simulate(DeviceKind kind, quint64 seed, const QString& script, b
     emit changed();
     return false;
   }
-  QStringList arguments{QString::fromStdString(deviceName(kind)), "--wire", socket(), "--studio", studio_->path(), "--seed", QString::number(seed)};
+  QStringList arguments{QString::fromStdString(deviceName(kind)),
+                        "--wire",
+                        socket(),
+                        "--studio",
+                        studio_->path(),
+                        "--seed",
+                        QString::number(seed)};
   if (!script.isEmpty()) arguments << "--script" << script;
   if (hidden) arguments << "--hidden";
   auto process = std::make_unique<QProcess>();

@@ -125,7 +125,8 @@ void MainWindow::buildLayout() {
   statusBar()->addPermanentWidget(offer_);
   preparing_ = new QLabel;
   preparing_->setObjectName("preparing");
-  preparing_->setToolTip(tr("The first start prepares the people one after the other; each can be chosen once they are there."));
+  preparing_->setToolTip(
+      tr("The first start prepares the people one after the other; each can be chosen once they are there."));
   preparing_->hide();
   statusBar()->addPermanentWidget(preparing_);
   connect(&sitters_, &SittersArriving::changed, this, [this](const Baking& now, bool more) {

@@ -49,7 +49,8 @@ struct Picture {
 /// Develops at full size, or every `reduce`-th pixel averaged (1, 2, 4...). `plan` gives power, on/off, exposure, white
 /// balance: it may be newer than the layers' own. Solo shows a light even when it is off.
 Picture developPicture(const Layers& layers, const Plan& plan, const Show& show = {}, int reduce = 1);
-/// A plan's picture from nothing, with so many passes; empty when it is not `wanted` any more. Throws as Studio::step().
+/// A plan's picture from nothing, with so many passes; empty when it is not `wanted` any more. Throws as
+/// Studio::step().
 Picture renderPicture(const Plan& plan, int width, int height, int passes, const std::function<bool()>& wanted = {});
 /// Linear planes before the tone curve.
 void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std::vector<float> planes[3]);

@@ -11,9 +11,9 @@
 namespace easel {
 namespace {
 
-constexpr float kOffSurface = 2e-4f;        // metres: leaves the surface
-constexpr int kCellsAimed = 360;     // of the room
-constexpr int kCellsOfPanels = 240;  // at most, about: sixteen folded boards must not cost a second
+constexpr float kOffSurface = 2e-4f;  // metres: leaves the surface
+constexpr int kCellsAimed = 360;      // of the room
+constexpr int kCellsOfPanels = 240;   // at most, about: sixteen folded boards must not cost a second
 constexpr int kRaysPerCell = 192;
 constexpr int kLampRays = 2048, kOnward = 2;  // ... and rays on from each place where one lands
 
@@ -115,8 +115,8 @@ void Interreflection::countFactors() {
         if (s.disc && !onDisc(p)) continue;
         ++sent;
         const Vec3 out = cosineDirection(frame, sobol2(i, std::uint32_t(c) * 2 + 0x11e8u));
-        const auto hit =
-            scene_.meet(s.corner + s.across * p.x + s.up * p.y + s.normal * kOffSurface, out, hashPair(std::uint32_t(c), i));
+        const auto hit = scene_.meet(s.corner + s.across * p.x + s.up * p.y + s.normal * kOffSurface, out,
+                                     hashPair(std::uint32_t(c), i));
         if (!hit || hit->side < 0) continue;
         const int there = cellAt(hit->side, hit->position);
         f(Eigen::Index(c), there) += 1;
@@ -193,7 +193,7 @@ std::shared_ptr<const Returned> Interreflection::reckon(const Emitter& emitter, 
       r.cell = cellAt(hit->side, hit->position);
       r.panel = s.panel;
       const float flux = l.flux * std::exp(-emitter.extinction() * hit->distance);
-      r.landed = {hit->position + hit->facet * kOffSurface,        hit->normal, hit->albedo, flux,
+      r.landed = {hit->position + hit->facet * kOffSurface, hit->normal, hit->albedo, flux,
                   lamp.landing(hit->position, hit->normal), int(i)};
       for (std::uint32_t k = 0; k < kOnward && !r.panel; ++k) {
         const Vec3 on = cosineDirection(anyFrame(hit->normal), sobol2(index * kOnward + k, 0x1a40u));

@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <tuple>
 
-#include "transport/microfacet.h"
 #include "threads/parallel.h"
+#include "transport/microfacet.h"
 
 namespace easel {
 namespace {

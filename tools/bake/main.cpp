@@ -1,6 +1,6 @@
-// easel-bake PACKAGE_FOLDER [CACHE_FOLDER] [--only ID]: bakes the sitters of the catalogue, or that one, that are not in
-// the cache yet, or no longer as their recipe says, from the unpacked data package. One program bakes into a folder at a
-// time; another waits for it.
+// easel-bake PACKAGE_FOLDER [CACHE_FOLDER] [--only ID]: bakes the sitters of the catalogue, or that one, that are not
+// in the cache yet, or no longer as their recipe says, from the unpacked data package. One program bakes into a folder
+// at a time; another waits for it.
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
 
