@@ -11,8 +11,10 @@
 #include "render/errand.h"
 
 class QButtonGroup;
+class QCheckBox;
 class QListWidget;
 class QProgressBar;
+class QPushButton;
 class QVBoxLayout;
 
 namespace easel::app {
