@@ -1,11 +1,15 @@
 // easel from the shell: what it prints, and that bad input is exit status 2 with one sentence.
+#include <fcntl.h>
 #include <gtest/gtest.h>
 #include <sys/wait.h>
+#include <unistd.h>
 
 #include <cstdio>
 #include <fstream>
+#include <iostream>
 #include <nlohmann/json.hpp>
 
+#include "commands.h"
 #include "files/atomic_file.h"
 #include "formats/picture_file.h"
 #include "formats/plan_json.h"
@@ -20,7 +24,8 @@ struct Ran {
   int status;
   std::string out, err;
 };
-Ran run(const std::string& arguments) {
+// The program itself, started by a shell.
+Ran started(const std::string& arguments) {
   test::TemporaryFolder folder;
   const std::string err = (folder.path / "err").string();
   const std::string command = std::string(EASEL_BINARY_DIR) + "/cli/easel " + arguments + " 2>" + err;
@@ -31,6 +36,78 @@ Ran run(const std::string& arguments) {
   r.status = WEXITSTATUS(::pclose(pipe));
   r.err = readWholeFile(err);
   return r;
+}
+
+// What a shell makes of a line: words at spaces, quotes keep them together.
+std::vector<std::string> words(const std::string& line) {
+  std::vector<std::string> out;
+  bool quoted = false, open = false;
+  for (const char c : line) {
+    if (c == '"') {
+      quoted = !quoted;
+      if (!open) out.emplace_back();
+      open = true;
+    } else if (c == ' ' && !quoted) {
+      open = false;
+    } else {
+      if (!open) out.emplace_back();
+      open = true;
+      out.back() += c;
+    }
+  }
+  return out;
+}
+
+// A stream of the process, kept in a file meanwhile.
+class Kept {
+ public:
+  Kept(FILE* stream, std::filesystem::path file) : stream_(stream), file_(std::move(file)) {
+    std::fflush(stream_);
+    before_ = ::dup(::fileno(stream_));
+    const int to = ::open(file_.c_str(), O_WRONLY | O_CREAT | O_TRUNC, 0600);
+    ::dup2(to, ::fileno(stream_));
+    ::close(to);
+  }
+  std::string end() {
+    std::cout.flush();
+    std::cerr.flush();
+    std::fflush(stream_);
+    ::dup2(before_, ::fileno(stream_));
+    ::close(before_);
+    return readWholeFile(file_);
+  }
+
+ private:
+  FILE* stream_;
+  std::filesystem::path file_;
+  int before_;
+};
+
+// The same commands in this process: no sitter is read again for each. The kit of the user who runs the tests is none
+// of their business.
+Ran run(const std::string& arguments) {
+  test::TemporaryFolder folder;
+  std::vector<std::string> given = words(arguments);
+  std::vector<const char*> argv{"easel"};
+  for (const std::string& word : given) argv.push_back(word.c_str());
+  Kept out(stdout, folder.path / "out"), err(stderr, folder.path / "err");
+  Ran r{};
+  r.status = runEasel(int(argv.size()), argv.data());
+  r.err = err.end();
+  r.out = out.end();
+  return r;
+}
+
+// One way and the other say the same, byte for byte.
+TEST(Shell, TheProgramSaysWhatTheTestsAskItsCommandsFor) {
+  for (const std::string& line :
+       {"meter " + test::demoFile(), "power " + test::demoFile() + " --aperture loud",
+        "power " + test::demoFile() + " --aperture \"f/8 1/3\"", std::string("dance"), std::string("--version")}) {
+    const Ran here = run(line), there = started(line);
+    EXPECT_EQ(here.status, there.status) << line;
+    EXPECT_EQ(here.out, there.out) << line;
+    EXPECT_EQ(here.err, there.err) << line;
+  }
 }
 
 TEST(Shell, MeterAndPowerAgree) {
@@ -80,7 +157,7 @@ TEST(Shell, TheMeteringRunGoesByHand) {
   std::ofstream(said)
       << "one\n\nfive six and a half\ns\neight\n\n\none point four\nfour\nn by the window\n\neight and a "
          "third\n\n";
-  const Ran r = run("run " + plan + " --spread 0.1 --out " + out + " < " + said);
+  const Ran r = started("run " + plan + " --spread 0.1 --out " + out + " < " + said);
   EXPECT_EQ(r.status, 0) << r.out << r.err;
   for (const char* part :
        {"set A to 1/8 + 0.6", "on its peg", "cannot be the light alone", "note: by the window", "All set."})
@@ -88,7 +165,7 @@ TEST(Shell, TheMeteringRunGoesByHand) {
   EXPECT_NEAR(loadPlan(out).light("A")->power, loadPlan(plan).light("A")->power + 0.5, 0.051);
   // The same into a journal, which tells what it taught.
   const std::string journal = (folder.path / "j.sqlite").string();
-  EXPECT_EQ(run("run " + plan + " --spread 0.1 --studio Attic --journal " + journal + " < " + said).status, 0);
+  EXPECT_EQ(started("run " + plan + " --spread 0.1 --studio Attic --journal " + journal + " < " + said).status, 0);
   const Ran list = run("journal --file " + journal);
   EXPECT_NE(list.out.find("Attic"), std::string::npos) << list.out << list.err;
   EXPECT_NE(list.out.find("6 readings"), std::string::npos) << list.out;
@@ -98,7 +175,7 @@ TEST(Shell, TheMeteringRunGoesByHand) {
   EXPECT_EQ(run("journal --remove 1 --file " + journal).status, 0);
   EXPECT_EQ(run("journal --session 1 --file " + journal).status, 2);
   std::ofstream(said) << "bright\n";
-  const Ran ends = run("run " + plan + " < " + said);
+  const Ran ends = started("run " + plan + " < " + said);
   EXPECT_EQ(ends.status, 1) << "steps stay open";
   EXPECT_NE(ends.out.find("is no reading"), std::string::npos) << ends.out;
 }
@@ -193,7 +270,7 @@ TEST_F(OwnData, ASoftboxOfOnesOwnLightsAPlan) {
   savePlan(plain, p);
   p.lights[0].modifier = "loft-box";
   savePlan(own, p);
-  const Ran a = run("meter " + plain + " --json"), b = run("meter " + own + " --json");
+  const Ran a = started("meter " + plain + " --json"), b = started("meter " + own + " --json");
   ASSERT_EQ(b.status, 0) << b.err;
   const auto lux = [](const Ran& r) {
     return nlohmann::json::parse(r.out)["lights"][0]["stopsFromWorking"].get<double>();
@@ -210,7 +287,7 @@ TEST_F(OwnData, ALookAndARolesRecipeOfOnesOwnAreProposed) {
     "wanted":["merged-outline"]}]})");
   const std::string wish = (folder.path / "wish.json").string(), out = (folder.path / "set.easel.json").string();
   std::ofstream(wish) << R"({"format":"jolly-easel-wish","version":1,"look":"bench-light"})";
-  const Ran r = run("propose " + wish + " --out " + out);
+  const Ran r = started("propose " + wish + " --out " + out);
   ASSERT_LE(r.status, 1) << r.err;
   const Plan made = loadPlan(out);
   const auto rim =
@@ -223,7 +300,7 @@ TEST_F(OwnData, ALookAndARolesRecipeOfOnesOwnAreProposed) {
 
 TEST_F(OwnData, AFileThatIsWrongIsLeftAsideAndSaid) {
   put("boxes.json", R"({"format":"jolly-easel-gear","version":1,"modifiers":[{"id":"loft-box","width":110}]})");
-  const Ran r = run("meter " + test::demoFile());
+  const Ran r = started("meter " + test::demoFile());
   EXPECT_EQ(r.status, 0) << "the rest goes on";
   EXPECT_NE(r.err.find("boxes.json is left aside"), std::string::npos) << r.err;
   EXPECT_NE(r.err.find("/modifiers/0/width"), std::string::npos) << r.err;
@@ -261,7 +338,7 @@ TEST_F(OwnData, APersonOfOnesOwnIsBaked) {
   Plan p = loadPlan(test::demoFile());
   p.sitter.id = "linnet";
   savePlan(folder.path / "p.easel.json", p);
-  const Ran r = run("meter " + (folder.path / "p.easel.json").string());
+  const Ran r = started("meter " + (folder.path / "p.easel.json").string());
   ::unsetenv("EASEL_SITTERS");
   EXPECT_EQ(r.status, 0) << r.err;
 }
