@@ -130,6 +130,18 @@ TEST(History, TwoDragsAreTwoSteps) {
   EXPECT_TRUE(h.canUndo());
 }
 
+TEST(History, WhatWasTakenBackIsForgottenWithTheNextEdit) {
+  History h(test::demoPlan());
+  Light l = h.plan().lights[0];
+  l.height += 0.1;
+  h.perform(SetLight{l}, "Height");
+  h.undo();
+  ASSERT_TRUE(h.canRedo());
+  l.distance += 0.1;
+  h.perform(SetLight{l}, "Distance");
+  EXPECT_FALSE(h.canRedo()) << "it would bring back a plan that never was";
+}
+
 TEST(History, AnEditThatChangesNothingLeavesNoStep) {
   History h(test::demoPlan());
   h.perform(SetLight{h.plan().lights[0]}, "Nothing");
