@@ -18,7 +18,6 @@ class SittersArriving : public QObject {
 
  public:
   explicit SittersArriving(QObject* parent = nullptr);
-  const std::optional<Baking>& now() const { return now_; }
 
  signals:
   /// `more`: somebody has arrived since the last look.
