@@ -36,7 +36,8 @@ void writeState(const std::filesystem::path& folder, const SharedState& s) {
   for (const auto& [id, h] : s.heads) j["heads"][id] = {{"on", h.on}, {"modelling", h.modelling}, {"power", h.power}};
   j["fired"] = json::object();
   for (const auto& [id, f] : s.fired) j["fired"][id] = {{"energy", f.energy}, {"modelling", f.modelling}};
-  writeWithin(folder / "state.json", j.dump(1) + "\n", kLimits);
+  writeWithin(folder / "state.json", j.dump(1) + "\n", kLimits,
+              [](std::string_view text) { parseJson(text, kLimits); });
 }
 
 Plan planWith(const Plan& plan, const SharedState& state) {

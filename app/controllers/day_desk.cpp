@@ -94,11 +94,7 @@ void DayDesk::add(DayLook look) {
 
 void DayDesk::remove(int i) {
   document_->edit(tr("Take a look out"), [&](Day& d) {
-    if (i < 0 || i >= int(d.looks.size())) return;
-    const std::string gone = d.looks[size_t(i)].id;
-    d.looks.erase(d.looks.begin() + i);
-    for (DayLook& l : d.looks)
-      if (l.after == gone) l.after.clear();
+    if (i >= 0 && i < int(d.looks.size())) dropLook(d, size_t(i));
   });
 }
 
@@ -135,7 +131,7 @@ void DayDesk::take(const Relief& r) {
       case Relief::Kind::Drop: {
         std::vector<size_t> gone = r.looks;
         std::sort(gone.rbegin(), gone.rend());
-        for (const size_t i : gone) d.looks.erase(d.looks.begin() + long(i));
+        for (const size_t i : gone) dropLook(d, i);
         break;
       }
       case Relief::Kind::FewerFrames:

@@ -54,6 +54,13 @@ DayWindow::DayWindow(OpenPlans openPlans, QWidget* parent)
   notice_->setObjectName("dayNotice");
   statusBar()->addWidget(notice_, 1);
   buildMenus();
+  saving_ = new DocumentSaving(
+      {document_.session(), tr("Save the day"), tr(kDayFilter), QStringLiteral(".day.json"),
+       [this] { return displayName(); }, [this] { return QString::fromStdString(document_.day().title); },
+       [this] { return document_.modified(); },
+       [this](const std::filesystem::path& to, SessionFile::Over over) { document_.saveTo(to, over); }},
+      this);
+  connect(saving_, &DocumentSaving::said, this, &DayWindow::say);
   connect(&document_, &DayDocument::changed, this, &DayWindow::refresh);
   connect(&document_, &DayDocument::said, this, &DayWindow::say);
   connect(desk_, &DayDesk::said, this, &DayWindow::say);
@@ -82,16 +89,14 @@ void DayWindow::buildMenus() {
     return a;
   };
   auto* file = menuBar()->addMenu(tr("&File"));
-  add(file, tr("&New day"), QKeySequence::New, [this] {
-    if (mayDrop()) document_.startNew();
-  });
+  add(file, tr("&New day"), QKeySequence::New, [this] { saving_->beforeItGoes([this] { document_.startNew(); }); });
   add(file, tr("&Open..."), QKeySequence::Open, [this] {
     const QString f =
         QFileDialog::getOpenFileName(this, tr("Open a day"), shownName(document_.folder()), tr(kDayFilter));
-    if (!f.isEmpty() && mayDrop()) openFile(pathOf(f));
+    if (!f.isEmpty()) openWanted(pathOf(f));
   });
-  add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
-  add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
+  add(file, tr("&Save"), QKeySequence::Save, [this] { saving_->save(); });
+  add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saving_->saveAs(); });
   file->addSeparator();
   add(file, tr("Shee&ts: print or export..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
       [this] { openSheets(); });
@@ -182,18 +187,41 @@ void DayWindow::fillAdd() {
   });
 }
 
-bool DayWindow::working() const { return desk_->working() || work_.running() || packing_->working(); }
+bool DayWindow::working() const {
+  return desk_->working() || work_.running() || packing_->working() || disk_.busy() || document_.working();
+}
+
+void DayWindow::behind(const std::function<Strand::Report()>& work) {
+  disk_.start([this, work]() -> Strand::Report {
+    try {
+      return work();
+    } catch (const std::exception& e) {
+      return [this, why = QString::fromUtf8(e.what())] { say(why, true); };
+    }
+  });
+}
+
+void DayWindow::addLook(const std::filesystem::path& file, const std::optional<Plan>& plan) {
+  behind([this, file, plan, in = document_.folder()]() -> Strand::Report {
+    DayLook look;
+    try {
+      look = readLook(file, in);
+    } catch (const std::exception&) {
+      if (!plan) throw;
+    }
+    if (plan) look.plan = *plan;
+    return [this, look] { desk_->add(look); };
+  });
+}
 
 void DayWindow::addPlan(const OpenPlan& plan) {
+  if (!plan.file.empty()) return addLook(plan.file, plan.plan);
   DayLook l;
   l.plan = plan.plan;
-  if (!plan.file.empty()) attempt([&] { l.file = document_.lookOf(plan.file).file; });
   desk_->add(l);
 }
 
-void DayWindow::addFile(const std::filesystem::path& file) {
-  attempt([&] { desk_->add(document_.lookOf(file)); });
-}
+void DayWindow::addFile(const std::filesystem::path& file) { addLook(file, {}); }
 
 void DayWindow::addFromShelf(const QString& look) {
   const int at = order_->chosen();
@@ -261,49 +289,36 @@ bool DayWindow::attempt(const std::function<void()>& work) {
 
 bool DayWindow::openFile(const std::filesystem::path& file) {
   say({}, false);
-  return attempt([&] { document_.open(file); });
+  return attempt([&] { document_.take(readDayFile(file)); });
 }
 
 void DayWindow::openWanted(const std::filesystem::path& file) {
-  std::error_code none;
-  if (!document_.path().empty() && std::filesystem::equivalent(document_.path(), file, none))
-    return say(tr("%1 is open here already.").arg(shownName(file.filename())), false);
-  if (document_.untouched() || mayDrop()) openFile(file);
-}
-
-bool DayWindow::saveTo(const std::filesystem::path& file) {
-  if (file == document_.path() && document_.changedOutside() && !quiet_) {
-    const OverChanged answer = askOverChanged(this, file);
-    if (answer == OverChanged::SaveAs) return saveAs();
-    if (answer == OverChanged::Leave) return false;
-  }
-  return attempt([&] {
-    document_.saveTo(file);
-    say(tr("Saved as %1.").arg(shownName(file.filename())), false);
+  behind([this, file]() -> Strand::Report {
+    return [this, file, read = readDayFile(file)] {
+      if (!document_.path().empty() && document_.session()->trueName() == read.file.trueName)
+        return say(tr("%1 is open here already.").arg(shownName(file.filename())), false);
+      saving_->beforeItGoes([this, read] {
+        say({}, false);
+        document_.take(read);
+      });
+    };
   });
 }
-bool DayWindow::save() { return document_.path().empty() ? saveAs() : saveTo(document_.path()); }
-bool DayWindow::saveAs() {
-  QString start = shownName(document_.path());
-  if (start.isEmpty()) start = QString::fromStdString(document_.day().title).replace('/', '-') + ".day.json";
-  const QString f =
-      askSaveName(this, tr("Save the day"), start, tr(kDayFilter), QStringLiteral(".day.json"), document_.path());
-  return !f.isEmpty() && saveTo(pathOf(f));
+
+void DayWindow::recoverUnsaved() {
+  const SessionFile::Leftovers found = SessionFile::leftovers(DayDocument::kind());
+  for (const SessionFile::Leftover& l : found.all)
+    if (document_.takeOver(l)) {
+      say(tr("Brought back the unsaved day of the last session."), false);
+      break;
+    }
+  if (!found.unreadable.isEmpty())
+    say(tr("An autosaved day of an earlier session cannot be read. It is kept: %1")
+            .arg(found.unreadable.join(QStringLiteral(", "))),
+        true);
 }
 
-bool DayWindow::mayDrop() {
-  if (quiet_ || !document_.modified()) return true;
-  const BeforeItGoes answer = askBeforeItGoes(this, displayName());
-  return answer == BeforeItGoes::Save ? save() : answer == BeforeItGoes::Discard;
-}
-
-void DayWindow::closeEvent(QCloseEvent* e) {
-  if (!mayDrop()) return e->ignore();
-  if (quiet_) return e->accept();
-  // What was thrown away is not brought back by the next session.
-  if (document_.modified()) document_.startNew();
-  e->accept();
-}
+void DayWindow::closeEvent(QCloseEvent* e) { e->setAccepted(saving_->mayClose()); }
 
 void DayWindow::openSheets() {
   if (!sheet_) {

@@ -7,6 +7,7 @@
 #include <functional>
 
 #include "controllers/day_desk.h"
+#include "dialogs/document_saving.h"
 #include "paper/sheet_dialog.h"
 
 class QMenu;
@@ -49,8 +50,11 @@ class DayWindow : public QMainWindow {
   void addFromJournal(std::int64_t session);
   void say(const QString& sentence, bool problem);
   QString said() const;
+  /// Takes over the newest day that an earlier session left unsaved; tells of one that cannot be read.
+  void recoverUnsaved();
+  DocumentSaving* saving() { return saving_; }
   /// Asks nothing when closing: for tests and pictures.
-  void setQuiet(bool quiet) { quiet_ = quiet; }
+  void setQuiet(bool quiet) { saving_->setQuiet(quiet); }
 
  signals:
   void planWanted(const easel::Plan& plan, const std::filesystem::path& file);
@@ -63,11 +67,10 @@ class DayWindow : public QMainWindow {
   void fillAdd();
   void showHelp();
   void refresh();
-  bool save();
-  bool saveAs();
-  bool saveTo(const std::filesystem::path& file);
-  bool mayDrop();
   bool attempt(const std::function<void()>& work);
+  /// Work that waits for a disk, on another thread; it gives what is then done here. What it throws is said.
+  void behind(const std::function<Strand::Report()>& work);
+  void addLook(const std::filesystem::path& file, const std::optional<Plan>& plan);
   QString displayName() const;
 
   DayDocument document_;
@@ -81,7 +84,8 @@ class DayWindow : public QMainWindow {
   QAction *undo_, *redo_;
   QPointer<SheetDialog> sheet_;
   Errand work_;
-  bool quiet_ = false;
+  DocumentSaving* saving_;
+  Strand disk_{this};
 };
 
 }  // namespace easel::app

@@ -248,6 +248,7 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
         });
   });
   connect(&ownErrand_, &Errand::failed, this, [this](const QString& why) { state_->setText(why); });
+  connect(document_, &Document::replaced, this, &LooksDialog::forgetProposals);
   fillShelf();
   shelf_->setCurrentRow(0);
   spreadMnemonics(this);
@@ -290,6 +291,14 @@ void LooksDialog::dropStaleProposals() {
   proposed_.clear();
   for (Box& b : boxes_) b.box->hide();
   state_->setText(tr("Sitter, room or lens have changed since: propose again."));
+}
+
+void LooksDialog::forgetProposals() {
+  proposeErrand_.cancel();
+  ownErrand_.cancel();
+  proposed_.clear();
+  for (Box& b : boxes_) b.box->hide();
+  state_->clear();
 }
 
 // Prints that are still on their way belong to a shelf that has changed.

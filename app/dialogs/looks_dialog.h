@@ -78,6 +78,7 @@ class LooksDialog : public QDialog {
   QStringList inView() const;
   void stopPrinting();
   void dropStaleProposals();
+  void forgetProposals();
   Errand printErrand_, proposeErrand_, ownErrand_;
 };
 

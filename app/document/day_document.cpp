@@ -1,150 +1,171 @@
 #include "document/day_document.h"
 
-#include <QDir>
-#include <QFile>
 #include <QFileInfo>
-#include <QUuid>
+#include <QSet>
 
-#include "document/document.h"
 #include "document/state_folder.h"
-#include "formats/day_json.h"
 #include "formats/plan_json.h"
 
 namespace easel::app {
-namespace {
 
-constexpr size_t kMostSteps = 200;
-const QString kEnding = QStringLiteral(".day.json");
+ReadDay readDayFile(const std::filesystem::path& file) {
+  const FileSeen seen = lookAt(file);
+  return {loadDay(file), seen};
+}
 
-QString daysFolder() { return stateFolder() + "/days"; }
+DayLook readLook(const std::filesystem::path& plan, const std::filesystem::path& folder) {
+  DayLook l;
+  l.plan = loadPlan(plan);
+  std::error_code none;
+  const auto absolute = std::filesystem::absolute(plan, none);
+  const auto relative = folder.empty() ? absolute : std::filesystem::proximate(absolute, folder, none);
+  l.file = relative.string();
+  return l;
+}
 
-}  // namespace
+const FileKind& DayDocument::kind() {
+  static const FileKind days{QStringLiteral("days"), QStringLiteral(".day.json"),
+                             [](const std::string& text) { return readDayText(text).title; }};
+  return days;
+}
 
-DayDocument::DayDocument(QObject* parent) : QObject(parent) {
-  makePrivate(daysFolder());
-  session_ = daysFolder() + "/" + QUuid::createUuid().toString(QUuid::WithoutBraces);
-  lock_ = lockAt(session_ + ".lock");
-  lock_->tryLock(0);
-  writer_.setMaxThreadCount(1);
-  autosave_.setSingleShot(true);
-  autosave_.setInterval(500);
-  connect(&autosave_, &QTimer::timeout, this, &DayDocument::keep);
-  // A file that is written anew is gone for a moment.
+DayDocument::DayDocument(QObject* parent)
+    : QObject(parent),
+      session_(
+          kind(),
+          [this]() -> SessionFile::Text {
+            if (!modified()) return {};
+            return [day = day_] { return writeDayText(day); };
+          },
+          this),
+      reader_(this) {
+  connect(&session_, &SessionFile::autosaveFailed, this, [this](const QString& why) { emit said(why, true); });
+  connect(&session_, &SessionFile::stateChanged, this, &DayDocument::changed);
+  // A file that is being replaced is gone for a moment.
   again_.setSingleShot(true);
   again_.setInterval(150);
   connect(&again_, &QTimer::timeout, this, &DayDocument::refresh);
   connect(&watcher_, &QFileSystemWatcher::fileChanged, &again_, qOverload<>(&QTimer::start));
   connect(&watcher_, &QFileSystemWatcher::directoryChanged, &again_, qOverload<>(&QTimer::start));
 }
-DayDocument::~DayDocument() { drop(); }
-
-std::filesystem::path DayDocument::folder() const {
-  return path_.empty() ? std::filesystem::path() : path_.parent_path();
-}
 
 void DayDocument::edit(const QString& label, const std::function<void(Day&)>& change, const QString& mergeKey) {
   Day next = day_;
   try {
     change(next);
+    requireHolds(next);
   } catch (const std::exception& e) {
     emit changed();  // whatever shows the refused value goes back
     emit said(QString::fromUtf8(e.what()), true);
     return;
   }
   if (next == day_) return;
-  const bool joins = !mergeKey.isEmpty() && !undo_.empty() && undo_.back().key == mergeKey && redo_.empty();
-  if (!joins) undo_.push_back({day_, label, mergeKey});
-  if (undo_.size() > kMostSteps) undo_.erase(undo_.begin());
-  redo_.clear();
-  day_ = std::move(next);
+  std::swap(next, day_);
+  steps_.record(std::move(next), label.toStdString(), mergeKey.toStdString());
+  for (const DayLook& l : day_.looks)
+    if (!l.file.empty()) files_.try_emplace(l.file, l.plan);
   touched();
 }
 
+void DayDocument::turn(Day& back) {
+  std::swap(back, day_);
+  takeInFiles(day_);
+}
 void DayDocument::undo() {
-  if (undo_.empty()) return;
-  redo_.push_back({day_, undo_.back().label, {}});
-  day_ = std::move(undo_.back().day);
-  undo_.pop_back();
+  steps_.undo([this](Day back) {
+    turn(back);
+    return back;
+  });
   touched();
 }
 void DayDocument::redo() {
-  if (redo_.empty()) return;
-  undo_.push_back({day_, redo_.back().label, {}});
-  day_ = std::move(redo_.back().day);
-  redo_.pop_back();
+  steps_.redo([this](Day back) {
+    turn(back);
+    return back;
+  });
   touched();
 }
 
 void DayDocument::touched() {
   watch();
-  if (!autosave_.isActive()) autosave_.start();
+  session_.touched();
   emit changed();
+}
+
+void DayDocument::reset(Day day, Day saved) {
+  day_ = std::move(day);
+  saved_ = std::move(saved);
+  recovered_ = false;
+  steps_.clear();
+  files_.clear();
+  for (const DayLook& l : day_.looks)
+    if (!l.file.empty()) files_[l.file] = l.plan;
 }
 
 void DayDocument::startNew() {
-  day_ = saved_ = Day{};
-  recovered_ = false;
-  undo_.clear();
-  redo_.clear();
-  path_.clear();
-  drop();
+  reset({}, {});
+  session_.belongsToNone();
   watch();
-  emit changed();
 }
 
-void DayDocument::open(const std::filesystem::path& file) {
-  const OpenedDay opened = loadDay(file);
-  day_ = saved_ = opened.day;
-  recovered_ = false;
-  undo_.clear();
-  redo_.clear();
-  std::error_code none;
-  path_ = std::filesystem::absolute(file, none);
-  mark_ = markOf(path_);
-  drop();
+void DayDocument::take(const ReadDay& read) {
+  reset(read.opened.day, read.opened.day);
+  session_.belongsTo(read.file);
   watch();
-  emit changed();
-  if (!opened.problems.empty()) emit said(QString::fromStdString(opened.problems.front()), true);
+  if (!read.opened.problems.empty()) emit said(QString::fromStdString(read.opened.problems.front()), true);
 }
 
-void DayDocument::saveTo(const std::filesystem::path& file) {
-  std::error_code none;
-  const std::filesystem::path absolute = std::filesystem::absolute(file, none);
-  const Day moved = forFolder(day_, folder(), absolute.parent_path());
-  if (std::filesystem::is_regular_file(absolute, none) && absolute != path_) try {
-      loadDay(absolute);
-    } catch (const std::exception&) {
-      keepBackup(absolute);
+void DayDocument::saveTo(const std::filesystem::path& file, SessionFile::Over over) {
+  steps_.endMerge();
+  // Where the day goes elsewhere, its looks name their files from there; that asks the disk.
+  const auto moved = std::make_shared<Day>();
+  const auto text = [moved, day = day_, from = folder(), file] {
+    std::error_code none;
+    *moved = forFolder(day, from, std::filesystem::absolute(file, none).parent_path());
+    return writeDayText(*moved);
+  };
+  session_.save(file, text, over, [this, moved, was = day_] {
+    // The hand may have gone on: what it did stays, and is not saved.
+    std::map<std::string, std::string> named;
+    for (size_t i = 0; i < was.looks.size(); ++i) named[was.looks[i].file] = moved->looks[i].file;
+    const auto rename = [&](Day& d) {
+      for (DayLook& l : d.looks)
+        if (const auto at = named.find(l.file); at != named.end()) l.file = at->second;
+    };
+    rename(day_);
+    steps_.edit(rename);
+    std::map<std::string, Plan> files;
+    for (auto& [name, plan] : files_) {
+      const auto at = named.find(name);
+      files.emplace(at == named.end() ? name : at->second, std::move(plan));
     }
-  saveDay(absolute, moved);
-  day_ = saved_ = moved;
-  recovered_ = false;
-  path_ = absolute;
-  mark_ = markOf(path_);
-  drop();
-  watch();
-  emit changed();
+    files_ = std::move(files);
+    saved_ = *moved;
+    recovered_ = false;
+    QMetaObject::invokeMethod(this, &DayDocument::watch, Qt::QueuedConnection);  // once the folder is known
+  });
 }
 
-DayLook DayDocument::lookOf(const std::filesystem::path& plan) const {
-  DayLook l;
-  l.plan = loadPlan(plan);
-  std::error_code none;
-  const auto absolute = std::filesystem::absolute(plan, none);
-  const auto relative = path_.empty() ? absolute : std::filesystem::proximate(absolute, folder(), none);
-  l.file = relative.string();
-  return l;
+bool DayDocument::takeOver(const SessionFile::Leftover& leftover) {
+  const bool taken = session_.takeOver(leftover, [this](const std::string& text) {
+    reset(readDayText(text), {});
+    recovered_ = true;
+  });
+  if (!taken) return false;
+  watch();
+  refresh();
+  emit changed();
+  return true;
 }
 
 void DayDocument::watch() {
   QStringList files;
-  for (const DayLook& l : day_.looks)
-    if (!l.file.empty()) {
-      const auto file = folder() / l.file;
-      files << shownName(file);
-      // The folder tells when a file comes back that was gone.
-      if (const QString in = shownName(file.parent_path()); !files.contains(in)) files << in;
-    }
+  for (const auto& [name, plan] : files_) {
+    const auto file = folder() / name;
+    files << shownName(file);
+    // The folder tells when a file comes back that was gone.
+    if (const QString in = shownName(file.parent_path()); !files.contains(in)) files << in;
+  }
   const QStringList now = watcher_.files() + watcher_.directories();
   QStringList gone, come;
   for (const QString& f : now)
@@ -155,81 +176,46 @@ void DayDocument::watch() {
   if (!come.isEmpty()) watcher_.addPaths(come);
 }
 
+bool DayDocument::takeInFiles(Day& day) const {
+  bool other = false;
+  for (DayLook& l : day.looks)
+    if (const auto at = files_.find(l.file); !l.file.empty() && at != files_.end() && !(l.plan == at->second)) {
+      l.plan = at->second;
+      other = true;
+    }
+  return other;
+}
+
 // The plans as their files are now. Not a step of undo: the files' own history is theirs.
 void DayDocument::refresh() {
-  const auto before = day_;
-  const auto problems = refreshPlans(day_, folder());
-  for (DayLook& l : saved_.looks)
-    if (const DayLook* now = day_.look(l.id); now && now->file == l.file) l.plan = now->plan;
-  watch();
-  if (!(before == day_)) {
-    emit changed();
-    emit said(tr("A plan of the day was changed: its look is as the plan is now."), false);
-  }
-  if (!problems.empty()) emit said(QString::fromStdString(problems.front()), true);
-}
-
-void DayDocument::keep() {
-  if (!modified()) return drop();
-  writer_.start([this, day = day_, origin = path_.string(), session = session_.toStdString()] {
-    try {
-      writeFileAtomically(session + ".origin", origin, Privacy::OwnerOnly);
-      writeFileAtomically(session + kEnding.toStdString(), writeDayText(day), Privacy::OwnerOnly);
-    } catch (const std::exception& e) {
-      QMetaObject::invokeMethod(
-          this, [this, why = QString::fromUtf8(e.what())] { emit said(tr("The autosave failed: %1").arg(why), true); },
-          Qt::QueuedConnection);
+  // Files of looks that only undo would bring back: nobody is told what is wrong with them.
+  Day shown = day_, hidden;
+  for (const auto& [name, plan] : files_)
+    if (std::none_of(shown.looks.begin(), shown.looks.end(), [&](const DayLook& l) { return l.file == name; })) {
+      DayLook l;
+      l.file = name;
+      l.plan = plan;
+      hidden.looks.push_back(std::move(l));
     }
-  });
-}
-
-void DayDocument::drop() {
-  autosave_.stop();
-  writer_.waitForDone();
-  QFile::remove(session_ + kEnding);
-  QFile::remove(session_ + ".origin");
-}
-
-bool DayDocument::leftover() {
-  const QDir days(daysFolder());
-  for (const QFileInfo& found : days.entryInfoList({"*" + kEnding}, QDir::Files))
-    if (lockAt(found.absoluteFilePath().chopped(kEnding.size()) + ".lock")->tryLock(0)) return true;
-  return false;
-}
-
-bool DayDocument::recover() {
-  const QDir days(daysFolder());
-  for (const QFileInfo& found : days.entryInfoList({"*" + kEnding}, QDir::Files, QDir::Time)) {
-    const QString base = found.absoluteFilePath().chopped(kEnding.size());
-    auto other = lockAt(base + ".lock");
-    if (!other->tryLock(0)) continue;  // its session is alive
-    try {
-      Day day = readDayText(readWholeFile(pathOf(found.absoluteFilePath())));
-      std::string origin;
-      try {
-        origin = readWholeFile(pathOf(base + ".origin"));
-      } catch (const std::exception&) {
-      }
-      path_ = origin;
-      mark_ = path_.empty() ? FileMark{} : markOf(path_);
-      refreshPlans(day, folder());
-      day_ = std::move(day);
-      saved_ = Day{};
-      recovered_ = true;
-      undo_.clear();
-      redo_.clear();
-      keep();
-      writer_.waitForDone();
-      QFile::remove(base + kEnding);
-      QFile::remove(base + ".origin");
-      watch();
-      emit changed();
-      return true;
-    } catch (const std::exception&) {
-      QFile::rename(found.absoluteFilePath(), base + ".unreadable.json");
-    }
-  }
-  return false;
+  reader_.start(
+      [this, shown = std::move(shown), hidden = std::move(hidden), in = folder()]() mutable -> Strand::Report {
+        const auto problems = refreshPlans(shown, in);
+        refreshPlans(hidden, in);
+        return [this, problems, shown = std::move(shown), hidden = std::move(hidden), in] {
+          if (in != folder()) return;  // saved elsewhere, or another day
+          for (const Day* d : {&shown, &hidden})
+            for (const DayLook& l : d->looks)
+              if (const auto at = files_.find(l.file); at != files_.end()) at->second = l.plan;
+          watch();
+          takeInFiles(saved_);
+          if (takeInFiles(day_)) {
+            session_.touched();
+            emit changed();
+            emit said(tr("A plan of the day was changed: its look is as the plan is now."), false);
+          }
+          if (!problems.empty()) emit said(QString::fromStdString(problems.front()), true);
+        };
+      });
 }
 
 }  // namespace easel::app

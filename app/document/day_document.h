@@ -1,84 +1,94 @@
-// The open day: its steps of undo, its file, what is kept of it when the program dies.
+// The open day: its steps of undo and its file.
 //
-// A day is a value, so a step of undo is the day as it was. What is not saved is written half a second after the change
-// to a file of its own in the state folder, under a lock that a later session finds free when this one has died. Plans
-// of looks that name a file are read again when that file changes. Interface thread.
+// A day is a value, so a step of undo is the day as it was; only the plan of a look that names a file is always as that
+// file is, for the file's history is its own. Such files are read again when they change. Interface thread, which waits
+// for no disk.
 #pragma once
 
 #include <QFileSystemWatcher>
-#include <QLockFile>
 #include <QObject>
-#include <QThreadPool>
 #include <QTimer>
 #include <filesystem>
 #include <functional>
-#include <memory>
-#include <vector>
+#include <map>
 
-#include "files/atomic_file.h"
-#include "shoot/day.h"
+#include "document/session_file.h"
+#include "formats/day_json.h"
+#include "steps/undo_stack.h"
 
 namespace easel::app {
+
+/// A day as it was read, with what was seen of its file.
+struct ReadDay {
+  OpenedDay opened;
+  FileSeen file;
+};
+/// Any thread; blocks. Throws std::runtime_error with a sentence.
+ReadDay readDayFile(const std::filesystem::path& file);
+/// A look of that plan for a day in `folder` (empty: it has none yet). Any thread; blocks. Throws with a sentence.
+DayLook readLook(const std::filesystem::path& plan, const std::filesystem::path& folder);
 
 class DayDocument : public QObject {
   Q_OBJECT
 
  public:
   explicit DayDocument(QObject* parent = nullptr);
-  ~DayDocument() override;
 
   const Day& day() const { return day_; }
-  const std::filesystem::path& path() const { return path_; }
-  std::filesystem::path folder() const;
-  bool modified() const { return !(day_ == saved_) || recovered_; }
-  bool untouched() const { return path_.empty() && undo_.empty() && !modified(); }
+  const std::filesystem::path& path() const { return session_.path(); }
+  std::filesystem::path folder() const { return path().empty() ? std::filesystem::path() : path().parent_path(); }
+  SessionFile* session() { return &session_; }
+  bool modified() const { return recovered_ || !sameApartFromFiles(day_, saved_); }
+  bool untouched() const { return path().empty() && !steps_.canUndo() && !modified() && !session_.saving(); }
 
-  /// `change` edits the day; what it throws comes out of refused() and nothing has changed. Steps with the same
-  /// non-empty key join until another one comes.
+  /// `change` edits the day; what it throws, and what a day's file could not hold, comes out of said() and nothing has
+  /// changed. Steps with the same non-empty key join.
   void edit(const QString& label, const std::function<void(Day&)>& change, const QString& mergeKey = {});
   void undo();
   void redo();
-  bool canUndo() const { return !undo_.empty(); }
-  bool canRedo() const { return !redo_.empty(); }
-  QString undoLabel() const { return undo_.empty() ? QString() : undo_.back().label; }
-  QString redoLabel() const { return redo_.empty() ? QString() : redo_.back().label; }
+  bool canUndo() const { return steps_.canUndo(); }
+  bool canRedo() const { return steps_.canRedo(); }
+  QString undoLabel() const { return QString::fromStdString(steps_.undoLabel()); }
+  QString redoLabel() const { return QString::fromStdString(steps_.redoLabel()); }
+
+  /// The plan of that file as it was last read; of looks of this day, and of those that undo would bring back.
+  Plan filePlan(const std::string& name) const {
+    const auto at = files_.find(name);
+    return at == files_.end() ? Plan() : at->second;
+  }
 
   void startNew();
-  /// Throw with a sentence; the open day stays. Sentences about plans that are gone come out of said().
-  void open(const std::filesystem::path& file);
-  void saveTo(const std::filesystem::path& file);
-  bool changedOutside() const { return !path_.empty() && changedSince(path_, mark_); }
-  /// Whether a session that died left a day.
-  static bool leftover();
-  /// Takes it over; true when there was something.
-  bool recover();
-  /// The plan of a file for a look, and the name by which the day keeps it. Throws with a sentence.
-  DayLook lookOf(const std::filesystem::path& plan) const;
+  void take(const ReadDay& read);
+  /// The day as it is now; ends in a signal of session(). What is edited until then stays unsaved.
+  void saveTo(const std::filesystem::path& file, SessionFile::Over over = SessionFile::Over::Ask);
+
+  /// Whether files are being read or written for this day.
+  bool working() const { return reader_.busy() || again_.isActive() || !session_.calm(); }
+
+  static const FileKind& kind();
+  /// Makes it the open day, modified and under the name of its file. False when it is gone or another session has it.
+  bool takeOver(const SessionFile::Leftover& leftover);
 
  signals:
   void changed();
   void said(const QString& sentence, bool problem);
 
  private:
-  struct Step {
-    Day day;
-    QString label, key;
-  };
+  void reset(Day day, Day saved);
   void touched();
-  void keep();
-  void drop();
+  void turn(Day& back);
   void watch();
   void refresh();
+  bool takeInFiles(Day& day) const;
 
   Day day_, saved_;
   bool recovered_ = false;
-  std::vector<Step> undo_, redo_;
-  std::filesystem::path path_;
-  FileMark mark_;
-  QString session_;
-  std::unique_ptr<QLockFile> lock_;
-  QThreadPool writer_;
-  QTimer autosave_, again_;
+  UndoStack<Day> steps_{200};
+  /// Plans of files that looks name, as they were last read; those of looks that undo would bring back too.
+  std::map<std::string, Plan> files_;
+  SessionFile session_;
+  Strand reader_;
+  QTimer again_;
   QFileSystemWatcher watcher_;
 };
 

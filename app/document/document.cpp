@@ -1,51 +1,38 @@
 #include "document/document.h"
 
-#include <QCoreApplication>
-#include <QCryptographicHash>
-#include <QDir>
-#include <QFile>
-#include <QFileInfo>
-#include <QStandardPaths>
-#include <QUuid>
-
-#include "document/state_folder.h"
 #include "formats/plan_json.h"
 #include "plan/ranges.h"
+#include "sheet/sheet_file.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
-namespace {
 
-const QString kEnding = QStringLiteral(".easel.json");
-
-// Sessions that ended without a word leave their lock and the name of their file behind.
-void clearAfter(const QString& base) {
-  for (const char* ending : {".easel.json", ".origin"}) QFile::remove(base + ending);
+ReadPlan readPlanFile(const std::filesystem::path& file) {
+  // Looked at first: what is written between the two is then found to have changed, never taken for what was read.
+  const FileSeen seen = lookAt(file);
+  if (file.extension() == ".pdf") return {openPlan(file), {}};
+  return {loadPlan(file), seen};
 }
 
-}  // namespace
-
-std::filesystem::path pathOf(const QString& file) {
-  const QByteArray bytes = QFile::encodeName(file);
-  return std::filesystem::path(std::string(bytes.constData(), size_t(bytes.size())));
-}
-QString shownName(const std::filesystem::path& path) { return QString::fromStdString(path.string()); }
-
-QString Document::autosaveFolder() { return stateFolder() + "/autosave"; }
-
-Document::Document(QObject* parent) : QObject(parent), history_(freshPlan()) {
-  makePrivate(autosaveFolder());
-  session_ = autosaveFolder() + "/" + QUuid::createUuid().toString(QUuid::WithoutBraces);
-  lock_ = lockAt(session_ + ".lock");
-  lock_->tryLock(0);
-  writer_.setMaxThreadCount(1);
-  autosave_.setSingleShot(true);
-  autosave_.setInterval(500);
-  connect(&autosave_, &QTimer::timeout, this, &Document::writeAutosave);
+const FileKind& Document::kind() {
+  static const FileKind plans{QStringLiteral("autosave"), QStringLiteral(".easel.json"),
+                              [](const std::string& text) { return readPlanText(text).title; }};
+  return plans;
 }
 
-// Closing in order means that the user was asked: nothing is left to recover.
-Document::~Document() { dropAutosave(); }
+Document::Document(QObject* parent)
+    : QObject(parent),
+      history_(freshPlan()),
+      session_(
+          kind(),
+          [this]() -> SessionFile::Text {
+            if (!modified()) return {};
+            return [plan = plan()] { return writePlanText(plan); };
+          },
+          this) {
+  connect(&session_, &SessionFile::autosaveFailed, this, &Document::refused);
+  connect(&session_, &SessionFile::stateChanged, this, &Document::stateChanged);
+}
 
 Plan Document::freshPlan() {
   Plan p;
@@ -60,8 +47,8 @@ Plan Document::freshPlan() {
 }
 
 QString Document::displayName() const {
-  return path_.empty() ? QString::fromStdString(plan().title)
-                       : shownName(path_.filename()).remove(QStringLiteral(".easel.json"));
+  return path().empty() ? QString::fromStdString(plan().title)
+                        : shownName(path().filename()).remove(QStringLiteral(".easel.json"));
 }
 
 void Document::perform(const Edit& edit, const QString& label, const QString& mergeKey) {
@@ -87,150 +74,50 @@ void Document::redo() {
 }
 
 void Document::touched() {
-  // Not restarted by every edit: a drag without a pause would never be saved.
-  if (!autosave_.isActive()) autosave_.start();
+  session_.touched();
   emit changed();
   emit stateChanged();
 }
-
-void Document::setFile(const std::filesystem::path& file) {
-  std::error_code none;
-  path_ = file.empty() ? file : std::filesystem::absolute(file, none);
-  fileLock_.reset();
-  holdsFile_ = false;
-  mark_ = path_.empty() ? FileMark{} : markOf(path_);
-  if (path_.empty()) return;
-  // Under its true name, so that a link and its file are one.
-  const std::string name = std::filesystem::weakly_canonical(path_, none).string();
-  const QString folder = stateFolder() + "/open";
-  makePrivate(folder);
-  fileLock_ =
-      lockAt(folder + "/" +
-             QCryptographicHash::hash(QByteArray::fromStdString(name), QCryptographicHash::Sha1).toHex() + ".lock");
-  holdsFile_ = fileLock_->tryLock(0);
-}
-
-bool Document::changedOutside() const { return !path_.empty() && changedSince(path_, mark_); }
 
 void Document::startNew() {
   history_.reset(freshPlan());
-  setFile({});
-  dropAutosave();
+  session_.belongsToNone();
+  emit replaced();
   emit changed();
-  emit stateChanged();
 }
 
 void Document::startFrom(const Plan& plan) {
   history_.reset(plan);
   history_.markUnsaved();
-  setFile({});
-  touched();
-}
-
-void Document::open(const std::filesystem::path& file) {
-  Plan plan = loadPlan(file);
-  history_.reset(std::move(plan));
-  setFile(file);
-  dropAutosave();
+  session_.belongsToNone();
+  emit replaced();
   emit changed();
-  emit stateChanged();
 }
 
-void Document::saveTo(const std::filesystem::path& file) {
-  std::error_code none;
-  const bool own = !path_.empty() && std::filesystem::equivalent(file, path_, none) && !changedOutside();
-  if (!own && std::filesystem::is_regular_file(file, none)) try {
-      loadPlan(file);
-    } catch (const std::exception&) {
-      keepBackup(file);
-    }
-  savePlan(file, plan());
-  setFile(file);
-  history_.markSaved();
+void Document::take(const ReadPlan& read) {
+  if (read.file.path.empty()) return startFrom(read.plan);
+  history_.reset(read.plan);
+  session_.belongsTo(read.file);
+  emit replaced();
+  emit changed();
+}
+
+void Document::saveTo(const std::filesystem::path& file, SessionFile::Over over) {
   history_.endMerge();
-  dropAutosave();
-  emit stateChanged();
+  session_.save(
+      file, [plan = plan()] { return writePlanText(plan); }, over, [this, plan = plan()] { history_.markSaved(plan); });
 }
 
-void Document::writeAutosave() {
-  if (!modified()) {
-    dropAutosave();
-    return;
-  }
-  // On another thread: syncing a file to a slow disk must not hold up a drag.
-  writer_.start([this, plan = plan(), origin = path_.string(), session = session_.toStdString()] {
-    try {
-      writeFileAtomically(session + ".origin", origin, Privacy::OwnerOnly);
-      writeFileAtomically(session + ".easel.json", writePlanText(plan), Privacy::OwnerOnly);
-      autosaveFailed_ = false;
-    } catch (const std::exception& e) {
-      // Said once, not every half second.
-      if (!std::exchange(autosaveFailed_, true))
-        QMetaObject::invokeMethod(
-            this, [this, why = QString::fromUtf8(e.what())] { emit refused(tr("The autosave failed: %1").arg(why)); },
-            Qt::QueuedConnection);
-    }
-  });
-}
-
-void Document::dropAutosave() {
-  autosave_.stop();
-  writer_.waitForDone();
-  clearAfter(session_);
-}
-
-Document::Leftovers Document::leftovers() {
-  Leftovers out;
-  const QDir folder(autosaveFolder());
-  for (const QFileInfo& lock : folder.entryInfoList({"*.lock"}, QDir::Files)) {
-    const QString base = lock.absoluteFilePath().chopped(int(strlen(".lock")));
-    if (QFile::exists(base + kEnding)) continue;
-    if (auto dead = lockAt(base + ".lock"); dead->tryLock(0)) QFile::remove(base + ".origin");
-  }
-  for (const QFileInfo& found : folder.entryInfoList({"*" + kEnding}, QDir::Files, QDir::Time)) {
-    const QString base = found.absoluteFilePath().chopped(kEnding.size());
-    auto other = lockAt(base + ".lock");
-    if (!other->tryLock(0)) continue;  // its session is alive
-    try {
-      out.plans.push_back({base, QString::fromStdString(loadPlan(pathOf(found.absoluteFilePath())).title)});
-    } catch (const std::exception&) {
-      // Kept for whoever can mend it, under a name that is not tried again.
-      const QString kept = base + ".unreadable.json";
-      if (QFile::rename(found.absoluteFilePath(), kept)) out.unreadable << kept;
-    }
-  }
-  return out;
-}
-
-bool Document::takeOver(const Leftover& leftover) {
-  auto other = lockAt(leftover.base + ".lock");
-  if (leftover.base == session_ || !other->tryLock(0)) return false;
-  try {
-    Plan plan = loadPlan(pathOf(leftover.base + kEnding));
-    std::string origin;
-    try {
-      origin = readWholeFile(pathOf(leftover.base + ".origin"), 1 << 16);
-    } catch (const std::exception&) {
-    }
-    history_.reset(std::move(plan));
+bool Document::takeOver(const SessionFile::Leftover& leftover) {
+  const bool taken = session_.takeOver(leftover, [this](const std::string& text) {
+    history_.reset(readPlanText(text));
     history_.markUnsaved();
-    setFile(origin);
-    // Ours first, then theirs goes: a crash in between finds one of the two.
-    writeAutosave();
-    writer_.waitForDone();
-    clearAfter(leftover.base);
+  });
+  if (taken) {
+    emit replaced();
     emit changed();
-    emit stateChanged();
-    return true;
-  } catch (const std::exception&) {
-    return false;
   }
-}
-
-bool Document::recover() {
-  for (const Leftover& l : leftovers().plans)
-    if (takeOver(l)) return true;
-  return false;
+  return taken;
 }
 
 }  // namespace easel::app

@@ -24,6 +24,11 @@ class LedgeView : public Painted {
   void setResult(std::shared_ptr<const Result> result);
   void setSeries(std::vector<SeriesPicture> series);
   const std::vector<SeriesPicture>& series() const { return series_; }
+  /// Another plan stands here: prints of the one before are not offered any more.
+  void forgetPrints() {
+    prints_.clear();
+    update();
+  }
   void setShow(const Show& show) {
     show_ = show;
     update();

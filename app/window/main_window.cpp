@@ -45,6 +45,19 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
   QSet<QChar> menus;
   for (const QAction* title : menuBar()->actions()) menus.insert(mnemonicOf(title->text()));
   for (Stage* stage : stages_) spreadMnemonics(stage->page(), menus);
+  saving_ = new DocumentSaving(
+      {document_->session(), tr("Save the plan"), tr(kPlanFilter), QStringLiteral(".easel.json"),
+       [this] { return document_->displayName(); }, [this] { return QString::fromStdString(document_->plan().title); },
+       [this] { return document_->modified(); },
+       [this](const std::filesystem::path& file, SessionFile::Over over) { document_->saveTo(file, over); }},
+      this);
+  connect(saving_, &DocumentSaving::said, this, &MainWindow::showNotice);
+  connect(saving_, &DocumentSaving::saved, this, &MainWindow::remember);
+  connect(document_, &Document::replaced, this, [this] {
+    ledge_->setSeries({});
+    ledge_->forgetPrints();
+    lastSeries_ = {};
+  });
   connect(document_, &Document::changed, this, &MainWindow::planChanged);
   connect(document_, &Document::stateChanged, this, &MainWindow::stateChanged);
   connect(&link_, &RenderLink::arrived, this, &MainWindow::resultArrived);
@@ -67,7 +80,6 @@ MainWindow::~MainWindow() {
     alone_->disconnect(this);
     alone_->easel()->disconnect(this);
   }
-  if (exporting_) exporting_->wait();  // it reports to this window
 }
 
 void MainWindow::buildLayout() {
@@ -533,7 +545,7 @@ void MainWindow::spellingChanged() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {
-  if (!mayDrop()) {
+  if (!saving_->mayClose()) {
     e->ignore();
     return;
   }

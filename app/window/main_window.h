@@ -17,6 +17,7 @@
 #include "controllers/watched_folder.h"
 #include "day/day_window.h"
 #include "dialogs/devices_dialog.h"
+#include "dialogs/document_saving.h"
 #include "dialogs/kit_dialog.h"
 #include "dialogs/looks_dialog.h"
 #include "dialogs/series_dialog.h"
@@ -37,11 +38,11 @@
 #include "window/picture_window.h"
 
 class QPushButton;
-class QThread;
 
 namespace easel::app {
 
 class FittedLabel;
+extern const char* const kPlanFilter;
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -89,8 +90,11 @@ class MainWindow : public QMainWindow {
   bool openFile(const QString& file) { return openFile(pathOf(file)); }
   bool openFile(const std::filesystem::path& file);
   /// Opens the file where it belongs: in the window that has it, in this one when nothing has been done in it, else in
-  /// a window of its own.
-  void openWanted(const std::filesystem::path& file);
+  /// a window of its own. It is read on another thread; where it is gone, `copy` is opened as a plan without a file.
+  void openWanted(const std::filesystem::path& file, const std::optional<Plan>& copy = {});
+  /// A plan that is no file's: in this window when nothing has been done in it, else in one of its own.
+  MainWindow* openUntitled(const Plan& plan);
+  DocumentSaving* saving() { return saving_; }
   /// What earlier sessions left unsaved. `take`: the newest becomes this window's plan; the others, or all, are
   /// offered in windows of their own. True when one was taken.
   bool recoverUnsaved(bool take = true);
@@ -129,7 +133,12 @@ class MainWindow : public QMainWindow {
     if (!on) link_.setSharp({});
   }
   /// Asks nothing when closing: for tests and pictures.
-  void setQuiet(bool quiet) { quiet_ = quiet; }
+  void setQuiet(bool quiet) {
+    quiet_ = quiet;
+    saving_->setQuiet(quiet);
+  }
+  /// Whether files are being read or written for this window.
+  bool atDisk() const { return disk_.busy() || !document_->session()->calm(); }
 
  protected:
   void closeEvent(QCloseEvent*) override;
@@ -167,9 +176,10 @@ class MainWindow : public QMainWindow {
   bool attempt(const std::function<void()>& work);
   void newPlan();
   void openDialog();
-  bool save();
-  bool saveAs();
-  bool saveTo(const std::filesystem::path& file);
+  void take(const ReadPlan& read, const std::filesystem::path& file);
+  /// Work that waits for a disk, on another thread; it gives what is then done here. What it throws becomes the notice.
+  void behind(const std::function<Strand::Report()>& work);
+  void writeBehind(const std::filesystem::path& file, const std::function<std::string()>& bytes, const QString& done);
   void remember(const std::filesystem::path& file);
   /// Offers a button in the status bar; pressed, `work` is done and the button goes.
   void offer(const QString& text, const QString& tip, const std::function<void()>& work);
@@ -183,9 +193,10 @@ class MainWindow : public QMainWindow {
   void fitType();
   void arrangeStage();
   void spellingChanged();
-  bool mayDrop();
 
   Document* document_;
+  DocumentSaving* saving_;
+  Strand disk_{this};
   RenderLink link_;
   OnEasel* onEasel_;
   PlanActions* actions_;
@@ -210,7 +221,7 @@ class MainWindow : public QMainWindow {
   QLabel* preparing_;  ///< how many sitters are there, while others are being baked
   QPushButton* offer_;
   std::function<void()> offered_;
-  std::vector<Document::Leftover> leftovers_;
+  std::vector<SessionFile::Leftover> leftovers_;
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *tenthsAction_, *thirdsAction_, *clippingAction_,
       *mapAction_, *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_, *watchAction_,
@@ -227,7 +238,6 @@ class MainWindow : public QMainWindow {
     QString title;
   } lastSeries_;
   QPointer<PictureWindow> alone_;
-  QPointer<QThread> exporting_;
   bool wide_ = false;  ///< what stands is arranged for a picture on its long side
   bool far_ = false, quiet_ = false, sharp_ = true;
 };

@@ -11,7 +11,6 @@
 #include <QMimeData>
 #include <QPushButton>
 #include <QSettings>
-#include <QThread>
 #include <QUrl>
 #include <utility>
 
@@ -27,17 +26,10 @@
 #include "window/main_window.h"
 
 namespace easel::app {
-namespace {
-const char* const kFileFilter =
+
+const char* const kPlanFilter =
     QT_TRANSLATE_NOOP("easel::app::MainWindow",
                       "Plans, days, and sheets that hold a plan (*.easel.json *.day.json *.pdf);;All files (*)");
-}  // namespace
-
-bool MainWindow::mayDrop() {
-  if (quiet_ || !document_->modified()) return true;
-  const BeforeItGoes answer = askBeforeItGoes(this, document_->displayName());
-  return answer == BeforeItGoes::Save ? save() : answer == BeforeItGoes::Discard;
-}
 
 MainWindow* MainWindow::another() {
   auto* window = new MainWindow;
@@ -58,53 +50,84 @@ void MainWindow::newPlan() {
 
 void MainWindow::openDialog() {
   const QString f =
-      QFileDialog::getOpenFileName(this, tr("Open a plan"), QFileInfo(document_->file()).path(), tr(kFileFilter));
+      QFileDialog::getOpenFileName(this, tr("Open a plan"), QFileInfo(document_->file()).path(), tr(kPlanFilter));
   if (!f.isEmpty()) openWanted(pathOf(f));
 }
 
-void MainWindow::openWanted(const std::filesystem::path& file) {
-  if (file.string().ends_with(".day.json")) return openDay(file);
-  std::error_code none;
-  for (QWidget* w : QApplication::topLevelWidgets())
-    if (auto* other = qobject_cast<MainWindow*>(w); other && !other->document_->path().empty() &&
-                                                    std::filesystem::equivalent(other->document_->path(), file, none)) {
-      other->raise();
-      other->activateWindow();
-      other->showNotice(tr("%1 is open here already.").arg(shownName(file.filename())));
-      return;
+void MainWindow::behind(const std::function<Strand::Report()>& work) {
+  disk_.start([this, work]() -> Strand::Report {
+    try {
+      return work();
+    } catch (const std::exception& e) {
+      return [this, why = QString::fromUtf8(e.what())] { showNotice(why, true); };
     }
-  if (document_->untouched()) {
-    openFile(file);
-    return;
-  }
-  // Read once before a window is made for it: what cannot be opened is told here.
-  if (!attempt([&] { openPlan(file); })) return;
-  MainWindow* window = another();
-  window->move(pos() + QPoint(36, 36));
-  window->openFile(file);
+  });
+}
+
+void MainWindow::writeBehind(const std::filesystem::path& file, const std::function<std::string()>& bytes,
+                             const QString& done) {
+  behind([this, file, bytes, done]() -> Strand::Report {
+    writeFileAtomically(file, bytes());
+    return [this, done] { showNotice(done); };
+  });
+}
+
+void MainWindow::openWanted(const std::filesystem::path& file, const std::optional<Plan>& copy) {
+  if (file.string().ends_with(".day.json")) return openDay(file);
+  // Read before a window is made for it: what cannot be opened is told here.
+  showNotice(tr("Opening %1...").arg(shownName(file.filename())));
+  behind([this, file, copy]() -> Strand::Report {
+    std::error_code none;
+    if (copy && !std::filesystem::exists(file, none)) return [this, plan = *copy] { openUntitled(plan); };
+    return [this, file, read = readPlanFile(file)] {
+      for (QWidget* w : QApplication::topLevelWidgets())
+        if (auto* other = qobject_cast<MainWindow*>(w);
+            other && !read.file.path.empty() && other->document_->session()->trueName() == read.file.trueName) {
+          other->raise();
+          other->activateWindow();
+          other->showNotice(tr("%1 is open here already.").arg(shownName(file.filename())));
+          return;
+        }
+      MainWindow* window = document_->untouched() ? this : another();
+      if (window != this) {
+        showNotice({});
+        window->move(pos() + QPoint(36, 36));
+      }
+      window->take(read, file);
+    };
+  });
 }
 
 bool MainWindow::openFile(const std::filesystem::path& file) {
-  return attempt([&] {
-    onEasel_->reset();
-    if (std::filesystem::path(file).extension() == ".pdf") {
-      document_->startFrom(openPlan(file));
-      return showNotice(
-          tr("The plan that %1 carries. It has no file of its own yet: save it.").arg(shownName(file.filename())));
-    }
-    document_->open(file);
-    remember(file);
-    if (document_->openElsewhere())
-      showNotice(tr("%1 is open in another window too: whichever saves last would win. Save one of them under another "
-                    "name.")
-                     .arg(shownName(file.filename())),
-                 true);
-    else if (!dataProblem_.isEmpty())
-      showNotice(std::exchange(dataProblem_, {}),
-                 true);  // said once more: nobody has read it before the first plan stood
-    else
-      showNotice(tr("Opened %1.").arg(shownName(file.filename())));
-  });
+  return attempt([&] { take(readPlanFile(file), file); });
+}
+
+void MainWindow::take(const ReadPlan& read, const std::filesystem::path& file) {
+  onEasel_->reset();
+  document_->take(read);
+  const QString name = shownName(file.filename());
+  if (document_->path().empty())
+    return showNotice(tr("The plan that %1 carries. It has no file of its own yet: save it.").arg(name));
+  remember(file);
+  if (document_->session()->openElsewhere())
+    showNotice(tr("%1 is open in another window too: whichever saves last would win. Save one of them under another "
+                  "name.")
+                   .arg(name),
+               true);
+  else if (!dataProblem_.isEmpty())
+    showNotice(std::exchange(dataProblem_, {}),
+               true);  // said once more: nobody has read it before the first plan stood
+  else
+    showNotice(tr("Opened %1.").arg(name));
+}
+
+MainWindow* MainWindow::openUntitled(const Plan& plan) {
+  MainWindow* window = document_->untouched() ? this : another();
+  window->onEasel_->reset();
+  window->document_->startFrom(plan);
+  window->raise();
+  window->activateWindow();
+  return window;
 }
 
 void MainWindow::pastePlan() {
@@ -114,10 +137,7 @@ void MainWindow::pastePlan() {
       throw std::runtime_error(
           tr("There is no text to paste. Copy what the code on a sheet says, or a plan's file.").toStdString());
     const Plan plan = looksPacked(text) ? unpackedPlan(text) : readPlanText(text);
-    MainWindow* window = document_->untouched() ? this : another();
-    window->onEasel_->reset();
-    window->document_->startFrom(plan);
-    window->showNotice(
+    openUntitled(plan)->showNotice(
         tr("Pasted: %1. It has no file of its own yet: save it.").arg(QString::fromStdString(plan.title)));
   });
 }
@@ -171,15 +191,12 @@ void MainWindow::openDay() {
     connect(window, &DayWindow::planWanted, qApp, [](const Plan& plan, const std::filesystem::path& file) {
       for (QWidget* w : QApplication::topLevelWidgets())
         if (auto* here = qobject_cast<MainWindow*>(w)) {
-          std::error_code none;
-          if (!file.empty() && std::filesystem::exists(file, none)) return here->openWanted(file);
-          MainWindow* to = here->document_->untouched() ? here : another();
-          to->onEasel_->reset();
-          to->document_->startFrom(plan);
+          if (!file.empty()) return here->openWanted(file, plan);
+          here->openUntitled(plan);
           return;
         }
     });
-    if (window->document()->recover()) window->say(tr("Brought back the unsaved day of the last session."), false);
+    window->recoverUnsaved();
   }
   window->desk()->setKit(kit()->kit());
   window->show();
@@ -208,8 +225,8 @@ void MainWindow::dropEvent(QDropEvent* e) {
 }
 
 bool MainWindow::recoverUnsaved(bool take) {
-  const Document::Leftovers found = Document::leftovers();
-  leftovers_ = found.plans;
+  const SessionFile::Leftovers found = SessionFile::leftovers(Document::kind());
+  leftovers_ = found.all;
   bool taken = false;
   while (take && !taken && !leftovers_.empty()) {
     taken = document_->takeOver(leftovers_.front());
@@ -220,15 +237,15 @@ bool MainWindow::recoverUnsaved(bool take) {
     showNotice(tr("An autosaved plan of an earlier session cannot be read. It is kept: %1")
                    .arg(found.unreadable.join(QStringLiteral(", "))),
                true);
-  if (leftovers_.empty() && DayDocument::leftover())
+  if (leftovers_.empty() && !SessionFile::leftovers(DayDocument::kind()).all.empty())
     offer(tr("Unsaved from before: a shooting day"), tr("Opens it in its window."), [this] { openDay(); });
   if (!leftovers_.empty()) {
     QStringList titles;
-    for (const Document::Leftover& l : leftovers_) titles << l.title;
+    for (const SessionFile::Leftover& l : leftovers_) titles << l.title;
     offer(leftovers_.size() == 1 ? tr("Unsaved from before: one plan")
                                  : tr("Unsaved from before: %1 plans").arg(leftovers_.size()),
           tr("Opens each in a window of its own: %1").arg(titles.join(QStringLiteral(", "))), [this] {
-            for (const Document::Leftover& l : std::exchange(leftovers_, {})) {
+            for (const SessionFile::Leftover& l : std::exchange(leftovers_, {})) {
               MainWindow* window = another();
               if (window->document_->takeOver(l))
                 window->showNotice(tr("Brought back what an earlier session left unsaved."));
@@ -245,31 +262,6 @@ void MainWindow::offer(const QString& text, const QString& tip, const std::funct
   offer_->setText(text);
   offer_->setToolTip(tip);
   offer_->show();
-}
-
-bool MainWindow::saveTo(const std::filesystem::path& file) {
-  std::error_code none;
-  const bool own = !document_->path().empty() && std::filesystem::equivalent(file, document_->path(), none);
-  if (own && document_->changedOutside() && !quiet_) {
-    const OverChanged answer = askOverChanged(this, file);
-    if (answer == OverChanged::SaveAs) return saveAs();
-    if (answer == OverChanged::Leave) return false;
-  }
-  return attempt([&] {
-    document_->saveTo(file);
-    remember(file);
-    showNotice(tr("Saved as %1.").arg(shownName(file.filename())));
-  });
-}
-
-bool MainWindow::save() { return document_->path().empty() ? saveAs() : saveTo(document_->path()); }
-
-bool MainWindow::saveAs() {
-  QString start = document_->file();
-  if (start.isEmpty()) start = QString::fromStdString(document_->plan().title).replace('/', '-') + ".easel.json";
-  const QString f =
-      askSaveName(this, tr("Save the plan"), start, tr(kFileFilter), QStringLiteral(".easel.json"), document_->path());
-  return !f.isEmpty() && saveTo(pathOf(f));
 }
 
 void MainWindow::remember(const std::filesystem::path& file) {
@@ -294,14 +286,16 @@ void MainWindow::exportPicture() {
   const QString f = askSaveName(this, tr("Export the picture"), document_->displayName() + ".png",
                                 tr("PNG pictures (*.png)"), QStringLiteral(".png"));
   if (f.isEmpty()) return;
-  attempt([&] {
-    QByteArray bytes;
-    QBuffer out(&bytes);
-    out.open(QIODevice::WriteOnly);
-    easel_->sharpPicture().save(&out, "PNG");
-    writeFileAtomically(pathOf(f), std::string_view(bytes.constData(), size_t(bytes.size())));
-    showNotice(tr("The picture is in %1.").arg(QFileInfo(f).fileName()));
-  });
+  writeBehind(
+      pathOf(f),
+      [picture = easel_->sharpPicture()] {
+        QByteArray bytes;
+        QBuffer out(&bytes);
+        out.open(QIODevice::WriteOnly);
+        picture.save(&out, "PNG");
+        return bytes.toStdString();
+      },
+      tr("The picture is in %1.").arg(QFileInfo(f).fileName()));
 }
 
 void MainWindow::exportIes() {
@@ -312,10 +306,12 @@ void MainWindow::exportIes() {
       askSaveName(this, tr("Save the profile of light %1").arg(selected_), QString::fromStdString(l->modifier) + ".ies",
                   tr("IES photometry (*.ies)"), QStringLiteral(".ies"));
   if (f.isEmpty()) return;
-  attempt([&] {
-    writeFileAtomically(pathOf(f), writeIesText(frontOf(*l), u->lumenSeconds(0, 1), u->modellingWatts));
-    showNotice(tr("The profile is in %1.").arg(QFileInfo(f).fileName()));
-  });
+  writeBehind(
+      pathOf(f),
+      [front = frontOf(*l), lumenSeconds = u->lumenSeconds(0, 1), watts = u->modellingWatts] {
+        return writeIesText(front, lumenSeconds, watts);
+      },
+      tr("The profile is in %1.").arg(QFileInfo(f).fileName()));
 }
 
 void MainWindow::exportReadings() {
@@ -328,22 +324,9 @@ void MainWindow::exportReadings() {
                                 tr("CSV tables (*.csv)"), QStringLiteral(".csv"));
   if (f.isEmpty()) return;
   showNotice(tr("Reading every light at every spot..."));
-  // On a thread of its own: many lights at many spots take longer than a frame.
-  if (exporting_) exporting_->wait();
-  QThread* job = exporting_ = QThread::create([this, scene = r->layers->scene, plan = r->plan, f] {
-    QString said = tr("The readings are in %1.").arg(QFileInfo(f).fileName());
-    bool problem = false;
-    try {
-      writeFileAtomically(pathOf(f), writeSpotCsv(spotTable(*scene, plan), plan));
-    } catch (const std::exception& e) {
-      said = QString::fromUtf8(e.what());
-      problem = true;
-    }
-    QMetaObject::invokeMethod(
-        this, [this, said, problem] { showNotice(said, problem); }, Qt::QueuedConnection);
-  });
-  connect(job, &QThread::finished, job, &QObject::deleteLater);
-  job->start();
+  writeBehind(
+      pathOf(f), [scene = r->layers->scene, plan = r->plan] { return writeSpotCsv(spotTable(*scene, plan), plan); },
+      tr("The readings are in %1.").arg(QFileInfo(f).fileName()));
 }
 
 }  // namespace easel::app

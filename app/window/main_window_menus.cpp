@@ -28,8 +28,8 @@ void MainWindow::buildMenus() {
   add(file, tr("&Paste a plan"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { pastePlan(); });
   recent_ = file->addMenu(tr("Open &recent"));
   connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
-  add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
-  add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
+  add(file, tr("&Save"), QKeySequence::Save, [this] { saving_->save(); });
+  add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saving_->saveAs(); });
   file->addSeparator();
   add(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportPicture(); });
   add(file, tr("Shee&t: print or export..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] { openSheet(); });

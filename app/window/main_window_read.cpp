@@ -36,8 +36,10 @@ void MainWindow::openJournal() {
     connect(journal_, &JournalDialog::dropWanted, this,
             [this](const QString& studio) { kit()->dropCorrections(studio.toStdString()); });
     connect(journal_, &JournalDialog::repeatWanted, this, [this](const Plan& plan, const QString& title) {
-      onEasel_->takeOver(plan, tr("the session %1").arg(title));
-      showStage(QStringLiteral("Run"));
+      // Another plan than the open one: it gets a file of its own, or none.
+      MainWindow* window = openUntitled(plan);
+      window->showStage(QStringLiteral("Run"));
+      window->showNotice(tr("The session %1 as a plan of its own. Save it to keep it.").arg(title));
     });
   } else {
     journal_->refresh();

@@ -7,11 +7,13 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <atomic>
 #include <cerrno>
 #include <cstdlib>
 #include <cstring>
 #include <stdexcept>
+#include <type_traits>
 #include <utility>
 #include <vector>
 
@@ -88,7 +90,7 @@ void clearLeftovers(const fs::path& folder, const std::string& prefix) {
 // A file with several names cannot be renamed over without losing them: the content is written into it, and until that
 // is through the old content stands beside it.
 void writeInPlace(const fs::path& file, std::string_view bytes) {
-  const fs::path backup = keepBackup(file);
+  const fs::path backup = keepBackup(file);  // under a name that was free: it is ours to take away again
   const Descriptor out(::open(file.c_str(), O_WRONLY | O_CLOEXEC));
   if (!out.ok()) throw refusal(file, errno);
   int error = writeAll(out.get(), bytes);
@@ -186,14 +188,26 @@ std::string readWholeFile(const fs::path& file, std::uintmax_t limit) {
 }
 
 fs::path keepBackup(const fs::path& file) {
-  fs::path backup = file;
-  backup += ".bak";
-  std::error_code error;
-  if (!fs::exists(file, error)) return backup;
+  // What bears the name already is somebody's: another number is taken, and the name is held before it is written.
+  constexpr int kMost = 1000;
+  struct stat about {};
+  if (::stat(file.c_str(), &about) != 0) return {};
   const std::string bytes = readWholeFile(file, std::uintmax_t(1) << 30);
-  fs::remove(backup, error);
-  writeFileAtomically(backup, bytes);
-  return backup;
+  for (int n = 1; n <= kMost; ++n) {
+    fs::path backup = file;
+    backup += n == 1 ? std::string(".bak") : fmt::format(".bak{}", n);
+    const Descriptor out(
+        ::open(backup.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, about.st_mode & 0777));
+    if (!out.ok() && errno == EEXIST) continue;
+    if (!out.ok()) throw refusal(backup, errno);
+    if (const int error = writeAll(out.get(), bytes)) {
+      ::unlink(backup.c_str());
+      throw refusal(backup, error);
+    }
+    return backup;
+  }
+  throw std::runtime_error(
+      say("{} has {} backups beside it already. Take some away, and save again.", file.string(), kMost));
 }
 
 FileMark markOf(const fs::path& file) {
@@ -209,6 +223,26 @@ FileMark markOf(const fs::path& file) {
   } catch (const std::runtime_error&) {
   }
   return mark;
+}
+
+std::string writeMark(const FileMark& m) {
+  return fmt::format("{} {} {} {}", m.there ? 1 : 0, m.size, m.content, m.modified);
+}
+
+FileMark readMark(const std::string& line) {
+  // Whole numbers of 64 bits, as writeMark() writes them: a double would lose their ends.
+  std::string_view rest = line;
+  const auto take = [&](auto& value) {
+    while (!rest.empty() && rest.front() == ' ') rest.remove_prefix(1);
+    const size_t digits = std::min(rest.find_first_not_of("0123456789"), rest.size());
+    std::uint64_t n = 0;
+    for (const char c : rest.substr(0, digits)) n = n * 10 + std::uint64_t(c - '0');
+    rest.remove_prefix(digits);
+    value = static_cast<std::remove_reference_t<decltype(value)>>(n);
+    return digits > 0;
+  };
+  FileMark m;
+  return take(m.there) && take(m.size) && take(m.content) && take(m.modified) ? m : FileMark{};
 }
 
 bool changedSince(const fs::path& file, const FileMark& then) {

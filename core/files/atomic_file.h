@@ -2,8 +2,8 @@
 //
 // What stands is kept as it was: its mode and, where this user may set it, its owner; a symbolic link is followed; a
 // file with several hard links stays one file (then it is written in place, with the old content beside it as
-// NAME.bak until it is through). A new file gets what the umask says. Special files are refused. Blocking; any thread,
-// two of them may save the same file.
+// keepBackup() names it until it is through). A new file gets what the umask says. Special files are refused. Blocking;
+// any thread, two of them may save the same file.
 #pragma once
 
 #include <cstdint>
@@ -24,8 +24,9 @@ void writeFileAtomically(const std::filesystem::path& file, std::string_view byt
 /// file.
 std::string readWholeFile(const std::filesystem::path& file, std::uintmax_t limit = 64u << 20);
 
-/// Copies what stands there to NAME.bak, for what could not be read is about to be replaced. Nothing there: nothing
-/// done. Gives the path of the copy. Throws std::runtime_error with a sentence.
+/// Copies what stands there to NAME.bak, for what could not be read is about to be replaced; to NAME.bak2 and so on
+/// when that name is taken, for a backup of the user's own is never replaced. Gives the path of the copy; empty:
+/// nothing stood there. Throws std::runtime_error with a sentence.
 std::filesystem::path keepBackup(const std::filesystem::path& file);
 
 /// What a file is at one moment, to tell later whether another program has written it since.
@@ -35,6 +36,9 @@ struct FileMark {
   std::int64_t modified = 0;  ///< ns
   bool operator==(const FileMark&) const = default;
 };
+/// A mark as one line of text, and back; what is no mark is that of no file.
+std::string writeMark(const FileMark& mark);
+FileMark readMark(const std::string& line);
 /// Never throws: what cannot be read is not there.
 FileMark markOf(const std::filesystem::path& file);
 /// Whether its content differs from then; the time alone is no change.

@@ -139,13 +139,12 @@ std::string foreign(std::string_view text) {
   return out;
 }
 
-void writeWithin(const std::filesystem::path& file, std::string_view text, const JsonLimits& limits) {
+void requireSize(const std::filesystem::path& file, std::string_view text, const JsonLimits& limits) {
   if (text.size() > limits.bytes)
     throw FileError(
         say("{} is not saved: the {} would have {} MB, and {} MB are the most that can be opened "
             "again. Take something out of it first.",
             foreign(file.filename().string()), translated(limits.kind), text.size() >> 20, limits.bytes >> 20));
-  writeFileAtomically(file, text);
 }
 
 }  // namespace easel

@@ -56,12 +56,18 @@ std::string foreign(std::string_view text);
 template <class Read>
 auto readNamed(const std::filesystem::path& file, const JsonLimits& limits, Read read);
 
-/// writeFileAtomically(), but refuses what its own reader would: more than `limits.bytes`.
-void writeWithin(const std::filesystem::path& file, std::string_view text, const JsonLimits& limits);
+/// writeFileAtomically(), but only what can be opened again: `read` is given the text first, and what it refuses takes
+/// the place of nothing. Throws FileError with a sentence that says so.
+template <class Read>
+void writeWithin(const std::filesystem::path& file, std::string_view text, const JsonLimits& limits, Read read);
+
+/// Throws FileError when the text is larger than its reader takes.
+void requireSize(const std::filesystem::path& file, std::string_view text, const JsonLimits& limits);
 
 }  // namespace easel
 
 #include "files/atomic_file.h"
+#include "spoken/say.h"
 
 template <class Read>
 auto easel::readNamed(const std::filesystem::path& file, const JsonLimits& limits, Read read) {
@@ -71,4 +77,17 @@ auto easel::readNamed(const std::filesystem::path& file, const JsonLimits& limit
   } catch (const FileError& e) {
     throw FileError(fmt::format("{}: {}", foreign(file.filename().string()), e.what()), e.place, e.value, e.wanted);
   }
+}
+
+template <class Read>
+void easel::writeWithin(const std::filesystem::path& file, std::string_view text, const JsonLimits& limits, Read read) {
+  requireSize(file, text, limits);
+  try {
+    read(text);
+  } catch (const FileError& e) {
+    throw FileError(
+        say("{} is not saved, for it could not be opened again. {}", foreign(file.filename().string()), e.what()),
+        e.place, e.value, e.wanted);
+  }
+  writeFileAtomically(file, text);
 }

@@ -102,13 +102,17 @@ Json listed(const std::vector<T>& all, Visit visit) {
   return out;
 }
 
+const Schema& daySchema() {
+  static const Schema schema("day.schema.json", kDayLimits);
+  return schema;
+}
+
 }  // namespace
 
 Day readDayText(std::string_view text) {
   const Json json = parseJson(text, kDayLimits);
   requireFormat(json, kDayFormat, kDayVersion, kDayLimits);
-  static const Schema schema("day.schema.json", kDayLimits);
-  schema.require(json);
+  daySchema().require(json);
   Day day;
   try {
     Json members = json;
@@ -149,7 +153,10 @@ Day readDayText(std::string_view text) {
   return day;
 }
 
-std::string writeDayText(const Day& day) {
+namespace {
+
+enum class Plans { With, Without };
+Json dayJson(const Day& day, Plans plans) {
   Json json = Json::object();
   json["format"] = kDayFormat;
   json["version"] = kDayVersion;
@@ -161,7 +168,7 @@ std::string writeDayText(const Day& day) {
   json["looks"] = Json::array();
   for (const DayLook& l : d.looks) {
     Json one = writtenBy(l, visitLook);
-    one["plan"] = Json::parse(writePlanText(l.plan));
+    if (plans == Plans::With) one["plan"] = Json::parse(writePlanText(l.plan));
     json["looks"].push_back(std::move(one));
   }
   json["circuits"] = Json::array();
@@ -174,8 +181,16 @@ std::string writeDayText(const Day& day) {
   json["packed"] = Json::object();
   for (const auto& [key, ticks] : d.packed) json["packed"][key] = writtenBy(ticks, visitPacked);
   m.extra(d.extra);
-  return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+  return json;
 }
+
+}  // namespace
+
+std::string writeDayText(const Day& day) {
+  return dayJson(day, Plans::With).dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+void requireHolds(const Day& day) { daySchema().require(dayJson(day, Plans::Without)); }
 
 Day forFolder(Day day, const std::filesystem::path& from, const std::filesystem::path& to) {
   if (from == to) return day;
@@ -220,6 +235,8 @@ OpenedDay loadDay(const std::filesystem::path& file) {
   return out;
 }
 
-void saveDay(const std::filesystem::path& file, const Day& day) { writeWithin(file, writeDayText(day), kDayLimits); }
+void saveDay(const std::filesystem::path& file, const Day& day) {
+  writeWithin(file, writeDayText(day), kDayLimits, readDayText);
+}
 
 }  // namespace easel

@@ -20,6 +20,9 @@ constexpr int kDayVersion = 1;
 /// Throw DayFileError with a sentence that says where.
 Day readDayText(std::string_view text);
 std::string writeDayText(const Day& day);
+/// Throws DayFileError with a sentence when a file could not hold the day; the plans of its looks, which have ranges of
+/// their own, are not looked at. A millisecond: for every edit.
+void requireHolds(const Day& day);
 
 struct OpenedDay {
   Day day;

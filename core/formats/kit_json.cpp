@@ -138,7 +138,9 @@ std::string writeKitText(const Inventory& k) {
 }
 
 Inventory loadKit(const std::filesystem::path& file) { return readNamed(file, kKitLimits, readKitText); }
-void saveKit(const std::filesystem::path& file, const Inventory& k) { writeWithin(file, writeKitText(k), kKitLimits); }
+void saveKit(const std::filesystem::path& file, const Inventory& k) {
+  writeWithin(file, writeKitText(k), kKitLimits, readKitText);
+}
 
 std::filesystem::path kitFile() { return ownFolder() / "kit.json"; }
 

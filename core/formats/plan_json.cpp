@@ -290,7 +290,7 @@ std::string writePlanText(const Plan& plan) {
 Plan loadPlan(const std::filesystem::path& file) { return readNamed(file, kPlanLimits, readPlanText); }
 
 void savePlan(const std::filesystem::path& file, const Plan& plan) {
-  writeWithin(file, writePlanText(plan), kPlanLimits);
+  writeWithin(file, writePlanText(plan), kPlanLimits, readPlanText);
 }
 
 }  // namespace easel

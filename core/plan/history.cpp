@@ -7,35 +7,21 @@ void History::perform(const Edit& edit, std::string label, std::string mergeKey)
   Edit back = apply(after, edit);
   if (after == plan_) return;
   plan_ = std::move(after);
-  redo_.clear();
-  // Merging keeps the oldest inverse: it leads back to where the drag began.
-  if (!mergeKey.empty() && !undo_.empty() && undo_.back().mergeKey == mergeKey) return;
-  undo_.push_back({std::move(back), std::move(label), std::move(mergeKey)});
-}
-
-void History::endMerge() {
-  if (!undo_.empty()) undo_.back().mergeKey.clear();
+  steps_.record(std::move(back), std::move(label), std::move(mergeKey));
 }
 
 void History::undo() {
-  if (undo_.empty()) return;
-  Step s = std::move(undo_.back());
-  undo_.pop_back();
-  redo_.push_back({takeBack(plan_, s.back), s.label, {}});
+  steps_.undo([this](const Edit& back) { return takeBack(plan_, back); });
 }
 
 void History::redo() {
-  if (redo_.empty()) return;
-  Step s = std::move(redo_.back());
-  redo_.pop_back();
-  undo_.push_back({takeBack(plan_, s.back), s.label, {}});
+  steps_.redo([this](const Edit& back) { return takeBack(plan_, back); });
 }
 
 void History::reset(Plan plan) {
   plan_ = std::move(plan);
   saved_ = plan_;
-  undo_.clear();
-  redo_.clear();
+  steps_.clear();
 }
 
 }  // namespace easel

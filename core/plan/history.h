@@ -1,11 +1,10 @@
-// Undo and redo over edits. A drag is many edits and one step: edits with the same non-empty merge key join.
+// Undo and redo over the edits of a plan.
 #pragma once
 
-#include <cstdint>
 #include <string>
-#include <vector>
 
 #include "plan/edit.h"
+#include "steps/undo_stack.h"
 
 namespace easel {
 
@@ -18,29 +17,27 @@ class History {
   /// Applies and remembers. An edit that changes nothing leaves no step. Throws as apply().
   void perform(const Edit& edit, std::string label, std::string mergeKey = {});
   /// Ends a run of merging edits: the next one is a step of its own (mouse released, field left).
-  void endMerge();
+  void endMerge() { steps_.endMerge(); }
 
-  bool canUndo() const { return !undo_.empty(); }
-  bool canRedo() const { return !redo_.empty(); }
-  std::string undoLabel() const { return canUndo() ? undo_.back().label : std::string(); }
-  std::string redoLabel() const { return canRedo() ? redo_.back().label : std::string(); }
+  bool canUndo() const { return steps_.canUndo(); }
+  bool canRedo() const { return steps_.canRedo(); }
+  std::string undoLabel() const { return steps_.undoLabel(); }
+  std::string redoLabel() const { return steps_.redoLabel(); }
   void undo();
   void redo();
 
   /// A new document: no steps.
   void reset(Plan plan);
-  /// Marks the present state as saved; `modified` compares by value, so undoing back to it is unmodified.
+  /// Marks a state as saved; `modified` compares by value, so undoing back to it is unmodified.
   void markSaved() { saved_ = plan_; }
+  void markSaved(Plan state) { saved_ = std::move(state); }
   void markUnsaved() { saved_.title += '\n'; }
   bool modified() const { return !(plan_ == saved_); }
 
  private:
-  struct Step {
-    Edit back;
-    std::string label, mergeKey;
-  };
+  static constexpr std::size_t kMostSteps = 2000;
   Plan plan_, saved_;
-  std::vector<Step> undo_, redo_;
+  UndoStack<Edit> steps_{kMostSteps};
 };
 
 }  // namespace easel

@@ -143,6 +143,10 @@ const TextRow<SitterPlace> kSitterTexts[] = {
     {{"sitter.cloth", marked("cloth"), 0, 60}, TEXT(SitterPlace, cloth)},
     {{"sitter.clothColour", marked("colour of the clothes"), 0, 60}, TEXT(SitterPlace, clothColour)},
     {{"sitter.glasses", marked("glasses"), 0, 60}, TEXT(SitterPlace, glasses)},
+    {{"sitter.beard", marked("beard"), 0, 60}, TEXT(SitterPlace, beard)},
+    {{"sitter.pose", marked("pose"), 0, 60}, TEXT(SitterPlace, pose)},
+    {{"sitter.expression", marked("expression"), 0, 60}, TEXT(SitterPlace, expression)},
+    {{"sitter.hat", marked("hat"), 0, 60}, TEXT(SitterPlace, hat)},
 };
 const TextRow<Backdrop> kBackdropTexts[] = {{{"backdrop.material", "material", 0, 64}, TEXT(Backdrop, material)}};
 const TextRow<Light> kLightTexts[] = {

@@ -10,6 +10,22 @@
 
 namespace easel {
 
+void dropLook(Day& day, size_t look) {
+  const std::string gone = day.looks.at(look).id;
+  day.looks.erase(day.looks.begin() + long(look));
+  for (DayLook& l : day.looks)
+    if (l.after == gone) l.after.clear();
+}
+
+bool sameApartFromFiles(const Day& a, const Day& b) {
+  const auto apart = [](Day day) {
+    for (DayLook& l : day.looks)
+      if (!l.file.empty()) l.plan = {};
+    return day;
+  };
+  return apart(a) == apart(b);
+}
+
 const DayLook* Day::look(const std::string& id) const {
   const auto found = std::find_if(looks.begin(), looks.end(), [&](const DayLook& l) { return l.id == id; });
   return found == looks.end() ? nullptr : &*found;

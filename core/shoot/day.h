@@ -76,6 +76,12 @@ struct Day {
 };
 constexpr size_t kMostLooks = 40;
 
+/// Takes a look out, and out of what the others name.
+void dropLook(Day& day, size_t look);
+
+/// Whether two days are the same, whatever the files hold that their looks name.
+bool sameApartFromFiles(const Day& a, const Day& b);
+
 /// "09:05". Reads "9", "9:05", "0905", "9.05"; throws std::invalid_argument with a sentence.
 std::string writeTime(int minutes);
 /// The same of a moment in seconds since midnight, to the nearest minute.

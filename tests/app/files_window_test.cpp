@@ -23,10 +23,10 @@ namespace fs = std::filesystem;
 
 QString text(const fs::path& p) { return shownName(p); }
 
-// Answers the boxes and dialogs that come up, one after the other, from within their own event loops.
-class Answers {
+// GivenAnswers the boxes and dialogs that come up, one after the other, from within their own event loops.
+class GivenAnswers {
  public:
-  explicit Answers(std::vector<std::function<void(QWidget*)>> answers) : answers_(std::move(answers)) {
+  explicit GivenAnswers(std::vector<std::function<void(QWidget*)>> answers) : answers_(std::move(answers)) {
     QObject::connect(&tick_, &QTimer::timeout, [this] {
       QWidget* modal = QApplication::activeModalWidget();
       if (!modal || modal == last_ || next_ >= answers_.size()) return;
@@ -70,23 +70,23 @@ TEST(SaveAs, AsksForTheNameThatIsReallyWritten) {
   const std::string before = readWholeFile(f.path / "x.easel.json");
   QWidget parent;
   {
-    Answers a({name(text(f.path / "x")), press("Another name"), [](QWidget* d) { d->close(); }});
+    GivenAnswers a({name(text(f.path / "x")), press("Another name"), [](QWidget* d) { d->close(); }});
     EXPECT_EQ(askSaveName(&parent, "Save", text(f.path / "y"), "All (*)", ".easel.json"), "");
     EXPECT_GE(a.given(), 2u) << "typing x where x.easel.json stands asks";
   }
   EXPECT_EQ(readWholeFile(f.path / "x.easel.json"), before);
   {
-    Answers a({name(text(f.path / "x")), press("Overwrite")});
+    GivenAnswers a({name(text(f.path / "x")), press("Overwrite")});
     EXPECT_EQ(askSaveName(&parent, "Save", text(f.path / "y"), "All (*)", ".easel.json"),
               text(f.path / "x.easel.json"));
   }
   {
-    Answers a({name(text(f.path / "fresh"))});
+    GivenAnswers a({name(text(f.path / "fresh"))});
     EXPECT_EQ(askSaveName(&parent, "Save", text(f.path / "y"), "All (*)", ".easel.json"),
               text(f.path / "fresh.easel.json"));
   }
   {
-    Answers a({name(text(f.path / "x"))});
+    GivenAnswers a({name(text(f.path / "x"))});
     EXPECT_EQ(askSaveName(&parent, "Save", text(f.path / "y"), "All (*)", ".easel.json", f.path / "x.easel.json"),
               text(f.path / "x.easel.json"))
         << "one's own file needs no question";
@@ -111,38 +111,26 @@ TEST(Save, AFileChangedOutsideIsNoticedFirst) {
       if (a->shortcut() == QKeySequence(QKeySequence::Save)) save = a;
   ASSERT_TRUE(save);
   {
-    Answers a({press("Cancel")});
+    GivenAnswers a({press("Cancel")});
     save->trigger();
-    EXPECT_EQ(a.given(), 1u);
+    ASSERT_TRUE(eventually([&] { return a.given() == 1u; }));
+    ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
   }
   EXPECT_EQ(loadPlan(file).title, "theirs");
   {
-    Answers a({press("Overwrite")});
+    GivenAnswers a({press("Overwrite")});
     save->trigger();
+    ASSERT_TRUE(eventually([&] { return !s.window.document()->modified(); }));
   }
   EXPECT_EQ(loadPlan(file).title, "mine");
   {
-    Answers a({press("Cancel")});
+    GivenAnswers a({press("Cancel")});
     s.window.document()->perform(SetTitle{"mine again", ""}, "Title");
     save->trigger();
+    ASSERT_TRUE(eventually([&] { return !s.window.document()->modified(); }));
     EXPECT_EQ(a.given(), 0u) << "nobody else was at it since";
   }
   s.window.setQuiet(true);
-}
-
-// The windows of this program but the one at hand.
-std::vector<MainWindow*> others(const MainWindow* own) {
-  std::vector<MainWindow*> out;
-  for (QWidget* w : QApplication::topLevelWidgets())
-    if (auto* m = qobject_cast<MainWindow*>(w); m && m != own && m->isVisible()) out.push_back(m);
-  return out;
-}
-void closeAll(const MainWindow* own) {
-  for (MainWindow* m : others(own)) {
-    m->setQuiet(true);
-    m->close();
-  }
-  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
 }
 
 TEST(Windows, ASecondPlanOpensASecondWindow) {
@@ -150,17 +138,21 @@ TEST(Windows, ASecondPlanOpensASecondWindow) {
   for (const char* n : {"a", "b"}) savePlan(f.path / (std::string(n) + ".easel.json"), test::demoPlan());
   Shown s(false);
   s.window.openWanted(f.path / "a.easel.json");
+  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
   EXPECT_EQ(others(&s.window).size(), 0u) << "nothing was done in this one yet";
   EXPECT_EQ(s.window.document()->displayName(), "a");
   s.window.openWanted(f.path / "b.easel.json");
+  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
   ASSERT_EQ(others(&s.window).size(), 1u);
   MainWindow* second = others(&s.window)[0];
   EXPECT_EQ(second->document()->displayName(), "b");
   EXPECT_EQ(s.window.document()->displayName(), "a");
   s.window.openWanted(f.path / "b.easel.json");
+  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
   EXPECT_EQ(others(&s.window).size(), 1u) << "it is open already";
   std::ofstream(f.path / "broken.easel.json") << "{";
   s.window.openWanted(f.path / "broken.easel.json");
+  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
   EXPECT_EQ(others(&s.window).size(), 1u);
   EXPECT_TRUE(s.window.notice().contains("broken.easel.json")) << qPrintable(s.window.notice());
   closeAll(&s.window);
@@ -196,18 +188,21 @@ TEST(Windows, PlansCanBeDroppedOnIt) {
   EXPECT_TRUE(enter.isAccepted());
   QDropEvent drop({5, 5}, Qt::CopyAction, &data, Qt::LeftButton, {});
   QCoreApplication::sendEvent(&s.window, &drop);
+  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
   EXPECT_EQ(s.window.document()->path(), odd) << qPrintable(s.window.notice());
   s.window.document()->perform(SetTitle{"saved again", ""}, "Title");
-  s.window.document()->saveTo(s.window.document()->path());
+  saveNow(s.window.document(), odd);
   EXPECT_EQ(loadPlan(odd).title, "saved again");
 }
 
 TEST(Windows, WhatAnEarlierSessionLeftIsOfferedBesideTheNamedPlan) {
   const auto autosaves = [] {
-    return QDir(Document::autosaveFolder()).entryList({"*.easel.json"}, QDir::Files).size();
+    return QDir(SessionFile::folderOf(Document::kind())).entryList({"*.easel.json"}, QDir::Files).size();
   };
   const auto before = autosaves();
-  Victim victim("Edits");
+  qputenv("EASEL_VICTIM_TITLE", "from the victim");
+  qputenv("EASEL_VICTIM_FILE", "");
+  Victim victim("EditsAPlan");
   ASSERT_TRUE(eventually([&] { return autosaves() > before; }));
   victim.killNine();
 
@@ -226,16 +221,16 @@ TEST(Windows, WhatAnEarlierSessionLeftIsOfferedBesideTheNamedPlan) {
 }
 
 TEST(Windows, AnUnreadableAutosaveIsNamedWithItsPath) {
-  QDir().mkpath(Document::autosaveFolder());
-  QFile f(Document::autosaveFolder() + "/half-written.easel.json");
+  QDir().mkpath(SessionFile::folderOf(Document::kind()));
+  QFile f(SessionFile::folderOf(Document::kind()) + "/half-written.easel.json");
   ASSERT_TRUE(f.open(QIODevice::WriteOnly));
   f.write("{");
   f.close();
   Shown s;
   s.window.recoverUnsaved(false);
-  EXPECT_TRUE(s.window.notice().contains(Document::autosaveFolder() + "/half-written"))
+  EXPECT_TRUE(s.window.notice().contains(SessionFile::folderOf(Document::kind()) + "/half-written"))
       << qPrintable(s.window.notice());
-  QFile::remove(Document::autosaveFolder() + "/half-written.unreadable.json");
+  QFile::remove(SessionFile::folderOf(Document::kind()) + "/half-written.unreadable.json");
 }
 
 using test::DataHome;

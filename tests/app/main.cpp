@@ -6,6 +6,7 @@
 #include <cstdio>
 #include <cstdlib>
 
+#include "document/strand.h"
 #include "processors.h"
 #include "support.h"
 #include "widgets/theme.h"
@@ -28,6 +29,7 @@ int main(int argc, char** argv) {
   QApplication::setApplicationName("jolly-easel-tests");
   easel::app::Theme::apply(application, false);
   const int result = RUN_ALL_TESTS();
+  easel::app::Strand::finishAll();
   std::printf("longest event of the interface thread: %.1f ms (%s), %d over 8 ms\n", application.longest().milliseconds,
               qPrintable(application.longest().what), application.late());
   std::printf("%s", qPrintable(application.lateOnes(20)));

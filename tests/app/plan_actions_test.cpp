@@ -27,7 +27,7 @@ struct Desk {
   PlanActions actions{&document, [this] { return readings; }, [this] { return scene; }};
   QSignalSpy said{&actions, &PlanActions::said}, chosen{&actions, &PlanActions::chosen};
   Desk() {
-    document.open(test::demoFile());
+    document.take(readPlanFile(test::demoFile()));
     actions.setSelected("A");
   }
   const Plan& plan() const { return document.plan(); }

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <QApplication>
 #include <QDialog>
 #include <QMenuBar>
 #include <QTabWidget>
@@ -17,6 +18,29 @@ T* field(MainWindow& w, const char* name) {
   T* f = w.findChild<T*>(name);
   EXPECT_TRUE(f) << name;
   return f;
+}
+
+/// Saves and waits until it is through.
+template <class D>
+void saveNow(D* document, const std::filesystem::path& file) {
+  document->saveTo(file, SessionFile::Over::Anyway);
+  EXPECT_TRUE(eventually([&] { return !document->session()->saving(); }));
+  EXPECT_EQ(document->path(), file);
+}
+
+/// The windows of this program but the one at hand.
+inline std::vector<MainWindow*> others(const MainWindow* own) {
+  std::vector<MainWindow*> out;
+  for (QWidget* w : QApplication::topLevelWidgets())
+    if (auto* m = qobject_cast<MainWindow*>(w); m && m != own && m->isVisible()) out.push_back(m);
+  return out;
+}
+inline void closeAll(const MainWindow* own) {
+  for (MainWindow* m : others(own)) {
+    m->setQuiet(true);
+    m->close();
+  }
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
 }
 
 /// Every page of every stage, shown; `f(where)` with the names of both.

@@ -151,7 +151,7 @@ TEST(Window, SaveReopenFindsTheSamePlanAndReadings) {
   ASSERT_TRUE(s.settled());
   const double aperture = s.window.renderLink()->latest()->answers->lights[0].aperture;
   const QString file = QString::fromStdString((folder.path / "mine.easel.json").string());
-  s.window.document()->saveTo(file);
+  saveNow(s.window.document(), pathOf(file));
   EXPECT_FALSE(s.window.isWindowModified());
   Shown again(false);
   ASSERT_TRUE(again.window.openFile(file));
@@ -220,7 +220,7 @@ TEST(Window, FourLightsBuiltBalancedSavedAndReopened) {
     EXPECT_NEAR(answers->lights[i].stopsFromWorking, plan.lights[i].targetStops, 0.06) << plan.lights[i].id;
   EXPECT_LT(actions, 25);
   const QString file = QString::fromStdString((folder.path / "four.easel.json").string());
-  s.window.document()->saveTo(file);
+  saveNow(s.window.document(), pathOf(file));
   Shown again(false);
   ASSERT_TRUE(again.window.openFile(file));
   ASSERT_TRUE(again.settled());

@@ -78,6 +78,29 @@ TEST(Saving, HardLinksStayOneFile) {
   EXPECT_EQ(entries(f.path), 2u) << "no backup stays when it went well";
 }
 
+TEST(Saving, ABackupOfTheUsersOwnIsNeverReplaced) {
+  test::TemporaryFolder f;
+  put(f.path / "p", "old");
+  fs::create_hard_link(f.path / "p", f.path / "twin");
+  put(f.path / "p.bak", "mine");
+  writeFileAtomically(f.path / "p", "new");
+  EXPECT_EQ(readWholeFile(f.path / "p.bak"), "mine") << "of a file with two names";
+  EXPECT_EQ(entries(f.path), 3u);
+  EXPECT_EQ(keepBackup(f.path / "p"), f.path / "p.bak2");
+  EXPECT_EQ(keepBackup(f.path / "p"), f.path / "p.bak3");
+  EXPECT_EQ(readWholeFile(f.path / "p.bak"), "mine");
+  EXPECT_EQ(readWholeFile(f.path / "p.bak2"), "new");
+}
+
+TEST(Saving, AMarkIsTheSameAsOneLineOfText) {
+  test::TemporaryFolder f;
+  put(f.path / "p", "some text");
+  const FileMark mark = markOf(f.path / "p");
+  EXPECT_GT(mark.content, 1ull << 53) << "more than a double holds";
+  EXPECT_EQ(readMark(writeMark(mark)), mark);
+  for (const char* none : {"", "1 2", "x", "1 2 3 y", "-1 2 3 4"}) EXPECT_EQ(readMark(none), FileMark{}) << none;
+}
+
 TEST(Saving, PipesDevicesAndFoldersAreRefused) {
   test::TemporaryFolder f;
   ASSERT_EQ(::mkfifo((f.path / "pipe").c_str(), 0600), 0);

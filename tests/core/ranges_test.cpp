@@ -86,6 +86,51 @@ TEST(Ranges, NoNumberOfTheSchemaIsForgotten) {
     look(s["properties"][many]["items"]["properties"], one);
 }
 
+TEST(Ranges, NoTextOfTheSchemaIsForgotten) {
+  std::set<std::string> known;
+  for (const TextRange& t : planTexts()) known.insert(std::string(t.path));
+  const auto s = schema();
+  int seen = 0;
+  const auto look = [&](const nlohmann::json& properties, const std::string& part) {
+    for (const auto& [name, j] : properties.items())
+      if (j.value("type", "") == "string" && !j.contains("enum")) {
+        ++seen;
+        EXPECT_TRUE(known.count(part + "." + name)) << part << "." << name;
+      }
+  };
+  look(s["properties"], "plan");
+  for (const char* part : {"room", "sitter", "camera", "backdrop", "ambient"})
+    look(s["properties"][part]["properties"], part);
+  for (const auto& [one, many] : {std::pair{"light", "lights"}, {"panel", "panels"}, {"spot", "spots"}})
+    look(s["properties"][many]["items"]["properties"], one);
+  EXPECT_EQ(size_t(seen), known.size()) << "and none is in the table that no file can hold";
+}
+
+// A text as long as the table allows is written and read; one character more is refused by edit and file alike.
+TEST(Ranges, EveryTextAtItsLongestReopensAndBeyondIsRefusedByEditAndFile) {
+  for (const TextRange& t : planTexts()) {
+    if (t.form == TextRange::Form::LightLetter || t.form == TextRange::Form::PanelNumber) continue;
+    const auto with = [&](size_t length) {
+      auto json = nlohmann::json::parse(writePlanText(fullPlan()));
+      const auto dot = t.path.find('.');
+      const std::string part(t.path.substr(0, dot)), member(t.path.substr(dot + 1));
+      nlohmann::json* at = &json;
+      if (part == "light") at = &json["lights"][0];
+      if (part == "panel") at = &json["panels"][0];
+      if (part == "spot") at = &json["spots"][0];
+      for (const char* one : {"room", "sitter", "backdrop"})
+        if (part == one) at = &json[part];
+      (*at)[member] = std::string(length, 'a');
+      return json.dump();
+    };
+    Plan longest;
+    ASSERT_NO_THROW(longest = readPlanText(with(t.longest))) << t.path;
+    EXPECT_NO_THROW(requireInRange(longest)) << t.path;
+    EXPECT_EQ(readPlanText(writePlanText(longest)), longest) << t.path;
+    EXPECT_THROW(readPlanText(with(t.longest + 1)), PlanFileError) << t.path;
+  }
+}
+
 TEST(Ranges, APlanAtTheLimitsOfEveryNumberReopens) {
   for (const bool high : {false, true}) {
     Plan p = fullPlan();

@@ -11,9 +11,9 @@ namespace {
 
 using Rooms = std::vector<std::string>;
 
-const Rooms kCore{"spoken",  "files", "threads",   "geometry", "data",    "exposure", "colour",  "gear",
-                  "sitters", "plan",  "transport", "meter",    "picture", "balance",  "journal", "run",
-                  "wire",    "shoot", "reading",   "propose",  "formats", "sheet"};
+const Rooms kCore{"spoken", "files",   "threads", "steps",     "geometry", "data",    "exposure", "colour",
+                  "gear",   "sitters", "plan",    "transport", "meter",    "picture", "balance",  "journal",
+                  "run",    "wire",    "shoot",   "reading",   "propose",  "formats", "sheet"};
 const Rooms kApp{"widgets", "arrange",     "document", "render", "devices",  "controllers",
                  "easel",   "instruments", "cards",    "read",   "metering", "stages",
                  "dialogs", "logbook",     "paper",    "day",    "window"};
