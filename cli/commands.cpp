@@ -4,8 +4,10 @@
 #include <unistd.h>
 
 #include <CLI/CLI.hpp>
+#include <cerrno>
 #include <cmath>
 #include <cstdio>
+#include <cstring>
 #include <stdexcept>
 
 #include "balance/backdrop_tone.h"
@@ -366,7 +368,7 @@ void ies(const std::string& file, const std::string& light, const std::string& o
 
 }  // namespace
 
-int easel::runEasel(int argc, const char* const* argv) {
+static int runCommand(int argc, const char* const* argv) {
   CLI::App app{"Jolly Easel from the shell: readings, power and pictures of a plan."};
   app.set_version_flag("--version", EASEL_VERSION);
   app.require_subcommand(1);
@@ -541,4 +543,14 @@ int easel::runEasel(int argc, const char* const* argv) {
     fmt::print(stderr, "easel: {}\n", printable(e.what()));
     return 2;
   }
+}
+
+int easel::runEasel(int argc, const char* const* argv) {
+  const int status = runCommand(argc, argv);
+  // What was printed may still be on its way: a full disk is met here at the latest.
+  errno = 0;
+  if (std::fflush(stdout) == 0 && !std::ferror(stdout)) return status;
+  fmt::print(stderr, "easel: what was printed could not be written{}{}. Free the place, and ask again.\n",
+             errno ? ": " : "", errno ? std::strerror(errno) : "");
+  return 2;
 }

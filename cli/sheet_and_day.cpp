@@ -88,17 +88,18 @@ int showDay(const DayWishes& wish) {
     else
       tell(saveSheet(wish.packing, packingPages(day, kit), formOf(wish.paper, wish.dim)));
   }
-  if (!wish.sheets.empty())
+  if (!wish.sheets.empty()) {
+    const std::vector<std::string> names = sheetNames(day);
     for (const Turn& s : order.turns) {
       const DayLook& l = day.looks[s.look];
       SheetWish w;
       w.kit = kit;
       w.pluggedIn = day.pluggedIn;
       const LookSheet sheet = lookSheet(l.plan, w);
-      tell(saveSheet(
-          std::filesystem::path(wish.sheets) / sheetFileName(fmt::format("{}-{}", l.id, l.name()), "sheet", "pdf"),
-          pagesOf(sheet, l.name()), formOf(wish.paper, wish.dim), {attachedPlan(l.plan)}));
+      tell(saveSheet(std::filesystem::path(wish.sheets) / names[s.look], pagesOf(sheet, l.name()),
+                     formOf(wish.paper, wish.dim), {attachedPlan(l.plan)}));
     }
+  }
   return order.late > 0 ? 1 : 0;
 }
 

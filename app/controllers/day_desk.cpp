@@ -168,18 +168,19 @@ void DayDesk::tick() {
   const size_t i = size_t(on >= 0 ? on : then);
   const DayLook look = day().looks[i];
   // Only what followed on a tick of this session has a time, and a change at which nobody was waited for.
-  if (on >= 0) {
-    if (ticked_ >= 0)
-      write(QStringLiteral("look"), QString::fromStdString(look.name()),
-            usualDay().times.settle + look.frames * day().secondsPerFrame, t - ticked_);
-  } else if (ticked_ >= 0 && current()) {
+  std::optional<double> planned;
+  if (ticked_ >= 0 && on >= 0) planned = usualDay().times.settle + look.frames * day().secondsPerFrame;
+  if (ticked_ >= 0 && on < 0 && current())
     for (const Turn& s : reckoned_->planned.turns)
-      if (s.look == i && s.waits <= 0)
-        write(QStringLiteral("set"), QString::fromStdString(look.name()), s.change / pace_, t - ticked_);
-  }
+      if (s.look == i && s.waits <= 0) planned = s.change / pace_;
+  const double took = t - ticked_;
   ticked_ = t;
   document_->edit(on >= 0 ? tr("Look is done") : tr("Look is begun"),
                   [&](Day& d) { (on >= 0 ? d.looks[i].done : d.looks[i].begun) = time; });
+  // After the edit: the last tick of the day ends its session in the journal.
+  if (planned)
+    write(on >= 0 ? QStringLiteral("look") : QStringLiteral("set"), QString::fromStdString(look.name()), *planned,
+          took);
 }
 
 void DayDesk::write(const QString& kind, const QString& words, double reckoned, double took) {
@@ -193,11 +194,13 @@ void DayDesk::pump() {
   const std::vector<Tick> ticks = std::move(ticks_);
   ticks_.clear();
   const std::string plan = day().looks.empty() ? std::string() : writePlanText(day().looks.front().plan);
-  journal_.start([this, ticks, plan, session = session_, title = day().title,
+  const bool through = shooting() < 0 && next() < 0;
+  journal_.start([this, ticks, plan, through, session = session_, title = day().title,
                   studio = day().studio](const Errand::Go&) -> Errand::Done {
     Journal j(journalFile());
     const std::int64_t id = session ? session : j.begin(title, studio, plan);
     for (const Tick& t : ticks) j.writeEvent(id, t.kind.toStdString(), t.words.toStdString(), t.reckoned, t.took);
+    if (through) j.finish(id, plan);
     const double pace = paceOf(j.timed("set"));
     return [this, id, pace] {
       session_ = id;

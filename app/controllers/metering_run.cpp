@@ -3,10 +3,10 @@
 #include <QSettings>
 #include <algorithm>
 #include <cmath>
-#include <filesystem>
 #include <utility>
 
 #include "formats/plan_json.h"
+#include "plan/roles.h"
 #include "run/with_journal.h"
 #include "widgets/wording.h"
 
@@ -33,23 +33,18 @@ void MeteringRun::Wishes::keep() const {
 
 MeteringRun::MeteringRun(Document* document, OnEasel* onEasel, QObject* parent)
     : QObject(parent), document_(document), onEasel_(onEasel) {
-  connect(&errand_, &Errand::failed, this, [this](const QString& why) {
-    beginning_ = false;
-    emit said(why, true);
+  connect(document_, &Document::replaced, this, [this] {
+    if (!on() && !beginning_) return;
+    close(tr("Another plan is open: the run of the one before is ended."));
     emit changed();
-    pump();
   });
 }
 
-MeteringRun::~MeteringRun() { errand_.disconnect(this); }
+// A window that is closed in the middle of a run: what was read is still judged and written.
+MeteringRun::~MeteringRun() { close({}); }
 
-// Whoever lets go of it last: the run that is over, or a window that is closed in the middle of one.
-MeteringRun::Book::~Book() {
-  if (!journal || !session) return;
-  try {
-    journal->finish(session, plan);
-  } catch (const std::exception&) {  // the session then reads as broken off, which it is
-  }
+void MeteringRun::Book::finish() {
+  if (journal && session) write([this](Journal& j) { j.finish(session, plan); });
 }
 
 void MeteringRun::Book::write(const std::function<void(Journal&)>& work) {
@@ -75,101 +70,133 @@ void MeteringRun::begin(const Wishes& wishes) {
     emit said(tr("The set is still being built. Try again in a moment."), false);
     return;
   }
-  if (on()) end();
+  if (on()) close({});
   wishes.keep();
   wishes_ = wishes;
   beginning_ = true;
   asked_ = document_->plan();
-  file_ = document_->path();
   lastChange_.clear();
   auto book = std::make_shared<Book>();
   book->meter = wishes.meter.toStdString();
   book_ = book;
-  errand_.start([this, scene, plan = asked_, wishes, book,
-                 spelling = Preferences::current().spelling()](const Errand::Go&) -> Errand::Done {
-    std::vector<TaughtReading> taught;
-    QString problem;
-    book->plan = writePlanText(plan);
-    try {
-      // None is made only to be read.
-      if (wishes.journal || std::filesystem::exists(journalFile()))
-        book->journal = std::make_unique<Journal>(journalFile());
-      if (book->journal) taught = book->journal->taught();
-      if (wishes.journal) book->session = book->journal->begin(plan.title, wishes.studio.toStdString(), book->plan);
-    } catch (const std::exception& e) {
-      problem = QString::fromUtf8(e.what());
-    }
-    auto course =
-        std::make_shared<RunCourse>(scene, plan, JudgeBy{wishes.tolerance, 0.1}, spelling,
-                                    knownFrom(Learned(taught), plan, wishes.studio.toStdString(), book->meter));
-    return [this, course, problem] {
-      beginning_ = false;
-      if (!problem.isEmpty())
-        emit said(tr("The run goes on without a journal. %1").arg(problem), true);
-      else
-        emit said(wishes_.journal ? tr("The run has begun; every reading is written to the journal.")
-                                  : tr("The run has begun; nothing is written to the journal."),
-                  false);
-      install(course);
-      // What was changed while it was made ready.
-      planStands(document_->plan(), onEasel_->sceneNow());
-    };
-  });
+  strand_.start(
+      [this, scene, plan = asked_, wishes, book, spelling = Preferences::current().spelling()]() -> Strand::Report {
+        std::vector<TaughtReading> taught;
+        QString problem;
+        book->plan = writePlanText(plan);
+        try {
+          // None is made only to be read.
+          if (wishes.journal || std::filesystem::exists(journalFile()))
+            book->journal = std::make_unique<Journal>(journalFile());
+          if (book->journal) taught = book->journal->taught();
+          if (wishes.journal) book->session = book->journal->begin(plan.title, wishes.studio.toStdString(), book->plan);
+        } catch (const std::exception& e) {
+          problem = QString::fromUtf8(e.what());
+        }
+        try {
+          book->course =
+              std::make_shared<RunCourse>(scene, plan, JudgeBy{wishes.tolerance, 0.1}, spelling,
+                                          knownFrom(Learned(taught), plan, wishes.studio.toStdString(), book->meter));
+        } catch (const std::exception& e) {
+          return [this, book, why = QString::fromUtf8(e.what())] {
+            if (book != book_) return;
+            beginning_ = false;
+            emit said(why, true);
+            emit changed();
+          };
+        }
+        return [this, book, course = book->course, problem] {
+          if (book != book_) return;  // ended before it had begun
+          beginning_ = false;
+          if (!problem.isEmpty())
+            emit said(tr("The run goes on without a journal. %1").arg(problem), true);
+          else
+            emit said(wishes_.journal ? tr("The run has begun; every reading is written to the journal.")
+                                      : tr("The run has begun; nothing is written to the journal."),
+                      false);
+          install(course);
+          // What was changed while it was made ready.
+          planStands(document_->plan(), onEasel_->sceneNow());
+        };
+      });
   emit changed();
 }
 
 void MeteringRun::end() {
-  if (!on()) return;
-  waiting_.clear();
-  errand_.cancel();
-  course_.reset();
-  // The journal is closed where it was written, behind what is still under way.
-  errand_.start([this, book = std::exchange(book_, nullptr)](const Errand::Go&) mutable -> Errand::Done {
-    book.reset();
-    return [this] { emit said(tr("The run is ended."), false); };
-  });
+  if (!on() && !beginning_) return;
+  close(tr("The run is ended."));
   emit changed();
+}
+
+// Everything that was said before still counts: it is judged and written, and then the journal is closed.
+void MeteringRun::close(const QString& sentence) {
+  while (course_ && !waiting_.empty()) pump();
+  waiting_.clear();
+  course_.reset();
+  beginning_ = false;
+  if (!book_) return;
+  strand_.start([this, sentence, book = std::exchange(book_, nullptr)]() -> Strand::Report {
+    book->finish();
+    return [this, sentence, why = book->failed] {
+      if (why.isEmpty())
+        emit said(sentence, false);
+      else
+        emit said(tr("This is not in the journal. %1").arg(why), true);
+    };
+  });
 }
 
 void MeteringRun::act(Action action, bool change) {
   if (!on()) return;
   if (change && !waiting_.empty() && waiting_.back().change) waiting_.pop_back();
   waiting_.push_back({std::move(action), change});
-  pump();
+  if (!strand_.busy()) pump();
 }
 
 void MeteringRun::pump() {
-  if (errand_.running() || waiting_.empty() || !course_) return;
+  if (waiting_.empty() || !course_) return;
   Action action = std::move(waiting_.front().action);
   waiting_.pop_front();
-  errand_.start([this, action = std::move(action), was = course_, book = book_](const Errand::Go&) -> Errand::Done {
-    auto course = std::make_shared<RunCourse>(*was);
-    action(*course);
-    book->plan = writePlanText(course->plan());
-    return [this, course, book] {
-      if (const QString why = std::exchange(book->failed, {}); !why.isEmpty())
-        emit said(tr("This is not in the journal. %1").arg(why), true);
+  strand_.start([this, action = std::move(action), book = book_]() -> Strand::Report {
+    QString why;
+    try {
+      auto course = std::make_shared<RunCourse>(*book->course);
+      action(*course);
+      book->course = course;
+      book->plan = writePlanText(course->plan());
+      // Through, with nothing left to read: it is no session that broke off, whatever comes.
+      if (course->over() && course->open().empty()) book->finish();
+    } catch (const std::exception& e) {
+      why = QString::fromUtf8(e.what());
+    }
+    return [this, book, why, course = book->course, failed = std::exchange(book->failed, {})] {
+      if (book != book_) return;
+      if (!failed.isEmpty()) emit said(tr("This is not in the journal. %1").arg(failed), true);
+      if (!why.isEmpty()) emit said(why, true);
       install(course);
     };
   });
   emit changed();
 }
 
-void MeteringRun::install(std::shared_ptr<RunCourse> course) {
+void MeteringRun::install(std::shared_ptr<const RunCourse> course) {
   course_ = std::move(course);
   // Powers that a reading asked for; nothing else of the plan is the run's to change.
-  for (const Light& l : course_->plan().lights)
-    if (const Light* now = document_->plan().light(l.id); now && now->power != l.power) {
-      const Light* then = asked_.light(l.id);
-      if (!then || then->power != now->power) continue;  // another hand has been at it since
-      Light set = *now;
-      set.power = l.power;
-      asked_.light(l.id)->power = l.power;
-      document_->endMerge();
-      document_->perform(SetLight{set}, tr("Set %1 as metered").arg(QString::fromStdString(l.id)));
-    }
+  const auto letters = lettersIn(course_->plan(), asked_);
+  for (const Light& l : course_->plan().lights) {
+    const auto letter = letters.find(l.id);
+    if (letter == letters.end()) continue;
+    Light* then = asked_.light(letter->second);
+    const Light* now = document_->plan().light(letter->second);
+    // Where the two differ, another hand has been at it since.
+    if (!now || now->power == l.power || then->power != now->power) continue;
+    Light set = *now;
+    set.power = then->power = l.power;
+    document_->endMerge();
+    document_->perform(SetLight{set}, tr("Set %1 as metered").arg(QString::fromStdString(set.id)));
+  }
   emit changed();
-  pump();
+  if (!strand_.busy()) pump();
 }
 
 void MeteringRun::read(double fNumber) {
@@ -222,11 +249,6 @@ void MeteringRun::note(const QString& text) {
 
 void MeteringRun::planStands(const Plan& plan, const std::shared_ptr<const Scene>& scene) {
   if (!on() || !scene || plan == asked_) return;
-  if (document_->path() != file_ && plan.title != asked_.title) {
-    end();
-    emit said(tr("Another plan is open: the run of the one before is ended."), false);
-    return;
-  }
   asked_ = plan;
   act([plan, scene](RunCourse& c) { c.planChanged(scene, plan); }, true);
   // What was done is called what undo calls it; a drag, which comes in many pieces, is told once.

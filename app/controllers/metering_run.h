@@ -4,14 +4,13 @@
 
 #include <QObject>
 #include <deque>
-#include <filesystem>
 #include <functional>
 #include <memory>
 
 #include "controllers/on_easel.h"
 #include "document/document.h"
+#include "document/strand.h"
 #include "journal/journal.h"
-#include "render/errand.h"
 #include "run/course.h"
 
 namespace easel::app {
@@ -37,7 +36,7 @@ class MeteringRun : public QObject {
   /// Null before begin(); a value that no other thread touches.
   const RunCourse* course() const { return course_.get(); }
   const Wishes& wishes() const { return wishes_; }
-  bool working() const { return errand_.running(); }
+  bool working() const { return strand_.busy() || !waiting_.empty(); }
   /// What stands in the way of a run of the plan as it is; empty: nothing.
   QString prevents() const;
 
@@ -68,11 +67,12 @@ class MeteringRun : public QObject {
   using Action = std::function<void(RunCourse&)>;
   void act(Action action, bool change = false);
   void pump();
-  void install(std::shared_ptr<RunCourse> course);
+  void close(const QString& sentence);
+  void install(std::shared_ptr<const RunCourse> course);
 
   Document* document_;
   OnEasel* onEasel_;
-  Errand errand_;
+  Strand strand_{this};
   Wishes wishes_;
   std::shared_ptr<const RunCourse> course_;
   struct Waiting {
@@ -82,16 +82,17 @@ class MeteringRun : public QObject {
   std::deque<Waiting> waiting_;
   QString lastChange_;  ///< since the last reading, as the journal has it
   bool beginning_ = false;
-  std::filesystem::path file_;  ///< of the plan that the run began with
-  Plan asked_;                  ///< the plan that the course, or what waits for it, is of
+  Plan asked_;  ///< the plan that the course, or what waits for it, is of
 
-  /// Used by the errand's thread alone, and when that has ended.
+  /// Used by the strand alone.
   struct Book {
+    std::shared_ptr<const RunCourse> course;  ///< after the last action
     std::unique_ptr<Journal> journal;
     std::int64_t session = 0;
     std::string meter, plan;  ///< the plan as JSON, as the run has it
     QString failed;
-    ~Book();
+    /// The run stands, or has ended, with everything read.
+    void finish();
     /// Writes, if there is a journal; what fails is kept to be said.
     void write(const std::function<void(Journal&)>& work);
   };

@@ -30,11 +30,6 @@ namespace easel::app {
 JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   setObjectName("journalWindow");
   setWindowTitle(tr("Journal"));
-  connect(&work_, &Errand::failed, this, [this](const QString& why) {
-    emit said(why, true);
-    head_->setText(why);
-    pump();
-  });
   auto* box = new QHBoxLayout(this);
   auto* left = new QVBoxLayout;
   search_ = new QLineEdit(this);
@@ -156,6 +151,13 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
     listSessions();
   });
   connect(list_, &QListWidget::currentRowChanged, this, &JournalDialog::showSession);
+  // As everything that is typed: on the disk half a second later, however the hand goes on.
+  notesTimer_.setSingleShot(true);
+  notesTimer_.setInterval(250);
+  connect(&notesTimer_, &QTimer::timeout, this, &JournalDialog::keepNotes);
+  connect(notes_, &QPlainTextEdit::textChanged, this, [this] {
+    if (!notesTimer_.isActive() && notes_->toPlainText() != notesShown_) notesTimer_.start();
+  });
   connect(keep, &QPushButton::clicked, this, [this] {
     const std::int64_t id = chosen();
     if (!id) return;
@@ -209,21 +211,16 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
 }
 
 void JournalDialog::withJournal(std::function<Then(Journal&)> work) {
-  waiting_.push_back(std::move(work));
-  pump();
-}
-
-void JournalDialog::pump() {
-  if (work_.running() || waiting_.empty()) return;
-  auto work = std::move(waiting_.front());
-  waiting_.erase(waiting_.begin());
-  work_.start([this, work = std::move(work)](const Errand::Go&) -> Errand::Done {
-    Journal journal(journalFile());
-    Then then = work(journal);
-    return [this, then] {
-      if (then) then();
-      pump();
-    };
+  strand_.start([this, work = std::move(work)]() -> Strand::Report {
+    try {
+      Journal journal(journalFile());
+      return work(journal);
+    } catch (const std::exception& e) {
+      return [this, why = QString::fromUtf8(e.what())] {
+        emit said(why, true);
+        head_->setText(why);
+      };
+    }
   });
 }
 

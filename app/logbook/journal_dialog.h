@@ -4,14 +4,15 @@
 
 #include <QDialog>
 #include <QTabWidget>
+#include <QTimer>
 #include <functional>
 #include <vector>
 
+#include "document/strand.h"
 #include "gear/inventory.h"
 #include "journal/journal.h"
 #include "logbook/session_views.h"
 #include "plan/plan.h"
-#include "render/errand.h"
 
 class QCalendarWidget;
 class QComboBox;
@@ -31,7 +32,7 @@ class JournalDialog : public QDialog {
   explicit JournalDialog(QWidget* parent = nullptr);
   /// Reads the journal anew.
   void refresh();
-  bool working() const { return work_.running() || !waiting_.empty(); }
+  bool working() const { return strand_.busy() || notesTimer_.isActive(); }
   std::int64_t chosen() const;
   /// "Session" or "Learned", whatever the tab says in which language.
   void showPage(const QString& id) { pages_->setCurrentIndex(id == QStringLiteral("Learned")); }
@@ -51,7 +52,6 @@ class JournalDialog : public QDialog {
   /// One thing after the other with the journal open; `then` on the interface thread.
   using Then = std::function<void()>;
   void withJournal(std::function<Then(Journal&)> work);
-  void pump();
   void find();
   void keepNotes();
   void listSessions();
@@ -60,8 +60,8 @@ class JournalDialog : public QDialog {
   void exportSession();
   void repeat();
 
-  Errand work_;
-  std::vector<std::function<Then(Journal&)>> waiting_;
+  Strand strand_{this};
+  QTimer notesTimer_;
   std::vector<JournalSession> sessions_;
   std::int64_t notesOf_ = 0;  ///< whose notes stand in the field
   QString notesShown_;        ///< as the journal has them; what differs was typed

@@ -86,12 +86,12 @@ SheetSubject sheetsOf(const Day& day, const SheetWish& wish, double pace) {
               form);
     saveSheet(folder / sheetFileName(day.title, "packing", "pdf"), packingPages(day, kit, spelling), form);
     size_t n = 2;
+    const std::vector<std::string> names = sheetNames(day);
     for (size_t i = 0; i < day.looks.size(); ++i) {
       const DayLook& l = day.looks[i];
       const LookSheet sheet =
           lookSheet(l.plan, w, [&](double share) { return go((double(i) + share) / double(day.looks.size())); });
-      saveSheet(folder / sheetFileName(l.id + " " + l.name(), "sheet", "pdf"), pagesOf(sheet, l.name()), form,
-                {attachedPlan(l.plan)});
+      saveSheet(folder / names[i], pagesOf(sheet, l.name()), form, {attachedPlan(l.plan)});
       ++n;
     }
     return n;

@@ -34,6 +34,9 @@ enum class ApertureStyle {
 /// Writes `n` in the wanted style. Non-finite or non-positive: "f/--".
 std::string writeAperture(double n, ApertureStyle style);
 
+/// Whether a meter can have shown it: what is further out is no reading, whoever tells it. Common practice, no source.
+inline bool canBeRead(double fNumber) { return fNumber >= 0.1 && fNumber <= 1024; }
+
 /// Reads any of "f/8", "8", "F8", "f/8 1/3", "f/8 and a third", "f/9", "f/5.6 + 0.3", "f/8 1/2", "f/8 - 1/3".
 /// Engraved numbers mean their exact stop (5.6 -> 5.657); other numbers are taken as they are.
 /// Throws std::invalid_argument with a sentence for the user.

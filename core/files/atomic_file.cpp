@@ -74,6 +74,14 @@ fs::path linkedTo(fs::path file) {
   return file;
 }
 
+fs::path folderOf(const fs::path& file) { return file.has_parent_path() ? file.parent_path() : fs::path("."); }
+
+// A new name must reach the disk too. A folder that cannot be synced (some network drives) holds it anyway.
+void syncFolderOf(const fs::path& file) {
+  const Descriptor dir(::open(folderOf(file).c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
+  if (dir.ok()) ::fsync(dir.get());
+}
+
 void clearLeftovers(const fs::path& folder, const std::string& prefix) {
   DIR* dir = ::opendir(folder.c_str());
   if (!dir) return;
@@ -131,11 +139,7 @@ void writeFileAtomically(const fs::path& file, std::string_view bytes, Privacy p
   if (stands && ::access(target.c_str(), W_OK) != 0) throw refusal(file, errno);
   if (stands && old.st_nlink > 1) return writeInPlace(target, bytes);
 
-  const fs::path folder = target.has_parent_path() ? target.parent_path() : fs::path(".");
-  const std::string prefix = temporaryPrefix(target);
-  clearLeftovers(folder, prefix);
-  static std::atomic<unsigned> count{0};
-  const fs::path temporary = folder / fmt::format("{}{}-{}", prefix, ::getpid(), ++count);
+  const fs::path temporary = besideOf(target);
   const mode_t mode = privacy == Privacy::OwnerOnly ? 0600 : 0666;
   int error = 0;
   {
@@ -155,9 +159,25 @@ void writeFileAtomically(const fs::path& file, std::string_view bytes, Privacy p
     ::unlink(temporary.c_str());
     throw refusal(file, error);
   }
-  // The new name itself must reach the disk too. A folder that cannot be synced (some network drives) holds it anyway.
-  const Descriptor dir(::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
-  if (dir.ok()) ::fsync(dir.get());
+  syncFolderOf(target);
+}
+
+fs::path besideOf(const fs::path& file) {
+  const std::string prefix = temporaryPrefix(file);
+  clearLeftovers(folderOf(file), prefix);
+  static std::atomic<unsigned> count{0};
+  return folderOf(file) / fmt::format("{}{}-{}", prefix, ::getpid(), ++count);
+}
+
+void putInPlace(const fs::path& fresh, const fs::path& file) {
+  int error = 0;
+  {
+    const Descriptor in(::open(fresh.c_str(), O_RDONLY | O_CLOEXEC));
+    if (!in.ok() || ::fsync(in.get()) != 0) error = errno;
+  }
+  if (!error && ::rename(fresh.c_str(), file.c_str()) != 0) error = errno;
+  if (error) throw refusal(file, error);
+  syncFolderOf(file);
 }
 
 std::string readWholeFile(const fs::path& file, std::uintmax_t limit) {

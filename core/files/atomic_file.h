@@ -20,6 +20,11 @@ enum class Privacy { AsUmask, OwnerOnly };
 /// beside it. What an earlier process left beside it when it was killed is cleared away.
 void writeFileAtomically(const std::filesystem::path& file, std::string_view bytes, Privacy privacy = Privacy::AsUmask);
 
+/// For writers that want a file's name: a name beside `file` to write to, and then in its place, synced. Throws as
+/// above.
+std::filesystem::path besideOf(const std::filesystem::path& file);
+void putInPlace(const std::filesystem::path& fresh, const std::filesystem::path& file);
+
 /// The whole file. Throws std::runtime_error with a sentence; refuses more than `limit` bytes and what is no ordinary
 /// file.
 std::string readWholeFile(const std::filesystem::path& file, std::uintmax_t limit = 64u << 20);

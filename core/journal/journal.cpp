@@ -5,10 +5,14 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <fstream>
 #include <nlohmann/json.hpp>
 #include <sstream>
 
+#include "exposure/aperture.h"
+#include "files/atomic_file.h"
 #include "files/csv.h"
 #include "files/json_front.h"
 #include "files/places.h"
@@ -47,6 +51,28 @@ constexpr const char* kTimes = R"(
   ALTER TABLE event ADD COLUMN reckoned REAL NOT NULL DEFAULT 0;
   ALTER TABLE event ADD COLUMN took REAL NOT NULL DEFAULT 0;
 )";
+
+// By the first bytes of the file format (https://www.sqlite.org/fileformat.html): the magic, and at byte 68 whose it
+// is.
+bool isJournal(const std::filesystem::path& file) {
+  std::error_code none;
+  if (!std::filesystem::is_regular_file(file, none)) return false;
+  std::ifstream in(file, std::ios::binary);
+  std::array<unsigned char, 72> head{};
+  if (!in.read(reinterpret_cast<char*>(head.data()), head.size())) return false;
+  if (std::string_view(reinterpret_cast<const char*>(head.data()), 16) != std::string_view("SQLite format 3\0", 16))
+    return false;
+  int application = 0;
+  for (size_t i = 68; i < 72; ++i) application = application << 8 | head[i];
+  return application == kApplication;
+}
+
+// Made for its user alone before anything is written into it.
+void holdPrivate(const std::filesystem::path& file) {
+  std::error_code none;
+  if (!std::filesystem::exists(file, none)) std::ofstream(file).flush();
+  std::filesystem::permissions(file, std::filesystem::perms::owner_read | std::filesystem::perms::owner_write, none);
+}
 
 }  // namespace
 
@@ -109,7 +135,12 @@ std::filesystem::path journalFile() { return ownFolder() / "journal.sqlite"; }
 Journal::Journal(const std::filesystem::path& file) : impl_(std::make_unique<Impl>()) {
   impl_->file = file;
   std::error_code ignored;
-  if (file.has_parent_path()) std::filesystem::create_directories(file.parent_path(), ignored);
+  // Who sat, when and where is nobody else's to read.
+  if (const auto folder = file.parent_path(); !folder.empty()) {
+    const bool made = std::filesystem::create_directories(folder, ignored);
+    if (made || folder == ownFolder()) std::filesystem::permissions(folder, std::filesystem::perms::owner_all, ignored);
+  }
+  if (!std::filesystem::exists(file, ignored)) holdPrivate(file);
   const std::string name = foreign(file.string());
   try {
     impl_->db = std::make_unique<SQLite::Database>(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 4000);
@@ -122,6 +153,7 @@ Journal::Journal(const std::filesystem::path& file) : impl_(std::make_unique<Imp
     if (version > kVersion)
       throw JournalError(say("The journal {} has version {} and this program knows up to {}. Use a newer program.",
                              name, version, kVersion));
+    holdPrivate(file);  // earlier versions made it for all to read
     db.exec(
         "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA secure_delete = ON");
     if (version < kVersion) {
@@ -150,8 +182,9 @@ std::int64_t Journal::begin(const std::string& title, const std::string& studio,
 }
 
 std::int64_t Journal::write(std::int64_t session, const JournalReading& r) {
-  for (const double f : {r.predicted, r.expected, r.read})
-    if (!std::isfinite(f) || f < 0) throw JournalError(say("A reading of {} is no f-number and is not written.", f));
+  if (!canBeRead(r.read)) throw JournalError(say("A reading of {:g} is no f-number and is not written.", r.read));
+  for (const double f : {r.predicted, r.expected})
+    if (!(f >= 0 && f < 1e4)) throw JournalError(say("{:g} is no f-number, and the reading is not written.", f));
   return impl_->insert(
       "INSERT INTO reading (session, step, light, head, modifier, meter, spot, hold, setting, predicted, expected, "
       "read, "
@@ -348,6 +381,7 @@ std::int64_t Journal::import(std::string_view text) {
         throw FileError(say("{}/{} should be an f-number.", place, name), place + "/" + name);
       *to = at->get<double>();
     }
+    if (!canBeRead(r.read)) throw FileError(say("{}/{} should be an f-number.", place, "read"), place + "/read");
     readings.push_back(std::move(r));
   }
   std::vector<JournalEvent> events;
@@ -398,9 +432,24 @@ void Journal::remove(std::int64_t session) {
 }
 
 void Journal::backup(const std::filesystem::path& file) const {
-  std::error_code ignored;
-  std::filesystem::remove(file, ignored);
-  impl_->run("VACUUM INTO ?", file.string());
+  namespace fs = std::filesystem;
+  std::error_code none;
+  if (fs::equivalent(file, impl_->file, none))
+    throw JournalError(say("{} is the journal itself. Choose another name.", foreign(file.string())));
+  if (fs::exists(file, none) && !isJournal(file))
+    throw JournalError(
+        say("{} stands there already and is no backup of a journal. Choose another name.", foreign(file.string())));
+  // Beside it first: what stands there stays until the new one is whole.
+  const fs::path fresh = besideOf(file);
+  fs::remove(fresh, none);
+  try {
+    holdPrivate(fresh);
+    impl_->run("VACUUM INTO ?", fresh.string());
+    putInPlace(fresh, file);
+  } catch (...) {
+    fs::remove(fresh, none);
+    throw;
+  }
 }
 
 }  // namespace easel

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <set>
 #include <stdexcept>
 
 #include "data/by_id.h"
@@ -186,6 +187,32 @@ std::vector<Light> withLettersInOrder(const Plan& plan) {
     if (const auto at = now.find(l.group); at != now.end()) l.group = at->second;
     l.id = now[l.id];
   }
+  return out;
+}
+
+std::map<std::string, std::string> lettersIn(const Plan& before, const Plan& after) {
+  std::map<std::string, std::string> out;
+  std::set<std::string> taken;
+  const auto pair = [&](const auto& fits) {
+    for (const Light& l : before.lights) {
+      if (out.count(l.id)) continue;
+      const auto now = std::find_if(after.lights.begin(), after.lights.end(),
+                                    [&](const Light& n) { return !taken.count(n.id) && fits(l, n); });
+      if (now == after.lights.end()) continue;
+      out[l.id] = now->id;
+      taken.insert(now->id);
+    }
+  };
+  const auto unchanged = [](Light a, const Light& b) {
+    a.id = b.id;
+    a.group = b.group;
+    return a == b;
+  };
+  pair([&](const Light& l, const Light& n) { return l.id == n.id && unchanged(l, n); });
+  pair(unchanged);
+  pair([](const Light& l, const Light& n) { return l.id == n.id; });
+  // A change and other letters at once: the same head and front.
+  pair([](const Light& l, const Light& n) { return l.unit == n.unit && l.modifier == n.modifier && l.role == n.role; });
   return out;
 }
 

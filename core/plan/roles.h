@@ -3,6 +3,7 @@
 // figures: common practice, no source.
 #pragma once
 
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -85,6 +86,9 @@ Plan keySideSwapped(const Plan& plan);
 Light copyOf(const Plan& plan, const Light& light);
 /// Letters A, B, C... in the building order; a trigger group that had the light's letter goes with it.
 std::vector<Light> withLettersInOrder(const Plan& plan);
+/// Which letter each light of `before` has in `after`: a light that is there unchanged under another letter has moved
+/// to it; one that has changed keeps its letter, unless another has taken that. Those that are gone are left out.
+std::map<std::string, std::string> lettersIn(const Plan& before, const Plan& after);
 /// The lights with `id` at `place` in the building order.
 std::vector<Light> movedTo(const Plan& plan, const std::string& id, size_t place);
 

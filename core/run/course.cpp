@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "exposure/aperture.h"
+#include "plan/roles.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -51,6 +53,8 @@ std::vector<double> RunCourse::offOfOthers() const {
 }
 
 const Judgement& RunCourse::read(double fNumber) {
+  if (!canBeRead(fNumber))
+    throw std::invalid_argument(say("f/{:g} is no reading: a meter shows f/0.1 to f/1024. Take it again.", fNumber));
   std::optional<StepReading>& r = readings_.at(at_);
   std::optional<double> before;
   if (r && r->tries > 0) before = r->fNumber;
@@ -109,9 +113,17 @@ void RunCourse::note(const std::string& text) {
 }
 
 void RunCourse::planChanged(std::shared_ptr<const Scene> scene, const Plan& plan) {
-  const std::vector<RunStep> before = steps_;
+  std::vector<RunStep> before = steps_;
   const std::vector<std::optional<StepReading>> old = readings_;
-  const std::optional<RunStep> stood = over() ? std::nullopt : std::optional(step());
+  // What was read of a head, and what it is known to give, is its own: it goes where its letter goes.
+  const std::map<std::string, std::string> letters = lettersIn(plan_, plan);
+  for (RunStep& s : before)
+    if (const auto at = letters.find(s.light); at != letters.end()) s.light = at->second;
+  std::map<std::string, Known> known;
+  for (const auto& [letter, gives] : known_)
+    if (const auto at = letters.find(letter); at != letters.end()) known[at->second] = gives;
+  known_ = std::move(known);
+  const std::optional<RunStep> stood = over() ? std::nullopt : std::optional(before.at(at_));
   scene_ = std::move(scene);
   plan_ = plan;
   reckon();

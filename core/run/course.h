@@ -55,7 +55,8 @@ class RunCourse {
   std::optional<RunCamera> cameraBy(CameraSchool school) const;
   const Answers& answers() const { return answers_; }
 
-  /// A reading at the step where it stands; stays there.
+  /// A reading at the step where it stands; stays there. Throws std::invalid_argument with a sentence when no meter can
+  /// have shown it: nothing has changed then.
   const Judgement& read(double fNumber);
   /// Sets the power that the last judgement of this step names, on the plan; the step then wants to be read again.
   /// False when it named none.

@@ -1,9 +1,12 @@
 #include "sheet/day_sheet.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 #include <set>
 
+#include "sheet/look_sheet.h"
 #include "shoot/cautions.h"
 #include "spoken/say.h"
 
@@ -143,6 +146,18 @@ Pages packingPages(const Day& day, const Inventory& kit, const Spelling& spellin
   }
   close();
   return pages;
+}
+
+std::vector<std::string> sheetNames(const Day& day) {
+  std::vector<std::string> out;
+  std::set<std::string> taken;
+  for (const DayLook& l : day.looks) {
+    const std::string words = fmt::format("{}-{}", l.id, l.name());
+    std::string name = sheetFileName(words, "sheet", "pdf");
+    for (int n = 2; !taken.insert(name).second; ++n) name = sheetFileName(words, fmt::format("{}_sheet", n), "pdf");
+    out.push_back(name);
+  }
+  return out;
 }
 
 }  // namespace easel

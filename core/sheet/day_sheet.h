@@ -12,4 +12,7 @@ Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& p
                const Spelling& spelling = {});
 Pages packingPages(const Day& day, const Inventory& kit, const Spelling& spelling = {});
 
+/// Names for the files of the looks' sheets, in the day's order: no two are the same, in capitals or small.
+std::vector<std::string> sheetNames(const Day& day);
+
 }  // namespace easel

@@ -98,6 +98,17 @@ TEST(TheJournal, KeepsNotesAndStarsAndDeletesForGood) {
   EXPECT_EQ(s.part<QListWidget>("journalSessions")->count(), 3);
 }
 
+TEST(TheJournal, NotesAreKeptWhileTheyAreTyped) {
+  WithJournal s;
+  auto* list = s.part<QListWidget>("journalSessions");
+  list->setCurrentRow(0);
+  ASSERT_TRUE(s.calm());
+  QTest::keyClicks(s.part<QPlainTextEdit>("journalNotes"), "spruce dust");
+  ASSERT_TRUE(eventually([] {
+    return Journal(journalFile()).sessions().front().notes.find("spruce dust") != std::string::npos;
+  })) << "nobody has left the field";
+}
+
 TEST(TheJournal, WhatWasLearnedGoesIntoTheKitAndOutAgain) {
   WithJournal s;
   ASSERT_TRUE(s.settled());

@@ -33,6 +33,7 @@ TEST(RunStage, GoesFromAllOffToAllSetWithOneKey) {
   EXPECT_TRUE(r.course().open().empty());
   EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::End);
   EXPECT_LE(r.presses, 25);
+  EXPECT_FALSE(Journal(journalFile()).sessions().front().ended.empty()) << "through: nothing has broken off";
 }
 
 TEST(RunStage, ALightThatWorksOnAPieceIsReadAtThatPiece) {
@@ -134,6 +135,68 @@ TEST(RunStage, AnotherPlanEndsIt) {
   ASSERT_TRUE(eventually([&] { return !r.run->on(); }));
   EXPECT_TRUE(r.calm());
   EXPECT_FALSE(Journal(journalFile()).sessions().front().ended.empty());
+}
+
+// Which plan it is, is no matter of names: two that have none, and the same title, are two.
+TEST(RunStage, AnotherPlanOfTheSameTitleEndsIt) {
+  Running r;
+  Plan other = r.plan();
+  other.lights[0].distance *= 1.5;
+  r.window.document()->startFrom(other);
+  EXPECT_FALSE(r.run->on());
+  EXPECT_TRUE(r.calm());
+  EXPECT_FALSE(Journal(journalFile()).sessions().front().ended.empty());
+}
+
+TEST(RunStage, SavingUnderAnotherNameIsNoOtherPlan) {
+  test::TemporaryFolder folder;
+  Running r;
+  saveNow(r.window.document(), folder.path / "another.easel.json");
+  r.window.document()->perform(SetTitle{"Another", ""}, "Title");
+  ASSERT_TRUE(r.calm());
+  EXPECT_TRUE(r.run->on());
+}
+
+// One after the other without waiting; the letters.
+std::string readAllLightsAlone(Running& r) {
+  std::string letters;
+  const std::vector<RunStep> steps = r.course().steps();
+  for (size_t i = 0; i < steps.size(); ++i)
+    if (steps[i].kind == RunStep::Kind::Alone) {
+      r.run->goTo(int(i));
+      r.run->read(8);
+      letters += steps[i].light;
+    }
+  EXPECT_GE(letters.size(), 3u);
+  EXPECT_TRUE(r.run->working());
+  return letters;
+}
+
+// What was said before it is ended counts, also what is still being judged.
+TEST(RunStage, EndingLosesNoReading) {
+  Running r;
+  const std::string read = readAllLightsAlone(r);
+  r.run->end();
+  EXPECT_FALSE(r.run->on());
+  ASSERT_TRUE(r.calm());
+  const Journal j(journalFile());
+  std::string lights;
+  for (const JournalReading& read : j.readings(j.sessions().front().id)) lights += read.light;
+  EXPECT_EQ(lights, read);
+  EXPECT_FALSE(j.sessions().front().ended.empty());
+}
+
+TEST(RunStage, ClosingTheWindowInTheMiddleLosesNoReading) {
+  std::string read;
+  {
+    Running r;
+    read = readAllLightsAlone(r);
+  }
+  Strand::finishAll();
+  const Journal j(journalFile());
+  std::string lights;
+  for (const JournalReading& read : j.readings(j.sessions().front().id)) lights += read.light;
+  EXPECT_EQ(lights, read);
 }
 
 TEST(RunStage, AllLightsGoDownWhereTheApertureStays) {

@@ -2,13 +2,11 @@
 #include "document/session_file.h"
 
 #include <gtest/gtest.h>
-#include <sys/resource.h>
 
 #include <QDir>
 #include <QEventLoop>
 #include <QTest>
 #include <QTimer>
-#include <csignal>
 #include <fstream>
 #include <optional>
 
@@ -17,6 +15,7 @@
 #include "eventually.h"
 #include "formats/day_json.h"
 #include "formats/plan_json.h"
+#include "full_disk.h"
 #include "slow_disk.h"
 #include "support.h"
 #include "victim.h"
@@ -89,22 +88,6 @@ template <class T>
 std::vector<SessionFile::Leftover> leftovers() {
   return SessionFile::leftovers(decltype(T::document)::kind()).all;
 }
-
-// As on a full disk: no file of this process can grow.
-class FullDisk {
- public:
-  FullDisk() {
-    std::signal(SIGXFSZ, SIG_IGN);
-    ::getrlimit(RLIMIT_FSIZE, &was_);
-    rlimit none = was_;
-    none.rlim_cur = 0;
-    ::setrlimit(RLIMIT_FSIZE, &none);
-  }
-  ~FullDisk() { ::setrlimit(RLIMIT_FSIZE, &was_); }
-
- private:
-  rlimit was_{};
-};
 
 template <class T>
 class Kept : public testing::Test {
@@ -275,7 +258,7 @@ TYPED_TEST(Kept, AFileThatWasReplacedSinceTheDeathIsAskedAbout) {
 TYPED_TEST(Kept, OnAFullDiskTheOnlyCopyStays) {
   this->die("unsaved");
   {
-    FullDisk full;
+    test::FullDisk full;
     TypeParam t;
     QStringList said;
     QObject::connect(t.document.session(), &SessionFile::autosaveFailed, [&](const QString& why) { said << why; });
@@ -326,7 +309,7 @@ TYPED_TEST(Kept, ASaveThatFailsSaysSoAndLeavesTheFile) {
   ASSERT_TRUE(calm(t));
   QString why;
   {
-    FullDisk full;
+    test::FullDisk full;
     EXPECT_EQ(save(t, file, SessionFile::Over::Ask, &why), Ended::Failed);
   }
   EXPECT_TRUE(why.contains("a.") && why.contains("could not be saved")) << qPrintable(why);

@@ -12,6 +12,7 @@
 
 #include "files/atomic_file.h"
 #include "files/json_front.h"
+#include "full_disk.h"
 #include "support.h"
 
 namespace easel {
@@ -174,6 +175,67 @@ TEST(Journal, KilledAtAnyMomentItKeepsWhatWasWritten) {
   const size_t kept = j.readings(session).size();
   EXPECT_GE(kept, shown);
   EXPECT_LE(kept, shown + 100) << "at most the one that was being written, each time";
+}
+
+TEST(Journal, ABackupTakesThePlaceOfTheOldOneWhenItIsWhole) {
+  test::TemporaryFolder folder;
+  Journal j(folder.path / "journal.sqlite");
+  j.begin("First", "", "");
+  const auto copy = folder.path / "copy.sqlite";
+  j.backup(copy);
+  j.begin("Second", "", "");
+  {
+    const test::FullDisk full;
+    EXPECT_THROW(j.backup(copy), std::runtime_error);
+  }
+  EXPECT_EQ(Journal(copy).sessions().size(), 1u) << "the old one is still there";
+  j.backup(copy);
+  EXPECT_EQ(Journal(copy).sessions().size(), 2u);
+  for (const auto& entry : std::filesystem::directory_iterator(folder.path))
+    EXPECT_EQ(entry.path().filename().string().find(".easel-"), std::string::npos) << entry.path();
+}
+
+TEST(Journal, ABackupReplacesNothingButABackup) {
+  test::TemporaryFolder folder;
+  Journal j(folder.path / "journal.sqlite");
+  j.begin("First", "", "");
+  std::ofstream(folder.path / "plan.easel.json") << "precious";
+  for (const char* name : {"plan.easel.json", "journal.sqlite"})
+    EXPECT_THROW(j.backup(folder.path / name), JournalError);
+  EXPECT_EQ(readWholeFile(folder.path / "plan.easel.json"), "precious");
+  EXPECT_EQ(j.sessions().size(), 1u);
+}
+
+TEST(Journal, IsForItsUserAlone) {
+  test::TemporaryFolder folder;
+  const auto file = folder.path / "studio" / "journal.sqlite";
+  using std::filesystem::perms;
+  const auto others = [](const std::filesystem::path& p) {
+    return std::filesystem::status(p).permissions() & (perms::group_all | perms::others_all);
+  };
+  Journal j(file);
+  j.begin("First", "", "");
+  j.backup(folder.path / "copy.sqlite");
+  EXPECT_EQ(others(file.parent_path()), perms::none);
+  EXPECT_EQ(others(folder.path / "copy.sqlite"), perms::none);
+  for (const auto& entry : std::filesystem::directory_iterator(file.parent_path()))
+    EXPECT_EQ(others(entry.path()), perms::none) << entry.path();
+  // One that an earlier version made for all to read.
+  std::filesystem::permissions(file, perms::others_read, std::filesystem::perm_options::add);
+  const Journal again(file);
+  EXPECT_EQ(others(file), perms::none);
+}
+
+TEST(Journal, WhatNoMeterShowsIsNotWritten) {
+  test::TemporaryFolder folder;
+  Journal j(folder.path / "journal.sqlite");
+  const auto session = j.begin("First", "", "");
+  for (const double read : {1e308, 5e-324, 0.0, -8.0, 2000.0, std::nan("")})
+    EXPECT_THROW(j.write(session, readingOf(8, read)), JournalError) << read;
+  for (const double predicted : {1e308, -1.0, std::nan("")})
+    EXPECT_THROW(j.write(session, readingOf(predicted, 8)), JournalError) << predicted;
+  EXPECT_NO_THROW(j.write(session, readingOf(8, 0.35)));
+  EXPECT_EQ(j.readings(session).size(), 1u);
 }
 
 // A file as version 1 of the journal wrote it.

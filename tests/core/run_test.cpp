@@ -10,6 +10,7 @@
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
+#include "plan/roles.h"
 #include "run/course.h"
 #include "run/reflected.h"
 #include "run/said_reading.h"
@@ -288,6 +289,53 @@ TEST(Run, WhyAReadingIsRepeatedIsKept) {
   course.planChanged(r.scene, iso);
   course.read(course.step().expected);
   EXPECT_EQ(why(), "changed");
+}
+
+TEST(Run, WhatNoMeterShowsIsNoReading) {
+  const Ready r(test::masterPlan());
+  RunCourse course(r.scene, r.plan);
+  course.goTo(1);
+  for (const double f : {1e308, 5e-324, 0.0, -8.0, std::nan("")})
+    EXPECT_THROW(course.read(f), std::invalid_argument) << f;
+  EXPECT_FALSE(course.reading(1));
+}
+
+// What was found out about a head, and read of it, is the head's, not the letter's.
+TEST(Run, ACorrectionGoesWithItsHeadToAnotherLetter) {
+  const Ready r(test::masterPlan());
+  RunCourse course(r.scene, r.plan, {}, {}, {{"A", {0.5, 0.1}}});
+  const auto expected = [&](const std::string& light) {
+    for (const RunStep& s : course.steps())
+      if (s.kind == RunStep::Kind::Alone && s.light == light) return s.expected;
+    return 0.0;
+  };
+  const auto stepOf = [&](const std::string& light) {
+    for (size_t i = 0; i < course.steps().size(); ++i)
+      if (course.steps()[i].kind == RunStep::Kind::Alone && course.steps()[i].light == light) return i;
+    return course.steps().size();
+  };
+  const double keyReads = expected("A"), hairReads = expected("C");
+  course.goTo(stepOf("A"));
+  course.read(keyReads);
+  Plan other = r.plan;
+  for (Light& l : other.lights) l.id = l.id == "A" ? "C" : l.id == "C" ? "A" : l.id;
+  EXPECT_EQ(lettersIn(r.plan, other).at("A"), "C");
+  course.planChanged(Ready(other).scene, other);
+  EXPECT_NEAR(expected("C"), keyReads, 1e-3 * keyReads);
+  EXPECT_NEAR(expected("A"), hairReads, 1e-3 * hairReads);
+  EXPECT_EQ(course.step().light, "C") << "it stands at the head where it stood";
+  ASSERT_TRUE(course.reading(stepOf("C")));
+  EXPECT_FALSE(course.reading(stepOf("C"))->unsettled);
+  EXPECT_FALSE(course.reading(stepOf("A")) && course.reading(stepOf("A"))->tries > 0);
+}
+
+TEST(Run, ALightThatIsChangedKeepsItsLetter) {
+  Plan p = test::masterPlan();
+  p.light("A")->distance += 0.3;
+  p.light("B")->power -= 1;
+  for (const auto& [was, is] : lettersIn(test::masterPlan(), p)) EXPECT_EQ(was, is);
+  p.lights.erase(p.lights.begin());
+  EXPECT_EQ(lettersIn(test::masterPlan(), p).count("A"), 0u);
 }
 
 TEST(Run, AChangeUnsettlesWhatItCanChange) {

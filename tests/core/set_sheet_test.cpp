@@ -371,6 +371,23 @@ TEST(SetSheet, HtmlNeedsNothingElse) {
     EXPECT_TRUE(ids.insert((*i)[1]).second) << (*i)[1];
 }
 
+TEST(SheetFile, NoTwoLooksHaveOneFile) {
+  Day day;
+  day.looks.resize(5);
+  const std::pair<const char*, std::string> called[] = {{"1", "The Master"},
+                                                        {"1-the", "master"},
+                                                        {"1", "the master!"},
+                                                        {"2", std::string(90, 'x') + " left"},
+                                                        {"2", std::string(90, 'x') + " right"}};
+  for (size_t i = 0; i < 5; ++i) {
+    day.looks[i].id = called[i].first;
+    day.looks[i].title = called[i].second;
+  }
+  const std::vector<std::string> names = sheetNames(day);
+  EXPECT_EQ(names.at(0), "1-the-master_sheet.pdf");
+  EXPECT_EQ(std::set<std::string>(names.begin(), names.end()).size(), 5u) << "one would replace the other";
+}
+
 TEST(SetSheet, WhatItIsCalledSaysWhatItHolds) {
   EXPECT_EQ(sheetFileName("Marrow Lane: the master", "sheet", "pdf"), "marrow-lane-the-master_sheet.pdf");
   EXPECT_EQ(sheetFileName("../../etc/passwd", "sheet", "pdf"), "etc-passwd_sheet.pdf");

@@ -99,6 +99,12 @@ Ran run(const std::string& arguments) {
 }
 
 // One way and the other say the same, byte for byte.
+TEST(Shell, WhatCannotBePrintedIsAnError) {
+  const Ran r = started("power --help > /dev/full");
+  EXPECT_EQ(r.status, 2);
+  EXPECT_NE(r.err.find("could not be written"), std::string::npos) << r.err;
+}
+
 TEST(Shell, TheProgramSaysWhatTheTestsAskItsCommandsFor) {
   for (const std::string& line :
        {"meter " + test::demoFile(), "power " + test::demoFile() + " --aperture loud",
