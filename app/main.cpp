@@ -22,6 +22,18 @@
 #include "widgets/wording.h"
 #include "window/main_window.h"
 
+namespace {
+
+// Windows that are open when the program ends go before the application does.
+struct EndOfWindows {
+  ~EndOfWindows() {
+    for (QWidget* w : QApplication::topLevelWidgets())
+      if (w->inherits("easel::app::MainWindow") || w->inherits("easel::app::DayWindow")) delete w;
+  }
+};
+
+}  // namespace
+
 int main(int argc, char** argv) {
   using namespace easel::app;
   QElapsedTimer clock;
@@ -49,7 +61,7 @@ int main(int argc, char** argv) {
       QApplication::translate("main", "Plans multi-light studio portraits and predicts the picture."));
   options.addHelpOption();
   options.addVersionOption();
-  options.addPositionalArgument("plan", QApplication::translate("main", "Plan to open."));
+  options.addPositionalArgument("plan", QApplication::translate("main", "Plan, day or sheet to open."));
   options.addOption({"picture", "Write a picture of the main window to FILE and end.", "FILE"});
   options.addOption({"size", "Window size for --picture.", "WxH", "1280x800"});
   options.addOption({"stage", "Stage for --picture: Set, Build, Meter, Run or Read, or its number from 0.", "N", "1"});
@@ -72,7 +84,10 @@ int main(int argc, char** argv) {
   options.process(application);
 
   Theme::apply(application, picture ? options.isSet("dim") : QSettings().value("theme/dim", false).toBool());
-  MainWindow window;
+  // On the heap as every other window: one that was closed is gone, and its file can be opened again.
+  auto* const first = new MainWindow;
+  MainWindow& window = *first;
+  const EndOfWindows end;
   if (options.isSet("simulate"))
     for (const auto kind : {easel::DeviceKind::Meter, easel::DeviceKind::Trigger, easel::DeviceKind::Camera})
       if (!easel::app::DeviceHub::current().simulate(kind, options.value("simulate").toULongLong(), {}, picture))
@@ -85,7 +100,8 @@ int main(int argc, char** argv) {
         files.emplace_back(argv[i]);
         break;
       }
-  const bool opened = files.empty() || window.openFile(files.front());
+  const bool day = !files.empty() && files.front().string().ends_with(".day.json");
+  const bool opened = files.empty() || day || window.openFile(files.front());
   // A plan that is named is the plan that opens; what an earlier session left is offered beside it.
   if (!picture && !options.isSet("timing")) window.recoverUnsaved(files.empty());
   if (!opened && picture) {
@@ -244,7 +260,9 @@ int main(int argc, char** argv) {
     window.show();
     return application.exec() ? 2 : status;
   }
+  window.setAttribute(Qt::WA_DeleteOnClose);
   window.show();
+  if (day) window.openDay(files.front());
   for (size_t i = 1; i < files.size(); ++i) window.openWanted(files[i]);
   return application.exec();
 }

@@ -104,6 +104,8 @@ StandIn::StandIn(DeviceKind kind, const Options& options, const std::vector<std:
       end(QStringLiteral("The program cannot be reached at %1: %2.").arg(options_.wire, socket_.errorString()));
   });
   socket_.connectToServer(options_.wire);
+  // Whoever started it goes on in the window of the program.
+  setAttribute(Qt::WA_ShowWithoutActivating);
   if (!options_.hidden) show();
 }
 

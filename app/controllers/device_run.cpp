@@ -33,14 +33,14 @@ void DeviceRun::setLights(std::function<void()> then) {
   const auto left = std::make_shared<size_t>(c->plan().lights.size());
   for (const Light& l : c->plan().lights) {
     const bool on = l.on && (s.kind == RunStep::Kind::Together || l.id == s.light);
-    hub_->ask(DeviceKind::Trigger, "set",
-              {{"group", l.id}, {"on", on}, {"power", l.power}, {"modelling", on && l.modelling}}, this,
-              [this, left, then](const WireMessage* answer, const QString& why) {
-                if (!answer) return failed(why);
-                if (--*left == 0 && then) then();
-                if (const double* battery = answer->number("battery"); battery && *battery < 0.15)
-                  emit said(tr("A head's battery is at %1 %.").arg(std::lround(100 * *battery)), true);
-              });
+    hub_->ask(
+        DeviceKind::Trigger, "set", {{"group", l.id}, {"on", on}, {"power", l.power}, {"modelling", on && l.modelling}},
+        this, [this, left, then](const WireMessage* answer, const QString& why) {
+          if (!answer) return failed(why);
+          if (--*left == 0 && then) then();
+          if (const double* battery = answer->number("battery"); battery && *battery < 0.15)
+            emit said(tr("A head's battery is at %1 %.").arg(std::lround(100 * std::clamp(*battery, 0.0, 1.0))), true);
+        });
   }
 }
 

@@ -1,9 +1,26 @@
 #include "controllers/watched_folder.h"
 
+#include <fcntl.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <QDateTime>
 #include <QDir>
+#include <QFile>
 #include <QImageReader>
+#include <algorithm>
+#include <cerrno>
+#include <cstring>
+#include <utility>
 
 namespace easel::app {
+namespace {
+
+// A picture that is still being written is tried again at longer and longer intervals, some two minutes in all; after
+// that only when its file changes once more.
+constexpr int kFirstWait = 250, kLongestWait = 8000, kMostTries = 24, kSaidAfter = 4;  // ms, ms
+
+}  // namespace
 
 QList<QByteArray> photographFormats() {
   QList<QByteArray> out;
@@ -12,8 +29,26 @@ QList<QByteArray> photographFormats() {
   return out;
 }
 
-QImage readPhotograph(const QString& file, QString* why) {
-  QImageReader reader(file);
+bool openOrdinary(QFile& file, QString* why) {
+  // Not blocking: opening a pipe would wait for whoever writes into it.
+  const int fd = ::open(QFile::encodeName(file.fileName()).constData(), O_RDONLY | O_CLOEXEC | O_NONBLOCK);
+  struct stat about {};
+  if (fd < 0) {
+    *why = QString::fromLocal8Bit(std::strerror(errno));
+    return false;
+  }
+  if (::fstat(fd, &about) != 0 || !S_ISREG(about.st_mode)) {
+    ::close(fd);
+    *why = WatchedFolder::tr("it is no ordinary file");
+    return false;
+  }
+  return file.open(fd, QIODevice::ReadOnly, QFileDevice::AutoCloseHandle);
+}
+
+QImage readPhotograph(const QString& name, QString* why) {
+  QFile file(name);
+  if (!openOrdinary(file, why)) return {};
+  QImageReader reader(&file);
   reader.setAutoTransform(true);
   QImage picture;
   if (photographFormats().contains(reader.format())) {
@@ -25,58 +60,100 @@ QImage readPhotograph(const QString& file, QString* why) {
   return picture;
 }
 
+// What has been seen in the folder: the strand's alone.
+struct WatchedFolder::Seen {
+  QString folder;
+  QSet<QString> known;
+  QString growing;
+  qint64 size = -1;
+};
+
 WatchedFolder::WatchedFolder(QObject* parent) : QObject(parent) {
   again_.setSingleShot(true);
-  again_.setInterval(250);
-  connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, &WatchedFolder::look);
+  connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] {
+    tries_ = 0;
+    look();
+  });
   connect(&again_, &QTimer::timeout, this, &WatchedFolder::look);
-  connect(&errand_, &Errand::failed, this, &WatchedFolder::failed);
 }
 
 bool WatchedFolder::watch(const QString& folder) {
   if (!watcher_.directories().isEmpty()) watcher_.removePaths(watcher_.directories());
-  known_.clear();
-  growing_.clear();
+  again_.stop();
+  tries_ = 0;
+  seen_.reset();
   folder_.clear();
   if (folder.isEmpty()) return true;
   if (!watcher_.addPath(folder)) return false;
   folder_ = folder;
-  for (const QFileInfo& f : QDir(folder).entryInfoList(QDir::Files)) known_ << f.fileName();
+  seen_ = std::make_shared<Seen>();
+  seen_->folder = folder;
+  // A folder may hold many thousands of files: they are listed on another thread. What comes until that has begun is
+  // told by its time, with some milliseconds for the clock of the file system.
+  strand_.start([seen = seen_, begun = QDateTime::currentDateTime().addMSecs(-20)]() -> Strand::Report {
+    for (const QFileInfo& f : QDir(seen->folder).entryInfoList(QDir::Files))
+      if (f.metadataChangeTime() < begun) seen->known << f.fileName();
+    return {};
+  });
   return true;
 }
 
 void WatchedFolder::look() {
-  QFileInfo newest;
-  for (const QFileInfo& f : QDir(folder_).entryInfoList(QDir::Files, QDir::Time)) {
-    if (known_.contains(f.fileName()) || !photographFormats().contains(f.suffix().toLower().toLatin1())) continue;
-    newest = f;
-    break;
-  }
-  if (newest.fileName().isEmpty()) return;
-  // It arrives in pieces: whole when it has not grown since the last look.
-  if (newest.fileName() != growing_ || newest.size() != size_ || size_ == 0) {
-    growing_ = newest.fileName();
-    size_ = newest.size();
-    again_.start();
+  if (!seen_ || looking_) {
+    missed_ = looking_;
     return;
   }
-  for (const QFileInfo& f : QDir(folder_).entryInfoList(QDir::Files)) known_ << f.fileName();
-  growing_.clear();
-  const QString file = newest.absoluteFilePath();
-  errand_.start([this, file](const Errand::Go&) -> Errand::Done {
-    QString why;
-    const QImage picture = readPhotograph(file, &why);
-    if (picture.isNull())
-      return [this, file, why] {
-        emit failed(tr("%1 is no picture that can be shown: %2.").arg(QFileInfo(file).fileName(), why));
-      };
-    PhotographSettings settings;
-    try {
-      settings = settingsOfPhotograph(QFile::encodeName(file).toStdString());
-    } catch (const std::exception&) {  // a picture that does not say how it was taken is a picture all the same
-    }
-    return [this, file, picture, settings] { emit arrived(file, picture, settings); };
+  looking_ = true;
+  strand_.start([this, seen = seen_]() -> Strand::Report {
+    Found found = newest(*seen);
+    return [this, seen, found] {
+      looking_ = false;
+      if (seen != seen_) return;
+      if (!found.picture.isNull()) {
+        tries_ = 0;
+        emit arrived(found.file, found.picture, found.settings);
+      } else if (found.wait && ++tries_ <= kMostTries) {
+        again_.start(std::min(kFirstWait << std::min(tries_ / 3, 8), kLongestWait));
+        if (tries_ == kSaidAfter && !found.why.isEmpty())
+          emit failed(tr("%1 is no picture that can be shown: %2.").arg(QFileInfo(found.file).fileName(), found.why));
+      }
+      if (std::exchange(missed_, false)) look();
+    };
   });
+}
+
+// On the strand.
+WatchedFolder::Found WatchedFolder::newest(Seen& seen) {
+  const QFileInfoList all = QDir(seen.folder).entryInfoList(QDir::Files);
+  const QList<QByteArray> formats = photographFormats();
+  QFileInfo newest;
+  for (const QFileInfo& f : all) {
+    if (seen.known.contains(f.fileName()) || !formats.contains(f.suffix().toLower().toLatin1())) continue;
+    if (newest.fileName().isEmpty() || f.lastModified() > newest.lastModified()) newest = f;
+  }
+  Found out;
+  if (newest.fileName().isEmpty()) return out;
+  // It arrives in pieces: perhaps whole when it has not grown since the last look.
+  if (newest.fileName() != seen.growing || newest.size() != seen.size || newest.size() == 0) {
+    seen.growing = newest.fileName();
+    seen.size = newest.size();
+    out.wait = true;
+    return out;
+  }
+  out.file = newest.absoluteFilePath();
+  out.picture = readPhotograph(out.file, &out.why);
+  if (out.picture.isNull()) {
+    // Its writer may have paused: it is said to be none after a while, and looked at again all the same.
+    out.wait = true;
+    return out;
+  }
+  for (const QFileInfo& f : all) seen.known << f.fileName();
+  seen.growing.clear();
+  try {
+    out.settings = settingsOfPhotograph(QFile::encodeName(out.file).toStdString());
+  } catch (const std::exception&) {  // a picture that does not say how it was taken is a picture all the same
+  }
+  return out;
 }
 
 }  // namespace easel::app

@@ -2,19 +2,23 @@
 // that were there before are left alone. Reading is done on another thread. Interface thread.
 #pragma once
 
+#include <QFile>
 #include <QFileSystemWatcher>
 #include <QImage>
 #include <QObject>
 #include <QSet>
 #include <QTimer>
+#include <memory>
 
+#include "document/strand.h"
 #include "formats/photograph.h"
-#include "render/errand.h"
 
 namespace easel::app {
 
 /// What this installation can read of photographs; drawings are programs, and are not run in here.
 QList<QByteArray> photographFormats();
+/// Opens a file of somebody else's: an ordinary one only, and without waiting. False, with `why`.
+bool openOrdinary(QFile& file, QString* why);
 /// Whole, turned as it was held, at most 1600 pixels a side; null, with `why`, when it is none.
 QImage readPhotograph(const QString& file, QString* why);
 
@@ -32,13 +36,22 @@ class WatchedFolder : public QObject {
   void failed(const QString& sentence);
 
  private:
+  struct Seen;
+  struct Found {
+    QString file, why;
+    QImage picture;
+    PhotographSettings settings;
+    bool wait = false;  ///< it is not whole yet
+  };
   void look();
+  static Found newest(Seen& seen);
   QFileSystemWatcher watcher_;
   QTimer again_;
-  Errand errand_;
-  QString folder_, growing_;
-  qint64 size_ = -1;
-  QSet<QString> known_;
+  QString folder_;
+  std::shared_ptr<Seen> seen_;
+  bool looking_ = false, missed_ = false;
+  int tries_ = 0;  ///< of a picture that is not whole yet
+  Strand strand_{this};
 };
 
 }  // namespace easel::app

@@ -6,6 +6,7 @@
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QStatusBar>
 #include <QTabWidget>
 #include <QTextBrowser>
@@ -18,12 +19,15 @@
 #include "day/people_page.h"
 #include "dialogs/ask_save_name.h"
 #include "document/document.h"
+#include "document/kit_file.h"
 #include "formats/plan_json.h"
 #include "propose/propose.h"
 #include "widgets/attempt.h"
 #include "widgets/fitted_label.h"
 #include "widgets/mnemonics.h"
 #include "widgets/theme.h"
+#include "widgets/watched_application.h"
+#include "widgets/within_screen.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
@@ -41,8 +45,13 @@ DayWindow::DayWindow(OpenPlans openPlans, QWidget* parent)
   order_ = new OrderPage(desk_);
   packing_ = new PackingPage(desk_);
   const auto page = [&](QWidget* w, const char* id, const QString& name) {
-    w->setProperty("page", QString::fromLatin1(id));
-    pages_->addTab(w, name);
+    // Where the screen is smaller than a page, the page is scrolled.
+    auto* frame = new QScrollArea;
+    frame->setProperty("page", QString::fromLatin1(id));
+    frame->setFrameShape(QFrame::NoFrame);
+    frame->setWidgetResizable(true);
+    frame->setWidget(w);
+    pages_->addTab(frame, name);
   };
   page(order_, "Order", tr("&Order"));
   page(new PeoplePage(desk_), "People", tr("&People and room"));
@@ -61,6 +70,10 @@ DayWindow::DayWindow(OpenPlans openPlans, QWidget* parent)
        [this](const std::filesystem::path& to, SessionFile::Over over) { document_.saveTo(to, over); }},
       this);
   connect(saving_, &DocumentSaving::said, this, &DayWindow::say);
+  desk_->setKit(KitFile::current().kit());
+  connect(&KitFile::current(), &KitFile::changed, this, [this] { desk_->setKit(KitFile::current().kit()); });
+  if (auto* application = qobject_cast<WatchedApplication*>(qApp))
+    connect(application, &WatchedApplication::failed, this, [this](const QString& why) { say(why, true); });
   connect(&document_, &DayDocument::changed, this, &DayWindow::refresh);
   connect(&document_, &DayDocument::said, this, &DayWindow::say);
   connect(desk_, &DayDesk::said, this, &DayWindow::say);
@@ -71,7 +84,7 @@ DayWindow::DayWindow(OpenPlans openPlans, QWidget* parent)
     const DayLook& l = document_.day().looks[size_t(i)];
     emit planWanted(l.plan, l.file.empty() ? std::filesystem::path() : document_.folder() / l.file);
   });
-  resize(int(1180 * Theme::current().scale), int(760 * Theme::current().scale));
+  resizeWithin(this, QSize(1180, 760) * Theme::current().scale);
   refresh();
 }
 
@@ -98,13 +111,13 @@ void DayWindow::buildMenus() {
   add(file, tr("&Save"), QKeySequence::Save, [this] { saving_->save(); });
   add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saving_->saveAs(); });
   file->addSeparator();
-  add(file, tr("Shee&ts: print or export..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
-      [this] { openSheets(); });
+  add(file, tr("Shee&ts: print or export..."), QKeySequence::Print, [this] { openSheets(); });
   file->addSeparator();
   add(file, tr("&Close"), QKeySequence::Close, [this] { close(); });
   auto* edit = menuBar()->addMenu(tr("&Edit"));
   undo_ = add(edit, tr("&Undo"), QKeySequence::Undo, [this] { document_.undo(); });
-  redo_ = add(edit, tr("&Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_.redo(); });
+  redo_ = add(edit, tr("&Redo"), {}, [this] { document_.redo(); });
+  redo_->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
   auto* look = menuBar()->addMenu(tr("&Look"));
   open_ = look->addMenu(tr("Add an &open plan"));
   add(look, tr("Add from a &file..."), QKeySequence(Qt::CTRL | Qt::Key_L), [this] {
@@ -115,8 +128,8 @@ void DayWindow::buildMenus() {
   shelf_ = look->addMenu(tr("Add from the &shelf"));
   journal_ = look->addMenu(tr("Add from the &journal"));
   look->addSeparator();
-  add(look, tr("&Earlier"), QKeySequence(Qt::ALT | Qt::Key_Up), [this] { order_->moveChosen(-1); });
-  add(look, tr("&Later"), QKeySequence(Qt::ALT | Qt::Key_Down), [this] { order_->moveChosen(1); });
+  add(look, tr("&Earlier"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Up), [this] { order_->moveChosen(-1); });
+  add(look, tr("&Later"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Down), [this] { order_->moveChosen(1); });
   add(look, tr("&Cut loose from its file"), {}, [this] { desk_->cutLoose(order_->chosen()); });
   add(look, tr("Take &out"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { desk_->remove(order_->chosen()); });
   add(look, tr("Put in the &best order"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { desk_->putInBestOrder(); });

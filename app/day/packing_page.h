@@ -4,6 +4,7 @@
 #include <QWidget>
 
 #include "controllers/day_desk.h"
+#include "document/strand.h"
 
 class QLabel;
 class QListWidget;
@@ -18,7 +19,7 @@ class PackingPage : public QWidget {
 
  public:
   explicit PackingPage(DayDesk* desk, QWidget* parent = nullptr);
-  bool working() const { return work_.running(); }
+  bool working() const { return work_.running() || disk_.busy(); }
 
  signals:
   void said(const QString& sentence, bool problem);
@@ -39,6 +40,7 @@ class PackingPage : public QWidget {
   QPushButton* take_;
   std::vector<StandInFor> offers_;  ///< for the chosen thing
   Errand work_;
+  Strand disk_{this};
   bool filling_ = false;
 };
 

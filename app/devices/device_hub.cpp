@@ -7,13 +7,15 @@
 #include <QStandardPaths>
 #include <algorithm>
 #include <cstdio>
+#include <utility>
 
 #include "formats/plan_json.h"
 
 namespace easel::app {
 namespace {
 
-constexpr int kMostDevices = 16;
+constexpr int kMostDevices = 16, kMostNonsense = 50;
+constexpr qint64 kMostAtOnce = 4096;  // bytes in one event: some milliseconds, however bad they are
 
 QString wordsOf(const WireMessage& m) {
   QStringList out;
@@ -48,8 +50,8 @@ DeviceHub::DeviceHub() {
   overdue_.setInterval(500);
   connect(&overdue_, &QTimer::timeout, this, [this] {
     bool open = false;
-    for (const auto& j : joined_) {
-      take(*j, j->link.overdue(std::chrono::steady_clock::now()));
+    for (const Held& j : std::vector(joined_)) {
+      take(j, j->link.overdue(std::chrono::steady_clock::now()));
       open = open || !j->asked.empty();
     }
     if (!open) overdue_.stop();
@@ -59,7 +61,8 @@ DeviceHub::DeviceHub() {
 DeviceHub::~DeviceHub() {
   disconnect();
   // Sockets outlive what is said here about them.
-  for (const auto& j : joined_) j->socket->disconnect(this);
+  for (const Held& j : joined_)
+    if (j->socket) j->socket->disconnect(this);
   endSimulated();
 }
 
@@ -71,9 +74,9 @@ bool DeviceHub::listen() {
   QDir().mkpath(folder);
   QFile::setPermissions(folder, QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
   const QString name = folder + "/wire";
-  QLocalSocket other;
-  other.connectToServer(name);
-  if (other.state() == QLocalSocket::ConnectedState) {
+  // Held by a file, not found out by a call: a session that does not answer at the moment has the devices all the same.
+  if (!held_) held_ = HeldFile::hold(name + ".lock");
+  if (!held_) {
     problem_ = tr("Another session of Jolly Easel has the devices. Meter there, or close it.");
     emit changed();
     return false;
@@ -87,28 +90,42 @@ bool DeviceHub::listen() {
 
 void DeviceHub::joins(QLocalSocket* socket) {
   if (int(joined_.size()) >= kMostDevices) {
-    emit noted(tr("More than %1 devices: the last one is left out.").arg(kMostDevices), true);
-    socket->deleteLater();
-    return;
+    // Who has not said what it is has no place: the one that has been silent longest goes.
+    const auto silent =
+        std::find_if(joined_.begin(), joined_.end(), [](const Held& j) { return !j->link.device().has_value(); });
+    if (silent == joined_.end()) {
+      emit noted(tr("More than %1 devices: the last one is left out.").arg(kMostDevices), true);
+      socket->deleteLater();
+      return;
+    }
+    const Held gone = *silent;
+    if (gone->socket) gone->socket->disconnect(this);
+    leaves(gone);
   }
-  auto own = std::make_unique<Joined>();
+  const auto own = std::make_shared<Joined>();
   own->socket = socket;
-  joined_.push_back(std::move(own));
-  connect(socket, &QLocalSocket::readyRead, this, [this, socket] {
-    const auto at = std::find_if(joined_.begin(), joined_.end(), [&](const auto& o) { return o->socket == socket; });
-    if (at == joined_.end()) return;
-    const QByteArray bytes = socket->readAll();
-    take(**at, (*at)->link.take({bytes.constData(), size_t(bytes.size())}));
-  });
-  connect(socket, &QLocalSocket::disconnected, this, [this, socket] { leaves(socket); });
+  // A device speaks in short lines: what floods waits in the system, not here.
+  socket->setReadBufferSize(kMostAtOnce);
+  joined_.push_back(own);
+  connect(socket, &QLocalSocket::readyRead, this, [this, own] { read(own); });
+  connect(socket, &QLocalSocket::disconnected, this, [this, own] { leaves(own); });
 }
 
-void DeviceHub::take(Joined& of, const std::vector<WireEvent>& events) {
-  const QPointer<QLocalSocket> socket = of.socket;
+void DeviceHub::read(const Held& of) {
+  if (of->left || !of->socket) return;
+  const QByteArray bytes = of->socket->read(kMostAtOnce);
+  take(of, of->link.take({bytes.constData(), size_t(bytes.size())}));
+  // The rest in an event of its own, so that the hand comes in between.
+  if (!of->left && of->socket && of->socket->bytesAvailable() > 0)
+    QMetaObject::invokeMethod(
+        this, [this, of] { read(of); }, Qt::QueuedConnection);
+}
+
+void DeviceHub::take(const Held& of, const std::vector<WireEvent>& events) {
   for (const WireEvent& e : events) {
-    if (!socket || !std::any_of(joined_.begin(), joined_.end(), [&](const auto& j) { return j->socket == socket; }))
-      return;  // what was told has made it go
+    if (of->left || !of->socket) return;  // what was told has made it go
     using K = WireEvent::Kind;
+    if (e.kind != K::Noted && e.kind != K::Asked) of->nonsense = 0;
     switch (e.kind) {
       case K::Joined:
         emit noted(tr("%1 has joined.").arg(QString::fromStdString(e.message.name)), false);
@@ -116,43 +133,49 @@ void DeviceHub::take(Joined& of, const std::vector<WireEvent>& events) {
         break;
       case K::Answered:
       case K::Failed: {
-        const auto at = std::find_if(of.asked.begin(), of.asked.end(), [&](const auto& a) { return a.id == e.id; });
-        if (at == of.asked.end()) break;
+        const auto at = std::find_if(of->asked.begin(), of->asked.end(), [&](const auto& a) { return a.id == e.id; });
+        if (at == of->asked.end()) break;
         const Joined::Asked asked = *at;
-        of.asked.erase(at);
+        of->asked.erase(at);
         const bool good = e.kind == K::Answered;
-        of.last = good ? wordsOf(e.message) : QString::fromStdString(e.note);
+        of->last = good ? wordsOf(e.message) : QString::fromStdString(e.note);
         emit changed();
         if (asked.receiver) asked.then(good ? &e.message : nullptr, QString::fromStdString(e.note));
         break;
       }
       case K::Told:
-        of.last = wordsOf(e.message);
+        of->last = wordsOf(e.message);
         emit changed();
-        emit told(of.link.device()->device, e.message);
+        emit told(of->link.device()->device, e.message);
         break;
       case K::Refused:
         emit noted(QString::fromStdString(e.note), true);
-        send(of);
-        of.socket->disconnectFromServer();
+        send(*of);
+        of->socket->disconnectFromServer();
         return;
       case K::Noted:
       case K::Asked:
-        of.last = QString::fromStdString(e.note);
-        emit noted(of.last, true);
+        ++of->nonsense;
+        // Said once or twice; who goes on is let go.
+        if (of->nonsense > kMostNonsense) {
+          emit noted(tr("A device sends nothing that can be understood; it is let go."), true);
+          of->socket->abort();
+          return;
+        }
+        if (of->nonsense > 2) break;
+        of->last = QString::fromStdString(e.note);
+        emit noted(of->last, true);
         emit changed();
         break;
     }
   }
-  if (socket) send(of);
+  if (!of->left) send(*of);
 }
 
-void DeviceHub::leaves(QLocalSocket* socket) {
-  const auto at = std::find_if(joined_.begin(), joined_.end(), [&](const auto& o) { return o->socket == socket; });
-  if (at == joined_.end()) return;
-  const std::unique_ptr<Joined> gone = std::move(*at);
-  joined_.erase(at);
-  socket->deleteLater();
+void DeviceHub::leaves(const Held& gone) {
+  if (std::exchange(gone->left, true)) return;
+  std::erase(joined_, gone);
+  if (gone->socket) gone->socket->deleteLater();
   for (const WireEvent& e : gone->link.gone())
     for (const auto& a : gone->asked)
       if (a.id == e.id && a.receiver) a.then(nullptr, QString::fromStdString(e.note));
@@ -164,7 +187,7 @@ void DeviceHub::leaves(QLocalSocket* socket) {
 
 void DeviceHub::send(Joined& to) {
   const std::string out = to.link.out();
-  if (!out.empty()) to.socket->write(out.data(), qint64(out.size()));
+  if (!out.empty() && to.socket) to.socket->write(out.data(), qint64(out.size()));
 }
 
 std::vector<DeviceHub::Device> DeviceHub::devices() const {

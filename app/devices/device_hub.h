@@ -15,6 +15,7 @@
 #include <memory>
 #include <vector>
 
+#include "document/state_folder.h"
 #include "plan/plan.h"
 #include "wire/link.h"
 
@@ -62,7 +63,8 @@ class DeviceHub : public QObject {
  private:
   DeviceHub();
   struct Joined {
-    QLocalSocket* socket = nullptr;
+    QPointer<QLocalSocket> socket;
+    bool left = false;  ///< it is held by whoever is dealing with it, and by nobody else
     ProgramLink link;
     QString last;
     struct Asked {
@@ -71,16 +73,20 @@ class DeviceHub : public QObject {
       Then then;
     };
     std::vector<Asked> asked;
+    int nonsense = 0;  ///< lines in a row that nobody understands
   };
   void joins(QLocalSocket* socket);
-  void take(Joined& of, const std::vector<WireEvent>& events);
-  void leaves(QLocalSocket* socket);
+  using Held = std::shared_ptr<Joined>;
+  void read(const Held& of);
+  void take(const Held& of, const std::vector<WireEvent>& events);
+  void leaves(const Held& gone);
   void send(Joined& to);
   Joined* deviceThat(DeviceKind kind, const std::string& what);
 
   QLocalServer server_;
   QString problem_;
-  std::vector<std::unique_ptr<Joined>> joined_;
+  std::unique_ptr<HeldFile> held_;  ///< the socket is this session's
+  std::vector<Held> joined_;
   std::vector<std::unique_ptr<QProcess>> simulated_;
   std::unique_ptr<QTemporaryDir> studio_;
   std::string putLast_;

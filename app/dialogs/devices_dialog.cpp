@@ -11,6 +11,7 @@
 
 #include "widgets/plain_table.h"
 #include "widgets/theme.h"
+#include "widgets/within_screen.h"
 
 namespace easel::app {
 
@@ -72,7 +73,7 @@ DevicesDialog::DevicesDialog(DeviceHub* hub, QWidget* parent) : QDialog(parent),
     while (notes_->count() > 50) delete notes_->takeItem(50);
   });
   hub_->listen();
-  resize(int(700 * Theme::current().scale), int(480 * Theme::current().scale));
+  resizeWithin(this, QSize(700, 480) * Theme::current().scale);
   refresh();
 }
 

@@ -30,6 +30,7 @@
 #include "widgets/fields.h"
 #include "widgets/mnemonics.h"
 #include "widgets/polar_plot.h"
+#include "widgets/within_screen.h"
 
 namespace easel::app {
 namespace {
@@ -96,7 +97,7 @@ double guideOf(const T& thing) {
 KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
   setWindowTitle(tr("Kit"));
   setObjectName("kit");
-  resize(620, 640);
+  resizeWithin(this, {620, 640});
   auto* box = new QVBoxLayout(this);
   auto* intro = new QLabel(tr("How many there are of each. A plan says what it lacks; an empty kit lacks nothing."));
   intro->setWordWrap(true);
@@ -128,7 +129,7 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   anew_ = new QPushButton(tr("Start a &new kit (the old file is kept)"));
   anew_->setObjectName("startAnew");
   anew_->setAutoDefault(false);
-  connect(anew_, &QPushButton::clicked, this, &KitDialog::startAnew);
+  connect(anew_, &QPushButton::clicked, this, [] { KitFile::current().startAnew(); });
   box->addWidget(anew_);
   auto* own = new QHBoxLayout;
   auto* files = new QHBoxLayout;
@@ -187,52 +188,32 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   connect(tree_, &QTreeWidget::itemDoubleClicked, this, [this](QTreeWidgetItem* item) {
     if (item->parent()) editChosen();
   });
-  load();
+  connect(&KitFile::current(), &KitFile::changed, this, &KitDialog::kitChanged);
   fill();
   spreadMnemonics(this);
 }
 
-void KitDialog::load() {
-  unreadable_.clear();
-  mark_ = markOf(kitFile());
-  try {
-    std::error_code none;
-    if (std::filesystem::exists(kitFile(), none)) kit_ = loadKit(kitFile());
-  } catch (const std::exception& e) {
-    unreadable_ = QString::fromUtf8(e.what());
-  }
-}
-
-void KitDialog::startAnew() {
-  if (!attempt([this] {
-        const auto kept = keepBackup(kitFile());
-        emit said(tr("A new kit; the one that could not be read is kept as %1.").arg(shownName(kept)), false);
-      }))
-    return;
-  unreadable_.clear();
-  mark_ = markOf(kitFile());
-  keep();
-  fill();
-}
-
-QString KitDialog::loadAtStart(Inventory* kit) {
-  try {
-    if (!std::filesystem::exists(kitFile())) return {};
-    const Inventory k = loadKit(kitFile());
-    takeIntoUse(k);
-    if (kit) *kit = k;
-    return {};
-  } catch (const std::exception& e) {
-    return tr("The kit was left aside: %1").arg(QString::fromUtf8(e.what()));
-  }
-}
-
 void KitDialog::setKit(const Inventory& kit) {
   // An import is meant to take the place of what cannot be read; that is kept beside it.
-  if (!unreadable_.isEmpty()) startAnew();
-  kit_ = kit;
-  keep();
-  fill();
+  if (KitFile::current().unreadable().isEmpty())
+    KitFile::current().set(kit);
+  else
+    KitFile::current().startAnew(kit);
+}
+
+// One of it, in a kit that counts. Where nothing is entered yet, a first thing of one's own does not mean that there is
+// nothing else.
+void KitDialog::countFirst(std::map<std::string, int>& counts, const std::string& id) {
+  if (!kit_.empty()) counts[id] = 1;
+}
+
+void KitDialog::keep() { KitFile::current().set(kit_); }
+
+// Not at once: the field that was changed is among those that are made again.
+void KitDialog::kitChanged() {
+  if (writeKitText(kit_) == writeKitText(KitFile::current().kit())) return tellGaps();
+  kit_ = KitFile::current().kit();
+  QMetaObject::invokeMethod(this, &KitDialog::fill, Qt::QueuedConnection);
 }
 
 void KitDialog::takeCorrections(const StudioCorrections& corrections) {
@@ -248,25 +229,6 @@ void KitDialog::dropCorrections(const std::string& studio) {
   std::erase_if(kit.studios, [&](const StudioCorrections& s) { return s.studio == studio; });
   if (kit.studio == studio) kit.studio.clear();
   setKit(kit);
-}
-
-void KitDialog::keep() {
-  if (!unreadable_.isEmpty()) return;
-  if (changedSince(kitFile(), mark_)) {
-    load();
-    emit said(tr("The kit was changed in another window: it has been read again. Enter your change once more."), true);
-    // Not at once: the field that was changed is among those that are made anew.
-    QMetaObject::invokeMethod(this, &KitDialog::fill, Qt::QueuedConnection);
-    return;
-  }
-  takeIntoUse(kit_);
-  attempt([this] {
-    std::filesystem::create_directories(kitFile().parent_path());
-    saveKit(kitFile(), kit_);
-    mark_ = markOf(kitFile());
-  });
-  tellGaps();
-  emit changed();
 }
 
 // The profile of a front, as a small picture beside its name.
@@ -356,14 +318,14 @@ void KitDialog::fill() {
 }
 
 void KitDialog::tellGaps() {
-  tree_->setEnabled(unreadable_.isEmpty());
+  tree_->setEnabled(KitFile::current().unreadable().isEmpty());
   for (const char* name : {"ownUnit", "ownModifier", "fromIes", "measured", "editOwn", "removeOwn", "exportKit"})
-    findChild<QPushButton*>(name)->setEnabled(unreadable_.isEmpty());
-  anew_->setVisible(!unreadable_.isEmpty());
-  if (!unreadable_.isEmpty())
+    findChild<QPushButton*>(name)->setEnabled(KitFile::current().unreadable().isEmpty());
+  anew_->setVisible(!KitFile::current().unreadable().isEmpty());
+  if (!KitFile::current().unreadable().isEmpty())
     return gaps_->setText(
         tr("The kit cannot be read and stays as it is: %1 Mend the file, import another kit, or start a new one.")
-            .arg(unreadable_));
+            .arg(KitFile::current().unreadable()));
   const auto gaps = lacking(document_->plan(), kit_);
   if (kit_.empty()) return gaps_->setText(tr("Nothing is entered yet."));
   QStringList lines;
@@ -392,7 +354,7 @@ void KitDialog::addIes(const QString& file) {
   const QString name = QFileInfo(file).completeBaseName();
   const std::string id = freshId(name, [](const std::string& i) { return findModifier(i) != nullptr; });
   kit_.ownModifiers.push_back(modifierFromIes(f, id, name.toStdString()));
-  kit_.modifiers[id] = 1;
+  countFirst(kit_.modifiers, id);
   keep();
   fill();
   emit said(tr("%1 is among the modifiers: %2 lm forwards.").arg(name).arg(f.profile->forwardLumens(), 0, 'f', 0),
@@ -500,7 +462,7 @@ void KitDialog::editUnit(Unit u) {
     made.name = form.nameOr(tr("My unit"));
     if (made.id.empty()) {
       made.id = freshId(form.name->text(), [](const std::string& i) { return findUnit(i) != nullptr; });
-      kit_.units[made.id] = 1;
+      countFirst(kit_.units, made.id);
     }
     made.kind = kind->currentIndex() ? UnitKind::Continuous : UnitKind::Flash;
     made.wattSeconds = made.kind == UnitKind::Flash ? ws->value() : 0;
@@ -556,7 +518,7 @@ void KitDialog::editModifier(Modifier m) {
     made.name = form.nameOr(tr("My modifier"));
     if (made.id.empty()) {
       made.id = freshId(form.name->text(), [](const std::string& i) { return findModifier(i) != nullptr; });
-      kit_.modifiers[made.id] = 1;
+      countFirst(kit_.modifiers, made.id);
     }
     made.outline = Outline(outline->currentIndex());
     made.width = width->value();

@@ -1,10 +1,11 @@
-// The user's kit: what there is and how many, own units and modifiers, what the open plan lacks. Kept in the data home
-// as JSON and saved with every change; other kits can be imported and exported.
+// The user's kit: what there is and how many, own units and modifiers, what the open plan lacks. Every change is the
+// program's kit at once; other kits can be imported and exported.
 #pragma once
 
 #include <QDialog>
 
 #include "document/document.h"
+#include "document/kit_file.h"
 #include "gear/inventory.h"
 
 class QLabel;
@@ -25,8 +26,6 @@ class KitDialog : public QDialog {
   void dropCorrections(const std::string& studio);
   void setKit(const Inventory& kit);
 
-  /// The kit as it was left, taken into use; a problem comes back as a sentence.
-  static QString loadAtStart(Inventory* kit = nullptr);
   /// Throws std::exception with a sentence.
   void importKit(const QString& file);
   void exportKit(const QString& file);
@@ -35,15 +34,14 @@ class KitDialog : public QDialog {
   void takeMeasured(const QString& file);
 
  signals:
-  void changed();  ///< own units or modifiers may have come or gone
   void said(const QString& sentence, bool problem);
 
  private:
   void fill();
   QIcon profileOf(const Modifier& modifier) const;
-  void load();
   void keep();
-  void startAnew();
+  void kitChanged();
+  void countFirst(std::map<std::string, int>& counts, const std::string& id);
   void tellGaps();
   bool attempt(const std::function<void()>& work);
   void editUnit(Unit unit);
@@ -53,9 +51,7 @@ class KitDialog : public QDialog {
   std::string chosen() const;  ///< id of what the tree stands on
 
   Document* document_;
-  Inventory kit_;
-  FileMark mark_;       ///< of the kit's file, as it was read or written here
-  QString unreadable_;  ///< why the kit's file cannot be read: until that is settled nothing is written over it
+  Inventory kit_ = KitFile::current().kit();  ///< what the fields change, before it is the program's
   QPushButton* anew_;
   QTreeWidget* tree_;
   QLineEdit* search_;

@@ -25,6 +25,7 @@
 #include "render/picture_image.h"
 #include "widgets/mnemonics.h"
 #include "widgets/theme.h"
+#include "widgets/within_screen.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
@@ -64,7 +65,7 @@ ShelfPrints& keptPrints() {
 LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
   setObjectName("looks");
   setWindowTitle(tr("The shelf of looks"));
-  resize(1060, 680);
+  resizeWithin(this, {1060, 680});
   auto* all = new QHBoxLayout(this);
 
   auto* left = new QVBoxLayout;

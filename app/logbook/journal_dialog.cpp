@@ -24,6 +24,7 @@
 #include "run/with_journal.h"
 #include "widgets/plain_table.h"
 #include "widgets/theme.h"
+#include "widgets/within_screen.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
@@ -206,7 +207,7 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   });
   connect(studio_, &QComboBox::activated, this, &JournalDialog::showLearned);
   const QSize room = parent ? parent->size() : QSize(1280, 800);
-  resize(QSize(int(960 * Theme::current().scale), int(620 * Theme::current().scale)).boundedTo(room));
+  resizeWithin(this, (QSize(960, 620) * Theme::current().scale).boundedTo(room));
   refresh();
 }
 

@@ -296,6 +296,11 @@ void RunCard::changeEvent(QEvent* e) {
   if (e->type() == QEvent::FontChange || e->type() == QEvent::StyleChange) fillTable();
 }
 
+QWidget* RunCard::begins() const {
+  if (run_->on()) return said_;
+  return begin_;
+}
+
 void RunCard::refresh() {
   Card::refresh();
   runChanged();

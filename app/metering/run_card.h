@@ -28,6 +28,8 @@ class RunCard : public Card {
   /// What the large key does when it is pressed now; the words on it.
   enum class KeyDoes { Begin, Read, Take, SetAsTold, SetCamera, GoOn, End };
   KeyDoes keyDoes() const { return does_; }
+  /// What Enter is for when one comes here.
+  QWidget* begins() const;
   bool byEye() const { return byEye_; }
   /// Called from elsewhere: as if it had been typed.
   void say(const QString& words);

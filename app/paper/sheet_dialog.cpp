@@ -25,6 +25,7 @@
 #include "shoot/order.h"
 #include "widgets/attempt.h"
 #include "widgets/theme.h"
+#include "widgets/within_screen.h"
 
 namespace easel::app {
 
@@ -175,7 +176,7 @@ SheetDialog::SheetDialog(QWidget* parent) : QDialog(parent) {
     emit arrived();
   });
   const QSize room = parent ? parent->window()->size() : QSize(1280, 800);
-  resize(QSize(int(940 * Theme::current().scale), int(720 * Theme::current().scale)).boundedTo(room));
+  resizeWithin(this, (QSize(940, 720) * Theme::current().scale).boundedTo(room));
 }
 
 void SheetDialog::present(const SheetSubject& subject) {

@@ -383,6 +383,8 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
   }
   eyesText_->setText(eyes);
   const QString kept = fault_ + where_;
+  readOf_ = document_->plan();
+  faults_->setEnabled(true);
   {
     const QSignalBlocker quiet(faults_);
     faults_->clear();
@@ -420,6 +422,10 @@ void ReadCard::refresh() {
   if (!wanted_ || remedies_.empty()) return;
   clearWays();
   waysText_->show();
+  // What stands there is of the plan before, until this one has been read: a fault that was cured is none to choose.
+  const bool stale = reading_ && readOf_ && !(*readOf_ == document_->plan());
+  faults_->setEnabled(!stale);
+  if (stale) faultText_->setText(tr("Reading the picture..."));
   // Cures are whole plans: those of the plan before would take back what has been changed since.
   if (!askedFault_.isEmpty() && !(document_->plan() == askedPlan_)) {
     remedyErrand_.cancel();

@@ -76,7 +76,8 @@ class ReadCard : public Card {
   };
   std::vector<RemedyRow> remedies_;
   QString fault_, where_;
-  QString askedFault_;  ///< what the remedies that show, or are being tried, are for
+  QString askedFault_;          ///< what the remedies that show, or are being tried, are for
+  std::optional<Plan> readOf_;  ///< the plan that what is shown was read of
   Plan askedPlan_;
   Errand waysErrand_, printErrand_, eyesErrand_, remedyErrand_;
 };

@@ -22,6 +22,7 @@ class RunStage : public Stage {
   Arrangement arrangement(bool wide) const override;
   QString mark() const override;
   QString answer() const override;
+  QWidget* begins() const override { return card_->begins(); }
   void enter() override;
   void leave() override;
   void readingsArrived(const std::shared_ptr<const Result>& result) override;

@@ -65,6 +65,8 @@ class Stage : public QObject {
   /// What the headline says while the stage is on; empty: what the chosen light gives.
   virtual QString answer() const { return {}; }
 
+  /// What gets the keys when the stage is chosen, so that Enter begins; null: they stay where they are.
+  virtual QWidget* begins() const { return nullptr; }
   virtual void enter() {}
   virtual void leave() {}
   virtual void lightChosen(const QString&) {}

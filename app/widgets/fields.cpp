@@ -2,8 +2,10 @@
 
 #include <QApplication>
 #include <QComboBox>
+#include <QDialog>
 #include <QEvent>
 #include <QKeyEvent>
+#include <QPushButton>
 #include <QToolTip>
 #include <QWheelEvent>
 #include <cmath>
@@ -276,13 +278,22 @@ void SpokenField::setShown(const QString& text) {
 
 bool SpokenField::event(QEvent* e) { return (typing_ && typing_->claims(e)) || QLineEdit::event(e); }
 
-void WheelGuard::install() {
-  static auto* guard = new WheelGuard;
+void InputGuard::install() {
+  static auto* guard = new InputGuard;
   qApp->removeEventFilter(guard);
   qApp->installEventFilter(guard);
 }
 
-bool WheelGuard::eventFilter(QObject* watched, QEvent* e) {
+bool InputGuard::eventFilter(QObject* watched, QEvent* e) {
+  if (e->type() == QEvent::KeyPress) {
+    const auto* key = static_cast<QKeyEvent*>(e);
+    auto* button = qobject_cast<QPushButton*>(watched);
+    if (!button || !button->isEnabled() || (key->key() != Qt::Key_Return && key->key() != Qt::Key_Enter) ||
+        key->modifiers() & ~Qt::KeypadModifier || qobject_cast<QDialog*>(button->window()))
+      return false;
+    button->click();
+    return true;
+  }
   if (e->type() != QEvent::Wheel && e->type() != QEvent::Polish) return false;
   auto* box = qobject_cast<QWidget*>(watched);
   if (!box || !(qobject_cast<QAbstractSpinBox*>(box) || qobject_cast<QComboBox*>(box))) return false;

@@ -5,7 +5,7 @@
 // undoes typing first and the plan after that. What cannot be taken is refused with a sentence and the value stands
 // again. Comma and point are both understood, whatever the locale; points are shown.
 //
-// The wheel turns a field only while it has the focus: WheelGuard sees to that for every box of the program.
+// The wheel turns a field only while it has the focus: InputGuard sees to that for every box of the program.
 #pragma once
 
 #include <QDoubleSpinBox>
@@ -129,8 +129,9 @@ class SpokenField : public QLineEdit {
   QString shown_;
 };
 
-/// Keeps the wheel from boxes that have no focus; one for the whole program.
-class WheelGuard : public QObject {
+/// Keeps the wheel from boxes that have no focus, and lets Enter press a button outside of dialogs as it does within;
+/// one for the whole program.
+class InputGuard : public QObject {
   Q_OBJECT
  public:
   static void install();

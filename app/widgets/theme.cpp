@@ -100,13 +100,13 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
     initResources();
     QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-Regular.otf"));
     QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-SemiBold.otf"));
+    application.setStyle(new Outlined);  // once: it asks for the colours when it draws
     fontsLoaded = true;
   }
   Theme t = made(dim);
   t.scale = scale;
   mutableCurrent() = t;
-  application.setStyle(new Outlined);
-  application.setFont(typeface(10));
+  if (const QFont type = typeface(10); type != application.font()) application.setFont(type);
   QPalette p;
   p.setColor(QPalette::Window, t.window);
   p.setColor(QPalette::WindowText, t.text);

@@ -16,7 +16,24 @@ double threadMilliseconds() {
 
 }  // namespace
 
+// Nothing that a slot throws may end the program, and the work in it.
 bool WatchedApplication::notify(QObject* receiver, QEvent* event) {
+  const int depth = depth_;
+  QString why;
+  try {
+    return deliver(receiver, event);
+  } catch (const std::exception& e) {
+    why = QString::fromUtf8(e.what());
+  } catch (...) {
+    why = tr("an error without a name");
+  }
+  depth_ = depth;
+  emit failed(tr("That did not work: %1. What is open stands as it was; save it under another name if in doubt.")
+                  .arg(why.section(QLatin1Char('\n'), 0, 0).left(300)));
+  return false;
+}
+
+bool WatchedApplication::deliver(QObject* receiver, QEvent* event) {
   if (!watching_) return QApplication::notify(receiver, event);
   // Only the outermost: what it sends itself is a part of it. Of a paint it is told who painted.
   if (depth_ > 0) {

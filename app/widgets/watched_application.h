@@ -1,4 +1,5 @@
-// An application that knows how long its interface thread was busy with one event: for tests and benchmarks.
+// The application: what a slot throws is caught here, in one place, and told to whoever shows sentences. It also knows
+// how long its interface thread was busy with one event, for tests and benchmarks.
 #pragma once
 
 #include <QApplication>
@@ -8,6 +9,8 @@
 namespace easel::app {
 
 class WatchedApplication : public QApplication {
+  Q_OBJECT
+
  public:
   using QApplication::QApplication;
   bool notify(QObject* receiver, QEvent* event) override;
@@ -27,7 +30,12 @@ class WatchedApplication : public QApplication {
   /// Off until it is asked for: naming every event costs something at every move of the pointer.
   void watch() { watching_ = true; }
 
+ signals:
+  /// Something was thrown that nobody had caught; the event that it came from is over.
+  void failed(const QString& sentence);
+
  private:
+  bool deliver(QObject* receiver, QEvent* event);
   Longest longest_;
   QMap<QString, double> each_;
   QString inside_;  ///< what was painted during the present event

@@ -2,9 +2,11 @@
 
 #include <QCoreApplication>
 #include <QSettings>
+#include <algorithm>
 #include <cmath>
 
 #include "plan/leaves.h"
+#include "plan/roles.h"
 #include "spoken/clock.h"
 
 namespace easel::app {
@@ -33,9 +35,11 @@ void Preferences::save() const {
 
 QString lightText(const Light& l) {
   // Names given by proposals ("Fill, opposite the key") say how the light got there; a name of the user's own leads.
-  const QString name = QString::fromStdString(l.name);
-  const bool own = !name.isEmpty() && name.compare(roleText(l.role), Qt::CaseInsensitive) != 0 && !name.contains(u',');
-  return own ? name : roleText(l.role);
+  const QString name = QString::fromStdString(l.name), role = roleText(l.role);
+  const bool given =
+      name.startsWith(role + u',', Qt::CaseInsensitive) ||
+      std::any_of(roleSchools().begin(), roleSchools().end(), [&](const RoleSchool& s) { return s.name == l.name; });
+  return name.isEmpty() || name.compare(role, Qt::CaseInsensitive) == 0 || given ? role : name;
 }
 
 QString lengthText(double metres) { return QString::fromStdString(Preferences::current().spelling().length(metres)); }

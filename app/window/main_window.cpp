@@ -5,6 +5,7 @@
 #include <QDialog>
 #include <QFileInfo>
 #include <QInputDialog>
+#include <QKeyEvent>
 #include <QLineEdit>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -26,12 +27,14 @@
 #include "widgets/fitted_label.h"
 #include "widgets/mnemonics.h"
 #include "widgets/theme.h"
+#include "widgets/watched_application.h"
+#include "widgets/within_screen.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Document(this)) {
   Preferences::current().load();
-  WheelGuard::install();
+  InputGuard::install();
   setAcceptDrops(true);
   onEasel_ = new OnEasel(document_, &link_, this);
   reading_ = new PictureReading(document_, this);
@@ -52,18 +55,27 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
        [this](const std::filesystem::path& file, SessionFile::Over over) { document_->saveTo(file, over); }},
       this);
   connect(saving_, &DocumentSaving::said, this, &MainWindow::showNotice);
+  connect(&KitFile::current(), &KitFile::said, this, &MainWindow::showNotice);
+  connect(&KitFile::current(), &KitFile::changed, this, [this] {
+    for (Stage* stage : stages_) stage->gearChanged();
+    requestPicture();
+  });
   connect(saving_, &DocumentSaving::saved, this, &MainWindow::remember);
   connect(document_, &Document::replaced, this, [this] {
     ledge_->setSeries({});
     ledge_->forgetPrints();
     lastSeries_ = {};
   });
+  qApp->installEventFilter(this);
+  if (auto* application = qobject_cast<WatchedApplication*>(qApp))
+    connect(application, &WatchedApplication::failed, this, [this](const QString& why) { showNotice(why, true); });
   connect(document_, &Document::changed, this, &MainWindow::planChanged);
   connect(document_, &Document::stateChanged, this, &MainWindow::stateChanged);
   connect(&link_, &RenderLink::arrived, this, &MainWindow::resultArrived);
   QSettings s;
-  resize(1280, 800);
+  resizeWithin(this, {1280, 800});
   restoreGeometry(s.value("window/geometry").toByteArray());
+  resizeWithin(this, size());
   views_->setMoved(s.value("window/arrangement").toString());
   setStage(1);
   showStage(s.value("window/stageName").toString());
@@ -90,7 +102,7 @@ void MainWindow::buildLayout() {
   rail_ = new RailView(document_);
   ladder_ = new LadderView(document_);
   figures_ = new FiguresView(document_);
-  dataProblem_ = KitDialog::loadAtStart();  // before the cards list what there is
+  dataProblem_ = KitFile::current().loadOnce();  // before the cards list what there is
   for (const std::string& problem : catalogueProblems())
     dataProblem_ += (dataProblem_.isEmpty() ? QString() : QStringLiteral(" ")) + QString::fromStdString(problem);
   stages_ = allStages(
@@ -216,6 +228,11 @@ void MainWindow::setStage(int stage) {
   tellAnswer();
   arrangeStage();
   showEvidence();
+  // What has the keys is never something that went with the stage before.
+  if (QWidget* begins = stages_[size_t(stage_)]->begins())
+    begins->setFocus(Qt::OtherFocusReason);
+  else if (const QWidget* has = focusWidget(); !has || !has->isVisibleTo(this))
+    easel_->setFocus(Qt::OtherFocusReason);
 }
 
 void MainWindow::arrangeStage() {
@@ -249,6 +266,8 @@ void MainWindow::showEvidence() {
 }
 
 void MainWindow::planChanged() {
+  // A refusal or a problem is of the plan as it was. What is refused now is said after this.
+  if (notice_->property("problem").toBool()) showNotice({});
   if (!panel_.isEmpty() && !document_->plan().panel(panel_.toStdString())) {
     panel_.clear();
     dial_->setSelectedPanel({});
@@ -420,10 +439,6 @@ KitDialog* MainWindow::kit() {
   if (!kit_) {
     kit_ = new KitDialog(document_, this);
     connect(kit_, &KitDialog::said, this, &MainWindow::showNotice);
-    connect(kit_, &KitDialog::changed, this, [this] {
-      for (Stage* stage : stages_) stage->gearChanged();
-      requestPicture();
-    });
   }
   return kit_;
 }
@@ -463,9 +478,39 @@ void MainWindow::resizeEvent(QResizeEvent* e) {
   QMainWindow::resizeEvent(e);
   fitType();
 }
+// Where letters are typed or search a list they are letters.
+bool MainWindow::singleKeysApply() const {
+  if (!singleKeysAction_->isChecked()) return false;
+  const QWidget* has = QApplication::focusWidget();
+  if (!has || has == this) return true;
+  for (const QWidget* w :
+       std::initializer_list<const QWidget*>{easel_, ledge_, dial_, rail_, ladder_, figures_, headline_})
+    if (w == has || w->isAncestorOf(has)) return true;
+  return false;
+}
+
+bool MainWindow::eventFilter(QObject* of, QEvent* e) {
+  if (e->type() == QEvent::ShortcutOverride && isActiveWindow()) {
+    const auto* key = static_cast<QKeyEvent*>(e);
+    const bool single = !(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier)) &&
+                        key->key() > Qt::Key_Space && key->key() < Qt::Key_Escape;
+    const QWidget* has = QApplication::focusWidget();
+    const QList<QAction*> own = has ? has->actions() : QList<QAction*>();
+    const bool itsOwn = std::any_of(own.begin(), own.end(), [&](const QAction* a) {
+      return a->shortcutContext() == Qt::WidgetShortcut && a->shortcut() == QKeySequence(key->key());
+    });
+    if (single && !itsOwn && !singleKeysApply()) {
+      e->accept();
+      return true;
+    }
+  }
+  return QMainWindow::eventFilter(of, e);
+}
+
 // Only now has every widget its own type.
 void MainWindow::showEvent(QShowEvent* e) {
   QMainWindow::showEvent(e);
+  if (!focusWidget()) easel_->setFocus();
   QMetaObject::invokeMethod(views_, &ArrangedViews::settle, Qt::QueuedConnection);
 }
 void MainWindow::changeEvent(QEvent* e) {

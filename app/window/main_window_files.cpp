@@ -150,7 +150,7 @@ void MainWindow::openSheet() {
   SheetWish wish;
   wish.spelling = Preferences::current().spelling();
   wish.school = Preferences::current().ratios;
-  wish.kit = kit()->kit();
+  wish.kit = KitFile::current().kit();
   if (link_.latest()) wish.traced = link_.latest()->layers;
   SheetSubject subject = sheetsOf(document_->plan(), wish);
   // What stands on ledge and easel for a pupil or a client goes onto paper too.
@@ -189,16 +189,15 @@ void MainWindow::openDay() {
     window->setQuiet(quiet_);
     // Whichever window is there: the one that asked may be closed by then.
     connect(window, &DayWindow::planWanted, qApp, [](const Plan& plan, const std::filesystem::path& file) {
+      MainWindow* here = nullptr;
       for (QWidget* w : QApplication::topLevelWidgets())
-        if (auto* here = qobject_cast<MainWindow*>(w)) {
-          if (!file.empty()) return here->openWanted(file, plan);
-          here->openUntitled(plan);
-          return;
-        }
+        if (auto* open = qobject_cast<MainWindow*>(w); open && open->isVisible()) here = open;
+      if (!here) here = another();
+      if (!file.empty()) return here->openWanted(file, plan);
+      here->openUntitled(plan);
     });
     window->recoverUnsaved();
   }
-  window->desk()->setKit(kit()->kit());
   window->show();
   window->raise();
   window->activateWindow();

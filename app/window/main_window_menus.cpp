@@ -4,6 +4,7 @@
 #include <QDialog>
 #include <QMenuBar>
 #include <QMessageBox>
+#include <QSettings>
 #include <QTextBrowser>
 #include <QVBoxLayout>
 
@@ -16,6 +17,7 @@
 namespace easel::app {
 
 void MainWindow::buildMenus() {
+  // Keys: docs/keys.md. Standard keys mean the standard thing; single letters and figures are the instruments' own.
   auto add = [this](QMenu* menu, const QString& text, const QKeySequence& key, auto slot) {
     auto* a = menu->addAction(text);
     a->setShortcut(key);
@@ -32,7 +34,7 @@ void MainWindow::buildMenus() {
   add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saving_->saveAs(); });
   file->addSeparator();
   add(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportPicture(); });
-  add(file, tr("Shee&t: print or export..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] { openSheet(); });
+  add(file, tr("Shee&t: print or export..."), QKeySequence::Print, [this] { openSheet(); });
   add(file, tr("Export &readings..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), [this] { exportReadings(); });
   add(file, tr("Save the light's &profile as IES..."), {}, [this] { exportIes(); });
   file->addSeparator();
@@ -41,11 +43,13 @@ void MainWindow::buildMenus() {
   add(file, tr("&Journal..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), [this] { openJournal(); });
   add(file, tr("&Devices..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { openDevices(); });
   file->addSeparator();
+  add(file, tr("&Close"), QKeySequence::Close, [this] { close(); });
   add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [] { QApplication::closeAllWindows(); });
 
   auto* edit = menuBar()->addMenu(tr("&Edit"));
   undo_ = add(edit, tr("&Undo"), QKeySequence::Undo, [this] { document_->undo(); });
-  redo_ = add(edit, tr("&Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_->redo(); });
+  redo_ = add(edit, tr("&Redo"), {}, [this] { document_->redo(); });
+  redo_->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
 
   auto* light = menuBar()->addMenu(tr("&Light"));
   add(light, tr("&Add the next light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { actions_->addLight(); });
@@ -65,14 +69,14 @@ void MainWindow::buildMenus() {
   lockAction_ = add(light, tr("Loc&k the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
                     [this] { actions_->toggleLock(); });
   lockAction_->setCheckable(true);
-  add(light, tr("Build it ea&rlier"), QKeySequence(Qt::ALT | Qt::Key_Up),
+  add(light, tr("Build it ea&rlier"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Up),
       [this] { actions_->reorder(selected_, actions_->place() - 1); });
-  add(light, tr("Build it la&ter"), QKeySequence(Qt::ALT | Qt::Key_Down),
+  add(light, tr("Build it la&ter"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Down),
       [this] { actions_->reorder(selected_, actions_->place() + 1); });
   add(light, tr("L&etters in building order"), {}, [this] { actions_->putLettersInOrder(); });
   add(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { actions_->removeLight(); });
   add(light, tr("&Feather: edge to the nose"), QKeySequence(Qt::Key_G), [this] { actions_->featherToEdge(); });
-  add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::Key_P),
+  add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
       [this] { ladder_->matchTarget(selected_); });
   add(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
     onEasel_->showOnly(onEasel_->show().what == Show::What::Solo ? Show{}
@@ -85,11 +89,10 @@ void MainWindow::buildMenus() {
     onEasel_->showOnly({});
   });
   light->addSeparator();
+  auto* switches = light->addMenu(tr("Swi&tch on or off"));
   for (int i = 1; i <= 9; ++i)
-    add(light, tr("Switch light %1 on or off").arg(i), QKeySequence(Qt::Key_0 + i), [this, i] {
-      actions_->toggleLight(i - 1);
-    })->setVisible(i <= 3);
-
+    add(switches, tr("Light &%1 of the building order").arg(i), QKeySequence(Qt::Key_0 + i),
+        [this, i] { actions_->toggleLight(i - 1); });
   light->addSeparator();
   add(light, tr("The shelf of l&ooks..."), QKeySequence(Qt::Key_F4), [this] { openLooks(); });
 
@@ -106,7 +109,7 @@ void MainWindow::buildMenus() {
     auto* a = add(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {},
                   [this, id = k.id] { actions_->putUpPanel(id); });
     a->setToolTip(QString::fromStdString(k.use));
-    if (k.id == "v-flat") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_W));
+    if (k.id == "v-flat") a->setShortcut(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_W));
     if (k.id == "flag") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_G));
     if (k.id == "reflector") a->setShortcut(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_R));
   }
@@ -115,7 +118,7 @@ void MainWindow::buildMenus() {
   panel->addSeparator();
   add(panel, tr("&Next board"), QKeySequence(Qt::CTRL | Qt::Key_J), [this] {
     const auto& all = document_->plan().panels;
-    if (all.empty()) return showNotice(tr("There is no board yet. Ctrl+W puts up a V-flat."));
+    if (all.empty()) return showNotice(tr("There is no board yet. Ctrl+Shift+W puts up a V-flat."));
     size_t i = 0;
     while (i < all.size() && QString::fromStdString(all[i].id) != panel_) ++i;
     selectPanel(QString::fromStdString(all[i + 1 < all.size() ? i + 1 : 0].id));
@@ -230,6 +233,10 @@ void MainWindow::buildMenus() {
   focus(tr("&Stop ladder"), Qt::Key_5, ladder_);
 
   auto* help = menuBar()->addMenu(tr("&Help"));
+  singleKeysAction_ = add(help, tr("&Single keys for the instruments"), {},
+                          [this] { QSettings().setValue("keys/single", singleKeysAction_->isChecked()); });
+  singleKeysAction_->setCheckable(true);
+  singleKeysAction_->setChecked(QSettings().value("keys/single", true).toBool());
   add(help, tr("&Keys and gestures"), QKeySequence::HelpContents, [this] { showShortcuts(); });
   add(help, tr("&About Jolly Easel"), {}, [this] { about(); });
 }

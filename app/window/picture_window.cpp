@@ -3,6 +3,8 @@
 #include <QKeyEvent>
 #include <QVBoxLayout>
 
+#include "widgets/within_screen.h"
+
 namespace easel::app {
 
 PictureWindow::PictureWindow(QWidget* parent) : QWidget(parent, Qt::Window), easel_(new EaselView) {
@@ -12,7 +14,7 @@ PictureWindow::PictureWindow(QWidget* parent) : QWidget(parent, Qt::Window), eas
   box->setContentsMargins(0, 0, 0, 0);
   box->addWidget(easel_);
   easel_->setBare(true);
-  resize(720, 900);
+  resizeWithin(this, {720, 900});
   connect(easel_, &EaselView::roomWanted, this, [this] { setWindowState(windowState() ^ Qt::WindowFullScreen); });
 }
 

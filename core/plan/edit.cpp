@@ -83,7 +83,9 @@ struct Applier {
     // Who moves the lamp moves its shade.
     if (!e.light.inside.empty() && back.light.inside == e.light.inside)
       for (Panel& p : plan.panels)
-        if (p.id == e.light.inside && !p.locked) {
+        if (p.id == e.light.inside) {
+          const bool moves = p.hour != e.light.hour || p.distance != e.light.distance || p.above != e.light.height;
+          if (asked && p.locked && moves) throw lockedError(p, say("move the lamp in it"));
           p.hour = e.light.hour;
           p.distance = e.light.distance;
           p.above = e.light.height;
@@ -99,10 +101,7 @@ struct Applier {
     auto [light, at] = remove(plan.lights, e.id, "light");
     return AddLight{std::move(light), at};
   }
-  Edit operator()(const SetLights& e) {
-    if (asked) requireLocksKept(plan.lights, e.lights);
-    return SetLights{std::exchange(plan.lights, e.lights)};
-  }
+  Edit operator()(const SetLights& e) { return SetLights{std::exchange(plan.lights, e.lights)}; }
   Edit operator()(const SetPanel& e) { return SetPanel{set(plan.panels, e.panel, "panel")}; }
   Edit operator()(const AddPanel& e) {
     if (plan.panel(e.panel.id)) throw std::invalid_argument(say("There is already a board or piece {}.", e.panel.id));
@@ -113,13 +112,7 @@ struct Applier {
     auto [panel, at] = remove(plan.panels, e.id, "panel");
     return AddPanel{std::move(panel), at};
   }
-  Edit operator()(const SetPlan& e) {
-    if (asked) {
-      requireLocksKept(plan.lights, e.plan.lights);
-      requireLocksKept(plan.panels, e.plan.panels);
-    }
-    return SetPlan{std::exchange(plan, e.plan)};
-  }
+  Edit operator()(const SetPlan& e) { return SetPlan{std::exchange(plan, e.plan)}; }
 
  private:
   template <class Thing>
@@ -145,6 +138,7 @@ struct Applier {
 }  // namespace
 
 namespace {
+
 // Lamps burn in the middle of their shades.
 void putInside(Plan& plan) {
   for (Light& l : plan.lights)
@@ -154,19 +148,39 @@ void putInside(Plan& plan) {
       l.height = shade->above;
     }
 }
+
+// A number that no piece has: the next piece that gets it would swallow the lamp.
+void dropDangling(Plan& plan) {
+  for (Light& l : plan.lights)
+    for (std::string* piece : {&l.worksOn, &l.inside})
+      if (!piece->empty() && !plan.panel(*piece)) piece->clear();
+}
+
 }  // namespace
 
 Edit apply(Plan& plan, const Edit& edit) {
-  Edit back = std::visit(Applier{plan, true}, edit);
-  putInside(plan);
+  const Plan before = plan;
   try {
-    requireInRange(plan);
-  } catch (...) {
-    std::visit(Applier{plan, false}, back);
+    // As a file may have it; what follows is measured against this.
+    dropDangling(plan);
     putInside(plan);
+    const std::vector<Light> lights = plan.lights;
+    const std::vector<Panel> panels = plan.panels;
+    const bool tidied = !(plan == before);
+    Edit back = std::visit(Applier{plan, true}, edit);
+    const Plan edited = plan;
+    dropDangling(plan);
+    const bool dropped = !(plan == edited);
+    putInside(plan);
+    // What an edit brings with it holds to locks as the edit does.
+    requireLocksKept(lights, plan.lights);
+    requireLocksKept(panels, plan.panels);
+    requireInRange(plan);
+    return tidied || dropped ? Edit(SetPlan{before}) : back;
+  } catch (...) {
+    plan = before;
     throw;
   }
-  return back;
 }
 
 Edit takeBack(Plan& plan, const Edit& edit) {

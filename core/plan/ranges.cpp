@@ -333,6 +333,19 @@ const std::vector<TextRange>& planTexts() {
   return all;
 }
 
+const TextRange& textOf(std::string_view path) {
+  for (const TextRange& t : planTexts())
+    if (t.path == path) return t;
+  throw std::out_of_range(fmt::format("no text {}", path));
+}
+
+std::string firstCharacters(const std::string& text, size_t most) {
+  size_t n = 0;
+  for (size_t i = 0; i < text.size(); ++i)
+    if ((text[i] & 0xC0) != 0x80 && n++ == most) return text.substr(0, i);
+  return text;
+}
+
 const Range& rangeOf(std::string_view path) {
   for (const Range& r : planRanges())
     if (r.path == path) return r;

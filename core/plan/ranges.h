@@ -46,6 +46,9 @@ const std::vector<Range>& planRanges();
 const std::vector<TextRange>& planTexts();
 /// Throws std::out_of_range for a path that is not in the table: a mistake in the program.
 const Range& rangeOf(std::string_view path);
+const TextRange& textOf(std::string_view path);
+/// At most `most` characters (code points) of a text.
+std::string firstCharacters(const std::string& text, size_t most);
 
 constexpr size_t kMostLights = 16, kMostSpots = 64, kMostWanted = 64;
 

@@ -10,6 +10,7 @@
 #include "gear/kit.h"
 #include "plan/edit.h"
 #include "plan/placement.h"
+#include "plan/ranges.h"
 #include "plan/role_file.h"
 #include "sitters/colouring.h"
 #include "spoken/say.h"
@@ -25,6 +26,71 @@ std::string letterFor(const Plan& plan) {
 }
 
 double mirrorHour(double h) { return h >= 12 ? 12 : 12 - h; }
+
+// Of what there are `owned` (none: the kit does not count them), one is left beside those that stand.
+bool oneLeft(const std::optional<int>& owned, const Plan& plan, std::string Light::*member, const std::string& id) {
+  return !owned || *owned > std::count_if(plan.lights.begin(), plan.lights.end(),
+                                          [&](const Light& l) { return l.*member == id; });
+}
+
+// The front that the method wants and the head that the plan works with, as far as the kit has one left; else the
+// nearest in size of the front's kind, and any head.
+void equip(const Plan& plan, Light& l) {
+  const auto frontLeft = [&](const std::string& id) { return oneLeft(modifiersOwned(id), plan, &Light::modifier, id); };
+  const Modifier* wanted = findModifier(l.modifier);
+  if (!wanted) return;
+  if (!frontLeft(l.modifier)) {
+    double nearest = 0;
+    std::string best;
+    for (const Modifier& m : knownModifiers()) {
+      if (m.family != wanted->family || m.mount != wanted->mount || !frontLeft(m.id)) continue;
+      const double apart =
+          std::abs(std::log(std::max(1e-4, m.width * m.height) / std::max(1e-4, wanted->width * wanted->height)));
+      if (best.empty() || apart < nearest) {
+        best = m.id;
+        nearest = apart;
+      }
+    }
+    if (!best.empty()) l.modifier = best;
+  }
+  const Modifier* front = findModifier(l.modifier);
+  std::vector<std::string> heads;
+  for (auto o = plan.lights.rbegin(); o != plan.lights.rend(); ++o)
+    if (const Modifier* m = findModifier(o->modifier); m && m->mount == front->mount) heads.push_back(o->unit);
+  heads.push_back(l.unit);
+  for (const Unit& u : knownUnits()) heads.push_back(u.id);
+  for (const std::string& id : heads)
+    if (const Unit* u = findUnit(id);
+        u && u->kind == UnitKind::Flash && !u->fixed && oneLeft(unitsOwned(id), plan, &Light::unit, id)) {
+      l.unit = id;
+      return;
+    }
+}
+
+// Nothing stands outside the room.
+double inRoom(const Plan& plan, double hour, double distance) {
+  return std::min(distance, std::max(0.3, plan.room.width / 2 - 0.1) /
+                                std::max(0.2, std::abs(std::sin(hour * 0.5235987755982988))));
+}
+
+// Two stands want two places: along the clock to the nearest hour where nothing stands, then nearer to the sitter.
+void standApart(const Plan& plan, Light& l) {
+  constexpr double kApart = 0.45;  // m, between the feet of two stands: common practice, no source
+  const double hour = l.hour, distance = l.distance;
+  for (const double nearer : {1.0, 0.75, 0.55})
+    for (const double step : {0.0, 0.5, -0.5, 1.0, -1.0, 1.5, -1.5, 2.0, -2.0, 2.5, -2.5, 3.0, -3.0}) {
+      l.hour = std::fmod(hour + step + 12, 12.0);
+      l.distance = nearer * inRoom(plan, l.hour, distance);
+      const Vec3 foot = towardsHour(l.hour) * float(l.distance);
+      if (std::none_of(plan.lights.begin(), plan.lights.end(), [&](const Light& o) {
+            const Vec3 there = towardsHour(o.hour) * float(o.distance);
+            return std::hypot(double(there.x - foot.x), double(there.z - foot.z)) < kApart;
+          }))
+        return;
+    }
+  l.hour = hour;
+  l.distance = distance;
+}
 
 }  // namespace
 
@@ -74,6 +140,10 @@ Proposal proposeLight(const Plan& plan, const RoleSchool& s) {
   const HeightRecipe& h = s.height;
   l.height = std::max(h.least, std::min(over[int(h.from)] + h.plus, plan.room.height - h.underCeiling));
 
+  if (s.inside.empty()) {
+    equip(plan, l);
+    standApart(plan, l);
+  }
   for (const Panel& piece : plan.panels) {
     if (l.worksOn.empty() && piece.kind == s.worksOn) l.worksOn = piece.id;
     if (l.inside.empty() && piece.kind == s.inside) {
@@ -104,9 +174,7 @@ Proposal proposeLight(const Plan& plan, const RoleSchool& s) {
     p.why = level.why;
     break;
   }
-  // Nothing stands outside the room.
-  l.distance = std::min(l.distance, std::max(0.3, plan.room.width / 2 - 0.1) /
-                                        std::max(0.2, std::abs(std::sin(l.hour * 0.5235987755982988))));
+  l.distance = inRoom(plan, l.hour, l.distance);
   return p;
 }
 
@@ -173,7 +241,11 @@ Light copyOf(const Plan& plan, const Light& light) {
   Light l = light;
   l.id = l.group = letterFor(plan);
   l.locked = false;
-  l.name = light.name.empty() ? std::string() : light.name + ", copy";
+  l.inside.clear();
+  // As long as a name may be, with the word behind it.
+  const TextRange& name = textOf("light.name");
+  const std::string copy = say(", copy");
+  if (!l.name.empty()) l.name = firstCharacters(light.name, name.longest - std::min(name.longest, copy.size())) + copy;
   l.hour += l.hour > 11.5 ? -0.5 : 0.5;  // beside the first, so that it can be seen and taken hold of
   return l;
 }

@@ -168,12 +168,13 @@ TEST(KitInTheWindow, CountsAreKeptAndGapsAreSaid) {
       guides += (*at)->text(2).toInt() > 0;
     EXPECT_GT(guides, 30);
   }
-  Inventory again;
-  EXPECT_TRUE(KitDialog::loadAtStart(&again).isEmpty());
+  ASSERT_TRUE(eventually([] { return !KitFile::current().working(); }));
+  EXPECT_TRUE(KitFile::current().load().isEmpty());
+  const Inventory again = KitFile::current().kit();
   EXPECT_EQ(again.units.at("hotshoe-60"), 1);
   EXPECT_EQ(again.ownModifiers.size(), 2u);
   std::ofstream(kitFile()) << "{ broken";
-  EXPECT_FALSE(KitDialog::loadAtStart().isEmpty()) << "said, and the program starts all the same";
+  EXPECT_FALSE(KitFile::current().load().isEmpty()) << "said, and the program starts all the same";
   takeIntoUse({});
   if (before.isNull())
     qunsetenv("XDG_DATA_HOME");

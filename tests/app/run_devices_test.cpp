@@ -1,5 +1,6 @@
 // The run with devices: the real window, the real simulated programs, the socket between them; and a watched folder.
 #include <gtest/gtest.h>
+#include <sys/stat.h>
 
 #include <QLocalSocket>
 #include <fstream>
@@ -156,10 +157,102 @@ TEST(WatchedFolder, ShowsWhatArrivesAndChecksHowItWasTaken) {
   EXPECT_TRUE(words.contains("Photograph 118: as a card spot on")) << qPrintable(words);
 }
 
+TEST(WatchedFolder, AnIncompletePictureIsShownWhenItsRestHasCome) {
+  test::TemporaryFolder folder;
+  QImage own(400, 500, QImage::Format_RGB32);
+  for (int y = 0; y < 500; ++y)
+    for (int x = 0; x < 400; ++x) own.setPixel(x, y, qRgb(x * 7 % 256, y * 5 % 256, x * y % 256));
+  const auto whole = folder.path / "whole.dat";
+  ASSERT_TRUE(own.save(QString::fromStdString(whole.string()), "PNG"));
+  const std::string bytes = readWholeFile(whole);
+  WatchedFolder watched;
+  QString arrived, failed;
+  QObject::connect(&watched, &WatchedFolder::arrived, [&](const QString& f) { arrived = f; });
+  QObject::connect(&watched, &WatchedFolder::failed, [&](const QString& why) { failed = why; });
+  ASSERT_TRUE(watched.watch(QString::fromStdString(folder.path.string())));
+  std::ofstream(folder.path / "taken.png") << bytes.substr(0, 40);
+  ASSERT_TRUE(eventually([&] { return !failed.isEmpty(); })) << "it is said that it is no picture yet";
+  EXPECT_TRUE(arrived.isEmpty());
+  std::ofstream(folder.path / "taken.png") << bytes;
+  ASSERT_TRUE(eventually([&] { return !arrived.isEmpty(); }));
+}
+
+TEST(WatchedFolder, ThatIsLetGoOfLooksNowhere) {
+  test::TemporaryFolder folder;
+  WatchedFolder watched;
+  int told = 0;
+  QObject::connect(&watched, &WatchedFolder::arrived, [&] { ++told; });
+  QObject::connect(&watched, &WatchedFolder::failed, [&] { ++told; });
+  ASSERT_TRUE(watched.watch(QString::fromStdString(folder.path.string())));
+  std::ofstream(folder.path / "taken.png") << "no picture";
+  ASSERT_TRUE(watched.watch({}));
+  QCoreApplication::processEvents();
+  Strand::finishAll();
+  QCoreApplication::processEvents();
+  EXPECT_EQ(told, 0);
+  EXPECT_TRUE(watched.folder().isEmpty());
+}
+
+// A camera, or whoever, may name what is no file: nothing waits for it.
+TEST(WatchedFolder, APipeIsNoPicture) {
+  test::TemporaryFolder folder;
+  const auto pipe = folder.path / "taken.png";
+  ASSERT_EQ(::mkfifo(pipe.c_str(), 0600), 0);
+  QString why;
+  EXPECT_TRUE(readPhotograph(QString::fromStdString(pipe.string()), &why).isNull());
+  EXPECT_TRUE(why.contains("no ordinary file")) << qPrintable(why);
+  EXPECT_THROW(settingsOfPhotograph(pipe), std::runtime_error);
+}
+
 TEST(WatchedFolder, AFolderThatIsNotThereIsSaid) {
   Shown s(false);
   s.window.watchFolder("/nowhere/at/all");
   EXPECT_TRUE(s.window.notice().contains("cannot be watched")) << qPrintable(s.window.notice());
+}
+
+// Connections that say nothing have no place that a device wants.
+TEST(RunWithDevices, SilentConnectionsLockNobodyOut) {
+  DeviceHub& hub = DeviceHub::current();
+  ASSERT_TRUE(hub.listen());
+  std::vector<std::unique_ptr<QLocalSocket>> silent;
+  for (int i = 0; i < 20; ++i) {
+    silent.push_back(std::make_unique<QLocalSocket>());
+    silent.back()->connectToServer(hub.socket());
+    ASSERT_TRUE(silent.back()->waitForConnected());
+    QCoreApplication::processEvents();
+  }
+  QLocalSocket remote;
+  remote.connectToServer(hub.socket());
+  ASSERT_TRUE(remote.waitForConnected());
+  remote.write("{\"hello\": \"jolly-easel-wire\", \"version\": 1, \"device\": \"remote\", \"name\": \"phone\"}\n");
+  ASSERT_TRUE(eventually([&] { return hub.devices().size() == 1; }));
+  remote.disconnectFromServer();
+  ASSERT_TRUE(eventually([&] { return hub.devices().empty(); }));
+}
+
+// Who floods is let go, and the window lives meanwhile: no event takes longer than a few lines do.
+TEST(RunWithDevices, AFloodOfNonsenseIsLetGoOf) {
+  DeviceHub& hub = DeviceHub::current();
+  ASSERT_TRUE(hub.listen());
+  QStringList noted;
+  QObject here;
+  QObject::connect(&hub, &DeviceHub::noted, &here, [&](const QString& s, bool) { noted << s; });
+  QLocalSocket flood;
+  bool gone = false;
+  QObject::connect(&flood, &QLocalSocket::disconnected, [&] { gone = true; });
+  flood.connectToServer(hub.socket());
+  ASSERT_TRUE(flood.waitForConnected());
+  for (int i = 0; i < 50; ++i) flood.write(QByteArray("{]\n").repeated(1000));
+  ASSERT_TRUE(eventually([&] { return gone; }));
+  ASSERT_TRUE(eventually([&] { return noted.filter("let go").size() == 1; }));
+  EXPECT_LE(noted.size(), 5) << "said, not said fifty thousand times";
+}
+
+// A session that does not answer at the moment has the devices all the same.
+TEST(RunWithDevices, TheSocketIsItsSessionsAsLongAsThatLives) {
+  DeviceHub& hub = DeviceHub::current();
+  ASSERT_TRUE(hub.listen());
+  EXPECT_FALSE(HeldFile::hold(hub.socket() + ".lock")) << "another session finds it held";
 }
 
 // A phone's large key and a reading that is called: nothing else is needed.

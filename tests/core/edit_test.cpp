@@ -5,9 +5,12 @@
 
 #include "balance/balance.h"
 #include "formats/plan_json.h"
+#include "gear/kit.h"
 #include "meter/spots.h"
 #include "picture/studio.h"
 #include "plan/history.h"
+#include "plan/leaves.h"
+#include "plan/placement.h"
 #include "plan/roles.h"
 #include "support.h"
 
@@ -77,6 +80,111 @@ TEST(Copies, StandBesideAndAreFree) {
   EXPECT_EQ(c.modifier, p.lights[0].modifier);
   while (p.lights.size() < 16) p.lights.push_back(copyOf(p, p.lights[0]));
   EXPECT_THROW(copyOf(p, p.lights[0]), std::invalid_argument);
+}
+
+TEST(Copies, OfAVeryLongNameAreNamedToo) {
+  Plan p = test::masterPlan();
+  for (const size_t length : {1u, 95u, 100u}) {
+    std::string name;
+    for (size_t i = 0; i < length; ++i) name += "\u00fc";
+    p.lights[0].name = name;
+    Plan with = p;
+    EXPECT_NO_THROW(apply(with, AddLight{copyOf(p, p.lights[0]), 99})) << length;
+    EXPECT_EQ(with.lights.back().name.rfind(", copy"), with.lights.back().name.size() - 6);
+  }
+}
+
+// As many as there may be, one after the other, as by the key for the next light.
+TEST(NextLight, NeverStandsWhereAnotherStands) {
+  Plan p = test::demoPlan();
+  p.lights.resize(1);
+  while (p.lights.size() < 12) {
+    const Light l = proposeLight(p, nextInUsualOrder(p)).light;
+    for (const Light& o : p.lights) {
+      const Vec3 a = towardsHour(l.hour) * float(l.distance), b = towardsHour(o.hour) * float(o.distance);
+      EXPECT_GT(std::hypot(double(a.x - b.x), double(a.z - b.z)), 0.3) << l.id << " on " << o.id;
+    }
+    p.lights.push_back(l);
+  }
+}
+
+TEST(NextLight, ComesWithTheHeadThatThePlanWorksWithAndWhatTheKitHasLeft) {
+  Plan p = test::demoPlan();
+  p.lights.resize(1);
+  p.lights[0].unit = "battery-600";
+  p.lights[0].modifier = "octa-90";
+  takeIntoUse({});
+  EXPECT_EQ(proposeLight(p, "fill-lens").light.unit, "battery-600") << "as the key's";
+  Inventory kit;
+  kit.units = {{"battery-600", 1}, {"battery-200", 2}};
+  kit.modifiers = {{"octa-90", 1}, {"softbox-90x120", 1}, {"softbox-60x90", 1}};
+  takeIntoUse(kit);
+  const Light fill = proposeLight(p, "fill-lens").light;
+  EXPECT_EQ(fill.unit, "battery-200") << "the only one of the key's kind stands already";
+  EXPECT_EQ(fill.modifier, "softbox-90x120") << "nearest in size to the octa that the method would have";
+  takeIntoUse({});
+}
+
+// What an edit brings with it holds to locks, too.
+TEST(Lock, HoldsALampWhenItsShadeIsMovedAndAShadeWhenItsLampIs) {
+  Plan p = test::demoPlan();
+  p.panels = {proposePanel(p, "shade").panel};
+  p.lights[0].inside = p.panels[0].id;
+  apply(p, SetTitle{"with a shade", ""});
+  Panel moved = p.panels[0];
+  moved.hour += 1;
+  Plan locked = p;
+  locked.lights[0].locked = true;
+  const Plan before = locked;
+  EXPECT_THROW(apply(locked, SetPanel{moved}), std::invalid_argument);
+  EXPECT_EQ(locked, before);
+  locked = p;
+  locked.panels[0].locked = true;
+  Light pulled = p.lights[0];
+  pulled.hour += 1;
+  EXPECT_THROW(apply(locked, SetLight{pulled}), std::invalid_argument);
+  Plan free = p;
+  EXPECT_NO_THROW(apply(free, SetPanel{moved}));
+}
+
+TEST(RemovedPiece, IsNamedByNoLightAndComesBackWithUndo) {
+  Plan p = test::demoPlan();
+  p.panels = {proposePanel(p, "shade").panel, proposePanel(p, "table").panel};
+  p.panels[0].id = "1";
+  p.panels[1].id = "2";
+  p.lights.resize(1);
+  p.lights[0].inside = "1";
+  p.lights.push_back(copyOf(p, p.lights[0]));
+  p.lights[1].worksOn = "2";
+  History h(p);
+  h.perform(SetTitle{"set", ""}, "title");
+  const Plan before = h.plan();
+  h.perform(RemovePanel{"1"}, "away");
+  h.perform(RemovePanel{"2"}, "away");
+  EXPECT_EQ(h.plan().lights[0].inside, "");
+  EXPECT_EQ(h.plan().lights[1].worksOn, "");
+  Panel board = proposePanel(h.plan(), "board").panel;
+  board.id = "1";
+  const Light lamp = h.plan().lights[0];
+  h.perform(AddPanel{board, 0}, "a board");
+  EXPECT_EQ(h.plan().lights[0], lamp) << "the board that gets the number does not swallow it";
+  for (int i = 0; i < 3; ++i) h.undo();
+  EXPECT_EQ(h.plan(), before);
+}
+
+// A file may name a piece that is gone.
+TEST(RemovedPiece, ThatAFileStillNamesSwallowsNothing) {
+  Plan p = test::demoPlan();
+  p.lights[0].inside = "3";
+  const Light lamp = p.lights[0];
+  History h(p);
+  Panel board = proposePanel(p, "board").panel;
+  board.id = "3";
+  h.perform(AddPanel{board, 0}, "a board");
+  EXPECT_EQ(h.plan().lights[0].hour, lamp.hour);
+  EXPECT_EQ(h.plan().lights[0].distance, lamp.distance);
+  h.undo();
+  EXPECT_EQ(h.plan(), p);
 }
 
 TEST(OtherSchool, GoesRoundTheSchoolsOfTheRole) {

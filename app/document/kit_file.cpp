@@ -1,0 +1,78 @@
+#include "document/kit_file.h"
+
+#include "document/state_folder.h"
+#include "formats/kit_json.h"
+#include "gear/kit.h"
+
+namespace easel::app {
+
+KitFile& KitFile::current() {
+  static KitFile one;
+  return one;
+}
+
+QString KitFile::loadOnce() { return loaded_ == kitFile() ? QString() : load(); }
+
+QString KitFile::load() {
+  loaded_ = kitFile();
+  unreadable_.clear();
+  mark_ = std::make_shared<FileMark>(markOf(kitFile()));
+  try {
+    std::error_code none;
+    kit_ = std::filesystem::exists(kitFile(), none) ? loadKit(kitFile()) : Inventory{};
+    takeIntoUse(kit_);
+    emit changed();
+    return {};
+  } catch (const std::exception& e) {
+    unreadable_ = QString::fromUtf8(e.what());
+    emit changed();
+    return tr("The kit was left aside: %1").arg(unreadable_);
+  }
+}
+
+void KitFile::set(const Inventory& kit) {
+  if (!unreadable_.isEmpty()) return;
+  kit_ = kit;
+  takeIntoUse(kit_);
+  write(false);
+  emit changed();
+}
+
+void KitFile::startAnew(const Inventory& kit) {
+  unreadable_.clear();
+  kit_ = kit;
+  takeIntoUse(kit_);
+  write(true);
+  emit changed();
+}
+
+void KitFile::write(bool keepOld) {
+  strand_.start([this, keepOld, kit = kit_, file = kitFile(), mark = mark_]() -> Strand::Report {
+    try {
+      if (keepOld) {
+        const auto kept = keepBackup(file);
+        saveKit(file, kit);
+        *mark = markOf(file);
+        return [this, kept] {
+          emit said(tr("A new kit; the one that could not be read is kept as %1.").arg(shownName(kept)), false);
+        };
+      }
+      if (changedSince(file, *mark))
+        return [this, mark] {
+          // What was entered since is not in that file either: it is read once, not once an entry.
+          if (mark != mark_) return;
+          load();
+          emit said(tr("The kit was changed by another program: it has been read again. Enter your change once more."),
+                    true);
+        };
+      std::filesystem::create_directories(file.parent_path());
+      saveKit(file, kit);
+      *mark = markOf(file);
+      return {};
+    } catch (const std::exception& e) {
+      return [this, why = QString::fromUtf8(e.what())] { emit said(why, true); };
+    }
+  });
+}
+
+}  // namespace easel::app
