@@ -28,6 +28,7 @@
 #include "formats/wish_json.h"
 #include "gear/gobo.h"
 #include "gear/kit.h"
+#include "gear/model.h"
 #include "meter/panel_shares.h"
 #include "meter/quality.h"
 #include "meter/spots.h"
@@ -36,7 +37,6 @@
 #include "plan/framing.h"
 #include "plan/lamp.h"
 #include "plan/roles.h"
-#include "printable.h"
 #include "reading/map.h"
 #include "reading/plan_reader.h"
 #include "run_and_journal.h"
@@ -45,6 +45,7 @@
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "spoken/number.h"
+#include "terminal.h"
 
 namespace {
 
@@ -57,9 +58,12 @@ std::string kitProblem;
 Plan planFrom(const std::string& file) {
   const Plan plan = openPlan(file);
   for (const Light& l : plan.lights) findGobo(l.fittings.pattern);  // tried, so that the check knows
-  for (const Panel& p : plan.panels) findGobo(p.pattern);
+  for (const Panel& p : plan.panels) {
+    findGobo(p.pattern);
+    findModel(p.model);
+  }
   for (const Finding& f : checkPlan(plan))
-    if (f.leftAside) fmt::print(stderr, "easel: left aside: {}\n", printable(f.sentence));
+    if (f.leftAside) putError("easel: left aside: {}\n", f.sentence);
   return plan;
 }
 
@@ -74,7 +78,7 @@ Size readSize(const std::string& text, int least, int most, const char* example)
   const auto h = s.count();
   if (!w || !times || !h || !s.atEnd() || *w < least || *h < least || *w > most || *h > most)
     throw std::runtime_error(fmt::format("\"{}\" is not a picture size. Write it like {}, each between {} and {}.",
-                                         printable(text.substr(0, 40)), example, least, most));
+                                         text.substr(0, 40), example, least, most));
   return {*w, *h};
 }
 
@@ -109,41 +113,40 @@ void meter(const std::string& file, bool json, bool csv) {
     answersOf(plan);  // refuses what cannot be computed
     Studio studio(8, 8);
     studio.setPlan(plan);
-    fmt::print("{}", writeSpotCsv(spotTable(*studio.scene(), plan), plan));
+    putText(writeSpotCsv(spotTable(*studio.scene(), plan), plan));
     return;
   }
   const Answers a = answersOf(plan);
   if (json) {
-    fmt::print("{}", writeAnswersText(plan, a));
+    putText(writeAnswersText(plan, a));
     return;
   }
-  fmt::print("{}\nworking aperture {}, ISO {:.0f}\n", printable(plan.title),
-             writeAperture(plan.camera.aperture, ApertureStyle::Thirds), plan.camera.iso);
+  put("{}\nworking aperture {}, ISO {:.0f}\n", plan.title, writeAperture(plan.camera.aperture, ApertureStyle::Thirds),
+      plan.camera.iso);
   for (const LightAnswer& r : a.lights) {
     const Light* l = plan.light(r.id);
     const Unit* unit = findUnit(l->unit);
-    fmt::print("{}  {:<10} {:>14}  {:>8} stops  power {:<12} {}  backdrop {} stops\n", r.id, roleName(l->role),
-               writeAperture(r.aperture, ApertureStyle::Tenths), signedStops(r.stopsFromWorking),
-               unit->scale.write(l->power), l->on ? "on " : "off", signedStops(r.backdropStops));
+    put("{}  {:<10} {:>14}  {:>8} stops  power {:<12} {}  backdrop {} stops\n", r.id, roleName(l->role),
+        writeAperture(r.aperture, ApertureStyle::Tenths), signedStops(r.stopsFromWorking), unit->scale.write(l->power),
+        l->on ? "on " : "off", signedStops(r.backdropStops));
   }
   if (plan.camera.closedBy != 0)
-    fmt::print("the lens stands at {} for everything on\n",
-               writeAperture(plan.camera.shootingAperture(), ApertureStyle::Thirds));
+    put("the lens stands at {} for everything on\n",
+        writeAperture(plan.camera.shootingAperture(), ApertureStyle::Thirds));
   if (a.face.total() > 0)
-    fmt::print("all together {}, flash {:.0f} %, ", writeAperture(a.aperture, ApertureStyle::Tenths),
-               100 * a.face.flashShare());
+    put("all together {}, flash {:.0f} %, ", writeAperture(a.aperture, ApertureStyle::Tenths),
+        100 * a.face.flashShare());
   else
-    fmt::print("no light at the face, ");
+    put("no light at the face, ");
   // Under when it is below, over when it is above: never "-1.5 under".
   if (a.ambientStops <= kNoLight)
-    fmt::print("no ambient\n");
+    put("no ambient\n");
   else
-    fmt::print("ambient {:.1f} stops {}\n", unsignedZero(std::abs(a.ambientStops), 10),
-               a.ambientStops > 0 ? "over" : "under");
+    put("ambient {:.1f} stops {}\n", unsignedZero(std::abs(a.ambientStops), 10), a.ambientStops > 0 ? "over" : "under");
   if (a.backdropStops <= kNoLight)
-    fmt::print("backdrop {}\n", toneName(a.backdropValue));
+    put("backdrop {}\n", toneName(a.backdropValue));
   else
-    fmt::print("backdrop {} stops from the face, {}\n", signedStops(a.backdropStops), toneName(a.backdropValue));
+    put("backdrop {} stops from the face, {}\n", signedStops(a.backdropStops), toneName(a.backdropValue));
 }
 
 void power(const std::string& file, const std::string& aperture, bool json) {
@@ -151,16 +154,16 @@ void power(const std::string& file, const std::string& aperture, bool json) {
   const Plan plan = planFrom(file);
   const Answers a = answersOf(plan);
   if (json) {
-    fmt::print("{}", writePowerText(plan, a, n));
+    putText(writePowerText(plan, a, n));
     return;
   }
   for (const Light& l : plan.lights) {
     const Unit* unit = findUnit(l.unit);
     const auto s = powerForAperture(a, l, n);
-    fmt::print("{}  {} for {} at the face", l.id, unit->scale.write(s.stops), writeAperture(n, ApertureStyle::Thirds));
-    if (s.shortfall > 0) fmt::print(", {:.1f} stops too weak at full power", s.shortfall);
-    if (s.shortfall < 0) fmt::print(", {:.1f} stops too strong at lowest power", -s.shortfall);
-    fmt::print("\n");
+    put("{}  {} for {} at the face", l.id, unit->scale.write(s.stops), writeAperture(n, ApertureStyle::Thirds));
+    if (s.shortfall > 0) put(", {:.1f} stops too weak at full power", s.shortfall);
+    if (s.shortfall < 0) put(", {:.1f} stops too strong at lowest power", -s.shortfall);
+    put("\n");
   }
 }
 
@@ -171,19 +174,19 @@ void balancePlan(const std::string& file, bool sum, const std::string& out, bool
   if (!out.empty()) savePlan(out, plan);
   const Answers after = answersOf(plan);
   if (json) {
-    fmt::print("{}", writeAnswersText(plan, after));
+    putText(writeAnswersText(plan, after));
     return;
   }
   for (const LightAnswer& r : after.lights) {
     const Light* l = plan.light(r.id);
-    fmt::print("{}  {:<10} {:<12} reads {} {}, wanted {}, is {} stops\n", r.id, roleName(l->role),
-               findUnit(l->unit)->scale.write(l->power), writeAperture(r.aperture, ApertureStyle::Tenths),
-               r.hold.on.empty() ? "on the " + r.spot : r.hold.on, signedStops(l->targetStops),
-               signedStops(r.stopsFromWorking));
+    put("{}  {:<10} {:<12} reads {} {}, wanted {}, is {} stops\n", r.id, roleName(l->role),
+        findUnit(l->unit)->scale.write(l->power), writeAperture(r.aperture, ApertureStyle::Tenths),
+        r.hold.on.empty() ? "on the " + r.spot : r.hold.on, signedStops(l->targetStops),
+        signedStops(r.stopsFromWorking));
   }
-  if (sum) fmt::print("all lowered by {:.2f} stops; ", b.loweredBy);
-  fmt::print("all together {} at the face\n", writeAperture(after.aperture, ApertureStyle::Tenths));
-  for (const std::string& s : b.outOfReach) fmt::print("{}\n", s);
+  if (sum) put("all lowered by {:.2f} stops; ", b.loweredBy);
+  put("all together {} at the face\n", writeAperture(after.aperture, ApertureStyle::Tenths));
+  for (const std::string& s : b.outOfReach) put("{}\n", s);
 }
 
 void render(const std::string& file, const std::string& out, const std::string& size, const std::string& solo,
@@ -226,7 +229,7 @@ void series(const std::string& file, const std::string& vary, const std::string&
       pictures,
       {plan.title, fmt::format("{}{}", variedName(v.path), hold ? ", powered again for its target each time" : "")});
   writePng(out, sheet.width, sheet.height, sheet.rgba);
-  for (const SeriesPicture& p : pictures) fmt::print("{:<16} face reads {}\n", p.caption, p.reading);
+  for (const SeriesPicture& p : pictures) put("{:<16} face reads {}\n", p.caption, p.reading);
 }
 
 void quality(const std::string& file) {
@@ -234,10 +237,10 @@ void quality(const std::string& file) {
   Studio studio(8, 8);
   studio.setPlan(plan);
   for (const LightQuality& q : lightQualities(*studio.scene(), plan)) {
-    fmt::print("{}\n", q.light);
-    for (const std::string& w : q.words) fmt::print("  {}\n", w);
+    put("{}\n", q.light);
+    for (const std::string& w : q.words) put("  {}\n", w);
   }
-  for (const PanelShare& s : panelShares(*studio.scene(), plan)) fmt::print("{}\n", s.sentence);
+  for (const PanelShare& s : panelShares(*studio.scene(), plan)) put("{}\n", s.sentence);
 }
 
 FaceReading readingOf(const Plan& plan, Size size, int samples) {
@@ -253,18 +256,18 @@ void read(const std::string& file, bool json, const std::string& size, int sampl
   if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
   const FaceReading r = readingOf(plan, readSize(size, 80, 2048, "320x400"), samples);
   if (json) {
-    fmt::print("{}", writeReadingText(plan, r));
+    putText(writeReadingText(plan, r));
     return;
   }
-  fmt::print("{}\n{}\n", r.lighting.name, r.lighting.sentence);
-  for (const std::string& w : r.measures.words) fmt::print("{}\n", w);
+  put("{}\n{}\n", r.lighting.name, r.lighting.sentence);
+  for (const std::string& w : r.measures.words) put("{}\n", w);
   for (const Catchlight& c : r.catchlights.all)
     if (c.lives)
-      fmt::print("{} eye: {} at {:.1f} o'clock, {}, {:.1f} x {:.1f} mm{}\n", c.eye == 0 ? "left" : "right", c.light,
-                 c.hour, c.shape, c.width, c.height, c.onIris ? "" : ", on the white");
+      put("{} eye: {} at {:.1f} o'clock, {}, {:.1f} x {:.1f} mm{}\n", c.eye == 0 ? "left" : "right", c.light, c.hour,
+          c.shape, c.width, c.height, c.onIris ? "" : ", on the white");
     else
-      fmt::print("{} eye: {} is kept out by {}{}\n", c.eye == 0 ? "left" : "right", c.light, c.hiddenBy,
-                 c.lowerTo > 0 ? fmt::format("; it would at {:.2f} m", c.lowerTo) : "");
+      put("{} eye: {} is kept out by {}{}\n", c.eye == 0 ? "left" : "right", c.light, c.hiddenBy,
+          c.lowerTo > 0 ? fmt::format("; it would at {:.2f} m", c.lowerTo) : "");
 }
 
 int check(const std::string& file, bool json, const std::string& size, int samples) {
@@ -272,14 +275,10 @@ int check(const std::string& file, bool json, const std::string& size, int sampl
   if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
   const FaceReading r = readingOf(plan, readSize(size, 80, 2048, "320x400"), samples);
   if (json)
-    fmt::print("{}", writeFaultsText(plan, r));
+    putText(writeFaultsText(plan, r));
   else
     for (const Fault& f : r.faults)
-      fmt::print("{}{} ({}): {} {}\n",
-                 f.wanted    ? "wanted: "
-                 : f.caution ? "mind: "
-                             : "",
-                 f.title, f.where, f.sentence, f.why);
+      put("{}{} ({}): {} {}\n", f.wanted ? "wanted: " : f.caution ? "mind: " : "", f.title, f.where, f.sentence, f.why);
   return r.count() > 0 ? 1 : 0;
 }
 
@@ -320,9 +319,9 @@ int proposeSet(const std::string& file, const std::string& base, const std::stri
   if (all.empty()) throw std::runtime_error("Nothing could be proposed.");
   for (size_t i = 0; i < all.size(); ++i) {
     const Proposed& p = all[i];
-    fmt::print("{}. {}: {}\n", i + 1, p.reading.lighting.name, p.name);
-    for (const std::string& r : p.reasons) fmt::print("   {}\n", r);
-    for (const std::string& g : p.gave) fmt::print("   had to give: {}\n", g);
+    put("{}. {}: {}\n", i + 1, p.reading.lighting.name, p.name);
+    for (const std::string& r : p.reasons) put("   {}\n", r);
+    for (const std::string& g : p.gave) put("   had to give: {}\n", g);
   }
   if (!out.empty()) savePlan(out, all.front().plan);
   if (!picture.empty()) {
@@ -341,21 +340,20 @@ void kit(const std::string& file, const std::string& kitName) {
   const Inventory k = loadKit(kitName.empty() ? kitFile() : std::filesystem::path(kitName));
   takeIntoUse(k);
   const auto gaps = lacking(loadPlan(file), k);
-  for (const std::string& s : gaps) fmt::print("{}\n", s);
-  if (gaps.empty()) fmt::print("{} has all that the plan wants.\n", k.name);
+  for (const std::string& s : gaps) put("{}\n", s);
+  if (gaps.empty()) put("{} has all that the plan wants.\n", k.name);
 }
 
 void catalogue(const std::string& file) {
   if (!file.empty()) {
-    fmt::print("{} can be taken. It brings {}.\nPut it into {}\n",
-               printable(std::filesystem::path(file).filename().string()), whatItBrings(readWholeFile(file)),
-               printable(ownDataFolder().string()));
+    put("{} can be taken. It brings {}.\nPut it into {}\n", std::filesystem::path(file).filename().string(),
+        whatItBrings(readWholeFile(file)), ownDataFolder().string());
     return;
   }
-  fmt::print("Your own files are read from {}\n", printable(ownDataFolder().string()));
-  fmt::print("units {}, modifiers {}, backdrops {}, ways to add a light {}, looks {}, people {}\n", knownUnits().size(),
-             knownModifiers().size(), backdropMaterials().size(), roleSchools().size(), looks().size(),
-             sitterCatalogue().size());
+  put("Your own files are read from {}\n", ownDataFolder().string());
+  put("units {}, modifiers {}, backdrops {}, ways to add a light {}, looks {}, people {}\n", knownUnits().size(),
+      knownModifiers().size(), backdropMaterials().size(), roleSchools().size(), looks().size(),
+      sitterCatalogue().size());
 }
 
 void ies(const std::string& file, const std::string& light, const std::string& out) {
@@ -505,7 +503,7 @@ static int runCommand(int argc, const char* const* argv) {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {
     if (e.get_exit_code() == 0) return app.exit(e);
-    fmt::print(stderr, "easel: {}. See easel --help.\n", e.what());
+    putError("easel: {}. See easel --help.\n", e.what());
     return 2;
   }
   try {
@@ -514,9 +512,9 @@ static int runCommand(int argc, const char* const* argv) {
       takeIntoUse(std::filesystem::exists(kitFile()) ? loadKit(kitFile()) : Inventory{});
     } catch (const std::exception& e) {
       kitProblem = fmt::format("the kit cannot be read: {}", e.what());
-      fmt::print(stderr, "easel: left aside: {}\n", printable(kitProblem));
+      putError("easel: left aside: {}\n", kitProblem);
     }
-    for (const std::string& problem : catalogueProblems()) fmt::print(stderr, "easel: {}\n", printable(problem));
+    for (const std::string& problem : catalogueProblems()) putError("easel: {}\n", problem);
     if (*cat) catalogue(data);
     if (*mr) {
       const Plan metered = planFrom(plan);
@@ -540,7 +538,7 @@ static int runCommand(int argc, const char* const* argv) {
     if (*s) series(plan, vary, out, sheetSize, hold, sheetSamples);
     return 0;
   } catch (const std::exception& e) {
-    fmt::print(stderr, "easel: {}\n", printable(e.what()));
+    putError("easel: {}\n", e.what());
     return 2;
   }
 }
@@ -550,7 +548,7 @@ int easel::runEasel(int argc, const char* const* argv) {
   // What was printed may still be on its way: a full disk is met here at the latest.
   errno = 0;
   if (std::fflush(stdout) == 0 && !std::ferror(stdout)) return status;
-  fmt::print(stderr, "easel: what was printed could not be written{}{}. Free the place, and ask again.\n",
-             errno ? ": " : "", errno ? std::strerror(errno) : "");
+  putError("easel: what was printed could not be written{}{}. Free the place, and ask again.\n", errno ? ": " : "",
+           errno ? std::strerror(errno) : "");
   return 2;
 }

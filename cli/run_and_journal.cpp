@@ -11,10 +11,10 @@
 #include "formats/plan_json.h"
 #include "journal/journal.h"
 #include "picture/studio.h"
-#include "printable.h"
 #include "run/course.h"
 #include "run/said_reading.h"
 #include "run/with_journal.h"
+#include "terminal.h"
 
 namespace easel {
 
@@ -30,16 +30,15 @@ int runByHand(const Plan& plan, const RunWishes& wish) {
     session = journal->begin(plan.title, wish.studio, writePlanText(plan));
   }
   const auto tell = [&] {
-    fmt::print("\n{}/{}  {}\n> ", course.at() + 1, course.steps().size(), describe(course.step(), course.plan()));
+    put("\n{}/{}  {}\n> ", course.at() + 1, course.steps().size(), describe(course.step(), course.plan()));
     std::fflush(stdout);
   };
-  fmt::print(
-      "{}\nBooms and stands weighted, cables taped, hot lamps out of reach, no flash close to open eyes, and ask about "
+  put("{}\nBooms and stands weighted, cables taped, hot lamps out of reach, no flash close to open eyes, and ask about "
       "photosensitivity; local rules and licensed trades decide.\n"
       "A line: a reading (\"five six and a half\", f/8 + 0.3), Enter: on, s: set the power as told, k: skip, b: back, "
       "n "
       "TEXT: a note, q: end.\n",
-      printable(plan.title));
+      plan.title);
   tell();
   for (std::string line; !course.over() && std::getline(std::cin, line);) {
     if (!line.empty() && line.back() == '\r') line.pop_back();
@@ -52,7 +51,7 @@ int runByHand(const Plan& plan, const RunWishes& wish) {
     } else if (line == "q") {
       break;
     } else if (line == "s") {
-      fmt::print("{}\n", course.setAsTold() ? "Set. Read it again." : "There is nothing to set.");
+      put("{}\n", course.setAsTold() ? "Set. Read it again." : "There is nothing to set.");
     } else if (line.rfind("n ", 0) == 0) {
       course.note(line.substr(2));
     } else {
@@ -60,28 +59,27 @@ int runByHand(const Plan& plan, const RunWishes& wish) {
         const Judgement& j = course.read(saidAperture(line));
         // Written before it is shown.
         if (journal) journal->write(session, journalled(course, wish.meter));
-        fmt::print("{}\n", j.sentence);
-        for (size_t i = 0; i < std::min<size_t>(3, j.causes.size()); ++i) fmt::print("  - {}\n", j.causes[i].sentence);
+        put("{}\n", j.sentence);
+        for (size_t i = 0; i < std::min<size_t>(3, j.causes.size()); ++i) put("  - {}\n", j.causes[i].sentence);
       } catch (const std::invalid_argument& e) {
-        fmt::print("{}\n", printable(e.what()));
+        put("{}\n", e.what());
       }
     }
     if (!course.over()) tell();
   }
-  fmt::print("\n");
+  put("\n");
   const auto open = course.open();
   for (size_t i = 0; i < course.steps().size(); ++i) {
     const RunStep& s = course.steps()[i];
     const auto& r = course.reading(i);
     if (s.kind == RunStep::Kind::Picture || !r) continue;
-    fmt::print("{:<10} {:<12} {}{}{}\n",
-               s.kind == RunStep::Kind::AllOff     ? "all off"
-               : s.kind == RunStep::Kind::Together ? "everything"
-                                                   : s.light,
-               s.setting, r->skipped ? "skipped" : r->judgement.sentence,
-               r->note.empty() ? "" : "  note: ", printable(r->note));
+    put("{:<10} {:<12} {}{}{}\n",
+        s.kind == RunStep::Kind::AllOff     ? "all off"
+        : s.kind == RunStep::Kind::Together ? "everything"
+                                            : s.light,
+        s.setting, r->skipped ? "skipped" : r->judgement.sentence, r->note.empty() ? "" : "  note: ", r->note);
   }
-  fmt::print("{}\n", open.empty() ? "All set." : fmt::format("{} steps want a reading still.", open.size()));
+  put("{}\n", open.empty() ? "All set." : fmt::format("{} steps want a reading still.", open.size()));
   if (journal) journal->finish(session, writePlanText(course.plan()));
   if (!wish.out.empty()) savePlan(wish.out, course.plan());
   return open.empty() ? 0 : 1;
@@ -92,7 +90,7 @@ void showJournal(const JournalWishes& wish) {
   if (wish.remove > 0) return j.remove(wish.remove);
   if (!wish.backup.empty()) return j.backup(wish.backup);
   if (!wish.import.empty()) {
-    fmt::print("session {}\n", j.import(readWholeFile(wish.import, 8u << 20)));
+    put("session {}\n", j.import(readWholeFile(wish.import, 8u << 20)));
     return;
   }
   if (wish.session > 0 && !wish.plan.empty()) {
@@ -101,24 +99,23 @@ void showJournal(const JournalWishes& wish) {
     throw std::runtime_error(fmt::format("There is no session {} in the journal.", wish.session));
   }
   if (wish.session > 0) {
-    fmt::print("{}", wish.csv ? j.csv(wish.session) : j.json(wish.session));
+    putText(wish.csv ? j.csv(wish.session) : j.json(wish.session));
     return;
   }
   if (wish.learned) {
     const Learned learned(j.taught(wish.studio));
-    if (learned.corrections().empty()) fmt::print("No reading of a light alone is in the journal yet.\n");
+    if (learned.corrections().empty()) put("No reading of a light alone is in the journal yet.\n");
     const char* of[] = {"head", "modifier", "meter", "studio"};
     for (const Correction& c : learned.corrections())
-      fmt::print("{:<9} {:<22} {:+.2f} stops, within {:.2f}, from {} readings\n", of[int(c.of)], printable(c.id),
-                 c.stops, c.uncertainty, c.readings);
+      put("{:<9} {:<22} {:+.2f} stops, within {:.2f}, from {} readings\n", of[int(c.of)], c.id, c.stops, c.uncertainty,
+          c.readings);
     if (!learned.doubted().empty())
-      fmt::print("{} readings lie far from the others and count less.\n", learned.doubted().size());
+      put("{} readings lie far from the others and count less.\n", learned.doubted().size());
     return;
   }
   for (const JournalSession& s : j.sessions(wish.search))
-    fmt::print("{:>4}  {}  {:<32} {:<16} {} readings{}{}\n", s.id, s.begun, printable(s.title), printable(s.studio),
-               s.readings, s.ended.empty() ? ", broken off" : "",
-               s.stars ? fmt::format("  {}", std::string(size_t(s.stars), '*')) : "");
+    put("{:>4}  {}  {:<32} {:<16} {} readings{}{}\n", s.id, s.begun, s.title, s.studio, s.readings,
+        s.ended.empty() ? ", broken off" : "", s.stars ? fmt::format("  {}", std::string(size_t(s.stars), '*')) : "");
 }
 
 }  // namespace easel

@@ -9,11 +9,11 @@
 #include "files/atomic_file.h"
 #include "formats/day_json.h"
 #include "formats/kit_json.h"
-#include "printable.h"
 #include "sheet/day_sheet.h"
 #include "sheet/look_sheet.h"
 #include "sheet/sheet_file.h"
 #include "shoot/reckoned.h"
+#include "terminal.h"
 
 namespace easel {
 namespace {
@@ -27,7 +27,7 @@ Inventory kitInUse() {
 }
 SheetForm formOf(const std::string& paper, bool dim) { return {paperOf(paper), dim ? Ink::Dim : Ink::Black}; }
 void tell(const std::vector<std::filesystem::path>& files) {
-  for (const auto& f : files) fmt::print("{}\n", printable(f.string()));
+  for (const auto& f : files) put("{}\n", f.string());
 }
 
 }  // namespace
@@ -49,26 +49,25 @@ void writeSheet(const Plan& plan, const SheetWishes& wish) {
 int showDay(const DayWishes& wish) {
   OpenedDay opened = loadDay(wish.file);
   Day& day = opened.day;
-  for (const std::string& p : opened.problems) fmt::print(stderr, "easel: {}\n", printable(p));
-  for (const std::string& p : checkDay(day)) fmt::print("{}\n", printable(p));
+  for (const std::string& p : opened.problems) putError("easel: {}\n", p);
+  for (const std::string& p : checkDay(day)) put("{}\n", p);
   const DayCosts costs(day, usualDay().times, paceIn(journalFile()));
   const Order order = bestOrder(day, costs);
   if (!order.problem.empty()) {
-    fmt::print("{}\n", printable(order.problem));
+    put("{}\n", order.problem);
     return 1;
   }
   const auto why = whyThisOrder(day, order, usualDay().times);
   for (size_t i = 0; i < order.turns.size(); ++i) {
     const Turn& s = order.turns[i];
     const DayLook& l = day.looks[s.look];
-    fmt::print("{}  {}. {}: {} to set, done {}\n", writeTimeAt(s.begin), printable(l.id), printable(l.name()),
-               writeSpan(s.change), writeTimeAt(s.end));
-    if (!s.waitsFor.empty()) fmt::print("       waits for {}\n", printable(s.waitsFor));
-    if (!why[i].empty()) fmt::print("       {}\n", printable(why[i]));
+    put("{}  {}. {}: {} to set, done {}\n", writeTimeAt(s.begin), l.id, l.name(), writeSpan(s.change),
+        writeTimeAt(s.end));
+    if (!s.waitsFor.empty()) put("       waits for {}\n", s.waitsFor);
+    if (!why[i].empty()) put("       {}\n", why[i]);
   }
-  fmt::print("{} of changing, {} moves{}\n", writeSpan(order.work), order.moves,
-             order.exact ? "" : " (searched, not proved)");
-  for (const Relief& r : reliefs(day, costs, order)) fmt::print("{}\n", printable(r.sentence));
+  put("{} of changing, {} moves{}\n", writeSpan(order.work), order.moves, order.exact ? "" : " (searched, not proved)");
+  for (const Relief& r : reliefs(day, costs, order)) put("{}\n", r.sentence);
   const Inventory kit = kitInUse();
   if (!wish.reorder.empty()) {
     Day ordered = day;

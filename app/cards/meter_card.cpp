@@ -17,6 +17,7 @@
 #include "exposure/shutter.h"
 #include "gear/inventory.h"
 #include "picture/renderer.h"
+#include "widgets/markup.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -231,8 +232,7 @@ void MeterCard::refresh() {
     rows += tr("<tr><td><b>%1 %2</b> %5&nbsp;&nbsp;</td><td><b>%3</b>, within %6&nbsp;&nbsp;</td><td>%4</td></tr>")
                 .arg(QString::fromStdString(r.id), lightText(*l).toHtmlEscaped(), apertureText(r.aperture),
                      stopsText(r.stopsFromWorking),
-                     r.hold.on.empty() ? tr("on the %1").arg(QString::fromStdString(r.spot))
-                                       : QString::fromStdString(r.hold.on))
+                     r.hold.on.empty() ? tr("on the %1").arg(escaped(r.spot)) : escaped(r.hold.on))
                 .arg(r.within, 0, 'f', 1);
   }
   rows +=
@@ -260,10 +260,10 @@ void MeterCard::refresh() {
       schools_[i].sentence->setText(i ? QString() : tr("Put up a key and switch it on first."));
       continue;
     }
-    schools_[i].sentence->setText(QStringLiteral("<b>%1</b>%3<br>%2")
-                                      .arg(QString::fromStdString(settings[i].name),
-                                           QString::fromStdString(settings[i].sentence).toHtmlEscaped(),
-                                           settings[i].standing ? tr(" (as it stands now)") : QString()));
+    setMarkup(schools_[i].sentence, QStringLiteral("<b>%1</b>%3<br>%2")
+                                        .arg(QString::fromStdString(settings[i].name),
+                                             QString::fromStdString(settings[i].sentence).toHtmlEscaped(),
+                                             settings[i].standing ? tr(" (as it stands now)") : QString()));
   }
   QString advice;
   for (const Finding& f : adviceOn(plan, *answers, result_->table.get(), Preferences::current().spelling()))

@@ -15,6 +15,7 @@
 
 #include "day/day_line.h"
 #include "widgets/fields.h"
+#include "widgets/markup.h"
 #include "widgets/plain_table.h"
 #include "widgets/theme.h"
 
@@ -271,7 +272,7 @@ void OrderPage::refresh() {
       if (std::abs(r->pace - 1) > 0.02)
         sum += " " + tr("Your own pace: %1 of the usual times, by the journal.").arg(QString::number(r->pace, 'f', 2));
     }
-    sum_->setText(sum);
+    setMarkup(sum_, sum);
     best_->setEnabled(can);
     for (const Relief& one : r->reliefs) reliefs_->addItem(QString::fromStdString(one.sentence));
   }

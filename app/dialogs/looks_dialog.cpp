@@ -23,6 +23,7 @@
 #include "reading/plan_reader.h"
 #include "reading/ways.h"
 #include "render/picture_image.h"
+#include "widgets/markup.h"
 #include "widgets/mnemonics.h"
 #include "widgets/theme.h"
 #include "widgets/within_screen.h"
@@ -398,11 +399,11 @@ void LooksDialog::lookChosen() {
   if (l) {
     QString steps;
     for (const std::string& s : l->steps) steps += "<li>" + QString::fromStdString(s).toHtmlEscaped() + "</li>";
-    about_->setText(QStringLiteral("<h3>%1</h3><p>%2</p><ol>%3</ol><p><b>%4</b> %5</p><p><b>%6</b> %7</p>")
-                        .arg(QString::fromStdString(l->name).toHtmlEscaped(),
-                             QString::fromStdString(l->forWhat).toHtmlEscaped(), steps, tr("Levels:"),
-                             QString::fromStdString(l->levels).toHtmlEscaped(), tr("Watch:"),
-                             QString::fromStdString(l->mistakes).toHtmlEscaped()));
+    setMarkup(about_, QStringLiteral("<h3>%1</h3><p>%2</p><ol>%3</ol><p><b>%4</b> %5</p><p><b>%6</b> %7</p>")
+                          .arg(QString::fromStdString(l->name).toHtmlEscaped(),
+                               QString::fromStdString(l->forWhat).toHtmlEscaped(), steps, tr("Levels:"),
+                               QString::fromStdString(l->levels).toHtmlEscaped(), tr("Watch:"),
+                               QString::fromStdString(l->mistakes).toHtmlEscaped()));
     pattern_->setEnabled(l->pattern != FacePattern::None && !l->profile);
   } else if (o) {
     QString notes;
@@ -412,11 +413,11 @@ void LooksDialog::lookChosen() {
     } catch (const std::exception& e) {
       notes = QString::fromUtf8(e.what()).toHtmlEscaped();
     }
-    about_->setText(
-        QStringLiteral("<h3>%1</h3><p>%2</p><p>%3</p>")
-            .arg(QString::fromStdString(o->name).toHtmlEscaped(), notes,
-                 tr("A plan of your own: its lights go up round the sitter of the open plan, heights follow "
-                    "the eyes, powers are set for the same levels.")));
+    setMarkup(about_,
+              QStringLiteral("<h3>%1</h3><p>%2</p><p>%3</p>")
+                  .arg(QString::fromStdString(o->name).toHtmlEscaped(), notes,
+                       tr("A plan of your own: its lights go up round the sitter of the open plan, heights follow "
+                          "the eyes, powers are set for the same levels.")));
   }
 }
 
@@ -485,7 +486,7 @@ void LooksDialog::showProposals() {
     for (const std::string& g : p.gave)
       html += "<br>" + tr("<b>Had to give:</b> %1").arg(QString::fromStdString(g).toHtmlEscaped());
     for (const std::string& r : p.reasons) html += "<br>" + QString::fromStdString(r).toHtmlEscaped();
-    b.text->setText(html);
+    setMarkup(b.text, html);
     b.print->setPixmap(
         QPixmap::fromImage(proposedPrints_[i].scaled(b.print->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
   }

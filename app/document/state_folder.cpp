@@ -9,6 +9,8 @@
 #include <QFile>
 #include <cerrno>
 
+#include "files/places.h"
+
 namespace easel::app {
 
 std::filesystem::path pathOf(const QString& file) {
@@ -19,7 +21,7 @@ QString shownName(const std::filesystem::path& path) { return QString::fromStdSt
 
 QString stateFolder() {
   QString base = qEnvironmentVariable("XDG_STATE_HOME");
-  if (base.isEmpty()) base = QDir::homePath() + "/.local/state";
+  if (!base.startsWith(QLatin1Char('/'))) base = shownName(homeFolder() / ".local/state");
   return base + "/jolly-easel";
 }
 

@@ -22,6 +22,7 @@
 #include "document/document.h"
 #include "formats/plan_json.h"
 #include "run/with_journal.h"
+#include "widgets/markup.h"
 #include "widgets/plain_table.h"
 #include "widgets/theme.h"
 #include "widgets/within_screen.h"
@@ -219,7 +220,7 @@ void JournalDialog::withJournal(std::function<Then(Journal&)> work) {
     } catch (const std::exception& e) {
       return [this, why = QString::fromUtf8(e.what())] {
         emit said(why, true);
-        head_->setText(why);
+        setMarkup(head_, why.toHtmlEscaped());
       };
     }
   });
@@ -320,16 +321,16 @@ void JournalDialog::showSession() {
   }
   const QDateTime begun = timeOf(at->begun), ended = at->ended.empty() ? QDateTime() : timeOf(at->ended);
   const qint64 minutes = ended.isValid() ? begun.secsTo(ended) / 60 : 0;
-  head_->setText(QStringLiteral("<b>%1</b><br>%2")
-                     .arg(QString::fromStdString(at->title).toHtmlEscaped(),
-                          tr("%1 in %2, %3")
-                              .arg(QLocale().toString(begun, QStringLiteral("d MMM yyyy, HH:mm")),
-                                   at->studio.empty() ? tr("a studio without a name")
-                                                      : QString::fromStdString(at->studio).toHtmlEscaped(),
-                                   ended.isValid() ? (minutes < 1   ? tr("under a minute")
-                                                      : minutes < 2 ? tr("a minute")
-                                                                    : tr("%1 minutes").arg(minutes))
-                                                   : tr("broken off"))));
+  setMarkup(head_, QStringLiteral("<b>%1</b><br>%2")
+                       .arg(QString::fromStdString(at->title).toHtmlEscaped(),
+                            tr("%1 in %2, %3")
+                                .arg(QLocale().toString(begun, QStringLiteral("d MMM yyyy, HH:mm")),
+                                     at->studio.empty() ? tr("a studio without a name")
+                                                        : QString::fromStdString(at->studio).toHtmlEscaped(),
+                                     ended.isValid() ? (minutes < 1   ? tr("under a minute")
+                                                        : minutes < 2 ? tr("a minute")
+                                                                      : tr("%1 minutes").arg(minutes))
+                                                     : tr("broken off"))));
   if (id != notesOf_ || notes_->toPlainText() == notesShown_) {
     notesShown_ = QString::fromStdString(at->notes);
     notes_->setPlainText(notesShown_);

@@ -64,6 +64,7 @@ void RunCard::beforePage() {
          "cloth away. No flash close to open eyes; ask whoever sits or stands by about photosensitivity. Local rules "
          "and licensed trades decide."),
       this);
+  cautions->setTextFormat(Qt::RichText);
   cautions->setWordWrap(true);
   cautions->setObjectName("runCautions");
   grid_->addWidget(cautions, 0, 0, 1, 4);

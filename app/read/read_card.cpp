@@ -18,6 +18,7 @@
 #include "picture/studio.h"
 #include "reading/eye_pictures.h"
 #include "render/picture_image.h"
+#include "widgets/markup.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -301,10 +302,10 @@ void ReadCard::chooseFault() {
                             ? tr("Nothing found that usually spoils a portrait. What remains is taste.")
                             : tr("Choose one: it is shown on the picture, with what would cure it."));
   } else {
-    faultText_->setText(QStringLiteral("<b>%1</b>: %2<br>%3")
-                            .arg(QString::fromStdString(f->title).toHtmlEscaped(),
-                                 QString::fromStdString(f->sentence).toHtmlEscaped(),
-                                 QString::fromStdString(f->why).toHtmlEscaped()));
+    setMarkup(faultText_, QStringLiteral("<b>%1</b>: %2<br>%3")
+                              .arg(QString::fromStdString(f->title).toHtmlEscaped(),
+                                   QString::fromStdString(f->sentence).toHtmlEscaped(),
+                                   QString::fromStdString(f->why).toHtmlEscaped()));
     wantedBox_->setChecked(f->wanted);
     if (!asked && !f->wanted && !f->caution) askRemedies();
   }
@@ -368,20 +369,20 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
         living += tr("%1 at %2 o'clock, %3, %4 x %5 mm%6")
                       .arg(id)
                       .arg(std::lround(c.hour) ? std::lround(c.hour) : 12)
-                      .arg(QString::fromStdString(c.shape))
+                      .arg(escaped(c.shape))
                       .arg(c.width, 0, 'f', 1)
                       .arg(c.height, 0, 'f', 1)
                       .arg(c.onIris ? QString() : tr(", on the white"));
       else if (l && (l->role == Role::Key || l->role == Role::Fill))
         hidden += tr("%1 is kept out by %2%3")
-                      .arg(id, QString::fromStdString(c.hiddenBy),
+                      .arg(id, escaped(c.hiddenBy),
                            c.lowerTo > 0 ? tr("; at %1 it would").arg(lengthText(c.lowerTo)) : QString());
     }
     eyes += (living.isEmpty() ? tr("No catchlight") : living.join("; ")) + ". ";
     if (!hidden.isEmpty()) eyes += hidden.join("; ") + ".";
     eyes += "<br>";
   }
-  eyesText_->setText(eyes);
+  setMarkup(eyesText_, eyes);
   const QString kept = fault_ + where_;
   readOf_ = document_->plan();
   faults_->setEnabled(true);

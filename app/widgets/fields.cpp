@@ -1,10 +1,14 @@
 #include "widgets/fields.h"
 
+#include <QAbstractItemView>
 #include <QApplication>
 #include <QComboBox>
 #include <QDialog>
 #include <QEvent>
+#include <QHelpEvent>
 #include <QKeyEvent>
+#include <QLabel>
+#include <QMenu>
 #include <QPushButton>
 #include <QToolTip>
 #include <QWheelEvent>
@@ -15,6 +19,7 @@
 #include "spoken/clock.h"
 #include "spoken/length.h"
 #include "spoken/number.h"
+#include "widgets/markup.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
@@ -163,7 +168,7 @@ void NumberField::fixup(QString& text) const {
   if (!accessibleName().isEmpty()) why = accessibleName() + ": " + why;
   text = prefix() + textFromValue(underneath_);
   typing_->end();
-  QToolTip::showText(mapToGlobal(QPoint(0, height())), why, const_cast<NumberField*>(this));
+  QToolTip::showText(mapToGlobal(QPoint(0, height())), plainTip(why), const_cast<NumberField*>(this));
   emit refused(why);
 }
 
@@ -258,7 +263,7 @@ SpokenField::SpokenField(std::function<void(const QString&)> take, QWidget* pare
       const QString why = QString::fromUtf8(e.what());
       setText(shown_);
       typing_->end();
-      QToolTip::showText(mapToGlobal(QPoint(0, height())), why, this);
+      QToolTip::showText(mapToGlobal(QPoint(0, height())), plainTip(why), this);
       emit refused(why);
     }
   });
@@ -284,7 +289,35 @@ void InputGuard::install() {
   qApp->installEventFilter(guard);
 }
 
+namespace {
+
+// The tooltip that the thing under the pointer has; empty: it shows its own, or none.
+QString tipAt(QWidget* w, const QHelpEvent& e) {
+  if (auto* view = qobject_cast<QAbstractItemView*>(w->parentWidget()); view && view->viewport() == w)
+    if (const QModelIndex at = view->indexAt(e.pos()); at.isValid())
+      if (const QString tip = at.data(Qt::ToolTipRole).toString(); !tip.isEmpty()) return tip;
+  if (const auto* menu = qobject_cast<QMenu*>(w)) {
+    const QAction* a = menu->actionAt(e.pos());
+    return a && menu->toolTipsVisible() ? a->toolTip() : QString();
+  }
+  return w->toolTip();
+}
+
+}  // namespace
+
 bool InputGuard::eventFilter(QObject* watched, QEvent* e) {
+  // Names are text: widgets/markup.h.
+  if (e->type() == QEvent::Polish)
+    if (auto* label = qobject_cast<QLabel*>(watched); label && label->textFormat() == Qt::AutoText)
+      label->setTextFormat(Qt::PlainText);
+  if (e->type() == QEvent::ToolTip)
+    if (auto* w = qobject_cast<QWidget*>(watched)) {
+      const auto& help = *static_cast<QHelpEvent*>(e);
+      const QString tip = tipAt(w, help);
+      if (!Qt::mightBeRichText(tip)) return false;
+      QToolTip::showText(help.globalPos(), plainTip(tip), w);
+      return true;
+    }
   if (e->type() == QEvent::KeyPress) {
     const auto* key = static_cast<QKeyEvent*>(e);
     auto* button = qobject_cast<QPushButton*>(watched);

@@ -129,8 +129,8 @@ class SpokenField : public QLineEdit {
   QString shown_;
 };
 
-/// Keeps the wheel from boxes that have no focus, and lets Enter press a button outside of dialogs as it does within;
-/// one for the whole program.
+/// Keeps the wheel from boxes that have no focus, markup from labels and tooltips, and lets Enter press a button
+/// outside of dialogs as it does within; one for the whole program.
 class InputGuard : public QObject {
   Q_OBJECT
  public:

@@ -266,11 +266,15 @@ void MainWindow::showShortcuts() {
 }
 
 void MainWindow::about() {
-  QMessageBox::about(this, tr("About Jolly Easel"),
-                     tr("<h3>Jolly Easel %1</h3><p>Plans multi-light studio portraits and predicts the "
-                        "picture.</p><p>GPL-3.0-or-later. "
-                        "Libraries, font and sitter data under their own licences: see THIRD_PARTY.md.</p>")
-                         .arg(EASEL_VERSION));
+  QMessageBox box(QMessageBox::NoIcon, tr("About Jolly Easel"),
+                  tr("<h3>Jolly Easel %1</h3><p>Plans multi-light studio portraits and predicts the "
+                     "picture.</p><p>GPL-3.0-or-later. "
+                     "Libraries, font and sitter data under their own licences: see THIRD_PARTY.md.</p>")
+                      .arg(EASEL_VERSION),
+                  QMessageBox::Ok, this);
+  box.setIconPixmap(windowIcon().pixmap(64));
+  box.setTextFormat(Qt::RichText);
+  box.exec();
 }
 
 }  // namespace easel::app

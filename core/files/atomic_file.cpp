@@ -180,6 +180,13 @@ void putInPlace(const fs::path& fresh, const fs::path& file) {
   syncFolderOf(file);
 }
 
+void requireOrdinary(const fs::path& file) {
+  struct stat about {};
+  if (::stat(file.c_str(), &about) != 0)
+    throw std::runtime_error(say("{} cannot be read: {}.", file.string(), std::strerror(errno)));
+  if (!S_ISREG(about.st_mode)) throw std::runtime_error(say("{} is no ordinary file.", file.string()));
+}
+
 std::string readWholeFile(const fs::path& file, std::uintmax_t limit) {
   // Not blocking: opening a pipe would wait for whoever writes into it.
   const Descriptor in(::open(file.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));

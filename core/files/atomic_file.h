@@ -25,6 +25,10 @@ void writeFileAtomically(const std::filesystem::path& file, std::string_view byt
 std::filesystem::path besideOf(const std::filesystem::path& file);
 void putInPlace(const std::filesystem::path& fresh, const std::filesystem::path& file);
 
+/// For libraries that open files by themselves. Throws std::runtime_error with a sentence when it is not there, or is a
+/// folder, a device or a pipe, for which they would wait.
+void requireOrdinary(const std::filesystem::path& file);
+
 /// The whole file. Throws std::runtime_error with a sentence; refuses more than `limit` bytes and what is no ordinary
 /// file.
 std::string readWholeFile(const std::filesystem::path& file, std::uintmax_t limit = 64u << 20);

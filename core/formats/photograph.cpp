@@ -4,6 +4,7 @@
 #include <exiv2/exiv2.hpp>
 
 #include "exposure/shutter.h"
+#include "files/atomic_file.h"
 #include "files/json_front.h"
 #include "spoken/say.h"
 
@@ -48,6 +49,7 @@ PhotographSettings settingsOfPhotograph(const std::filesystem::path& file) {
         say("{} is larger than {} MB. Let the camera write a smaller picture beside it.", name, kLimit >> 20));
   PhotographSettings out;
   try {
+    requireOrdinary(file);
     const auto image = Exiv2::ImageFactory::open(file.string());
     image->readMetadata();
     const Exiv2::ExifData& data = image->exifData();
@@ -90,6 +92,7 @@ AgainstPlan against(const PhotographSettings& s, const Plan& plan, const Spellin
 void writeSettings(const std::filesystem::path& file, const PhotographSettings& s) {
   quiet();
   try {
+    requireOrdinary(file);
     const auto image = Exiv2::ImageFactory::open(file.string());
     image->readMetadata();
     Exiv2::ExifData& data = image->exifData();

@@ -1,7 +1,7 @@
 // Cut-outs drawn as grey pictures: SVG by librsvg, PNG by cairo.
 //
-// What comes from a stranger is drawn in a process of its own, easel-draw, with limits of time, memory and size: a few
-// kilobytes of SVG can ask for gigabytes or minutes, or end the process that draws them.
+// What comes from a stranger is drawn in a process of its own (files/apart): a few kilobytes of SVG can ask for
+// gigabytes or minutes, or end the process that draws them.
 #pragma once
 
 #include <cstdint>
@@ -21,9 +21,5 @@ std::vector<std::uint8_t> draw(std::string_view bytes, DrawingKind kind, const s
 /// The same in a process of its own: 5 s of processor time, 10 s in all, 768 MB. Throws std::runtime_error with a
 /// sentence when it cannot be drawn within them. Blocking; any thread.
 std::vector<std::uint8_t> drawApart(std::string_view bytes, DrawingKind kind, const std::string& name);
-
-/// What easel-draw does: reads a drawing from its input, writes the picture to its output, or a sentence to its error
-/// output. Gives the exit status.
-int drawingProcess(int argc, char** argv);
 
 }  // namespace easel

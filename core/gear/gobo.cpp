@@ -3,10 +3,10 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
-#include <fstream>
 #include <stdexcept>
 
 #include "data/shipped.h"
+#include "files/atomic_file.h"
 #include "files/own_files.h"
 #include "files/places.h"
 #include "gear/drawing.h"
@@ -73,13 +73,7 @@ Gobo readGobo(const std::filesystem::path& file) {
   const std::string name = file.filename().string(), ending = lowerEnding(file);
   if (ending != ".svg" && ending != ".png")
     throw std::runtime_error(say("{} is neither SVG nor PNG. Save the cut-out as one of them.", name));
-  std::error_code error;
-  const auto size = std::filesystem::file_size(file, error);
-  if (error) throw std::runtime_error(say("{} cannot be read. Is it still there?", name));
-  if (size > kLargest)
-    throw std::runtime_error(say("{} is larger than 16 MB. Save a smaller picture of the cut-out.", name));
-  std::ifstream in(file, std::ios::binary);
-  const std::string bytes((std::istreambuf_iterator<char>(in)), {});
+  const std::string bytes = readWholeFile(file, kLargest);
   return goboOf(drawApart(bytes, ending == ".svg" ? DrawingKind::Svg : DrawingKind::Png, name));
 }
 

@@ -4,10 +4,12 @@
 
 #include <algorithm>
 #include <cmath>
-#include <fstream>
+#include <cstring>
 #include <sstream>
 #include <stdexcept>
 
+#include "files/apart.h"
+#include "files/atomic_file.h"
 #include "files/json_front.h"
 #include "files/own_files.h"
 #include "files/places.h"
@@ -22,9 +24,13 @@ bool isObj(const std::filesystem::path& file) { return lowerEnding(file) == ".ob
 
 // The library takes "1e999" and words for numbers; a line with a place that is none is told by its number.
 void requireNumbers(const std::string& text, const std::string& name) {
-  std::istringstream in(text);
+  // As the library has it: lines end with either sign, and may be indented.
+  std::string levelled = text;
+  std::replace(levelled.begin(), levelled.end(), '\r', '\n');
+  std::istringstream in(levelled);
   std::string line;
   for (int number = 1; std::getline(in, line); ++number) {
+    line.erase(0, line.find_first_not_of(" \t"));
     if (line.size() > 20'000)
       throw std::runtime_error(
           say("{}, line {}: it is longer than a line of such a file can be. Export it again.", name, number));
@@ -81,7 +87,7 @@ Model readModelText(const std::string& text, const std::string& name) {
     box.take({float(all.vertices[i * 3]), float(all.vertices[i * 3 + 1]), float(all.vertices[i * 3 + 2])});
   m.size = box.high - box.low;
   const double most = double(std::max({m.size.x, m.size.y, m.size.z}));
-  if (most > Model::kLargest || most < 0.005)
+  if (!(most <= Model::kLargest && most >= 0.005))
     throw std::runtime_error(
         say("{} is {:.3g} m large. Files count in metres here, up to {:.0f}: scale it and export it "
             "again.",
@@ -97,12 +103,46 @@ Model readModelText(const std::string& text, const std::string& name) {
 Model readModel(const std::filesystem::path& file) {
   const std::string name = file.filename().string();
   if (!isObj(file)) throw std::runtime_error(say("{} is no OBJ file. Export the thing as Wavefront OBJ.", name));
-  std::error_code error;
-  const auto size = std::filesystem::file_size(file, error);
-  if (error) throw std::runtime_error(say("{} cannot be read. Is it still there?", name));
-  if (size > kLargestFile) throw std::runtime_error(say("{} is larger than 32 MB. Export it coarser.", name));
-  std::ifstream in(file, std::ios::binary);
-  return readModelText(std::string((std::istreambuf_iterator<char>(in)), {}), name);
+  const std::string text = readWholeFile(file, kLargestFile);
+  ApartLimits limits;
+  limits.advice = say("Export it coarser, in triangles.");
+  return unpackedModel(readApart("obj", text, name, limits));
+}
+
+std::string packed(const Model& m) {
+  std::string out;
+  const auto put = [&](const auto* values, size_t count) {
+    out.append(reinterpret_cast<const char*>(values), count * sizeof *values);
+  };
+  const std::uint32_t counts[] = {std::uint32_t(m.position.size()), std::uint32_t(m.triangles.size())};
+  put(counts, 2);
+  put(&m.size, 1);
+  put(m.position.data(), m.position.size());
+  put(m.triangles.data(), m.triangles.size());
+  return out;
+}
+
+Model unpackedModel(const std::string& bytes) {
+  std::string_view left = bytes;
+  const auto take = [&](auto* values, size_t count) {
+    const size_t size = count * sizeof *values;
+    if (size > left.size()) throw std::runtime_error(say("A mesh has not arrived whole. Try again."));
+    std::memcpy(values, left.data(), size);
+    left.remove_prefix(size);
+  };
+  Model m;
+  std::uint32_t counts[2] = {};
+  take(counts, 2);
+  take(&m.size, 1);
+  if (counts[0] > left.size() || counts[1] > left.size() || counts[1] / 3 > Model::kMostTriangles)
+    throw std::runtime_error(say("A mesh has not arrived whole. Try again."));
+  m.position.resize(counts[0]);
+  m.triangles.resize(counts[1]);
+  take(m.position.data(), m.position.size());
+  take(m.triangles.data(), m.triangles.size());
+  for (const std::uint32_t i : m.triangles)
+    if (i >= m.position.size()) throw std::runtime_error(say("A mesh has not arrived whole. Try again."));
+  return m;
 }
 
 std::filesystem::path modelFolder() { return ownFolder() / "models"; }

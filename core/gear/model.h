@@ -25,8 +25,12 @@ struct Model {
 /// Reads a file. Throws std::runtime_error with a sentence that says where and what to do: not OBJ, larger than 32 MB,
 /// a line that is wrong, no faces, too many, a place that is no number, larger than kLargest.
 Model readModel(const std::filesystem::path& file);
-/// Of text; `name` for the sentences.
+/// Of text, here and now; `name` for the sentences. readModel() does it in a process of its own: what a library makes
+/// of a stranger's polygons can take for ever.
 Model readModelText(const std::string& text, const std::string& name);
+/// For the way from that process, of this machine's numbers. Throws std::runtime_error when it is none.
+std::string packed(const Model& model);
+Model unpackedModel(const std::string& bytes);
 
 /// File names in the user's folder.
 std::vector<std::string> models();

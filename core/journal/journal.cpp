@@ -3,6 +3,8 @@
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <SQLiteCpp/VariadicBind.h>
 #include <fmt/format.h>
+#include <glib.h>
+#include <sqlite3.h>
 
 #include <algorithm>
 #include <array>
@@ -67,8 +69,42 @@ bool isJournal(const std::filesystem::path& file) {
   return application == kApplication;
 }
 
+// What a journal consists of, and nothing besides: a view, a trigger or a computed column of a stranger's runs whenever
+// one of our questions touches it, for ever if it wants to.
+void requireOurTables(SQLite::Database& db, const std::string& name) {
+  const auto refuse = [&] {
+    return JournalError(say("{} holds what a journal of Jolly Easel does not. Choose another file.", name));
+  };
+  SQLite::Statement all(db, "SELECT type, name, coalesce(sql, '') FROM sqlite_master");
+  int seen = 0;
+  while (all.executeStep()) {
+    if (++seen > 16) throw refuse();
+    const std::string type = all.getColumn(0).getString(), called = all.getColumn(1).getString();
+    std::string sql = all.getColumn(2).getString();
+    std::transform(sql.begin(), sql.end(), sql.begin(), [](unsigned char c) { return char(std::tolower(c)); });
+    const bool table = type == "table" && (called == "session" || called == "reading" || called == "event") &&
+                       sql.starts_with("create table ") && sql.find("generated") == std::string::npos &&
+                       sql.find(" as ") == std::string::npos && sql.find(" as(") == std::string::npos;
+    const bool index = type == "index" && (sql == "create index reading_of on reading (session)" ||
+                                           sql == "create index event_of on event (session)");
+    if (!table && !index) throw refuse();
+  }
+}
+
+// Letters of every language are searched, and capitals find small ones (Unicode case folding, by GLib).
+void foldCase(sqlite3_context* context, int, sqlite3_value** values) {
+  const auto* text = reinterpret_cast<const char*>(sqlite3_value_text(values[0]));
+  if (!text) return sqlite3_result_null(context);
+  gchar* valid = g_utf8_make_valid(text, -1);
+  gchar* whole = g_utf8_normalize(valid, -1, G_NORMALIZE_ALL);
+  gchar* folded = g_utf8_casefold(whole ? whole : valid, -1);
+  sqlite3_result_text(context, folded, -1, SQLITE_TRANSIENT);
+  for (gchar* p : {valid, whole, folded}) g_free(p);
+}
+
 // Made for its user alone before anything is written into it.
 void holdPrivate(const std::filesystem::path& file) {
+  if (file == ":memory:") return;
   std::error_code none;
   if (!std::filesystem::exists(file, none)) std::ofstream(file).flush();
   std::filesystem::permissions(file, std::filesystem::perms::owner_read | std::filesystem::perms::owner_write, none);
@@ -142,9 +178,14 @@ Journal::Journal(const std::filesystem::path& file) : impl_(std::make_unique<Imp
   }
   if (!std::filesystem::exists(file, ignored)) holdPrivate(file);
   const std::string name = foreign(file.string());
+  if (std::filesystem::exists(file, ignored) && !std::filesystem::is_regular_file(file, ignored))
+    throw JournalError(say("{} is no ordinary file. Choose another one.", name));
   try {
     impl_->db = std::make_unique<SQLite::Database>(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 4000);
     SQLite::Database& db = *impl_->db;
+    db.exec("PRAGMA trusted_schema = OFF");
+    sqlite3_limit(db.getHandle(), SQLITE_LIMIT_LENGTH, 32 << 20);
+    db.createFunction("folded", 1, true, nullptr, foldCase);
     const int application = db.execAndGet("PRAGMA application_id").getInt(),
               version = db.execAndGet("PRAGMA user_version").getInt(),
               tables = db.execAndGet("SELECT count(*) FROM sqlite_master").getInt();
@@ -153,6 +194,7 @@ Journal::Journal(const std::filesystem::path& file) : impl_(std::make_unique<Imp
     if (version > kVersion)
       throw JournalError(say("The journal {} has version {} and this program knows up to {}. Use a newer program.",
                              name, version, kVersion));
+    requireOurTables(db, name);
     holdPrivate(file);  // earlier versions made it for all to read
     db.exec(
         "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; PRAGMA secure_delete = ON");
@@ -218,7 +260,7 @@ std::vector<JournalSession> Journal::sessions(const std::string& search) const {
   for (std::string word; in >> word;) words.push_back(word);
   std::string where = "1";
   for (size_t i = 0; i < words.size(); ++i)
-    where += " AND instr(lower(title || ' ' || studio || ' ' || notes), lower(?)) > 0";
+    where += " AND instr(folded(title || ' ' || studio || ' ' || notes), folded(?)) > 0";
   return impl_->sessions(where, words);
 }
 

@@ -12,6 +12,7 @@
 #include <qpdf/QPDFWriter.hh>
 #include <stdexcept>
 
+#include "files/apart.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -76,6 +77,19 @@ std::optional<std::string> attachedTo(std::string_view pdf, std::string_view end
   } catch (const std::exception& e) {
     throw std::runtime_error(e.what());
   }
+}
+
+std::string packedAttachment(std::string_view pdf) {
+  const auto plan = attachedTo(pdf, ".easel.json");
+  return plan ? "+" + *plan : "-";
+}
+
+std::optional<std::string> planAttachedTo(std::string_view pdf, const std::string& name) {
+  ApartLimits limits;
+  limits.advice = say("Open the plan's own file.");
+  const std::string got = readApart("pdf", pdf, name, limits);
+  if (got.empty() || got.front() != '+') return {};
+  return got.substr(1);
 }
 
 }  // namespace easel

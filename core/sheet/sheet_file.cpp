@@ -16,8 +16,6 @@
 namespace easel {
 namespace {
 
-constexpr const char* kPlanEnding = ".easel.json";
-
 std::string endingOf(const std::filesystem::path& file) {
   std::string e = file.extension().string();
   std::transform(e.begin(), e.end(), e.begin(), [](unsigned char c) { return char(std::tolower(c)); });
@@ -67,7 +65,7 @@ Plan openPlan(const std::filesystem::path& file) {
   if (ending == ".txt") return unpackedPlan(bytes);
   std::optional<std::string> plan;
   try {
-    plan = attachedTo(bytes, kPlanEnding);
+    plan = planAttachedTo(bytes, foreign(file.filename().string()));
   } catch (const std::exception& e) {
     throw FileError(say("{}: this PDF cannot be read ({}). Open the plan's own file, or another copy.",
                         foreign(file.filename().string()), foreign(e.what())));

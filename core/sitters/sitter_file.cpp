@@ -16,6 +16,7 @@
 #include <stdexcept>
 
 #include "files/atomic_file.h"
+#include "files/places.h"
 #include "sitters/colouring.h"
 #include "sitters/people.h"
 #include "spoken/say.h"
@@ -142,8 +143,7 @@ std::filesystem::path sitterFolder() {
   if (const char* own = std::getenv("EASEL_SITTERS"); own && *own) return own;
   if (const char* cache = std::getenv("XDG_CACHE_HOME"); cache && *cache)
     return std::filesystem::path(cache) / "jolly-easel" / "sitters";
-  const char* home = std::getenv("HOME");
-  return std::filesystem::path(home ? home : "/tmp") / ".cache" / "jolly-easel" / "sitters";
+  return homeFolder() / ".cache" / "jolly-easel" / "sitters";
 }
 
 void writeSitter(const std::filesystem::path& file, const Sitter& s) {

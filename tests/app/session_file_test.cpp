@@ -4,11 +4,15 @@
 #include <gtest/gtest.h>
 
 #include <QDir>
+#include <QElapsedTimer>
 #include <QEventLoop>
 #include <QTest>
 #include <QTimer>
+#include <cstdio>
 #include <fstream>
+#include <map>
 #include <optional>
+#include <random>
 
 #include "document/day_document.h"
 #include "document/document.h"
@@ -125,6 +129,27 @@ void editUntilKilled() {
   t.title(qgetenv("EASEL_VICTIM_TITLE").toStdString());
   QEventLoop().exec();
 }
+// As a hand that does not rest, saying what it did and when: for killing it at any moment.
+template <class T>
+void editWithoutRest() {
+  if (!qEnvironmentVariableIsSet("EASEL_VICTIM_STATE")) GTEST_SKIP() << "run by whoever kills it";
+  qputenv("XDG_STATE_HOME", qgetenv("EASEL_VICTIM_STATE"));
+  T t;
+  int edits = 0;
+  QElapsedTimer clock;
+  clock.start();
+  QTimer hand;
+  QObject::connect(&hand, &QTimer::timeout, [&] {
+    t.title(std::to_string(++edits), "drag");
+    std::printf("%d %lld\n", edits, static_cast<long long>(clock.elapsed()));
+    std::fflush(stdout);
+  });
+  hand.start(7);
+  QEventLoop().exec();
+}
+TEST(DISABLED_Victim, EditsAPlanWithoutRest) { editWithoutRest<APlan>(); }
+TEST(DISABLED_Victim, EditsADayWithoutRest) { editWithoutRest<ADay>(); }
+
 TEST(DISABLED_Victim, EditsAPlan) { editUntilKilled<APlan>(); }
 TEST(DISABLED_Victim, EditsADay) { editUntilKilled<ADay>(); }
 
@@ -326,6 +351,34 @@ TYPED_TEST(Kept, UnbrokenEditingIsKeptWhileItGoesOn) {
   hand.start(10);
   ASSERT_TRUE(eventually([] { return kept<TypeParam>().size() == 1; })) << "after " << edits << " edits";
   EXPECT_TRUE(hand.isActive()) << "the hand has not rested";
+}
+
+// Killed at any moment, what is kept is no older than half a second of the hand's own time.
+TYPED_TEST(Kept, KilledAtAnyMomentItHasLostHalfASecondAtMost) {
+  std::mt19937 random(4711);
+  for (int i = 0; i < 4; ++i) {
+    for (const QString& f : kept<TypeParam>())
+      QFile::remove(SessionFile::folderOf(decltype(TypeParam::document)::kind()) + "/" + f);
+    Victim victim(QString::fromLatin1(TypeParam::kVictim) + "WithoutRest");
+    QByteArray said;
+    const auto lines = [&] { return said.count('\n'); };
+    const auto wanted = std::uniform_int_distribution(60, 220)(random);
+    while (lines() < wanted) {
+      ASSERT_TRUE(victim.waits());
+      said += victim.said();
+    }
+    victim.killNine();
+    said += victim.said();
+    std::map<int, long long> when;
+    for (const QByteArray& line : said.split('\n'))
+      if (const QList<QByteArray> words = line.split(' '); words.size() == 2)
+        when[words[0].toInt()] = words[1].toLongLong();
+    const auto left = leftovers<TypeParam>();
+    ASSERT_EQ(left.size(), 1u);
+    const int edit = QString::fromStdString(left[0].title.toStdString()).toInt();
+    ASSERT_TRUE(when.count(edit)) << qPrintable(left[0].title);
+    EXPECT_LE(when.rbegin()->second - when.at(edit), 500) << "of " << when.size() << " edits";
+  }
 }
 
 TYPED_TEST(Kept, WhatIsKeptIsForTheUserAlone) {

@@ -63,9 +63,9 @@ TEST(Drawing, SmallFilesThatAskForTooMuchAreSentences) {
 }
 
 TEST(Drawing, AMissingProgramIsASentence) {
-  ::setenv("EASEL_DRAW", "/nowhere/easel-draw", 1);
+  ::setenv("EASEL_APART", "/nowhere/easel-apart", 1);
   const std::string said = sentence(kDisc);
-  ::unsetenv("EASEL_DRAW");
+  ::unsetenv("EASEL_APART");
   EXPECT_NE(said, "drawn");
   EXPECT_EQ(sentence(kDisc), "drawn");
 }

@@ -13,6 +13,8 @@
 #include "files/atomic_file.h"
 #include "formats/picture_file.h"
 #include "formats/plan_json.h"
+#include "gear/model.h"
+#include "plan/leaves.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
@@ -98,13 +100,29 @@ Ran run(const std::string& arguments) {
   return r;
 }
 
-// One way and the other say the same, byte for byte.
+// A mesh that cannot be read is shown as a block, and that is said.
+TEST(Shell, AMeshThatCannotBeReadIsNoSilentBlock) {
+  test::DataHome home;
+  std::filesystem::create_directories(modelFolder());
+  std::ofstream(modelFolder() / "vice.obj") << "no mesh at all\n";
+  test::TemporaryFolder folder;
+  Plan plan = test::demoPlan();
+  for (const PanelKind& k : panelKinds())
+    if (k.shape == PanelShape::Object && plan.panels.empty()) plan.panels = {proposePanel(plan, k.id).panel};
+  ASSERT_EQ(plan.panels.size(), 1u);
+  plan.panels[0].model = "vice.obj";
+  savePlan(folder.path / "p.easel.json", plan);
+  const Ran r = run("check " + (folder.path / "p.easel.json").string());
+  EXPECT_NE(r.err.find("vice.obj"), std::string::npos) << r.err;
+}
+
 TEST(Shell, WhatCannotBePrintedIsAnError) {
   const Ran r = started("power --help > /dev/full");
   EXPECT_EQ(r.status, 2);
   EXPECT_NE(r.err.find("could not be written"), std::string::npos) << r.err;
 }
 
+// One way and the other say the same, byte for byte.
 TEST(Shell, TheProgramSaysWhatTheTestsAskItsCommandsFor) {
   for (const std::string& line :
        {"meter " + test::demoFile(), "power " + test::demoFile() + " --aperture loud",
