@@ -7,6 +7,7 @@
 #include <QFile>
 #include <QFileInfo>
 #include <QLineEdit>
+#include <QPointer>
 #include <QSettings>
 #include <QTimer>
 #include <csignal>
@@ -27,8 +28,10 @@ namespace {
 // Windows that are open when the program ends go before the application does.
 struct EndOfWindows {
   ~EndOfWindows() {
-    for (QWidget* w : QApplication::topLevelWidgets())
-      if (w->inherits("easel::app::MainWindow") || w->inherits("easel::app::DayWindow")) delete w;
+    QList<QPointer<QWidget>> all;  // a window takes its dialogs along
+    for (QWidget* w : QApplication::topLevelWidgets()) all << w;
+    for (const QPointer<QWidget>& w : all)
+      if (w && (w->inherits("easel::app::MainWindow") || w->inherits("easel::app::DayWindow"))) delete w;
   }
 };
 

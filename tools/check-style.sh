@@ -4,7 +4,7 @@
 set -u
 cd "$(dirname "$0")/.." || exit 1
 since=${1:-HEAD~1}
-git ls-files 'app/*.cpp' 'app/*.h' 'core/*.cpp' 'core/*.h' 'cli/*.cpp' 'tests/*.cpp' 'tests/*.h' 'bench/*.cpp' 'tools/*.cpp' 'tools/*.h' 'draw/*.cpp' 'standins/*.cpp' 'standins/*.h' |
+git ls-files 'app/*.cpp' 'app/*.h' 'core/*.cpp' 'core/*.h' 'cli/*.cpp' 'cli/*.h' 'tests/*.cpp' 'tests/*.h' 'bench/*.cpp' 'tools/*.cpp' 'tools/*.h' 'apart/*.cpp' 'standins/*.cpp' 'standins/*.h' |
   xargs clang-format --dry-run -Werror || { echo "clang-format -i on these files mends it" >&2; exit 1; }
 if [ "$since" = --all ]; then files=$(git ls-files 'core/*.cpp' 'app/*.cpp' 'cli/*.cpp' 'standins/hidden_studio.cpp' 'standins/shared_state.cpp')
 else files=$(git diff --name-only --diff-filter=d "$since" -- 'core/*.cpp' 'app/*.cpp' 'cli/*.cpp' 'standins/hidden_studio.cpp' 'standins/shared_state.cpp' 2>/dev/null | head -n 12); fi

@@ -195,10 +195,12 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
 
 void KitDialog::setKit(const Inventory& kit) {
   // An import is meant to take the place of what cannot be read; that is kept beside it.
+  kit_ = kit;
   if (KitFile::current().unreadable().isEmpty())
     KitFile::current().set(kit);
   else
     KitFile::current().startAnew(kit);
+  fill();
 }
 
 // One of it, in a kit that counts. Where nothing is entered yet, a first thing of one's own does not mean that there is

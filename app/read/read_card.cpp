@@ -385,7 +385,6 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
   setMarkup(eyesText_, eyes);
   const QString kept = fault_ + where_;
   readOf_ = document_->plan();
-  faults_->setEnabled(true);
   {
     const QSignalBlocker quiet(faults_);
     faults_->clear();
@@ -425,8 +424,12 @@ void ReadCard::refresh() {
   waysText_->show();
   // What stands there is of the plan before, until this one has been read: a fault that was cured is none to choose.
   const bool stale = reading_ && readOf_ && !(*readOf_ == document_->plan());
-  faults_->setEnabled(!stale);
-  if (stale) faultText_->setText(tr("Reading the picture..."));
+  if (stale) {
+    // Greyed, not disabled: the keys stay where they are.
+    for (int i = 0; i < faults_->count(); ++i) faults_->item(i)->setForeground(Theme::current().quiet);
+    faultText_->setText(tr("Reading the picture..."));
+    pages_->setTabText(kFaultsPage, tr("Faults (...)"));
+  }
   // Cures are whole plans: those of the plan before would take back what has been changed since.
   if (!askedFault_.isEmpty() && !(document_->plan() == askedPlan_)) {
     remedyErrand_.cancel();

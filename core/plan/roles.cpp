@@ -73,18 +73,19 @@ double inRoom(const Plan& plan, double hour, double distance) {
                                 std::max(0.2, std::abs(std::sin(hour * 0.5235987755982988))));
 }
 
-// Two stands want two places: along the clock to the nearest hour where nothing stands, then nearer to the sitter.
+// Two lights want two places: along the clock to the nearest hour where nothing is, then nearer to the sitter. One over
+// the other, as key and fill stand for a shell, are two places.
 void standApart(const Plan& plan, Light& l) {
-  constexpr double kApart = 0.45;  // m, between the feet of two stands: common practice, no source
+  constexpr double kApart = 0.45;  // m, between two fronts: common practice, no source
   const double hour = l.hour, distance = l.distance;
   for (const double nearer : {1.0, 0.75, 0.55})
     for (const double step : {0.0, 0.5, -0.5, 1.0, -1.0, 1.5, -1.5, 2.0, -2.0, 2.5, -2.5, 3.0, -3.0}) {
-      l.hour = std::fmod(hour + step + 12, 12.0);
+      l.hour = step == 0 ? hour : std::fmod(hour + step + 12, 12.0);
       l.distance = nearer * inRoom(plan, l.hour, distance);
-      const Vec3 foot = towardsHour(l.hour) * float(l.distance);
+      const Vec3 here = towardsHour(l.hour) * float(l.distance);
       if (std::none_of(plan.lights.begin(), plan.lights.end(), [&](const Light& o) {
             const Vec3 there = towardsHour(o.hour) * float(o.distance);
-            return std::hypot(double(there.x - foot.x), double(there.z - foot.z)) < kApart;
+            return std::hypot(double(there.x - here.x), double(there.z - here.z), o.height - l.height) < kApart;
           }))
         return;
     }

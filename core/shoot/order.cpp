@@ -339,14 +339,13 @@ void DayCosts::pass(const Day& day, size_t from, size_t to) {
   moves_[from][to] = c.moves();
 }
 
-DayCosts DayCosts::with(const Day& changed, size_t look) const {
+DayCosts DayCosts::with(const Day& changed, size_t look, const std::vector<size_t>& order, int before) const {
   DayCosts out = *this;
-  out.arrive(changed, look);
-  for (size_t i = 0; i < size(); ++i)
-    if (i != look) {
-      out.pass(changed, i, look);
-      out.pass(changed, look, i);
-    }
+  for (size_t i = 0; i < order.size(); ++i) {
+    const int from = i ? int(order[i - 1]) : before;
+    if (order[i] == look && from < 0) out.arrive(changed, look);
+    if (from >= 0 && (order[i] == look || size_t(from) == look)) out.pass(changed, size_t(from), order[i]);
+  }
   return out;
 }
 
@@ -432,16 +431,17 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
   // The same order with one look made simpler.
   std::vector<size_t> way;
   for (const Turn& s : order.turns) way.push_back(s.look);
+  const int stands = standing.done.empty() ? -1 : int(standing.done.back());
   const auto simpler = [&](Relief r, size_t at, const Plan& plan, const std::string& what) {
     Day other = day;
     other.looks[at].plan = plan;
     r.plan = plan;
-    offer(std::move(r), timed(other, costs.with(other, at), way, standing), what);
+    offer(std::move(r), timed(other, costs.with(other, at, way, stands), way, standing), what);
   };
   for (size_t k = 0; k < order.turns.size(); ++k) {
     const size_t at = order.turns[k].look;
     const DayLook& look = day.looks[at];
-    const int before = k ? int(order.turns[k - 1].look) : standing.done.empty() ? -1 : int(standing.done.back());
+    const int before = k ? int(order.turns[k - 1].look) : stands;
     for (const Light& l : look.plan.lights) {
       if (!l.on) continue;
       if (l.role != Role::Key && look.plan.lights.size() > 1) {

@@ -34,8 +34,9 @@ class DayCosts {
   double change(int from, size_t to) const { return pace_ * (from < 0 ? first_[to] : between_[size_t(from)][to]); }
   int moves(size_t from, size_t to) const { return moves_[from][to]; }
   size_t size() const { return first_.size(); }
-  /// The same with one look of the day changed: its changes alone are reckoned anew.
-  DayCosts with(const Day& changed, size_t look) const;
+  /// The same with one look of the day changed, for that order of looks alone: only the changes into it and out of it
+  /// are made again.
+  DayCosts with(const Day& changed, size_t look, const std::vector<size_t>& order, int before) const;
   const ShootTimes& times() const { return times_; }
   double pace() const { return pace_; }  ///< of the user against those times
 

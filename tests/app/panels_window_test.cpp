@@ -26,7 +26,7 @@ namespace {
 TEST(PanelsInTheWindow, PutUpMovedTurnedReadAndTakenAway) {
   Shown w;
   MainWindow& window = w.window;
-  QTest::keyClick(&window, Qt::Key_W, Qt::ControlModifier);
+  QTest::keyClick(&window, Qt::Key_W, Qt::ControlModifier | Qt::ShiftModifier);
   ASSERT_EQ(window.document()->plan().panels.size(), 1u);
   EXPECT_EQ(window.selectedPanel(), "1");
   EXPECT_TRUE(window.notice().contains("V-flat")) << qPrintable(window.notice());

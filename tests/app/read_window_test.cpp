@@ -16,6 +16,7 @@
 #include <fstream>
 
 #include "formats/own_looks.h"
+#include "widgets/theme.h"
 #include "window/main_window.h"
 #include "window_support.h"
 
@@ -105,7 +106,10 @@ TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
   other.light("D")->height += 0.05;
   w.window.document()->perform(SetPlan{other}, "Something else");
   EXPECT_FALSE(take->isVisible());
+  const auto shownAsRead = [&] { return list->item(0)->foreground().color() != Theme::current().quiet; };
+  EXPECT_FALSE(shownAsRead()) << "what is listed is of the plan before";
   ASSERT_TRUE(w.read());
+  EXPECT_TRUE(shownAsRead());
   ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
   QTest::mouseClick(take, Qt::LeftButton);
   EXPECT_EQ(w.plan().light("D")->height, other.light("D")->height);
@@ -154,7 +158,8 @@ TEST(ByEye, ToolsAreSwitchedAndAPictureStandsBeside) {
   click("byEyeHistogram");
   EXPECT_TRUE(w.window.easel()->histogramShown());
   // The keys do the same, and the boxes follow.
-  QTest::keyClick(&w.window, Qt::Key_Z);
+  w.window.easel()->setFocus();
+  QTest::keyClick(w.window.easel(), Qt::Key_Z);
   EXPECT_EQ(w.window.easel()->zebra(), 0);
   EXPECT_FALSE(w.field<QCheckBox>("byEyeZebra")->isChecked());
 

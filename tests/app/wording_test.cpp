@@ -2,8 +2,27 @@
 
 #include <gtest/gtest.h>
 
+#include "plan/roles.h"
+
 namespace easel::app {
 namespace {
+
+TEST(Wording, AnOwnNameOfALightLeadsWhateverIsInIt) {
+  Light l;
+  l.role = Role::Rim;
+  for (const char* own : {"Window, left", "Rimlight, new", "The tall one"}) {
+    l.name = own;
+    EXPECT_EQ(lightText(l), own);
+  }
+  // What a method was called says how the light got there, not what it is called.
+  for (const RoleSchool& school : roleSchools()) {
+    l.role = school.role;
+    l.name = school.name;
+    EXPECT_EQ(lightText(l), roleText(school.role)) << school.name;
+  }
+  l.name.clear();
+  EXPECT_EQ(lightText(l), roleText(l.role));
+}
 
 TEST(Wording, StopsAsSpoken) {
   EXPECT_EQ(stopsText(0), "spot on");

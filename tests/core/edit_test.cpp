@@ -102,7 +102,7 @@ TEST(NextLight, NeverStandsWhereAnotherStands) {
     const Light l = proposeLight(p, nextInUsualOrder(p)).light;
     for (const Light& o : p.lights) {
       const Vec3 a = towardsHour(l.hour) * float(l.distance), b = towardsHour(o.hour) * float(o.distance);
-      EXPECT_GT(std::hypot(double(a.x - b.x), double(a.z - b.z)), 0.3) << l.id << " on " << o.id;
+      EXPECT_GT(std::hypot(double(a.x - b.x), double(a.z - b.z), l.height - o.height), 0.3) << l.id << " on " << o.id;
     }
     p.lights.push_back(l);
   }

@@ -356,6 +356,23 @@ TEST(RunningOrder, TheDaysOwnOrderSaysWhatItBreaks) {
   EXPECT_FALSE(reckoned(Day{}, {}).problems.empty());
 }
 
+// What is made again for one changed look is what the whole day would give in that order.
+TEST(RunningOrder, OneChangedLookIsWorthWhatTheWholeDaySays) {
+  const Day day = demoDay();
+  const DayCosts costs(day, usualDay().times);
+  const std::vector<size_t> ways[] = {{0, 1, 2, 3, 4, 5, 6, 7}, {5, 2, 0, 7, 1, 6, 3, 4}};
+  for (const auto& way : ways)
+    for (size_t look = 0; look < day.looks.size(); ++look) {
+      Day other = day;
+      other.looks[look].plan.lights.pop_back();
+      const Order quick = timed(other, costs.with(other, look, way, -1), way),
+                  whole = timed(other, DayCosts(other, usualDay().times), way);
+      EXPECT_EQ(quick.work, whole.work) << look;
+      EXPECT_EQ(quick.turns.back().end, whole.turns.back().end) << look;
+      EXPECT_EQ(quick.moves, whole.moves) << look;
+    }
+}
+
 TEST(DayFile, ComesBackAsItWas) {
   const Day day = demoDay();
   EXPECT_EQ(readDayText(writeDayText(day)), day);
