@@ -17,7 +17,9 @@ fail() { printf 'jolly-easel: %s\n' "$*" >&2; exit 1; }
 as_root() {
   if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi
 }
-can_install() { [ "$(id -u)" = 0 ] || { command -v sudo >/dev/null 2>&1 && { [ -t 0 ] || sudo -n true 2>/dev/null; }; }
+can_install() {
+  [ "$(id -u)" = 0 ] || { command -v sudo >/dev/null 2>&1 && { [ -t 0 ] || sudo -n true 2>/dev/null; }; }
+}
 
 # A file for a program's words that only this user can read or write: fixed names in /tmp belong to whoever comes first.
 new_log() { log=$(mktemp "${TMPDIR:-/tmp}/jolly-easel.XXXXXX") || fail "no temporary file can be made"; }
