@@ -40,6 +40,7 @@ Exiv2::Rational rational(double value) {
 
 PhotographSettings settingsOfPhotograph(const std::filesystem::path& file) {
   quiet();
+  requireOrdinary(file);
   const std::string name = foreign(file.filename().string());
   std::error_code error;
   const auto size = std::filesystem::file_size(file, error);
@@ -49,7 +50,6 @@ PhotographSettings settingsOfPhotograph(const std::filesystem::path& file) {
         say("{} is larger than {} MB. Let the camera write a smaller picture beside it.", name, kLimit >> 20));
   PhotographSettings out;
   try {
-    requireOrdinary(file);
     const auto image = Exiv2::ImageFactory::open(file.string());
     image->readMetadata();
     const Exiv2::ExifData& data = image->exifData();
