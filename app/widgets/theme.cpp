@@ -6,11 +6,8 @@
 #include <QPalette>
 #include <QProxyStyle>
 #include <QRegularExpression>
-#include <QSet>
 #include <QStyleFactory>
 #include <QStyleOption>
-#include <QTabBar>
-#include <QTableWidget>
 
 #include "spoken/number.h"
 
@@ -55,35 +52,10 @@ Theme& mutableCurrent() {
   return t;
 }
 
-// The style sheet as it is now, and whom it is about. Where only colours have changed it is hung on those: given to the
-// application it is gone through for each of some fifteen hundred widgets, which takes half a second. Other type needs
-// that all the same.
-QString& sheet() {
-  static QString now;
-  return now;
-}
-bool isInSheet(const QWidget* w) {
-  static const QSet<QString> named{"answer",    "patternName", "readAloud", "quiet",    "problem",
-                                   "fieldNote", "offer",       "stage",     "ledgeMode"};
-  return qobject_cast<const QTabBar*>(w) || qobject_cast<const QTableWidget*>(w) || w->inherits("QTipLabel") ||
-         w->property("large").toBool() || named.contains(w->objectName());
-}
-void dress(QWidget* w) {
-  if (!isInSheet(w)) return;
-  const QString own = qApp->styleSheet() == sheet() ? QString() : sheet();
-  if (w->styleSheet() != own) w->setStyleSheet(own);
-}
-
 // The platform-independent style with outlines that can be seen: its own are 1.6:1 on the grounds of these themes.
 class Outlined : public QProxyStyle {
  public:
   Outlined() : QProxyStyle(QStyleFactory::create(QStringLiteral("Fusion"))) {}
-
-  using QProxyStyle::polish;
-  void polish(QWidget* widget) override {
-    QProxyStyle::polish(widget);
-    dress(widget);
-  }
 
   void drawComplexControl(ComplexControl control, const QStyleOptionComplex* option, QPainter* painter,
                           const QWidget* widget) const override {
@@ -132,7 +104,6 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
     fontsLoaded = true;
   }
   Theme t = made(dim);
-  const double before = current().scale;
   t.scale = scale;
   mutableCurrent() = t;
   if (const QFont type = typeface(10); type != application.font()) application.setFont(type);
@@ -152,7 +123,7 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
   for (auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
     p.setColor(QPalette::Disabled, role, t.quiet.lighter(t.dim ? 80 : 130));
   application.setPalette(p);
-  QString rules = QStringLiteral(
+  QString sheet = QStringLiteral(
                       "QToolTip { color: %1; background: %2; border: 1px solid %3; padding: 3px; }"
                       "QLabel#answer { font-size: [17]pt; font-weight: 600; }"
                       "QLabel#answer[far=\"true\"] { font-size: [51]pt; }"
@@ -174,9 +145,6 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
                       "%2; }"
                       "QPushButton#ledgeMode:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
                       "QPushButton#ledgeMode:focus { border: 2px solid %1; }"
-                      // What stands within a widget that has a sheet takes its type from the sheet.
-                      "QTabBar, QTableWidget QHeaderView, QTableWidget QLineEdit, QTableWidget QComboBox, "
-                      "QTableWidget QAbstractSpinBox { font-size: [10]pt; }"
                       "QTabBar::tab { padding: [3]px [6]px; margin-right: 2px; border: 1px solid %3; border-bottom: "
                       "none; border-top-left-radius: 4px; border-top-right-radius: 4px; background: %2; color: %1; }"
                       "QTabBar::tab:selected { border-bottom: 3px solid %6; font-weight: 600; }"
@@ -186,12 +154,10 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
                            t.accent.name(), t.onAccent.name());
   // Sizes in square brackets grow with the type.
   static const QRegularExpression size(QStringLiteral("\\[([0-9.]+)\\]"));
-  for (QRegularExpressionMatch m = size.match(rules); m.hasMatch(); m = size.match(rules, m.capturedStart()))
-    rules.replace(m.capturedStart(), m.capturedLength(),
+  for (QRegularExpressionMatch m = size.match(sheet); m.hasMatch(); m = size.match(sheet, m.capturedStart()))
+    sheet.replace(m.capturedStart(), m.capturedLength(),
                   QString::number(wholeAmount(m.captured(1).toStdString()).value_or(10) * scale, 'f', 1));
-  sheet() = rules;
-  if (scale != before || application.styleSheet().isEmpty()) application.setStyleSheet(rules);
-  for (QWidget* w : QApplication::allWidgets()) dress(w);
+  application.setStyleSheet(sheet);
 }
 
 }  // namespace easel::app
