@@ -1,17 +1,14 @@
 #include "controllers/watched_folder.h"
 
-#include <fcntl.h>
-#include <sys/stat.h>
-#include <unistd.h>
-
 #include <QDateTime>
 #include <QDir>
-#include <QFile>
 #include <QImageReader>
 #include <algorithm>
-#include <cerrno>
-#include <cstring>
+#include <exception>
 #include <utility>
+
+#include "document/state_folder.h"
+#include "files/atomic_file.h"
 
 namespace easel::app {
 namespace {
@@ -29,26 +26,14 @@ QList<QByteArray> photographFormats() {
   return out;
 }
 
-bool openOrdinary(QFile& file, QString* why) {
-  // Not blocking: opening a pipe would wait for whoever writes into it.
-  const int fd = ::open(QFile::encodeName(file.fileName()).constData(), O_RDONLY | O_CLOEXEC | O_NONBLOCK);
-  struct stat about {};
-  if (fd < 0) {
-    *why = QString::fromLocal8Bit(std::strerror(errno));
-    return false;
-  }
-  if (::fstat(fd, &about) != 0 || !S_ISREG(about.st_mode)) {
-    ::close(fd);
-    *why = WatchedFolder::tr("it is no ordinary file");
-    return false;
-  }
-  return file.open(fd, QIODevice::ReadOnly, QFileDevice::AutoCloseHandle);
-}
-
 QImage readPhotograph(const QString& name, QString* why) {
-  QFile file(name);
-  if (!openOrdinary(file, why)) return {};
-  QImageReader reader(&file);
+  try {
+    requireOrdinary(pathOf(name));
+  } catch (const std::exception& e) {
+    *why = QString::fromUtf8(e.what());
+    return {};
+  }
+  QImageReader reader(name);
   reader.setAutoTransform(true);
   QImage picture;
   if (photographFormats().contains(reader.format())) {
@@ -150,7 +135,7 @@ WatchedFolder::Found WatchedFolder::newest(Seen& seen) {
   for (const QFileInfo& f : all) seen.known << f.fileName();
   seen.growing.clear();
   try {
-    out.settings = settingsOfPhotograph(QFile::encodeName(out.file).toStdString());
+    out.settings = settingsOfPhotograph(pathOf(out.file));
   } catch (const std::exception&) {  // a picture that does not say how it was taken is a picture all the same
   }
   return out;

@@ -2,7 +2,6 @@
 // that were there before are left alone. Reading is done on another thread. Interface thread.
 #pragma once
 
-#include <QFile>
 #include <QFileSystemWatcher>
 #include <QImage>
 #include <QObject>
@@ -17,8 +16,6 @@ namespace easel::app {
 
 /// What this installation can read of photographs; drawings are programs, and are not run in here.
 QList<QByteArray> photographFormats();
-/// Opens a file of somebody else's: an ordinary one only, and without waiting. False, with `why`.
-bool openOrdinary(QFile& file, QString* why);
 /// Whole, turned as it was held, at most 1600 pixels a side; null, with `why`, when it is none.
 QImage readPhotograph(const QString& file, QString* why);
 

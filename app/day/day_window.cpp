@@ -75,6 +75,7 @@ DayWindow::DayWindow(OpenPlans openPlans, QWidget* parent)
   if (auto* application = qobject_cast<WatchedApplication*>(qApp))
     connect(application, &WatchedApplication::failed, this, [this](const QString& why) { say(why, true); });
   connect(&document_, &DayDocument::changed, this, &DayWindow::refresh);
+  connect(&document_, &DayDocument::stateChanged, this, &DayWindow::refresh);
   connect(&document_, &DayDocument::said, this, &DayWindow::say);
   connect(desk_, &DayDesk::said, this, &DayWindow::say);
   connect(packing_, &PackingPage::said, this, &DayWindow::say);
@@ -205,13 +206,7 @@ bool DayWindow::working() const {
 }
 
 void DayWindow::behind(const std::function<Strand::Report()>& work) {
-  disk_.start([this, work]() -> Strand::Report {
-    try {
-      return work();
-    } catch (const std::exception& e) {
-      return [this, why = QString::fromUtf8(e.what())] { say(why, true); };
-    }
-  });
+  disk_.attempt(work, [this](const QString& why) { say(why, true); });
 }
 
 void DayWindow::addLook(const std::filesystem::path& file, const std::optional<Plan>& plan) {

@@ -223,14 +223,12 @@ void PackingPage::exportCsv() {
   const QString f = askSaveName(this, tr("Export the packing list"), QStringLiteral("packing.csv"),
                                 tr("CSV tables (*.csv)"), QStringLiteral(".csv"));
   if (f.isEmpty()) return;
-  disk_.start([this, file = pathOf(f), packing = r->packing, day = desk_->day()]() -> Strand::Report {
-    try {
-      writeFileAtomically(file, packingCsv(packing, day));
-      return [this, file] { emit said(tr("The packing list is in %1.").arg(shownName(file.filename())), false); };
-    } catch (const std::exception& e) {
-      return [this, why = QString::fromUtf8(e.what())] { emit said(why, true); };
-    }
-  });
+  disk_.attempt(
+      [this, file = pathOf(f), packing = r->packing, day = desk_->day()]() -> Strand::Report {
+        writeFileAtomically(file, packingCsv(packing, day));
+        return [this, file] { emit said(tr("The packing list is in %1.").arg(shownName(file.filename())), false); };
+      },
+      [this](const QString& why) { emit said(why, true); });
 }
 
 }  // namespace easel::app

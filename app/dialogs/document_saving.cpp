@@ -1,5 +1,6 @@
 #include "dialogs/document_saving.h"
 
+#include <QApplication>
 #include <QWidget>
 #include <memory>
 #include <utility>
@@ -8,6 +9,14 @@
 #include "document/state_folder.h"
 
 namespace easel::app {
+namespace {
+bool quitting = false;
+}
+
+void DocumentSaving::quit() {
+  quitting = true;
+  QApplication::closeAllWindows();
+}
 
 DocumentSaving::DocumentSaving(Subject subject, QWidget* window)
     : QObject(window), subject_(std::move(subject)), window_(window) {
@@ -18,6 +27,7 @@ DocumentSaving::DocumentSaving(Subject subject, QWidget* window)
   });
   connect(subject_.file, &SessionFile::failed, this, [this](const QString& why) {
     then_ = {};
+    quitting = false;
     emit said(why, true);
   });
   // Not within the signal: the question is a window of its own.
@@ -34,7 +44,8 @@ void DocumentSaving::saveAs(Then then) {
   if (start.isEmpty()) start = subject_.words().replace('/', '-') + subject_.ending;
   const QString f =
       askSaveName(window_, subject_.title, start, subject_.filter, subject_.ending, subject_.file->path());
-  if (!f.isEmpty()) saveTo(pathOf(f), std::move(then));
+  if (!f.isEmpty()) return saveTo(pathOf(f), std::move(then));
+  quitting = false;
 }
 
 void DocumentSaving::saveTo(const std::filesystem::path& file, Then then) {
@@ -48,6 +59,7 @@ void DocumentSaving::changedOutside(const std::filesystem::path& file) {
     case OverChanged::SaveAs:
       return saveAs(std::move(then));
     case OverChanged::Leave:
+      quitting = false;
       return;
     case OverChanged::Overwrite:
       then_ = std::move(then);
@@ -58,7 +70,7 @@ void DocumentSaving::changedOutside(const std::filesystem::path& file) {
 void DocumentSaving::beforeItGoes(const Then& then) {
   if (quiet_) return then();
   if (subject_.file->saving()) {
-    then_ = [this, then] { beforeItGoes(then); };  // and what was changed since is asked about
+    then_ = [this, then] { beforeItGoes(then); };  // checks again: there may be newer changes
     return void(emit said(tr("Saving; it goes on when that is through."), false));
   }
   if (!subject_.modified()) return then();
@@ -68,6 +80,7 @@ void DocumentSaving::beforeItGoes(const Then& then) {
     case BeforeItGoes::Discard:
       return then();
     case BeforeItGoes::Stay:
+      quitting = false;
       return;
   }
 }
@@ -86,6 +99,9 @@ bool DocumentSaving::mayClose() {
     leaving_ = true;
     window_->close();
     leaving_ = false;
+    if (quitting)
+      QMetaObject::invokeMethod(
+          qApp, [] { QApplication::closeAllWindows(); }, Qt::QueuedConnection);
   });
   answer->inEvent = false;
   return answer->now;

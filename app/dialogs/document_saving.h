@@ -1,5 +1,5 @@
-// What a window asks and says when its document is saved, replaced or closed: the same for plans and days. Saving goes
-// on while the hand does; what has to wait for it is done when it is through. Interface thread.
+// The questions and messages of a window when its document is saved, replaced or closed; shared by plans and days.
+// Saving is asynchronous: what depends on it runs when it has finished. Interface thread.
 #pragma once
 
 #include <QObject>
@@ -31,14 +31,16 @@ class DocumentSaving : public QObject {
 
   /// Nothing is asked: tests and pictures.
   void setQuiet(bool quiet) { quiet_ = quiet; }
-  /// `then` is done once it is saved, and not at all when it could not be or was given up.
+  /// `then` runs after a successful save; not when saving failed or was cancelled.
   void save(Then then = {});
   void saveAs(Then then = {});
   void saveTo(const std::filesystem::path& file, Then then = {});
-  /// `then` is done at once when nothing would be lost, or once the user has said what becomes of the changes.
+  /// Runs `then` at once if there are no unsaved changes; otherwise after the user has saved or discarded them.
   void beforeItGoes(const Then& then);
-  /// For a close event: false when it must be ignored; the window is closed later if the user wants that.
+  /// For a close event: false if it must be ignored. The window then closes itself if the user decides so.
   bool mayClose();
+  /// Closes all windows; goes on after those that have to be saved first, until a question is cancelled.
+  static void quit();
 
  signals:
   void said(const QString& sentence, bool problem);

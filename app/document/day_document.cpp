@@ -40,7 +40,7 @@ DayDocument::DayDocument(QObject* parent)
           this),
       reader_(this) {
   connect(&session_, &SessionFile::autosaveFailed, this, [this](const QString& why) { emit said(why, true); });
-  connect(&session_, &SessionFile::stateChanged, this, &DayDocument::changed);
+  connect(&session_, &SessionFile::stateChanged, this, &DayDocument::stateChanged);
   // A file that is being replaced is gone for a moment.
   again_.setSingleShot(true);
   again_.setInterval(150);
@@ -106,12 +106,14 @@ void DayDocument::startNew() {
   reset({}, {});
   session_.belongsToNone();
   watch();
+  emit changed();
 }
 
 void DayDocument::take(const ReadDay& read) {
   reset(read.opened.day, read.opened.day);
   session_.belongsTo(read.file);
   watch();
+  emit changed();
   if (!read.opened.problems.empty()) emit said(QString::fromStdString(read.opened.problems.front()), true);
 }
 
@@ -142,7 +144,14 @@ void DayDocument::saveTo(const std::filesystem::path& file, SessionFile::Over ov
     files_ = std::move(files);
     saved_ = *moved;
     recovered_ = false;
-    QMetaObject::invokeMethod(this, &DayDocument::watch, Qt::QueuedConnection);  // once the folder is known
+    // Once the folder is known.
+    QMetaObject::invokeMethod(
+        this,
+        [this, renamed = !(*moved == was)] {
+          watch();
+          if (renamed) emit changed();
+        },
+        Qt::QueuedConnection);
   });
 }
 

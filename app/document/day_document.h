@@ -70,7 +70,8 @@ class DayDocument : public QObject {
   bool takeOver(const SessionFile::Leftover& leftover);
 
  signals:
-  void changed();
+  void changed();       ///< the day
+  void stateChanged();  ///< file, saved or not
   void said(const QString& sentence, bool problem);
 
  private:

@@ -47,32 +47,27 @@ void KitFile::startAnew(const Inventory& kit) {
 }
 
 void KitFile::write(bool keepOld) {
-  strand_.start([this, keepOld, kit = kit_, file = kitFile(), mark = mark_]() -> Strand::Report {
-    try {
-      if (keepOld) {
-        const auto kept = keepBackup(file);
+  strand_.attempt(
+      [this, keepOld, kit = kit_, file = kitFile(), mark = mark_]() -> Strand::Report {
+        if (!keepOld && changedSince(file, *mark))
+          return [this, mark] {
+            // What was entered since is not in that file either: it is read once, not once an entry.
+            if (mark != mark_) return;
+            load();
+            emit said(
+                tr("The kit was changed by another program: it has been read again. Enter your change once more."),
+                true);
+          };
+        const auto kept = keepOld ? keepBackup(file) : std::filesystem::path();
+        std::filesystem::create_directories(file.parent_path());
         saveKit(file, kit);
         *mark = markOf(file);
+        if (kept.empty()) return {};
         return [this, kept] {
           emit said(tr("A new kit; the one that could not be read is kept as %1.").arg(shownName(kept)), false);
         };
-      }
-      if (changedSince(file, *mark))
-        return [this, mark] {
-          // What was entered since is not in that file either: it is read once, not once an entry.
-          if (mark != mark_) return;
-          load();
-          emit said(tr("The kit was changed by another program: it has been read again. Enter your change once more."),
-                    true);
-        };
-      std::filesystem::create_directories(file.parent_path());
-      saveKit(file, kit);
-      *mark = markOf(file);
-      return {};
-    } catch (const std::exception& e) {
-      return [this, why = QString::fromUtf8(e.what())] { emit said(why, true); };
-    }
-  });
+      },
+      [this](const QString& why) { emit said(why, true); });
 }
 
 }  // namespace easel::app

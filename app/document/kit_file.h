@@ -1,6 +1,6 @@
-// The user's kit: one for the program, whatever windows show it. Kept in the data home as JSON, written after every
-// change; a kit that another program has changed in the meantime is read again instead of overwritten, and one that
-// cannot be read stays as it is. Interface thread, which waits for no disk but in load().
+// The user's kit, one object for all windows. Stored in the data home as JSON and written after every change. If
+// another program has changed the file, it is read again instead of overwritten; an unreadable file is left alone.
+// Interface thread; only load() blocks.
 #pragma once
 
 #include <QObject>

@@ -1,9 +1,9 @@
-// The file of an open document, and what is kept of it while it is not saved: the same for plans and days.
+// The file of an open document and its autosave; shared by plans and days.
 //
-// A session keeps three files under one name in the state folder: a lock, which another session finds free when this
-// one has died; the text as it is now, at most half a second behind the hand; and where it came from, with the mark of
-// that file as it was read. A second lock tells other windows which file is open. Interface thread, which never waits:
-// what meets a disk runs on a strand and answers by signals.
+// A session has three files under one name in the state folder: a lock, which is free once the process has died; the
+// autosave, at most half a second old; and the origin, i.e. the path of the document's file with its mark when it was
+// read. A second lock tells other windows which file is open. Interface thread; disk access runs on a strand and
+// reports by signals.
 #pragma once
 
 #include <QObject>

@@ -50,6 +50,16 @@ void Strand::start(Work work) {
   pool().start([shared = shared_] { run(shared); });
 }
 
+void Strand::attempt(Work work, Failed failed) {
+  start([work = std::move(work), failed = std::move(failed)]() -> Report {
+    try {
+      return work();
+    } catch (const std::exception& e) {
+      return [failed, why = QString::fromUtf8(e.what())] { failed(why); };
+    }
+  });
+}
+
 void Strand::run(const std::shared_ptr<Shared>& shared) {
   for (;;) {
     Work work;

@@ -1,10 +1,12 @@
-// Work of one owner that waits for disks: in order, on a thread that is nobody else's while it runs.
+// Runs the blocking file work of one owner in order, on another thread.
 //
-// The owner never waits, not even when it goes: what was started is still done, and only its report is dropped. One
-// owner's slow disk holds up no other owner. The program waits for all strands when it ends. Interface thread.
+// The owner is never blocked, not even by its destruction: queued work still runs and only its report is dropped. A
+// slow disk of one owner does not delay the others. The program waits for all strands before it exits. Interface
+// thread.
 #pragma once
 
 #include <QObject>
+#include <QString>
 #include <functional>
 #include <memory>
 
@@ -12,7 +14,7 @@ namespace easel::app {
 
 class Strand {
  public:
-  /// Called on the owner's thread when the work is through, unless the owner has gone.
+  /// Called on the owner's thread after the work, unless the owner has been destroyed.
   using Report = std::function<void()>;
   /// Must not throw.
   using Work = std::function<Report()>;
@@ -23,10 +25,13 @@ class Strand {
   Strand& operator=(const Strand&) = delete;
 
   void start(Work work);
-  /// Whether something of this owner is still to be done or to be reported.
+  /// For work that may throw std::exception: `failed` gets what() on the owner's thread.
+  using Failed = std::function<void(const QString& why)>;
+  void attempt(Work work, Failed failed);
+  /// Whether work of this owner is queued, running or not yet reported.
   bool busy() const { return busy_ > 0; }
 
-  /// Waits for the work of all owners, those that have gone too.
+  /// Waits for the work of all owners, destroyed ones included.
   static void finishAll();
 
  private:

@@ -213,17 +213,15 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
 }
 
 void JournalDialog::withJournal(std::function<Then(Journal&)> work) {
-  strand_.start([this, work = std::move(work)]() -> Strand::Report {
-    try {
-      Journal journal(journalFile());
-      return work(journal);
-    } catch (const std::exception& e) {
-      return [this, why = QString::fromUtf8(e.what())] {
+  strand_.attempt(
+      [work = std::move(work)] {
+        Journal journal(journalFile());
+        return work(journal);
+      },
+      [this](const QString& why) {
         emit said(why, true);
         setMarkup(head_, why.toHtmlEscaped());
-      };
-    }
-  });
+      });
 }
 
 void JournalDialog::hideEvent(QHideEvent* e) {

@@ -5,7 +5,6 @@
 #include <QDialog>
 #include <QFileInfo>
 #include <QInputDialog>
-#include <QKeyEvent>
 #include <QLineEdit>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -26,6 +25,7 @@
 #include "widgets/attempt.h"
 #include "widgets/fitted_label.h"
 #include "widgets/mnemonics.h"
+#include "widgets/single_keys.h"
 #include "widgets/theme.h"
 #include "widgets/watched_application.h"
 #include "widgets/within_screen.h"
@@ -66,7 +66,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
     ledge_->forgetPrints();
     lastSeries_ = {};
   });
-  qApp->installEventFilter(this);
+  new SingleKeys(this, {easel_, ledge_, dial_, rail_, ladder_, figures_, headline_});
   if (auto* application = qobject_cast<WatchedApplication*>(qApp))
     connect(application, &WatchedApplication::failed, this, [this](const QString& why) { showNotice(why, true); });
   connect(document_, &Document::changed, this, &MainWindow::planChanged);
@@ -228,7 +228,7 @@ void MainWindow::setStage(int stage) {
   tellAnswer();
   arrangeStage();
   showEvidence();
-  // What has the keys is never something that went with the stage before.
+  // The keyboard focus must not stay in a page that is hidden now.
   if (QWidget* begins = stages_[size_t(stage_)]->begins())
     begins->setFocus(Qt::OtherFocusReason);
   else if (const QWidget* has = focusWidget(); !has || !has->isVisibleTo(this))
@@ -478,35 +478,6 @@ void MainWindow::resizeEvent(QResizeEvent* e) {
   QMainWindow::resizeEvent(e);
   fitType();
 }
-// Where letters are typed or search a list they are letters.
-bool MainWindow::singleKeysApply() const {
-  if (!singleKeysAction_->isChecked()) return false;
-  const QWidget* has = QApplication::focusWidget();
-  if (!has || has == this) return true;
-  for (const QWidget* w :
-       std::initializer_list<const QWidget*>{easel_, ledge_, dial_, rail_, ladder_, figures_, headline_})
-    if (w == has || w->isAncestorOf(has)) return true;
-  return false;
-}
-
-bool MainWindow::eventFilter(QObject* of, QEvent* e) {
-  if (e->type() == QEvent::ShortcutOverride && isActiveWindow()) {
-    const auto* key = static_cast<QKeyEvent*>(e);
-    const bool single = !(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier)) &&
-                        key->key() > Qt::Key_Space && key->key() < Qt::Key_Escape;
-    const QWidget* has = QApplication::focusWidget();
-    const QList<QAction*> own = has ? has->actions() : QList<QAction*>();
-    const bool itsOwn = std::any_of(own.begin(), own.end(), [&](const QAction* a) {
-      return a->shortcutContext() == Qt::WidgetShortcut && a->shortcut() == QKeySequence(key->key());
-    });
-    if (single && !itsOwn && !singleKeysApply()) {
-      e->accept();
-      return true;
-    }
-  }
-  return QMainWindow::eventFilter(of, e);
-}
-
 // Only now has every widget its own type.
 void MainWindow::showEvent(QShowEvent* e) {
   QMainWindow::showEvent(e);

@@ -145,7 +145,6 @@ class MainWindow : public QMainWindow {
   void resizeEvent(QResizeEvent*) override;
   void showEvent(QShowEvent*) override;
   void changeEvent(QEvent*) override;
-  bool eventFilter(QObject*, QEvent*) override;
   void dragEnterEvent(QDragEnterEvent*) override;
   void dropEvent(QDropEvent*) override;
 
@@ -193,7 +192,6 @@ class MainWindow : public QMainWindow {
   void setUnits();
   void fitType();
   void arrangeStage();
-  bool singleKeysApply() const;
   void spellingChanged();
 
   Document* document_;
@@ -227,7 +225,7 @@ class MainWindow : public QMainWindow {
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *tenthsAction_, *thirdsAction_, *clippingAction_,
       *mapAction_, *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_, *watchAction_,
-      *farAction_, *singleKeysAction_;
+      *farAction_;
   QString selected_, panel_, dataProblem_;
   QPointer<SeriesDialog> series_;
   QPointer<KitDialog> kit_;

@@ -55,13 +55,7 @@ void MainWindow::openDialog() {
 }
 
 void MainWindow::behind(const std::function<Strand::Report()>& work) {
-  disk_.start([this, work]() -> Strand::Report {
-    try {
-      return work();
-    } catch (const std::exception& e) {
-      return [this, why = QString::fromUtf8(e.what())] { showNotice(why, true); };
-    }
-  });
+  disk_.attempt(work, [this](const QString& why) { showNotice(why, true); });
 }
 
 void MainWindow::writeBehind(const std::filesystem::path& file, const std::function<std::string()>& bytes,

@@ -4,12 +4,12 @@
 #include <QDialog>
 #include <QMenuBar>
 #include <QMessageBox>
-#include <QSettings>
 #include <QTextBrowser>
 #include <QVBoxLayout>
 
 #include "plan/roles.h"
 #include "widgets/mnemonics.h"
+#include "widgets/single_keys.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 #include "window/main_window.h"
@@ -44,7 +44,7 @@ void MainWindow::buildMenus() {
   add(file, tr("&Devices..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { openDevices(); });
   file->addSeparator();
   add(file, tr("&Close"), QKeySequence::Close, [this] { close(); });
-  add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [] { QApplication::closeAllWindows(); });
+  add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [] { DocumentSaving::quit(); });
 
   auto* edit = menuBar()->addMenu(tr("&Edit"));
   undo_ = add(edit, tr("&Undo"), QKeySequence::Undo, [this] { document_->undo(); });
@@ -233,10 +233,10 @@ void MainWindow::buildMenus() {
   focus(tr("&Stop ladder"), Qt::Key_5, ladder_);
 
   auto* help = menuBar()->addMenu(tr("&Help"));
-  singleKeysAction_ = add(help, tr("&Single keys for the instruments"), {},
-                          [this] { QSettings().setValue("keys/single", singleKeysAction_->isChecked()); });
-  singleKeysAction_->setCheckable(true);
-  singleKeysAction_->setChecked(QSettings().value("keys/single", true).toBool());
+  auto* single = help->addAction(tr("&Single keys for the instruments"));
+  single->setCheckable(true);
+  single->setChecked(SingleKeys::on());
+  connect(single, &QAction::toggled, this, &SingleKeys::setOn);
   add(help, tr("&Keys and gestures"), QKeySequence::HelpContents, [this] { showShortcuts(); });
   add(help, tr("&About Jolly Easel"), {}, [this] { about(); });
 }

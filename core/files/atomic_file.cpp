@@ -98,7 +98,7 @@ void clearLeftovers(const fs::path& folder, const std::string& prefix) {
 // A file with several names cannot be renamed over without losing them: the content is written into it, and until that
 // is through the old content stands beside it.
 void writeInPlace(const fs::path& file, std::string_view bytes) {
-  const fs::path backup = keepBackup(file);  // under a name that was free: it is ours to take away again
+  const fs::path backup = keepBackup(file);  // a new file: removed below
   const Descriptor out(::open(file.c_str(), O_WRONLY | O_CLOEXEC));
   if (!out.ok()) throw refusal(file, errno);
   int error = writeAll(out.get(), bytes);

@@ -29,7 +29,6 @@ class History {
   /// A new document: no steps.
   void reset(Plan plan);
   /// Marks a state as saved; `modified` compares by value, so undoing back to it is unmodified.
-  void markSaved() { saved_ = plan_; }
   void markSaved(Plan state) { saved_ = std::move(state); }
   void markUnsaved() { saved_.title += '\n'; }
   bool modified() const { return !(plan_ == saved_); }

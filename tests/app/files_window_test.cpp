@@ -5,6 +5,7 @@
 #include <QLineEdit>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QPointer>
 #include <QPushButton>
 #include <QSettings>
 #include <QTreeWidget>
@@ -157,6 +158,25 @@ TEST(Windows, ASecondPlanOpensASecondWindow) {
   EXPECT_EQ(others(&s.window).size(), 1u);
   EXPECT_TRUE(s.window.notice().contains("broken.easel.json")) << qPrintable(s.window.notice());
   closeAll(&s.window);
+}
+
+// Closing all windows goes on after one that had to be saved first.
+TEST(Windows, QuittingSavesAndClosesAllOfThem) {
+  test::TemporaryFolder f;
+  std::vector<QPointer<MainWindow>> all;
+  for (const char* n : {"a", "b", "c"}) {
+    const fs::path file = f.path / (std::string(n) + ".easel.json");
+    savePlan(file, test::demoPlan());
+    all.emplace_back(MainWindow::another());
+    ASSERT_TRUE(all.back()->openFile(file));
+    all.back()->document()->perform(SetTitle{std::string("changed ") + n, ""}, "Title");
+  }
+  GivenAnswers a({press("Save"), press("Save"), press("Save")});
+  DocumentSaving::quit();
+  ASSERT_TRUE(eventually([&] { return std::none_of(all.begin(), all.end(), [](const auto& w) { return bool(w); }); }));
+  EXPECT_EQ(a.given(), 3u);
+  for (const char* n : {"a", "b", "c"})
+    EXPECT_EQ(loadPlan(f.path / (std::string(n) + ".easel.json")).title, std::string("changed ") + n);
 }
 
 TEST(Windows, UnitsAreThoseOfTheProgram) {

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fstream>
+#include <functional>
 #include <limits>
 #include <nlohmann/json.hpp>
 #include <set>
@@ -45,6 +46,19 @@ nlohmann::json inSchema(const nlohmann::json& s, std::string_view path) {
   return top[part]["properties"][member];
 }
 
+// Every member of the plan in the schema: visit("light.height", what the schema says of it).
+void eachInSchema(const std::function<void(const std::string& path, const nlohmann::json& says)>& visit) {
+  const auto s = schema();
+  const auto look = [&](const nlohmann::json& properties, const std::string& part) {
+    for (const auto& [name, says] : properties.items()) visit(part + "." + name, says);
+  };
+  look(s["properties"], "plan");
+  for (const char* part : {"room", "sitter", "camera", "backdrop", "ambient"})
+    look(s["properties"][part]["properties"], part);
+  for (const auto& [one, many] : {std::pair{"light", "lights"}, {"panel", "panels"}, {"spot", "spots"}})
+    look(s["properties"][many]["items"]["properties"], one);
+}
+
 TEST(Ranges, TheSchemaSaysTheSame) {
   const auto s = schema();
   for (const Range& r : planRanges()) {
@@ -72,38 +86,23 @@ TEST(Ranges, TheSchemaSaysTheSame) {
 TEST(Ranges, NoNumberOfTheSchemaIsForgotten) {
   std::set<std::string> known;
   for (const Range& r : planRanges()) known.insert(std::string(r.path));
-  const auto s = schema();
-  const auto look = [&](const nlohmann::json& properties, const std::string& part) {
-    for (const auto& [name, j] : properties.items())
-      if (j.value("type", "") == "number") {
-        EXPECT_TRUE(known.count(part + "." + name)) << part << "." << name;
-      }
-  };
-  look(s["properties"], "plan");
-  for (const char* part : {"room", "sitter", "camera", "backdrop", "ambient"})
-    look(s["properties"][part]["properties"], part);
-  for (const auto& [one, many] : {std::pair{"light", "lights"}, {"panel", "panels"}, {"spot", "spots"}})
-    look(s["properties"][many]["items"]["properties"], one);
+  eachInSchema([&](const std::string& path, const nlohmann::json& says) {
+    if (says.value("type", "") == "number") {
+      EXPECT_TRUE(known.count(path)) << path;
+    }
+  });
 }
 
 TEST(Ranges, NoTextOfTheSchemaIsForgotten) {
   std::set<std::string> known;
   for (const TextRange& t : planTexts()) known.insert(std::string(t.path));
-  const auto s = schema();
-  int seen = 0;
-  const auto look = [&](const nlohmann::json& properties, const std::string& part) {
-    for (const auto& [name, j] : properties.items())
-      if (j.value("type", "") == "string" && !j.contains("enum")) {
-        ++seen;
-        EXPECT_TRUE(known.count(part + "." + name)) << part << "." << name;
-      }
-  };
-  look(s["properties"], "plan");
-  for (const char* part : {"room", "sitter", "camera", "backdrop", "ambient"})
-    look(s["properties"][part]["properties"], part);
-  for (const auto& [one, many] : {std::pair{"light", "lights"}, {"panel", "panels"}, {"spot", "spots"}})
-    look(s["properties"][many]["items"]["properties"], one);
-  EXPECT_EQ(size_t(seen), known.size()) << "and none is in the table that no file can hold";
+  size_t seen = 0;
+  eachInSchema([&](const std::string& path, const nlohmann::json& says) {
+    if (says.value("type", "") != "string" || says.contains("enum")) return;
+    ++seen;
+    EXPECT_TRUE(known.count(path)) << path;
+  });
+  EXPECT_EQ(seen, known.size()) << "and none is in the table that no file can hold";
 }
 
 // A text as long as the table allows is written and read; one character more is refused by edit and file alike.
