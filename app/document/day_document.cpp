@@ -199,11 +199,11 @@ bool DayDocument::takeInFiles(Day& day) const {
 void DayDocument::refresh() {
   // Files of looks that only undo would bring back: nobody is told what is wrong with them.
   Day shown = day_, hidden;
-  for (const auto& [name, plan] : files_)
-    if (std::none_of(shown.looks.begin(), shown.looks.end(), [&](const DayLook& l) { return l.file == name; })) {
+  for (const auto& read : files_)
+    if (std::none_of(shown.looks.begin(), shown.looks.end(), [&](const DayLook& l) { return l.file == read.first; })) {
       DayLook l;
-      l.file = name;
-      l.plan = plan;
+      l.file = read.first;
+      l.plan = read.second;
       hidden.looks.push_back(std::move(l));
     }
   reader_.start(

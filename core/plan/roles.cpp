@@ -7,6 +7,7 @@
 #include <stdexcept>
 
 #include "data/by_id.h"
+#include "gear/inventory.h"
 #include "gear/kit.h"
 #include "plan/edit.h"
 #include "plan/placement.h"
