@@ -3,7 +3,7 @@
 namespace easel::app {
 
 SittersArriving::SittersArriving(QObject* parent) : QObject(parent) {
-  connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] { look(); });
+  connect(&watch_, &FileWatch::changed, this, [this] { look(); });
   // A program that was killed changes nothing in the folder.
   again_.setInterval(5000);
   connect(&again_, &QTimer::timeout, this, [this] { look(); });
@@ -18,7 +18,7 @@ void SittersArriving::look() {
       if (now_ == found) return;
       const bool more = now_ && found.there > now_->there;
       now_ = found;
-      if (found.goesOn && watcher_.directories().isEmpty()) watcher_.addPath(QString::fromStdString(folder.string()));
+      if (found.goesOn) watch_.watch({QString::fromStdString(folder.string())});
       found.goesOn ? again_.start() : again_.stop();
       emit changed(found, more);
     };

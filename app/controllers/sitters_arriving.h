@@ -1,11 +1,11 @@
 // The first start has baked one sitter; the others arrive in the cache folder while the window is open.
 #pragma once
 
-#include <QFileSystemWatcher>
 #include <QObject>
 #include <QTimer>
 #include <optional>
 
+#include "document/file_watch.h"
 #include "render/errand.h"
 #include "sitters/sitter_file.h"
 
@@ -25,7 +25,7 @@ class SittersArriving : public QObject {
 
  private:
   void look();
-  QFileSystemWatcher watcher_;
+  FileWatch watch_;
   QTimer again_;
   Errand errand_;
   std::optional<Baking> now_;

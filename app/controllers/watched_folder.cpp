@@ -55,32 +55,38 @@ struct WatchedFolder::Seen {
 
 WatchedFolder::WatchedFolder(QObject* parent) : QObject(parent) {
   again_.setSingleShot(true);
-  connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] {
+  connect(&watch_, &FileWatch::changed, this, [this] {
     tries_ = 0;
     look();
+  });
+  connect(&watch_, &FileWatch::watching, this, [this](const QStringList& paths, const QStringList& without) {
+    if (folder_.isEmpty() || !paths.contains(folder_)) return;  // of one that was let go of
+    if (without.isEmpty()) {
+      emit begun();
+      return look();  // what has come in between
+    }
+    emit refused(tr("%1 cannot be watched. Choose a folder that can be read.").arg(std::exchange(folder_, {})));
+    watch({});
   });
   connect(&again_, &QTimer::timeout, this, &WatchedFolder::look);
 }
 
-bool WatchedFolder::watch(const QString& folder) {
-  if (!watcher_.directories().isEmpty()) watcher_.removePaths(watcher_.directories());
+void WatchedFolder::watch(const QString& folder) {
+  watch_.watch(folder.isEmpty() ? QStringList() : QStringList{folder});
   again_.stop();
   tries_ = 0;
   seen_.reset();
-  folder_.clear();
-  if (folder.isEmpty()) return true;
-  if (!watcher_.addPath(folder)) return false;
   folder_ = folder;
+  if (folder.isEmpty()) return;
   seen_ = std::make_shared<Seen>();
   seen_->folder = folder;
   // A folder may hold many thousands of files: they are listed on another thread. What comes until that has begun is
   // told by its time, with some milliseconds for the clock of the file system.
-  strand_.start([seen = seen_, begun = QDateTime::currentDateTime().addMSecs(-20)]() -> Strand::Report {
+  strand_.start([seen = seen_, since = QDateTime::currentDateTime().addMSecs(-20)]() -> Strand::Report {
     for (const QFileInfo& f : QDir(seen->folder).entryInfoList(QDir::Files))
-      if (f.metadataChangeTime() < begun) seen->known << f.fileName();
+      if (f.metadataChangeTime() < since) seen->known << f.fileName();
     return {};
   });
-  return true;
 }
 
 void WatchedFolder::look() {

@@ -2,13 +2,13 @@
 // that were there before are left alone. Reading is done on another thread. Interface thread.
 #pragma once
 
-#include <QFileSystemWatcher>
 #include <QImage>
 #include <QObject>
 #include <QSet>
 #include <QTimer>
 #include <memory>
 
+#include "document/file_watch.h"
 #include "document/strand.h"
 #include "formats/photograph.h"
 
@@ -24,13 +24,16 @@ class WatchedFolder : public QObject {
 
  public:
   explicit WatchedFolder(QObject* parent = nullptr);
-  /// Empty: none. False when it cannot be watched.
-  bool watch(const QString& folder);
+  /// Empty: none.
+  void watch(const QString& folder);
   const QString& folder() const { return folder_; }
 
  signals:
   void arrived(const QString& file, const QImage& picture, const easel::PhotographSettings& settings);
   void failed(const QString& sentence);
+  /// It is watched from now on; else refused(), and none is.
+  void begun();
+  void refused(const QString& sentence);
 
  private:
   struct Seen;
@@ -42,7 +45,7 @@ class WatchedFolder : public QObject {
   };
   void look();
   static Found newest(Seen& seen);
-  QFileSystemWatcher watcher_;
+  FileWatch watch_;
   QTimer again_;
   QString folder_;
   std::shared_ptr<Seen> seen_;

@@ -286,7 +286,8 @@ void DayWindow::showPage(const QString& id) {
 }
 
 void DayWindow::say(const QString& sentence, bool problem) {
-  notice_->setStyleSheet(problem ? QStringLiteral("color: %1").arg(Theme::current().warn.name()) : QString());
+  notice_->setProperty("problem", problem);
+  restyle(notice_);
   notice_->setWords(sentence);
 }
 QString DayWindow::said() const { return notice_->words(); }
@@ -314,16 +315,20 @@ void DayWindow::openWanted(const std::filesystem::path& file) {
 }
 
 void DayWindow::recoverUnsaved() {
-  const SessionFile::Leftovers found = SessionFile::leftovers(DayDocument::kind());
-  for (const SessionFile::Leftover& l : found.all)
-    if (document_.takeOver(l)) {
-      say(tr("Brought back the unsaved day of the last session."), false);
-      break;
-    }
-  if (!found.unreadable.isEmpty())
-    say(tr("An autosaved day of an earlier session cannot be read. It is kept: %1")
-            .arg(found.unreadable.join(QStringLiteral(", "))),
-        true);
+  behind([this]() -> Strand::Report {
+    const SessionFile::Leftovers found = SessionFile::leftovers(DayDocument::kind());
+    std::optional<SessionFile::Recovered> brought;
+    for (auto l = found.all.begin(); !brought && l != found.all.end(); ++l)
+      brought = SessionFile::recover(DayDocument::kind(), *l);
+    return [this, brought, unreadable = found.unreadable.join(QStringLiteral(", "))] {
+      if (brought && document_.untouched()) {
+        document_.takeOver(*brought);
+        say(tr("Brought back the unsaved day of the last session."), false);
+      }
+      if (!unreadable.isEmpty())
+        say(tr("An autosaved day of an earlier session cannot be read. It is kept: %1").arg(unreadable), true);
+    };
+  });
 }
 
 void DayWindow::closeEvent(QCloseEvent* e) { e->setAccepted(saving_->mayClose()); }

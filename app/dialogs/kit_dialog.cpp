@@ -164,21 +164,21 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   });
   button(own, tr("From an I&ES file..."), "fromIes", [this] {
     const QString f = QFileDialog::getOpenFileName(this, tr("Photometry file"), {}, tr("IES photometry (*.ies *.IES)"));
-    if (!f.isEmpty()) attempt([&] { addIes(f); });
+    if (!f.isEmpty()) addIes(f);
   });
   button(own, tr("Measured &profile..."), "measured", [this] {
     const QString f = QFileDialog::getOpenFileName(this, tr("Photometry file"), {}, tr("IES photometry (*.ies *.IES)"));
-    if (!f.isEmpty()) attempt([&] { takeMeasured(f); });
+    if (!f.isEmpty()) takeMeasured(f);
   });
   button(own, tr("E&dit..."), "editOwn", [this] { editChosen(); });
   button(own, tr("&Remove own"), "removeOwn", [this] { removeOwn(); });
   button(files, tr("&Import kit..."), "importKit", [this] {
     const QString f = QFileDialog::getOpenFileName(this, tr("Import a kit"), {}, tr("Kits (*.json)"));
-    if (!f.isEmpty()) attempt([&] { importKit(f); });
+    if (!f.isEmpty()) importKit(f);
   });
   button(files, tr("E&xport kit..."), "exportKit", [this] {
     const QString f = askSaveName(this, tr("Export the kit"), "kit.json", tr("Kits (*.json)"), QStringLiteral(".json"));
-    if (!f.isEmpty()) attempt([&] { exportKit(f); });
+    if (!f.isEmpty()) exportKit(f);
   });
   files->addStretch(1);
   button(files, tr("&Close"), "closeKit", [this] { close(); });
@@ -336,31 +336,39 @@ void KitDialog::tellGaps() {
                                  : tr("The open plan lacks: %1").arg(lines.join(' ')));
 }
 
-bool KitDialog::attempt(const std::function<void()>& work) {
-  return app::attempt(work, [this](const QString& why) { emit said(why, true); });
+void KitDialog::behind(const Strand::Work& work) {
+  disk_.attempt(work, [this](const QString& why) { emit said(why, true); });
 }
 
 void KitDialog::importKit(const QString& file) {
-  const Inventory k = loadKit(pathOf(file));
-  setKit(k);
-  emit said(tr("The kit \"%1\" is in use.").arg(QString::fromStdString(k.name)), false);
+  behind([this, file]() -> Strand::Report {
+    return [this, k = loadKit(pathOf(file))] {
+      setKit(k);
+      emit said(tr("The kit \"%1\" is in use.").arg(QString::fromStdString(k.name)), false);
+    };
+  });
 }
 
 void KitDialog::exportKit(const QString& file) {
-  saveKit(pathOf(file), kit_);
-  emit said(tr("The kit is in %1.").arg(QFileInfo(file).fileName()), false);
+  behind([this, file, kit = kit_]() -> Strand::Report {
+    saveKit(pathOf(file), kit);
+    return [this, file] { emit said(tr("The kit is in %1.").arg(QFileInfo(file).fileName()), false); };
+  });
 }
 
 void KitDialog::addIes(const QString& file) {
-  const IesFile f = readIes(pathOf(file));
-  const QString name = QFileInfo(file).completeBaseName();
-  const std::string id = freshId(name, [](const std::string& i) { return findModifier(i) != nullptr; });
-  kit_.ownModifiers.push_back(modifierFromIes(f, id, name.toStdString()));
-  countFirst(kit_.modifiers, id);
-  keep();
-  fill();
-  emit said(tr("%1 is among the modifiers: %2 lm forwards.").arg(name).arg(f.profile->forwardLumens(), 0, 'f', 0),
-            false);
+  behind([this, file]() -> Strand::Report {
+    return [this, file, f = readIes(pathOf(file))] {
+      const QString name = QFileInfo(file).completeBaseName();
+      const std::string id = freshId(name, [](const std::string& i) { return findModifier(i) != nullptr; });
+      kit_.ownModifiers.push_back(modifierFromIes(f, id, name.toStdString()));
+      countFirst(kit_.modifiers, id);
+      keep();
+      fill();
+      emit said(tr("%1 is among the modifiers: %2 lm forwards.").arg(name).arg(f.profile->forwardLumens(), 0, 'f', 0),
+                false);
+    };
+  });
 }
 
 void KitDialog::takeMeasured(const QString& file) {
@@ -369,13 +377,17 @@ void KitDialog::takeMeasured(const QString& file) {
     emit said(tr("Choose the modifier that was measured first; a new one comes from \"From an IES file\"."), true);
     return;
   }
-  const Modifier measured = measuredBy(*m, readIes(pathOf(file)), QFileInfo(file).fileName().toStdString());
-  put(kit_.ownModifiers, measured);
-  keep();
-  fill();
-  emit said(tr("%1 now gives its light as %2 says. Remove own brings the usual figures back.")
-                .arg(QString::fromStdString(measured.name), QFileInfo(file).fileName()),
-            false);
+  behind([this, file, m = *m]() -> Strand::Report {
+    const QString name = QFileInfo(file).fileName();
+    return [this, name, measured = measuredBy(m, readIes(pathOf(file)), name.toStdString())] {
+      put(kit_.ownModifiers, measured);
+      keep();
+      fill();
+      emit said(tr("%1 now gives its light as %2 says. Remove own brings the usual figures back.")
+                    .arg(QString::fromStdString(measured.name), name),
+                false);
+    };
+  });
 }
 
 std::string KitDialog::chosen() const {

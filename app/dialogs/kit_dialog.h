@@ -6,6 +6,7 @@
 
 #include "document/document.h"
 #include "document/kit_file.h"
+#include "document/strand.h"
 #include "gear/inventory.h"
 
 class QLabel;
@@ -26,11 +27,11 @@ class KitDialog : public QDialog {
   void dropCorrections(const std::string& studio);
   void setKit(const Inventory& kit);
 
-  /// Throws std::exception with a sentence.
+  // What waits for the disk: on another thread, and said() how it ended.
   void importKit(const QString& file);
   void exportKit(const QString& file);
   void addIes(const QString& file);
-  /// The chosen modifier gets its profile from the file. Throws std::exception with a sentence.
+  /// The chosen modifier gets its profile from the file.
   void takeMeasured(const QString& file);
 
  signals:
@@ -43,7 +44,7 @@ class KitDialog : public QDialog {
   void kitChanged();
   void countFirst(std::map<std::string, int>& counts, const std::string& id);
   void tellGaps();
-  bool attempt(const std::function<void()>& work);
+  void behind(const Strand::Work& work);
   void editUnit(Unit unit);
   void editModifier(Modifier modifier);
   void removeOwn();
@@ -57,6 +58,7 @@ class KitDialog : public QDialog {
   QLineEdit* search_;
   void sift();
   QLabel* gaps_;
+  Strand disk_{this};
 };
 
 }  // namespace easel::app

@@ -253,7 +253,23 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   connect(document_, &Document::replaced, this, &LooksDialog::forgetProposals);
   fillShelf();
   shelf_->setCurrentRow(0);
+  listOwn();
   spreadMnemonics(this);
+}
+
+void LooksDialog::listOwn(const std::function<void()>& change, const std::function<void()>& after) {
+  disk_.attempt(
+      [this, change, after]() -> Strand::Report {
+        if (change) change();
+        return [this, own = ownLooks(), after] {
+          if (!own.empty() || !own_.empty()) {
+            own_ = own;
+            fillShelf();
+          }
+          if (after) after();
+        };
+      },
+      [this](const QString& why) { emit said(why, true); });
 }
 
 void LooksDialog::showEvent(QShowEvent* e) {
@@ -279,7 +295,6 @@ void LooksDialog::fillShelf() {
     if (id == kept) shelf_->setCurrentItem(item);
   };
   for (const Look& l : looks()) put(QString::fromStdString(l.id), QString::fromStdString(l.name));
-  own_ = ownLooks();
   for (size_t i = 0; i < own_.size(); ++i)
     put(QStringLiteral("own:%1").arg(i), tr("%1 (own)").arg(QString::fromStdString(own_[i].name)));
   refreshShelf();
@@ -406,13 +421,8 @@ void LooksDialog::lookChosen() {
                                QString::fromStdString(l->mistakes).toHtmlEscaped()));
     pattern_->setEnabled(l->pattern != FacePattern::None && !l->profile);
   } else if (o) {
-    QString notes;
-    try {
-      const Plan p = loadPlan(o->file);
-      notes = tr("%n light(s). ", nullptr, int(p.lights.size())) + QString::fromStdString(p.notes).toHtmlEscaped();
-    } catch (const std::exception& e) {
-      notes = QString::fromUtf8(e.what()).toHtmlEscaped();
-    }
+    const QString notes = tr("%n light(s). ", nullptr, int(o->plan.lights.size())) +
+                          QString::fromStdString(o->plan.notes).toHtmlEscaped();
     setMarkup(about_,
               QStringLiteral("<h3>%1</h3><p>%2</p><p>%3</p>")
                   .arg(QString::fromStdString(o->name).toHtmlEscaped(), notes,
@@ -497,23 +507,16 @@ void LooksDialog::keepPlan() {
   const QString name = QInputDialog::getText(this, tr("Keep as a look"), tr("Name of the look"), QLineEdit::Normal,
                                              QString::fromStdString(document_->plan().title), &ok);
   if (!ok) return;
-  try {
-    keepAsLook(document_->plan(), name.trimmed().toStdString());
-    fillShelf();
-    for (size_t i = 0; i < own_.size(); ++i)
-      if (own_[i].name == name.trimmed().toStdString()) chooseLook(QStringLiteral("own:%1").arg(i));
-    emit said(tr("%1 stands on the shelf.").arg(name.trimmed()), false);
-  } catch (const std::exception& e) {
-    emit said(QString::fromUtf8(e.what()), true);
-  }
+  listOwn([plan = document_->plan(), look = name.trimmed().toStdString()] { keepAsLook(plan, look); },
+          [this, name = name.trimmed()] {
+            for (size_t i = 0; i < own_.size(); ++i)
+              if (own_[i].name == name.toStdString()) chooseLook(QStringLiteral("own:%1").arg(i));
+            emit said(tr("%1 stands on the shelf.").arg(name), false);
+          });
 }
 
 void LooksDialog::forget() {
-  if (const OwnLook* o = own()) {
-    forgetLook(*o);
-    fillShelf();
-    shelf_->setCurrentRow(0);
-  }
+  if (const OwnLook* o = own()) listOwn([look = *o] { forgetLook(look); }, [this] { shelf_->setCurrentRow(0); });
 }
 
 }  // namespace easel::app

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "document/document.h"
+#include "document/strand.h"
 #include "formats/own_looks.h"
 #include "propose/propose.h"
 #include "render/errand.h"
@@ -31,6 +32,7 @@ class LooksDialog : public QDialog {
   void chooseLook(const QString& id);
   bool proposing() const { return proposeErrand_.running(); }
   bool printing() const { return printErrand_.running(); }
+  bool working() const { return printing() || disk_.busy(); }
   size_t proposals() const { return proposed_.size(); }
 
  signals:
@@ -43,6 +45,8 @@ class LooksDialog : public QDialog {
 
  private:
   void fillShelf();
+  /// Lists the user's own looks after `change`, on another thread; then `after` here.
+  void listOwn(const std::function<void()>& change = {}, const std::function<void()>& after = {});
   void lookChosen();
   void proposeNow();
   void showProposals();
@@ -69,6 +73,7 @@ class LooksDialog : public QDialog {
   std::vector<Proposed> proposed_;
   std::vector<QImage> proposedPrints_;
   std::vector<OwnLook> own_;
+  Strand disk_{this};
   std::optional<Plan> printedFor_, proposedFor_;
   bool searching_ = false;  ///< nothing has been found, and nothing else been said, since it began
   int printRound_ = 0;      ///< prints of an earlier one come too late

@@ -1,6 +1,5 @@
 #include "document/day_document.h"
 
-#include <QFileInfo>
 #include <QSet>
 
 #include "document/state_folder.h"
@@ -45,8 +44,7 @@ DayDocument::DayDocument(QObject* parent)
   again_.setSingleShot(true);
   again_.setInterval(150);
   connect(&again_, &QTimer::timeout, this, &DayDocument::refresh);
-  connect(&watcher_, &QFileSystemWatcher::fileChanged, &again_, qOverload<>(&QTimer::start));
-  connect(&watcher_, &QFileSystemWatcher::directoryChanged, &again_, qOverload<>(&QTimer::start));
+  connect(&watch_, &FileWatch::changed, &again_, qOverload<>(&QTimer::start));
 }
 
 void DayDocument::edit(const QString& label, const std::function<void(Day&)>& change, const QString& mergeKey) {
@@ -155,16 +153,13 @@ void DayDocument::saveTo(const std::filesystem::path& file, SessionFile::Over ov
   });
 }
 
-bool DayDocument::takeOver(const SessionFile::Leftover& leftover) {
-  const bool taken = session_.takeOver(leftover, [this](const std::string& text) {
-    reset(readDayText(text), {});
-    recovered_ = true;
-  });
-  if (!taken) return false;
+void DayDocument::takeOver(const SessionFile::Recovered& recovered) {
+  reset(readDayText(recovered.text), {});
+  recovered_ = true;
+  session_.takeOver(recovered);
   watch();
   refresh();
   emit changed();
-  return true;
 }
 
 void DayDocument::watch() {
@@ -175,14 +170,7 @@ void DayDocument::watch() {
     // The folder tells when a file comes back that was gone.
     if (const QString in = shownName(file.parent_path()); !files.contains(in)) files << in;
   }
-  const QStringList now = watcher_.files() + watcher_.directories();
-  QStringList gone, come;
-  for (const QString& f : now)
-    if (!files.contains(f)) gone << f;
-  for (const QString& f : files)
-    if (!now.contains(f) && QFileInfo::exists(f)) come << f;
-  if (!gone.isEmpty()) watcher_.removePaths(gone);
-  if (!come.isEmpty()) watcher_.addPaths(come);
+  watch_.watch(files);
 }
 
 bool DayDocument::takeInFiles(Day& day) const {

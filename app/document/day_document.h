@@ -5,13 +5,13 @@
 // for no disk.
 #pragma once
 
-#include <QFileSystemWatcher>
 #include <QObject>
 #include <QTimer>
 #include <filesystem>
 #include <functional>
 #include <map>
 
+#include "document/file_watch.h"
 #include "document/session_file.h"
 #include "formats/day_json.h"
 #include "steps/undo_stack.h"
@@ -67,7 +67,7 @@ class DayDocument : public QObject {
 
   static const FileKind& kind();
   /// Makes it the open day, modified and under the name of its file. False when it is gone or another session has it.
-  bool takeOver(const SessionFile::Leftover& leftover);
+  void takeOver(const SessionFile::Recovered& recovered);
 
  signals:
   void changed();       ///< the day
@@ -90,7 +90,7 @@ class DayDocument : public QObject {
   SessionFile session_;
   Strand reader_;
   QTimer again_;
-  QFileSystemWatcher watcher_;
+  FileWatch watch_;
 };
 
 }  // namespace easel::app

@@ -108,16 +108,12 @@ void Document::saveTo(const std::filesystem::path& file, SessionFile::Over over)
       file, [plan = plan()] { return writePlanText(plan); }, over, [this, plan = plan()] { history_.markSaved(plan); });
 }
 
-bool Document::takeOver(const SessionFile::Leftover& leftover) {
-  const bool taken = session_.takeOver(leftover, [this](const std::string& text) {
-    history_.reset(readPlanText(text));
-    history_.markUnsaved();
-  });
-  if (taken) {
-    emit replaced();
-    emit changed();
-  }
-  return taken;
+void Document::takeOver(const SessionFile::Recovered& recovered) {
+  history_.reset(readPlanText(recovered.text));
+  history_.markUnsaved();
+  session_.takeOver(recovered);
+  emit replaced();
+  emit changed();
 }
 
 }  // namespace easel::app

@@ -54,7 +54,7 @@ class Document : public QObject {
 
   static const FileKind& kind();
   /// Makes it the open plan, modified and under the name of its file. False when it is gone or another session has it.
-  bool takeOver(const SessionFile::Leftover& leftover);
+  void takeOver(const SessionFile::Recovered& recovered);
 
   /// A fresh plan as the application proposes it: one key light.
   static Plan freshPlan();

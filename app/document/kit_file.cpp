@@ -13,21 +13,31 @@ KitFile& KitFile::current() {
 
 QString KitFile::loadOnce() { return loaded_ == kitFile() ? QString() : load(); }
 
-QString KitFile::load() {
-  loaded_ = kitFile();
-  unreadable_.clear();
-  mark_ = std::make_shared<FileMark>(markOf(kitFile()));
+QString KitFile::load() { return take(read(kitFile())); }
+
+KitFile::Read KitFile::read(const std::filesystem::path& file) {
+  Read out;
+  out.file = file;
+  out.mark = markOf(file);
   try {
     std::error_code none;
-    kit_ = std::filesystem::exists(kitFile(), none) ? loadKit(kitFile()) : Inventory{};
-    takeIntoUse(kit_);
-    emit changed();
-    return {};
+    if (std::filesystem::exists(file, none)) out.kit = loadKit(file);
   } catch (const std::exception& e) {
-    unreadable_ = QString::fromUtf8(e.what());
-    emit changed();
-    return tr("The kit was left aside: %1").arg(unreadable_);
+    out.unreadable = QString::fromUtf8(e.what());
   }
+  return out;
+}
+
+QString KitFile::take(const Read& read) {
+  loaded_ = read.file;
+  mark_ = std::make_shared<FileMark>(read.mark);
+  unreadable_ = read.unreadable;
+  if (unreadable_.isEmpty()) {
+    kit_ = read.kit;
+    takeIntoUse(kit_);
+  }
+  emit changed();
+  return unreadable_.isEmpty() ? QString() : tr("The kit was left aside: %1").arg(unreadable_);
 }
 
 void KitFile::set(const Inventory& kit) {
@@ -50,10 +60,10 @@ void KitFile::write(bool keepOld) {
   strand_.attempt(
       [this, keepOld, kit = kit_, file = kitFile(), mark = mark_]() -> Strand::Report {
         if (!keepOld && changedSince(file, *mark))
-          return [this, mark] {
-            // What was entered since is not in that file either: it is read once, not once an entry.
+          return [this, mark, now = read(file)] {
+            // What was entered since is not in that file either: it is taken once, not once an entry.
             if (mark != mark_) return;
-            load();
+            take(now);
             emit said(
                 tr("The kit was changed by another program: it has been read again. Enter your change once more."),
                 true);

@@ -1,6 +1,6 @@
 // The user's kit, one object for all windows. Stored in the data home as JSON and written after every change. If
 // another program has changed the file, it is read again instead of overwritten; an unreadable file is left alone.
-// Interface thread; only load() blocks.
+// Interface thread; only load() blocks, before there is a window.
 #pragma once
 
 #include <QObject>
@@ -39,6 +39,14 @@ class KitFile : public QObject {
 
  private:
   KitFile() = default;
+  struct Read {
+    std::filesystem::path file;
+    FileMark mark;
+    Inventory kit;
+    QString unreadable;  ///< why; empty: it was read, or there is none
+  };
+  static Read read(const std::filesystem::path& file);
+  QString take(const Read& read);
   void write(bool keepOld);
 
   Inventory kit_;

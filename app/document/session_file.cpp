@@ -31,6 +31,14 @@ void clearAfter(const QString& base, const QString& ending) {
   for (const QString& e : {ending, kOrigin}) QFile::remove(base + e);
 }
 
+std::shared_ptr<HeldFile> lockOf(const std::string& trueName) {
+  const QString folder = stateFolder() + "/open";
+  makePrivate(folder);
+  return HeldFile::hold(
+      folder + "/" + QCryptographicHash::hash(QByteArray::fromStdString(trueName), QCryptographicHash::Sha1).toHex() +
+      kLock);
+}
+
 bool sameFile(const std::filesystem::path& a, const std::filesystem::path& b) {
   std::error_code none;
   return !a.empty() && !b.empty() && (a == b || std::filesystem::equivalent(a, b, none));
@@ -45,6 +53,7 @@ FileSeen lookAt(const std::filesystem::path& file) {
   // Under its true name, so that a link and its file are one.
   out.trueName = std::filesystem::weakly_canonical(out.path, none).string();
   out.mark = markOf(out.path);
+  out.lock = lockOf(out.trueName);
   return out;
 }
 
@@ -55,16 +64,21 @@ struct SessionFile::Kept {
   Text text;             ///< empty: clear what stands there
   Origin origin;
   std::vector<std::function<void(bool)>> then;
-  std::string written;  ///< of the origin; the strand's alone
+  // The strand's alone.
+  std::string written;  ///< of the origin
+  std::shared_ptr<HeldFile> lock;
 };
 
 QString SessionFile::folderOf(const FileKind& kind) { return stateFolder() + "/" + kind.folder; }
 
 SessionFile::SessionFile(const FileKind& kind, Unsaved unsaved, QObject* parent)
     : QObject(parent), kind_(kind), unsaved_(std::move(unsaved)), kept_(std::make_shared<Kept>()), strand_(this) {
-  makePrivate(folderOf(kind_));
   session_ = folderOf(kind_) + "/" + QUuid::createUuid().toString(QUuid::WithoutBraces);
-  lock_ = HeldFile::hold(session_ + kLock);
+  strand_.start([kept = kept_, folder = folderOf(kind_), base = session_]() -> Strand::Report {
+    makePrivate(folder);
+    kept->lock = HeldFile::hold(base + kLock);
+    return {};
+  });
   timer_.setSingleShot(true);
   timer_.setTimerType(Qt::PreciseTimer);
   timer_.setInterval(kAutosaveInterval);
@@ -73,14 +87,17 @@ SessionFile::SessionFile(const FileKind& kind, Unsaved unsaved, QObject* parent)
 
 // Closing in order means that the user was asked: nothing is left to bring back. The lock is held until that is done.
 SessionFile::~SessionFile() {
-  strand_.start([kept = kept_, lock = std::move(lock_), base = session_, ending = kind_.ending]() -> Strand::Report {
-    {
-      std::lock_guard guard(kept->guard);
-      kept->text = {};
-    }
-    clearAfter(base, ending);
-    return {};
-  });
+  strand_.start(
+      [kept = kept_, file = std::move(fileLock_), base = session_, ending = kind_.ending]() mutable -> Strand::Report {
+        {
+          std::lock_guard guard(kept->guard);
+          kept->text = {};
+        }
+        clearAfter(base, ending);
+        kept->lock.reset();
+        file.reset();
+        return {};
+      });
 }
 
 // Not restarted by every change: a drag without a pause would never be saved.
@@ -138,15 +155,16 @@ void SessionFile::keepThen(const std::function<void(bool)>& then) {
 
 void SessionFile::hold(const FileSeen& seen) {
   path_ = seen.path;
-  trueName_ = seen.trueName;
   mark_ = seen.mark;
-  fileLock_.reset();
-  if (path_.empty()) return;
-  const QString folder = stateFolder() + "/open";
-  makePrivate(folder);
-  fileLock_ = HeldFile::hold(
-      folder + "/" +
-      QCryptographicHash::hash(QByteArray::fromStdString(seen.trueName), QCryptographicHash::Sha1).toHex() + kLock);
+  // The same file, read again or saved: the lock is held here already.
+  if (std::exchange(trueName_, seen.trueName) == seen.trueName && !seen.lock) return;
+  // Releasing a lock touches the disk too.
+  if (fileLock_)
+    strand_.start([old = std::move(fileLock_)]() mutable -> Strand::Report {
+      old.reset();
+      return {};
+    });
+  fileLock_ = seen.lock;
 }
 
 void SessionFile::belongsTo(const FileSeen& seen) {
@@ -220,30 +238,37 @@ SessionFile::Leftovers SessionFile::leftovers(const FileKind& kind) {
   return out;
 }
 
-bool SessionFile::takeOver(const Leftover& leftover, const std::function<void(const std::string&)>& read) {
-  const std::shared_ptr<HeldFile> other = HeldFile::hold(leftover.base + kLock);
-  if (!other) return false;
+std::optional<SessionFile::Recovered> SessionFile::recover(const FileKind& kind, const Leftover& leftover) {
+  Recovered out;
+  out.base = leftover.base;
+  out.held = HeldFile::hold(leftover.base + kLock);
+  if (!out.held) return {};
   Origin origin;
   try {
-    const std::string text = readWholeFile(pathOf(leftover.base + kind_.ending));
-    try {
-      origin = readOrigin(readWholeFile(pathOf(leftover.base + kOrigin), kLongestName));
-    } catch (const std::exception&) {
-      // Without a name, then.
-    }
-    read(text);
+    out.text = readWholeFile(pathOf(leftover.base + kind.ending));
+    kind.titleOf(out.text);
   } catch (const std::exception&) {
-    return false;
+    return {};
   }
+  try {
+    origin = readOrigin(readWholeFile(pathOf(leftover.base + kOrigin), kLongestName));
+  } catch (const std::exception&) {
+    return out;  // without a name, then
+  }
+  if (origin.file.empty()) return out;
+  out.file = lookAt(origin.file);
+  out.file.mark = origin.mark;
+  return out;
+}
+
+void SessionFile::takeOver(const Recovered& recovered) {
   ++document_;
-  std::error_code none;
-  hold({origin.file, std::filesystem::weakly_canonical(origin.file, none).string(), origin.mark});
+  hold(recovered.file);
   // Ours first, then theirs goes: whatever happens in between, one of the two is there.
-  keepThen([held = other, base = leftover.base, ending = kind_.ending](bool kept) {
+  keepThen([held = recovered.held, base = recovered.base, ending = kind_.ending](bool kept) {
     if (kept) clearAfter(base, ending);
   });
   emit stateChanged();
-  return true;
 }
 
 }  // namespace easel::app

@@ -36,6 +36,7 @@ struct FileSeen {
   std::filesystem::path path;  ///< absolute
   std::string trueName;        ///< of the file behind links: one file, one name
   FileMark mark;
+  std::shared_ptr<HeldFile> lock;  ///< says that it is open here; none: a window that has it open holds it
 };
 FileSeen lookAt(const std::filesystem::path& file);
 
@@ -85,10 +86,19 @@ class SessionFile : public QObject {
     std::vector<Leftover> all;
     QStringList unreadable;  ///< put aside under these paths, and told once
   };
+  /// Any thread.
   static Leftovers leftovers(const FileKind& kind);
-  /// Gives its text to `read`, makes its file this document's, keeps it as this session's, and only then clears what
-  /// the other session left. False when it is gone, or another session has it; nothing has changed then.
-  bool takeOver(const Leftover& leftover, const std::function<void(const std::string& text)>& read);
+  /// One of them as it was read; no other session can take it while this lives.
+  struct Recovered {
+    std::string text;
+    FileSeen file;  ///< that it belongs to, with the mark from when that session read it
+    QString base;
+    std::shared_ptr<HeldFile> held;
+  };
+  /// None: it is gone, or another session has it. Any thread.
+  static std::optional<Recovered> recover(const FileKind& kind, const Leftover& leftover);
+  /// Makes its file this document's, keeps the document as this session's, and only then clears what the other left.
+  void takeOver(const Recovered& recovered);
 
   static QString folderOf(const FileKind& kind);
 
@@ -112,8 +122,7 @@ class SessionFile : public QObject {
   std::string trueName_;
   FileMark mark_;  ///< of the file, as it was read or written here
   QString session_;
-  std::shared_ptr<HeldFile> lock_;
-  std::unique_ptr<HeldFile> fileLock_;
+  std::shared_ptr<HeldFile> fileLock_;
   bool autosaveFailed_ = false;
   int saving_ = 0;
   unsigned document_ = 0;  ///< which one stands here: what is still being saved may be of one that has gone

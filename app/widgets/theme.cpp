@@ -1,13 +1,17 @@
 #include "widgets/theme.h"
 
 #include <QApplication>
+#include <QEvent>
 #include <QFontDatabase>
 #include <QPainter>
 #include <QPalette>
 #include <QProxyStyle>
 #include <QRegularExpression>
+#include <QSet>
 #include <QStyleFactory>
 #include <QStyleOption>
+#include <QTabBar>
+#include <QTableWidget>
 
 #include "spoken/number.h"
 
@@ -52,6 +56,30 @@ Theme& mutableCurrent() {
   return t;
 }
 
+// The style sheet is hung on the widgets that it is about, some hundred: on the application it is matched against every
+// one of some fifteen hundred, which holds the window for half a second at each change.
+QString& sheet() {
+  static QString now;
+  return now;
+}
+bool isInSheet(const QWidget* w) {
+  static const QSet<QString> named{"answer",    "patternName", "readAloud", "quiet",     "problem",
+                                   "fieldNote", "offer",       "stage",     "ledgeMode", "dayNotice"};
+  return qobject_cast<const QTabBar*>(w) || qobject_cast<const QTableWidget*>(w) || w->inherits("QTipLabel") ||
+         w->property("large").toBool() || named.contains(w->objectName());
+}
+
+// Hangs it on what comes later, before that is polished; not in QStyle::polish(), whose style this would replace.
+class Dresser : public QObject {
+ public:
+  using QObject::QObject;
+  bool eventFilter(QObject* o, QEvent* e) override {
+    if (e->type() == QEvent::Polish)
+      if (auto* w = qobject_cast<QWidget*>(o); w && isInSheet(w)) w->setStyleSheet(sheet());
+    return false;
+  }
+};
+
 // The platform-independent style with outlines that can be seen: its own are 1.6:1 on the grounds of these themes.
 class Outlined : public QProxyStyle {
  public:
@@ -85,6 +113,9 @@ class Outlined : public QProxyStyle {
 
 const Theme& Theme::current() { return mutableCurrent(); }
 
+// Not by QStyle::unpolish() and polish(): a widget that has a sheet loses its type by them.
+void restyle(QWidget* widget) { widget->setStyleSheet(isInSheet(widget) ? sheet() : QString()); }
+
 QFont lettering(double points, bool strong) {
   QFont f(QStringLiteral("Inter"));
   f.setPointSizeF(points);
@@ -101,6 +132,7 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
     QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-Regular.otf"));
     QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-SemiBold.otf"));
     application.setStyle(new Outlined);  // once: it asks for the colours when it draws
+    application.installEventFilter(new Dresser(&application));
     fontsLoaded = true;
   }
   Theme t = made(dim);
@@ -123,7 +155,7 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
   for (auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
     p.setColor(QPalette::Disabled, role, t.quiet.lighter(t.dim ? 80 : 130));
   application.setPalette(p);
-  QString sheet = QStringLiteral(
+  QString rules = QStringLiteral(
                       "QToolTip { color: %1; background: %2; border: 1px solid %3; padding: 3px; }"
                       "QLabel#answer { font-size: [17]pt; font-weight: 600; }"
                       "QLabel#answer[far=\"true\"] { font-size: [51]pt; }"
@@ -134,6 +166,7 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
                       "QTableWidget { font-size: [9.5]pt; }"
                       "QLabel#quiet { color: %4; }"
                       "QLabel#problem { color: %5; font-weight: 600; }"
+                      "QLabel#dayNotice[problem=\"true\"] { color: %5; }"
                       "QLabel#fieldNote { color: %1; background: %2; border: 1px solid %6; border-radius: 3px; "
                       "padding: 2px 8px; font-weight: 600; }"
                       "QPushButton#offer { padding: 1px 10px; border: 1px solid %6; border-radius: 3px; background: "
@@ -145,6 +178,9 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
                       "%2; }"
                       "QPushButton#ledgeMode:checked { background: %6; color: %7; border-color: %6; font-weight: 600; }"
                       "QPushButton#ledgeMode:focus { border: 2px solid %1; }"
+                      // What stands within a widget that has a sheet takes its type from the sheet.
+                      "QTabBar, QTableWidget QHeaderView, QTableWidget QLineEdit, QTableWidget QComboBox, "
+                      "QTableWidget QAbstractSpinBox { font-size: [10]pt; }"
                       "QTabBar::tab { padding: [3]px [6]px; margin-right: 2px; border: 1px solid %3; border-bottom: "
                       "none; border-top-left-radius: 4px; border-top-right-radius: 4px; background: %2; color: %1; }"
                       "QTabBar::tab:selected { border-bottom: 3px solid %6; font-weight: 600; }"
@@ -154,10 +190,12 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
                            t.accent.name(), t.onAccent.name());
   // Sizes in square brackets grow with the type.
   static const QRegularExpression size(QStringLiteral("\\[([0-9.]+)\\]"));
-  for (QRegularExpressionMatch m = size.match(sheet); m.hasMatch(); m = size.match(sheet, m.capturedStart()))
-    sheet.replace(m.capturedStart(), m.capturedLength(),
+  for (QRegularExpressionMatch m = size.match(rules); m.hasMatch(); m = size.match(rules, m.capturedStart()))
+    rules.replace(m.capturedStart(), m.capturedLength(),
                   QString::number(wholeAmount(m.captured(1).toStdString()).value_or(10) * scale, 'f', 1));
-  application.setStyleSheet(sheet);
+  sheet() = rules;
+  for (QWidget* w : QApplication::allWidgets())
+    if (w->testAttribute(Qt::WA_WState_Polished) && isInSheet(w) && w->styleSheet() != rules) w->setStyleSheet(rules);
 }
 
 }  // namespace easel::app

@@ -6,6 +6,7 @@
 #include <QString>
 
 class QApplication;
+class QWidget;
 
 namespace easel::app {
 
@@ -19,6 +20,9 @@ struct Theme {
   /// Applies palette, style sheet and the shipped font.
   static void apply(QApplication& application, bool dim, double scale = 1);
 };
+
+/// After a change of the name or of a property that the style sheet looks at.
+void restyle(QWidget* widget);
 
 /// The shipped font in points: for what is painted in units of its own.
 QFont lettering(double points, bool strong = false);

@@ -7,6 +7,7 @@
 
 #include "stages/stage.h"
 #include "widgets/fitted_label.h"
+#include "widgets/theme.h"
 
 namespace easel::app {
 
@@ -68,8 +69,7 @@ QString Headline::answer() const { return answer_->words(); }
 void Headline::setFar(bool far) {
   if (answer_->property("far").toBool() == far) return;
   answer_->setProperty("far", far);
-  answer_->style()->unpolish(answer_);
-  answer_->style()->polish(answer_);
+  restyle(answer_);
   under_->setHidden(far);
   for (QAbstractButton* b : stages_->buttons()) b->setHidden(far);
   updateGeometry();

@@ -165,6 +165,14 @@ void MainWindow::buildLayout() {
             putBeside(QFileInfo(file).fileName(), picture, settings);
           });
   connect(&watched_, &WatchedFolder::failed, this, [this](const QString& why) { showNotice(why, true); });
+  connect(&watched_, &WatchedFolder::begun, this, [this] {
+    showNotice(tr("Every picture that arrives in %1 is shown beside the easel. Click a grey card in it.")
+                   .arg(watched_.folder()));
+  });
+  connect(&watched_, &WatchedFolder::refused, this, [this](const QString& why) {
+    watchAction_->setChecked(false);
+    showNotice(why, true);
+  });
   connect(easel_, &EaselView::besideRead, this, [this](const QString& words) { showNotice(words); });
   connect(easel_, &EaselView::pointed, pointer_, &FittedLabel::setWords);
   connect(ledge_, &LedgeView::chosen, onEasel_, &OnEasel::showOnly);
@@ -372,8 +380,7 @@ void MainWindow::showNotice(const QString& sentence, bool problem) {
   notice_->setProperty("problem", problem);
   notice_->setProperty("ofPicture", false);
   notice_->setObjectName(problem ? "problem" : "quiet");
-  notice_->style()->unpolish(notice_);
-  notice_->style()->polish(notice_);
+  restyle(notice_);
 }
 
 void MainWindow::stateChanged() {

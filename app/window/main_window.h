@@ -96,8 +96,8 @@ class MainWindow : public QMainWindow {
   MainWindow* openUntitled(const Plan& plan);
   DocumentSaving* saving() { return saving_; }
   /// What earlier sessions left unsaved. `take`: the newest becomes this window's plan; the others, or all, are
-  /// offered in windows of their own. True when one was taken.
-  bool recoverUnsaved(bool take = true);
+  /// offered in windows of their own. Read on another thread.
+  void recoverUnsaved(bool take = true);
   /// A window of its own on the heap, which goes when it is closed.
   static MainWindow* another();
   /// A picture of the user's own beside the predicted one, when it has been read; else a sentence.
@@ -183,6 +183,8 @@ class MainWindow : public QMainWindow {
   void remember(const std::filesystem::path& file);
   /// Offers a button in the status bar; pressed, `work` is done and the button goes.
   void offer(const QString& text, const QString& tip, const std::function<void()>& work);
+  void bringBack(const SessionFile::Recovered& recovered, const QString& notice);
+  void offerUnsaved(const std::vector<SessionFile::Leftover>& plans, bool aDay);
   void fillRecent();
   void exportPicture();
   void exportReadings();
@@ -221,7 +223,6 @@ class MainWindow : public QMainWindow {
   QLabel* preparing_;  ///< how many sitters are there, while others are being baked
   QPushButton* offer_;
   std::function<void()> offered_;
-  std::vector<SessionFile::Leftover> leftovers_;
   QMenu* recent_;
   QAction *undo_, *redo_, *dimAction_, *metresAction_, *feetAction_, *tenthsAction_, *thirdsAction_, *clippingAction_,
       *mapAction_, *histogramAction_, *lockAction_, *zebraAction_, *greyCardAction_, *besideAction_, *watchAction_,

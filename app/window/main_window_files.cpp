@@ -217,37 +217,54 @@ void MainWindow::dropEvent(QDropEvent* e) {
   e->acceptProposedAction();
 }
 
-bool MainWindow::recoverUnsaved(bool take) {
-  const SessionFile::Leftovers found = SessionFile::leftovers(Document::kind());
-  leftovers_ = found.all;
-  bool taken = false;
-  while (take && !taken && !leftovers_.empty()) {
-    taken = document_->takeOver(leftovers_.front());
-    leftovers_.erase(leftovers_.begin());
+void MainWindow::recoverUnsaved(bool take) {
+  behind([this, take]() -> Strand::Report {
+    SessionFile::Leftovers found = SessionFile::leftovers(Document::kind());
+    const bool aDay = !SessionFile::leftovers(DayDocument::kind()).all.empty();
+    std::optional<SessionFile::Recovered> brought;
+    while (take && !brought && !found.all.empty()) {
+      brought = SessionFile::recover(Document::kind(), found.all.front());
+      found.all.erase(found.all.begin());
+    }
+    return [this, found, aDay, brought] {
+      if (brought)
+        bringBack(*brought, tr("Brought back the unsaved plan of the last session. Save it, or close it without "
+                               "saving."));
+      if (!found.unreadable.isEmpty())
+        showNotice(tr("An autosaved plan of an earlier session cannot be read. It is kept: %1")
+                       .arg(found.unreadable.join(QStringLiteral(", "))),
+                   true);
+      offerUnsaved(found.all, aDay);
+    };
+  });
+}
+
+// Into a window of its own when this one is in use.
+void MainWindow::bringBack(const SessionFile::Recovered& recovered, const QString& notice) {
+  MainWindow* window = document_->untouched() ? this : another();
+  window->onEasel_->reset();
+  window->document_->takeOver(recovered);
+  window->showNotice(notice);
+}
+
+void MainWindow::offerUnsaved(const std::vector<SessionFile::Leftover>& plans, bool aDay) {
+  if (plans.empty()) {
+    if (aDay) offer(tr("Unsaved from before: a shooting day"), tr("Opens it in its window."), [this] { openDay(); });
+    return;
   }
-  if (taken) showNotice(tr("Brought back the unsaved plan of the last session. Save it, or close it without saving."));
-  if (!found.unreadable.isEmpty())
-    showNotice(tr("An autosaved plan of an earlier session cannot be read. It is kept: %1")
-                   .arg(found.unreadable.join(QStringLiteral(", "))),
-               true);
-  if (leftovers_.empty() && !SessionFile::leftovers(DayDocument::kind()).all.empty())
-    offer(tr("Unsaved from before: a shooting day"), tr("Opens it in its window."), [this] { openDay(); });
-  if (!leftovers_.empty()) {
-    QStringList titles;
-    for (const SessionFile::Leftover& l : leftovers_) titles << l.title;
-    offer(leftovers_.size() == 1 ? tr("Unsaved from before: one plan")
-                                 : tr("Unsaved from before: %1 plans").arg(leftovers_.size()),
-          tr("Opens each in a window of its own: %1").arg(titles.join(QStringLiteral(", "))), [this] {
-            for (const SessionFile::Leftover& l : std::exchange(leftovers_, {})) {
-              MainWindow* window = another();
-              if (window->document_->takeOver(l))
-                window->showNotice(tr("Brought back what an earlier session left unsaved."));
-              else
-                window->close();
-            }
-          });
-  }
-  return taken;
+  QStringList titles;
+  for (const SessionFile::Leftover& l : plans) titles << l.title;
+  offer(plans.size() == 1 ? tr("Unsaved from before: one plan") : tr("Unsaved from before: %1 plans").arg(plans.size()),
+        tr("Opens each in a window of its own: %1").arg(titles.join(QStringLiteral(", "))), [this, plans] {
+          for (const SessionFile::Leftover& l : plans)
+            behind([this, l]() -> Strand::Report {
+              const auto recovered = SessionFile::recover(Document::kind(), l);
+              if (!recovered) return {};
+              return [this, recovered] {
+                bringBack(*recovered, tr("Brought back what an earlier session left unsaved."));
+              };
+            });
+        });
 }
 
 void MainWindow::offer(const QString& text, const QString& tip, const std::function<void()>& work) {

@@ -92,14 +92,9 @@ void MainWindow::watchFolder() {
     const QString folder = QFileDialog::getExistingDirectory(this, tr("The folder that pictures arrive in"));
     if (!folder.isEmpty()) watchFolder(folder);
   }
-  watchAction_->setChecked(!watched_.folder().isEmpty());
+  watchAction_->setChecked(!watched_.folder().isEmpty());  // not as it was pressed
 }
 
-void MainWindow::watchFolder(const QString& folder) {
-  if (watched_.watch(folder))
-    showNotice(tr("Every picture that arrives in %1 is shown beside the easel. Click a grey card in it.").arg(folder));
-  else
-    showNotice(tr("%1 cannot be watched. Choose a folder that can be read.").arg(folder), true);
-}
+void MainWindow::watchFolder(const QString& folder) { watched_.watch(folder); }
 
 }  // namespace easel::app

@@ -23,7 +23,7 @@ std::vector<OwnLook> ownLooks() {
     if (!file.ends_with(end)) continue;
     try {
       const Plan p = loadPlan(entry.path());
-      out.push_back({p.title.empty() ? file.substr(0, file.size() - end.size()) : p.title, entry.path()});
+      out.push_back({p.title.empty() ? file.substr(0, file.size() - end.size()) : p.title, entry.path(), p});
     } catch (const std::exception&) {
       continue;
     }
@@ -65,7 +65,7 @@ OwnLook keepAsLook(const Plan& plan, const std::string& name) {
   while (!isFree(pathOf(n))) ++n;
   const fs::path path = pathOf(n);
   savePlan(path, kept);
-  return {name, path};
+  return {name, path, kept};
 }
 
 void forgetLook(const OwnLook& look) {

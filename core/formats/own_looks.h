@@ -15,6 +15,7 @@ std::filesystem::path ownLooksFolder();
 struct OwnLook {
   std::string name;
   std::filesystem::path file;
+  Plan plan;  ///< as it was read
 };
 /// By name. Files that cannot be read are left out: loading one says what is wrong with it.
 std::vector<OwnLook> ownLooks();

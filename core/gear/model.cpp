@@ -127,7 +127,7 @@ Model unpackedModel(const std::string& bytes) {
   const auto take = [&](auto* values, size_t count) {
     const size_t size = count * sizeof *values;
     if (size > left.size()) throw std::runtime_error(say("A mesh has not arrived whole. Try again."));
-    std::memcpy(values, left.data(), size);
+    std::copy_n(left.data(), size, reinterpret_cast<char*>(values));
     left.remove_prefix(size);
   };
   Model m;

@@ -73,7 +73,7 @@ struct In {
   size_t at = 0;
   void raw(void* p, size_t n) {
     if (n > bytes.size() - at) throw std::runtime_error(say("it ends too early"));
-    std::memcpy(p, bytes.data() + at, n);
+    std::copy_n(bytes.data() + at, n, static_cast<char*>(p));  // not memcpy(): an empty array has no address
     at += n;
   }
   template <class T>

@@ -11,10 +11,14 @@
 #include <QTreeWidget>
 #include <fstream>
 
+#include "day/day_window.h"
 #include "dialogs/ask_save_name.h"
+#include "dialogs/kit_dialog.h"
+#include "dialogs/looks_dialog.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
 #include "gear/gobo.h"
+#include "slow_disk.h"
 #include "victim.h"
 #include "window_support.h"
 
@@ -228,13 +232,14 @@ TEST(Windows, WhatAnEarlierSessionLeftIsOfferedBesideTheNamedPlan) {
   victim.killNine();
 
   Shown s;
-  EXPECT_FALSE(s.window.recoverUnsaved(false));
+  s.window.recoverUnsaved(false);
+  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
   EXPECT_EQ(s.window.document()->displayName(), "marrow-lane-first-light") << "the named plan is the plan that opens";
   auto* offer = s.window.findChild<QPushButton*>("offer");
   ASSERT_TRUE(offer && offer->isVisibleTo(&s.window));
   EXPECT_TRUE(offer->toolTip().contains("from the victim"));
   offer->click();
-  ASSERT_EQ(others(&s.window).size(), 1u);
+  ASSERT_TRUE(eventually([&] { return others(&s.window).size() == 1u; }));
   EXPECT_EQ(others(&s.window)[0]->document()->plan().title, "from the victim");
   EXPECT_TRUE(others(&s.window)[0]->document()->modified());
   EXPECT_FALSE(offer->isVisibleTo(&s.window));
@@ -249,6 +254,7 @@ TEST(Windows, AnUnreadableAutosaveIsNamedWithItsPath) {
   f.close();
   Shown s;
   s.window.recoverUnsaved(false);
+  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
   EXPECT_TRUE(s.window.notice().contains(SessionFile::folderOf(Document::kind()) + "/half-written"))
       << qPrintable(s.window.notice());
   QFile::remove(SessionFile::folderOf(Document::kind()) + "/half-written.unreadable.json");
@@ -327,8 +333,68 @@ TEST(KitWindow, AFirstThingOfOnesOwnDoesNotEmptyTheShelf) {
   const fs::path ies = folder.path / "bowl.ies";
   std::ofstream(ies) << writeIesText(*findModifier("reflector-18"), 10000, 100);
   dialog.addIes(text(ies));
+  ASSERT_TRUE(eventually([] { return !KitFile::current().kit().ownModifiers.empty(); }));
   EXPECT_TRUE(lacking(test::masterPlan(), KitFile::current().kit()).empty());
   ASSERT_TRUE(eventually([] { return !KitFile::current().working(); }));
+  takeIntoUse({});
+}
+
+// Whatever is opened, kept, saved, brought back or closed: a disk that does not answer holds no window.
+TEST(Windows, NoFileIsOpenedOnTheInterfaceThread) {
+  DataHome home;
+  KitFile::current().load();
+  test::TemporaryFolder folder;
+  const fs::path file = folder.path / "bench.easel.json", day = folder.path / "open.day.json";
+  const fs::path ies = folder.path / "bowl.ies";
+  savePlan(file, test::masterPlan());
+  std::ofstream(ies) << writeIesText(*findModifier("reflector-18"), 10000, 100);
+  const test::FilesOfThisThread files({folder.path, home.folder.path, pathOf(stateFolder())});
+  const auto* on = &files;
+  const auto met = [&] { return on->met().empty() ? std::string() : *on->met().begin(); };
+  {
+    Shown s(false);
+    const auto calm = [&] { return eventually([&] { return !s.window.atDisk(); }); };
+    EXPECT_EQ(met(), "") << "a first window";
+    s.window.openWanted(file);
+    ASSERT_TRUE(calm());
+    ASSERT_EQ(s.window.document()->path(), file);
+    EXPECT_EQ(met(), "") << "opened";
+    s.window.document()->perform(SetTitle{"at the bench", ""}, "Title");
+    ASSERT_TRUE(calm());
+    s.window.document()->undo();
+    s.window.document()->redo();
+    ASSERT_TRUE(calm());
+    EXPECT_EQ(met(), "") << "edited";
+    saveNow(s.window.document(), file);
+    saveNow(s.window.document(), folder.path / "other.easel.json");
+    ASSERT_TRUE(calm());
+    EXPECT_EQ(met(), "") << "saved";
+    s.window.recoverUnsaved();
+    s.window.watchFolder(text(folder.path));
+    ASSERT_TRUE(eventually([&] { return !s.window.atDisk() && s.window.notice().contains("Every picture"); }));
+    EXPECT_EQ(met(), "") << "looked for what was left";
+    LooksDialog shelf(s.window.document());
+    ASSERT_TRUE(eventually([&] { return !shelf.working(); }));
+    EXPECT_EQ(met(), "") << "the shelf";
+    KitDialog kit(s.window.document());
+    kit.addIes(text(ies));
+    ASSERT_TRUE(eventually([] { return !KitFile::current().kit().ownModifiers.empty(); }));
+    kit.exportKit(text(folder.path / "kit.json"));
+    ASSERT_TRUE(eventually([&] { return fs::exists(folder.path / "kit.json") && !KitFile::current().working(); }));
+    EXPECT_EQ(met(), "") << "the kit";
+    s.window.openDay();
+    DayWindow* d = s.window.dayWindow();
+    d->addFile(file);
+    ASSERT_TRUE(eventually([&] { return d->document()->day().looks.size() == 1u && !d->document()->working(); }));
+    saveNow(d->document(), day);
+    ASSERT_TRUE(eventually([&] { return !d->document()->working(); }));
+    EXPECT_EQ(met(), "") << "a day";
+    d->setQuiet(true);
+    d->close();
+  }
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  EXPECT_EQ(met(), "") << "closed";
+  Strand::finishAll();
   takeIntoUse({});
 }
 

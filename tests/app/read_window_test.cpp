@@ -228,13 +228,14 @@ TEST(TheShelf, ProposesASetThatCanBeTaken) {
       }
   });
   QTest::mouseClick(shelf->findChild<QPushButton*>("keepLook"), Qt::LeftButton);
+  ASSERT_TRUE(eventually([&] { return list->currentItem()->data(Qt::UserRole).toString() == "own:0"; }));
   ASSERT_EQ(ownLooks().size(), 1u);
   EXPECT_EQ(ownLooks()[0].name, "Open day");
   w.window.document()->undo();
   QTest::mouseClick(shelf->findChild<QPushButton*>("useOwnLook"), Qt::LeftButton);
   EXPECT_TRUE(eventually([&] { return w.window.tryingOut(); }));
   QTest::mouseClick(shelf->findChild<QPushButton*>("forgetLook"), Qt::LeftButton);
-  EXPECT_TRUE(ownLooks().empty());
+  EXPECT_TRUE(eventually([&] { return ownLooks().empty() && !shelf->working(); }));
   qunsetenv("XDG_DATA_HOME");
 }
 

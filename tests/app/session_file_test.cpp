@@ -94,6 +94,15 @@ std::vector<SessionFile::Leftover> leftovers() {
 }
 
 template <class T>
+bool takeOver(T& t, size_t which = 0) {
+  const auto all = leftovers<T>();
+  if (which >= all.size()) return false;
+  const auto recovered = SessionFile::recover(decltype(T::document)::kind(), all[which]);
+  if (recovered) t.document.takeOver(*recovered);
+  return recovered.has_value();
+}
+
+template <class T>
 class Kept : public testing::Test {
  protected:
   // A session that dies with an unsaved document of that title; `file`: that it belongs to.
@@ -129,19 +138,29 @@ void editUntilKilled() {
   t.title(qgetenv("EASEL_VICTIM_TITLE").toStdString());
   QEventLoop().exec();
 }
-// As a hand that does not rest, saying what it did and when: for killing it at any moment.
+// As a hand that does not rest, saying what it did and when, and saves all the time where there is a file: for killing
+// it at any moment.
 template <class T>
 void editWithoutRest() {
   if (!qEnvironmentVariableIsSet("EASEL_VICTIM_STATE")) GTEST_SKIP() << "run by whoever kills it";
   qputenv("XDG_STATE_HOME", qgetenv("EASEL_VICTIM_STATE"));
   T t;
-  int edits = 0;
+  const fs::path file = qgetenv("EASEL_VICTIM_FILE").toStdString();
+  int edits = 0, saving = 0;
   QElapsedTimer clock;
   clock.start();
   QTimer hand;
   QObject::connect(&hand, &QTimer::timeout, [&] {
     t.title(std::to_string(++edits), "drag");
     std::printf("%d %lld\n", edits, static_cast<long long>(clock.elapsed()));
+    std::fflush(stdout);
+    if (!file.empty() && !t.document.session()->saving()) {
+      t.document.saveTo(file);
+      saving = edits;
+    }
+  });
+  QObject::connect(t.document.session(), &SessionFile::saved, &hand, [&] {
+    std::printf("saved %d\n", saving);
     std::fflush(stdout);
   });
   hand.start(7);
@@ -258,7 +277,7 @@ TYPED_TEST(Kept, ADeadSessionIsBroughtBackUnderItsName) {
   ASSERT_EQ(leftovers<TypeParam>().size(), 1u);
   EXPECT_EQ(leftovers<TypeParam>()[0].title, "unsaved");
   TypeParam t;
-  ASSERT_TRUE(t.document.takeOver(leftovers<TypeParam>()[0]));
+  ASSERT_TRUE(takeOver(t));
   EXPECT_EQ(t.title(), "unsaved");
   EXPECT_TRUE(t.document.modified());
   EXPECT_EQ(t.document.path(), file);
@@ -275,7 +294,7 @@ TYPED_TEST(Kept, AFileThatWasReplacedSinceTheDeathIsAskedAbout) {
   this->die("unsaved", file);
   TypeParam::write(file, "newer, from somebody else");
   TypeParam t;
-  ASSERT_TRUE(t.document.takeOver(leftovers<TypeParam>().at(0)));
+  ASSERT_TRUE(takeOver(t));
   EXPECT_EQ(save(t, file), Ended::Asked);
   EXPECT_EQ(t.read(file), "newer, from somebody else");
 }
@@ -288,7 +307,7 @@ TYPED_TEST(Kept, OnAFullDiskTheOnlyCopyStays) {
     QStringList said;
     QObject::connect(t.document.session(), &SessionFile::autosaveFailed, [&](const QString& why) { said << why; });
     ASSERT_EQ(leftovers<TypeParam>().size(), 1u) << "a lock that cannot be written is nobody's";
-    ASSERT_TRUE(t.document.takeOver(leftovers<TypeParam>()[0]));
+    ASSERT_TRUE(takeOver(t));
     EXPECT_EQ(t.title(), "unsaved");
     ASSERT_TRUE(calm(t));
     EXPECT_EQ(said.size(), 1) << "and it is said";
@@ -360,6 +379,7 @@ TYPED_TEST(Kept, KilledAtAnyMomentWhatIsKeptIsWhole) {
   for (int i = 0; i < 4; ++i) {
     for (const QString& f : kept<TypeParam>())
       QFile::remove(SessionFile::folderOf(decltype(TypeParam::document)::kind()) + "/" + f);
+    qunsetenv("EASEL_VICTIM_FILE");
     Victim victim(QString::fromLatin1(TypeParam::kVictim) + "WithoutRest");
     QByteArray said;
     const auto lines = [&] { return said.count('\n'); };
@@ -378,6 +398,35 @@ TYPED_TEST(Kept, KilledAtAnyMomentWhatIsKeptIsWhole) {
     ASSERT_EQ(left.size(), 1u);
     const int edit = QString::fromStdString(left[0].title.toStdString()).toInt();
     ASSERT_TRUE(when.count(edit)) << qPrintable(left[0].title);
+  }
+}
+
+// What was said to be saved is in the file, which is whole at any moment.
+TYPED_TEST(Kept, KilledWhileItSavesTheFileIsWhole) {
+  std::mt19937 random(815);
+  for (int i = 0; i < 4; ++i) {
+    const fs::path file = TypeParam::named(this->folder_.path, "saved" + std::to_string(i));
+    qputenv("EASEL_VICTIM_FILE", QByteArray::fromStdString(file.string()));
+    Victim victim(QString::fromLatin1(TypeParam::kVictim) + "WithoutRest");
+    qunsetenv("EASEL_VICTIM_FILE");
+    QByteArray said;
+    const auto wanted = std::uniform_int_distribution(30, 150)(random);
+    while (said.count('\n') < wanted || !said.contains("\nsaved")) {
+      ASSERT_TRUE(victim.waits());
+      said += victim.said();
+    }
+    victim.killNine();
+    said += victim.said();
+    int saved = 0, edited = 0;
+    for (const QByteArray& line : said.split('\n'))
+      if (const QList<QByteArray> words = line.split(' '); words.size() == 2)
+        words[0] == "saved" ? saved = words[1].toInt() : edited = words[0].toInt();
+    const int there = std::stoi(TypeParam::read(file));
+    EXPECT_GE(there, saved);
+    EXPECT_LE(there, edited + 1) << "one more edit than it had the time to say";
+    for (const auto& l : leftovers<TypeParam>())
+      EXPECT_FALSE(l.title.isEmpty()) << "what is kept beside it can be read too";
+    this->TearDown();
   }
 }
 
