@@ -1,6 +1,8 @@
 #include "widgets/theme.h"
 
+#include <QAbstractItemView>
 #include <QApplication>
+#include <QComboBox>
 #include <QEvent>
 #include <QFontDatabase>
 #include <QPainter>
@@ -136,9 +138,9 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
     fontsLoaded = true;
   }
   Theme t = made(dim);
+  const bool otherType = scale != current().scale;
   t.scale = scale;
   mutableCurrent() = t;
-  if (const QFont type = typeface(10); type != application.font()) application.setFont(type);
   QPalette p;
   p.setColor(QPalette::Window, t.window);
   p.setColor(QPalette::WindowText, t.text);
@@ -196,6 +198,20 @@ void Theme::apply(QApplication& application, bool dim, double scale) {
   sheet() = rules;
   for (QWidget* w : QApplication::allWidgets())
     if (w->testAttribute(Qt::WA_WState_Polished) && isInSheet(w) && w->styleSheet() != rules) w->setStyleSheet(rules);
+  // After the sheets: whoever fits a table to its type when its own changes finds that of the table changed.
+  if (const QFont type = typeface(10); type != application.font()) {
+    application.setFont(type);
+    // That tells the widgets only while the program's own event loop runs, which in tests it does not.
+    QEvent e(QEvent::ApplicationFontChange);
+    for (QWidget* w : QApplication::allWidgets()) QApplication::sendEvent(w, &e);
+  }
+  // Combo boxes and tables keep their sizes through a change of font; this makes them ask again.
+  if (otherType)
+    for (QWidget* w : QApplication::allWidgets()) {
+      if (!qobject_cast<QComboBox*>(w) && !qobject_cast<QAbstractItemView*>(w)) continue;
+      QEvent e(QEvent::StyleChange);
+      QApplication::sendEvent(w, &e);
+    }
 }
 
 }  // namespace easel::app
