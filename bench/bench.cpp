@@ -147,8 +147,12 @@ void SpotTableOfEight(benchmark::State& state) {
     for (size_t k = 0; k + 1 < t.lights.size(); ++k) {
       const Light& l = e.plan.lights[k];
       const Source em = sourceOf(*e.studio.scene(), e.plan, l);
-      const double truth = lampEnergy(l, e.plan.camera) * meteredLux(*scene, em, t.spots[s].position, t.spots[s].normal,
-                                                                     t.spots[s].receptor, 16384, 8192, 99);
+      std::vector<MeterPlace> places = t.spots[s].patch;
+      if (places.empty()) places = {{t.spots[s].position, t.spots[s].normal}};
+      double truth = 0;
+      for (const MeterPlace& p : places)
+        truth += lampEnergy(l, e.plan.camera) *
+                 meteredLux(*scene, em, p.at, p.out, t.spots[s].receptor, 16384, 8192, 99) / double(places.size());
       if (truth < working / 256 || t.luxSeconds[s][k] <= 0) continue;
       const double off = std::log2(t.luxSeconds[s][k] / truth);
       squares += off * off;

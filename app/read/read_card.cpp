@@ -18,6 +18,7 @@
 #include "picture/studio.h"
 #include "reading/eye_pictures.h"
 #include "render/picture_image.h"
+#include "spoken/clock.h"
 #include "widgets/markup.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
@@ -368,7 +369,7 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
       if (c.lives)
         living += tr("%1 at %2 o'clock, %3, %4 x %5 mm%6")
                       .arg(id)
-                      .arg(std::lround(c.hour) ? std::lround(c.hour) : 12)
+                      .arg(wholeHour(c.hour))
                       .arg(escaped(c.shape))
                       .arg(c.width, 0, 'f', 1)
                       .arg(c.height, 0, 'f', 1)

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 #include "exposure/aperture.h"
 #include "exposure/shutter.h"
@@ -73,8 +74,10 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
                uneven));
   if (flash && a.ambient.total() > 0 && a.ambientStops > -3)
     tell(Severity::Warning, "ambient",
-         say("The ambient is only {:.1f} stops under the target aperture and will show. {} darkens it alone{}.",
-             -a.ambientStops,
+         say("{} and will show. {} darkens it alone{}.",
+             a.ambientStops < -0.05 ? say("The ambient is only {:.1f} stops under the target aperture", -a.ambientStops)
+             : a.ambientStops > 0.05 ? say("The ambient is {:.1f} stops over the target aperture", a.ambientStops)
+                                     : say("The ambient is as bright as the target aperture"),
              plan.camera.shutter > plan.camera.syncShutter * 1.02
                  ? say("A shutter of {}", writeShutter(plan.camera.syncShutter))
                  : say("Turning the room light off"),
@@ -175,15 +178,16 @@ std::vector<std::string> adviceOnPower(const Plan& plan, const Light& light, con
 }
 
 std::string mostPressing(const Plan& plan, const Answers* answers, const SpotTable* table, const Spelling& spelling) {
-  std::string worst;
+  // The first of the most severe ones.
+  std::optional<Finding> worst;
   for (const Finding& f : checkPlan(plan, spelling)) {
     const bool wanted = !f.id.empty() && std::find(plan.wanted.begin(), plan.wanted.end(), f.id) != plan.wanted.end();
-    if (!wanted && (f.severity != Severity::Note || worst.empty())) worst = f.sentence;
+    if (!wanted && (!worst || f.severity > worst->severity)) worst = f;
   }
-  if (worst.empty() && answers)
+  if (answers && (!worst || worst->severity == Severity::Note))
     for (const Finding& f : adviceOn(plan, *answers, table, spelling))
-      if (f.severity == Severity::Warning && worst.empty()) worst = f.sentence;
-  return worst;
+      if (f.severity == Severity::Warning && (!worst || worst->severity == Severity::Note)) worst = f;
+  return worst ? worst->sentence : std::string();
 }
 
 std::string whatPrevents(const Plan& plan, const Spelling& spelling) {

@@ -4,6 +4,7 @@
 #include <exiv2/exiv2.hpp>
 
 #include "exposure/shutter.h"
+#include "exposure/stops.h"
 #include "files/atomic_file.h"
 #include "files/json_front.h"
 #include "spoken/say.h"
@@ -85,7 +86,7 @@ AgainstPlan against(const PhotographSettings& s, const Plan& plan, const Spellin
     out.sentences.push_back(out.flash ? say("Aperture, shutter and ISO are those of the plan.")
                                       : say("The picture does not say how it was taken."));
   else if (out.flash && std::abs(*out.flash) > kStep)
-    out.sentences.push_back(say("By its settings {:+.1f} stops of flash.", *out.flash));
+    out.sentences.push_back(say("By its settings {} stops of flash.", signedStops(*out.flash)));
   return out;
 }
 

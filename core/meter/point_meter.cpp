@@ -126,11 +126,13 @@ BouncePoints bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor 
   return out;
 }
 
-double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& points, std::uint32_t seed) {
+double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& points, std::uint32_t seed,
+                  LampShare share) {
   constexpr int kFromLamp = 256;
   const Emitter& lamp = source.emitter();
   const Returned* room = source.returned();
-  const auto lampRays = float(room ? std::min(kFromLamp, room->rays()) : 0);
+  const int sent = room ? std::min(kFromLamp, room->rays()) : 0;
+  const auto lampRays = float((sent - share.part + share.of - 1) / share.of);
   double sum = 0;
   for (const BouncePoint& b : points.points) {
     if (room) sum += double(luminance(b.passed * room->further(b.side, b.from)));
@@ -150,7 +152,8 @@ double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& 
   }
   if (!room) return sum;
   for (const Landed& l : room->landed()) {
-    if (float(l.ray) >= lampRays) break;
+    if (int(l.ray) >= sent) break;
+    if (int(l.ray) % share.of != share.part) continue;
     const Vec3 d = l.position - points.at;
     const float d2 = dot(d, d), distance = std::sqrt(d2);
     if (d2 < 1e-8f) continue;
@@ -172,10 +175,11 @@ double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 nor
   return bouncedLux(scene, source, bouncePoints(scene, point, normal, receptor, samples, seed), seed);
 }
 
-double meteredLux(const Scene& scene, const Source& source, const BouncePoints& hold, int direct, std::uint32_t seed) {
+double meteredLux(const Scene& scene, const Source& source, const BouncePoints& hold, int direct, std::uint32_t seed,
+                  LampShare share) {
   return directLux(&scene, source.emitter(), hold.at, hold.normal, hold.receptor, direct, seed) +
          panelLux(scene, source, hold.at, hold.normal, hold.receptor, direct * 2, -1, seed) +
-         bouncedLux(scene, source, hold, seed);
+         bouncedLux(scene, source, hold, seed, share);
 }
 
 double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,

@@ -59,12 +59,18 @@ struct BouncePoints {
 };
 BouncePoints bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor receptor, int samples,
                           std::uint32_t seed = 1);
-double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& points, std::uint32_t seed = 1);
+/// Which of the rays that a lamp has sent through the room are counted: every `of`-th from `part`. Several readings
+/// with a part each are independent of one another and cost what one costs.
+struct LampShare {
+  int part = 0, of = 1;
+};
+double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& points, std::uint32_t seed = 1,
+                  LampShare share = {});
 
 /// All three: what a meter reads of this light. With the bounce points of the hold, where several lights are read in
 /// it.
 double meteredLux(const Scene& scene, const Source& source, const BouncePoints& hold, int direct,
-                  std::uint32_t seed = 1);
+                  std::uint32_t seed = 1, LampShare share = {});
 double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,
                   int bounced, std::uint32_t seed = 1);
 

@@ -3,7 +3,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <optional>
 
@@ -11,6 +10,7 @@
 #include "exposure/stops.h"
 #include "files/csv.h"
 #include "gear/kit.h"
+#include "geometry/hashing.h"
 #include "meter/answers.h"
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
@@ -29,25 +29,74 @@ double MeterSpot::stops(double h, const Camera& c) const {
   return std::log2(h / exposureForAperture(c.aperture, c.iso, calibrationConstant(receptor)));
 }
 
+namespace {
+
+constexpr size_t kBatches = 4;
+
+// Where a quarter of the rays about the place meet hair; a single one may meet a strand on it or one deep inside. Those
+// that the camera sees count, when it sees a quarter of them: what stands in the picture is what is read. Else empty.
+std::vector<MeterPlace> patchOfHair(const Scene& scene, Vec3 target, Vec3 start, Vec3 camera) {
+  constexpr size_t kPlaces = 3 * kBatches;
+  constexpr float kRadius = 0.015f, kDeepest = 0.04f, kGoldenAngle = 2.39996323f;
+  const Frame facing = Frame::facing(start - target);
+  std::vector<SurfacePoint> met;
+  for (size_t i = 0; i < kPlaces; ++i) {
+    const float r = kRadius * std::sqrt((float(i) + 0.5f) / kPlaces), turn = kGoldenAngle * float(i);
+    const Vec3 aside = facing.toWorld({r * std::cos(turn), r * std::sin(turn), 0});
+    if (const auto hit = scene.meet(start + aside, -facing.n, std::uint32_t(1 + i))) met.push_back(*hit);
+  }
+  const auto ofHair = [](const SurfacePoint& p) { return p.surface == Surface::Hair; };
+  if (size_t(std::count_if(met.begin(), met.end(), ofHair)) < kPlaces / 4) return {};
+  // What lies past the edge of the hair belongs to something else.
+  const auto height = [&](const SurfacePoint& p) { return dot(p.position, facing.n); };
+  float highest = -1e9f;
+  for (const SurfacePoint& p : met) highest = std::max(highest, height(p));
+  std::vector<MeterPlace> all, seen;
+  for (const SurfacePoint& p : met) {
+    if (height(p) < highest - kDeepest) continue;
+    all.push_back({p.position + facing.n * 0.01f, p.normal});
+    const Vec3 towards = camera - all.back().at;
+    if (!scene.occluded(all.back().at, normalize(towards), 0, length(towards), std::uint32_t(all.size())))
+      seen.push_back(all.back());
+  }
+  return seen.size() >= std::max(kBatches, all.size() / 4) ? seen : all;
+}
+
+}  // namespace
+
 std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   const Landmarks& l = scene.sitter().landmarks;
   std::vector<MeterSpot> spots;
   const HeldMeter held = heldAsCameraIsSet(scene, plan);
   spots.push_back({"meter", say("Meter: {}", describe(held.hold)), held.at, held.looks, held.hold.receptor, true});
-  // On the head: out of the skin as the smooth head has it there, found by a ray from in front.
-  auto onHead = [&](const char* id, const std::string& name, Vec3 local, Vec3 from) {
-    const Vec3 target = scene.studioPoint(local), start = scene.studioPoint(local + from * 0.3f);
-    const auto hit = scene.meet(start, normalize(target - start), 1);
+  const Vec3 camera = cameraPose(plan).eye;
+  // Out of the surface as it is smooth there, found by a ray from outside.
+  const auto onSitter = [&](const char* id, const std::string& name, Vec3 target, Vec3 start) {
     const Vec3 out = normalize(start - target);
-    spots.push_back(
-        {id, name, (hit ? hit->position : target) + (hit ? hit->facet : out) * 0.01f, hit ? hit->normal : out});
+    // A little aside: landmarks are vertices, and a ray exactly at one may slip between its triangles.
+    const Vec3 aside = Frame::facing(out).toWorld({0.00017f, 0.00011f, 0});
+    const auto hit = scene.meet(start + aside, -out, 1);
+    MeterSpot spot{id, name, hit ? hit->position + hit->facet * 0.01f : target + out * 0.01f, hit ? hit->normal : out};
+    spot.patch = patchOfHair(scene, target, start, camera);
+    if (!spot.patch.empty()) {
+      spot.position = spot.normal = {};
+      for (const MeterPlace& p : spot.patch) {
+        spot.position += p.at * (1 / float(spot.patch.size()));
+        spot.normal += p.out;
+      }
+      spot.normal = length(spot.normal) > 0 ? normalize(spot.normal) : out;
+    }
+    spots.push_back(std::move(spot));
+  };
+  const auto onHead = [&](const char* id, const std::string& name, Vec3 local, Vec3 from) {
+    onSitter(id, name, scene.studioPoint(local), scene.studioPoint(local + from * 0.3f));
   };
   const Vec3 front{0, 0, 1};
   onHead("face", say("Face (nose)"), l.noseTip, front);
   onHead("forehead", "Forehead", l.forehead, front);
   onHead("cheek-left", say("Left cheek"), l.cheekLeft, front);
   onHead("cheek-right", say("Right cheek"), l.cheekRight, front);
-  onHead("chin", "Chin", l.chin, front);
+  onHead("chin", "Chin", frontOfChin(scene.sitter()), front);
   onHead("neck", say("Neck"), {0, l.chin.y - 0.05f, 0.03f}, front);
   onHead("hair-top", say("Hair, top"), l.crown, {0, 1, 0});
   onHead("hair-left", say("Hair, left"), {0, l.forehead.y, 0.0f}, {1, 0, 0});
@@ -55,12 +104,10 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   const float eyes = float(plan.sitter.eyeHeight);
   for (int side : {1, -1}) {
     const Vec3 above{0.17f * float(side), eyes + 0.1f, 0};
-    const auto hit = scene.meet(above, {0, -1, 0}, 1);
-    const Vec3 at = hit ? hit->position : Vec3{above.x, eyes - 0.25f, 0};
-    spots.push_back({side > 0 ? "shoulder-left" : "shoulder-right",
-                     side > 0 ? say("Left shoulder") : say("Right shoulder"),
-                     at + Vec3{0, 0.01f, 0},
-                     {0, 1, 0}});
+    onSitter(side > 0 ? "shoulder-left" : "shoulder-right", side > 0 ? say("Left shoulder") : say("Right shoulder"),
+             {above.x, eyes - 0.25f, 0}, above);
+    // On cloth the meter lies on the shoulder, whatever the folds do.
+    if (spots.back().patch.empty()) spots.back().normal = {0, 1, 0};
   }
   const float z = -float(plan.backdrop.distance) + 0.01f;
   spots.push_back({"backdrop", say("Backdrop, middle"), {0, eyes - 0.3f, z}, front});
@@ -117,31 +164,59 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
     if (interrupt.raised()) return;
     const MeterSpot& spot = t.spots[s];
     std::vector<double>& row = t.luxSeconds[s];
-    // Two independent halves tell what the sampling is good for. The first row is the very figure of the answers.
-    constexpr int kHalves = 2, kDirect = 192, kBounced = 224;
-    const int halves = spot.held ? 1 : kHalves, bounced = spot.held ? HeldMeter::kBounced : kBounced;
-    std::vector<BouncePoints> holds;
-    for (int h = 0; h < halves; ++h)
-      holds.push_back(
-          bouncePoints(scene, spot.position, spot.normal, spot.receptor, bounced, std::uint32_t(1 + 7919 * h)));
+    // Independent batches tell what the sampling is good for. The first row is the very figure of the answers.
+    constexpr int kDirect = 384 / kBatches, kBounced = 448 / kBatches;
+    struct Batch {
+      std::uint32_t seed = 1;
+      int direct = HeldMeter::kDirect;
+      std::vector<BouncePoints> holds;
+      LampShare share;
+      double sum = 0;
+    };
+    std::vector<Batch> batches(spot.held ? 1 : kBatches);
     const double ambient = evenly(spot.receptor, plan.ambient.lux * plan.camera.shutter);
-    std::array<double, kHalves> sum{ambient, ambient};
+    for (size_t b = 0; b < batches.size(); ++b) {
+      Batch& batch = batches[b];
+      batch.sum = ambient;
+      if (spot.held) {
+        batch.holds = {bouncePoints(scene, spot.position, spot.normal, spot.receptor, HeldMeter::kBounced, batch.seed)};
+        continue;
+      }
+      // Other points at every spot: with the same ones all would be off together. Of a patch each batch has its share.
+      std::vector<MeterPlace> places;
+      for (size_t i = b; i < spot.patch.size(); i += kBatches) places.push_back(spot.patch[i]);
+      if (places.empty()) places = spot.patch;
+      if (places.empty()) places = {{spot.position, spot.normal}};
+      batch.share = {int(b), int(kBatches)};
+      batch.seed = hashPair(std::uint32_t(s), std::uint32_t(b));
+      batch.direct = std::max(8, kDirect / int(places.size()));
+      for (const MeterPlace& p : places)
+        batch.holds.push_back(bouncePoints(scene, p.at, p.out, spot.receptor,
+                                           std::max(8, kBounced / int(places.size())),
+                                           batch.seed + std::uint32_t(batch.holds.size())));
+    }
     for (size_t k = 0; k < plan.lights.size(); ++k) {
       const Light& l = plan.lights[k];
       double all = 0;
-      for (size_t h = 0; h < holds.size() && sources[k]; ++h) {
+      for (Batch& b : batches) {
         if (interrupt.raised()) return;
-        const double lux =
-            energy[k] * meteredLux(scene, *sources[k], holds[h], spot.held ? HeldMeter::kDirect : kDirect,
-                                   std::uint32_t(1 + 7919 * h));
-        all += lux / halves;
-        if (l.on) sum[h] += lux;
+        if (!sources[k]) break;
+        double lux = 0;
+        for (size_t h = 0; h < b.holds.size(); ++h)
+          lux += energy[k] * meteredLux(scene, *sources[k], b.holds[h], b.direct, b.seed + std::uint32_t(h), b.share) /
+                 double(b.holds.size());
+        all += lux / double(batches.size());
+        if (l.on) b.sum += lux;
       }
       row.push_back(all);
     }
     row.push_back(ambient);
-    t.together[s] = halves == 1 ? sum[0] : (sum[0] + sum[1]) / 2;
-    if (halves == 2 && sum[0] > 0 && sum[1] > 0) t.error[s] = std::abs(std::log2(sum[0] / sum[1])) / 2;
+    const double n = double(batches.size());
+    double mean = 0, squares = 0;
+    for (const Batch& b : batches) mean += b.sum / n;
+    for (const Batch& b : batches) squares += (b.sum - mean) * (b.sum - mean);
+    t.together[s] = mean;
+    if (n > 1 && mean > 0) t.error[s] = std::sqrt(squares / (n * (n - 1))) / mean / std::log(2.0);
   });
   if (interrupt.raised()) return {};
   return t;

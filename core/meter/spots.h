@@ -1,14 +1,15 @@
 // Meter spots: where a photographer holds the meter, and the table of every light at every spot.
 //
 // First the hold by which the camera is set (heldAsCameraIsSet()), the same figures as Answers::face. On the sitter the
-// receptor is flat and looks out of the skin; on the backdrop it looks at the camera; pins are flat or dome. Each light
-// alone, at its present power, in lux-seconds; stops are against the working aperture with the constant of the
-// receptor.
+// receptor is flat and looks out of the skin; on hair and beards the reading is the mean over a patch of strands; on
+// the backdrop it looks at the camera; pins are flat or dome. Each light alone, at its present power, in lux-seconds;
+// stops are against the working aperture with the constant of the receptor.
 #pragma once
 
 #include <string>
 #include <vector>
 
+#include "meter/point_meter.h"
 #include "plan/plan.h"
 #include "transport/interrupt.h"
 #include "transport/scene.h"
@@ -21,6 +22,7 @@ struct MeterSpot {
   Receptor receptor = Receptor::Flat;
   bool held = false;  ///< as the camera is set, before the nose
   bool pin = false;
+  std::vector<MeterPlace> patch = {};  ///< on hair: the reading is the mean of these, `position` their middle
 
   double aperture(double luxSeconds, const Camera& camera) const;
   /// Against the working aperture; -infinity without light.
@@ -39,7 +41,7 @@ struct SpotTable {
   std::vector<std::string> lights;              ///< letters, in plan order, and "ambient" last
   std::vector<std::vector<double>> luxSeconds;  ///< [spot][light]; lights that are off read as if on
   std::vector<double> together;                 ///< [spot] everything that is on
-  /// [spot] what the sampling makes uncertain of `together`, stops: half the difference of two independent halves.
+  /// [spot] standard error of `together` by the sampling, stops, from independent batches; 0 for the first row.
   std::vector<double> error;
 };
 /// On all cores. A raised interrupt ends it within one light at one spot; then the table has no spots.

@@ -351,7 +351,7 @@ void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, bool firstLoo
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r) lux[size_t(rays.of[r])] = geometry[size_t(rays.of[r])] * rays.passed[r];
-  emitter_->densityRun(p.n, direction, distance, sampled);
+  emitter_->densityRun(p.n, p.position, direction, distance, sampled);
   receiveRun(p, direction, nl, lux, sampled, irradiance, out.sheen);
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
@@ -387,7 +387,7 @@ void Lighting::mirroredBySkin(const LitPoints& p, const Scene& scene, Lit& out) 
     float distance = 0;
     const auto luminance = emitter_->seen(p.position[i], direction[i], 1e6f, &distance);
     if (!luminance || *luminance <= 0) continue;
-    gives[k] = *luminance * weight[k] / (emitter_->density(direction[i], distance) + density[k]);
+    gives[k] = *luminance * weight[k] / (emitter_->density(p.position[i], direction[i], distance) + density[k]);
     rays.add(i, p.position[i] + p.facet[i] * kOffset, direction[i], distance * 0.9999f,
              hashPair(p.seed[k], p.pass[k] + 57));
   }

@@ -189,7 +189,13 @@ std::vector<RatioStep> ratioStrip(const Plan& plan, const Answers& answers) {
   for (int stops = 0; stops <= 4; ++stops) {
     RatioStep s{fmt::format("{}:1", 1 << stops), double(stops), plan, true};
     for (Light& l : s.plan.lights) {
-      if (l.role != Role::Fill || !l.on || l.locked) continue;
+      if (l.role != Role::Fill || !l.on) continue;
+      if (l.locked) {
+        // It stays as it is, and may stand right all the same.
+        const LightAnswer* now = answers.light(l.id);
+        s.reached &= now && std::abs(key->stopsFromWorking - stops - now->stopsFromWorking) < 0.05;
+        continue;
+      }
       l.targetStops = key->stopsFromWorking - stops;
       const auto setting = powerForAperture(answers, l, key->aperture * std::exp2(-stops / 2.0));
       l.power = setting.stops;

@@ -216,6 +216,7 @@ Plan mirrored(const Plan& plan) {
   Plan out = plan;
   out.sitter.turn = -plan.sitter.turn;
   out.sitter.tilt = -plan.sitter.tilt;
+  out.sitter.shoulders = -plan.sitter.shoulders;
   for (Light& l : out.lights) {
     l.hour = mirrorHour(l.hour);
     l.pan = l.pan == 180 ? 180 : -l.pan;

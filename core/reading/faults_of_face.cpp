@@ -8,6 +8,7 @@
 #include "reading/glare.h"
 #include "sitters/colouring.h"
 #include "sitters/people.h"
+#include "spoken/clock.h"
 #include "spoken/say.h"
 
 namespace easel::rules {
@@ -69,7 +70,7 @@ void eyes(FaultSearch& c) {
     if (const Light* light = l.lives ? c.plan.light(l.light) : nullptr;
         light && (light->role == Role::Background || light->role == Role::Hair || light->role == Role::Rim)) {
       c.tell("stray-catchlight", "light " + l.light,
-             say("{} shows in the {} eye at {:.0f} o'clock.", l.light, sideOf(l.eye == 0), l.hour), {l.point});
+             say("{} shows in the {} eye at {} o'clock.", l.light, sideOf(l.eye == 0), wholeHour(l.hour)), {l.point});
       break;
     }
 }

@@ -134,12 +134,12 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
         std::abs(other) > 0.3)
       add(Misreading::Reflected, {}, step.expected * std::exp2(other / 2), 0.01, 0.15,
           step.meter.spot == "backdrop"
-              ? say("That is a reflected reading: a spot meter takes this cloth for mid grey and reads {:+.1f} stops. "
+              ? say("That is a reflected reading: a spot meter takes this cloth for mid grey and reads {} stops. "
                     "Hold the incident meter there.",
-                    other)
-              : say("That is a reflected reading: a spot meter takes this skin for mid grey and reads {:+.1f} stops. "
+                    signedStops(other))
+              : say("That is a reflected reading: a spot meter takes this skin for mid grey and reads {} stops. "
                     "Use the incident receptor.",
-                    other));
+                    signedStops(other)));
     const double shadow = fOf(energy * held.lux(source, step.meter.hold.receptor, false) + ambient);
     add(Misreading::InShadow, {}, shadow, 0.04, 0.4,
         say("The meter was in a shadow, of a hand or a stand: without the direct light {}. Step aside.",
@@ -181,16 +181,16 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
       });
       if (h.cause.likelihood > 0.02 && !known) j.causes.push_back(h.cause);
     }
-    j.sentence = say("{} for {}: {:+.1f} stops cannot be the light alone.", reads, wanted, j.off);
+    j.sentence = say("{} for {}: {} stops cannot be the light alone.", reads, wanted, signedStops(j.off));
     return j;
   }
   // Two stops and nothing that usually happens: nobody's gear differs by that.
   if (step.kind == RunStep::Kind::Alone && std::abs(j.off) > std::max(kAlarm * by.spread, 2.0)) {
     j.verdict = Judgement::Verdict::Implausible;
-    j.sentence = say(
-        "{} for {}: {:+.1f} stops, and nothing that usually happens reads so. Look whether stand, modifier, group and "
-        "power are those of the plan, then read again.",
-        reads, wanted, j.off);
+    j.sentence =
+        say("{} for {}: {} stops, and nothing that usually happens reads so. Look whether stand, modifier, group and "
+            "power are those of the plan, then read again.",
+            reads, wanted, signedStops(j.off));
     return j;
   }
   const double fromPeg = j.off + (step.kind == RunStep::Kind::Alone ? step.fromTarget : 0);
@@ -200,16 +200,17 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
   }
   j.verdict = Judgement::Verdict::Off;
   if (step.kind != RunStep::Kind::Alone || !light || !findUnit(light->unit)) {
-    j.sentence = say("{} for {}: {:+.1f} stops.", reads, wanted, j.off);
+    j.sentence = say("{} for {}: {} stops.", reads, wanted, signedStops(j.off));
     return j;
   }
   const PowerScale::Setting set = findUnit(light->unit)->scale.settingFor(step.power - fromPeg);
   const bool stays = std::abs(set.stops - step.power) < 1e-6;  // no step of its scale is nearer
   if (!stays) j.power = set.stops;
   j.left = step.power - fromPeg - set.stops;
-  j.sentence = stays ? say("{}, {:+.1f} stops off its peg, and no setting of {} is nearer.", reads, fromPeg, step.light)
-                     : say("{}, {:+.1f} stops off its peg: set {} to {}.", reads, fromPeg, step.light,
-                           findUnit(light->unit)->scale.write(set.stops));
+  j.sentence =
+      stays ? say("{}, {} stops off its peg, and no setting of {} is nearer.", reads, signedStops(fromPeg), step.light)
+            : say("{}, {} stops off its peg: set {} to {}.", reads, signedStops(fromPeg), step.light,
+                  findUnit(light->unit)->scale.write(set.stops));
   if (std::abs(j.left) > by.tolerance + 1e-9) {
     // Nearer by d(1 - 2^(-left / 2)), or one more sheet: what the scale cannot do.
     const double nearer = own ? own->distance * (1 - std::exp2(-j.left / 2)) : 0;

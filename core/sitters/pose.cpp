@@ -1,5 +1,7 @@
 #include "sitters/sitter.h"
 
+#include <cmath>
+
 namespace easel {
 
 bool worn(const Sitter& s, const MeshPart& p, const Clothing& c, double eyeHeight) {
@@ -16,6 +18,26 @@ void express(const std::vector<Morph>& all, const std::string& expression, std::
       normal[m.vertex[k]] = m.normal[k];
     }
   }
+}
+
+Vec3 frontOfChin(const Sitter& sitter) {
+  const Landmarks& l = sitter.landmarks;
+  const float high = std::lerp(l.mouthHeight(), l.chin.y, 0.6f), low = l.chin.y - 0.004f;
+  Vec3 found = l.chin;
+  float most = -1;
+  for (const MeshPart& part : sitter.parts) {
+    if (part.surface != Surface::Skin || !part.of.empty() || !part.wear.empty()) continue;
+    for (size_t i = 0; i < part.position.size(); ++i) {
+      const Vec3 p = part.position[i];
+      if (std::abs(p.x) > 0.003f || p.y > high || p.y < low || p.z < l.chin.z - 0.02f) continue;
+      // Both the fold under the lip and the chin look ahead: the chin stands further out.
+      if (const float ahead = p.z + 0.03f * part.normal[i].z; ahead > most) {
+        most = ahead;
+        found = p;
+      }
+    }
+  }
+  return found;
 }
 
 Vec3 posedDirection(Vec3 d, float w, const HeadPose& pose) {

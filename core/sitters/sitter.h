@@ -91,7 +91,9 @@ struct HairGround {
 
 /// Points on the face, local space, head unturned.
 struct Landmarks {
-  Vec3 eyeLeft, eyeRight, noseTip, chin, forehead, crown, cheekLeft, cheekRight, neckPivot;
+  Vec3 eyeLeft, eyeRight, noseTip;
+  Vec3 chin;  ///< low on it, near its edge; its front is frontOfChin()
+  Vec3 forehead, crown, cheekLeft, cheekRight, neckPivot;
 
   Vec3 middleOfHead() const { return {0, 0.03f, neckPivot.z + 0.02f}; }
   /// Height of the line between the lips, of a face that says nothing.
@@ -113,6 +115,10 @@ struct Sitter {
   DistanceField headField, bodyField;  ///< of the skin that turns with the head, and of what it stands on
   Landmarks landmarks;
 };
+
+/// Where the chin looks straight ahead, between lower lip and edge: where a meter is held to it. Local space, a face
+/// that says nothing.
+Vec3 frontOfChin(const Sitter& sitter);
 
 /// Whether a sitter whose eyes are at `standingEyes` when standing sits when they are at `eyeHeight` [m above the
 /// floor]: clearly lower.

@@ -19,6 +19,11 @@ std::string hoursAndMinutes(long minutes) {
 
 }  // namespace
 
+int wholeHour(double hours) {
+  const int h = int(std::lround(std::remainder(hours, 12.0)));
+  return h > 0 ? h : h + 12;
+}
+
 double roundTheClock(double hours) {
   if (!std::isfinite(hours)) return 12;
   // Steps of a tenth add up to 5.999999: a place is kept to a thousandth of a minute.

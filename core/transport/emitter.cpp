@@ -77,7 +77,17 @@ double Emitter::meanEvenness() const {
   return even / n;
 }
 
-float Emitter::extent() const { return 2 * std::hypot(halfWidth_, halfHeight_); }
+float Emitter::extent() const {
+  const float across = 2 * std::max(halfWidth_, halfHeight_);
+  switch (outline_) {
+    case Outline::Rectangle:
+      return 2 * std::hypot(halfWidth_, halfHeight_);
+    case Outline::Octagon:
+      return across / std::cos(kPiF / 8);  // from corner to corner
+    default:
+      return across;
+  }
+}
 
 float Emitter::evenness(Vec2 p) const {
   if (hot_ == 0) return 1;
@@ -190,12 +200,19 @@ Vec3 Emitter::onFront(Vec2 u) const {
 
 // Even over the cone in which the ball is seen: near to it, as in a lamp's shade, a disc through its middle would be
 // too far away by the ball's radius.
+// 1 - cosine of the half angle of the cone that a ball fills; 0 within it.
+static float openingOf(float radius, float far) {
+  if (far <= radius * 1.001f) return 0;
+  const float sine2 = radius * radius / (far * far);
+  return sine2 / (1 + std::sqrt(1 - sine2));
+}
+
 Emitter::Point Emitter::sampleBall(Vec3 receiver, Vec2 u) const {
   Point out{};
   const Vec3 to = pose_.centre - receiver;
   const float far = length(to);
-  if (far <= halfWidth_ * 1.001f) return out;
-  const float sine2 = halfWidth_ * halfWidth_ / (far * far), least = sine2 / (1 + std::sqrt(1 - sine2));  // 1 - cosine
+  const float least = openingOf(halfWidth_, far);
+  if (!(least > 0)) return out;
   const Vec2 d = concentricDisc(u);
   const float out2 = d.x * d.x + d.y * d.y, less = out2 * least;
   const Frame f = anyFrame(to / far);
@@ -265,13 +282,16 @@ void Emitter::maySee(int n, const Run3& origin, const Run3& direction, std::arra
     meetFront(front(), n, origin, direction, may);
 }
 
-float Emitter::density(Vec3 direction, float distance) const {
-  if (outline_ == Outline::Ball) return distance * distance / (area_ / 4);
+float Emitter::density(Vec3 receiver, Vec3 direction, float distance) const {
+  if (outline_ == Outline::Ball) {
+    const float opening = openingOf(halfWidth_, length(pose_.centre - receiver));
+    return opening > 0 ? 1 / (2 * kPiF * opening) : 0;
+  }
   return distance * distance / (std::max(1e-4f, std::abs(dot(direction, pose_.frame.n))) * area_);
 }
 
-void Emitter::densityRun(int n, const Run3& direction, const Plane& distance, Plane& out) const {
-  for (int i = 0; i < n; ++i) out[size_t(i)] = density(direction[i], distance[size_t(i)]);
+void Emitter::densityRun(int n, const Run3& receiver, const Run3& direction, const Plane& distance, Plane& out) const {
+  for (int i = 0; i < n; ++i) out[size_t(i)] = density(receiver[i], direction[i], distance[size_t(i)]);
 }
 
 bool Emitter::mayLight(Vec3 point) const {

@@ -59,9 +59,10 @@ class Emitter {
   /// Which of the rays seen() may answer: never leaves out one that it does.
   void maySee(int n, const Run3& origin, const Run3& direction, std::array<std::uint8_t, kRun>& may) const;
 
-  /// Density per solid angle with which sample() chooses a point `distance` away along the unit `direction`.
-  float density(Vec3 direction, float distance) const;
-  void densityRun(int n, const Run3& direction, const Plane& distance, Plane& out) const;
+  /// Density per solid angle with which sample() chooses, for that receiver, a point `distance` away along the unit
+  /// `direction`.
+  float density(Vec3 receiver, Vec3 direction, float distance) const;
+  void densityRun(int n, const Run3& receiver, const Run3& direction, const Plane& distance, Plane& out) const;
 
   /// False when the receiver certainly gets nothing: it lies behind the emitter, or the emitter behind its surface.
   bool mayLight(Vec3 point) const;
@@ -91,7 +92,7 @@ class Emitter {
   float flux() const { return flux_; }  ///< lm out per lm of the head: the modifier's transmission
   float area() const { return area_; }
   const LightPose& pose() const { return pose_; }
-  /// Diagonal of the outline [m].
+  /// The longest way across the outline [m].
   float extent() const;
 
  private:

@@ -137,6 +137,40 @@ TEST(Balance, SaysWhoCannotGetThereAndLeavesLightsThatAreOff) {
   EXPECT_EQ(b.lights[1].power, -7.7);
 }
 
+// Mirroring twice gives the original also where a sign was forgotten.
+TEST(Mirror, TurnsEveryAngleThatHasASide) {
+  Plan p = test::masterPlan();
+  p.sitter.turn = 20;
+  p.sitter.tilt = 7;
+  p.sitter.nod = 4;
+  p.sitter.shoulders = 35;
+  p.sitter.lean = 6;
+  p.lights[0].hour = 4.5;
+  p.lights[0].pan = 12;
+  p.lights[0].tiltOffset = -5;
+  p.lights[0].fittings.doors.left = 30;
+  Panel board;
+  board.id = "1";
+  board.hour = 8;
+  board.turn = 15;
+  board.tilt = 10;
+  p.panels = {board};
+  const Plan m = mirrored(p);
+  EXPECT_EQ(m.sitter.turn, -20);
+  EXPECT_EQ(m.sitter.tilt, -7);
+  EXPECT_EQ(m.sitter.nod, 4);
+  EXPECT_EQ(m.sitter.shoulders, -35);
+  EXPECT_EQ(m.sitter.lean, 6);
+  EXPECT_EQ(m.lights[0].hour, 7.5);
+  EXPECT_EQ(m.lights[0].pan, -12);
+  EXPECT_EQ(m.lights[0].tiltOffset, -5);
+  EXPECT_EQ(m.lights[0].fittings.doors.right, 30);
+  EXPECT_EQ(m.lights[0].fittings.doors.left, p.lights[0].fittings.doors.right);
+  EXPECT_EQ(m.panels[0].hour, 4);
+  EXPECT_EQ(m.panels[0].turn, -15);
+  EXPECT_EQ(m.panels[0].tilt, 10);
+}
+
 TEST(Mirror, TwiceIsTheSameAndReadingsStay) {
   Plan p = built({"key", "fill-opposite", "hair-under", "background"});
   p.sitter.turn = 20;

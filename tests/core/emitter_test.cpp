@@ -55,6 +55,39 @@ TEST(Emitter, FluxIsTheModifiersTransmission) {
   }
 }
 
+// The mean of one over the density is the solid angle that the front fills: of a sphere 2 pi (1 - cos), of a disc on
+// its axis the same with its own half angle.
+TEST(Emitter, DensityIsThatOfTheSamples) {
+  for (const double far : {0.3, 1.0, 4.0}) {
+    for (const bool ball : {true, false}) {
+      Modifier m = *findModifier(ball ? "bare" : "dish-55");
+      m.outline = ball ? Outline::Ball : Outline::Disc;
+      const double radius = m.width / 2;
+      const Emitter e(m, poseAt({0, 0, 0}, {0, 0, 1}));
+      const Vec3 receiver{0, 0, float(far)};
+      double sum = 0;
+      constexpr int n = 4096;
+      for (int i = 0; i < n; ++i) {
+        const Emitter::Point p = e.sample(receiver, sobol2(std::uint32_t(i), 5));
+        sum += 1 / double(e.density(receiver, p.direction, p.distance)) / n;
+      }
+      const double cosine = ball ? std::sqrt(1 - radius * radius / (far * far)) : far / std::hypot(far, radius);
+      EXPECT_NEAR(sum / (2 * kPi * (1 - cosine)), 1, 0.01) << (ball ? "ball" : "disc") << " at " << far;
+    }
+  }
+}
+
+TEST(Emitter, IsAsLongAsItIsAcross) {
+  Modifier m = *findModifier("dish-55");
+  m.outline = Outline::Disc;
+  m.width = m.height = 0.55;
+  EXPECT_NEAR(Emitter(m, poseAt({0, 0, 0}, {0, 0, 1})).extent(), 0.55, 1e-6) << "a disc has no corners";
+  m.outline = Outline::Rectangle;
+  EXPECT_NEAR(Emitter(m, poseAt({0, 0, 0}, {0, 0, 1})).extent(), 0.55 * std::sqrt(2.0), 1e-6);
+  m.outline = Outline::Octagon;
+  EXPECT_NEAR(Emitter(m, poseAt({0, 0, 0}, {0, 0, 1})).extent(), 0.55 / std::cos(kPi / 8), 1e-6) << "corner to corner";
+}
+
 TEST(Emitter, NothingGoesBackwards) {
   const Emitter e(*findModifier("octa-120"), poseAt({0, 1, 0}, {0, 0, 1}));
   EXPECT_EQ(directLux(nullptr, e, {0, 1, -1}, {0, 0, 1}, Receptor::Flat, 64), 0);

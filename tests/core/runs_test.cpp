@@ -60,7 +60,7 @@ TEST(Runs, EveryFrontLightsManyPointsAsItLightsOne) {
       Run3 direction;
       Plane distance, geometry, density;
       e.sampleRun(kRun, r.at, r.u, direction, distance, geometry);
-      e.densityRun(kRun, direction, distance, density);
+      e.densityRun(kRun, r.at, direction, distance, density);
       int lit = 0;
       for (int i = 0; i < kRun; ++i) {
         const auto k = size_t(i);
@@ -68,7 +68,7 @@ TEST(Runs, EveryFrontLightsManyPointsAsItLightsOne) {
         EXPECT_NEAR(geometry[k], one.geometry, 2e-4f * std::max(1.f, one.geometry)) << m.id << " " << i;
         EXPECT_NEAR(distance[k], one.distance, 1e-5f) << m.id;
         EXPECT_NEAR(dot(direction[i], one.direction), 1, 1e-5f) << m.id;
-        EXPECT_NEAR(density[k], e.density(one.direction, one.distance), 1e-3f * density[k]) << m.id;
+        EXPECT_NEAR(density[k], e.density(r.at[i], one.direction, one.distance), 1e-3f * density[k]) << m.id;
         lit += one.geometry > 0;
       }
       EXPECT_GT(lit, 2) << m.id;

@@ -106,6 +106,13 @@ TEST(RatioStrip, FiveStepsInTheUnitsSteps) {
     const Answers a = computeAnswers(*scene, strip[size_t(i)].plan);
     EXPECT_NEAR(a.light("A")->stopsFromWorking - a.light("B")->stopsFromWorking, i, 0.06) << "a tenth step rounds";
   }
+  // A locked fill stays where it is: only the ratio that it has is reached.
+  Plan locked = p;
+  for (Light& l : locked.lights) l.locked |= l.role == Role::Fill;
+  const Answers now = computeAnswers(*scene, locked);
+  const double under = now.light("A")->stopsFromWorking - now.light("B")->stopsFromWorking;
+  for (const RatioStep& s : ratioStrip(locked, now))
+    EXPECT_EQ(s.reached, std::abs(s.stopsUnder - under) < 0.05) << s.name << " with a fill " << under << " under";
   Plan noFill = p;
   noFill.lights[1].on = false;
   EXPECT_TRUE(ratioStrip(noFill, computeAnswers(*scene, noFill)).empty());

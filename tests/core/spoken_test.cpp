@@ -89,6 +89,15 @@ TEST(Spoken, LengthsReadBackAsWritten) {
   EXPECT_EQ(writeLength(-0.001, LengthUnit::Feet), "0 ft 0 in");
 }
 
+TEST(Spoken, TwelveIsNeverNought) {
+  EXPECT_EQ(wholeHour(0.2), 12);
+  EXPECT_EQ(wholeHour(11.8), 12);
+  EXPECT_EQ(wholeHour(12), 12);
+  EXPECT_EQ(wholeHour(0.6), 1);
+  EXPECT_EQ(wholeHour(6.4), 6);
+  EXPECT_EQ(wholeHour(7), 7);
+}
+
 TEST(Spoken, TheClockIsAClock) {
   EXPECT_DOUBLE_EQ(readClock("4:18"), 4.3);
   EXPECT_DOUBLE_EQ(readClock("4.3 h"), 4.3);

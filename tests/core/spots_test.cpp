@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include <map>
 #include <set>
 #include <sstream>
 
@@ -12,6 +13,7 @@
 #include "plan/lamp.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
+#include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
 
@@ -46,6 +48,85 @@ TEST(Spots, StandOffTheSurfaceAndLookOutOfIt) {
     EXPECT_FALSE(t.scene->occluded(s.position, s.normal, 0, 0.05f, 1)) << s.id << ": the receptor is free";
   }
   EXPECT_GE(ids.size(), 15u);
+}
+
+// The turns at which a ray at a landmark, which is a vertex, had slipped between the triangles of that sitter.
+TEST(Spots, OnTheSkinLieAtTheirLandmarks) {
+  const std::map<std::string, std::vector<int>> turns = {
+      {"ottoline", {5}}, {"tobiah", {4, 10}}, {"wren", {2}},       {"anselm", {0, 3, 9}}, {"perpetua", {1, 6, 11}},
+      {"corin", {6}},    {"isaura", {10}},    {"bartram", {1, 4}}, {"sunniva", {3, 6}},   {"mosi", {7, 8}}};
+  for (const Person& person : sitterCatalogue()) {
+    ASSERT_TRUE(turns.count(person.id)) << person.id << ": which turns?";
+    for (const int turn : turns.at(person.id)) {
+      Plan p = test::masterPlan();
+      p.sitter.id = person.id;
+      p.sitter.hairStyle = "shaved";
+      p.sitter.beard = "none";
+      p.sitter.turn = -90 + 180.0 * turn / 11;
+      Studio studio(8, 8);
+      studio.setPlan(p);
+      const Scene& scene = *studio.scene();
+      const Landmarks& l = scene.sitter().landmarks;
+      const std::map<std::string, Vec3> places = {{"face", l.noseTip},
+                                                  {"forehead", l.forehead},
+                                                  {"cheek-left", l.cheekLeft},
+                                                  {"cheek-right", l.cheekRight},
+                                                  {"chin", frontOfChin(scene.sitter())}};
+      for (const MeterSpot& s : meterSpots(scene, p))
+        if (const auto at = places.find(s.id); at != places.end()) {
+          EXPECT_LT(length(s.position - scene.studioPoint(at->second)), 0.015f)
+              << person.id << " turned " << p.sitter.turn << ": " << s.id;
+        }
+    }
+  }
+}
+
+TEST(Spots, TheChinIsReadWhereItLooksAhead) {
+  for (const Person& person : sitterCatalogue()) {
+    const auto sitter = loadSitter(person.id);
+    const Landmarks& l = sitter->landmarks;
+    const Vec3 chin = frontOfChin(*sitter);
+    EXPECT_LT(chin.y, l.mouthHeight() - 0.01f) << person.id << ": under the lip";
+    EXPECT_GT(chin.y, l.chin.y - 0.005f) << person.id;
+    EXPECT_GT(chin.z, l.chin.z - 0.001f) << person.id;
+    Plan p = test::masterPlan();
+    p.sitter.id = person.id;
+    p.sitter.turn = p.sitter.tilt = p.sitter.nod = 0;
+    p.sitter.hairStyle = "shaved";
+    p.sitter.beard = "none";
+    Studio studio(8, 8);
+    studio.setPlan(p);
+    for (const MeterSpot& s : meterSpots(*studio.scene(), p))
+      if (s.id == "chin") {
+        EXPECT_GT(s.normal.z, 0.9f) << person.id << ": it looks ahead, not at the floor";
+      }
+  }
+}
+
+// Strands shade one another: what a single ray meets says nothing about the hair that the picture shows.
+TEST(Spots, OnHairAreTheMeanOfAPatch) {
+  for (const char* style : {"coiled", "cropped", "long"}) {
+    Plan p = test::masterPlan();
+    p.sitter.hairStyle = style;
+    const Table t(p);
+    int patches = 0;
+    for (size_t i = 0; i < t.table.spots.size(); ++i) {
+      const MeterSpot& s = t.table.spots[i];
+      if (s.patch.empty()) continue;
+      ++patches;
+      // The same place a little further on is as bright in the picture, and must be on the meter.
+      EXPECT_GE(s.patch.size(), 5u) << style << " " << s.id;
+      double key = 0;
+      const Source source = sourceOf(*t.scene, p, p.lights[0]);
+      for (const MeterPlace& at : s.patch)
+        key += lampEnergy(p.lights[0], p.camera) * meteredLux(*t.scene, source, at.at, at.out, Receptor::Flat, 64, 64) /
+               double(s.patch.size());
+      if (key > 0.02 * t.at("face", "A")) {
+        EXPECT_NEAR(std::log2(t.table.luxSeconds[i][0] / key), 0, 0.15) << style << " " << s.id;
+      }
+    }
+    EXPECT_GE(patches, 2) << style;
+  }
 }
 
 TEST(Spots, TheKeySideCheekReadsMoreOfTheKey) {
