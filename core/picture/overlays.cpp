@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "picture/develop.h"
+#include "plan/lens.h"
 
 namespace easel {
 
@@ -62,7 +63,9 @@ Picture stopsMap(const Layers& layers, const Plan& plan, const Show& show) {
 }
 
 int greyCardValue(const Plan& plan, double stops) {
-  return int(std::lround(255 * toneCurve(0.18 * std::exp2(stops - plan.camera.closedBy))));
+  // As the picture has it: through the lens as it stands, closed and extended.
+  return int(
+      std::lround(255 * toneCurve(0.18 * std::exp2(stops - plan.camera.closedBy - extensionStops(plan.camera)))));
 }
 
 }  // namespace easel

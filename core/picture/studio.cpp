@@ -1,5 +1,7 @@
 #include "picture/studio.h"
 
+#include <array>
+#include <cmath>
 #include <limits>
 #include <stdexcept>
 
@@ -118,12 +120,30 @@ Curtain curtainOf(const Layers& layers, const Plan& plan) {
 
 }  // namespace
 
+namespace {
+
+// Between the codes of a picture and its light, for averaging: a mean of codes is darker than what the eye sees from
+// further away.
+struct CodesAndLight {
+  std::array<float, 256> of;
+  std::array<std::uint8_t, 16385> codes;
+  CodesAndLight() {
+    for (size_t i = 0; i < of.size(); ++i) of[i] = float(srgbDecode(double(i) / 255));
+    for (size_t i = 0; i < codes.size(); ++i)
+      codes[i] = std::uint8_t(std::lround(255 * srgbEncode(double(i) / double(codes.size() - 1))));
+  }
+  std::uint8_t code(float light) const { return codes[size_t(std::lround(light * float(codes.size() - 1)))]; }
+};
+
+}  // namespace
+
 Picture developPicture(const Layers& layers, const Plan& plan, const Show& show, int reduce) {
   Picture p;
   develop(weigh(layers, plan, show), layers.width, layers.height, p.rgba, curtainOf(layers, plan));
   p.width = layers.width;
   p.height = layers.height;
   if (reduce <= 1) return p;
+  static const CodesAndLight light;
   Picture small;
   small.width = p.width / reduce;
   small.height = p.height / reduce;
@@ -131,12 +151,13 @@ Picture developPicture(const Layers& layers, const Plan& plan, const Show& show,
   for (int y = 0; y < small.height; ++y)
     for (int x = 0; x < small.width; ++x)
       for (int c = 0; c < 4; ++c) {
-        int sum = 0;
+        float sum = 0;
         for (int dy = 0; dy < reduce; ++dy)
           for (int dx = 0; dx < reduce; ++dx)
-            sum += p.rgba[(size_t(y * reduce + dy) * size_t(p.width) + size_t(x * reduce + dx)) * 4 + size_t(c)];
+            sum +=
+                light.of[p.rgba[(size_t(y * reduce + dy) * size_t(p.width) + size_t(x * reduce + dx)) * 4 + size_t(c)]];
         small.rgba[(size_t(y) * size_t(small.width) + size_t(x)) * 4 + size_t(c)] =
-            std::uint8_t(sum / (reduce * reduce));
+            light.code(sum / float(reduce * reduce));
       }
   return small;
 }

@@ -200,8 +200,8 @@ void eyes(const LookSheet& s, Pages& pages) {
   Points said;
   for (const Catchlight& c : s.reading.catchlights.all)
     if (c.lives)
-      said.all.push_back({c.light, say("{} eye, at {} o'clock on the iris, {}",
-                                       c.eye == 0 ? say("left") : say("right"), wholeHour(c.hour), c.shape)});
+      said.all.push_back({c.light, say("{} eye, at {} o'clock on the iris, {}", c.eye == 0 ? say("left") : say("right"),
+                                       wholeHour(c.hour), c.shape)});
   if (prints.all.empty() && said.all.empty()) return;
   pages.blocks.push_back(Heading{say("Eyes"), 2});
   prints.height = 26;

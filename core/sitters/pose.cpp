@@ -1,6 +1,6 @@
-#include "sitters/sitter.h"
-
 #include <cmath>
+
+#include "sitters/sitter.h"
 
 namespace easel {
 

@@ -3,7 +3,10 @@
 
 #include <set>
 
+#include "colour/colour.h"
+#include "meter/spots.h"
 #include "picture/overlays.h"
+#include "picture/studio.h"
 #include "plan/lamp.h"
 #include "plan/roles.h"
 #include "reading/map.h"
@@ -270,12 +273,79 @@ TEST(Remedies, OfTwoOfAKindTheOneThatIsMeant) {
 
 TEST(GreyCard, ComesOutAtMidGreyWhereItIsExposedAsMetered) {
   Plan p = test::demoPlan();
+  p.camera.extends = false;
   EXPECT_EQ(greyCardValue(p, 0), 118);
   EXPECT_LT(greyCardValue(p, -1), 90);
   EXPECT_GT(greyCardValue(p, 1), 155);
   EXPECT_LE(greyCardValue(p, 9), 255);
   p.camera.closedBy = 1;
   EXPECT_EQ(greyCardValue(p, 1), 118) << "the lens is closed a stop further";
+}
+
+// Against the picture of a card before the face, which the lens, focused near, shows darker than metered.
+TEST(GreyCard, IsWhatThePictureHas) {
+  Plan p = test::demoPlan();
+  p.camera.distance = 1.2;
+  p.camera.focalLength = 120;
+  p.camera.aimBelowEyes = 0;
+  p.camera.height = p.sitter.eyeHeight;
+  Panel card;
+  card.id = "1";
+  card.kind = "board";
+  card.width = card.height = 0.3;
+  card.hour = 6;
+  card.distance = 0.35;
+  card.above = p.sitter.eyeHeight;
+  card.turn = 180;  // its front to the camera
+  card.reflectance = 0.18;
+  p.panels = {card};
+  p.lights.resize(1);
+  p.lights[0].hour = 5.5;
+  p.lights[0].distance = 2;
+  p.lights[0].height = p.sitter.eyeHeight;
+  for (const bool extends : {true, false}) {
+    p.camera.extends = extends;
+    Studio studio(40, 50);
+    studio.setPlan(p);
+    const Interrupt never;
+    while (studio.step(never, 64) != Studio::Progress::Done) {
+    }
+    const auto met = surfaceAt(studio.layers(), 20, 25);
+    ASSERT_TRUE(met && met->surface == Surface::Panel);
+    Plan pinned = p;
+    pinned.spots = {pinAt(*studio.scene(), p, *met)};
+    const SpotTable table = spotTable(*studio.scene(), pinned);
+    double stops = -99;
+    for (size_t i = 0; i < table.spots.size(); ++i)
+      if (table.spots[i].pin) stops = table.spots[i].stops(table.together[i], p.camera);
+    const Picture shown = developPicture(studio.layers(), p);
+    double code = 0;
+    for (int y = 23; y < 28; ++y)
+      for (int x = 18; x < 23; ++x) code += shown.rgba[size_t(y * shown.width + x) * 4 + 1] / 25.0;
+    // Green, of a lamp that the camera is balanced for.
+    EXPECT_NEAR(code, greyCardValue(p, stops), 3) << (extends ? "a lens that extends" : "one that focuses inside");
+  }
+}
+
+// From further away one sees the mean of the light: of black and white side by side code 188, not 128.
+TEST(Prints, AverageLight) {
+  Studio studio(16, 20);
+  Plan p = test::demoPlan();
+  studio.setPlan(p);
+  const Interrupt never;
+  while (studio.step(never, 4) != Studio::Progress::Done) {
+  }
+  const Picture full = developPicture(studio.layers(), p), half = developPicture(studio.layers(), p, {}, 2);
+  ASSERT_EQ(half.width, full.width / 2);
+  for (int y = 0; y < half.height; ++y)
+    for (int x = 0; x < half.width; ++x)
+      for (int c = 0; c < 3; ++c) {
+        double light = 0;
+        for (int k = 0; k < 4; ++k)
+          light +=
+              srgbDecode(full.rgba[size_t((2 * y + k / 2) * full.width + 2 * x + k % 2) * 4 + size_t(c)] / 255.0) / 4;
+        EXPECT_NEAR(half.rgba[size_t(y * half.width + x) * 4 + size_t(c)], 255 * srgbEncode(light), 1);
+      }
 }
 
 }  // namespace
