@@ -432,11 +432,14 @@ void BuildCard::refresh() {
       if (const LightAnswer* key = k.role == Role::Key ? answers_->light(k.id) : nullptr;
           key && key->alone.total() > 0 && r->alone.total() > 0) {
         const double under = stopsUnder(*answers_, k.id, r->id);
-        facts += (tr("\nMetered on the %1 against key %2: %3; unit to unit %4; lit to shadow side %5.")
-                      .arg(QString::fromStdString(r->spot), QString::fromStdString(k.id),
-                           QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),
-                           QString::fromStdString(writeRatio(under, RatioSchool::UnitToUnit)),
-                           QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow))));
+        facts += tr("\nMetered on the %1 against key %2: %3; unit to unit %4")
+                     .arg(QString::fromStdString(r->spot), QString::fromStdString(k.id),
+                          QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),
+                          QString::fromStdString(writeRatio(under, RatioSchool::UnitToUnit)));
+        // Only what lights the face too has a lit and a shadow side there.
+        facts += r->spot == "face" ? tr("; lit to shadow side %1.")
+                                         .arg(QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow)))
+                                   : QStringLiteral(".");
         break;
       }
   // Cross-talk: what the others add where this one is metered.

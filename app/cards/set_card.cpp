@@ -361,8 +361,9 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   haze->setObjectName("haze");
   haze->setSpecialValueText(tr("clear"));
   haze->setToolTip(
-      tr("Extinction per metre: 0.02 is a breath of haze, 0.1 is thick. Ventilate; mind asthma, smoke detectors and "
-         "the venue's rules."));
+      tr("Extinction per metre: 0.02 is a breath of haze, 0.1 is thick. It dims the way from each lamp to what it "
+         "meets first; the haze itself is not in the picture. Ventilate; mind asthma, smoke detectors and the venue's "
+         "rules."));
   addSpoken(
       5, 0, tr("A&mbient"), [this] { return tr("%1 lx").arg(document_->plan().ambient.lux, 0, 'f', 0); },
       [this](const QString& t) {

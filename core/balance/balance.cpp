@@ -4,6 +4,7 @@
 
 #include "exposure/stops.h"
 #include "gear/kit.h"
+#include "meter/point_meter.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -22,17 +23,24 @@ struct Adjustable {
 Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
   Balanced out;
   out.lights = plan.lights;
-  const double wanted = exposureForAperture(plan.camera.aperture, plan.camera.iso, calibrationConstant(plan.receptor));
-  double fixed = answers.ambient.total();  // what no power here changes
+  // As everything on is read.
+  const Receptor held = answers.hold.receptor;
+  const double wanted = exposureForAperture(plan.camera.aperture, plan.camera.iso, calibrationConstant(held));
+  double fixed = evenly(held, plan.ambient.lux * plan.camera.shutter);  // what no power here changes
   std::vector<Adjustable> lights;
   for (Light& l : out.lights) {
     const LightAnswer* r = answers.light(l.id);
     const Unit* unit = findUnit(l.unit);
     if (!r || !unit || !l.on || r->apertureFull <= 0) continue;
-    if (l.locked)
+    if (l.locked) {
       fixed += r->inFace.total();
-    else
-      lights.push_back({&l, unit, r->wantedPower, r->inFace.total() * std::exp2(-plan.light(l.id)->power)});
+      continue;
+    }
+    // The modelling lamp of a flash burns on beside it.
+    const bool flash = unit->kind == UnitKind::Flash;
+    fixed += flash ? r->inFace.steady : 0;
+    lights.push_back({&l, unit, r->wantedPower,
+                      (flash ? r->inFace.flash : r->inFace.total()) * std::exp2(-plan.light(l.id)->power)});
   }
   if (by == BalanceBy::Sum) {
     // The face with every light `down` stops lower, each within its own scale and in its own steps: those that stand

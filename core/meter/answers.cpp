@@ -112,6 +112,12 @@ double stopsUnder(const Answers& answers, const std::string& key, const std::str
   return k && l && k->alone.total() > 0 && l->alone.total() > 0 ? k->stopsFromWorking - l->stopsFromWorking : 0;
 }
 
+// Stops below full at which a light that gives `full` by its power and `beside` apart from it gives `wanted` in all: a
+// modelling lamp does not go with the flash.
+static double powerGiving(double wanted, double full, double beside) {
+  return stopsFromRatio(std::max(1e-6 * wanted, wanted - beside) / full);
+}
+
 Answers computeAnswers(const Scene& scene, const Plan& plan) {
   Answers a;
   const Camera& cam = plan.camera;
@@ -183,7 +189,11 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
   });
 
   const auto ambientIn = [&](Receptor r) { return Reading{0, evenly(r, plan.ambient.lux * cam.shutter)}; };
-  a.ambient = a.face = ambientIn(plan.receptor);
+  // Everything on is read as the camera is set: at a piece of the set flat, whatever is held at the face.
+  const Receptor heldWith = everything->receptor;
+  const double heldC = calibrationConstant(heldWith);
+  a.ambient = ambientIn(plan.receptor);
+  a.face = ambientIn(heldWith);
   a.ambientStops = stopsOf(a.ambient.total() / exposureForAperture(cam.aperture, cam.iso, faceC));
   a.backdrop = ambientIn(Receptor::Flat);
   for (size_t i = 0; i < n; ++i) {
@@ -223,8 +233,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     r.stopsFromWorking = stopsOf(r.alone.total() / wanted);
     r.apertureFull = apertureForExposure(full + beside, cam.iso, c);
     r.apertureLowest = apertureForExposure(full * ratioFromStops(unit->scale.lowestStops) + beside, cam.iso, c);
-    r.wantedPower =
-        full > 0 ? stopsFromRatio(std::max(1e-6 * wanted, wanted * std::exp2(l.targetStops) - beside) / full) : 99.0;
+    r.wantedPower = full > 0 ? powerGiving(wanted * std::exp2(l.targetStops), full, beside) : 99.0;
     r.setting = unit->scale.settingFor(r.wantedPower);
     r.distance = distanceToFace(plan, l);
     r.elevation = elevationFromFace(plan, l);
@@ -241,8 +250,8 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
     }
     a.lights.push_back(std::move(r));
   }
-  a.aperture = apertureForExposure(a.face.total(), cam.iso, faceC);
-  a.backdropStops = a.face.total() > 0 ? stopsOf(a.backdrop.total() / flatC / (a.face.total() / faceC)) : kNoLight;
+  a.aperture = apertureForExposure(a.face.total(), cam.iso, heldC);
+  a.backdropStops = a.face.total() > 0 ? stopsOf(a.backdrop.total() / flatC / (a.face.total() / heldC)) : kNoLight;
   a.backdropValue = backdropLuminance(plan.backdrop.material) / kPi * a.backdrop.total() * gainOf(cam);
   return a;
 }
@@ -252,7 +261,12 @@ PowerScale::Setting powerForAperture(const Answers& answers, const Light& light,
   const Unit* unit = findUnit(light.unit);
   // What gives no light at its spot is left as it is: no power would bring it there.
   if (!r || !unit || r->apertureFull <= 0) return {light.power, 0};
-  const double stops = avFromFNumber(fNumber) - avFromFNumber(r->apertureFull);
+  // Of the readings at full and lowest power, in units of the squared f-number: what goes with the power, and what not.
+  const double most = r->apertureFull * r->apertureFull, least = r->apertureLowest * r->apertureLowest,
+               share = ratioFromStops(unit->scale.lowestStops);
+  const double full = share < 1 ? std::max(0.0, most - least) / (1 - share) : most;
+  if (full <= 0) return {light.power, 0};
+  const double stops = powerGiving(fNumber * fNumber, full, std::max(0.0, most - full));
   if (wanted) *wanted = stops;
   return unit->scale.settingFor(stops);
 }

@@ -43,6 +43,16 @@ StudioCorrections correctionsFrom(const Learned& learned, const std::vector<Taug
     if (c.of == Correction::Of::Modifier) out.modifiers[c.id] = c.stops;
     if (c.of == Correction::Of::Room && c.id == studio) out.room = c.stops;
   }
+  // What was read was read with a meter, and will be again: its share belongs to what a reading there gives. Of several
+  // meters the mean, each by its readings.
+  double meters = 0;
+  int read = 0;
+  for (const TaughtReading& r : readings)
+    if (const Correction* c = learned.of(Correction::Of::Meter, r.meter)) {
+      meters += c->stops;
+      ++read;
+    }
+  if (read) out.room += meters / read;
   for (const TaughtReading& r : readings) {
     const bool there = std::any_of(out.sure.begin(), out.sure.end(),
                                    [&](const auto& s) { return s.unit == r.head && s.modifier == r.modifier; });

@@ -18,8 +18,8 @@ JournalReading journalled(const RunCourse& course, const std::string& meter);
 std::map<std::string, Known> knownFrom(const Learned& learned, const Plan& plan, const std::string& studio,
                                        const std::string& meter);
 
-/// For the kit: what `learned` says of heads, modifiers and that studio. The meter's own error stays out of it, for it
-/// is the meter's.
+/// For the kit: what `learned` says of heads, modifiers and that studio, the meters that were read there included: what
+/// is predicted is what that meter will read.
 StudioCorrections correctionsFrom(const Learned& learned, const std::vector<TaughtReading>& readings,
                                   const std::string& studio);
 

@@ -2,6 +2,7 @@
 // unit gives at its power.
 #include <gtest/gtest.h>
 
+#include "balance/balance.h"
 #include "exposure/meter.h"
 #include "formats/plan_json.h"
 #include "plan/check.h"
@@ -203,6 +204,19 @@ TEST(Lamp, AModellingLampThatBurnsOnCountsAsSteadyLight) {
   const LightAnswer& a = on.lights[0];
   l.power = a.wantedPower;
   EXPECT_NEAR(test::answersOf(p).lights[0].stopsFromWorking, l.targetStops, 0.01);
+  // So does every other way to a power: that for an f-number, and the balance of the sum.
+  for (const double f : {a.apertureLowest * 1.5, a.apertureLowest * 2.5}) {
+    const auto setting = powerForAperture(on, l, f);
+    l.power = setting.stops;
+    EXPECT_NEAR(2 * std::log2(test::answersOf(p).lights[0].aperture / f), 0, 0.06) << f;
+  }
+  p.camera.aperture = a.apertureLowest * 2;
+  p.lights.push_back(l);
+  p.lights[1].id = "B";
+  p.lights[1].role = Role::Fill;
+  p.lights[1].hour = 6.5;
+  p.lights = balance(p, test::answersOf(p), BalanceBy::Sum).lights;
+  EXPECT_NEAR(2 * std::log2(test::answersOf(p).aperture / p.camera.aperture), 0, 0.08);
   // It stays in the file.
   const Plan back = readPlanText(writePlanText(p));
   EXPECT_TRUE(back.lights[0].modelling);

@@ -137,6 +137,25 @@ TEST(Spots, TheKeySideCheekReadsMoreOfTheKey) {
   EXPECT_GT(t.at("backdrop", "D"), 20 * t.at("face", "D"));
 }
 
+// A key that works on a piece is held there flat, whatever is held at the face: headline and first row are one figure.
+TEST(Spots, TheFirstRowIsTheHeadlineAlsoWithADomeAndAKeyOnAPiece) {
+  Plan p = test::masterPlan();
+  Panel bench;
+  bench.id = "1";
+  bench.kind = "table";
+  bench.hour = 6;
+  bench.distance = 0.5;
+  bench.above = 0.7;
+  p.panels = {bench};
+  p.receptor = Receptor::Dome;
+  p.lights[0].worksOn = "1";
+  const Table t(p);
+  const Answers a = computeAnswers(*t.scene, p);
+  ASSERT_TRUE(t.table.spots[0].held);
+  EXPECT_EQ(a.hold.receptor, Receptor::Flat);
+  EXPECT_NEAR(2 * std::log2(t.table.spots[0].aperture(t.table.together[0], p.camera) / a.aperture), 0, 0.01);
+}
+
 TEST(Spots, TogetherIsTheSumOfWhatIsOn) {
   Plan p = test::masterPlan();
   p.lights[1].on = false;

@@ -5,6 +5,8 @@
 
 #include <cmath>
 
+#include "gear/inventory.h"
+#include "gear/kit.h"
 #include "journal/learned.h"
 #include "run/with_journal.h"
 #include "shared_state.h"
@@ -148,7 +150,16 @@ TEST(HiddenStudio, TwelveReadingsTeachIt) {
         readings.push_back({l.unit, l.modifier, "m", "r", stops(f, set.answers.light(l.id)->aperture)});
       }
     ASSERT_EQ(readings.size(), 12u);
-    const auto known = knownFrom(Learned(readings), unseen, "r", "m");
+    const Learned learned(readings);
+    const auto known = knownFrom(learned, unseen, "r", "m");
+    // What the kit takes over says the same as what the next run expects.
+    Inventory kit;
+    kit.studios = {correctionsFrom(learned, readings, "r")};
+    kit.studio = "r";
+    takeIntoUse(kit);
+    for (const Light& l : unseen.lights)
+      EXPECT_NEAR(correctionOf(l.unit, l.modifier).stops, known.at(l.id).stops, 1e-9) << l.unit << " " << l.modifier;
+    takeIntoUse({});
     for (const Light& l : unseen.lights) {
       const double f = hidden.read(unseen, l.id, whatFires(onlyOn(unseen, l.id), Mishap::None));
       const double off = stops(f, test.answers.light(l.id)->aperture);
