@@ -118,7 +118,10 @@ void meter(const std::string& file, bool json, bool csv) {
   }
   const Answers a = answersOf(plan);
   if (json) {
-    putText(writeAnswersText(plan, a));
+    Studio studio(8, 8);
+    studio.setPlan(plan);
+    const SpotTable table = spotTable(*studio.scene(), plan);
+    putText(writeAnswersText(plan, a, &table));
     return;
   }
   put("{}\nworking aperture {}, ISO {:.0f}\n", plan.title, writeAperture(plan.camera.aperture, ApertureStyle::Thirds),

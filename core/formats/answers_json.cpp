@@ -29,7 +29,7 @@ Json readingOf(const Reading& r) {
 
 }  // namespace
 
-std::string writeAnswersText(const Plan& plan, const Answers& a) {
+std::string writeAnswersText(const Plan& plan, const Answers& a, const SpotTable* table) {
   Json out;
   out["format"] = "jolly-easel-readings";
   out["version"] = 1;
@@ -69,6 +69,18 @@ std::string writeAnswersText(const Plan& plan, const Answers& a) {
   out["backdrop"] = {{"stopsFromFace", rounded(a.backdropStops, 1e-3)},
                      {"linearValue", rounded(a.backdropValue, 1e-5)},
                      {"tone", toneName(a.backdropValue)}};
+  for (size_t i = 0; table && i < table->spots.size(); ++i) {
+    const MeterSpot& s = table->spots[i];
+    const double stops = s.stops(table->together[i], plan.camera);
+    Json j{{"id", s.id},
+           {"name", s.name},
+           {"receptor", s.receptor == Receptor::Flat ? "flat" : "dome"},
+           {"luxSeconds", rounded(table->together[i], 1e-4)},
+           {"aperture", apertureOf(s.aperture(table->together[i], plan.camera))},
+           {"stopsFromWorking", std::isfinite(stops) ? Json(rounded(stops, 1e-3)) : Json()}};
+    if (!s.held) j["error"] = rounded(table->error[i], 1e-4);
+    out["spots"].push_back(std::move(j));
+  }
   return out.dump(2) + "\n";
 }
 

@@ -197,6 +197,17 @@ TEST(Answers, JsonIsWhatTheDocumentSays) {
   EXPECT_EQ(j["format"], "jolly-easel-readings");
   EXPECT_EQ(j["lights"][0]["id"], "A");
   EXPECT_NEAR(j["lights"][0]["aperture"]["exact"].get<double>(), a.lights[0].aperture, 1e-3);
+  EXPECT_FALSE(j.contains("spots"));
+  SpotTable t;
+  t.spots = {{"meter", "Meter", {}, {}, Receptor::Dome, true}, {"chin", "Chin", {}, {}}};
+  t.together = {4, 0};
+  t.error = {0, 0.03};
+  const auto spots = nlohmann::json::parse(writeAnswersText(p, a, &t))["spots"];
+  ASSERT_EQ(spots.size(), 2u);
+  EXPECT_EQ(spots[0]["receptor"], "dome");
+  EXPECT_FALSE(spots[0].contains("error")) << "it is the figure of the answers";
+  EXPECT_TRUE(spots[1]["stopsFromWorking"].is_null());
+  EXPECT_NEAR(spots[1]["error"].get<double>(), 0.03, 1e-9);
   const auto w = nlohmann::json::parse(writePowerText(p, a, 8));
   EXPECT_EQ(w["lights"][0]["shortfall"], 0.0);
 }

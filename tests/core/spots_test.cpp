@@ -137,6 +137,33 @@ TEST(Spots, TheKeySideCheekReadsMoreOfTheKey) {
   EXPECT_GT(t.at("backdrop", "D"), 20 * t.at("face", "D"));
 }
 
+// Against sixteen times the samples from other seeds: neither surer nor less sure than it is.
+TEST(Spots, AStatedErrorIsAsLargeAsTheErrorIs) {
+  const Table t(test::masterPlan());
+  double off = 0, stated = 0;
+  int n = 0, within = 0;
+  for (size_t i = 0; i < t.table.spots.size(); ++i) {
+    const MeterSpot& s = t.table.spots[i];
+    if (s.held || s.stops(t.table.together[i], t.plan.camera) < -7) continue;
+    const auto places = s.patch.empty() ? std::vector<MeterPlace>{{s.position, s.normal}} : s.patch;
+    double truth = evenly(s.receptor, t.plan.ambient.lux * t.plan.camera.shutter);
+    for (const Light& l : t.plan.lights)
+      for (const MeterPlace& p : places)
+        truth += lampEnergy(l, t.plan.camera) *
+                 meteredLux(*t.scene, sourceOf(*t.scene, t.plan, l), p.at, p.out, s.receptor, 6144, 7168, 991) /
+                 double(places.size());
+    const double by = std::log2(t.table.together[i] / truth);
+    off += by * by;
+    stated += t.table.error[i] * t.table.error[i];
+    within += std::abs(by) <= t.table.error[i];
+    ++n;
+  }
+  ASSERT_GE(n, 10);
+  EXPECT_GE(within, n / 2) << "of " << n;
+  EXPECT_LT(std::sqrt(off / n), 1.3 * std::sqrt(stated / n));
+  EXPECT_LT(std::sqrt(stated / n), 0.06) << "and small enough to be of use";
+}
+
 // A key that works on a piece is held there flat, whatever is held at the face: headline and first row are one figure.
 TEST(Spots, TheFirstRowIsTheHeadlineAlsoWithADomeAndAKeyOnAPiece) {
   Plan p = test::masterPlan();
