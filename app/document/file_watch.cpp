@@ -1,16 +1,22 @@
 #include "document/file_watch.h"
 
+#include <QCoreApplication>
 #include <QFileInfo>
 #include <QThread>
 
 namespace easel::app {
 namespace {
 
-// Never joined: at the end of the program it may hang on a disk that does not answer.
 QThread* watchThread() {
   static QThread* const one = [] {
     auto* t = new QThread;
     t->start(QThread::LowPriority);
+    // Its events go through the application, so it ends before that does; not waited for longer where a disk does not
+    // answer.
+    qAddPostRoutine([] {
+      watchThread()->quit();
+      watchThread()->wait(1000);
+    });
     return t;
   }();
   return one;

@@ -2,6 +2,7 @@
 
 #include <QAction>
 #include <QEvent>
+#include <QThread>
 #include <algorithm>
 #include <ctime>
 
@@ -18,6 +19,8 @@ double threadMilliseconds() {
 
 // Nothing that a slot throws may end the program, and the work in it.
 bool WatchedApplication::notify(QObject* receiver, QEvent* event) {
+  // Events of other threads' objects come here as well, on their threads.
+  if (QThread::currentThread() != thread()) return QApplication::notify(receiver, event);
   const int depth = depth_;
   QString why;
   try {
