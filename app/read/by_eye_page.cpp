@@ -38,7 +38,7 @@ ByEyePage::ByEyePage(QWidget* parent) : QWidget(parent) {
   row(2, zebra_, "byEyeZebra",
       tr("Stripes over what is lighter than this. Fair skin: just gone at 90 %; dark skin: at 60 to 70 %."));
   grid->addWidget(level_, 2, 1);
-  row(3, greyCard_, "byEyeCard", tr("What a grey card there would come out as. 118: exposed as metered."));
+  row(3, greyCard_, "byEyeCard", tr("What a grey card there would come out as; 118 is mid grey."));
   auto* beside = new QPushButton(tr("&Picture of your own beside the easel..."), this);
   beside->setObjectName("beside");
   auto* away = new QPushButton(tr("&Take it away"), this);

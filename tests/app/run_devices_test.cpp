@@ -7,6 +7,7 @@
 
 #include "controllers/device_run.h"
 #include "formats/photograph.h"
+#include "picture/overlays.h"
 #include "run_support.h"
 
 namespace easel::app {
@@ -142,7 +143,8 @@ TEST(WatchedFolder, ShowsWhatArrivesAndChecksHowItWasTaken) {
   Shown s;
   s.window.watchFolder(QString::fromStdString(folder.path.string()));
   EXPECT_FALSE(s.window.easel()->hasBeside()) << "what was there before is left alone";
-  picture("note.png", 118);
+  const int card = greyCardValue(s.window.document()->plan(), 0);  // through a lens focused near: less than 118
+  picture("note.png", card);
   std::filesystem::rename(folder.path / "note.png", folder.path / "taken.tmp");
   const Camera& cam = s.window.document()->plan().camera;
   std::filesystem::rename(folder.path / "taken.tmp", folder.path / "taken.png");
@@ -154,7 +156,7 @@ TEST(WatchedFolder, ShowsWhatArrivesAndChecksHowItWasTaken) {
   QString words;
   QObject::connect(s.window.easel(), &EaselView::besideRead, &s.window, [&](const QString& w) { words = w; });
   QTest::mouseClick(s.window.easel(), Qt::LeftButton, {}, s.window.easel()->besideRect().center().toPoint());
-  EXPECT_TRUE(words.contains("Photograph 118: as a card spot on")) << qPrintable(words);
+  EXPECT_TRUE(words.contains(QStringLiteral("Photograph %1: as a card spot on").arg(card))) << qPrintable(words);
 }
 
 TEST(WatchedFolder, AnIncompletePictureIsShownWhenItsRestHasCome) {
