@@ -46,8 +46,8 @@ struct Picture {
   std::vector<std::uint8_t> rgba;
 };
 
-/// Develops at full size, or every `reduce`-th pixel, the light averaged (1, 2, 4...). `plan` gives power, on/off, exposure, white
-/// balance: it may be newer than the layers' own. Solo shows a light even when it is off.
+/// Develops at full size, or every `reduce`-th pixel, the light averaged (1, 2, 4...). `plan` gives power, on/off,
+/// exposure, white balance: it may be newer than the layers' own. Solo shows a light even when it is off.
 Picture developPicture(const Layers& layers, const Plan& plan, const Show& show = {}, int reduce = 1);
 /// A plan's picture from nothing, with so many passes; empty when it is not `wanted` any more. Throws as
 /// Studio::step().
