@@ -147,8 +147,7 @@ void SpotTableOfEight(benchmark::State& state) {
     for (size_t k = 0; k + 1 < t.lights.size(); ++k) {
       const Light& l = e.plan.lights[k];
       const Source em = sourceOf(*e.studio.scene(), e.plan, l);
-      std::vector<MeterPlace> places = t.spots[s].patch;
-      if (places.empty()) places = {{t.spots[s].position, t.spots[s].normal}};
+      const std::vector<MeterPlace> places = t.spots[s].places();
       double truth = 0;
       for (const MeterPlace& p : places)
         truth += lampEnergy(l, e.plan.camera) *

@@ -109,21 +109,14 @@ Answers answersOf(const Plan& plan) {
 
 void meter(const std::string& file, bool json, bool csv) {
   const Plan plan = planFrom(file);
-  if (csv) {
-    answersOf(plan);  // refuses what cannot be computed
-    Studio studio(8, 8);
-    studio.setPlan(plan);
-    putText(writeSpotCsv(spotTable(*studio.scene(), plan), plan));
-    return;
-  }
-  const Answers a = answersOf(plan);
-  if (json) {
-    Studio studio(8, 8);
-    studio.setPlan(plan);
-    const SpotTable table = spotTable(*studio.scene(), plan);
-    putText(writeAnswersText(plan, a, &table));
-    return;
-  }
+  refuse(plan);
+  Studio studio(8, 8);
+  studio.setPlan(plan);
+  const auto scene = studio.scene();
+  const std::optional<SpotTable> table = csv || json ? std::optional(spotTable(*scene, plan)) : std::nullopt;
+  if (csv) return putText(writeSpotCsv(*table, plan));
+  const Answers a = computeAnswers(*scene, plan);
+  if (json) return putText(writeAnswersText(plan, a, &*table));
   put("{}\nworking aperture {}, ISO {:.0f}\n", plan.title, writeAperture(plan.camera.aperture, ApertureStyle::Thirds),
       plan.camera.iso);
   for (const LightAnswer& r : a.lights) {

@@ -316,10 +316,8 @@ void DayWindow::openWanted(const std::filesystem::path& file) {
 
 void DayWindow::recoverUnsaved() {
   behind([this]() -> Strand::Report {
-    const SessionFile::Leftovers found = SessionFile::leftovers(DayDocument::kind());
-    std::optional<SessionFile::Recovered> brought;
-    for (auto l = found.all.begin(); !brought && l != found.all.end(); ++l)
-      brought = SessionFile::recover(DayDocument::kind(), *l);
+    SessionFile::Leftovers found = SessionFile::leftovers(DayDocument::kind());
+    const auto brought = SessionFile::recoverFirst(DayDocument::kind(), found.all);
     return [this, brought, unreadable = found.unreadable.join(QStringLiteral(", "))] {
       if (brought && document_.untouched()) {
         document_.takeOver(*brought);

@@ -261,6 +261,16 @@ std::optional<SessionFile::Recovered> SessionFile::recover(const FileKind& kind,
   return out;
 }
 
+std::optional<SessionFile::Recovered> SessionFile::recoverFirst(const FileKind& kind,
+                                                                std::vector<Leftover>& leftovers) {
+  std::optional<Recovered> out;
+  while (!out && !leftovers.empty()) {
+    out = recover(kind, leftovers.front());
+    leftovers.erase(leftovers.begin());
+  }
+  return out;
+}
+
 void SessionFile::takeOver(const Recovered& recovered) {
   ++document_;
   hold(recovered.file);

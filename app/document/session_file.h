@@ -97,6 +97,8 @@ class SessionFile : public QObject {
   };
   /// None: it is gone, or another session has it. Any thread.
   static std::optional<Recovered> recover(const FileKind& kind, const Leftover& leftover);
+  /// The first of them that can be had; it and those before it are taken off the list. Any thread.
+  static std::optional<Recovered> recoverFirst(const FileKind& kind, std::vector<Leftover>& leftovers);
   /// Makes its file this document's, keeps the document as this session's, and only then clears what the other left.
   void takeOver(const Recovered& recovered);
 

@@ -222,10 +222,7 @@ void MainWindow::recoverUnsaved(bool take) {
     SessionFile::Leftovers found = SessionFile::leftovers(Document::kind());
     const bool aDay = !SessionFile::leftovers(DayDocument::kind()).all.empty();
     std::optional<SessionFile::Recovered> brought;
-    while (take && !brought && !found.all.empty()) {
-      brought = SessionFile::recover(Document::kind(), found.all.front());
-      found.all.erase(found.all.begin());
-    }
+    if (take) brought = SessionFile::recoverFirst(Document::kind(), found.all);
     return [this, found, aDay, brought] {
       if (brought)
         bringBack(*brought, tr("Brought back the unsaved plan of the last session. Save it, or close it without "

@@ -186,7 +186,7 @@ std::string mostPressing(const Plan& plan, const Answers* answers, const SpotTab
   }
   if (answers && (!worst || worst->severity == Severity::Note))
     for (const Finding& f : adviceOn(plan, *answers, table, spelling))
-      if (f.severity == Severity::Warning && (!worst || worst->severity == Severity::Note)) worst = f;
+      if (f.severity == Severity::Warning) return f.sentence;
   return worst ? worst->sentence : std::string();
 }
 

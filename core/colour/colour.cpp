@@ -11,6 +11,15 @@ double srgbDecode(double e) {
   return e <= 0.04045 ? e / 12.92 : std::pow((e + 0.055) / 1.055, 2.4);
 }
 
+const std::array<float, 256>& linearOfCodes() {
+  static const auto table = [] {
+    std::array<float, 256> t{};
+    for (size_t i = 0; i < t.size(); ++i) t[i] = float(srgbDecode(double(i) / 255));
+    return t;
+  }();
+  return table;
+}
+
 double mired(double kelvin) { return 1e6 / kelvin; }
 
 Chromaticity chromaticityOf(double kelvin) {

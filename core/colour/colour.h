@@ -4,6 +4,8 @@
 // light source is its chromaticity scaled to luminance 1, so that a warmer lamp of the same lux stays at the same lux.
 #pragma once
 
+#include <array>
+
 #include "geometry/vec.h"
 
 namespace easel {
@@ -12,6 +14,8 @@ namespace easel {
 double srgbEncode(double linear);
 /// sRGB-encoded 0..1 -> linear.
 double srgbDecode(double encoded);
+/// srgbDecode() of every 8-bit code.
+const std::array<float, 256>& linearOfCodes();
 
 /// Reciprocal megakelvin, 1e6/T. T in kelvin > 0.
 double mired(double kelvin);

@@ -239,7 +239,6 @@ std::string edgeInWords(const LightQuality& q) {
 std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, const Interrupt& interrupt) {
   std::vector<std::optional<LightQuality>> all(plan.lights.size());
   const Landmarks& marks = scene.sitter().landmarks;
-  const Vec3 chin = frontOfChin(scene.sitter());
   const Vec3 nose = beforeTheNose(scene).at;
   const std::array<Vec3, 2> wall = besideTheHead(plan);
   inParallel(plan.lights.size(), [&](size_t i) {
@@ -260,7 +259,7 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
     auto stops = [](double a, double b) { return a > 0 && b > 0 ? std::log2(a / b) : 0.0; };
     const double left = freeLux(scene, e, marks.cheekLeft), right = freeLux(scene, e, marks.cheekRight);
     q.cheekToCheek = std::abs(stops(left, right));
-    q.foreheadToChin = stops(freeLux(scene, e, marks.forehead), freeLux(scene, e, chin));
+    q.foreheadToChin = stops(freeLux(scene, e, marks.forehead), freeLux(scene, e, scene.sitter().chinFront));
     const Vec3 towards = normalize(centre - nose);
     const double face = meteredLux(scene, source, nose, towards, Receptor::Flat, 256, 192);
     double onBackdropLux = 0;

@@ -96,7 +96,7 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   onHead("forehead", "Forehead", l.forehead, front);
   onHead("cheek-left", say("Left cheek"), l.cheekLeft, front);
   onHead("cheek-right", say("Right cheek"), l.cheekRight, front);
-  onHead("chin", "Chin", frontOfChin(scene.sitter()), front);
+  onHead("chin", "Chin", scene.sitter().chinFront, front);
   onHead("neck", say("Neck"), {0, l.chin.y - 0.05f, 0.03f}, front);
   onHead("hair-top", say("Hair, top"), l.crown, {0, 1, 0});
   onHead("hair-left", say("Hair, left"), {0, l.forehead.y, 0.0f}, {1, 0, 0});
@@ -145,6 +145,48 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   return spots;
 }
 
+namespace {
+
+// A part of the samples of a spot that is independent of the other parts: they tell what the sampling is good for.
+struct Batch {
+  std::uint32_t seed = 1;
+  int direct = HeldMeter::kDirect;
+  std::vector<BouncePoints> holds;
+  LampShare share;
+  double sum = 0;
+};
+
+std::vector<Batch> batchesOf(const Scene& scene, const MeterSpot& spot, size_t number) {
+  constexpr int kDirect = 384 / kBatches, kBounced = 448 / kBatches;
+  const auto hold = [&](const MeterPlace& p, int bounced, std::uint32_t seed) {
+    return bouncePoints(scene, p.at, p.out, spot.receptor, bounced, seed);
+  };
+  std::vector<Batch> all(spot.held ? 1 : kBatches);
+  if (spot.held) {
+    // The very figure of the answers.
+    all[0].holds = {hold({spot.position, spot.normal}, HeldMeter::kBounced, all[0].seed)};
+    return all;
+  }
+  const std::vector<MeterPlace> places = spot.places();
+  for (size_t b = 0; b < kBatches; ++b) {
+    Batch& batch = all[b];
+    // Of a patch each batch has its share.
+    std::vector<MeterPlace> own;
+    for (size_t i = b; i < places.size(); i += kBatches) own.push_back(places[i]);
+    if (own.empty()) own = places;
+    // Other points at every spot: with the same ones all would be off together.
+    batch.seed = hashPair(std::uint32_t(number), std::uint32_t(b));
+    batch.share = {int(b), int(kBatches)};
+    batch.direct = std::max(8, kDirect / int(own.size()));
+    for (const MeterPlace& p : own)
+      batch.holds.push_back(
+          hold(p, std::max(8, kBounced / int(own.size())), batch.seed + std::uint32_t(batch.holds.size())));
+  }
+  return all;
+}
+
+}  // namespace
+
 SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& interrupt) {
   SpotTable t;
   t.spots = meterSpots(scene, plan);
@@ -164,37 +206,9 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
     if (interrupt.raised()) return;
     const MeterSpot& spot = t.spots[s];
     std::vector<double>& row = t.luxSeconds[s];
-    // Independent batches tell what the sampling is good for. The first row is the very figure of the answers.
-    constexpr int kDirect = 384 / kBatches, kBounced = 448 / kBatches;
-    struct Batch {
-      std::uint32_t seed = 1;
-      int direct = HeldMeter::kDirect;
-      std::vector<BouncePoints> holds;
-      LampShare share;
-      double sum = 0;
-    };
-    std::vector<Batch> batches(spot.held ? 1 : kBatches);
     const double ambient = evenly(spot.receptor, plan.ambient.lux * plan.camera.shutter);
-    for (size_t b = 0; b < batches.size(); ++b) {
-      Batch& batch = batches[b];
-      batch.sum = ambient;
-      if (spot.held) {
-        batch.holds = {bouncePoints(scene, spot.position, spot.normal, spot.receptor, HeldMeter::kBounced, batch.seed)};
-        continue;
-      }
-      // Other points at every spot: with the same ones all would be off together. Of a patch each batch has its share.
-      std::vector<MeterPlace> places;
-      for (size_t i = b; i < spot.patch.size(); i += kBatches) places.push_back(spot.patch[i]);
-      if (places.empty()) places = spot.patch;
-      if (places.empty()) places = {{spot.position, spot.normal}};
-      batch.share = {int(b), int(kBatches)};
-      batch.seed = hashPair(std::uint32_t(s), std::uint32_t(b));
-      batch.direct = std::max(8, kDirect / int(places.size()));
-      for (const MeterPlace& p : places)
-        batch.holds.push_back(bouncePoints(scene, p.at, p.out, spot.receptor,
-                                           std::max(8, kBounced / int(places.size())),
-                                           batch.seed + std::uint32_t(batch.holds.size())));
-    }
+    std::vector<Batch> batches = batchesOf(scene, spot, s);
+    for (Batch& b : batches) b.sum = ambient;
     for (size_t k = 0; k < plan.lights.size(); ++k) {
       const Light& l = plan.lights[k];
       double all = 0;

@@ -24,6 +24,8 @@ struct MeterSpot {
   bool pin = false;
   std::vector<MeterPlace> patch = {};  ///< on hair: the reading is the mean of these, `position` their middle
 
+  /// All places that the reading is the mean of.
+  std::vector<MeterPlace> places() const { return patch.empty() ? std::vector<MeterPlace>{{position, normal}} : patch; }
   double aperture(double luxSeconds, const Camera& camera) const;
   /// Against the working aperture; -infinity without light.
   double stops(double luxSeconds, const Camera& camera) const;

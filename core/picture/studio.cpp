@@ -118,22 +118,16 @@ Curtain curtainOf(const Layers& layers, const Plan& plan) {
   return c;
 }
 
-}  // namespace
-
-namespace {
-
-// Between the codes of a picture and its light, for averaging: a mean of codes is darker than what the eye sees from
-// further away.
-struct CodesAndLight {
-  std::array<float, 256> of;
-  std::array<std::uint8_t, 16385> codes;
-  CodesAndLight() {
-    for (size_t i = 0; i < of.size(); ++i) of[i] = float(srgbDecode(double(i) / 255));
-    for (size_t i = 0; i < codes.size(); ++i)
-      codes[i] = std::uint8_t(std::lround(255 * srgbEncode(double(i) / double(codes.size() - 1))));
-  }
-  std::uint8_t code(float light) const { return codes[size_t(std::lround(light * float(codes.size() - 1)))]; }
-};
+// The 8-bit code of a linear value, within 0.2 of a code.
+std::uint8_t codeOf(float linear) {
+  static const auto codes = [] {
+    std::array<std::uint8_t, 16385> t{};
+    for (size_t i = 0; i < t.size(); ++i)
+      t[i] = std::uint8_t(std::lround(255 * srgbEncode(double(i) / double(t.size() - 1))));
+    return t;
+  }();
+  return codes[size_t(std::lround(linear * float(codes.size() - 1)))];
+}
 
 }  // namespace
 
@@ -143,7 +137,8 @@ Picture developPicture(const Layers& layers, const Plan& plan, const Show& show,
   p.width = layers.width;
   p.height = layers.height;
   if (reduce <= 1) return p;
-  static const CodesAndLight light;
+  // A mean of codes would be darker than what the eye sees from further away.
+  const std::array<float, 256>& linear = linearOfCodes();
   Picture small;
   small.width = p.width / reduce;
   small.height = p.height / reduce;
@@ -155,9 +150,9 @@ Picture developPicture(const Layers& layers, const Plan& plan, const Show& show,
         for (int dy = 0; dy < reduce; ++dy)
           for (int dx = 0; dx < reduce; ++dx)
             sum +=
-                light.of[p.rgba[(size_t(y * reduce + dy) * size_t(p.width) + size_t(x * reduce + dx)) * 4 + size_t(c)]];
+                linear[p.rgba[(size_t(y * reduce + dy) * size_t(p.width) + size_t(x * reduce + dx)) * 4 + size_t(c)]];
         small.rgba[(size_t(y) * size_t(small.width) + size_t(x)) * 4 + size_t(c)] =
-            light.code(sum / float(reduce * reduce));
+            codeOf(sum / float(reduce * reduce));
       }
   return small;
 }

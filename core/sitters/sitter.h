@@ -92,7 +92,7 @@ struct HairGround {
 /// Points on the face, local space, head unturned.
 struct Landmarks {
   Vec3 eyeLeft, eyeRight, noseTip;
-  Vec3 chin;  ///< low on it, near its edge; its front is frontOfChin()
+  Vec3 chin;  ///< low on it, near its edge; its front is Sitter::chinFront
   Vec3 forehead, crown, cheekLeft, cheekRight, neckPivot;
 
   Vec3 middleOfHead() const { return {0, 0.03f, neckPivot.z + 0.02f}; }
@@ -114,6 +114,7 @@ struct Sitter {
   Joints joints;
   DistanceField headField, bodyField;  ///< of the skin that turns with the head, and of what it stands on
   Landmarks landmarks;
+  Vec3 chinFront;  ///< frontOfChin(), found on reading
 };
 
 /// Where the chin looks straight ahead, between lower lip and edge: where a meter is held to it. Local space, a face

@@ -294,6 +294,7 @@ Sitter readSitter(const std::filesystem::path& file) {
       if (!f->sound() || !(f->cell > 0)) throw std::runtime_error(say("a field of distances has the wrong size"));
     }
     s.faceReflectance = faceReflectance(s);
+    s.chinFront = frontOfChin(s);
     return s;
   } catch (const std::runtime_error& e) {
     refuse(file, e.what());

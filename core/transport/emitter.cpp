@@ -198,8 +198,6 @@ Vec3 Emitter::onFront(Vec2 u) const {
   return pose_.centre + pose_.frame.u * p.x + pose_.frame.v * p.y;
 }
 
-// Even over the cone in which the ball is seen: near to it, as in a lamp's shade, a disc through its middle would be
-// too far away by the ball's radius.
 // 1 - cosine of the half angle of the cone that a ball fills; 0 within it.
 static float openingOf(float radius, float far) {
   if (far <= radius * 1.001f) return 0;
@@ -207,6 +205,8 @@ static float openingOf(float radius, float far) {
   return sine2 / (1 + std::sqrt(1 - sine2));
 }
 
+// Even over the cone in which the ball is seen: near to it, as in a lamp's shade, a disc through its middle would be
+// too far away by the ball's radius.
 Emitter::Point Emitter::sampleBall(Vec3 receiver, Vec2 u) const {
   Point out{};
   const Vec3 to = pose_.centre - receiver;

@@ -32,19 +32,6 @@ Context contextOf(const Asked& how) {
   return c;
 }
 
-const std::array<float, 256>& linearOf() {
-  static const auto table = [] {
-    std::array<float, 256> t{};
-    for (size_t i = 0; i < 256; ++i) t[i] = float(srgbDecode(double(i) / 255));
-    return t;
-  }();
-  return table;
-}
-
-}  // namespace
-
-namespace {
-
 // The four texels about a place, each with its weight.
 template <class Take>
 void aboutTexel(const Texture& t, Vec2 uv, Take take) {
@@ -66,7 +53,7 @@ float fetchAlpha(const Texture& t, Vec2 uv) {
 }  // namespace
 
 Texel texelAt(const Texture& t, Vec2 uv) {
-  const auto& lin = linearOf();
+  const auto& lin = linearOfCodes();
   Vec3 sum;
   float alpha = 0;
   aboutTexel(t, uv, [&](const std::uint8_t* p, float w) {

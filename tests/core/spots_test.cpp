@@ -145,7 +145,7 @@ TEST(Spots, AStatedErrorIsAsLargeAsTheErrorIs) {
   for (size_t i = 0; i < t.table.spots.size(); ++i) {
     const MeterSpot& s = t.table.spots[i];
     if (s.held || s.stops(t.table.together[i], t.plan.camera) < -7) continue;
-    const auto places = s.patch.empty() ? std::vector<MeterPlace>{{s.position, s.normal}} : s.patch;
+    const auto places = s.places();
     double truth = evenly(s.receptor, t.plan.ambient.lux * t.plan.camera.shutter);
     for (const Light& l : t.plan.lights)
       for (const MeterPlace& p : places)
