@@ -51,14 +51,17 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Sourc
   fromHere(p, lamps, weight);
   const Returned& room = *source_->returned();
   Rays rays;
-  std::array<Vec3, kRun> lux;
+  std::array<Vec3, kRun> lux, fromBoards;
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
-    lux[k] = {};
+    lux[k] = fromBoards[k] = {};
     const Surface surface = p.to[k]->albedo.surface;
     if (surface == Surface::Nothing) continue;
     lux[k] = room.further(p.to[k]->side, p.there[i]);
-    if (surface == Surface::Panel || surface == Surface::Scrim) continue;
+    if (surface == Surface::Panel || surface == Surface::Scrim) {
+      if (p.from[k]->albedo.surface == Surface::Panel) fromBoards[k] = boardFromBoard(p, i, scene);
+      continue;
+    }
     const float nl = dot(p.thereNormal[i], direction[i]);
     if (!(geometry[k] > 0) || nl <= 0) continue;
     weight[k] *= geometry[k] * nl;
@@ -80,7 +83,7 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Sourc
           !scene.occluded(p.there[i], b.direction, kOffset, b.distance * 0.9999f, hashPair(p.seed[k], p.pass[k] + 881)))
         lux[k] += b.lux * nl;
     }
-    out.set(i, albedo.unpacked() * lux[k] * (1 / kPiF));
+    out.set(i, albedo.unpacked() * lux[k] * (1 / kPiF) + fromBoards[k]);
   }
   const auto& all = room.landed();
   if (all.empty()) return;
@@ -106,6 +109,18 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Sourc
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
     if (const int i = rays.of[r]; rays.passed[r] > 0) out.set(i, out[i] + lux[size_t(i)] * rays.passed[r]);
+}
+
+// What a board that is met by a bounced ray sends of the lamp's light, with the weight of this way to find it.
+Vec3 Lighting::boardFromBoard(const BounceRun& p, int i, const Scene& scene) const {
+  if (!source_->feedsPanels()) return {};
+  const auto k = size_t(i);
+  const Vec3 way = p.there[i] - p.here[i];
+  const float distance = length(way), cosine = dot(p.hereNormal[i], way) / distance;
+  const auto seen = source_->seenPanel(scene, p.here[i], way / distance, distance + 1e-3f, p.pass[k], p.seed[k] ^ 0x51e7u);
+  if (!seen || !(cosine > 0)) return {};
+  const float ours = cosine / kPiF;
+  return seen->luminance * (ours / (ours + seen->density));
 }
 
 // Single scattering in even air: what is seen fades by exp(-extinction * depth), and one point of the ray, chosen in
@@ -170,7 +185,7 @@ void receive(const LitPoints& p, int i, const Fibre& fibre, const Arriving& ligh
     direct += lux * (sent.coloured * (luminance(albedo) / fibre.meant()) + Vec3{1, 1, 1} * sent.mirrored);
     return;
   }
-  if (surface == Surface::Scrim) nl = std::abs(nl);
+  if (surface == Surface::Scrim) nl *= nl > 0 ? p.before[size_t(i)] : -p.behind[size_t(i)];
   const Vec3 falls = light.lux * nl;
   direct += albedo * falls * (1 / kPiF);
   const float nv = std::max(kLeastToEye, dot(normal, toEye)), nh = std::max(0.f, dot(normal, h)), vh = dot(toEye, h);
@@ -236,7 +251,7 @@ void Lighting::light(LitPoints& p, const View& view, const Scene& scene, bool fi
   p.unpack(view.camera.eye);
   fromTheLamp(p, scene, firstLook, out);
   mirroredBySkin(p, scene, out);
-  if (source_->feedsPanels()) fromPanels(p, scene, panelWeight, panelOf, out);
+  if (source_->feedsPanels()) fromPanels(p, scene, firstLook, panelWeight, panelOf, out);
   const bool inFrame = emitter_->mayLight(view.camera.eye);
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
@@ -396,21 +411,24 @@ void Lighting::mirroredBySkin(const LitPoints& p, const Scene& scene, Lit& out) 
     out.sheen[size_t(rays.of[r])] += gives[size_t(rays.of[r])] * rays.passed[r];
 }
 
-void Lighting::fromPanels(const LitPoints& p, const Scene& scene, float panelWeight, const PanelOf& panelOf,
-                          Lit& out) const {
+// Of boards the light of other boards is met by bounced rays too (boardFromBoard): two that fold touch one another.
+void Lighting::fromPanels(const LitPoints& p, const Scene& scene, bool firstLook, float panelWeight,
+                          const PanelOf& panelOf, Lit& out) const {
   Rays rays;
   std::array<Vec3, kRun> lux;
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
-    const Source::PanelPoint* panel = p.surface[k] == std::int32_t(Surface::Panel) ? nullptr : panelOf(k);
+    const Source::PanelPoint* panel = panelOf(k);
     if (!panel) continue;
     const auto from = Source::seenFrom(*panel, p.position[i]);
     const float nl = dot(p.normal[i], from.direction), fl = dot(p.facet[i], from.direction);
     const bool turned = faces(p, i, nl, fl);
     if (!(maxOf(from.lux) > 0) || !(turned || through(p.surface[k]))) continue;
-    lux[k] = from.lux * panelWeight;
-    rays.add(i, p.position[i] + (fl >= 0 || turned ? p.facet[i] : -p.facet[i]) * kOffset, from.direction,
-             from.distance * 0.9999f - 2 * kOffset, hashPair(p.seed[k], p.pass[k] + 313));
+    const bool board = p.surface[k] == std::int32_t(Surface::Panel) && !firstLook;
+    lux[k] = from.lux * (board ? from.density / (from.density + nl / kPiF) : panelWeight);
+    const Vec3 start = p.position[i] + (fl >= 0 || turned ? p.facet[i] : -p.facet[i]) * kOffset, way = from.at - start;
+    const float far = length(way);
+    rays.add(i, start, way / far, far * 0.9999f, hashPair(p.seed[k], p.pass[k] + 313));
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r) {
@@ -454,6 +472,7 @@ void Lighting::mirroredByEye(const LitPoints& p, int i, const Scene& scene, Lit&
   const auto k = size_t(i);
   const Vec3 coat = p.sample[k]->special.unpacked(), toEye = p.toEye[i];
   const float cosine = dot(toEye, coat);
+  if (!(cosine > 0)) return;  // at its very edge the coat looks away
   const Vec3 from = p.position[i] + coat * 0.003f;  // in front of the cornea
   out.sheen[k] += schlick(0.025f, cosine) *
                   mirroredTo(from, normalize(coat * (2 * cosine) - toEye), 0.001f, p.pass[k], p.seed[k], scene);

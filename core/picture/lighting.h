@@ -75,8 +75,9 @@ class Lighting {
                         Plane& geometry) const;
   void fromTheLamp(const LitPoints& points, const Scene& scene, bool firstLook, Lit& out) const;
   void mirroredBySkin(const LitPoints& points, const Scene& scene, Lit& out) const;
-  void fromPanels(const LitPoints& points, const Scene& scene, float panelWeight, const PanelOf& panelOf,
-                  Lit& out) const;
+  void fromPanels(const LitPoints& points, const Scene& scene, bool firstLook, float panelWeight,
+                  const PanelOf& panelOf, Lit& out) const;
+  Vec3 boardFromBoard(const BounceRun& points, int i, const Scene& scene) const;
   float mirroredTo(Vec3 from, Vec3 mirrored, float near, std::uint32_t pass, std::uint32_t seed,
                    const Scene& scene) const;
   void mirroredByLens(const LitPoints& points, int i, const Scene& scene, Lit& out) const;

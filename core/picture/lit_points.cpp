@@ -45,6 +45,9 @@ void LitPoints::add(const PixelSample& s, std::uint32_t key, std::uint32_t seedO
   pass[k] = passOf;
   surface[k] = std::int32_t(s.albedo.surface);
   const ClothLook cloth = s.albedo.surface == Surface::Cloth ? clothLook(s.special.code()) : ClothLook{0, 1, 0};
+  const ScrimLook scrim = s.albedo.surface == Surface::Scrim ? ScrimLook::of(s.special.code()) : ScrimLook{};
+  before[k] = scrim.before;
+  behind[k] = scrim.behind;
   share[k] = s.albedo.surface == Surface::Skin ? oilOf(s.special.code()) : cloth.sheen;
   roughness[k] = cloth.roughness;
   fuzz[k] = cloth.fuzz;
@@ -115,7 +118,8 @@ EASEL_EACH_LEVEL void receiveRun(const LitPoints& p, const Run3& d, const Plane&
     const auto k = size_t(i);
     const float lx = d.x[k], ly = d.y[k], lz = d.z[k], vx = p.toEye.x[k], vy = p.toEye.y[k], vz = p.toEye.z[k];
     const float nx = p.normal.x[k], ny = p.normal.y[k], nz = p.normal.z[k];
-    const float cosine = p.surface[k] == kScrim ? std::abs(nl[k]) : nl[k], falls = lux[k] * cosine;
+    const float cosine = p.surface[k] == kScrim ? nl[k] * (nl[k] > 0 ? p.before[k] : -p.behind[k]) : nl[k];
+    const float falls = lux[k] * cosine;
     irradiance[k] = falls;
     const float hx = lx + vx, hy = ly + vy, hz = lz + vz, h2 = hx * hx + hy * hy + hz * hz;
     const float one = 1 / std::sqrt(h2 > 1e-12f ? h2 : 1e-12f);
@@ -148,12 +152,11 @@ EASEL_EACH_LEVEL void mirroredRun(const LitPoints& p, const Run2& u, const std::
     const float vh = vx * hx + vy * hy + vz * hz, nh = nx * hx + ny * hy + nz * hz;
     const float lx = hx * 2 * vh - vx, ly = hy * 2 * vh - vy, lz = hz * 2 * vh - vz;
     const float nl = nx * lx + ny * ly + nz * lz;
-    const float fl = p.facet.x[k] * lx + p.facet.y[k] * ly + p.facet.z[k] * lz;
     const float toEye = nx * vx + ny * vy + nz * vz, nv = toEye > kLeastToEye ? toEye : kLeastToEye;
     direction.x[k] = lx;
     direction.y[k] = ly;
     direction.z[k] = lz;
-    const bool counts = (p.surface[k] == kSkin) & (vh > 0) & (nl > 0) & (fl > 0);
+    const bool counts = (p.surface[k] == kSkin) & (vh > 0) & (nl > 0);
     const float gives = nl * skinSheen(nl > 0 ? nl : 0.f, nv, nh, vh, p.share[k]);
     weight[k] = counts ? gives : 0.f;
     density[k] = sheenDensity(nh, vh);

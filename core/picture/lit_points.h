@@ -47,6 +47,7 @@ struct LitPoints {
   RunOf32 pixelKey, seed, pass;
   std::array<std::int32_t, kRun> surface;
   alignas(64) Plane share, roughness, fuzz;  ///< of cloth; `share` of skin: of its oily lobe
+  alignas(64) Plane before, behind;          ///< of a scrim
   PackedRun packedNormal, packedFacet;
   Run3 position, normal, facet, toEye;
 
@@ -86,7 +87,8 @@ void cosinesTo(const LitPoints& points, const Run3& direction, Plane& normal, Pl
 void receiveRun(const LitPoints& points, const Run3& direction, const Plane& nl, const Plane& lux, const Plane& sampled,
                 Plane& irradiance, Plane& sheen);
 
-/// Directions in which skin mirrors, spread as its lobes are; `oily` says by which of the two. `weight` is the sheen
+/// Directions in which skin mirrors, spread as its lobes are, for all light that receiveRun() counts: the smooth normal
+/// alone decides which that is; `oily` says by which of the two. `weight` is the sheen
 /// per unit of luminance met there, times the density of the choice, and `density` that density per solid angle;
 /// weight 0: no skin, or no direction that counts.
 void mirroredRun(const LitPoints& points, const Run2& u, const std::array<std::uint8_t, kRun>& oily, Run3& direction,

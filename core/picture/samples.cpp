@@ -138,7 +138,7 @@ PixelSample packed(const SurfacePoint& hit) {
   p.position = hit.position;
   p.normal = PackedDirection::of(hit.normal);
   p.facet = PackedDirection::of(hit.facet);
-  p.special = hit.surface == Surface::Cloth ? PackedDirection::ofCode(hit.cloth)
+  p.special = hit.surface == Surface::Cloth || hit.surface == Surface::Scrim ? PackedDirection::ofCode(hit.cloth)
               : hit.surface == Surface::Skin
                   ? PackedDirection::ofCode(skinCode(hit.cloth, hit.thickness))
                   : PackedDirection::of(hit.surface == Surface::Hair ? hit.tangent : hit.coatNormal);

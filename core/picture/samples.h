@@ -44,7 +44,7 @@ struct PackedColour {
 struct PixelSample {
   Vec3 position;
   PackedDirection normal, facet;
-  /// Hair: tangent; eye: normal of the wet coat; cloth: its code (transport/cloth.h); skin: skinCode().
+  /// Hair: tangent; eye: normal of the wet coat; cloth, scrim: its code (transport/cloth.h); skin: skinCode().
   PackedDirection special;
   PackedDirection lens = kNoLens;  ///< seen through glasses: normal of what mirrors there
   PackedColour albedo;

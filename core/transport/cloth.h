@@ -28,4 +28,18 @@ inline ClothLook clothLook(std::uint32_t code) {
 /// straight on (a test holds it); at a grazing look the fibres send more.
 inline float givesOn(const ClothLook& c) { return 1 - c.sheen - 0.17f * c.fuzz; }
 
+/// A scrim as it is seen, in four bytes that travel with a sample: of SurfacePoint::albedo, how much of the light from
+/// before it is thrown back and how much of that from behind comes through.
+struct ScrimLook {
+  float before = 1, behind = 1;
+  static constexpr float kUnit = 1 / 8192.f;
+  std::uint32_t code() const {
+    const auto part = [](float v) { return std::uint32_t(std::clamp(v / kUnit + 0.5f, 0.f, 65535.f)); };
+    return part(before) | part(behind) << 16;
+  }
+  static ScrimLook of(std::uint32_t code) {
+    return {float(code & 0xffff) * kUnit, float(code >> 16) * kUnit};
+  }
+};
+
 }  // namespace easel

@@ -1,7 +1,8 @@
 // Light that goes on after the first surface: the room solved once, as cells that send light to each other.
 //
-// Room, backdrop (both faces) and panels are cut into some 400 cells; the sitter takes part as eighteen coarse pieces,
-// six ways to look in three heights, and so do the small parts of set pieces and gear. Form factors are counted by rays
+// Room, backdrop (both faces) and panels are cut into some 400 cells, smaller near the sitter in a large room and cut in
+// two where a wall of the set stands on them; the sitter takes part as eighteen coarse pieces, six ways to look in three
+// heights, and so do the small parts of set pieces and gear. Form factors are counted by rays
 // in the scene itself, so that what stands between keeps light back; the illuminance E of all cells then follows from E
 // = D + F (R E + T E'), D being what the lamp sends there itself, R what a face gives back and T what it lets through
 // from its other face E'. All orders of reflection at once (radiosity: C. Goral, K. Torrance, D. Greenberg, B.
@@ -11,6 +12,8 @@
 // Units: lux per lumen of the head, linear RGB. Immutable; any thread.
 #pragma once
 
+#include <array>
+#include <cmath>
 #include <memory>
 #include <vector>
 
@@ -46,6 +49,7 @@ class Returned {
 
  private:
   friend class Interreflection;
+  /// Between the middles of cells, across no wall.
   Vec3 between(const std::vector<Vec3>& cells, int side, Vec3 position) const;
 
   const class Interreflection* room_ = nullptr;
@@ -61,9 +65,9 @@ class Interreflection {
   explicit Interreflection(const Scene& scene);
   ~Interreflection();
 
-  /// Of one lamp; a few milliseconds, and kept for those who ask again. `chains`: the source samples light that goes
-  /// over two panels, so that is not in further().
-  std::shared_ptr<const Returned> of(const Emitter& emitter, bool chains) const;
+  /// Of one lamp; a few milliseconds, and kept for those who ask again. `more`: over so many panels more than one the
+  /// source follows light itself, so that is not in further().
+  std::shared_ptr<const Returned> of(const Emitter& emitter, int more) const;
 
   int cells() const { return int(area_.size()); }
   double area(int cell) const { return double(area_[size_t(cell)]); }
@@ -72,32 +76,58 @@ class Interreflection {
 
  private:
   friend class Returned;
+  /// Spreads even steps 0..1 over a side so that they are small about one place of it: asinh about that place.
+  struct Spread {
+    float about = 0, unit = 0, low = 0, high = 1;  ///< unit 0: evenly
+    float even(float place) const { return unit > 0 ? (std::asinh((place - about) / unit) - low) / (high - low) : place; }
+    float place(float even) const { return unit > 0 ? about + unit * std::sinh(low + even * (high - low)) : even; }
+  };
+  /// A plane of the set that cuts cells in two, where its rectangle stands on a side.
+  struct Wall {
+    Vec3 centre, normal, across, up;  ///< half of its extent
+  };
+  struct Cut {
+    int first = 0;                 ///< of its two or four parts
+    int walls = 0;                 ///< that cut it, at most two
+    std::array<int, 2> wall = {};  ///< of walls_
+  };
   struct Grid {
     int first = 0, columns = 1, rows = 1;
+    Spread across, up;
+    std::vector<Cut> cuts;  ///< by cell of the grid; empty: no wall stands here
     /// Place on the side, 0..1 both ways, of a place within the grid's cell `at`.
     Vec2 place(int at, Vec2 within) const {
       const int column = at % columns, row = at / columns;
-      return {(float(column) + within.x) / float(columns), (float(row) + within.y) / float(rows)};
+      return {across.place((float(column) + within.x) / float(columns)), up.place((float(row) + within.y) / float(rows))};
     }
   };
   struct Equations;
   void cutIntoCells();
+  void standWalls();
+  void cutByWalls(int side, Grid& grid);
+  void linkCells();
   void countFactors();
   void solveRoom();
   int cellAt(int side, Vec3 position) const;
+  int partOf(const Grid& grid, int at, Vec3 position) const;
+  /// 0..1 both ways, in steps of the grid.
   Vec2 placeOn(int side, Vec3 position) const;
-  std::shared_ptr<const Returned> reckon(const Emitter& emitter, bool chains) const;
+  std::shared_ptr<const Returned> solved(const Emitter& emitter, int more) const;
 
   const Scene& scene_;
   std::vector<Grid> grid_;         ///< by side
   std::vector<int> side_;          ///< by cell
+  std::vector<int> at_;            ///< by cell: of the grid
+  std::vector<Wall> walls_;
+  /// By cell, where walls stand: the parts of the nine cells about it that no wall parts it from; -1: none.
+  std::vector<std::array<int, 9>> links_;
   std::vector<int> other_;         ///< by cell; -1: nothing comes through
   std::vector<float> area_;        ///< m^2, by cell
   std::vector<Vec3> reflectance_;  ///< by cell
   std::vector<float> through_;     ///< by cell
   std::unique_ptr<Equations> equations_;
 
-  mutable Shared<std::pair<Emitter, bool>, Returned> known_{32};
+  mutable Shared<std::pair<Emitter, int>, Returned> known_{32};
 };
 
 }  // namespace easel

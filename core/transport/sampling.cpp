@@ -51,6 +51,20 @@ Vec2 concentricDisc(Vec2 u) {
   return {r * std::cos(phi), r * std::sin(phi)};
 }
 
+Vec2 squareOfDisc(Vec2 p) {
+  const float r = std::hypot(p.x, p.y);
+  if (r == 0) return {0.5f, 0.5f};
+  float a, b;
+  if (std::abs(p.x) > std::abs(p.y)) {
+    a = std::copysign(r, p.x);
+    b = a * std::atan(p.y / p.x) * (4 / kPiF);
+  } else {
+    b = std::copysign(r, p.y);
+    a = b * std::atan(p.x / p.y) * (4 / kPiF);
+  }
+  return {(a + 1) / 2, (b + 1) / 2};
+}
+
 void fractalNoises(std::span<const NoiseAt> at, float* out) {
   Numbers x, y, z, value;
   std::array<float, kAtOnce> weight;

@@ -64,6 +64,8 @@ inline Vec3 cosineDirection(const Frame& f, Vec2 u) {
 /// Unit square to unit disc, area preserving (P. Shirley, K. Chiu, "A low distortion map between disk and square",
 /// 1997).
 Vec2 concentricDisc(Vec2 u);
+/// Back from a place of the disc.
+Vec2 squareOfDisc(Vec2 place);
 
 /// A quick frame about a normal where the roll does not matter (Duff et al., "Building an orthonormal basis", JCGT
 /// 2017).

@@ -13,6 +13,7 @@
 #include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/solids.h"
+#include "transport/cloth.h"
 #include "transport/figure.h"
 #include "transport/interreflection.h"
 #include "transport/rays.h"
@@ -161,9 +162,16 @@ struct Scene::Impl {
       auto g = std::make_unique<Geometry>();
       g->surface = l.front.through > 0 || l.back.through > 0 ? Surface::Scrim : Surface::Panel;
       // Light that goes through is seen like light that is thrown back; the gloss is mostly elsewhere.
-      auto shown = [](const Finish& f) { return f.diffuse + f.gloss * 0.4f + Vec3{1, 1, 1} * (f.through * 0.3f); };
+      const auto thrownBack = [](const Finish& f) { return f.diffuse + f.gloss * 0.4f; };
+      const auto shown = [&](const Finish& f) { return thrownBack(f) + Vec3{1, 1, 1} * (f.through * 0.3f); };
       g->albedo = shown(l.front);
       g->backAlbedo = shown(l.back);
+      const auto look = [&](const Finish& seen, const Finish& other) {
+        const float whole = std::max(1e-3f, luminance(shown(seen)));
+        return ScrimLook{luminance(thrownBack(seen)) / whole, other.through / whole}.code();
+      };
+      g->scrim = look(l.front, l.back);
+      g->behindScrim = look(l.back, l.front);
       g->pattern = l.pattern;
       g->grain = l.front.grain;
       g->grainAlong = grainOf(l);
@@ -206,6 +214,7 @@ struct Scene::Impl {
     Side& s = sides[size_t(at)];
     s.through = f.through;
     s.panel = l.gives == Leaf::Gives::ByName;
+    s.piece = l.gives == Leaf::Gives::AsWall;
     s.disc = l.disc;
     s.shown = shown;
     return at;
@@ -278,6 +287,7 @@ struct Scene::Impl {
     if (putUp(g.surface)) {
       const bool oneSided = g.surface == Surface::Piece && g.side < 0 && !g.painted;
       const bool front = g.side < 0 ? dot(s.facet, g.normal.front()) > 0 : s.side == g.side;
+      s.cloth = front ? g.scrim : g.behindScrim;
       s.albedo = front || oneSided ? g.albedo : g.backAlbedo;
       if (g.painted && front) {
         const Vec3 across = g.position[1] - g.position[0], up = g.position[3] - g.position[0],

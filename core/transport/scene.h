@@ -32,8 +32,8 @@ struct SurfacePoint {
   std::int16_t side = -1;  ///< of Scene::sides()
   Vec3 lensNormal;         ///< seen through glasses: of the surface that mirrors there; else 0
   bool throughLens() const { return dot(lensNormal, lensNormal) > 0; }
-  std::uint32_t cloth =
-      0;  ///< cloth: what it makes of light, coded (transport/cloth.h); skin, Colours::Fine: how oily, 0..255
+  /// Cloth, scrim: what it makes of light, coded (transport/cloth.h); skin, Colours::Fine: how oily, 0..255.
+  std::uint32_t cloth = 0;
   float thickness = 0;  ///< skin that light comes through: metres to the other side; else 0
 };
 
@@ -46,6 +46,7 @@ struct Side {
   float through = 0;
   int other = -1;  ///< what it lets through comes out there
   bool panel = false, disc = false;
+  bool piece = false;     ///< a large face of a piece of the set
   Vec3 shown{1, 1, 1};  ///< SurfacePoint::albedo of a panel
   bool body() const { return dot(across, across) <= 0; }
 };

@@ -1,6 +1,8 @@
 #include "transport/source.h"
 
 #include <algorithm>
+#include <optional>
+#include <set>
 #include <tuple>
 
 #include "threads/parallel.h"
@@ -19,6 +21,22 @@ Vec3 pointOn(const Leaf& l, Vec2 u, Vec2* place) {
   return l.centre + l.frame.u * (p.x * l.halfWidth) + l.frame.v * (p.y * l.halfHeight);
 }
 float opaque(const Leaf& l, Vec2 place) { return l.pattern ? 1 - l.pattern->at(-place.x, place.y) : 1; }
+// Where a ray meets a leaf, as pointOn() has it, and how far away; nothing: it passes.
+struct OnLeaf {
+  Vec2 place;
+  float distance;
+};
+std::optional<OnLeaf> met(const Leaf& l, Vec3 origin, Vec3 direction) {
+  const float facing = dot(direction, l.frame.n);
+  if (std::abs(facing) < 1e-6f) return {};
+  const float t = dot(l.centre - origin, l.frame.n) / facing;
+  if (t <= 1e-3f) return {};
+  const Vec3 hit = origin + direction * t - l.centre;
+  const Vec2 p{dot(hit, l.frame.u) / l.halfWidth, dot(hit, l.frame.v) / l.halfHeight};
+  if (l.disc ? p.x * p.x + p.y * p.y > 1 : std::abs(p.x) > 1 || std::abs(p.y) > 1) return {};
+  return OnLeaf{p, t};
+}
+bool passesLight(const Leaf& l) { return l.front.through > 0 || l.back.through > 0; }
 }  // namespace
 
 Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(emitter)), leaves_(std::move(leaves)) {
@@ -58,17 +76,22 @@ Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(e
     }
     cells_.push_back(upTo);
     total_ += weight_.back();
-    chains_ |= l.front.through > 0 || l.back.through > 0;
   }
   if (total_ <= 0) return;
+  std::set<int> scrims;
+  for (const Leaf& l : leaves_)
+    if (passesLight(l)) scrims.insert(l.panel);
+  // Between scrims that hang close light goes to and fro: of two the first time counts (through, back, back, through), of
+  // three the first of either gap and of both. What is beyond comes from the room's cells.
+  before_ = scrims.size() < 2 ? int(scrims.size()) : scrims.size() == 2 ? 3 : 6;
   // What a scrim sends to the other leaves counts for their weights too, or a reflector that only a scrim feeds would
   // be chosen too seldom: centre to centre, good enough for a weight.
-  if (chains_) {
+  if (before_) {
     const std::vector<float> direct = weight_;
     for (size_t k = 0; k < leaves_.size(); ++k)
       for (size_t s = 0; s < leaves_.size(); ++s) {
         const Leaf &to = leaves_[k], &from = leaves_[s];
-        if (k == s || (from.front.through <= 0 && from.back.through <= 0)) continue;
+        if (k == s || !passesLight(from)) continue;
         const Vec3 d = from.centre - to.centre;
         const float d2 = std::max(dot(d, d), 0.25f * from.area());
         const float facing = dot(d, to.frame.n) / std::sqrt(d2);
@@ -90,11 +113,74 @@ Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(e
   }
   total_ = 0;
   for (float w : weight_) total_ += w;
+  if (before_) lookAround();
+}
+
+// A small radiosity of the leaves alone, each with two sides, by a few dozen directions from each: good enough to say
+// where light is worth looking for.
+void Source::lookAround() {
+  constexpr std::uint32_t n = 64;
+  struct Seen {
+    size_t leaf;
+    bool front;  // the side of that leaf
+  };
+  struct OfSide {
+    std::vector<Seen> seen;
+    float lamp = 0, others = 0;
+  };
+  std::vector<std::array<OfSide, 2>> sides(leaves_.size());
+  Onwards along;
+  for (size_t k = 0; k < leaves_.size(); ++k)
+    for (std::uint32_t i = 0; i < n; ++i) {
+      Vec2 place;
+      const Vec3 from = pointOn(leaves_[k], sobol2(i, 0xd1u), &place);
+      const Vec3 way = cosineDirection(leaves_[k].frame, sobol2(i, 0xd2u));
+      for (const bool front : {true, false}) {
+        const Vec3 d = front ? way : -way;
+        if (const int met = othersAlong(k, from, d, along))
+          sides[k][front].seen.push_back({along[size_t(met) - 1].leaf, dot(leaves_[along[size_t(met) - 1].leaf].frame.n, d) < 0});
+      }
+      const auto e = emitter_.sample(from, sobol2(i, 0xd3u));
+      if (!(e.geometry > 0)) continue;
+      const int between = othersAlong(k, from, e.direction, along);
+      if (!between || along[0].distance > e.distance)
+        sides[k][dot(leaves_[k].frame.n, e.direction) > 0].lamp +=
+            e.geometry * std::abs(dot(leaves_[k].frame.n, e.direction)) / float(n);
+    }
+  const auto finish = [&](size_t k, bool front) -> const Finish& { return front ? leaves_[k].front : leaves_[k].back; };
+  const auto back = [](const Finish& f) { return easel::luminance(f.diffuse + f.gloss); };
+  for (int order = 0; order < before_; ++order) {
+    const auto last = sides;
+    for (auto& both : sides)
+      for (OfSide& s : both) {
+        s.others = 0;
+        for (const Seen& o : s.seen) {
+          const OfSide &here = last[o.leaf][o.front], &there = last[o.leaf][!o.front];
+          s.others += ((here.lamp + here.others) * back(finish(o.leaf, o.front)) +
+                       (there.lamp + there.others) * finish(o.leaf, !o.front).through) /
+                      float(n);
+        }
+      }
+  }
+  for (size_t k = 0; k < leaves_.size(); ++k) {
+    Around a;
+    for (const bool front : {false, true}) {
+      const OfSide &s = sides[k][front], &other = sides[k][!front];
+      // Closely covered by other leaves it is a direction that finds them, else their area.
+      a.byDirection[front] = std::clamp(1.5f * float(s.seen.size()) / n, 0.1f, 0.85f);
+      const float here = s.others * back(finish(k, front)), there = other.others * finish(k, !front).through;
+      a.same[front] = here + there > 0 ? std::clamp(here / (here + there), 0.08f, 0.92f) : 0.5f;
+    }
+    const auto sent = [&](bool lit) { return sides[k][lit].others * (back(finish(k, lit)) + finish(k, lit).through); };
+    const float both = sent(true) + sent(false);
+    a.front = both > 0 ? std::clamp(sent(true) / both, 0.08f, 0.92f) : 0.5f;
+    around_.push_back(a);
+  }
 }
 
 Source Source::in(const Scene& scene) const {
   Source s = *this;
-  s.returned_ = scene.interreflection().of(emitter_, feedsPanels() && chains_);
+  s.returned_ = scene.interreflection().of(emitter_, feedsPanels() ? before_ : 0);
   return s;
 }
 
@@ -107,18 +193,24 @@ Vec2 Source::withinCells(const Cells& upTo, Vec2 u, float* density) {
   return {(float(column) + inside) / kCells, (float(row) + u.y) / kCells};
 }
 
-int Source::choose(float u, int only, float* probability) const {
-  float total = total_;
-  if (only >= 0) {
-    total = 0;
-    for (size_t k = 0; k < leaves_.size(); ++k)
-      if (leaves_[k].panel == only) total += weight_[k];
-  }
+float Source::densityAt(size_t k, Vec2 place) const {
+  const Vec2 u = leaves_[k].disc ? squareOfDisc(place) : Vec2{(place.x + 1) / 2, (place.y + 1) / 2};
+  const auto at = [](float x) { return size_t(std::clamp(int(x * kCells), 0, kCells - 1)); };
+  const size_t cell = at(u.y) * kCells + at(u.x);
+  const float share = cells_[k][cell] - (cell ? cells_[k][cell - 1] : 0);
+  return share * float(cells_[k].size()) / leaves_[k].area();
+}
+
+template <class May>
+int Source::choose(float u, May may, float* probability) const {
+  float total = 0;
+  for (size_t k = 0; k < leaves_.size(); ++k)
+    if (may(k)) total += weight_[k];
   if (total <= 0) return -1;
   float at = u * total;
   int last = -1;
   for (size_t k = 0; k < leaves_.size(); ++k) {
-    if (only >= 0 && leaves_[k].panel != only) continue;
+    if (!may(k)) continue;
     last = int(k);
     if (at < weight_[k]) break;
     at -= weight_[k];
@@ -127,38 +219,92 @@ int Source::choose(float u, int only, float* probability) const {
   return last;
 }
 
-Source::Arriving Source::arriving(const Scene* scene, const Leaf& leaf, Vec3 point, std::uint32_t index,
-                                  std::uint32_t seed, bool deeper) const {
+int Source::othersAlong(size_t leaf, Vec3 point, Vec3 direction, Onwards& out) const {
+  size_t n = 0;
+  for (size_t k = 0; k < leaves_.size(); ++k) {
+    if (k == leaf) continue;
+    const auto there = met(leaves_[k], point, direction);
+    if (!there) continue;
+    size_t at = 0;
+    while (at < n && out[at].distance < there->distance) ++at;
+    if (at == out.size()) continue;
+    n = std::min(n + 1, out.size());
+    std::move_backward(out.begin() + std::ptrdiff_t(at), out.begin() + std::ptrdiff_t(n) - 1, out.begin() + std::ptrdiff_t(n));
+    out[at] = {k, there->place, direction, there->distance, 0};
+  }
+  // What is whole hides what is behind it.
+  for (size_t k = 0; k < n; ++k)
+    if (opaque(leaves_[out[k].leaf], out[k].place) > 0.97f) return int(k) + 1;
+  return int(n);
+}
+
+int Source::others(size_t leaf, Vec3 point, std::optional<bool> sentTo, std::uint32_t index, std::uint32_t seed,
+                   Onwards& out) const {
+  const Vec2 pick = sobol2(index, hashPair(seed, 1)), u = sobol2(index, seed);
+  const Around& about = around_[leaf];
+  const float front = !sentTo ? about.front : *sentTo ? about.same[1] : 1 - about.same[0];
+  const bool side = pick.y < front;
+  const float byDirection = about.byDirection[side];
+  int n = 0;
+  if (pick.x < byDirection) {
+    const Vec3 way = cosineDirection(leaves_[leaf].frame, u);
+    n = othersAlong(leaf, point, side ? way : -way, out);
+  } else {
+    float probability = 0, density = 1;
+    const int k = choose((pick.x - byDirection) / (1 - byDirection), [&](size_t l) { return l != leaf; }, &probability);
+    if (k < 0) return 0;
+    out[0].leaf = size_t(k);
+    const Vec3 way = pointOn(leaves_[size_t(k)], withinCells(cells_[size_t(k)], u, &density), &out[0].place) - point;
+    out[0].distance = std::sqrt(dot(way, way));
+    if (out[0].distance < 1e-4f) return 0;
+    out[0].direction = way / out[0].distance;
+    n = 1;
+  }
+  const float directions[2] = {(1 - front) * about.byDirection[0], front * about.byDirection[1]};
+  for (int i = 0; i < n; ++i) {
+    Onward& o = out[size_t(i)];
+    const Leaf& other = leaves_[o.leaf];
+    const float cosine = dot(leaves_[leaf].frame.n, o.direction), here = std::abs(cosine),
+                there = std::abs(dot(other.frame.n, o.direction));
+    const float byArea =
+        chanceBeside(leaf, o.leaf) * densityAt(o.leaf, o.place) * o.distance * o.distance / std::max(1e-6f, there);
+    o.weight = here / std::max(1e-12f, directions[cosine > 0] * here / kPiF + (1 - directions[0] - directions[1]) * byArea);
+  }
+  return n;
+}
+
+Source::Arriving Source::arriving(const Scene* scene, size_t at, Vec3 point, std::optional<bool> sentTo,
+                                  std::uint32_t index, std::uint32_t seed, int more) const {
+  const Leaf& leaf = leaves_[at];
   Arriving out;
-  auto take = [&](Vec3 direction, float distance, Vec3 lux, std::uint32_t salt) {
-    // The ray leaves the leaf on the side that the light comes from.
-    const Vec3 from = point + leaf.frame.n * (dot(leaf.frame.n, direction) > 0 ? kOff : -kOff);
-    if (!scene || !scene->occluded(from, direction, 0, distance, hashPair(salt, index)))
-      out.from[size_t(out.n++)] = {direction, lux};
+  // A ray leaves the leaf on the side that the light comes from.
+  const auto lifted = [](const Leaf& of, Vec3 place, Vec3 towards) {
+    return place + of.frame.n * (dot(of.frame.n, towards) > 0 ? kOff : -kOff);
+  };
+  const auto open = [&](Vec3 from, Vec3 to, std::uint32_t salt) {
+    const float distance = length(to - from);
+    return !scene || !scene->occluded(from, (to - from) / distance, 0, distance * 0.9999f, hashPair(salt, index));
   };
   const auto e = emitter_.sample(point, sobol2(index, seed));
-  if (e.geometry > 0)
-    take(e.direction, e.distance * 0.9999f, Vec3{1, 1, 1} * (e.geometry * std::abs(dot(leaf.frame.n, e.direction))),
-         seed);
-  if (!deeper || !chains_) return out;
-  float probability = 0;
-  const std::uint32_t again = seed ^ 0xc4a1u;
-  const int k = choose(sobol2(index, again ^ 0x11u).x, -1, &probability);
-  if (k < 0 || &leaves_[size_t(k)] == &leaf) return out;
-  const Leaf& other = leaves_[size_t(k)];
-  Vec2 there;
-  float density = 1;
-  const Vec3 q = pointOn(other, withinCells(cells_[size_t(k)], sobol2(index, again), &density), &there);
-  const Vec3 d = q - point;
-  const float d2 = std::max(kNear2, dot(d, d)), distance = std::sqrt(d2);
-  const Vec3 dir = d / distance;
-  const float nl = std::abs(dot(leaf.frame.n, dir));
-  if (nl <= 1e-4f) return out;
-  const float geometry =
-      std::abs(dot(other.frame.n, dir)) * other.area() / (d2 * probability * density) * opaque(other, there);
-  const Vec3 sends = sent(other, there, arriving(scene, other, q, index, again ^ 0x99u, false), -dir);
-  // The ray starts that much nearer: it must not end in the leaf that it asks for.
-  take(dir, distance * 0.9999f - 2 * kOff, sends * (nl * geometry), again);
+  if (e.geometry > 0 && open(lifted(leaf, point, e.direction), point + e.direction * e.distance, seed))
+    out.from[size_t(out.n++)] = {e.direction,
+                                 Vec3{1, 1, 1} * (e.geometry * std::abs(dot(leaf.frame.n, e.direction)))};
+  if (more <= 0 || leaves_.size() < 2) return out;
+  // Hashed: to change a few bits at each panel would come back to the same numbers at every second.
+  const std::uint32_t again = hashPair(seed, 0xc4a1u);
+  Onwards next;
+  const int n = others(at, point, sentTo, index, again, next);
+  for (int i = 0; i < n; ++i) {
+    const Onward& o = next[size_t(i)];
+    const Leaf& other = leaves_[o.leaf];
+    const Vec3 there = point + o.direction * o.distance;
+    // Lifted at its end too: it must not end in the leaf that it asks for, however flat it comes.
+    if (!(o.weight > 0) || !open(lifted(leaf, point, o.direction), lifted(other, there, -o.direction), again + std::uint32_t(i)))
+      continue;
+    const bool front = dot(other.frame.n, o.direction) < 0;
+    const Arriving before = arriving(scene, o.leaf, there, front, index, hashPair(again, 0x99u), more - 1);
+    out.from[size_t(out.n++)] = {o.direction, sent(other, o.place, before, -o.direction) * o.weight};
+  }
   return out;
 }
 
@@ -187,7 +333,8 @@ Vec3 Source::sent(const Leaf& leaf, Vec2 place, const Arriving& arriving, Vec3 t
 
 Source::PanelPoint Source::panelPoint(const Scene* scene, std::uint32_t index, std::uint32_t seed, int only) const {
   float probability = 0;
-  const int k = choose(sobol2(index, seed ^ 0x2717u).x, only, &probability);
+  const int k = choose(
+      sobol2(index, seed ^ 0x2717u).x, [&](size_t l) { return only < 0 || leaves_[l].panel == only; }, &probability);
   return k < 0 ? PanelPoint{} : pointOfLeaf(scene, size_t(k), index, seed, 1 / probability);
 }
 
@@ -197,7 +344,7 @@ Source::PanelPoint Source::pointOfLeaf(const Scene* scene, size_t k, std::uint32
   float density = 1;
   p.leaf = &leaves_[k];
   p.position = pointOn(*p.leaf, withinCells(cells_[k], sobol2(index, seed ^ 0x3131u), &density), &p.place);
-  p.arriving = arriving(scene, *p.leaf, p.position, index, seed ^ 0x71f3u, true);
+  p.arriving = arriving(scene, k, p.position, {}, index, seed ^ 0x71f3u, before_);
   p.weight = weight * p.leaf->area() / density;
   return p;
 }
@@ -211,9 +358,10 @@ Source::FromPanel Source::seenFrom(const PanelPoint& p, Vec3 receiver) {
   if (out.distance < 1e-4f) return out;
   out.direction = d / out.distance;
   out.panel = p.leaf->panel;
-  if (p.arriving.n)
-    out.lux = sent(*p.leaf, p.place, p.arriving, -out.direction) *
-              (std::abs(dot(p.leaf->frame.n, out.direction)) * p.weight / d2);
+  out.at = p.position + p.leaf->frame.n * (dot(p.leaf->frame.n, out.direction) < 0 ? kOff : -kOff);
+  const float away = std::abs(dot(p.leaf->frame.n, out.direction));
+  out.density = out.distance * out.distance / std::max(1e-12f, p.weight * away);
+  if (p.arriving.n) out.lux = sent(*p.leaf, p.place, p.arriving, -out.direction) * (away * p.weight / d2);
   return out;
 }
 
@@ -244,25 +392,20 @@ Source::FromPanel Source::sampleLeaf(const Scene* scene, Vec3 receiver, size_t k
 
 std::optional<Source::SeenPanel> Source::seenPanel(const Scene& scene, Vec3 origin, Vec3 direction, float limit,
                                                    std::uint32_t index, std::uint32_t seed) const {
-  const Leaf* nearest = nullptr;
-  Vec2 place;
-  float best = limit;
-  for (const Leaf& l : leaves_) {
-    const float facing = dot(direction, l.frame.n);
-    if (std::abs(facing) < 1e-6f) continue;
-    const float t = dot(l.centre - origin, l.frame.n) / facing;
-    if (t <= 1e-3f || t >= best) continue;
-    const Vec3 hit = origin + direction * t - l.centre;
-    const Vec2 p{dot(hit, l.frame.u) / l.halfWidth, dot(hit, l.frame.v) / l.halfHeight};
-    if (l.disc ? p.x * p.x + p.y * p.y > 1 : std::abs(p.x) > 1 || std::abs(p.y) > 1) continue;
-    if (opaque(l, p) < 0.5f) continue;
-    nearest = &l;
-    place = p;
-    best = t;
+  std::optional<size_t> nearest;
+  OnLeaf at{{}, limit};
+  for (size_t k = 0; k < leaves_.size(); ++k) {
+    const auto there = met(leaves_[k], origin, direction);
+    if (!there || there->distance >= at.distance || opaque(leaves_[k], there->place) < 0.5f) continue;
+    nearest = k;
+    at = *there;
   }
   if (!nearest) return {};
-  const Arriving light = arriving(&scene, *nearest, origin + direction * best, index, seed, true);
-  return SeenPanel{nearest->panel, best, sent(*nearest, place, light, -direction)};
+  const Leaf& leaf = leaves_[*nearest];
+  const float facing = -dot(leaf.frame.n, direction), away = std::abs(facing);
+  const Arriving light = arriving(&scene, *nearest, origin + direction * at.distance, facing > 0, index, seed, before_);
+  return SeenPanel{leaf.panel, at.distance, sent(leaf, at.place, light, -direction),
+                   shareOf(*nearest) * densityAt(*nearest, at.place) * at.distance * at.distance / std::max(1e-6f, away)};
 }
 
 Source sourceOf(const Plan& plan, const Light& light) { return Source(emitterOf(plan, light), leavesOf(plan)); }

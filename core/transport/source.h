@@ -2,11 +2,15 @@
 //
 // A panel is a secondary emitter of the light that falls on it: diffusely, along the mirror direction (Trowbridge-Reitz
 // lobe), or through cloth to its other side. Points are sampled on the panels explicitly, chosen in proportion to the
-// flux that each can pass on, so a board fills a face with as little noise as a lamp does. Where a scrim stands, light
-// goes over two panels (through the scrim, then off a board); else over one. Units as for the emitter: lux per lumen.
+// flux that each can pass on, so a board fills a face with as little noise as a lamp does. Light goes over one panel; with
+// one scrim over one more (through it, then off a board), with two and three over four and seven. A panel before the
+// last is found in two ways, by its area and by a direction, weighted by their densities (balance heuristic: E. Veach, L. Guibas,
+// "Optimally combining sampling techniques", 1995): scrims may hang a hand's breadth from one another. Units as for the
+// emitter: lux per lumen.
 #pragma once
 
 #include <array>
+#include <optional>
 #include <vector>
 
 #include "plan/leaves.h"
@@ -36,12 +40,14 @@ class Source {
     float distance = 0;
     Vec3 lux;  ///< times cos at the receiver: lux per lumen, divided by the density of the choice. Linear RGB; 0: none
     int panel = -1;
+    float density = 0;  ///< of the choice, per solid angle
+    Vec3 at;            ///< the point, lifted off the panel: rays from beside the receiver end there
   };
-  /// Light that comes to a point of a panel: from the lamp, and from another panel.
+  /// Light that comes to a point of a panel: from the lamp, and from another panel (of cut-outs, several in a row).
   struct Arriving {
     struct {
       Vec3 direction, lux;  ///< unit; on the leaf, per lumen
-    } from[2];
+    } from[4];
     int n = 0;
   };
   struct PanelPoint {
@@ -82,19 +88,39 @@ class Source {
   struct SeenPanel {
     int panel;  ///< index into Plan::panels
     float distance;
-    Vec3 luminance;  ///< linear RGB, per lumen, by one random point of the emitter: noisy
+    Vec3 luminance;     ///< linear RGB, per lumen, by one random point of the emitter: noisy
+    float density = 0;  ///< that sample() takes this very point with, per solid angle
   };
   /// The panel that a ray meets before `limit`; empty when it meets none or the ray passes.
   std::optional<SeenPanel> seenPanel(const Scene& scene, Vec3 origin, Vec3 direction, float limit, std::uint32_t index,
                                      std::uint32_t seed) const;
 
  private:
-  Arriving arriving(const Scene* scene, const Leaf& leaf, Vec3 point, std::uint32_t index, std::uint32_t seed,
-                    bool deeper) const;
+  /// `more`: over so many other panels at most. `sentTo`: the side whose light is asked for, the front or not; empty:
+  /// either.
+  Arriving arriving(const Scene* scene, size_t leaf, Vec3 point, std::optional<bool> sentTo, std::uint32_t index,
+                    std::uint32_t seed, int more) const;
+  /// A point of another leaf whose light comes to a point of this one.
+  struct Onward {
+    size_t leaf = 0;
+    Vec2 place;
+    Vec3 direction;
+    float distance = 0;
+    float weight = 0;  ///< cosine here over the density of both ways together, per solid angle
+  };
+  using Onwards = std::array<Onward, 3>;
+  int others(size_t leaf, Vec3 point, std::optional<bool> sentTo, std::uint32_t index, std::uint32_t seed,
+             Onwards& out) const;
+  int othersAlong(size_t leaf, Vec3 point, Vec3 direction, Onwards& out) const;
+  /// Density of taking that place of the leaf, once the leaf is chosen, per square metre.
+  float densityAt(size_t leaf, Vec2 place) const;
+  void lookAround();
   /// Luminance that a place of a leaf sends towards somebody.
   static Vec3 sent(const Leaf& leaf, Vec2 place, const Arriving& arriving, Vec3 towards);
   PanelPoint pointOfLeaf(const Scene* scene, size_t leaf, std::uint32_t index, std::uint32_t seed, float weight) const;
-  int choose(float u, int only, float* probability) const;
+  template <class May>
+  int choose(float u, May may, float* probability) const;
+  float chanceBeside(size_t leaf, size_t other) const { return weight_[other] / (total_ - weight_[leaf]); }
   /// A leaf is lit unevenly, a scrim close to a lamp most of all: points are taken more often where more falls on it.
   /// Cells of the unit square that pointOn() maps to the leaf: up to and with each, the share of the points.
   static constexpr int kCells = 8;
@@ -106,8 +132,15 @@ class Source {
   std::vector<Leaf> leaves_;
   std::vector<float> weight_;
   std::vector<Cells> cells_;
+  /// How a point of a leaf looks for the next, by what other leaves send there.
+  struct Around {
+    float front = 0.5f;                  ///< chance of its front, whichever side is asked
+    std::array<float, 2> same = {};      ///< of the same side, when the back or the front is asked for its light
+    std::array<float, 2> byDirection{};  ///< by a direction, once the side is chosen: back, front
+  };
+  std::vector<Around> around_;  ///< by leaf, where light is followed over more than one
   float total_ = 0;
-  bool chains_ = false;
+  int before_ = 0;  ///< panels that light is followed over before the last
   std::shared_ptr<const Returned> returned_;
 };
 

@@ -59,9 +59,9 @@ TEST(Returned, IsKeptForWhoAsksAgainAndDropsWithAnotherLamp) {
   const Emitter one = emitterOf(p, p.lights[0]);
   Light moved = p.lights[0];
   moved.hour += 1;
-  const auto first = scene.interreflection().of(one, false);
-  EXPECT_EQ(scene.interreflection().of(emitterOf(p, p.lights[0]), false), first);
-  EXPECT_NE(scene.interreflection().of(emitterOf(p, moved), false), first);
+  const auto first = scene.interreflection().of(one, 0);
+  EXPECT_EQ(scene.interreflection().of(emitterOf(p, p.lights[0]), 0), first);
+  EXPECT_NE(scene.interreflection().of(emitterOf(p, moved), 0), first);
 }
 
 // What leaves a cell arrives somewhere, as long as the room is closed.

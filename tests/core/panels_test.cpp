@@ -1,5 +1,7 @@
 #include <gtest/gtest.h>
 
+#include <map>
+
 #include "meter/panel_shares.h"
 #include "meter/point_meter.h"
 #include "meter/spots.h"
@@ -267,6 +269,121 @@ TEST(Panels, ThePictureShowsWhatTheMeterReads) {
     }
   ASSERT_GT(compared, 20);
   EXPECT_NEAR(std::log2(ours / metered), 0, 0.25) << "cloth has a little sheen, the pixel a little width";
+}
+
+// What a picture shows of matt surfaces against what the meter reads there, kind by kind: in stops.
+std::map<Surface, double> pictureAgainstMeter(const Plan& p, int passes = 64) {
+  constexpr int kWide = 96, kHigh = 120;
+  Studio s(kWide, kHigh);
+  s.setSmooth(false);
+  s.setPlan(p);
+  s.finish(passes);
+  std::vector<float> planes[3];
+  linearPicture(s.layers(), p, {}, planes);
+  const Source source = sourceOf(*s.scene(), p, p.lights[0]);
+  const double scale = lampEnergy(p.lights[0], p.camera) * gainOf(p.camera) / kPi;
+  std::map<Surface, std::pair<double, double>> sums;
+  for (int y = 2; y < kHigh; y += 3)
+    for (int x = 2; x < kWide; x += 3) {
+      // Where the pixel shows one thing, all of it alike.
+      std::vector<SurfacePoint> corners;
+      for (const auto& [dx, dy] : {std::pair{0.05, 0.05}, {0.95, 0.05}, {0.05, 0.95}, {0.95, 0.95}, {0.5, 0.5}})
+        if (const auto hit = surfaceAt(s.layers(), x + dx, y + dy)) corners.push_back(*hit);
+      const SurfacePoint& here = corners.back();
+      if (corners.size() < 5 || std::any_of(corners.begin(), corners.end(), [&](const SurfacePoint& c) {
+            return c.side != here.side || dot(c.facet, here.facet) < 0.99f || c.surface != here.surface;
+          }))
+        continue;
+      const double lux = meteredLux(*s.scene(), source, here.position + here.facet * 1e-3f, here.normal, Receptor::Flat, 256, 256);
+      auto& [shown, metered] = sums[here.surface];
+      metered += lux * double(luminance(here.albedo)) * scale;
+      const size_t i = size_t(y) * kWide + size_t(x);
+      shown += double(luminance({planes[0][i], planes[1][i], planes[2][i]}));
+    }
+  std::map<Surface, double> out;
+  for (const auto& [surface, sum] : sums) out[surface] = std::log2(sum.first / sum.second);
+  return out;
+}
+
+// A board by the backdrop, and a folded one, that a lamp reaches only through a scrim. -8 stops when boards took no light
+// of other panels.
+TEST(Panels, BoardsInThePictureShowTheLightOfScrimsAndOfOneAnother) {
+  Plan p = blackHall();
+  p.room.wallReflectance = p.room.ceilingReflectance = 0.3;
+  p.backdrop = {1.8, 2.7, 2.5, "paper-mid-grey", {}};
+  p.camera.distance = 4;
+  p.camera.focalLength = 35;
+  Light& l = p.lights[0];
+  l.modifier = "reflector-18";
+  l.hour = 4;
+  l.distance = 2.8;
+  p.panels = {board(4, 1.7, 1.6, 2.6, 2.6, "scrim"), board(0.6, 0.9, 1.2, 0.7, 1.4, "white"), board(11.2, 0.9, 1.2, 0.5, 1.6, "white")};
+  p.panels[1].id = "2";
+  p.panels[2].id = "3";
+  p.panels[2].kind = "v-flat";
+  p.panels[2].fold = 80;
+  const auto stops = pictureAgainstMeter(p);
+  ASSERT_TRUE(stops.contains(Surface::Panel));
+  ASSERT_TRUE(stops.contains(Surface::Backdrop));
+  EXPECT_NEAR(stops.at(Surface::Panel), 0, 0.05);
+  EXPECT_NEAR(stops.at(Surface::Backdrop), 0, 0.05);
+}
+
+TEST(Panels, PictureAndPinAgreeOnPiecesWallsAndBackdrop) {
+  Plan p = blackHall();
+  p.room = {5, 7, 2.8, 2.6, 0.4, 0.3, 0.6, "neutral", {}};
+  p.camera.distance = 4;
+  p.camera.focalLength = 30;
+  p.backdrop = {1.8, 1.4, 2.3, "paper-mid-grey", {}};
+  Panel table = proposePanel(p, "table").panel;
+  table.height = 1;
+  table.above = 0.5;
+  p.panels = {table};
+  p.panels.push_back(proposePanel(p, "block").panel);
+  Light& l = p.lights[0];
+  l.modifier = "softbox-60x90";
+  l.hour = 4;
+  l.distance = 2;
+  const auto stops = pictureAgainstMeter(p);
+  for (const Surface s : {Surface::Piece, Surface::Wall, Surface::Backdrop}) {
+    ASSERT_TRUE(stops.contains(s)) << int(s);
+    EXPECT_NEAR(stops.at(s), 0, 0.05) << int(s);
+  }
+}
+
+// A scrim is seen as bright as what comes through it, not as what it would throw back.
+TEST(Panels, AScrimInThePictureGlowsWithWhatComesThrough) {
+  Plan p = blackHall();
+  p.camera.distance = 3;
+  p.camera.focalLength = 35;
+  p.sitter.eyeHeight = 1.1;
+  Light& l = p.lights[0];
+  l.modifier = "reflector-18";
+  l.hour = 12;
+  l.distance = 1.9;
+  l.height = 1.7;
+  p.backdrop.distance = 2.5;
+  p.panels = {board(12, 0.8, 1.7, 0.6, 0.6, "scrim")};
+  Studio s(64, 80);
+  s.setSmooth(false);
+  s.setPlan(p);
+  s.finish(64);
+  std::vector<float> planes[3];
+  linearPicture(s.layers(), p, {}, planes);
+  const Leaf leaf = leavesOf(p)[0];
+  const auto at = pixelOf(s.layers(), leaf.centre + Vec3{0, 0.15f, 0});
+  ASSERT_TRUE(at);
+  const auto hit = surfaceAt(s.layers(), std::floor(at->x) + 0.5, std::floor(at->y) + 0.5);
+  ASSERT_TRUE(hit && hit->surface == Surface::Scrim);
+  const Source source = sourceOf(*s.scene(), p, l);
+  const double behind = directLux(s.scene().get(), source.emitter(), hit->position - hit->facet * 1e-3f, -hit->facet, Receptor::Flat, 4096);
+  ASSERT_GT(behind, 0);
+  const double before = meteredLux(*s.scene(), source, hit->position + hit->facet * 1e-3f, hit->facet, Receptor::Flat, 512, 2000);
+  EXPECT_LT(before, 0.3 * behind);
+  const double expected = (behind * double(leaf.front.through) + before * double(luminance(leaf.front.diffuse))) *
+                          lampEnergy(l, p.camera) * gainOf(p.camera) / kPi;
+  const size_t i = size_t(at->y) * 64 + size_t(at->x);
+  EXPECT_NEAR(std::log2(double(luminance({planes[0][i], planes[1][i], planes[2][i]})) / expected), 0, 0.05);
 }
 
 TEST(Panels, LayersAddUpAndAreTheSameEachTime) {

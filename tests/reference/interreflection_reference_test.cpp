@@ -146,7 +146,7 @@ TEST(Interreflection, AClosedRoomHasTheMeanOfTheTextbook) {
     p.backdrop.height = 0.5;
     const Scene scene(p, nullptr);
     const Emitter lamp(front(0.6, 0.6), {{0.5f, 1.4f, 0.4f}, Frame::facing({-0.3f, 0.1f, -1})});
-    const auto room = scene.interreflection().of(lamp, false);
+    const auto room = scene.interreflection().of(lamp, 0);
     double flux = 0, area = 0;
     for (size_t s = 0; s < scene.sides().size(); ++s) {
       const Side& side = scene.sides()[s];

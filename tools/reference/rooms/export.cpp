@@ -1,11 +1,11 @@
-// Writes the rooms of tests/reference/rooms.h as plain numbers for trace.cpp: faces, the sitter's triangles with their
+// Writes the rooms of tests/reference/rooms.h (or the sets of sets.h) as plain numbers for trace.cpp: faces, the sitter's triangles with their
 // colour, the lamp, the places of the meter. Run by hand: see README.md beside this file.
 #include <cstdio>
 #include <fstream>
 
 #include "plan/lamp.h"
 #include "plan/solids.h"
-#include "reference/rooms.h"
+#include "reference/sets.h"
 #include "transport/figure.h"
 
 using namespace easel;
@@ -45,12 +45,13 @@ void writeSitter(const Scene& scene, const Plan& plan, const std::string& file) 
 }  // namespace
 
 int main(int argc, char** argv) {
-  if (argc != 2) return std::fprintf(stderr, "usage: easel-reference-export FOLDER\n"), 2;
+  const bool sets = argc == 3 && std::string(argv[2]) == "sets";
+  if (argc != 2 && !sets) return std::fprintf(stderr, "usage: easel-reference-export FOLDER [sets]\n"), 2;
   const std::string folder = argv[1];
   bool sitter = false;
   std::ofstream out(folder + "/rooms.txt");
   out.precision(9);
-  for (const test::RoomCase& c : test::roomCases()) {
+  for (const test::RoomCase& c : sets ? test::setCases() : test::roomCases()) {
     Studio studio(8, 8);
     studio.setPlan(c.plan);
     const auto scene = studio.scene();
@@ -87,7 +88,7 @@ int main(int argc, char** argv) {
         << ' ' << m.hotCentre << ' ' << m.backShare;
     for (const Vec3& v : {pose.centre, pose.frame.u, pose.frame.v, pose.frame.n}) put(out, v);
     out << '\n';
-    for (const MeterSpot& s : test::roomSpots(*scene, c.plan)) {
+    for (const MeterSpot& s : sets ? test::setSpots(*scene, c.plan) : test::roomSpots(*scene, c.plan)) {
       out << "spot " << s.id << ' ' << (s.receptor == Receptor::Dome);
       put(out, s.position);
       put(out, s.normal);
