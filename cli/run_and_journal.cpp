@@ -4,6 +4,7 @@
 
 #include <cstdio>
 #include <iostream>
+#include <map>
 #include <optional>
 #include <stdexcept>
 
@@ -22,13 +23,17 @@ int runByHand(const Plan& plan, const RunWishes& wish) {
   if (plan.lights.empty()) throw std::runtime_error("There is no light in this plan to meter.");
   Studio studio(8, 8);
   studio.setPlan(plan);
-  RunCourse course(studio.scene(), plan, {wish.tolerance, wish.spread});
   std::optional<Journal> journal;
   std::int64_t session = 0;
+  std::map<std::string, Known> known;
   if (!wish.journal.empty()) {
     journal.emplace(wish.journal == "default" ? journalFile() : std::filesystem::path(wish.journal));
+    // What earlier sessions have found out is expected, as in the window.
+    const std::vector<TaughtReading> taught = journal->taught();
+    if (!taught.empty()) known = knownFrom(Learned(taught), plan, wish.studio, wish.meter);
     session = journal->begin(plan.title, wish.studio, writePlanText(plan));
   }
+  RunCourse course(studio.scene(), plan, {wish.tolerance, wish.spread}, {}, std::move(known));
   const auto tell = [&] {
     put("\n{}/{}  {}\n> ", course.at() + 1, course.steps().size(), describe(course.step(), course.plan()));
     std::fflush(stdout);

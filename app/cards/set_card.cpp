@@ -3,6 +3,7 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
+#include <QSignalBlocker>
 #include <QTabWidget>
 #include <cmath>
 #include <stdexcept>
@@ -13,6 +14,7 @@
 #include "exposure/shutter.h"
 #include "gear/panel_kinds.h"
 #include "plan/framing.h"
+#include "plan/gaze.h"
 #include "plan/lens.h"
 #include "plan/sync.h"
 #include "sitters/colouring.h"
@@ -50,6 +52,9 @@ NumberField::Words chinWords() {
           },
           false};
 }
+
+// A light among the choices of the gaze.
+std::string lightKey(const std::string& id) { return "light " + id; }
 
 }  // namespace
 
@@ -183,7 +188,32 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
     if (poses()[size_t(i)].sits)
       arms->setItemData(i, tr("For a sitter on the stool; standing, the arms are at rest."), Qt::ToolTipRole);
   wears(4, 0, tr("E&xpression"), listed(expressions()), &SitterPlace::expression, tr("Expression"), "expression");
-  grid_->setRowStretch(5, 1);
+  gaze_ = addChoice(
+      4, 1, tr("Looks"), {},
+      [this] {
+        const SitterPlace& s = document_->plan().sitter;
+        return QString::fromStdString(s.gaze == kLooksAtLight ? lightKey(s.gazeLight) : s.gaze);
+      },
+      [this](const QString& key) {
+        const Plan& plan = document_->plan();
+        const std::string id = key.toStdString();
+        const bool light = id.starts_with(lightKey({}));
+        const std::string gaze = light ? std::string(kLooksAtLight) : id, of = light ? id.substr(lightKey({}).size()) : "";
+        document_->perform(SetPlan{withGaze(plan, gaze, of)}, tr("Gaze"));
+      });
+  gaze_->setObjectName("gaze");
+  gaze_->setToolTip(tr("Eyes turn up to 35° aside, 20° up and 25° down; further goes the head alone."));
+  gazePlace_.push_back(addClock(5, 0, tr("Looks at clock"), get(&Plan::sitter, &SitterPlace::gazeHour),
+                                sitter(tr("Gaze"), &SitterPlace::gazeHour)));
+  gazePlace_.push_back(addLength(5, 1, tr("Distance"), rangeOf("sitter.gazeDistance"),
+                                 get(&Plan::sitter, &SitterPlace::gazeDistance),
+                                 sitter(tr("Gaze"), &SitterPlace::gazeDistance)));
+  gazePlace_.push_back(addLength(6, 0, tr("Height"), rangeOf("sitter.gazeHeight"),
+                                 get(&Plan::sitter, &SitterPlace::gazeHeight),
+                                 sitter(tr("Gaze"), &SitterPlace::gazeHeight)));
+  const char* const names[] = {"gazeHour", "gazeDistance", "gazeHeight"};
+  for (size_t k = 0; k < gazePlace_.size(); ++k) gazePlace_[k]->setObjectName(names[k]);
+  grid_->setRowStretch(7, 1);
   for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
 
   startPage("Camera", tr("Camera"));
@@ -394,7 +424,20 @@ void SetCard::setAnswers(std::shared_ptr<const Answers> answers) {
   refresh();
 }
 
+// The lights of the plan are other ones with every edit.
+void SetCard::fillGaze() {
+  const QSignalBlocker quiet(gaze_);
+  gaze_->clear();
+  gaze_->addItem(tr("at the lens"), QString(kLooksAtLens));
+  gaze_->addItem(tr("straight ahead"), QString(kLooksAhead));
+  for (const Light& l : document_->plan().lights)
+    gaze_->addItem(tr("at light %1").arg(QString::fromStdString(l.id)), QString::fromStdString(lightKey(l.id)));
+  gaze_->addItem(tr("at a place"), QString(kLooksAtPoint));
+  for (QWidget* w : gazePlace_) w->setEnabled(document_->plan().sitter.gaze == kLooksAtPoint);
+}
+
 void SetCard::refresh() {
+  fillGaze();
   Card::refresh();
   const Plan& plan = document_->plan();
   const Camera& c = plan.camera;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <memory>
+#include <vector>
 
 #include "cards/card.h"
 #include "meter/answers.h"
@@ -16,7 +17,11 @@ class SetCard : public Card {
   void refresh() override;
 
  private:
+  void fillGaze();
+
   std::shared_ptr<const Answers> answers_;
+  QComboBox* gaze_;
+  std::vector<QWidget*> gazePlace_;
   QLabel *lens_, *tone_, *ambient_;
 };
 

@@ -69,13 +69,13 @@ QString LadderView::underPower(const Light& l, const LightAnswer* r, QColor* ink
   const Theme& t = Theme::current();
   if (r && r->setting.shortfall != 0) {
     *ink = t.warn;
-    return r->setting.shortfall > 0 ? tr("%1 stops too weak").arg(r->setting.shortfall, 0, 'f', 1)
-                                    : tr("%1 stops too strong").arg(-r->setting.shortfall, 0, 'f', 1);
+    const QString stops = QString::fromStdString(Preferences::current().spelling().amount(r->setting.shortfall));
+    return (r->setting.shortfall > 0 ? tr("%1 stops too weak") : tr("%1 stops too strong")).arg(stops);
   }
   if (r && std::abs(r->stopsFromWorking - l.targetStops) >= 0.06) {
     const Unit* u = findUnit(l.unit);
     *ink = t.accent;
-    return tr("set %1").arg(u ? QString::fromStdString(u->scale.write(r->setting.stops)) : QString());
+    return tr("set %1").arg(u ? QString::fromStdString(Preferences::current().spelling().power(u->scale, r->setting.stops)) : QString());
   }
   if (onLens(l)) return tr("on the lens");
   return tr("%1, %2, up %3").arg(hourText(l.hour), lengthText(l.distance), lengthText(l.height));

@@ -47,20 +47,18 @@ QString apertureText(double n) { return QString::fromStdString(writeAperture(n, 
 
 QString shortStops(double stops) {
   if (!std::isfinite(stops) || stops < -30) return QStringLiteral("--");
-  if (std::abs(stops) < 0.05) return QStringLiteral("0");
-  return QStringLiteral("%1%2")
-      .arg(stops > 0 ? QStringLiteral("+") : QStringLiteral("\u2212"))
-      .arg(std::abs(stops), 0, 'f', 1);
+  const QString amount = QString::fromStdString(Preferences::current().spelling().amount(stops));
+  if (amount == QLatin1String("0")) return amount;
+  return (stops > 0 ? QStringLiteral("+") : QStringLiteral("\u2212")) + amount;
 }
 QString readingText(double fNumber) {
   return fNumber < 0.7 ? QCoreApplication::translate("wording", "nothing") : apertureText(fNumber);
 }
 QString stopsText(double stops) {
   if (!std::isfinite(stops) || stops < -30) return tr("no light");
-  const double a = std::abs(stops);
-  if (a < 0.05) return tr("spot on");
-  const QString amount = QString::number(a, 'f', 1);
-  const QString unit = a < 1.05 ? tr("stop") : tr("stops");
+  const QString amount = QString::fromStdString(Preferences::current().spelling().amount(stops));
+  if (amount == QLatin1String("0")) return tr("spot on");
+  const QString unit = std::abs(stops) < 1.05 ? tr("stop") : tr("stops");
   return (stops > 0 ? tr("%1 %2 over") : tr("%1 %2 under")).arg(amount, unit);
 }
 QString roleText(Role role) {
@@ -125,7 +123,7 @@ QString modifierText(const Light& l) {
 }
 QString powerText(const Light& l) {
   const Unit* u = findUnit(l.unit);
-  return u ? QString::fromStdString(u->scale.write(l.power)) : QString();
+  return u ? QString::fromStdString(Preferences::current().spelling().power(u->scale, l.power)) : QString();
 }
 QString hourText(double hour) { return QString::fromStdString(writeClock(hour)); }
 

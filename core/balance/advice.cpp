@@ -155,13 +155,13 @@ std::vector<std::string> adviceOnPower(const Plan& plan, const Light& light, con
     if (u.id == unit->id || u.kind != unit->kind || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
     const auto s = u.scale.settingFor(
         r.wantedPower + stopsFromRatio(now / (u.lumenSeconds(0, plan.camera.shutter) * syncShare(u, plan.camera))));
-    if (s.shortfall == 0) units += say("{}{} at {}", units.empty() ? "" : ", or ", u.name, u.scale.write(s.stops));
+    if (s.shortfall == 0) units += say("{}{} at {}", units.empty() ? "" : ", or ", u.name, spelling.power(u.scale, s.stops));
   }
   if (miss > 0) {
     if (r.distance * factor > 0.4)
       out.push_back(say("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
     if (!units.empty()) out.push_back(say("From the kit: {}.", units));
-    if (other) out.push_back(say("Another front: {} gives {} stops.", other->name, signedStops(gain)));
+    if (other) out.push_back(say("Another front: {} gives {} stops.", other->name, spelling.stops(gain)));
     if (iso <= 6400) out.push_back(say("Raise ISO to {:.0f} (ambient rises with it).", iso));
     out.push_back(
         say("Open up to {}.", writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
@@ -169,7 +169,7 @@ std::vector<std::string> adviceOnPower(const Plan& plan, const Light& light, con
     out.push_back(say("Put ND {:.1f} ({:.1f} stops) on it.", std::ceil(-miss * 3 - 1e-6) * 0.1, -miss));
     out.push_back(say("Move {} back to about {} from the face.", light.id, length(r.distance / factor)));
     if (!units.empty()) out.push_back(say("From the kit: {}.", units));
-    if (other) out.push_back(say("Another front: {} gives {} stops.", other->name, signedStops(gain)));
+    if (other) out.push_back(say("Another front: {} gives {} stops.", other->name, spelling.stops(gain)));
     if (iso >= 50) out.push_back(say("Lower ISO to {:.0f}.", iso));
     out.push_back(say("Close down to {}.",
                       writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));

@@ -24,8 +24,9 @@ PowerScale::Setting PowerScale::settingFor(double wantedStops) const {
   return s;
 }
 
-std::string PowerScale::write(double stops) const {
+std::string PowerScale::write(double stops, StopStep part) const {
   if (!std::isfinite(stops)) return "off";
+  const bool thirds = part == StopStep::Third && std::abs(step - 1.0 / 3) < 1e-9;
   switch (notation) {
     case PowerNotation::Fraction: {
       // Counted up from the next lower full fraction: a third of a stop over 1/8 is "1/8 + 0.3".
@@ -35,9 +36,14 @@ std::string PowerScale::write(double stops) const {
       if (rest < step / 4) rest = 0;
       const std::string base = fmt::format("1/{:.0f}", std::exp2(-full));
       if (rest <= 0) return base;
-      return base + fmt::format(" + {:.1f}", rest);
+      return base + " + " + (thirds ? amountOfStops(rest, StopStep::Third) : fmt::format("{:.1f}", rest));
     }
     case PowerNotation::StopNumber:
+      if (thirds) {
+        const long marks = std::lround((topNumber + stops) * 3);
+        if (marks > 0 && marks % 3) return fmt::format("{} {}/3", marks / 3, marks % 3);
+        if (marks >= 0) return fmt::format("{}", marks / 3);
+      }
       return fmt::format("{:.1f}", topNumber + stops);
     case PowerNotation::Percent: {
       const double p = 100 * std::exp2(stops);
@@ -80,6 +86,10 @@ double PowerScale::read(std::string_view text) const {
     stops = std::log2(*first / 100);
   } else if (s.takeAny({"ws", "j"})) {
     stops = std::log2(*first / fullWattSeconds);
+  } else if (notation == PowerNotation::StopNumber && !s.atEnd()) {
+    const auto part = s.amount();
+    if (!part) throw refuse();
+    stops = *first + *part - topNumber;
   } else if (!s.atEnd()) {
     throw refuse();
   } else if (notation == PowerNotation::StopNumber) {

@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <cmath>
+
 namespace easel {
 
 double unsignedZero(double v, double per) {
@@ -9,10 +11,20 @@ double unsignedZero(double v, double per) {
   return r == 0 ? 0 : r;
 }
 
-std::string signedStops(double stops) {
+std::string amountOfStops(double stops, StopStep step) {
+  if (step != StopStep::Third) {
+    const double s = unsignedZero(std::abs(stops), 10);
+    return s == 0 ? "0" : fmt::format("{:.1f}", s);
+  }
+  const long thirds = std::lround(std::abs(stops) * 3), full = thirds / 3, rest = thirds % 3;
+  if (rest == 0) return fmt::format("{}", full);
+  return full ? fmt::format("{} {}/3", full, rest) : fmt::format("{}/3", rest);
+}
+
+std::string signedStops(double stops, StopStep step) {
   if (!(stops > kNoLight)) return "no light";
-  const double s = unsignedZero(stops, 10);
-  return s == 0 ? "0" : fmt::format("{:+.1f}", s);
+  const std::string amount = amountOfStops(stops, step);
+  return amount == "0" ? amount : (stops > 0 ? "+" : "-") + amount;
 }
 
 }  // namespace easel

@@ -50,6 +50,11 @@ void visit(Members& m, SitterPlace& s) {
   m.member("expression", s.expression);
   m.member("hat", s.hat);
   m.member("hatBack", s.hatBack);
+  m.member("gaze", s.gaze);
+  m.member("gazeLight", s.gazeLight);
+  m.member("gazeHour", s.gazeHour);
+  m.member("gazeDistance", s.gazeDistance);
+  m.member("gazeHeight", s.gazeHeight);
   m.extra(s.extra);
 }
 void visit(Members& m, Camera& c) {

@@ -7,6 +7,7 @@
 #include "gear/gobo.h"
 #include "gear/kit.h"
 #include "gear/model.h"
+#include "plan/gaze.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
 #include "plan/sync.h"
@@ -89,6 +90,15 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
   if (!findExpression(plan.sitter.expression))
     leaveAside("sitter", say("There is no expression \"{}\": the face says nothing. Choose one on the Set page.",
                              plan.sitter.expression));
+  if (const std::string& gaze = plan.sitter.gaze;
+      gaze != kLooksAtLens && gaze != kLooksAhead && gaze != kLooksAtLight && gaze != kLooksAtPoint)
+    leaveAside("sitter", say("There is no way to look called \"{}\": the sitter looks at the lens. Choose one on the "
+                             "Set page.",
+                             gaze));
+  if (plan.sitter.gaze == kLooksAtLight && !plan.light(plan.sitter.gazeLight))
+    tell(Severity::Warning, "sitter",
+         say("The sitter looks at light {}, which is not there: the eyes are at the lens. Choose another on the Set page.",
+             plan.sitter.gazeLight));
   if (!findHat(plan.sitter.hat))
     leaveAside("sitter", say("There is no hat \"{}\": none is worn. Choose one on the Set page.", plan.sitter.hat));
   if (!findPose(plan.sitter.pose))

@@ -52,6 +52,12 @@ const Row<SitterPlace> kSitter[] = {
     {{"sitter.shoulders", marked("turn of the shoulders"), Angle, -120, 120, ""}, OF(SitterPlace, shoulders)},
     {{"sitter.hatBack", marked("hat, tipped back"), Angle, 0, 30, ""}, OF(SitterPlace, hatBack)},
     {{"sitter.lean", marked("lean of the trunk"), Angle, -15, 40, ""}, OF(SitterPlace, lean)},
+    {{"sitter.gazeHour", marked("place on the clock that the sitter looks at"), Clock, 0, 12, ""},
+     OF(SitterPlace, gazeHour)},
+    {{"sitter.gazeDistance", marked("distance of what the sitter looks at"), Length, 0, 50, ""},
+     OF(SitterPlace, gazeDistance)},
+    {{"sitter.gazeHeight", marked("height of what the sitter looks at"), Length, 0, 15, ""},
+     OF(SitterPlace, gazeHeight)},
     {{"sitter.templesUp", marked("temples of the glasses, up"), Angle, 0, 15, ""}, OF(SitterPlace, templesUp)},
 };
 const Row<Camera> kCamera[] = {
@@ -147,6 +153,8 @@ const TextRow<SitterPlace> kSitterTexts[] = {
     {{"sitter.pose", marked("pose"), 0, 60}, TEXT(SitterPlace, pose)},
     {{"sitter.expression", marked("expression"), 0, 60}, TEXT(SitterPlace, expression)},
     {{"sitter.hat", marked("hat"), 0, 60}, TEXT(SitterPlace, hat)},
+    {{"sitter.gaze", marked("where the sitter looks"), 0, 20}, TEXT(SitterPlace, gaze)},
+    {{"sitter.gazeLight", marked("the light that the sitter looks at"), 0, 1}, TEXT(SitterPlace, gazeLight)},
 };
 const TextRow<Backdrop> kBackdropTexts[] = {{{"backdrop.material", "material", 0, 64}, TEXT(Backdrop, material)}};
 const TextRow<Light> kLightTexts[] = {

@@ -217,6 +217,7 @@ Plan mirrored(const Plan& plan) {
   out.sitter.turn = -plan.sitter.turn;
   out.sitter.tilt = -plan.sitter.tilt;
   out.sitter.shoulders = -plan.sitter.shoulders;
+  out.sitter.gazeHour = mirrorHour(plan.sitter.gazeHour);
   for (Light& l : out.lights) {
     l.hour = mirrorHour(l.hour);
     l.pan = l.pan == 180 ? 180 : -l.pan;

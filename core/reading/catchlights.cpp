@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "plan/lamp.h"
+#include "sitters/eyes.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
 
@@ -70,6 +71,20 @@ struct Front {
   Modifier modifier;
 };
 
+// On the cornea's cap, else on the white, which is a larger ball; where its edge is, the one or the other or neither.
+struct Mirrored {
+  Vec3 place, normal;
+  bool there = true;
+};
+Mirrored mirroredBy(const Cornea& eye, Vec3 lens, Vec3 light) {
+  const Vec3 on = mirrorPoint(eye.centre, eye.radius, lens, light), n = (on - eye.centre) / eye.radius;
+  const float edge = std::sqrt(1 - eye.irisRadius * eye.irisRadius / (eye.radius * eye.radius));
+  if (dot(n, eye.axis) >= edge) return {on, n};
+  const Vec3 white = mirrorPoint(eye.globe, kGlobe, lens, light), m = (white - eye.globe) / kGlobe;
+  if (dot(m, eye.axis) <= std::sqrt(1 - eye.irisRadius * eye.irisRadius / (kGlobe * kGlobe))) return {white, m};
+  return {on, n, false};
+}
+
 Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, const Emitter* emitter, const Cornea& eye,
                    int which) {
   Catchlight c;
@@ -82,15 +97,15 @@ Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, con
   int shown = 0, usable = 0;
   std::vector<std::pair<std::string, int>> hidden;
   for (const Vec3& q : front.points) {
-    const Vec3 p = mirrorPoint(eye.centre, eye.radius, camera.eye, q), n = (p - eye.centre) / eye.radius;
+    const Mirrored mirrored = mirroredBy(eye, camera.eye, q);
+    const Vec3 p = mirrored.place, n = mirrored.normal;
     everything += p;
     ++usable;
     std::string why;
     const Vec3 to = q - p;
     const float distance = length(to);
     const Vec3 d = to / distance;
-    // Beyond the limb the eye is a flatter ball: what would be mirrored there lies at the rim or not at all.
-    if (dot(n, eye.axis) < 0.45f || dot(n, d) <= 0)
+    if (!mirrored.there || dot(n, d) <= 0)
       why = say("its place: the eye mirrors nothing from there");
     else if (emitter && !emitter->seen(p, d, distance * 1.05f))
       why = say("its beam, which passes the eye");
@@ -148,41 +163,14 @@ Front frontOfLight(const Light& l, const Emitter& e, Vec3 receiver) {
 
 std::vector<Cornea> corneas(const Scene& scene) {
   std::vector<Cornea> out;
-  const Sitter& s = scene.sitter();
-  for (int side : {1, -1}) {
-    Vec3 low{1, 1, 1}, high{-1, -1, -1};
-    std::vector<Vec3> points;
-    for (const MeshPart& p : s.parts) {
-      if (p.surface != Surface::Cornea) continue;
-      for (const Vec3& v : p.position)
-        if (v.x * float(side) > 0) {
-          points.push_back(v);
-          for (int i = 0; i < 3; ++i) {
-            low[i] = std::min(low[i], v[i]);
-            high[i] = std::max(high[i], v[i]);
-          }
-        }
-    }
-    if (points.size() < 16) continue;
-    const float ax = (low.x + high.x) / 2, ay = (low.y + high.y) / 2;
-    // z = apex - r^2 / (2 R) near the axis: least squares over the part in front of the iris.
-    double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
-    for (const Vec3& v : points) {
-      const double r2 = double((v.x - ax) * (v.x - ax) + (v.y - ay) * (v.y - ay));
-      if (v.z < high.z - 0.006f || r2 > 0.0045 * 0.0045) continue;
-      n += 1;
-      sx += r2;
-      sy += double(v.z);
-      sxx += r2 * r2;
-      sxy += r2 * double(v.z);
-    }
-    const double slope = n > 3 ? (n * sxy - sx * sy) / (n * sxx - sx * sx) : -60;
+  if (scene.sitter().parts.empty()) return out;
+  for (const Eye& eye : scene.eyes()) {
     Cornea c;
-    c.radius = float(std::clamp(-1 / (2 * slope), 0.006, 0.012));
-    const float apex = n > 3 ? float((sy - slope * sx) / n) : high.z;
-    const Vec3 local{ax, ay, apex - c.radius};
-    c.centre = scene.studioPoint(local);
-    c.axis = normalize(scene.studioPoint(local + Vec3{0, 0, 1}) - c.centre);
+    c.globe = scene.studioPoint(eye.centre);
+    c.centre = scene.studioPoint(eye.corneaCentre());
+    c.radius = kCornea;
+    c.irisRadius = kIris;
+    c.axis = normalize(scene.studioPoint(eye.centre + eye.frame.n) - c.globe);
     out.push_back(c);
   }
   return out;

@@ -1,8 +1,8 @@
 // Catchlights: which lights the eyes mirror, where, in which shape, and what hides them.
 //
-// The cornea is a sphere fitted to the sitter's own mesh (some 8 mm of radius). A point of a light is mirrored where
-// the law of reflection holds on that sphere between it and the lens; a light lives in the eye when part of its front
-// is mirrored where the lids leave the cornea open, and nothing stands in the light's way to it.
+// Cornea and white are the two spheres that the picture is made with (sitters/eyes.h). A point of a light is mirrored
+// where the law of reflection holds on one of them between it and the lens; a light lives in the eye when part of its
+// front is mirrored where the lids leave the eye open, and nothing stands in the light's way to it.
 #pragma once
 
 #include <optional>
@@ -14,10 +14,11 @@
 namespace easel {
 
 struct Cornea {
-  Vec3 centre;             ///< of the sphere, studio
-  float radius = 0.0085f;  ///< m
-  Vec3 axis;               ///< where the eye looks, unit
-  float irisRadius = 0.006f;
+  Vec3 centre;       ///< of the sphere, studio
+  float radius = 0;  ///< m
+  Vec3 axis;         ///< of the eye, unit
+  float irisRadius = 0;
+  Vec3 globe;  ///< middle of the white's sphere
   Vec3 iris() const { return centre + axis * std::sqrt(std::max(0.f, radius * radius - irisRadius * irisRadius)); }
 };
 /// [0] the sitter's left eye, [1] the right.

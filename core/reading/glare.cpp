@@ -6,6 +6,7 @@
 
 #include "plan/lamp.h"
 #include "plan/placement.h"
+#include "sitters/eyes.h"
 #include "sitters/glasses.h"
 #include "transport/source.h"
 
@@ -104,13 +105,12 @@ std::vector<Glare> readGlare(const Scene& scene, const Plan& plan, double luxSec
   if (!glasses || luxSeconds <= 0) return out;
   const double litSkin = luxSeconds * skin / kPi;
   const Vec3 camera = cameraPose(plan).eye;
-  const Landmarks& marks = scene.sitter().landmarks;
   std::vector<Lit> lights;
   for (const Light& l : plan.lights)
     if (l.on && findUnit(l.unit) && findModifier(l.modifier))
       lights.push_back({l.id, sourceOf(plan, l), lampEnergy(l, plan.camera)});
   for (int side = 0; side < 2; ++side) {
-    const Vec3 iris = scene.studioPoint((side ? marks.eyeRight : marks.eyeLeft) + Vec3{0, 0, 0.011f});
+    const Vec3 iris = scene.studioPoint(scene.eyes()[size_t(side)].iris());
     const std::vector<Place> places = placesOf(scene, glasses->lens[size_t(side)], iris, camera);
     for (const Lit& l : lights) {
       const Emitter& emitter = l.source.emitter();

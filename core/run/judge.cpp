@@ -136,10 +136,10 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
           step.meter.spot == "backdrop"
               ? say("That is a reflected reading: a spot meter takes this cloth for mid grey and reads {} stops. "
                     "Hold the incident meter there.",
-                    signedStops(other))
+                    spelling.stops(other))
               : say("That is a reflected reading: a spot meter takes this skin for mid grey and reads {} stops. "
                     "Use the incident receptor.",
-                    signedStops(other)));
+                    spelling.stops(other)));
     const double shadow = fOf(energy * held.lux(source, step.meter.hold.receptor, false) + ambient);
     add(Misreading::InShadow, {}, shadow, 0.04, 0.4,
         say("The meter was in a shadow, of a hand or a stand: without the direct light {}. Step aside.",
@@ -181,7 +181,7 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
       });
       if (h.cause.likelihood > 0.02 && !known) j.causes.push_back(h.cause);
     }
-    j.sentence = say("{} for {}: {} stops cannot be the light alone.", reads, wanted, signedStops(j.off));
+    j.sentence = say("{} for {}: {} stops cannot be the light alone.", reads, wanted, spelling.stops(j.off));
     return j;
   }
   // Two stops and nothing that usually happens: nobody's gear differs by that.
@@ -190,7 +190,7 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
     j.sentence =
         say("{} for {}: {} stops, and nothing that usually happens reads so. Look whether stand, modifier, group and "
             "power are those of the plan, then read again.",
-            reads, wanted, signedStops(j.off));
+            reads, wanted, spelling.stops(j.off));
     return j;
   }
   const double fromPeg = j.off + (step.kind == RunStep::Kind::Alone ? step.fromTarget : 0);
@@ -200,7 +200,7 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
   }
   j.verdict = Judgement::Verdict::Off;
   if (step.kind != RunStep::Kind::Alone || !light || !findUnit(light->unit)) {
-    j.sentence = say("{} for {}: {} stops.", reads, wanted, signedStops(j.off));
+    j.sentence = say("{} for {}: {} stops.", reads, wanted, spelling.stops(j.off));
     return j;
   }
   const PowerScale::Setting set = findUnit(light->unit)->scale.settingFor(step.power - fromPeg);
@@ -208,9 +208,9 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
   if (!stays) j.power = set.stops;
   j.left = step.power - fromPeg - set.stops;
   j.sentence =
-      stays ? say("{}, {} stops off its peg, and no setting of {} is nearer.", reads, signedStops(fromPeg), step.light)
-            : say("{}, {} stops off its peg: set {} to {}.", reads, signedStops(fromPeg), step.light,
-                  findUnit(light->unit)->scale.write(set.stops));
+      stays ? say("{}, {} stops off its peg, and no setting of {} is nearer.", reads, spelling.stops(fromPeg), step.light)
+            : say("{}, {} stops off its peg: set {} to {}.", reads, spelling.stops(fromPeg), step.light,
+                  spelling.power(findUnit(light->unit)->scale, set.stops));
   if (std::abs(j.left) > by.tolerance + 1e-9) {
     // Nearer by d(1 - 2^(-left / 2)), or one more sheet: what the scale cannot do.
     const double nearer = own ? own->distance * (1 - std::exp2(-j.left / 2)) : 0;

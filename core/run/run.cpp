@@ -76,6 +76,12 @@ std::string whereToHold(const HeldMeter& meter) {
   return say("{}; {}.", placeOf(meter.spot), describe(meter.hold));
 }
 
+std::string writtenSetting(const RunStep& s, const Plan& plan, const Spelling& spelling) {
+  const Light* l = plan.light(s.light);
+  const Unit* unit = l ? findUnit(l->unit) : nullptr;
+  return unit ? spelling.power(unit->scale, s.power) : s.setting;
+}
+
 std::string describe(const RunStep& s, const Plan& plan, const Spelling& spelling) {
   const std::string meter = whereToHold(s.meter);
   const std::string reads =
@@ -85,7 +91,7 @@ std::string describe(const RunStep& s, const Plan& plan, const Spelling& spellin
       return say("All flashes off. {} The room alone gives {}; a picture now should be as dark as it is wanted.", meter,
                  reads);
     case RunStep::Kind::Alone:
-      return say("{} alone, set to {}. {} It should read {}.", s.light, s.setting, meter, reads);
+      return say("{} alone, set to {}. {} It should read {}.", s.light, writtenSetting(s, plan, spelling), meter, reads);
     case RunStep::Kind::Picture:
       return say("Take a picture with {} alone: is its direction right? Put it beside the predicted one.", s.light);
     case RunStep::Kind::Together:

@@ -32,6 +32,8 @@ std::vector<RunStep> runOrder(const Plan& plan);
 std::vector<RunStep> runSteps(const Scene& scene, const Plan& plan, const Answers& answers);
 /// "Close to the face, before the nose; flat, towards A."
 std::string whereToHold(const HeldMeter& meter);
+/// What its unit is set to, as the reader likes it written; empty when it has none.
+std::string writtenSetting(const RunStep& step, const Plan& plan, const Spelling& spelling);
 /// "A alone, set to 1/8 + 0.3. Close to the face, before the nose; flat, towards A. It should read f/8."
 std::string describe(const RunStep& step, const Plan& plan, const Spelling& spelling = {});
 

@@ -9,6 +9,7 @@
 #include "gear/fittings.h"
 #include "gear/panel_kinds.h"
 #include "plan/check.h"
+#include "plan/gaze.h"
 #include "plan/leaves.h"
 #include "plan/placement.h"
 #include "sheet/packed_plan.h"
@@ -28,9 +29,9 @@ const Carried* carriedOf(const LookSheet& s, const std::string& light) {
 
 std::string unitName(const Light& l) { return nameOr(findUnit(l.unit), l.unit); }
 std::string frontName(const Light& l) { return nameOr(findModifier(l.modifier), l.modifier); }
-std::string power(const Light& l) {
+std::string power(const Light& l, const Spelling& spelling) {
   const Unit* u = findUnit(l.unit);
-  return l.on ? (u ? u->scale.write(l.power) : std::string()) : say("off");
+  return l.on ? (u ? spelling.power(u->scale, l.power) : std::string()) : say("off");
 }
 
 std::string placeOf(const Plan& plan, const Light& l, const Spelling& s) {
@@ -91,6 +92,7 @@ PictureAndFacts facts(const LookSheet& s) {
   if (std::abs(p.sitter.turn) >= 0.5)
     sitter +=
         say(", head {:.0f}° to camera {}", std::abs(p.sitter.turn), p.sitter.turn > 0 ? say("right") : say("left"));
+  if (p.sitter.gaze != kLooksAtLens) sitter += say(", looks {}", saidGaze(p));
   fact(say("Sitter"), sitter);
   const BackdropMaterial* m = findBackdrop(p.backdrop.material);
   fact(say("Backdrop"), say("{}, {} behind", nameOr(m, p.backdrop.material), sp.length(p.backdrop.distance)));
@@ -117,7 +119,7 @@ Table lightTable(const LookSheet& s) {
     std::string place = placeOf(s.plan, l, s.wish.spelling);
     if (c && c->boom) place += ", " + say("on a boom");
     t.rows.push_back({say("{} {}", l.id, roleSaid(l.role)), head, frontName(l) + (on.empty() ? "" : "; " + on),
-                      power(l), a ? say("{} {}", s.wish.spelling.aperture(a->aperture), held(*a)) : std::string(),
+                      power(l, s.wish.spelling), a ? say("{} {}", s.wish.spelling.aperture(a->aperture), held(*a)) : std::string(),
                       against(s, l), place});
   }
   return t;
@@ -171,7 +173,7 @@ Points buildOrder(const LookSheet& s) {
     const LightAnswer* a = s.answers.light(l.id);
     out.all.push_back(
         {l.id, say("{} to {}; {}. Alone it reads {} {}. {}", frontName(l), placeOf(s.plan, l, s.wish.spelling),
-                   power(l), a ? s.wish.spelling.aperture(a->aperture) : std::string("f/--"),
+                   power(l, s.wish.spelling), a ? s.wish.spelling.aperture(a->aperture) : std::string("f/--"),
                    a ? held(*a) : std::string(), whatToLookFor(l.role))});
   }
   out.all.push_back({"", say("Everything on, {}: {}. Set the camera to {}.", describe(s.answers.hold),
@@ -403,7 +405,7 @@ Pages standPagesOf(const LookSheet& s, const std::string& heading) {
   for (const Light& l : s.plan.lights) {
     const LightAnswer* a = s.answers.light(l.id);
     const std::string on = whatIsOn(l);
-    t.rows.push_back({say("{}  {}", l.id, power(l)), std::string(),
+    t.rows.push_back({say("{}  {}", l.id, power(l, s.wish.spelling)), std::string(),
                       a ? s.wish.spelling.aperture(a->aperture) : std::string(),
                       frontName(l) + (on.empty() ? "" : "; " + on), placeOf(s.plan, l, s.wish.spelling)});
   }

@@ -6,6 +6,7 @@
 #pragma once
 
 #include <algorithm>
+#include <array>
 #include <cstdint>
 #include <string>
 #include <vector>
@@ -100,6 +101,12 @@ struct Landmarks {
   float mouthHeight() const { return (noseTip.y + chin.y) / 2; }
 };
 
+/// The ball of an eye as the package has it: what its lids lie on (sitters/eyes.h).
+struct EyeSocket {
+  Vec3 centre;  ///< metres, local
+  float radius = 0.0146f;
+};
+
 struct Sitter {
   std::string id, name;
   std::string recipe;                        ///< what it was baked from (people.h, recipeMark)
@@ -114,7 +121,8 @@ struct Sitter {
   Joints joints;
   DistanceField headField, bodyField;  ///< of the skin that turns with the head, and of what it stands on
   Landmarks landmarks;
-  Vec3 chinFront;  ///< frontOfChin(), found on reading
+  Vec3 chinFront;                      ///< frontOfChin(), found on reading
+  std::array<EyeSocket, 2> sockets{};  ///< left, right: socketsOf(), found on reading
 };
 
 /// Where the chin looks straight ahead, between lower lip and edge: where a meter is held to it. Local space, a face

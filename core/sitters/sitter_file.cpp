@@ -18,6 +18,7 @@
 #include "files/atomic_file.h"
 #include "files/places.h"
 #include "sitters/colouring.h"
+#include "sitters/eyes.h"
 #include "sitters/people.h"
 #include "spoken/say.h"
 
@@ -295,6 +296,7 @@ Sitter readSitter(const std::filesystem::path& file) {
     }
     s.faceReflectance = faceReflectance(s);
     s.chinFront = frontOfChin(s);
+    s.sockets = socketsOf(s);
     return s;
   } catch (const std::runtime_error& e) {
     refuse(file, e.what());

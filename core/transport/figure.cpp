@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "data/by_id.h"
+#include "plan/gaze.h"
 #include "plan/placement.h"
 #include "sitters/colouring.h"
 #include "sitters/face_hair.h"
@@ -90,12 +91,13 @@ Vec3 inRelief(const Geometry& g, const std::uint32_t* i, float u, float v, Vec3 
 
 // The iris is a shallow bowl behind the cornea, which bends light towards its far side: that one is the brighter,
 // across from the catchlight. What turns the normal of the ball there; depth and size by eye.
-Vec3 bowlOfIris(Vec3 fromPupil) {
-  constexpr float kRadius = 0.0068f, kSteep = 0.9f;
-  const float r2 = (fromPupil.x * fromPupil.x + fromPupil.y * fromPupil.y) / (kRadius * kRadius);
+Vec3 bowlOfIris(const Eye& eye, Vec3 place) {
+  constexpr float kSteep = 0.8f;
+  const Vec3 d = place - eye.iris();
+  const float x = dot(d, eye.frame.u) / kIris, y = dot(d, eye.frame.v) / kIris, r2 = x * x + y * y;
   if (r2 >= 1) return {};
-  const float deep = kSteep / kRadius * std::min(1.f, 4 * (1 - r2));  // none at its rim
-  return {-fromPupil.x * deep, -fromPupil.y * deep, 0};
+  const float deep = kSteep * std::min(1.f, 4 * (1 - r2));  // none at its rim
+  return eye.frame.u * (-x * deep) + eye.frame.v * (-y * deep);
 }
 
 }  // namespace
@@ -105,7 +107,20 @@ Posture postureOf(const SitterPlace& as, const Sitter& sitter) {
   return {sitter, {{as.turn, as.tilt, as.nod}, as.shoulders, as.lean, sits, poseOf(as.pose, sits)}};
 }
 
-Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter)
+Gazing gazeOf(const Plan& plan, const Sitter& sitter) {
+  Gazing out;
+  const auto at = lookedAt(plan);
+  if (!at) return out;
+  const Vec3 local = postureOf(plan.sitter, sitter).head().back(*at - Vec3{0, float(plan.sitter.eyeHeight), 0});
+  for (size_t k = 0; k < 2; ++k) {
+    const Look look = lookAt(sitter, k, local);
+    out.gaze[k] = look.turn;
+    out.reached &= look.reached;
+  }
+  return out;
+}
+
+Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter, const Gaze& gaze)
     : sitter_(std::move(sitter)),
       hairTint_(hairTintOf(as, sitter_.get())),
       fibre_(absorptionOf(as, sitter_.get()), hairTint_) {
@@ -114,7 +129,7 @@ Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter)
     fine_ = all.get(sitter_, [&] { return std::make_shared<const FineSkin>(fineSkinOf(*sitter_)); });
     posture_.emplace(postureOf(as, *sitter_));
     head_ = posture_->head();
-    addSitter(as);
+    addSitter(as, gaze);
   }
   traced_.commit();
   hatAlone_.commit();
@@ -143,9 +158,10 @@ void Figure::addStool(float height, const Motion& seat) {
     }
 }
 
-void Figure::addSitter(const SitterPlace& as) {
+void Figure::addSitter(const SitterPlace& as, const Gaze& gaze) {
   tintSkin(as);
   addBody(as);
+  addEyes(as, gaze);
   addGlasses(as);
   addHat(as);
   addHair(as);
@@ -191,6 +207,7 @@ void Figure::addBody(const SitterPlace& as) {
   for (const MeshPart& p : sitter_->parts) {
     if (p.garment == Garment::Hat || !worn(*sitter_, p, clothing, as.eyeHeight)) continue;
     if (p.surface == Surface::Brow) continue;  // strands
+    if (p.surface == Surface::Eye || p.surface == Surface::Cornea) continue;  // addEyes()
     auto g = posedPart(p, as, p.wear.empty() ? Legs{} : legs);
     g->texture = p.texture >= 0 ? &sitter_->textures[size_t(p.texture)] : nullptr;
     g->relief = p.relief >= 0 ? &sitter_->textures[size_t(p.relief)] : nullptr;
@@ -204,6 +221,17 @@ void Figure::addBody(const SitterPlace& as) {
       dye(*g, polished(), {1, 1, 1});
     else if (p.surface == Surface::Cloth)
       dye(*g, clothOf("cotton"), ownColour(p.garment));
+    traced_.attach(std::move(g));
+  }
+}
+
+void Figure::addEyes(const SitterPlace& as, const Gaze& gaze) {
+  eyes_ = eyesOf(*sitter_, gaze);
+  eyeMeshes_ = eyeMeshes(*sitter_, gaze);
+  if (eyeMeshes_.white.texture < 0) return;
+  for (const MeshPart* p : {&eyeMeshes_.white, &eyeMeshes_.cornea}) {
+    auto g = posedPart(*p, as, {});
+    if (p->texture >= 0) g->texture = &sitter_->textures[size_t(p->texture)];
     traced_.attach(std::move(g));
   }
 }
@@ -333,8 +361,7 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
       s.albedo = lerp(s.albedo, {y, y, y}, 0.35f) * 0.75f;
       s.albedo.x = std::min(s.albedo.x, 1.7f * s.albedo.y);  // brown, not red
       const Vec3 rest = restAt(*g.part, triangle, u, v);
-      const Landmarks& l = sitter_->landmarks;
-      s.normal = normalize(s.normal + head_.turn(bowlOfIris(rest - (rest.x > 0 ? l.eyeLeft : l.eyeRight))));
+      s.normal = normalize(s.normal + head_.turn(bowlOfIris(eyes_[rest.x > 0 ? 0 : 1], rest)));
       break;
     }
     case Surface::Lash:
@@ -358,9 +385,14 @@ bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
   return true;
 }
 
-std::shared_ptr<const Figure> figureOf(const SitterPlace& as, const std::shared_ptr<const Sitter>& sitter) {
-  static Shared<std::pair<SitterPlace, std::shared_ptr<const Sitter>>, Figure> all(2);
-  return all.get({as, sitter}, [&] { return std::make_shared<const Figure>(as, sitter); });
+std::shared_ptr<const Figure> figureOf(const SitterPlace& as, const std::shared_ptr<const Sitter>& sitter,
+                                       const Gaze& gaze) {
+  static Shared<std::tuple<SitterPlace, std::shared_ptr<const Sitter>, Gaze>, Figure> all(2);
+  // What is looked at is in the gaze already: of two plans that differ in words alone the eyes stand alike.
+  SitterPlace key = as;
+  key.gaze = key.gazeLight = {};
+  key.gazeHour = key.gazeDistance = key.gazeHeight = 0;
+  return all.get({key, sitter, gaze}, [&] { return std::make_shared<const Figure>(as, sitter, gaze); });
 }
 
 }  // namespace easel

@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "plan/plan.h"
+#include "sitters/eyes.h"
 #include "sitters/fine_skin.h"
 #include "sitters/glasses.h"
 #include "sitters/sitter.h"
@@ -20,15 +21,24 @@ namespace easel {
 /// How the plan has the sitter hold themselves.
 Posture postureOf(const SitterPlace& as, const Sitter& sitter);
 
+/// How the eyes turn to what the plan has them look at.
+struct Gazing {
+  Gaze gaze{};
+  bool reached = true;  ///< false: as far as eyes turn, and no further
+};
+Gazing gazeOf(const Plan& plan, const Sitter& sitter);
+
 class Figure {
  public:
-  Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter);
+  Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter, const Gaze& gaze = {});
 
   const Traced& traced() const { return traced_; }
   const std::shared_ptr<const Sitter>& sitter() const { return sitter_; }
   /// How the head sits, of which everything on it is told.
   const Motion& head() const { return head_; }
   const Fibre& fibre() const { return fibre_; }
+  /// Left and right; local.
+  const std::array<Eye, 2>& eyes() const { return eyes_; }
   /// Local, head unturned; nullptr: none are worn.
   const Glasses* glasses() const { return glasses_.get(); }
   /// Whether a hat is worn, and whether it stands between two places of the studio.
@@ -41,10 +51,11 @@ class Figure {
   bool colour(SurfacePoint& point, const Met& met, bool fine) const;
 
  private:
-  void addSitter(const SitterPlace& as);
+  void addSitter(const SitterPlace& as, const Gaze& gaze);
   void addStool(float height, const Motion& seat);
   void tintSkin(const SitterPlace& as);
   void addBody(const SitterPlace& as);
+  void addEyes(const SitterPlace& as, const Gaze& gaze);
   void addGlasses(const SitterPlace& as);
   void addHat(const SitterPlace& as);
   void addHair(const SitterPlace& as);
@@ -60,12 +71,15 @@ class Figure {
   Traced traced_;
   Vec3 hairTint_, skinTint_{1, 1, 1}, faceHue_{1, 1, 1};
   Fibre fibre_;  // of that tint
+  std::array<Eye, 2> eyes_{};
+  EyeMeshes eyeMeshes_;
   std::unique_ptr<const Glasses> glasses_;
   std::unique_ptr<const MeshPart> hat_;  // tipped
   Traced hatAlone_;
 };
 
 /// The same figure again while somebody holds it, or when it was one of the last two that were asked for.
-std::shared_ptr<const Figure> figureOf(const SitterPlace& as, const std::shared_ptr<const Sitter>& sitter);
+std::shared_ptr<const Figure> figureOf(const SitterPlace& as, const std::shared_ptr<const Sitter>& sitter,
+                                       const Gaze& gaze = {});
 
 }  // namespace easel

@@ -385,7 +385,7 @@ std::uint64_t nextSerial() {
 
 Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter)
     : impl_(std::make_unique<Impl>()), serial_(nextSerial()) {
-  impl_->figure = figureOf(plan.sitter, sitter);
+  impl_->figure = figureOf(plan.sitter, sitter, sitter ? gazeOf(plan, *sitter).gaze : Gaze{});
   impl_->plan = plan;
   impl_->leaves = leavesOf(plan);
   impl_->gear = gearThatMatters(plan);
@@ -507,6 +507,8 @@ bool Scene::hatBetween(Vec3 from, Vec3 to) const { return impl_->figure->hatBetw
 const Glasses* Scene::glasses() const { return impl_->figure->glasses(); }
 const Fibre& Scene::fibre() const { return impl_->figure->fibre(); }
 const Sitter& Scene::sitter() const { return *impl_->figure->sitter(); }
+
+const std::array<Eye, 2>& Scene::eyes() const { return impl_->figure->eyes(); }
 
 Vec3 Scene::studioPoint(Vec3 local) const {
   return impl_->figure->head()(local) + Vec3{0, float(impl_->plan.sitter.eyeHeight), 0};

@@ -51,6 +51,7 @@ struct Side {
   bool body() const { return dot(across, across) <= 0; }
 };
 
+struct Eye;
 class Fibre;
 struct Glasses;
 class Interreflection;
@@ -112,6 +113,8 @@ class Scene {
   bool hatBetween(Vec3 from, Vec3 to) const;
   /// What the strands of the sitter's hair make of light.
   const Fibre& fibre() const;
+  /// Left and right as they look; local, head unturned.
+  const std::array<Eye, 2>& eyes() const;
   /// A landmark of the sitter in studio space, head pose included.
   Vec3 studioPoint(Vec3 local) const;
 

@@ -3,6 +3,7 @@
 #include "exposure/aperture.h"
 #include "exposure/meter.h"
 #include "exposure/shutter.h"
+#include "exposure/stops.h"
 
 namespace easel {
 namespace {
@@ -92,6 +93,19 @@ TEST(Meter, LightAddsInLuxSecondsNotInStops) {
 TEST(Meter, ShareOfFlash) {
   EXPECT_DOUBLE_EQ((Reading{9, 1}.flashShare()), 0.9);
   EXPECT_DOUBLE_EQ((Reading{}.flashShare()), 0);
+}
+
+TEST(Stops, InThirdsAreWrittenInThirds) {
+  for (const auto& [stops, thirds, tenths] : {std::tuple{0.0, "0", "0"},
+                                              {0.04, "0", "0"},
+                                              {1.0 / 3, "+1/3", "+0.3"},
+                                              {-2.0 / 3, "-2/3", "-0.7"},
+                                              {1.7, "+1 2/3", "+1.7"},
+                                              {-2.95, "-3", "-3.0"},
+                                              {-40.0, "no light", "no light"}}) {
+    EXPECT_EQ(signedStops(stops, StopStep::Third), thirds);
+    EXPECT_EQ(signedStops(stops), tenths);
+  }
 }
 
 }  // namespace

@@ -196,6 +196,17 @@ TEST(Shell, TheMeteringRunGoesByHand) {
   const Ran learned = run("journal --learned --file " + journal);
   EXPECT_NE(learned.out.find("studio    Attic"), std::string::npos) << learned.out;
   EXPECT_NE(run("journal --session 1 --csv --file " + journal).out.find("alone,A,"), std::string::npos);
+  // The next run expects what the first one found: the key half a stop low.
+  std::ofstream(said) << "\nq\n";
+  const auto wanted = [&](const std::string& how) {
+    const std::string told = started("run " + plan + how + " < " + said).out;
+    const size_t at = told.find("A alone");
+    return at == std::string::npos ? told : told.substr(at, told.find('\n', at) - at);
+  };
+  const std::string fresh = wanted(""), taught = wanted(" --studio Attic --journal " + journal);
+  EXPECT_NE(fresh.find("should read f/8."), std::string::npos) << fresh;
+  EXPECT_NE(taught.find("should read f/5.6 + "), std::string::npos) << taught;
+  EXPECT_EQ(run("journal --remove 2 --file " + journal).status, 0);
   EXPECT_EQ(run("journal --remove 1 --file " + journal).status, 0);
   EXPECT_EQ(run("journal --session 1 --file " + journal).status, 2);
   std::ofstream(said) << "bright\n";

@@ -6,6 +6,8 @@
 #include "colour/lightness.h"
 #include "meter/quality.h"
 #include "reading/catchlights.h"
+#include "sitters/eyes.h"
+#include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "support.h"
 
@@ -108,57 +110,73 @@ TEST(Catchlights, LieWhereTheLawOfReflectionPutsThem) {
       }
 }
 
-// And in the predicted picture itself: the brightest place of the eye is where the reading says.
+// And in the predicted picture itself: the brightest place of the eye is where the reading says, for everybody, looking
+// at the lens and aside. It was 0.05 to 0.15 of an iris off on six of ten while each mesh had eyes of its own.
 TEST(Catchlights, TheRenderedSparkIsWhereTheReadingSays) {
-  Plan p = test::demoPlan();
-  p.ambient.lux = 0;
-  p.camera.focalLength = 620;
-  p.camera.extends = false;
-  p.camera.aimBelowEyes = 0;
-  Light& l = p.lights[0];
-  l.modifier = "reflector-18";  // small and bright: the spark outshines the white of the eye
-  l.hour = 5.0;
-  l.distance = 1.1;
-  l.height = 1.5;
-  Studio s(640, 800);
-  s.setSmooth(false);
-  s.setPlan(p);
-  s.finish(8);
-  const Catchlights read = readCatchlights(*s.scene(), p);
-  std::vector<float> planes[3];
-  linearPicture(s.layers(), p, {}, planes);
-  const auto eyes = corneas(*s.scene());
-  for (const Catchlight& c : read.all) {
-    ASSERT_TRUE(c.lives) << c.eye;
-    const auto at = pixelOf(s.layers(), c.point),
-               rim = pixelOf(s.layers(), eyes[size_t(c.eye)].iris() + Vec3{0, 0.006f, 0}),
-               iris = pixelOf(s.layers(), eyes[size_t(c.eye)].iris());
-    ASSERT_TRUE(at && rim && iris);
-    const double diameter = 2 * std::abs(double(rim->y - iris->y));
-    // Middle of what is far brighter than the rest within an iris of the place.
-    double sum = 0, x = 0, y = 0, most = 0;
-    const int reach = int(diameter * 0.5);
-    for (int dy = -reach; dy <= reach; ++dy)
-      for (int dx = -reach; dx <= reach; ++dx) {
-        const int px = int(at->x) + dx, py = int(at->y) + dy;
-        if (px < 0 || py < 0 || px >= 640 || py >= 800) continue;
-        most = std::max(most, double(planes[1][size_t(py) * 640 + size_t(px)]));
+  constexpr int kWide = 560, kHigh = 112;
+  int sparks = 0;
+  for (const Person& who : sitterCatalogue())
+    for (const char* gaze : {"lens", "point"}) {
+      if (gaze != std::string("lens") && sparks > 12) continue;
+      Plan p = test::demoPlan();
+      p.ambient.lux = 0;
+      p.sitter.id = who.id;
+      p.sitter.hairStyle = "shaved";
+      p.sitter.glasses = "none";
+      p.sitter.turn = p.sitter.tilt = p.sitter.nod = 0;
+      p.sitter.gaze = gaze;
+      p.sitter.gazeHour = 5.5;
+      p.sitter.gazeHeight = p.sitter.eyeHeight;
+      p.camera.height = p.sitter.eyeHeight;
+      p.camera.frame = double(kWide) / kHigh;
+      p.camera.sensorWidth = 36;
+      p.camera.sensorHeight = 24;
+      p.camera.distance = 1.6;
+      p.camera.focalLength = 500;
+      p.camera.extends = false;
+      p.camera.aimBelowEyes = 0;
+      Light& l = p.lights[0];
+      l.modifier = "reflector-18";  // small and bright: the spark outshines the white of the eye
+      l.hour = 5.2;
+      l.distance = 1.1;
+      l.height = p.sitter.eyeHeight + 0.15;
+      Studio s(kWide, kHigh);
+      s.setSmooth(false);
+      s.setPlan(p);
+      s.finish(8);
+      const Catchlights read = readCatchlights(*s.scene(), p);
+      std::vector<float> planes[3];
+      linearPicture(s.layers(), p, {}, planes);
+      const auto eyes = corneas(*s.scene());
+      for (const Catchlight& c : read.all) {
+        const std::string which = who.id + (c.eye ? ", right eye, " : ", left eye, ") + gaze;
+        // What a lid cuts is cut in both, by a count of points here and of pixels there.
+        if (!c.lives || c.visible < 0.95) continue;
+        const auto at = pixelOf(s.layers(), c.point), iris = pixelOf(s.layers(), eyes[size_t(c.eye)].iris()),
+                   rim = pixelOf(s.layers(), eyes[size_t(c.eye)].iris() + Vec3{0, kIris, 0});
+        ASSERT_TRUE(at && rim && iris) << which;
+        const double diameter = 2 * std::abs(double(rim->y - iris->y));
+        ASSERT_GT(diameter, 45) << which;
+        const auto level = [&](int x, int y) {
+          return x < 0 || y < 0 || x >= kWide || y >= kHigh ? 0.0 : double(planes[1][size_t(y) * kWide + size_t(x)]);
+        };
+        const int reach = int(diameter * 0.35);
+        double most = 0, sum = 0, x = 0, y = 0;
+        for (int dy = -reach; dy <= reach; ++dy)
+          for (int dx = -reach; dx <= reach; ++dx) most = std::max(most, level(int(at->x) + dx, int(at->y) + dy));
+        for (int dy = -reach; dy <= reach; ++dy)
+          for (int dx = -reach; dx <= reach; ++dx) {
+            const int px = int(at->x) + dx, py = int(at->y) + dy;
+            if (level(px, py) < 0.3 * most) continue;
+            sum += 1;
+            x += px + 0.5;
+            y += py + 0.5;
+          }
+        EXPECT_LT(std::hypot(x / sum - double(at->x), y / sum - double(at->y)) / diameter, 0.02) << which;
+        ++sparks;
       }
-    for (int dy = -reach; dy <= reach; ++dy)
-      for (int dx = -reach; dx <= reach; ++dx) {
-        const int px = int(at->x) + dx, py = int(at->y) + dy;
-        if (px < 0 || py < 0 || px >= 640 || py >= 800) continue;
-        const double v = double(planes[1][size_t(py) * 640 + size_t(px)]);
-        if (v < 0.5 * most) continue;
-        sum += 1;
-        x += px + 0.5;
-        y += py + 0.5;
-      }
-    ASSERT_GT(sum, 4);
-    // The mesh's cornea is no perfect sphere: a tenth of an iris is what remains of that.
-    EXPECT_NEAR(x / sum, double(at->x), 0.12 * diameter) << "eye " << c.eye;
-    EXPECT_NEAR(y / sum, double(at->y), 0.12 * diameter) << "eye " << c.eye;
-  }
+    }
+  EXPECT_GT(sparks, 16);
 }
 
 }  // namespace

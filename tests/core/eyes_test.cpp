@@ -1,0 +1,171 @@
+// Eyes as they are built and as they look.
+#include "sitters/eyes.h"
+
+#include <gtest/gtest.h>
+
+#include <set>
+
+#include "plan/check.h"
+#include "plan/gaze.h"
+#include "plan/placement.h"
+#include "plan/roles.h"
+#include "reading/catchlights.h"
+#include "sitters/people.h"
+#include "sitters/sitter_file.h"
+#include "support.h"
+#include "transport/figure.h"
+
+namespace easel {
+namespace {
+
+// The figures that the header names, measured on the meshes.
+TEST(Eyes, OfAllTenHaveThePublishedSizes) {
+  for (const Person& who : sitterCatalogue()) {
+    const auto sitter = loadSitter(who.id);
+    const auto eyes = eyesOf(*sitter, {});
+    const EyeMeshes meshes = eyeMeshes(*sitter, {});
+    EXPECT_GE(meshes.white.texture, 0) << who.id;
+    for (size_t k = 0; k < 2; ++k) {
+      const Eye& eye = eyes[k];
+      const auto ours = [&](Vec3 v) { return (v.x > 0) == (k == 0); };
+      double widest = 0, apex = 0, pupil = 1;
+      for (size_t i = 0; i < meshes.cornea.position.size(); ++i) {
+        const Vec3 v = meshes.cornea.position[i];
+        if (!ours(v)) continue;
+        EXPECT_NEAR(length(v - eye.corneaCentre()), 0.0078, 1e-6) << who.id;
+        const Vec3 d = v - eye.centre;
+        apex = std::max(apex, double(dot(d, eye.frame.n)));
+        widest = std::max(widest, double(length(d - eye.frame.n * dot(d, eye.frame.n))));
+        pupil = std::min(pupil, double(length(d - eye.frame.n * dot(d, eye.frame.n))));
+      }
+      EXPECT_NEAR(2 * widest, 0.0117, 1e-5) << who.id << ": white to white";
+      EXPECT_NEAR(apex, 0.0131, 2e-4) << who.id << ": a millimetre before the globe";
+      EXPECT_LT(pupil, 1e-6);
+      // The white that lids leave bare is the globe.
+      for (const Vec3& v : meshes.white.position) {
+        const bool bare = dot(normalize(v - eye.centre), Vec3{0, 0, 1}) > std::cos(radians(46.f));
+        if (!ours(v) || !bare || length(v - eye.iris()) < 0.0062) continue;
+        EXPECT_NEAR(length(v - eye.centre), 0.012, 1e-6) << who.id;
+      }
+      // Axes stand outwards of the line of sight.
+      EXPECT_NEAR(degrees(std::atan2(eye.frame.n.x, eye.frame.n.z)), k ? -5 : 5, 0.01) << who.id;
+      EXPECT_NEAR(eye.frame.n.y, 0, 1e-6) << who.id;
+    }
+    EXPECT_NEAR(eyes[0].centre.x, -eyes[1].centre.x, 1e-5) << who.id;
+  }
+}
+
+// Lids lie on the package's ball: where they leave the eye bare nothing is hollow and nothing stands out of them.
+TEST(Eyes, FillTheLidsOfEverybody) {
+  for (const Person& who : sitterCatalogue()) {
+    const auto sitter = loadSitter(who.id);
+    for (const Gaze gaze : {Gaze{}, Gaze{{{50, 0}, {50, 0}}}, Gaze{{{-50, 20}, {-50, 20}}}, Gaze{{{0, -40}, {0, -40}}}}) {
+      const EyeMeshes meshes = eyeMeshes(*sitter, gaze);
+      const auto eyes = eyesOf(*sitter, gaze);
+      for (size_t i = 0; i < meshes.white.position.size(); ++i) {
+        const Vec3 v = meshes.white.position[i];
+        const size_t k = v.x > 0 ? 0 : 1;
+        if (length(v - eyes[k].iris()) < 0.0065) continue;
+        const EyeSocket& s = sitter->sockets[k];
+        const Vec3 d = normalize(v - eyes[k].centre);
+        if (d.z < std::cos(radians(60.f))) continue;
+        const float out = length(v - s.centre) - s.radius;
+        const float off = degrees(std::acos(d.z));
+        if (off < 40) continue;
+        EXPECT_NEAR(out, 0, 0.0008) << who.id << ", " << off << " degrees off the axis";
+      }
+    }
+  }
+}
+
+struct Looking : testing::Test {
+  Plan plan = test::demoPlan();
+  std::shared_ptr<const Sitter> sitter = loadSitter(plan.sitter.id);
+  // Angle in degrees between the line of sight of an eye and the way to a place.
+  double off(Vec3 place, size_t eye) {
+    const Scene scene(plan, sitter);
+    const Eye axis = scene.eyes()[eye];
+    const Vec3 n = rotateAbout(axis.frame.n, {0, 1, 0}, radians(eye ? kKappa : -kKappa));
+    const Vec3 from = scene.studioPoint(axis.centre), to = normalize(scene.studioPoint(axis.centre + n) - from);
+    return degrees(std::acos(std::min(1.f, dot(to, normalize(place - from)))));
+  }
+};
+
+TEST_F(Looking, EyesAreAtTheLensHoweverTheHeadIsHeld) {
+  EXPECT_EQ(plan.sitter.gaze, "lens");
+  for (const double turn : {-30.0, 0.0, 30.0}) {
+    plan.sitter.turn = turn;
+    plan.sitter.tilt = turn / 4;
+    plan.sitter.nod = 8;
+    for (size_t eye : {0u, 1u}) EXPECT_LT(off(cameraPose(plan).eye, eye), 0.8) << turn;
+    EXPECT_TRUE(gazeOf(plan, *sitter).reached);
+  }
+  plan.sitter.turn = 85;
+  EXPECT_FALSE(gazeOf(plan, *sitter).reached) << "eyes do not turn so far";
+  EXPECT_EQ(gazeOf(plan, *sitter).gaze[0].left, -2 * int(kAside));
+}
+
+TEST_F(Looking, AtALightAtAPlaceAndAhead) {
+  plan.lights[0].hour = 5;
+  plan.lights[0].height = plan.sitter.eyeHeight + 0.2;
+  plan = withGaze(plan, kLooksAtLight, "A");
+  for (size_t eye : {0u, 1u}) EXPECT_LT(off(lightPose(plan, plan.lights[0]).centre, eye), 0.8);
+  EXPECT_EQ(saidGaze(plan), "at light A");
+  // A place begins where they look.
+  const Gaze before = gazeOf(plan, *sitter).gaze;
+  plan = withGaze(plan, kLooksAtPoint);
+  EXPECT_EQ(gazeOf(plan, *sitter).gaze, before);
+  plan.sitter.gazeHour = 7;
+  for (size_t eye : {0u, 1u}) EXPECT_LT(off(*lookedAt(plan), eye), 0.8);
+  plan = withGaze(plan, kLooksAhead);
+  EXPECT_EQ(gazeOf(plan, *sitter).gaze, Gaze{});
+  EXPECT_FALSE(lookedAt(plan));
+}
+
+TEST_F(Looking, WhatIsNotThereIsSaidAndIsTheLens) {
+  plan.sitter.gaze = kLooksAtLight;
+  plan.sitter.gazeLight = "P";
+  const auto said = [&] {
+    std::string all;
+    for (const Finding& f : checkPlan(plan)) all += f.sentence;
+    return all;
+  };
+  EXPECT_NE(said().find("light P"), std::string::npos);
+  EXPECT_EQ(length(*lookedAt(plan) - cameraPose(plan).eye), 0);
+  plan.sitter.gaze = "inwards";
+  EXPECT_NE(said().find("inwards"), std::string::npos);
+  EXPECT_EQ(length(*lookedAt(plan) - cameraPose(plan).eye), 0);
+}
+
+TEST_F(Looking, InTheMirrorTheyLookTheOtherWay) {
+  plan = withGaze(plan, kLooksAtPoint);
+  plan.sitter.gazeHour = 4.5;
+  plan.sitter.turn = 10;
+  const Gaze one = gazeOf(plan, *sitter).gaze, other = gazeOf(mirrored(plan), *sitter).gaze;
+  EXPECT_GT(std::abs(one[0].left), 10);
+  EXPECT_NEAR(one[0].left, -other[1].left, 1);
+  EXPECT_NEAR(one[1].left, -other[0].left, 1);
+}
+
+// A catchlight of a lamp at the lens lies to the nose's side of the pupil's middle: the angle kappa, as people have it.
+TEST_F(Looking, TheSparkOfALampAtTheLensLiesTowardsTheNose) {
+  plan.sitter.turn = plan.sitter.tilt = plan.sitter.nod = 0;
+  plan.camera.height = plan.sitter.eyeHeight;
+  plan.sitter.hairStyle = "shaved";
+  Light& l = plan.lights[0];
+  l.modifier = "reflector-18";
+  l.hour = 6;
+  l.distance = plan.camera.distance - 0.05;
+  l.height = plan.camera.height + 0.12;
+  const Scene scene(plan, sitter);
+  const Catchlights read = readCatchlights(scene, plan);
+  ASSERT_EQ(read.all.size(), 2u);
+  for (const Catchlight& c : read.all) {
+    EXPECT_TRUE(c.onIris);
+    // The sitter's left eye is at the right of the picture: its nose's side is the left.
+    EXPECT_NEAR(c.x, c.eye ? 0.04 : -0.04, 0.02) << "half a millimetre";
+  }
+}
+
+}  // namespace
+}  // namespace easel
