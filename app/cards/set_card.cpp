@@ -198,7 +198,8 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         const Plan& plan = document_->plan();
         const std::string id = key.toStdString();
         const bool light = id.starts_with(lightKey({}));
-        const std::string gaze = light ? std::string(kLooksAtLight) : id, of = light ? id.substr(lightKey({}).size()) : "";
+        const std::string gaze = light ? std::string(kLooksAtLight) : id,
+                          of = light ? id.substr(lightKey({}).size()) : "";
         document_->perform(SetPlan{withGaze(plan, gaze, of)}, tr("Gaze"));
       });
   gaze_->setObjectName("gaze");

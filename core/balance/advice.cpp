@@ -9,6 +9,7 @@
 #include "exposure/stops.h"
 #include "gear/inventory.h"
 #include "gear/kit.h"
+#include "plan/gaze.h"
 #include "plan/placement.h"
 #include "plan/sync.h"
 #include "spoken/say.h"
@@ -43,6 +44,12 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
   auto tell = [&](Severity s, std::string where, std::string sentence) {
     out.push_back({s, std::move(where), std::move(sentence)});
   };
+  if (!a.gazeReached)
+    tell(Severity::Note, "sitter",
+         say("The eyes cannot look {}: they turn 35 degrees aside, 20 up and 25 down. Turn the head, or let them look "
+             "at "
+             "the lens.",
+             saidGaze(plan)));
   const LightAnswer* key = keyAnswer(plan, a);
   bool flash = false;
   for (const Light& l : plan.lights) {
@@ -155,7 +162,8 @@ std::vector<std::string> adviceOnPower(const Plan& plan, const Light& light, con
     if (u.id == unit->id || u.kind != unit->kind || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
     const auto s = u.scale.settingFor(
         r.wantedPower + stopsFromRatio(now / (u.lumenSeconds(0, plan.camera.shutter) * syncShare(u, plan.camera))));
-    if (s.shortfall == 0) units += say("{}{} at {}", units.empty() ? "" : ", or ", u.name, spelling.power(u.scale, s.stops));
+    if (s.shortfall == 0)
+      units += say("{}{} at {}", units.empty() ? "" : ", or ", u.name, spelling.power(u.scale, s.stops));
   }
   if (miss > 0) {
     if (r.distance * factor > 0.4)

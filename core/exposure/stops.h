@@ -30,7 +30,8 @@ constexpr double kNoLight = -30;
 /// Rounded to 1/per, and never -0.
 double unsignedZero(double v, double per);
 
-/// "+1.5", "-0.3", "0", "no light": for sentences, tables and the shell. In thirds "+1 2/3", "-1/3"; other steps: tenths.
+/// "+1.5", "-0.3", "0", "no light": for sentences, tables and the shell. In thirds "+1 2/3", "-1/3"; other steps:
+/// tenths.
 std::string signedStops(double stops, StopStep step = StopStep::Tenth);
 /// The amount alone, without a sign: "1.7", "1 2/3", "0".
 std::string amountOfStops(double stops, StopStep step = StopStep::Tenth);

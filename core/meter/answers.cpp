@@ -17,6 +17,7 @@
 #include "plan/placement.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
+#include "transport/figure.h"
 
 namespace easel {
 namespace {
@@ -123,6 +124,7 @@ Answers computeAnswers(const Scene& scene, const Plan& plan) {
   const Camera& cam = plan.camera;
   const auto [meterSpot, faceOut] = beforeTheNose(scene);
   a.meterSpot = meterSpot;
+  a.gazeReached = gazeOf(plan, scene.sitter()).reached;
   const Vec3 toCamera = normalize(cameraPose(plan).eye - a.meterSpot);
   const double flatC = calibrationConstant(Receptor::Flat), faceC = calibrationConstant(plan.receptor);
   auto add = [](Reading& to, const Reading& from) {

@@ -78,6 +78,7 @@ struct Answers {
   double backdropStops = 0;  ///< the same against the face with everything on
   double backdropValue = 0;  ///< linear picture value there (0.18 = mid grey)
   Vec3 meterSpot;            ///< where the meter was held
+  bool gazeReached = true;   ///< false: the eyes cannot turn to what the plan has them look at
 
   const LightAnswer* light(const std::string& id) const;
 };

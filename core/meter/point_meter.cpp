@@ -67,6 +67,7 @@ double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 no
 double panelLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int samples,
                 int only, std::uint32_t seed) {
   if (!source.feedsPanels()) return 0;
+  if (source.betweenScrims()) samples *= 4;
   const auto& leaves = source.leaves();
   float wanted = 0;
   for (size_t k = 0; k < leaves.size(); ++k)

@@ -117,7 +117,8 @@ Vec3 Lighting::boardFromBoard(const BounceRun& p, int i, const Scene& scene) con
   const auto k = size_t(i);
   const Vec3 way = p.there[i] - p.here[i];
   const float distance = length(way), cosine = dot(p.hereNormal[i], way) / distance;
-  const auto seen = source_->seenPanel(scene, p.here[i], way / distance, distance + 1e-3f, p.pass[k], p.seed[k] ^ 0x51e7u);
+  const auto seen =
+      source_->seenPanel(scene, p.here[i], way / distance, distance + 1e-3f, p.pass[k], p.seed[k] ^ 0x51e7u);
   if (!seen || !(cosine > 0)) return {};
   const float ours = cosine / kPiF;
   return seen->luminance * (ours / (ours + seen->density));
@@ -472,7 +473,7 @@ void Lighting::mirroredByEye(const LitPoints& p, int i, const Scene& scene, Lit&
   const auto k = size_t(i);
   const Vec3 coat = p.sample[k]->special.unpacked(), toEye = p.toEye[i];
   const float cosine = dot(toEye, coat);
-  if (!(cosine > 0)) return;  // at its very edge the coat looks away
+  if (!(cosine > 0)) return;                        // at its very edge the coat looks away
   const Vec3 from = p.position[i] + coat * 0.003f;  // in front of the cornea
   out.sheen[k] += schlick(0.025f, cosine) *
                   mirroredTo(from, normalize(coat * (2 * cosine) - toEye), 0.001f, p.pass[k], p.seed[k], scene);

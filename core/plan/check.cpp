@@ -97,7 +97,8 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
                              gaze));
   if (plan.sitter.gaze == kLooksAtLight && !plan.light(plan.sitter.gazeLight))
     tell(Severity::Warning, "sitter",
-         say("The sitter looks at light {}, which is not there: the eyes are at the lens. Choose another on the Set page.",
+         say("The sitter looks at light {}, which is not there: the eyes are at the lens. Choose another on the Set "
+             "page.",
              plan.sitter.gazeLight));
   if (!findHat(plan.sitter.hat))
     leaveAside("sitter", say("There is no hat \"{}\": none is worn. Choose one on the Set page.", plan.sitter.hat));

@@ -11,7 +11,8 @@
 namespace easel {
 
 /// SitterPlace::gaze.
-inline constexpr const char *kLooksAtLens = "lens", *kLooksAhead = "ahead", *kLooksAtLight = "light", *kLooksAtPoint = "point";
+inline constexpr const char *kLooksAtLens = "lens", *kLooksAhead = "ahead", *kLooksAtLight = "light",
+                            *kLooksAtPoint = "point";
 
 /// What is looked at; empty: straight ahead. A light that is not there: the lens.
 std::optional<Vec3> lookedAt(const Plan& plan);

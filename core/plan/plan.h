@@ -41,8 +41,8 @@ struct SitterPlace {
   std::string pose = "relaxed";                                    ///< of arms and hands: an id of poses()
   std::string expression = "neutral", hat = "none";                ///< ids of expressions() and hats()
   double hatBack = 0;                                              ///< degrees that the hat is tipped back
-  double shoulders = 0;  ///< degrees that the body is turned to the sitter's left, apart from the head
-  double lean = 0;       ///< degrees that the trunk leans forward
+  double shoulders = 0;       ///< degrees that the body is turned to the sitter's left, apart from the head
+  double lean = 0;            ///< degrees that the trunk leans forward
   std::string gaze = "lens";  ///< where the eyes look: plan/gaze.h
   std::string gazeLight;      ///< id of the light, when it is a light
   double gazeHour = 6, gazeDistance = 2, gazeHeight = 1.5;  ///< the place, when it is one: as a light's

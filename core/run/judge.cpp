@@ -207,10 +207,10 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
   const bool stays = std::abs(set.stops - step.power) < 1e-6;  // no step of its scale is nearer
   if (!stays) j.power = set.stops;
   j.left = step.power - fromPeg - set.stops;
-  j.sentence =
-      stays ? say("{}, {} stops off its peg, and no setting of {} is nearer.", reads, spelling.stops(fromPeg), step.light)
-            : say("{}, {} stops off its peg: set {} to {}.", reads, spelling.stops(fromPeg), step.light,
-                  spelling.power(findUnit(light->unit)->scale, set.stops));
+  j.sentence = stays ? say("{}, {} stops off its peg, and no setting of {} is nearer.", reads, spelling.stops(fromPeg),
+                           step.light)
+                     : say("{}, {} stops off its peg: set {} to {}.", reads, spelling.stops(fromPeg), step.light,
+                           spelling.power(findUnit(light->unit)->scale, set.stops));
   if (std::abs(j.left) > by.tolerance + 1e-9) {
     // Nearer by d(1 - 2^(-left / 2)), or one more sheet: what the scale cannot do.
     const double nearer = own ? own->distance * (1 - std::exp2(-j.left / 2)) : 0;

@@ -91,7 +91,8 @@ std::string describe(const RunStep& s, const Plan& plan, const Spelling& spellin
       return say("All flashes off. {} The room alone gives {}; a picture now should be as dark as it is wanted.", meter,
                  reads);
     case RunStep::Kind::Alone:
-      return say("{} alone, set to {}. {} It should read {}.", s.light, writtenSetting(s, plan, spelling), meter, reads);
+      return say("{} alone, set to {}. {} It should read {}.", s.light, writtenSetting(s, plan, spelling), meter,
+                 reads);
     case RunStep::Kind::Picture:
       return say("Take a picture with {} alone: is its direction right? Put it beside the predicted one.", s.light);
     case RunStep::Kind::Together:

@@ -119,8 +119,9 @@ Table lightTable(const LookSheet& s) {
     std::string place = placeOf(s.plan, l, s.wish.spelling);
     if (c && c->boom) place += ", " + say("on a boom");
     t.rows.push_back({say("{} {}", l.id, roleSaid(l.role)), head, frontName(l) + (on.empty() ? "" : "; " + on),
-                      power(l, s.wish.spelling), a ? say("{} {}", s.wish.spelling.aperture(a->aperture), held(*a)) : std::string(),
-                      against(s, l), place});
+                      power(l, s.wish.spelling),
+                      a ? say("{} {}", s.wish.spelling.aperture(a->aperture), held(*a)) : std::string(), against(s, l),
+                      place});
   }
   return t;
 }

@@ -8,8 +8,8 @@ namespace easel {
 namespace {
 
 // Of the limbus, where the cornea's cap stands on the globe.
-const float kLimbusOut = std::sqrt(kGlobe * kGlobe - kIris * kIris);          // from the globe's centre
-const float kCapOut = std::sqrt(kCornea * kCornea - kIris * kIris);           // from the cornea's
+const float kLimbusOut = std::sqrt(kGlobe * kGlobe - kIris * kIris);  // from the globe's centre
+const float kCapOut = std::sqrt(kCornea * kCornea - kIris * kIris);   // from the cornea's
 const float kLimbusAngle = std::asin(kIris / kGlobe), kCapAngle = std::asin(kIris / kCornea);
 constexpr float kBehindLimbus = 0.0003f;  // metres: the iris hangs so far behind
 // Over these angles from straight ahead the globe goes over to the package's ball. Degrees.
@@ -25,7 +25,8 @@ constexpr float kPaintedIris = 0.1135f, kPaintedWhite = 0.265f;  // radii in uv,
 // Where both balls meet, 9.5 mm from the axis: there lids lie.
 Vec3 globeIn(const EyeSocket& s) {
   constexpr float kMeet = 0.0095f;
-  const float theirs = std::sqrt(s.radius * s.radius - kMeet * kMeet), ours = std::sqrt(kGlobe * kGlobe - kMeet * kMeet);
+  const float theirs = std::sqrt(s.radius * s.radius - kMeet * kMeet),
+              ours = std::sqrt(kGlobe * kGlobe - kMeet * kMeet);
   return s.centre + Vec3{0, 0, theirs - ours};
 }
 
@@ -37,7 +38,8 @@ OnBall onBall(const EyeSocket& socket, Vec3 centre, Vec3 out) {
   const float angle = degrees(std::acos(std::clamp(out.z, -1.f, 1.f)));
   const float k = std::clamp((angle - kOwnTo) / (kTheirsFrom - kOwnTo), 0.f, 1.f), theirs = k * k * (3 - 2 * k);
   const Vec3 from = centre - socket.centre;
-  const float b = dot(from, out), far = -b + std::sqrt(std::max(0.f, b * b - dot(from, from) + socket.radius * socket.radius));
+  const float b = dot(from, out),
+              far = -b + std::sqrt(std::max(0.f, b * b - dot(from, from) + socket.radius * socket.radius));
   const Vec3 place = centre + out * std::lerp(kGlobe, far, theirs);
   return {place, normalize(lerp(out, normalize(place - socket.centre), theirs))};
 }
@@ -150,7 +152,8 @@ EyeMeshes eyeMeshes(const Sitter& sitter, const Gaze& gaze) {
       const float angle = std::lerp(kLimbusAngle, radians(kLast), float(i) / kOfWhite);
       const float past = (angle - kLimbusAngle) / (kPiF / 2 - kLimbusAngle);
       white.add([&](float turn) {
-        const OnBall p = onBall(sitter.sockets[k], eye.centre, eye.frame.n * std::cos(angle) + round(turn) * std::sin(angle));
+        const OnBall p =
+            onBall(sitter.sockets[k], eye.centre, eye.frame.n * std::cos(angle) + round(turn) * std::sin(angle));
         put(out.white, p.place, p.normal, painted(std::lerp(kPaintedIris, kPaintedWhite, std::min(1.05f, past)), turn));
       });
     }

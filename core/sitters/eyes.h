@@ -3,11 +3,11 @@
 //
 // Figures, all of means that differ little between grown people: globe 24 mm across (I. Bekerman, P. Gottlieb,
 // M. Vaiman, "Variations in eyeball diameters of the healthy adults", J. Ophthalmology 2014: 24.2 transverse); front of
-// the cornea 7.8 mm of radius (Y. Le Grand, S. El Hage, "Physiological Optics", 1980, the schematic eye); cornea 11.7 mm
-// from white to white (F. Rufer, A. Schroder, C. Erb, "White-to-white corneal diameter", Cornea 2005: 11.71). The axis
-// of the eye stands 5 degrees outwards of the line of sight (angle kappa, F. Basmak and others, "Measurement of angle
-// kappa with synoptophore and Orbscan II", J. Refractive Surgery 2007: 5.5 at most), which is why a catchlight of a lamp
-// at the lens lies a little to the nose's side of the pupil. Values from memory.
+// the cornea 7.8 mm of radius (Y. Le Grand, S. El Hage, "Physiological Optics", 1980, the schematic eye); cornea 11.7
+// mm from white to white (F. Rufer, A. Schroder, C. Erb, "White-to-white corneal diameter", Cornea 2005: 11.71). The
+// axis of the eye stands 5 degrees outwards of the line of sight (angle kappa, F. Basmak and others, "Measurement of
+// angle kappa with synoptophore and Orbscan II", J. Refractive Surgery 2007: 5.5 at most), which is why a catchlight of
+// a lamp at the lens lies a little to the nose's side of the pupil. Values from memory.
 //
 // The package models a ball of 29 mm, and lids that lie on it. Where lids leave the eye bare both balls are within half
 // a millimetre of one another; in the corners and under the lids the surface goes over to the package's.
@@ -22,7 +22,7 @@
 namespace easel {
 
 constexpr float kGlobe = 0.012f, kCornea = 0.0078f, kIris = 0.00585f;  ///< radii, metres
-constexpr float kKappa = 5;                                           ///< degrees
+constexpr float kKappa = 5;                                            ///< degrees
 
 /// Where one of the two looks, as far as it can: half degrees to the sitter's left and up, of the line of sight. Whole
 /// numbers: a lens that is moved by a little leaves the eyes as they are.

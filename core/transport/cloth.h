@@ -37,9 +37,7 @@ struct ScrimLook {
     const auto part = [](float v) { return std::uint32_t(std::clamp(v / kUnit + 0.5f, 0.f, 65535.f)); };
     return part(before) | part(behind) << 16;
   }
-  static ScrimLook of(std::uint32_t code) {
-    return {float(code & 0xffff) * kUnit, float(code >> 16) * kUnit};
-  }
+  static ScrimLook of(std::uint32_t code) { return {float(code & 0xffff) * kUnit, float(code >> 16) * kUnit}; }
 };
 
 }  // namespace easel

@@ -117,6 +117,10 @@ Gazing gazeOf(const Plan& plan, const Sitter& sitter) {
     out.gaze[k] = look.turn;
     out.reached &= look.reached;
   }
+  // In a profile nobody squints at the lens: what is past the corner of the eye is given up, unless it was asked for.
+  const bool pastTheCorner =
+      std::abs(out.gaze[0].left) >= 2 * int(kAside) && std::abs(out.gaze[1].left) >= 2 * int(kAside);
+  if (pastTheCorner && plan.sitter.gaze != kLooksAtLight && plan.sitter.gaze != kLooksAtPoint) return {};
   return out;
 }
 
@@ -206,7 +210,7 @@ void Figure::addBody(const SitterPlace& as) {
   const Colouring* colour = byIdOrOwn(clothColours(), as.clothColour, person.clothColour);
   for (const MeshPart& p : sitter_->parts) {
     if (p.garment == Garment::Hat || !worn(*sitter_, p, clothing, as.eyeHeight)) continue;
-    if (p.surface == Surface::Brow) continue;  // strands
+    if (p.surface == Surface::Brow) continue;                                 // strands
     if (p.surface == Surface::Eye || p.surface == Surface::Cornea) continue;  // addEyes()
     auto g = posedPart(p, as, p.wear.empty() ? Legs{} : legs);
     g->texture = p.texture >= 0 ? &sitter_->textures[size_t(p.texture)] : nullptr;

@@ -21,7 +21,7 @@ namespace easel {
 /// How the plan has the sitter hold themselves.
 Posture postureOf(const SitterPlace& as, const Sitter& sitter);
 
-/// How the eyes turn to what the plan has them look at.
+/// How the eyes turn to what the plan has them look at. At the lens as long as eyes reach it, else straight ahead.
 struct Gazing {
   Gaze gaze{};
   bool reached = true;  ///< false: as far as eyes turn, and no further

@@ -16,7 +16,7 @@ constexpr int kCellsAimed = 360;      // of the room
 constexpr int kCellsOfPanels = 240;   // at most, about: sixteen folded boards must not cost a second
 constexpr int kRaysPerCell = 192;
 constexpr float kWide = 0.9f, kNarrow = 1.5f;  // metres: cells wider than the one are spread by the other
-constexpr int kLampRays = 2048, kOnward = 2;  // ... and rays on from each place where one lands
+constexpr int kLampRays = 2048, kOnward = 2;   // ... and rays on from each place where one lands
 
 using Matrix = Eigen::MatrixXf;
 using Vector = Eigen::VectorXf;
@@ -261,6 +261,7 @@ void Interreflection::countFactors() {
       if (sent) f.row(Eigen::Index(c)) /= float(sent);
     }
   });
+  evenOutFactors();
   // A part of the sitter has the area that the room sees of it, and sends where it is seen from (A F is symmetric).
   std::vector<int> met(size_t(n), 0);
   for (const auto& of : onBodies)
@@ -277,6 +278,36 @@ void Interreflection::countFactors() {
     for (int c = 0; c < n; ++c) f(b, c) = area_[size_t(c)] * f(c, b) / area;
     area_[size_t(b)] = area;
   }
+}
+
+// What two cells exchange (A F) is the same both ways and counted twice: few rays of a wall meet a lamp's shade, but
+// many of the shade's the wall. Each count weighs as the inverse of its variance, which goes with the area that it was
+// sent from. What a cell sees of all others together was exact before and stays so.
+void Interreflection::evenOutFactors() {
+  Matrix& f = equations_->factors;
+  const auto n = f.rows();
+  std::vector<char> counted(area_.size());
+  for (Eigen::Index c = 0; c < n; ++c) counted[size_t(c)] = area_[size_t(c)] > 0;  // bodies have none yet
+  const auto seen = [&](Eigen::Index c) {
+    float sum = 0;
+    for (Eigen::Index b = 0; b < n; ++b) sum += counted[size_t(b)] ? f(c, b) : 0;
+    return sum;
+  };
+  std::vector<float> whole(size_t(n), 0.f);
+  for (Eigen::Index c = 0; c < n; ++c)
+    if (counted[size_t(c)]) whole[size_t(c)] = seen(c);
+  for (Eigen::Index c = 0; c < n; ++c)
+    for (Eigen::Index b = c + 1; b < n; ++b) {
+      if (!counted[size_t(c)] || !counted[size_t(b)]) continue;
+      const float ac = area_[size_t(c)], ab = area_[size_t(b)];
+      const float exchanged = ac * ab * (f(c, b) + f(b, c)) / (ac + ab);
+      f(c, b) = exchanged / ac;
+      f(b, c) = exchanged / ab;
+    }
+  for (Eigen::Index c = 0; c < n; ++c)
+    if (const float sum = counted[size_t(c)] ? seen(c) : 0; sum > 0)
+      for (Eigen::Index b = 0; b < n; ++b)
+        if (counted[size_t(b)]) f(c, b) *= whole[size_t(c)] / sum;
 }
 
 void Interreflection::solveRoom() {

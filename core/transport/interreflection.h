@@ -1,13 +1,13 @@
 // Light that goes on after the first surface: the room solved once, as cells that send light to each other.
 //
-// Room, backdrop (both faces) and panels are cut into some 400 cells, smaller near the sitter in a large room and cut in
-// two where a wall of the set stands on them; the sitter takes part as eighteen coarse pieces, six ways to look in three
-// heights, and so do the small parts of set pieces and gear. Form factors are counted by rays
-// in the scene itself, so that what stands between keeps light back; the illuminance E of all cells then follows from E
-// = D + F (R E + T E'), D being what the lamp sends there itself, R what a face gives back and T what it lets through
-// from its other face E'. All orders of reflection at once (radiosity: C. Goral, K. Torrance, D. Greenberg, B.
-// Battaile, "Modeling the interaction of light between diffuse surfaces", SIGGRAPH 1984). Every face is diffuse here,
-// which it need not be for the paths that Source samples.
+// Room, backdrop (both faces) and panels are cut into some 400 cells, smaller near the sitter in a large room and cut
+// in two where a wall of the set stands on them; the sitter takes part as eighteen coarse pieces, six ways to look in
+// three heights, and so do the small parts of set pieces and gear. Form factors are counted by rays in the scene
+// itself, so that what stands between keeps light back; the illuminance E of all cells then follows from E = D + F (R E
+// + T E'), D being what the lamp sends there itself, R what a face gives back and T what it lets through from its other
+// face E'. All orders of reflection at once (radiosity: C. Goral, K. Torrance, D. Greenberg, B. Battaile, "Modeling the
+// interaction of light between diffuse surfaces", SIGGRAPH 1984). Every face is diffuse here, which it need not be for
+// the paths that Source samples.
 //
 // Units: lux per lumen of the head, linear RGB. Immutable; any thread.
 #pragma once
@@ -79,7 +79,9 @@ class Interreflection {
   /// Spreads even steps 0..1 over a side so that they are small about one place of it: asinh about that place.
   struct Spread {
     float about = 0, unit = 0, low = 0, high = 1;  ///< unit 0: evenly
-    float even(float place) const { return unit > 0 ? (std::asinh((place - about) / unit) - low) / (high - low) : place; }
+    float even(float place) const {
+      return unit > 0 ? (std::asinh((place - about) / unit) - low) / (high - low) : place;
+    }
     float place(float even) const { return unit > 0 ? about + unit * std::sinh(low + even * (high - low)) : even; }
   };
   /// A plane of the set that cuts cells in two, where its rectangle stands on a side.
@@ -98,7 +100,8 @@ class Interreflection {
     /// Place on the side, 0..1 both ways, of a place within the grid's cell `at`.
     Vec2 place(int at, Vec2 within) const {
       const int column = at % columns, row = at / columns;
-      return {across.place((float(column) + within.x) / float(columns)), up.place((float(row) + within.y) / float(rows))};
+      return {across.place((float(column) + within.x) / float(columns)),
+              up.place((float(row) + within.y) / float(rows))};
     }
   };
   struct Equations;
@@ -107,6 +110,7 @@ class Interreflection {
   void cutByWalls(int side, Grid& grid);
   void linkCells();
   void countFactors();
+  void evenOutFactors();
   void solveRoom();
   int cellAt(int side, Vec3 position) const;
   int partOf(const Grid& grid, int at, Vec3 position) const;
@@ -115,9 +119,9 @@ class Interreflection {
   std::shared_ptr<const Returned> solved(const Emitter& emitter, int more) const;
 
   const Scene& scene_;
-  std::vector<Grid> grid_;         ///< by side
-  std::vector<int> side_;          ///< by cell
-  std::vector<int> at_;            ///< by cell: of the grid
+  std::vector<Grid> grid_;  ///< by side
+  std::vector<int> side_;   ///< by cell
+  std::vector<int> at_;     ///< by cell: of the grid
   std::vector<Wall> walls_;
   /// By cell, where walls stand: the parts of the nine cells about it that no wall parts it from; -1: none.
   std::vector<std::array<int, 9>> links_;

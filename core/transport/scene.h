@@ -46,7 +46,7 @@ struct Side {
   float through = 0;
   int other = -1;  ///< what it lets through comes out there
   bool panel = false, disc = false;
-  bool piece = false;     ///< a large face of a piece of the set
+  bool piece = false;   ///< a large face of a piece of the set
   Vec3 shown{1, 1, 1};  ///< SurfacePoint::albedo of a panel
   bool body() const { return dot(across, across) <= 0; }
 };

@@ -81,8 +81,8 @@ Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(e
   std::set<int> scrims;
   for (const Leaf& l : leaves_)
     if (passesLight(l)) scrims.insert(l.panel);
-  // Between scrims that hang close light goes to and fro: of two the first time counts (through, back, back, through), of
-  // three the first of either gap and of both. What is beyond comes from the room's cells.
+  // Between scrims that hang close light goes to and fro: of two the first time counts (through, back, back, through),
+  // of three the first of either gap and of both. What is beyond comes from the room's cells.
   before_ = scrims.size() < 2 ? int(scrims.size()) : scrims.size() == 2 ? 3 : 6;
   // What a scrim sends to the other leaves counts for their weights too, or a reflector that only a scrim feeds would
   // be chosen too seldom: centre to centre, good enough for a weight.
@@ -138,7 +138,8 @@ void Source::lookAround() {
       for (const bool front : {true, false}) {
         const Vec3 d = front ? way : -way;
         if (const int met = othersAlong(k, from, d, along))
-          sides[k][front].seen.push_back({along[size_t(met) - 1].leaf, dot(leaves_[along[size_t(met) - 1].leaf].frame.n, d) < 0});
+          sides[k][front].seen.push_back(
+              {along[size_t(met) - 1].leaf, dot(leaves_[along[size_t(met) - 1].leaf].frame.n, d) < 0});
       }
       const auto e = emitter_.sample(from, sobol2(i, 0xd3u));
       if (!(e.geometry > 0)) continue;
@@ -229,7 +230,8 @@ int Source::othersAlong(size_t leaf, Vec3 point, Vec3 direction, Onwards& out) c
     while (at < n && out[at].distance < there->distance) ++at;
     if (at == out.size()) continue;
     n = std::min(n + 1, out.size());
-    std::move_backward(out.begin() + std::ptrdiff_t(at), out.begin() + std::ptrdiff_t(n) - 1, out.begin() + std::ptrdiff_t(n));
+    std::move_backward(out.begin() + std::ptrdiff_t(at), out.begin() + std::ptrdiff_t(n) - 1,
+                       out.begin() + std::ptrdiff_t(n));
     out[at] = {k, there->place, direction, there->distance, 0};
   }
   // What is whole hides what is behind it.
@@ -268,7 +270,8 @@ int Source::others(size_t leaf, Vec3 point, std::optional<bool> sentTo, std::uin
                 there = std::abs(dot(other.frame.n, o.direction));
     const float byArea =
         chanceBeside(leaf, o.leaf) * densityAt(o.leaf, o.place) * o.distance * o.distance / std::max(1e-6f, there);
-    o.weight = here / std::max(1e-12f, directions[cosine > 0] * here / kPiF + (1 - directions[0] - directions[1]) * byArea);
+    o.weight =
+        here / std::max(1e-12f, directions[cosine > 0] * here / kPiF + (1 - directions[0] - directions[1]) * byArea);
   }
   return n;
 }
@@ -287,8 +290,7 @@ Source::Arriving Source::arriving(const Scene* scene, size_t at, Vec3 point, std
   };
   const auto e = emitter_.sample(point, sobol2(index, seed));
   if (e.geometry > 0 && open(lifted(leaf, point, e.direction), point + e.direction * e.distance, seed))
-    out.from[size_t(out.n++)] = {e.direction,
-                                 Vec3{1, 1, 1} * (e.geometry * std::abs(dot(leaf.frame.n, e.direction)))};
+    out.from[size_t(out.n++)] = {e.direction, Vec3{1, 1, 1} * (e.geometry * std::abs(dot(leaf.frame.n, e.direction)))};
   if (more <= 0 || leaves_.size() < 2) return out;
   // Hashed: to change a few bits at each panel would come back to the same numbers at every second.
   const std::uint32_t again = hashPair(seed, 0xc4a1u);
@@ -299,7 +301,8 @@ Source::Arriving Source::arriving(const Scene* scene, size_t at, Vec3 point, std
     const Leaf& other = leaves_[o.leaf];
     const Vec3 there = point + o.direction * o.distance;
     // Lifted at its end too: it must not end in the leaf that it asks for, however flat it comes.
-    if (!(o.weight > 0) || !open(lifted(leaf, point, o.direction), lifted(other, there, -o.direction), again + std::uint32_t(i)))
+    if (!(o.weight > 0) ||
+        !open(lifted(leaf, point, o.direction), lifted(other, there, -o.direction), again + std::uint32_t(i)))
       continue;
     const bool front = dot(other.frame.n, o.direction) < 0;
     const Arriving before = arriving(scene, o.leaf, there, front, index, hashPair(again, 0x99u), more - 1);
@@ -404,8 +407,9 @@ std::optional<Source::SeenPanel> Source::seenPanel(const Scene& scene, Vec3 orig
   const Leaf& leaf = leaves_[*nearest];
   const float facing = -dot(leaf.frame.n, direction), away = std::abs(facing);
   const Arriving light = arriving(&scene, *nearest, origin + direction * at.distance, facing > 0, index, seed, before_);
-  return SeenPanel{leaf.panel, at.distance, sent(leaf, at.place, light, -direction),
-                   shareOf(*nearest) * densityAt(*nearest, at.place) * at.distance * at.distance / std::max(1e-6f, away)};
+  return SeenPanel{
+      leaf.panel, at.distance, sent(leaf, at.place, light, -direction),
+      shareOf(*nearest) * densityAt(*nearest, at.place) * at.distance * at.distance / std::max(1e-6f, away)};
 }
 
 Source sourceOf(const Plan& plan, const Light& light) { return Source(emitterOf(plan, light), leavesOf(plan)); }

@@ -2,11 +2,11 @@
 //
 // A panel is a secondary emitter of the light that falls on it: diffusely, along the mirror direction (Trowbridge-Reitz
 // lobe), or through cloth to its other side. Points are sampled on the panels explicitly, chosen in proportion to the
-// flux that each can pass on, so a board fills a face with as little noise as a lamp does. Light goes over one panel; with
-// one scrim over one more (through it, then off a board), with two and three over four and seven. A panel before the
-// last is found in two ways, by its area and by a direction, weighted by their densities (balance heuristic: E. Veach, L. Guibas,
-// "Optimally combining sampling techniques", 1995): scrims may hang a hand's breadth from one another. Units as for the
-// emitter: lux per lumen.
+// flux that each can pass on, so a board fills a face with as little noise as a lamp does. Light goes over one panel;
+// with one scrim over one more (through it, then off a board), with two and three over four and seven. A panel before
+// the last is found in two ways, by its area and by a direction, weighted by their densities (balance heuristic: E.
+// Veach, L. Guibas, "Optimally combining sampling techniques", 1995): scrims may hang a hand's breadth from one
+// another. Units as for the emitter: lux per lumen.
 #pragma once
 
 #include <array>
@@ -28,6 +28,9 @@ class Source {
   const Emitter& emitter() const { return emitter_; }
   /// Whether any panel passes on some of its light.
   bool feedsPanels() const { return total_ > 0; }
+
+  /// Whether light is followed to and fro between scrims: it takes more samples than a board.
+  bool betweenScrims() const { return before_ > 1; }
 
   /// The same with what the room makes of its light after the first surface.
   Source in(const Scene& scene) const;

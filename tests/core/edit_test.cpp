@@ -5,8 +5,8 @@
 
 #include "balance/balance.h"
 #include "formats/plan_json.h"
-#include "gear/kit.h"
 #include "gear/inventory.h"
+#include "gear/kit.h"
 #include "meter/spots.h"
 #include "picture/studio.h"
 #include "plan/history.h"

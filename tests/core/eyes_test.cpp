@@ -5,6 +5,7 @@
 
 #include <set>
 
+#include "balance/advice.h"
 #include "plan/check.h"
 #include "plan/gaze.h"
 #include "plan/placement.h"
@@ -59,7 +60,8 @@ TEST(Eyes, OfAllTenHaveThePublishedSizes) {
 TEST(Eyes, FillTheLidsOfEverybody) {
   for (const Person& who : sitterCatalogue()) {
     const auto sitter = loadSitter(who.id);
-    for (const Gaze gaze : {Gaze{}, Gaze{{{50, 0}, {50, 0}}}, Gaze{{{-50, 20}, {-50, 20}}}, Gaze{{{0, -40}, {0, -40}}}}) {
+    for (const Gaze gaze :
+         {Gaze{}, Gaze{{{50, 0}, {50, 0}}}, Gaze{{{-50, 20}, {-50, 20}}}, Gaze{{{0, -40}, {0, -40}}}}) {
       const EyeMeshes meshes = eyeMeshes(*sitter, gaze);
       const auto eyes = eyesOf(*sitter, gaze);
       for (size_t i = 0; i < meshes.white.position.size(); ++i) {
@@ -101,8 +103,15 @@ TEST_F(Looking, EyesAreAtTheLensHoweverTheHeadIsHeld) {
     EXPECT_TRUE(gazeOf(plan, *sitter).reached);
   }
   plan.sitter.turn = 85;
-  EXPECT_FALSE(gazeOf(plan, *sitter).reached) << "eyes do not turn so far";
+  EXPECT_EQ(gazeOf(plan, *sitter).gaze, Gaze{}) << "in a profile they look ahead";
+  // What was asked for is tried, and it is said that it is not reached.
+  plan.lights[0].hour = 6;
+  plan = withGaze(plan, kLooksAtLight, "A");
+  EXPECT_FALSE(gazeOf(plan, *sitter).reached);
   EXPECT_EQ(gazeOf(plan, *sitter).gaze[0].left, -2 * int(kAside));
+  std::string said;
+  for (const Finding& f : adviceOn(plan, test::answersOf(plan), nullptr)) said += f.sentence;
+  EXPECT_NE(said.find("cannot look at light A"), std::string::npos) << said;
 }
 
 TEST_F(Looking, AtALightAtAPlaceAndAhead) {

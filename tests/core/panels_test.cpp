@@ -294,7 +294,8 @@ std::map<Surface, double> pictureAgainstMeter(const Plan& p, int passes = 64) {
             return c.side != here.side || dot(c.facet, here.facet) < 0.99f || c.surface != here.surface;
           }))
         continue;
-      const double lux = meteredLux(*s.scene(), source, here.position + here.facet * 1e-3f, here.normal, Receptor::Flat, 256, 256);
+      const double lux =
+          meteredLux(*s.scene(), source, here.position + here.facet * 1e-3f, here.normal, Receptor::Flat, 256, 256);
       auto& [shown, metered] = sums[here.surface];
       metered += lux * double(luminance(here.albedo)) * scale;
       const size_t i = size_t(y) * kWide + size_t(x);
@@ -305,8 +306,8 @@ std::map<Surface, double> pictureAgainstMeter(const Plan& p, int passes = 64) {
   return out;
 }
 
-// A board by the backdrop, and a folded one, that a lamp reaches only through a scrim. -8 stops when boards took no light
-// of other panels.
+// A board by the backdrop, and a folded one, that a lamp reaches only through a scrim. -8 stops when boards took no
+// light of other panels.
 TEST(Panels, BoardsInThePictureShowTheLightOfScrimsAndOfOneAnother) {
   Plan p = blackHall();
   p.room.wallReflectance = p.room.ceilingReflectance = 0.3;
@@ -317,7 +318,8 @@ TEST(Panels, BoardsInThePictureShowTheLightOfScrimsAndOfOneAnother) {
   l.modifier = "reflector-18";
   l.hour = 4;
   l.distance = 2.8;
-  p.panels = {board(4, 1.7, 1.6, 2.6, 2.6, "scrim"), board(0.6, 0.9, 1.2, 0.7, 1.4, "white"), board(11.2, 0.9, 1.2, 0.5, 1.6, "white")};
+  p.panels = {board(4, 1.7, 1.6, 2.6, 2.6, "scrim"), board(0.6, 0.9, 1.2, 0.7, 1.4, "white"),
+              board(11.2, 0.9, 1.2, 0.5, 1.6, "white")};
   p.panels[1].id = "2";
   p.panels[2].id = "3";
   p.panels[2].kind = "v-flat";
@@ -376,9 +378,11 @@ TEST(Panels, AScrimInThePictureGlowsWithWhatComesThrough) {
   const auto hit = surfaceAt(s.layers(), std::floor(at->x) + 0.5, std::floor(at->y) + 0.5);
   ASSERT_TRUE(hit && hit->surface == Surface::Scrim);
   const Source source = sourceOf(*s.scene(), p, l);
-  const double behind = directLux(s.scene().get(), source.emitter(), hit->position - hit->facet * 1e-3f, -hit->facet, Receptor::Flat, 4096);
+  const double behind = directLux(s.scene().get(), source.emitter(), hit->position - hit->facet * 1e-3f, -hit->facet,
+                                  Receptor::Flat, 4096);
   ASSERT_GT(behind, 0);
-  const double before = meteredLux(*s.scene(), source, hit->position + hit->facet * 1e-3f, hit->facet, Receptor::Flat, 512, 2000);
+  const double before =
+      meteredLux(*s.scene(), source, hit->position + hit->facet * 1e-3f, hit->facet, Receptor::Flat, 512, 2000);
   EXPECT_LT(before, 0.3 * behind);
   const double expected = (behind * double(leaf.front.through) + before * double(luminance(leaf.front.diffuse))) *
                           lampEnergy(l, p.camera) * gainOf(p.camera) / kPi;

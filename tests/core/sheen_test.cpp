@@ -1,6 +1,6 @@
-// What mirrors on a person, each lobe found in every way that there is: by points of the lamp, by directions of the lobe,
-// by both together, and by a plain sum over all directions. They are one number, or a highlight depends on how it was
-// looked for.
+// What mirrors on a person, each lobe found in every way that there is: by points of the lamp, by directions of the
+// lobe, by both together, and by a plain sum over all directions. They are one number, or a highlight depends on how it
+// was looked for.
 #include <gtest/gtest.h>
 
 #include "picture/lighting.h"
@@ -42,7 +42,8 @@ struct Bench {
     for (int r = 0; r < kRuns; ++r) {
       LitPoints points;
       Lighting::Lit lit;
-      for (int k = 0; k < kRun; ++k) points.add(sample, std::uint32_t(r), hashPair(5, std::uint32_t(r)), std::uint32_t(k));
+      for (int k = 0; k < kRun; ++k)
+        points.add(sample, std::uint32_t(r), hashPair(5, std::uint32_t(r)), std::uint32_t(k));
       lighting.light(points, view, *scene, {}, lit);
       for (int k = 0; k < kRun; ++k) {
         sum.sheen += double(lit.sheen[size_t(k)]) / kRun / kRuns;
@@ -105,7 +106,8 @@ TEST(Sheen, OfSkinIsTheSameByTheLampByItsLobesAndByBoth) {
       for (std::uint32_t i = 0; i < n; ++i) {
         const auto e = b.lamp.sample(Bench::place(), sobol2(i, 9));
         const Cosines c = cosines(smooth, eye, e.direction);
-        if (e.geometry > 0 && c.nl > 0) byLamp += double(e.geometry * c.nl * skinSheen(c.nl, c.nv, c.nh, c.vh, oil)) / n;
+        if (e.geometry > 0 && c.nl > 0)
+          byLamp += double(e.geometry * c.nl * skinSheen(c.nl, c.nv, c.nh, c.vh, oil)) / n;
       }
       double byLobes = 0;
       for (std::uint32_t r = 0; r < 2000; ++r) {
@@ -144,7 +146,8 @@ TEST(Sheen, OfClothIsThatOfAllDirections) {
     cloth.sheen = 0.1;
     cloth.roughness = 0.4;
     cloth.fuzz = 0.6;
-    const PixelSample s = sampleOf(Surface::Cloth, normal, rotateAbout(normal, {0, 1, 0}, -0.3f), clothCode(cloth, 0.25f));
+    const PixelSample s =
+        sampleOf(Surface::Cloth, normal, rotateAbout(normal, {0, 1, 0}, -0.3f), clothCode(cloth, 0.25f));
     const ClothLook look = clothLook(s.special.code());
     const Vec3 smooth = s.normal.unpacked();
     const double plain = b.summed(smooth, [&](Vec3 d) {

@@ -22,7 +22,7 @@ inline constexpr int kSets = 42;
 
 inline RoomCase setCase(int number) {
   Dice dice{std::uint32_t(number) * 7919u + 5u};
-  static constexpr const char* kKinds[] = {"two-scrims", "three-scrims", "scrim-board", "wall",
+  static constexpr const char* kKinds[] = {"two-scrims", "three-scrims", "scrim-board",  "wall",
                                            "table",      "shade",        "front-at-wall"};
   RoomCase c;
   const std::string kind = kKinds[size_t(number) % std::size(kKinds)];
@@ -36,7 +36,7 @@ inline RoomCase setCase(int number) {
   p.ambient.lux = 0;
   const double width = dice.evenly(3, 20), depth = dice.evenly(4, 20), height = dice.evenly(2.5, 7);
   const double behind = std::min(dice.between(1.4, 3.5), depth - 2.4);
-  p.room = {width, depth, height, behind, dice.evenly(0.02, 0.95), dice.evenly(0.02, 0.95), dice.evenly(0.02, 0.95),
+  p.room = {width,     depth, height, behind, dice.evenly(0.02, 0.95), dice.evenly(0.02, 0.95), dice.evenly(0.02, 0.95),
             "neutral", {}};
   p.camera.distance = std::min(2.2, depth - behind - 0.4);
   p.camera.height = 1.5;
@@ -127,7 +127,8 @@ inline RoomCase setCase(int number) {
     // A large box that looks at a wall from near by, or from a wall at the sitter.
     l.modifier = "window-100x130";
     l.hour = dice.below(2) ? 3 : 11.2;
-    l.distance = l.hour == 3 ? std::min(width / 2 - dice.evenly(0.05, 0.4), 4.0) : p.backdrop.distance - dice.evenly(0.05, 0.2);
+    l.distance =
+        l.hour == 3 ? std::min(width / 2 - dice.evenly(0.05, 0.4), 4.0) : p.backdrop.distance - dice.evenly(0.05, 0.2);
     l.height = 1.5;
     if (dice.below(2)) l.pan = 180;
   }

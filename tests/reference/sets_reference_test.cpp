@@ -11,8 +11,8 @@
 namespace easel {
 namespace {
 
-// The neck lies in the shade of the chin, a hollow whose own light to and fro is coarser here than light from outside; at
-// a window's reveal it is the reveal's. Both are told apart from the rest.
+// The neck lies in the shade of the chin, a hollow whose own light to and fro is coarser here than light from outside;
+// at a window's reveal it is the reveal's. Both are told apart from the rest.
 bool inAHollow(const std::string& spot) { return spot == "neck" || spot == "panel-1"; }
 
 TEST(Sets, TheMeterReadsWhatAnIndependentTracerReads) {
@@ -66,8 +66,8 @@ TEST(Sets, TheMeterReadsWhatAnIndependentTracerReads) {
     std::printf("%-14s %3d readings, %.3f stop root mean square, worst %+.3f at %s\n", kind.c_str(), sum.n, sum.mean(),
                 sum.worst, sum.where.c_str());
   for (const auto& [name, sum] : {std::pair{"lit", &lit}, {"within 6 stops", &seen}, {"hollows", &hollow}})
-    std::printf("%-14s %3d readings, %.3f stop root mean square, worst %+.3f at %s\n", name, sum->n, sum->mean(), sum->worst,
-                sum->where.c_str());
+    std::printf("%-14s %3d readings, %.3f stop root mean square, worst %+.3f at %s\n", name, sum->n, sum->mean(),
+                sum->worst, sum->where.c_str());
   EXPECT_GT(lit.n, 150);
   EXPECT_LT(lit.mean(), 0.03);
   EXPECT_LT(seen.mean(), 0.05);

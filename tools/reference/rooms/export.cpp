@@ -1,5 +1,5 @@
-// Writes the rooms of tests/reference/rooms.h (or the sets of sets.h) as plain numbers for trace.cpp: faces, the sitter's triangles with their
-// colour, the lamp, the places of the meter. Run by hand: see README.md beside this file.
+// Writes the rooms of tests/reference/rooms.h (or the sets of sets.h) as plain numbers for trace.cpp: faces, the
+// sitter's triangles with their colour, the lamp, the places of the meter. Run by hand: see README.md beside this file.
 #include <cstdio>
 #include <fstream>
 
