@@ -82,7 +82,8 @@ int runByHand(const Plan& plan, const RunWishes& wish) {
         s.kind == RunStep::Kind::AllOff     ? "all off"
         : s.kind == RunStep::Kind::Together ? "everything"
                                             : s.light,
-        s.setting, r->skipped ? "skipped" : r->judgement.sentence, r->note.empty() ? "" : "  note: ", r->note);
+        settingOf(s, course.plan()), r->skipped ? "skipped" : r->judgement.sentence,
+        r->note.empty() ? "" : "  note: ", r->note);
   }
   put("{}\n", open.empty() ? "All set." : fmt::format("{} steps want a reading still.", open.size()));
   if (journal) journal->finish(session, writePlanText(course.plan()));

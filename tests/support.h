@@ -4,6 +4,7 @@
 #include <cstdlib>
 #include <filesystem>
 #include <string>
+#include <vector>
 
 #include "formats/plan_json.h"
 #include "picture/studio.h"
@@ -27,6 +28,23 @@ inline Plan blackHall() {
   p.ambient.lux = 0;
   return p;
 }
+
+/// A picture as it is traced, without smoothing: for comparing light.
+struct UnsmoothedPicture {
+  Studio studio;
+  int width;
+  std::vector<float> planes[3];
+  UnsmoothedPicture(const Plan& plan, int wide, int high, int passes) : studio(wide, high), width(wide) {
+    studio.setSmooth(false);
+    studio.setPlan(plan);
+    studio.finish(passes);
+    linearPicture(studio.layers(), plan, {}, planes);
+  }
+  double at(int x, int y) const {
+    const size_t i = size_t(y) * size_t(width) + size_t(x);
+    return double(luminance({planes[0][i], planes[1][i], planes[2][i]}));
+  }
+};
 
 /// What the meter says of a plan.
 inline Answers answersOf(const Plan& plan) {

@@ -195,12 +195,11 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         return QString::fromStdString(s.gaze == kLooksAtLight ? lightKey(s.gazeLight) : s.gaze);
       },
       [this](const QString& key) {
-        const Plan& plan = document_->plan();
         const std::string id = key.toStdString();
         const bool light = id.starts_with(lightKey({}));
         const std::string gaze = light ? std::string(kLooksAtLight) : id,
                           of = light ? id.substr(lightKey({}).size()) : "";
-        document_->perform(SetPlan{withGaze(plan, gaze, of)}, tr("Gaze"));
+        document_->perform(SetSitter{withGaze(document_->plan(), gaze, of)}, tr("Gaze"));
       });
   gaze_->setObjectName("gaze");
   gaze_->setToolTip(tr("Eyes turn up to 35° aside, 20° up and 25° down; further goes the head alone."));

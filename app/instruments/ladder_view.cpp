@@ -73,10 +73,8 @@ QString LadderView::underPower(const Light& l, const LightAnswer* r, QColor* ink
     return (r->setting.shortfall > 0 ? tr("%1 stops too weak") : tr("%1 stops too strong")).arg(stops);
   }
   if (r && std::abs(r->stopsFromWorking - l.targetStops) >= 0.06) {
-    const Unit* u = findUnit(l.unit);
     *ink = t.accent;
-    return tr("set %1").arg(
-        u ? QString::fromStdString(Preferences::current().spelling().power(u->scale, r->setting.stops)) : QString());
+    return tr("set %1").arg(powerText(l, r->setting.stops));
   }
   if (onLens(l)) return tr("on the lens");
   return tr("%1, %2, up %3").arg(hourText(l.hour), lengthText(l.distance), lengthText(l.height));

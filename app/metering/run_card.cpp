@@ -360,12 +360,8 @@ void RunCard::tell() {
     } else if (r->judgement.power) {
       does_ = KeyDoes::SetAsTold;
       const Light* l = c->plan().light(c->step().light);
-      const Unit* u = l ? findUnit(l->unit) : nullptr;
-      words =
-          tr("Set %1 to %2")
-              .arg(QString::fromStdString(c->step().light),
-                   u ? QString::fromStdString(Preferences::current().spelling().power(u->scale, *r->judgement.power))
-                     : QString());
+      words = tr("Set %1 to %2")
+                  .arg(QString::fromStdString(c->step().light), l ? powerText(*l, *r->judgement.power) : QString());
     } else {
       const bool set = c->step().kind == K::Together && camera && !camera->standing;
       does_ = set ? KeyDoes::SetCamera : KeyDoes::GoOn;
@@ -409,8 +405,8 @@ void RunCard::fillTable() {
                     : s.kind == K::Together ? tr("everything")
                     : s.kind == K::Picture  ? tr("%1, picture").arg(QString::fromStdString(s.light))
                                             : QString::fromStdString(s.light),
-                    s.kind == K::Alone ? QString::fromStdString(writtenSetting(s, c ? c->plan() : document_->plan(),
-                                                                               Preferences::current().spelling()))
+                    s.kind == K::Alone ? QString::fromStdString(settingOf(s, c ? c->plan() : document_->plan(),
+                                                                          Preferences::current().spelling()))
                                        : QString(),
                     s.kind == K::Picture || !c ? QString() : readingText(s.expected),
                     read ? readingText(r->fNumber) : QString(),

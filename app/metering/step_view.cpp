@@ -94,7 +94,7 @@ void StepView::setCourse(const RunCourse* course, bool byEye, bool working, cons
     if (l) on_ = s.kind == K::Picture ? tr("%1, alone").arg(lightText(*l)) : tr("%1, alone on").arg(lightText(*l));
     if (s.kind == K::Alone) {
       setLabel_ = tr("Set it to");
-      set_ = QString::fromStdString(writtenSetting(s, course->plan(), Preferences::current().spelling()));
+      set_ = QString::fromStdString(settingOf(s, course->plan(), Preferences::current().spelling()));
     } else if (s.kind == K::Picture) {
       setLabel_ = tr("Take");
       set_ = tr("a picture");

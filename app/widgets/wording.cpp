@@ -121,9 +121,10 @@ QString modifierText(const Light& l) {
   const Modifier* m = findModifier(l.modifier);
   return m ? QString::fromStdString(m->name) : QString::fromStdString(l.modifier);
 }
-QString powerText(const Light& l) {
+QString powerText(const Light& l) { return powerText(l, l.power); }
+QString powerText(const Light& l, double stops) {
   const Unit* u = findUnit(l.unit);
-  return u ? QString::fromStdString(Preferences::current().spelling().power(u->scale, l.power)) : QString();
+  return u ? QString::fromStdString(Preferences::current().spelling().power(u->scale, stops)) : QString();
 }
 QString hourText(double hour) { return QString::fromStdString(writeClock(hour)); }
 

@@ -36,7 +36,8 @@ QString unitText(const Light& light);
 /// "board 3", "table 3".
 QString panelText(const Panel& panel);
 QString modifierText(const Light& light);
-QString powerText(const Light& light);  ///< in the unit's own scale
-QString hourText(double hour);          ///< "4:30"
+QString powerText(const Light& light);                ///< in the unit's own scale
+QString powerText(const Light& light, double stops);  ///< of its unit; empty when that is unknown
+QString hourText(double hour);                        ///< "4:30"
 
 }  // namespace easel::app

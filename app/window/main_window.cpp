@@ -313,9 +313,7 @@ void MainWindow::tellAnswer() {
   const Light* l = plan.light(selected_.toStdString());
   const LightAnswer* a = r->answers && l ? r->answers->light(l->id) : nullptr;
   if (a && r->answersCurrent && link_.upToDate()) {
-    const Unit* u = findUnit(l->unit);
-    const QString want =
-        u ? QString::fromStdString(Preferences::current().spelling().power(u->scale, a->setting.stops)) : QString();
+    const QString want = powerText(*l, a->setting.stops);
     const bool there = std::abs(l->power - a->setting.stops) < 0.02 && a->setting.shortfall == 0;
     const QString target = apertureText(plan.camera.aperture * std::exp2(l->targetStops / 2));
     if (const QString own = stage_ >= 0 ? stages_[size_t(stage_)]->answer() : QString(); !own.isEmpty())

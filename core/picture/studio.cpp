@@ -17,6 +17,7 @@
 #include "plan/solids.h"
 #include "plan/sync.h"
 #include "sitters/sitter_file.h"
+#include "transport/figure.h"
 #include "transport/shared.h"
 
 namespace easel {
@@ -28,12 +29,13 @@ bool worthShowing(int passes) {
   return passes >= 4 && passes % (passes < kSampleSets ? 2 : passes < 2 * kSampleSets ? 4 : kSampleSets) == 0;
 }
 
-bool sameScene(const Plan& a, const Plan& b) {
+// `sitter` null: nothing has been built of either.
+bool sameScene(const Plan& a, const Plan& b, const Sitter* sitter) {
   // The camera's distance moves the wall behind the photographer only when it stands outside the room.
   return a.sitter == b.sitter && a.room == b.room && a.backdrop == b.backdrop && samePanels(a, b) && a.haze == b.haze &&
          std::max(a.room.depth - a.room.behind, a.camera.distance + 0.3) ==
              std::max(b.room.depth - b.room.behind, b.camera.distance + 0.3) &&
-         gearThatMatters(a) == gearThatMatters(b);
+         gearThatMatters(a) == gearThatMatters(b) && (!sitter || gazeOf(a, *sitter).gaze == gazeOf(b, *sitter).gaze);
 }
 bool sameView(const Plan& a, const Plan& b) {
   const Camera &x = a.camera, &y = b.camera;
@@ -74,7 +76,7 @@ std::shared_ptr<const Scene> sharedScene(const Plan& plan, const std::shared_ptr
     std::shared_ptr<const Sitter> sitter;
     std::vector<std::shared_ptr<const void>> cutOuts;
     bool operator==(const MadeOf& o) const {
-      return sitter == o.sitter && cutOuts == o.cutOuts && sameScene(plan, o.plan);
+      return sitter == o.sitter && cutOuts == o.cutOuts && sameScene(plan, o.plan, sitter.get());
     }
   };
   static Shared<MadeOf, Scene> all(2);
@@ -199,7 +201,7 @@ void Studio::setPart(int left, int top, int wholeWidth, int wholeHeight) {
 
 void Studio::setPlan(const Plan& plan) {
   if (!havePlan_ || plan.sitter.id != plan_.sitter.id) sitter_.reset();
-  if (!havePlan_ || !sameScene(plan, plan_) || (scene_ && cutOutsNow(plan) != cutOuts_)) scene_.reset();
+  if (!havePlan_ || !sameScene(plan, plan_, sitter_.get()) || (scene_ && cutOutsNow(plan) != cutOuts_)) scene_.reset();
   if (sets_ && (!scene_ || !sameView(plan, plan_))) before_ = std::move(sets_);
   for (auto at = kept_.begin(); at != kept_.end();) {
     const Light* now = plan.light(at->first);

@@ -4,8 +4,10 @@
 #include <stdexcept>
 #include <utility>
 
+#include "plan/gaze.h"
 #include "plan/leaves.h"
 #include "plan/ranges.h"
+#include "plan/roles.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -149,11 +151,22 @@ void putInside(Plan& plan) {
     }
 }
 
-// A number that no piece has: the next piece that gets it would swallow the lamp.
+// A number that no piece has, a letter that no light has: the next that gets it would swallow the lamp or catch the
+// eye.
 void dropDangling(Plan& plan) {
   for (Light& l : plan.lights)
     for (std::string* piece : {&l.worksOn, &l.inside})
       if (!piece->empty() && !plan.panel(*piece)) piece->clear();
+  if (plan.sitter.gaze == kLooksAtLight && !plan.light(plan.sitter.gazeLight))
+    plan.sitter = withGaze(plan, kLooksAtLens);
+}
+
+// The light that is looked at goes on being it under another letter.
+void followGaze(const Plan& before, Plan& plan) {
+  if (plan.sitter.gaze != kLooksAtLight || !(plan.sitter == before.sitter)) return;
+  const auto letters = lettersIn(before, plan);
+  const auto now = letters.find(plan.sitter.gazeLight);
+  plan.sitter.gazeLight = now == letters.end() ? std::string() : now->second;
 }
 
 }  // namespace
@@ -169,6 +182,7 @@ Edit apply(Plan& plan, const Edit& edit) {
     const bool tidied = !(plan == before);
     Edit back = std::visit(Applier{plan, true}, edit);
     const Plan edited = plan;
+    followGaze(before, plan);
     dropDangling(plan);
     const bool dropped = !(plan == edited);
     putInside(plan);

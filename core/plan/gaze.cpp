@@ -18,8 +18,8 @@ std::optional<Vec3> lookedAt(const Plan& plan) {
   return cameraPose(plan).eye;
 }
 
-Plan withGaze(Plan plan, const std::string& gaze, const std::string& light) {
-  SitterPlace& s = plan.sitter;
+SitterPlace withGaze(const Plan& plan, const std::string& gaze, const std::string& light) {
+  SitterPlace s = plan.sitter;
   if (gaze == kLooksAtPoint && s.gaze != kLooksAtPoint) {
     // Straight ahead is a place two metres before the face.
     const Vec3 ahead = posedDirection({0, 0, 2}, 1, {s.turn, s.tilt, s.nod}) + Vec3{0, float(s.eyeHeight), 0};
@@ -30,7 +30,7 @@ Plan withGaze(Plan plan, const std::string& gaze, const std::string& light) {
   }
   s.gaze = gaze;
   s.gazeLight = gaze == kLooksAtLight ? light : std::string();
-  return plan;
+  return s;
 }
 
 std::string saidGaze(const Plan& plan) {

@@ -16,8 +16,8 @@ inline constexpr const char *kLooksAtLens = "lens", *kLooksAhead = "ahead", *kLo
 
 /// What is looked at; empty: straight ahead. A light that is not there: the lens.
 std::optional<Vec3> lookedAt(const Plan& plan);
-/// The plan with that gaze; a place begins where the sitter looks now, so that nothing moves before it is moved.
-Plan withGaze(Plan plan, const std::string& gaze, const std::string& light = {});
+/// The sitter with that gaze; a place begins where the sitter looks now, so that nothing moves before it is moved.
+SitterPlace withGaze(const Plan& plan, const std::string& gaze, const std::string& light = {});
 /// "at the lens", "at light B", "straight ahead", "at a place on the clock".
 std::string saidGaze(const Plan& plan);
 

@@ -5,7 +5,6 @@
 #include <cmath>
 
 #include "plan/lamp.h"
-#include "sitters/eyes.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
 
@@ -18,7 +17,7 @@ constexpr double kLives = 0.12;  // share of a front that makes a catchlight
 Vec3 cameraEye(const Plan& plan) { return cameraPose(plan).eye; }
 
 // What the camera meets on the way to a point of the cornea; empty when it sees the eye there.
-std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const Cornea& eye) {
+std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const Eye& eye) {
   const Vec3 d = normalize(point - lens);
   const auto hit = scene.meet(lens, d, 1, 0.6f, Colours::None);
   if (!hit) return say("something in front");
@@ -76,16 +75,21 @@ struct Mirrored {
   Vec3 place, normal;
   bool there = true;
 };
-Mirrored mirroredBy(const Cornea& eye, Vec3 lens, Vec3 light) {
-  const Vec3 on = mirrorPoint(eye.centre, eye.radius, lens, light), n = (on - eye.centre) / eye.radius;
-  const float edge = std::sqrt(1 - eye.irisRadius * eye.irisRadius / (eye.radius * eye.radius));
-  if (dot(n, eye.axis) >= edge) return {on, n};
-  const Vec3 white = mirrorPoint(eye.globe, kGlobe, lens, light), m = (white - eye.globe) / kGlobe;
-  if (dot(m, eye.axis) <= std::sqrt(1 - eye.irisRadius * eye.irisRadius / (kGlobe * kGlobe))) return {white, m};
-  return {on, n, false};
+Mirrored mirroredBy(const Eye& eye, Vec3 lens, Vec3 light) {
+  const auto on = [&](Vec3 centre, float radius) {
+    const Vec3 place = mirrorPoint(centre, radius, lens, light);
+    return Mirrored{place, (place - centre) / radius};
+  };
+  const auto edge = [](float radius) { return std::sqrt(1 - kIris * kIris / (radius * radius)); };
+  Mirrored cornea = on(eye.corneaCentre(), kCornea);
+  if (dot(cornea.normal, eye.frame.n) >= edge(kCornea)) return cornea;
+  const Mirrored white = on(eye.centre, kGlobe);
+  if (dot(white.normal, eye.frame.n) <= edge(kGlobe)) return white;
+  cornea.there = false;
+  return cornea;
 }
 
-Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, const Emitter* emitter, const Cornea& eye,
+Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, const Emitter* emitter, const Eye& eye,
                    int which) {
   Catchlight c;
   c.light = front.id;
@@ -132,7 +136,7 @@ Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, con
   c.visible = double(shown) / double(usable);
   c.lives = c.visible >= kLives;
   c.point = shown ? middle / float(shown) : everything / float(usable);
-  const float diameter = 2 * eye.irisRadius;
+  const float diameter = 2 * kIris;
   c.x = double(dot(c.point - iris, right) / diameter);
   c.y = double(dot(c.point - iris, up) / diameter);
   c.onIris = std::hypot(c.x, c.y) < 0.5;
@@ -161,17 +165,15 @@ Front frontOfLight(const Light& l, const Emitter& e, Vec3 receiver) {
 
 }  // namespace
 
-std::vector<Cornea> corneas(const Scene& scene) {
-  std::vector<Cornea> out;
+std::vector<Eye> eyesInStudio(const Scene& scene) {
+  std::vector<Eye> out;
   if (scene.sitter().parts.empty()) return out;
-  for (const Eye& eye : scene.eyes()) {
-    Cornea c;
-    c.globe = scene.studioPoint(eye.centre);
-    c.centre = scene.studioPoint(eye.corneaCentre());
-    c.radius = kCornea;
-    c.irisRadius = kIris;
-    c.axis = normalize(scene.studioPoint(eye.centre + eye.frame.n) - c.globe);
-    out.push_back(c);
+  for (const Eye& local : scene.eyes()) {
+    Eye eye;
+    eye.centre = scene.studioPoint(local.centre);
+    const auto turned = [&](Vec3 d) { return normalize(scene.studioPoint(local.centre + d) - eye.centre); };
+    eye.frame = {turned(local.frame.u), turned(local.frame.v), turned(local.frame.n)};
+    out.push_back(eye);
   }
   return out;
 }
@@ -192,15 +194,15 @@ int Catchlights::living(int eye) const {
 
 Catchlights readCatchlights(const Scene& scene, const Plan& plan) {
   Catchlights out;
-  const std::vector<Cornea> eyes = corneas(scene);
+  const std::vector<Eye> eyes = eyesInStudio(scene);
   const Vec3 lens = cameraEye(plan);
   for (size_t k = 0; k < eyes.size(); ++k) {
-    const Cornea& eye = eyes[k];
+    const Eye& eye = eyes[k];
     // Seen when any of a few places of the iris shows.
     out.seesEye[k] = false;
-    if (dot(eye.axis, normalize(lens - eye.centre)) < 0.2f) continue;
+    if (dot(eye.frame.n, normalize(lens - eye.centre)) < 0.2f) continue;
     for (float y : {0.f, -0.3f, 0.3f}) {
-      const Vec3 p = eye.iris() + Vec3{0, y * eye.irisRadius, 0};
+      const Vec3 p = eye.iris() + Vec3{0, y * kIris, 0};
       if (coveredBy(scene, lens, p, {0, 1, 0}, eye).empty()) out.seesEye[k] = true;
     }
   }
@@ -222,7 +224,7 @@ Catchlights readCatchlights(const Scene& scene, const Plan& plan) {
   out.all.resize(jobs.size());
   inParallel(jobs.size(), [&](size_t j) {
     const Job& job = jobs[j];
-    const Cornea& eye = eyes[size_t(job.eye)];
+    const Eye& eye = eyes[size_t(job.eye)];
     if (job.light) {
       const Emitter e = emitterOf(plan, *job.light);
       Catchlight c = readOne(scene, plan, frontOfLight(*job.light, e, eye.iris()), &e, eye, job.eye);

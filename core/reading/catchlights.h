@@ -9,20 +9,13 @@
 #include <string>
 #include <vector>
 
+#include "sitters/eyes.h"
 #include "transport/source.h"
 
 namespace easel {
 
-struct Cornea {
-  Vec3 centre;       ///< of the sphere, studio
-  float radius = 0;  ///< m
-  Vec3 axis;         ///< of the eye, unit
-  float irisRadius = 0;
-  Vec3 globe;  ///< middle of the white's sphere
-  Vec3 iris() const { return centre + axis * std::sqrt(std::max(0.f, radius * radius - irisRadius * irisRadius)); }
-};
-/// [0] the sitter's left eye, [1] the right.
-std::vector<Cornea> corneas(const Scene& scene);
+/// The sitter's eyes in the studio: [0] the left, [1] the right; none without a sitter.
+std::vector<Eye> eyesInStudio(const Scene& scene);
 
 /// Where a sphere mirrors `light` for `eye` (both outside it): the point whose normal halves the angle between them.
 Vec3 mirrorPoint(Vec3 centre, float radius, Vec3 eye, Vec3 light);

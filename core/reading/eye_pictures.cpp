@@ -31,11 +31,11 @@ std::array<EyePicture, 2> renderEyes(const Plan& plan, const std::function<bool(
   Studio studio(8, 8);  // its scene serves the strip as well: only the view differs
   studio.setPlan(plan);
   const auto scene = studio.scene();
-  const std::vector<Cornea> all = corneas(*scene);
+  const std::vector<Eye> all = eyesInStudio(*scene);
   const CameraPose pose = cameraPose(plan);
   if (all.size() < 2) return out;
   double furthest = 0.02, highest = 0;
-  for (const Cornea& c : all) {
+  for (const Eye& c : all) {
     const Vec3 d = c.iris() - pose.eye;
     const Vec3 aim = normalize(Vec3{0, float(plan.sitter.eyeHeight), 0.05f} - pose.eye);
     const Vec3 off = d - aim * dot(d, aim);
@@ -57,7 +57,7 @@ std::array<EyePicture, 2> renderEyes(const Plan& plan, const std::function<bool(
   for (size_t k = 0; k < 2; ++k) {
     const auto at = pixelOf(studio.layers(), all[k].iris());
     if (!at) continue;
-    const auto edge = pixelOf(studio.layers(), all[k].iris() + pose.frame.v * all[k].irisRadius);
+    const auto edge = pixelOf(studio.layers(), all[k].iris() + pose.frame.v * kIris);
     out[k].radius = edge ? std::abs(double(edge->y - at->y)) : height / 5.0;
     const int half = int(out[k].radius * 2.4), left = int(at->x) - half, top = int(at->y) - half;
     out[k].picture = cut(strip, left, top, 2 * half);

@@ -37,7 +37,6 @@ std::vector<RunStep> runOrder(const Plan& plan) {
     step = {};
     step.light = l->id;
     step.power = l->power;
-    step.setting = findUnit(l->unit)->scale.write(l->power);
     out.push_back(step);
     if (l != order.front() || l->role != Role::Key) continue;
     step.kind = RunStep::Kind::Picture;
@@ -76,10 +75,10 @@ std::string whereToHold(const HeldMeter& meter) {
   return say("{}; {}.", placeOf(meter.spot), describe(meter.hold));
 }
 
-std::string writtenSetting(const RunStep& s, const Plan& plan, const Spelling& spelling) {
+std::string settingOf(const RunStep& s, const Plan& plan, const Spelling& spelling) {
   const Light* l = plan.light(s.light);
   const Unit* unit = l ? findUnit(l->unit) : nullptr;
-  return unit ? spelling.power(unit->scale, s.power) : s.setting;
+  return unit ? spelling.power(unit->scale, s.power) : std::string();
 }
 
 std::string describe(const RunStep& s, const Plan& plan, const Spelling& spelling) {
@@ -91,8 +90,7 @@ std::string describe(const RunStep& s, const Plan& plan, const Spelling& spellin
       return say("All flashes off. {} The room alone gives {}; a picture now should be as dark as it is wanted.", meter,
                  reads);
     case RunStep::Kind::Alone:
-      return say("{} alone, set to {}. {} It should read {}.", s.light, writtenSetting(s, plan, spelling), meter,
-                 reads);
+      return say("{} alone, set to {}. {} It should read {}.", s.light, settingOf(s, plan, spelling), meter, reads);
     case RunStep::Kind::Picture:
       return say("Take a picture with {} alone: is its direction right? Put it beside the predicted one.", s.light);
     case RunStep::Kind::Together:

@@ -20,7 +20,6 @@ struct RunStep {
   std::string light;  ///< Alone, Picture: the letter
   HeldMeter meter;
   double power = 0;       ///< stops below full, as the plan has it
-  std::string setting;    ///< the same in the unit's own scale
   double expected = 0;    ///< f-number; 0: nothing that a meter shows
   double fromTarget = 0;  ///< of what is expected, stops off its peg (target aperture and target of the light)
   double within = 0;      ///< of what is expected, stops, one standard deviation; a course knows it
@@ -32,8 +31,8 @@ std::vector<RunStep> runOrder(const Plan& plan);
 std::vector<RunStep> runSteps(const Scene& scene, const Plan& plan, const Answers& answers);
 /// "Close to the face, before the nose; flat, towards A."
 std::string whereToHold(const HeldMeter& meter);
-/// What its unit is set to, as the reader likes it written; empty when it has none.
-std::string writtenSetting(const RunStep& step, const Plan& plan, const Spelling& spelling);
+/// The power in the unit's own scale; empty for a step without a light.
+std::string settingOf(const RunStep& step, const Plan& plan, const Spelling& spelling = {});
 /// "A alone, set to 1/8 + 0.3. Close to the face, before the nose; flat, towards A. It should read f/8."
 std::string describe(const RunStep& step, const Plan& plan, const Spelling& spelling = {});
 

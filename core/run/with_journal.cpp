@@ -23,7 +23,7 @@ JournalReading journalled(const RunCourse& course, const std::string& meter) {
   out.meter = meter;
   out.spot = s.meter.spot;
   out.hold = describe(s.meter.hold);
-  out.setting = s.setting;
+  out.setting = settingOf(s, course.plan());
   out.expected = s.expected;
   out.read = r.fNumber;
   using V = Judgement::Verdict;

@@ -128,7 +128,7 @@ struct Work {
     if (std::abs(a.power - b.power) > 0.04)
       chore(Chore::Kind::Power, t.setPower, [&] {
         const Unit* u = findUnit(b.unit);
-        return say("{}: set {}.", b.id, u ? u->scale.write(b.power) : std::string());
+        return say("{}: set {}.", b.id, u ? spelling.power(u->scale, b.power) : std::string());
       });
     return seconds;
   }

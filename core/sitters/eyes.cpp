@@ -1,6 +1,6 @@
 #include "sitters/eyes.h"
 
-#include <Eigen/Dense>
+#include <Eigen/QR>
 #include <algorithm>
 #include <cmath>
 
@@ -16,10 +16,7 @@ constexpr float kBehindLimbus = 0.0003f;  // metres: the iris hangs so far behin
 constexpr float kOwnTo = 48, kTheirsFrom = 64;
 
 // The package's texture of an eye: both painted from the front.
-struct Painted {
-  Vec2 middle;
-};
-constexpr Painted kPainted[2] = {{{0.293f, 0.301f}}, {{0.705f, 0.703f}}};
+constexpr Vec2 kPainted[2] = {{0.293f, 0.301f}, {0.705f, 0.703f}};
 constexpr float kPaintedIris = 0.1135f, kPaintedWhite = 0.265f;  // radii in uv, the white's at a right angle
 
 // Where both balls meet, 9.5 mm from the axis: there lids lie.
@@ -112,20 +109,19 @@ std::array<Eye, 2> eyesOf(const Sitter& sitter, const Gaze& gaze) {
   return out;
 }
 
-Look lookAt(const Sitter& sitter, size_t eye, Vec3 place) {
+EyeAim lookAt(const Sitter& sitter, size_t eye, Vec3 place) {
   const Vec3 d = place - globeIn(sitter.sockets[eye]);
   const float left = degrees(std::atan2(d.x, d.z)), up = degrees(std::atan2(d.y, std::hypot(d.x, d.z)));
   const float aside = std::clamp(left, -kAside, kAside), high = std::clamp(up, -kDown, kUp);
-  return {{int(std::lround(2 * aside)), int(std::lround(2 * high))}, aside == left && high == up};
+  return {{int(std::lround(2 * aside)), int(std::lround(2 * high))}, aside == left, high == up};
 }
 
-EyeMeshes eyeMeshes(const Sitter& sitter, const Gaze& gaze) {
+EyeMeshes eyeMeshes(const Sitter& sitter, const std::array<Eye, 2>& eyes) {
   EyeMeshes out;
   out.white.surface = Surface::Eye;
   out.cornea.surface = Surface::Cornea;
   for (const MeshPart& p : sitter.parts)
     if (p.surface == Surface::Eye) out.white.texture = p.texture;
-  const std::array<Eye, 2> eyes = eyesOf(sitter, gaze);
   for (size_t k = 0; k < 2; ++k) {
     const Eye& eye = eyes[k];
     const auto put = [](MeshPart& to, Vec3 place, Vec3 normal, Vec2 uv) {
@@ -136,7 +132,7 @@ EyeMeshes eyeMeshes(const Sitter& sitter, const Gaze& gaze) {
     };
     const auto round = [&](float turn) { return eye.frame.u * std::cos(turn) + eye.frame.v * std::sin(turn); };
     const auto painted = [&](float radius, float turn) {
-      return kPainted[k].middle + Vec2{std::cos(turn), std::sin(turn)} * radius;
+      return kPainted[k] + Vec2{std::cos(turn), std::sin(turn)} * radius;
     };
     Rings white(out.white);
     constexpr int kOfIris = 9, kOfWhite = 26, kOfCap = 16;

@@ -47,18 +47,19 @@ struct Eye {
 
 /// Eyes of a sitter, left and right, that look so.
 std::array<Eye, 2> eyesOf(const Sitter& sitter, const Gaze& gaze);
-/// The turn by which an eye (0 left, 1 right) looks at a place, and whether it is as far as eyes turn.
-struct Look {
+/// The turn by which an eye (0 left, 1 right) looks at a place; where that is further than eyes turn, aside or up and
+/// down, as far as they do.
+struct EyeAim {
   EyeTurn turn;
-  bool reached = true;
+  bool aside = true, height = true;  ///< reached
 };
-Look lookAt(const Sitter& sitter, size_t eye, Vec3 place);
+EyeAim lookAt(const Sitter& sitter, size_t eye, Vec3 place);
 
 /// Both eyes as meshes: the white with iris and pupil, textured like the package's, and the clear cornea.
 struct EyeMeshes {
   MeshPart white, cornea;
 };
-EyeMeshes eyeMeshes(const Sitter& sitter, const Gaze& gaze);
+EyeMeshes eyeMeshes(const Sitter& sitter, const std::array<Eye, 2>& eyes);
 
 /// The ball that the lids of one side were modelled on: a sphere through the package's. Left first; on reading.
 std::array<EyeSocket, 2> socketsOf(const Sitter& sitter);

@@ -112,16 +112,16 @@ Gazing gazeOf(const Plan& plan, const Sitter& sitter) {
   const auto at = lookedAt(plan);
   if (!at) return out;
   const Vec3 local = postureOf(plan.sitter, sitter).head().back(*at - Vec3{0, float(plan.sitter.eyeHeight), 0});
+  bool aside = false;
   for (size_t k = 0; k < 2; ++k) {
-    const Look look = lookAt(sitter, k, local);
+    const EyeAim look = lookAt(sitter, k, local);
     out.gaze[k] = look.turn;
-    out.reached &= look.reached;
+    out.reached &= look.aside && look.height;
+    aside |= look.aside;
   }
-  // In a profile nobody squints at the lens: what is past the corner of the eye is given up, unless it was asked for.
-  const bool pastTheCorner =
-      std::abs(out.gaze[0].left) >= 2 * int(kAside) && std::abs(out.gaze[1].left) >= 2 * int(kAside);
-  if (pastTheCorner && plan.sitter.gaze != kLooksAtLight && plan.sitter.gaze != kLooksAtPoint) return {};
-  return out;
+  // In a profile nobody squints at the lens: past the corners of both eyes it is given up, unless it was asked for.
+  const bool askedFor = plan.sitter.gaze == kLooksAtLight || plan.sitter.gaze == kLooksAtPoint;
+  return aside || askedFor ? out : Gazing{};
 }
 
 Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter, const Gaze& gaze)
@@ -231,7 +231,7 @@ void Figure::addBody(const SitterPlace& as) {
 
 void Figure::addEyes(const SitterPlace& as, const Gaze& gaze) {
   eyes_ = eyesOf(*sitter_, gaze);
-  eyeMeshes_ = eyeMeshes(*sitter_, gaze);
+  eyeMeshes_ = eyeMeshes(*sitter_, eyes_);
   if (eyeMeshes_.white.texture < 0) return;
   for (const MeshPart* p : {&eyeMeshes_.white, &eyeMeshes_.cornea}) {
     auto g = posedPart(*p, as, {});

@@ -31,11 +31,18 @@ struct Interreflection::Equations {
 
 Interreflection::~Interreflection() = default;
 
-Vec2 Interreflection::placeOn(int side, Vec3 position) const {
-  const Side& s = scene_.sides()[size_t(side)];
-  const Grid& g = grid_[size_t(side)];
+namespace {
+// 0..1 both ways.
+Vec2 onSide(const Side& s, Vec3 position) {
   const Vec3 d = position - s.corner;
-  return {g.across.even(dot(d, s.across) / dot(s.across, s.across)), g.up.even(dot(d, s.up) / dot(s.up, s.up))};
+  return {dot(d, s.across) / dot(s.across, s.across), dot(d, s.up) / dot(s.up, s.up)};
+}
+}  // namespace
+
+Vec2 Interreflection::placeOn(int side, Vec3 position) const {
+  const Grid& g = grid_[size_t(side)];
+  const Vec2 p = onSide(scene_.sides()[size_t(side)], position);
+  return {g.across.even(p.x), g.up.even(p.y)};
 }
 
 int Interreflection::partOf(const Grid& g, int at, Vec3 position) const {
@@ -99,11 +106,7 @@ void Interreflection::cutByWalls(int side, Grid& g) {
     std::sort(corners.begin(), corners.end(), [&](Vec3 a, Vec3 b) { return off(a) < off(b); });
     if (off(corners[1]) > kOnIt) continue;
     const Vec3 along = normalize(corners[1] - corners[0]) * kPast;
-    const auto onSide = [&](Vec3 p) {
-      const Vec3 d = p - s.corner;
-      return Vec2{dot(d, s.across) / dot(s.across, s.across), dot(d, s.up) / dot(s.up, s.up)};
-    };
-    const Vec2 from = onSide(corners[0] - along), to = onSide(corners[1] + along);
+    const Vec2 from = onSide(s, corners[0] - along), to = onSide(s, corners[1] + along);
     for (int at = 0; at < g.columns * g.rows; ++at) {
       const Vec2 low = g.place(at, {0, 0}), high = g.place(at, {1, 1});
       // The part of the stretch that is inside the cell: each pair of edges leaves less of it (Liang and Barsky, 1984).

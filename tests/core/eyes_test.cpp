@@ -6,7 +6,9 @@
 #include <set>
 
 #include "balance/advice.h"
+#include "picture/studio.h"
 #include "plan/check.h"
+#include "plan/edit.h"
 #include "plan/gaze.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
@@ -24,7 +26,7 @@ TEST(Eyes, OfAllTenHaveThePublishedSizes) {
   for (const Person& who : sitterCatalogue()) {
     const auto sitter = loadSitter(who.id);
     const auto eyes = eyesOf(*sitter, {});
-    const EyeMeshes meshes = eyeMeshes(*sitter, {});
+    const EyeMeshes meshes = eyeMeshes(*sitter, eyes);
     EXPECT_GE(meshes.white.texture, 0) << who.id;
     for (size_t k = 0; k < 2; ++k) {
       const Eye& eye = eyes[k];
@@ -62,8 +64,8 @@ TEST(Eyes, FillTheLidsOfEverybody) {
     const auto sitter = loadSitter(who.id);
     for (const Gaze gaze :
          {Gaze{}, Gaze{{{50, 0}, {50, 0}}}, Gaze{{{-50, 20}, {-50, 20}}}, Gaze{{{0, -40}, {0, -40}}}}) {
-      const EyeMeshes meshes = eyeMeshes(*sitter, gaze);
       const auto eyes = eyesOf(*sitter, gaze);
+      const EyeMeshes meshes = eyeMeshes(*sitter, eyes);
       for (size_t i = 0; i < meshes.white.position.size(); ++i) {
         const Vec3 v = meshes.white.position[i];
         const size_t k = v.x > 0 ? 0 : 1;
@@ -106,7 +108,7 @@ TEST_F(Looking, EyesAreAtTheLensHoweverTheHeadIsHeld) {
   EXPECT_EQ(gazeOf(plan, *sitter).gaze, Gaze{}) << "in a profile they look ahead";
   // What was asked for is tried, and it is said that it is not reached.
   plan.lights[0].hour = 6;
-  plan = withGaze(plan, kLooksAtLight, "A");
+  plan.sitter = withGaze(plan, kLooksAtLight, "A");
   EXPECT_FALSE(gazeOf(plan, *sitter).reached);
   EXPECT_EQ(gazeOf(plan, *sitter).gaze[0].left, -2 * int(kAside));
   std::string said;
@@ -117,16 +119,16 @@ TEST_F(Looking, EyesAreAtTheLensHoweverTheHeadIsHeld) {
 TEST_F(Looking, AtALightAtAPlaceAndAhead) {
   plan.lights[0].hour = 5;
   plan.lights[0].height = plan.sitter.eyeHeight + 0.2;
-  plan = withGaze(plan, kLooksAtLight, "A");
+  plan.sitter = withGaze(plan, kLooksAtLight, "A");
   for (size_t eye : {0u, 1u}) EXPECT_LT(off(lightPose(plan, plan.lights[0]).centre, eye), 0.8);
   EXPECT_EQ(saidGaze(plan), "at light A");
   // A place begins where they look.
   const Gaze before = gazeOf(plan, *sitter).gaze;
-  plan = withGaze(plan, kLooksAtPoint);
+  plan.sitter = withGaze(plan, kLooksAtPoint);
   EXPECT_EQ(gazeOf(plan, *sitter).gaze, before);
   plan.sitter.gazeHour = 7;
   for (size_t eye : {0u, 1u}) EXPECT_LT(off(*lookedAt(plan), eye), 0.8);
-  plan = withGaze(plan, kLooksAhead);
+  plan.sitter = withGaze(plan, kLooksAhead);
   EXPECT_EQ(gazeOf(plan, *sitter).gaze, Gaze{});
   EXPECT_FALSE(lookedAt(plan));
 }
@@ -147,7 +149,7 @@ TEST_F(Looking, WhatIsNotThereIsSaidAndIsTheLens) {
 }
 
 TEST_F(Looking, InTheMirrorTheyLookTheOtherWay) {
-  plan = withGaze(plan, kLooksAtPoint);
+  plan.sitter = withGaze(plan, kLooksAtPoint);
   plan.sitter.gazeHour = 4.5;
   plan.sitter.turn = 10;
   const Gaze one = gazeOf(plan, *sitter).gaze, other = gazeOf(mirrored(plan), *sitter).gaze;
@@ -174,6 +176,49 @@ TEST_F(Looking, TheSparkOfALampAtTheLensLiesTowardsTheNose) {
     // The sitter's left eye is at the right of the picture: its nose's side is the left.
     EXPECT_NEAR(c.x, c.eye ? 0.04 : -0.04, 0.02) << "half a millimetre";
   }
+}
+
+// The scene that a studio keeps, and shares with others, is one in which the eyes look where the plan says.
+TEST_F(Looking, TheEyesFollowALensAndALightThatAreMoved) {
+  Studio studio(8, 8);
+  studio.setPlan(plan);
+  const auto follows = [&](const char* what) {
+    const Vec3 before = studio.scene()->eyes()[0].frame.n;
+    studio.setPlan(plan);
+    const Scene fresh(plan, sitter);
+    for (size_t k : {0u, 1u}) EXPECT_EQ(length(studio.scene()->eyes()[k].frame.n - fresh.eyes()[k].frame.n), 0) << what;
+    EXPECT_GT(length(studio.scene()->eyes()[0].frame.n - before), 0.01f) << what;
+  };
+  studio.scene();
+  plan.camera.height += 0.3;
+  follows("a higher lens");
+  plan.sitter = withGaze(plan, kLooksAtLight, "A");
+  plan.lights[0].hour = 5.4;
+  follows("at a light");
+  plan.lights[0].hour = 6.6;
+  follows("a light that is moved");
+  const auto scene = studio.scene();
+  plan.lights[0].power -= 1;
+  studio.setPlan(plan);
+  EXPECT_EQ(studio.scene(), scene) << "its power moves no eye";
+}
+
+TEST_F(Looking, ALightUnderAnotherLetterIsStillLookedAtAndOneThatIsGoneIsNot) {
+  plan = test::masterPlan();
+  ASSERT_GE(plan.lights.size(), 3u);
+  const std::string looked = plan.lights[2].id;
+  plan.sitter = withGaze(plan, kLooksAtLight, looked);
+  std::swap(plan.lights[0], plan.lights[2]);
+  const Plan before = plan;
+  const Edit back = apply(plan, SetLights{withLettersInOrder(plan)});
+  EXPECT_EQ(plan.sitter.gazeLight, "A") << "first in the order, so it has that letter now";
+  takeBack(plan, back);
+  EXPECT_EQ(plan, before);
+  const Edit again = apply(plan, RemoveLight{looked});
+  EXPECT_EQ(plan.sitter.gaze, "lens") << "or the next light of that letter would catch the eye";
+  EXPECT_EQ(plan.sitter.gazeLight, "");
+  takeBack(plan, again);
+  EXPECT_EQ(plan, before);
 }
 
 }  // namespace

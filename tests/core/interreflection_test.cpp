@@ -102,12 +102,8 @@ TEST(Returned, PictureAndPinsAgreeUnderBounceFlash) {
   l.distance = 0.7;
   l.height = 1.25;
   l.tiltOffset = 85;
-  Studio s(64, 80);
-  s.setSmooth(false);
-  s.setPlan(p);
-  s.finish(64);
-  std::vector<float> planes[3];
-  linearPicture(s.layers(), p, {}, planes);
+  test::UnsmoothedPicture picture(p, 64, 80, 64);
+  Studio& s = picture.studio;
   const Source source = sourceOf(*s.scene(), p, l);
   const double scale = lampEnergy(l, p.camera) * gainOf(p.camera) / kPi;
   int compared = 0;
@@ -125,8 +121,7 @@ TEST(Returned, PictureAndPinsAgreeUnderBounceFlash) {
       metered +=
           meteredLux(*s.scene(), source, hit->position + hit->facet * 1e-3f, hit->normal, Receptor::Flat, 64, 192) *
           double(luminance(hit->albedo)) * scale;
-      const size_t i = size_t(y) * 64 + size_t(x);
-      ours += double(luminance({planes[0][i], planes[1][i], planes[2][i]}));
+      ours += picture.at(x, y);
       ++compared;
     }
   ASSERT_GT(compared, 45);  // the flash itself stands before a part of it

@@ -247,12 +247,8 @@ TEST(Panels, ThePictureShowsWhatTheMeterReads) {
   p.panels = {proposePanel(p, "scrim-small").panel};
   p.panels[0].hour = 4;
   p.panels[0].turn = -30;
-  Studio s(64, 80);
-  s.setSmooth(false);
-  s.setPlan(p);
-  s.finish(32);
-  std::vector<float> planes[3];
-  linearPicture(s.layers(), p, {}, planes);
+  test::UnsmoothedPicture picture(p, 64, 80, 32);
+  Studio& s = picture.studio;
   const Source source = sourceOf(p, l);
   const double scale = lampEnergy(l, p.camera) * gainOf(p.camera) / kPi;
   int compared = 0;
@@ -263,8 +259,7 @@ TEST(Panels, ThePictureShowsWhatTheMeterReads) {
       if (!hit || hit->surface != Surface::Cloth) continue;
       metered += panelLux(*s.scene(), source, hit->position + hit->facet * 1e-3f, hit->normal, Receptor::Flat, 256) *
                  double(luminance(hit->albedo)) * scale;
-      const size_t i = size_t(y) * 64 + size_t(x);
-      ours += double(luminance({planes[0][i], planes[1][i], planes[2][i]}));
+      ours += picture.at(x, y);
       ++compared;
     }
   ASSERT_GT(compared, 20);
@@ -272,14 +267,10 @@ TEST(Panels, ThePictureShowsWhatTheMeterReads) {
 }
 
 // What a picture shows of matt surfaces against what the meter reads there, kind by kind: in stops.
-std::map<Surface, double> pictureAgainstMeter(const Plan& p, int passes = 64) {
+std::map<Surface, double> pictureAgainstMeter(const Plan& p) {
   constexpr int kWide = 96, kHigh = 120;
-  Studio s(kWide, kHigh);
-  s.setSmooth(false);
-  s.setPlan(p);
-  s.finish(passes);
-  std::vector<float> planes[3];
-  linearPicture(s.layers(), p, {}, planes);
+  test::UnsmoothedPicture picture(p, kWide, kHigh, 64);
+  Studio& s = picture.studio;
   const Source source = sourceOf(*s.scene(), p, p.lights[0]);
   const double scale = lampEnergy(p.lights[0], p.camera) * gainOf(p.camera) / kPi;
   std::map<Surface, std::pair<double, double>> sums;
@@ -289,8 +280,9 @@ std::map<Surface, double> pictureAgainstMeter(const Plan& p, int passes = 64) {
       std::vector<SurfacePoint> corners;
       for (const auto& [dx, dy] : {std::pair{0.05, 0.05}, {0.95, 0.05}, {0.05, 0.95}, {0.95, 0.95}, {0.5, 0.5}})
         if (const auto hit = surfaceAt(s.layers(), x + dx, y + dy)) corners.push_back(*hit);
+      if (corners.size() < 5) continue;
       const SurfacePoint& here = corners.back();
-      if (corners.size() < 5 || std::any_of(corners.begin(), corners.end(), [&](const SurfacePoint& c) {
+      if (std::any_of(corners.begin(), corners.end(), [&](const SurfacePoint& c) {
             return c.side != here.side || dot(c.facet, here.facet) < 0.99f || c.surface != here.surface;
           }))
         continue;
@@ -298,8 +290,7 @@ std::map<Surface, double> pictureAgainstMeter(const Plan& p, int passes = 64) {
           meteredLux(*s.scene(), source, here.position + here.facet * 1e-3f, here.normal, Receptor::Flat, 256, 256);
       auto& [shown, metered] = sums[here.surface];
       metered += lux * double(luminance(here.albedo)) * scale;
-      const size_t i = size_t(y) * kWide + size_t(x);
-      shown += double(luminance({planes[0][i], planes[1][i], planes[2][i]}));
+      shown += picture.at(x, y);
     }
   std::map<Surface, double> out;
   for (const auto& [surface, sum] : sums) out[surface] = std::log2(sum.first / sum.second);
@@ -366,12 +357,8 @@ TEST(Panels, AScrimInThePictureGlowsWithWhatComesThrough) {
   l.height = 1.7;
   p.backdrop.distance = 2.5;
   p.panels = {board(12, 0.8, 1.7, 0.6, 0.6, "scrim")};
-  Studio s(64, 80);
-  s.setSmooth(false);
-  s.setPlan(p);
-  s.finish(64);
-  std::vector<float> planes[3];
-  linearPicture(s.layers(), p, {}, planes);
+  test::UnsmoothedPicture picture(p, 64, 80, 64);
+  Studio& s = picture.studio;
   const Leaf leaf = leavesOf(p)[0];
   const auto at = pixelOf(s.layers(), leaf.centre + Vec3{0, 0.15f, 0});
   ASSERT_TRUE(at);
@@ -386,8 +373,7 @@ TEST(Panels, AScrimInThePictureGlowsWithWhatComesThrough) {
   EXPECT_LT(before, 0.3 * behind);
   const double expected = (behind * double(leaf.front.through) + before * double(luminance(leaf.front.diffuse))) *
                           lampEnergy(l, p.camera) * gainOf(p.camera) / kPi;
-  const size_t i = size_t(at->y) * 64 + size_t(at->x);
-  EXPECT_NEAR(std::log2(double(luminance({planes[0][i], planes[1][i], planes[2][i]})) / expected), 0, 0.05);
+  EXPECT_NEAR(std::log2(picture.at(int(at->x), int(at->y)) / expected), 0, 0.05);
 }
 
 TEST(Panels, LayersAddUpAndAreTheSameEachTime) {

@@ -60,7 +60,7 @@ TEST(Run, GoesInTheOrderOfPractice) {  // common practice, no source
   EXPECT_EQ(r.steps[2].kind, K::Picture);
   EXPECT_EQ(r.steps.back().kind, K::Together);
   for (const RunStep& s : r.steps) EXPECT_NE(s.light, "B") << "what is off is not metered";
-  EXPECT_EQ(r.steps[1].setting, findUnit(p.lights[2].unit)->scale.write(p.lights[2].power));
+  EXPECT_EQ(settingOf(r.steps[1], p), findUnit(p.lights[2].unit)->scale.write(p.lights[2].power));
   EXPECT_EQ(r.steps.back().expected, r.answers.aperture) << "one figure, one meaning";
   const std::string said = describe(r.steps[1], p);
   for (const char* part : {"A alone", "1/16 + 0.9", "flat, towards A", "f/8"})

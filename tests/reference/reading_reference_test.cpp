@@ -147,7 +147,7 @@ TEST(Catchlights, TheRenderedSparkIsWhereTheReadingSays) {
       const Catchlights read = readCatchlights(*s.scene(), p);
       std::vector<float> planes[3];
       linearPicture(s.layers(), p, {}, planes);
-      const auto eyes = corneas(*s.scene());
+      const auto eyes = eyesInStudio(*s.scene());
       for (const Catchlight& c : read.all) {
         const std::string which = who.id + (c.eye ? ", right eye, " : ", left eye, ") + gaze;
         // What a lid cuts is cut in both, by a count of points here and of pixels there.
