@@ -17,11 +17,9 @@
 #include "meter/quality.h"
 #include "meter/spots.h"
 #include "picture/develop.h"
-#include "picture/sharp.h"
-#include "picture/studio.h"
 #include "plan/edit.h"
 #include "plan/lamp.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
 #include "reading/faults.h"
@@ -32,6 +30,8 @@
 #include "sheet/look_sheet.h"
 #include "shoot/reckoned.h"
 #include "sitters/sitter_file.h"
+#include "studio/sharp.h"
+#include "studio/studio.h"
 
 namespace {
 
@@ -58,7 +58,7 @@ void PowerChangeToNewPicture(benchmark::State& state) {
   for (auto _ : state) {
     plan.lights[0].power = plan.lights[0].power < -3 ? -2.5 : -3.5;
     r.studio.setPlan(plan);
-    benchmark::DoNotOptimize(developPicture(r.studio.layers(), plan).rgba.data());
+    benchmark::DoNotOptimize(developPicture(r.studio.layers(), *r.studio.set()).rgba.data());
   }
   r.studio.setPlan(r.plan);
 }
@@ -67,7 +67,7 @@ BENCHMARK(PowerChangeToNewPicture)->Unit(benchmark::kMillisecond);
 void FlatMeterReadingAtTheFace(benchmark::State& state) {
   Ready& r = ready();
   const auto scene = r.studio.scene();
-  const Source e = sourceOf(*r.studio.scene(), r.plan, r.plan.lights[0]);
+  const Source e = sourceOf(*r.studio.scene(), *r.studio.set(), r.studio.set()->lights[0]);
   const Vec3 nose = scene->studioPoint(scene->sitter().landmarks.noseTip) + Vec3{0, 0, 0.04f};
   const Vec3 to = normalize(e.emitter().pose().centre - nose);
   std::uint32_t seed = 1;
@@ -100,7 +100,7 @@ void reweigh(benchmark::State& state, Change change, Ready& e = eight()) {
     Show show;
     change(plan, show, odd);
     e.studio.setPlan(plan);
-    benchmark::DoNotOptimize(developPicture(e.studio.layers(), plan, show).rgba.data());
+    benchmark::DoNotOptimize(developPicture(e.studio.layers(), *e.studio.set(), show).rgba.data());
   }
   e.studio.setPlan(e.plan);
 }
@@ -136,7 +136,7 @@ void SpotTableOfEight(benchmark::State& state) {
   const auto scene = e.studio.scene();
   SpotTable t;
   for (auto _ : state) {
-    t = spotTable(*scene, e.plan);
+    t = spotTable(*scene, *e.studio.set());
     benchmark::DoNotOptimize(t.together.data());
   }
   // Against 64 times the samples: root mean square over all lights and spots that matter (down to eight stops under).
@@ -145,13 +145,13 @@ void SpotTableOfEight(benchmark::State& state) {
   const double working = exposureForAperture(e.plan.camera.aperture, e.plan.camera.iso);
   for (size_t s = 0; s < t.spots.size(); ++s)
     for (size_t k = 0; k + 1 < t.lights.size(); ++k) {
-      const Light& l = e.plan.lights[k];
-      const Source em = sourceOf(*e.studio.scene(), e.plan, l);
+      const PlacedLight& l = e.studio.set()->lights[k];
+      const Source em = sourceOf(*e.studio.scene(), *e.studio.set(), l);
       const std::vector<MeterPlace> places = t.spots[s].places();
       double truth = 0;
       for (const MeterPlace& p : places)
-        truth += lampEnergy(l, e.plan.camera) *
-                 meteredLux(*scene, em, p.at, p.out, t.spots[s].receptor, 16384, 8192, 99) / double(places.size());
+        truth += l.energy(e.plan.camera) * meteredLux(*scene, em, p.at, p.out, t.spots[s].receptor, 16384, 8192, 99) /
+                 double(places.size());
       if (truth < working / 256 || t.luxSeconds[s][k] <= 0) continue;
       const double off = std::log2(t.luxSeconds[s][k] / truth);
       squares += off * off;
@@ -163,7 +163,7 @@ BENCHMARK(SpotTableOfEight)->Unit(benchmark::kMillisecond);
 
 void BalanceOfEight(benchmark::State& state) {
   Ready& e = eight();
-  const Answers answers = computeAnswers(*e.studio.scene(), e.plan);
+  const Answers answers = computeAnswers(*e.studio.scene(), *e.studio.set());
   for (auto _ : state) benchmark::DoNotOptimize(balance(e.plan, answers, BalanceBy::Sum).lights.data());
 }
 BENCHMARK(BalanceOfEight)->Unit(benchmark::kMillisecond);
@@ -183,7 +183,7 @@ BENCHMARK(EditOfEight)->Unit(benchmark::kMicrosecond);
 void SceneOfAPlan(benchmark::State& state) {
   const Plan plan = demoPlan();
   const auto sitter = loadSitter(plan.sitter.id);
-  for (auto _ : state) benchmark::DoNotOptimize(Scene(plan, sitter).hasPanels());
+  for (auto _ : state) benchmark::DoNotOptimize(Scene(placedSetOf(plan), sitter).hasPanels());
 }
 BENCHMARK(SceneOfAPlan)->Unit(benchmark::kMillisecond);
 
@@ -195,13 +195,13 @@ BENCHMARK(ReadingASitter)->Unit(benchmark::kMillisecond);
 
 void AnswersOfEight(benchmark::State& state) {
   Ready& r = eight();
-  for (auto _ : state) benchmark::DoNotOptimize(computeAnswers(*r.studio.scene(), r.plan).aperture);
+  for (auto _ : state) benchmark::DoNotOptimize(computeAnswers(*r.studio.scene(), *r.studio.set()).aperture);
 }
 BENCHMARK(AnswersOfEight)->Unit(benchmark::kMillisecond);
 
 void QualityOfEight(benchmark::State& state) {
   Ready& r = eight();
-  for (auto _ : state) benchmark::DoNotOptimize(lightQualities(*r.studio.scene(), r.plan, {}).size());
+  for (auto _ : state) benchmark::DoNotOptimize(lightQualities(*r.studio.scene(), *r.studio.set(), {}).size());
 }
 BENCHMARK(QualityOfEight)->Unit(benchmark::kMillisecond);
 
@@ -214,7 +214,7 @@ BENCHMARK(WaysToRembrandt)->Unit(benchmark::kMillisecond);
 
 void MapOfPatterns(benchmark::State& state) {
   Ready& r = ready();
-  for (auto _ : state) benchmark::DoNotOptimize(patternMap(r.plan, *r.studio.scene(), 30).step);
+  for (auto _ : state) benchmark::DoNotOptimize(patternMap(*r.studio.set(), *r.studio.scene(), 30).step);
 }
 BENCHMARK(MapOfPatterns)->Unit(benchmark::kMillisecond);
 

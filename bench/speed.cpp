@@ -74,7 +74,7 @@ struct Ready {
       studio.setPlan(moved);
       while (studio.step(never) != Studio::Progress::Improved) {
       }
-      developPicture(studio.layers(), moved);
+      developPicture(studio.layers(), *studio.set());
     });
   }
 };
@@ -189,7 +189,7 @@ double edgeAfter(const char* school, double limit) {
   {
     Studio small(8, 8);
     small.setPlan(plan);
-    plan.lights = balance(plan, computeAnswers(*small.scene(), plan), BalanceBy::EachAlone).lights;
+    plan.lights = balance(plan, computeAnswers(*small.scene(), placedSetOf(plan)), BalanceBy::EachAlone).lights;
   }
   const std::vector<float> truth = reference(school, plan, 192);
   Ready& r = ready(school, [&] { return std::make_unique<Ready>(plan, kSampleSets + 1); });
@@ -213,12 +213,12 @@ double edgeAfter(const char* school, double limit) {
 double reading() {
   Ready& r = lights(8);
   const auto scene = r.studio.scene();
-  const Answers answers = computeAnswers(*scene, r.plan);
-  const SpotTable table = spotTable(*scene, r.plan);
-  const auto quality = lightQualities(*scene, r.plan, {});
+  const Answers answers = computeAnswers(*scene, *r.studio.set());
+  const SpotTable table = spotTable(*scene, *r.studio.set());
+  const auto quality = lightQualities(*scene, *r.studio.set(), {});
   r.studio.setPlan(r.plan);
   r.studio.finish(2);
-  return milliseconds([&] { readPicture(r.studio.layers(), r.plan, answers, table, quality); });
+  return milliseconds([&] { readPicture(r.studio.layers(), *r.studio.set(), r.plan, answers, table, quality); });
 }
 
 double proposal(const std::string& only) {
@@ -265,7 +265,7 @@ double prints() {
       for (const Plan& p : plans) {
         studio.setPlan(p);
         studio.finish(scale);
-        developPicture(studio.layers(), p);
+        developPicture(studio.layers(), *studio.set());
       }
     }
   });
@@ -280,7 +280,7 @@ double reweighed() {
   plan.lights[0].power -= 0.1;
   return milliseconds([&] {
     r.studio.setPlan(plan);
-    developPicture(r.studio.layers(), plan);
+    developPicture(r.studio.layers(), *r.studio.set());
   });
 }
 

@@ -32,7 +32,6 @@
 #include "meter/panel_shares.h"
 #include "meter/quality.h"
 #include "meter/spots.h"
-#include "picture/studio.h"
 #include "plan/check.h"
 #include "plan/framing.h"
 #include "plan/lamp.h"
@@ -45,6 +44,7 @@
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "spoken/number.h"
+#include "studio/studio.h"
 #include "terminal.h"
 
 namespace {
@@ -104,7 +104,7 @@ Answers answersOf(const Plan& plan) {
   refuse(plan);
   Studio studio(8, 8);
   studio.setPlan(plan);
-  return computeAnswers(*studio.scene(), plan);
+  return computeAnswers(*studio.scene(), *studio.set());
 }
 
 void meter(const std::string& file, bool json, bool csv) {
@@ -113,9 +113,9 @@ void meter(const std::string& file, bool json, bool csv) {
   Studio studio(8, 8);
   studio.setPlan(plan);
   const auto scene = studio.scene();
-  const std::optional<SpotTable> table = csv || json ? std::optional(spotTable(*scene, plan)) : std::nullopt;
-  if (csv) return putText(writeSpotCsv(*table, plan));
-  const Answers a = computeAnswers(*scene, plan);
+  const std::optional<SpotTable> table = csv || json ? std::optional(spotTable(*scene, *studio.set())) : std::nullopt;
+  if (csv) return putText(writeSpotCsv(*table, plan.camera));
+  const Answers a = computeAnswers(*scene, *studio.set());
   if (json) return putText(writeAnswersText(plan, a, &*table));
   put("{}\nworking aperture {}, ISO {:.0f}\n", plan.title, writeAperture(plan.camera.aperture, ApertureStyle::Thirds),
       plan.camera.iso);
@@ -205,10 +205,10 @@ void render(const std::string& file, const std::string& out, const std::string& 
   const Show show = solo.empty() ? Show{} : Show{Show::What::Solo, solo};
   if (exr) {
     std::vector<float> planes[3];
-    linearPicture(studio.layers(), plan, show, planes);
+    linearPicture(studio.layers(), *studio.set(), show, planes);
     writeExr(out, width, height, planes[0].data(), planes[1].data(), planes[2].data());
   } else {
-    writePng(out, width, height, developPicture(studio.layers(), plan, show).rgba);
+    writePng(out, width, height, developPicture(studio.layers(), *studio.set(), show).rgba);
   }
 }
 
@@ -232,11 +232,11 @@ void quality(const std::string& file) {
   const Plan plan = planFrom(file);
   Studio studio(8, 8);
   studio.setPlan(plan);
-  for (const LightQuality& q : lightQualities(*studio.scene(), plan)) {
+  for (const LightQuality& q : lightQualities(*studio.scene(), *studio.set())) {
     put("{}\n", q.light);
     for (const std::string& w : q.words) put("  {}\n", w);
   }
-  for (const PanelShare& s : panelShares(*studio.scene(), plan)) put("{}\n", s.sentence);
+  for (const PanelShare& s : panelShares(*studio.scene(), *studio.set())) put("{}\n", s.sentence);
 }
 
 FaceReading readingOf(const Plan& plan, Size size, int samples) {
@@ -286,7 +286,7 @@ void patterns(const std::string& file, const std::string& out, double step) {
   Studio studio(8, 8);
   auto add = [&](const Plan& p, const std::string& caption) {
     studio.setPlan(p);
-    maps.emplace_back(caption, patternMap(p, *studio.scene(), step));
+    maps.emplace_back(caption, patternMap(*studio.set(), *studio.scene(), step));
   };
   if (!file.empty()) {
     const Plan p = planFrom(file);
@@ -325,7 +325,7 @@ int proposeSet(const std::string& file, const std::string& base, const std::stri
       Studio s(640, 800);
       s.setPlan(all.front().plan);
       s.finish(16);
-      return developPicture(s.layers(), all.front().plan);
+      return developPicture(s.layers(), *s.set());
     }();
     writePng(picture, pic.width, pic.height, pic.rgba);
   }

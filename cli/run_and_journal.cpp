@@ -11,10 +11,10 @@
 #include "files/atomic_file.h"
 #include "formats/plan_json.h"
 #include "journal/journal.h"
-#include "picture/studio.h"
 #include "run/course.h"
 #include "run/said_reading.h"
 #include "run/with_journal.h"
+#include "studio/studio.h"
 #include "terminal.h"
 
 namespace easel {

@@ -6,9 +6,9 @@
 
 #include "exposure/meter.h"
 #include "meter/point_meter.h"
-#include "picture/studio.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
+#include "studio/studio.h"
 
 namespace easel {
 namespace {
@@ -87,24 +87,26 @@ double HiddenStudio::read(const Plan& plan, const std::string& light, const std:
     scene_ = studio.scene();
   }
   const Plan stands = asItStands(plan);
-  const Light* l = stands.light(light);
-  HeldMeter held = l ? worksIn(*scene_, stands, *l) : heldAsCameraIsSet(*scene_, stands);
-  if (mishap == Mishap::HalfWay && l) held.at = held.at + (lightPose(stands, *l).centre - held.at) * 0.5f;
+  const PlacedSet set = placedSetOf(stands);
+  const PlacedLight* l = set.light(light);
+  HeldMeter held = l ? worksIn(*scene_, set, *l) : heldAsCameraIsSet(*scene_, set);
+  if (mishap == Mishap::HalfWay && l) held.at = held.at + (l->pose.centre - held.at) * 0.5f;
   if (mishap == Mishap::Receptor)
     held.hold.receptor = held.hold.receptor == Receptor::Flat ? Receptor::Dome : Receptor::Flat;
   const BouncePoints points = bouncePoints(*scene_, held.at, held.looks, held.hold.receptor, HeldMeter::kBounced);
-  double luxSeconds = evenly(held.hold.receptor, stands.ambient.lux * stands.camera.shutter);
+  double luxSeconds = evenly(held.hold.receptor, set.ambientExposure());
   for (const auto& [id, how] : fired) {
-    const Light* lamp = stands.light(id);
-    if (!lamp || !findUnit(lamp->unit) || !findModifier(lamp->modifier)) continue;
-    Light burning = *lamp;
+    const PlacedLight* lamp = set.light(id);
+    if (!lamp || !lamp->lamp) continue;
+    Lamp burning = *lamp->lamp;
     burning.modelling = how.modelling;
-    const LampEnergy energy = lampGives(burning, burning.power, stands.camera);
-    const Source source = sourceOf(*scene_, stands, *lamp);
+    const LampEnergy energy = burning.gives(lamp->light.power, set.camera);
+    const Source source = sourceOf(*scene_, set, *lamp);
     const double lux = mishap == Mishap::InShadow && id == light
                            ? bouncedLux(*scene_, source, points)
                            : meteredLux(*scene_, source, points, HeldMeter::kDirect);
-    luxSeconds += (energy.flash * how.energy + energy.steady) * std::exp2(gives(lamp->unit, lamp->modifier)) * lux;
+    luxSeconds +=
+        (energy.flash * how.energy + energy.steady) * std::exp2(gives(lamp->light.unit, lamp->light.modifier)) * lux;
   }
   ++readings_;
   double stops = meterReads() + by_.hand * own("hand " + std::to_string(readings_));
@@ -126,7 +128,7 @@ Picture HiddenStudio::picture(const Plan& plan, const std::map<std::string, Fire
   studio.setOnlyLast(true);
   studio.setPlan(stands);
   studio.finish(passes);
-  return developPicture(studio.layers(), stands, {});
+  return developPicture(studio.layers(), *studio.set(), {});
 }
 
 std::map<std::string, Fired> whatFires(const Plan& plan, Mishap mishap) {

@@ -10,7 +10,7 @@
 #include <string>
 
 #include "meter/answers.h"
-#include "picture/studio.h"
+#include "studio/studio.h"
 #include "transport/scene.h"
 
 namespace easel {

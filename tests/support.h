@@ -7,8 +7,9 @@
 #include <vector>
 
 #include "formats/plan_json.h"
-#include "picture/studio.h"
+#include "placed/placed_set.h"
 #include "plan/plan.h"
+#include "studio/studio.h"
 
 namespace easel::test {
 
@@ -29,6 +30,13 @@ inline Plan blackHall() {
   return p;
 }
 
+/// A light among the plan's things, the plan's own or another one, placed for one question.
+inline PlacedLight placed(const Plan& plan, const Light& light) {
+  Plan p = plan;
+  p.lights = {light};
+  return placedSetOf(p).lights.front();
+}
+
 /// A picture as it is traced, without smoothing: for comparing light.
 struct UnsmoothedPicture {
   Studio studio;
@@ -38,7 +46,7 @@ struct UnsmoothedPicture {
     studio.setSmooth(false);
     studio.setPlan(plan);
     studio.finish(passes);
-    linearPicture(studio.layers(), plan, {}, planes);
+    linearPicture(studio.layers(), *studio.set(), {}, planes);
   }
   double at(int x, int y) const {
     const size_t i = size_t(y) * size_t(width) + size_t(x);
@@ -50,7 +58,7 @@ struct UnsmoothedPicture {
 inline Answers answersOf(const Plan& plan) {
   Studio s(8, 8);
   s.setPlan(plan);
-  return computeAnswers(*s.scene(), plan);
+  return computeAnswers(*s.scene(), *s.set());
 }
 
 /// A folder that goes when the test ends.

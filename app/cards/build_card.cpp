@@ -13,7 +13,7 @@
 #include "exposure/ratio.h"
 #include "exposure/stops.h"
 #include "plan/lamp.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "plan/ranges.h"
 #include "widgets/polar_plot.h"

@@ -10,7 +10,7 @@
 #include <QPushButton>
 
 #include "gear/model.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "widgets/wording.h"
 
 namespace easel::app {

@@ -1,6 +1,6 @@
 #include "controllers/picture_reading.h"
 
-#include "picture/renderer.h"
+#include "studio/renderer.h"
 #include "widgets/wording.h"
 
 namespace easel::app {
@@ -17,7 +17,7 @@ void PictureReading::offer(const std::shared_ptr<const Result>& r) {
   passes_ = r->passes;
   errand_.start([this, r, spelling = Preferences::current().spelling()](const Errand::Go&) -> Errand::Done {
     auto reading = std::make_shared<const FaceReading>(
-        readPicture(*r->layers, r->plan, *r->answers, *r->table, *r->quality, spelling));
+        readPicture(*r->layers, *r->set, r->plan, *r->answers, *r->table, *r->quality, spelling));
     return [this, r, reading] {
       if (!(r->plan == document_->plan())) return;
       of_ = r->plan;

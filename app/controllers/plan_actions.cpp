@@ -5,7 +5,7 @@
 
 #include "balance/balance.h"
 #include "balance/camera_setting.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
 #include "widgets/attempt.h"

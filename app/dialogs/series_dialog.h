@@ -8,7 +8,7 @@
 #include <memory>
 
 #include "document/document.h"
-#include "picture/series.h"
+#include "studio/series.h"
 
 class QCheckBox;
 class QComboBox;

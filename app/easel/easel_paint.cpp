@@ -128,7 +128,7 @@ void EaselView::drawBeside(QPainter& p) {
 
 void EaselView::drawGreyCard(QPainter& p) {
   const Theme& t = Theme::current();
-  const int v = greyCardValue(result_->plan, reading_->stops);
+  const int v = greyCardValue(result_->plan.camera, reading_->stops);
   const QRectF card(pointer_->x() - 62, pointer_->y() - 62, 52, 52);
   p.setPen(QPen(Qt::white, 1));
   p.setBrush(QColor(v, v, v));

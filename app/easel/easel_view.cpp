@@ -306,7 +306,7 @@ void EaselView::readThere() {
   }
   const double px = (pointer_->x() - r.x()) / r.width() * result_->layers->width;
   const double py = (pointer_->y() - r.y()) / r.height() * result_->layers->height;
-  SpotReading s = readPixel(*result_->layers, result_->plan, px, py);
+  SpotReading s = readPixel(*result_->layers, *result_->set, px, py);
   if (s.surface == Surface::Nothing) {
     emit pointed({});
     return;
@@ -342,7 +342,7 @@ void EaselView::readBeside(QPointF at) {
   if (!result_ || image_.isNull()) return;
   besideAt_ = at;
   const double there = valueAt(beside_, at), here = valueAt(image_, at);
-  const double over = stopsOfValue(result_->plan, there), predicted = stopsOfValue(result_->plan, here);
+  const double over = stopsOfValue(result_->plan.camera, there), predicted = stopsOfValue(result_->plan.camera, here);
   emit besideRead(tr("Photograph %1: as a card %2. Predicted there %3: the photograph is %4. A camera's picture style "
                      "bends this by some tenths.")
                       .arg(std::lround(there))
@@ -365,7 +365,7 @@ void EaselView::mousePressEvent(QMouseEvent* e) {
   const double px = (e->position().x() - r.x()) / r.width() * result_->layers->width;
   const double py = (e->position().y() - r.y()) / r.height() * result_->layers->height;
   if (const auto hit = surfaceAt(*result_->layers, px, py))
-    emit pinned(pinAt(*result_->layers->scene, result_->plan, *hit));
+    emit pinned(pinAt(*result_->layers->scene, *result_->set, *hit));
 }
 void EaselView::mouseReleaseEvent(QMouseEvent*) {
   wiping_ = false;

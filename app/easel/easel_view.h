@@ -6,7 +6,7 @@
 #include <memory>
 #include <optional>
 
-#include "picture/renderer.h"
+#include "studio/renderer.h"
 #include "widgets/fields.h"
 #include "widgets/painted.h"
 

@@ -8,7 +8,8 @@
 
 #include "instruments/unit_painting.h"
 #include "meter/spots.h"
-#include "plan/leaves.h"
+#include "plan/leaf.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "plan/ranges.h"
 #include "spoken/clock.h"
@@ -221,7 +222,7 @@ void DialView::drawLight(QPainter& p, const Light& l) {
 void DialView::drawPanel(QPainter& p, const Panel& panel) {
   if (!panel.on) p.setOpacity(0.35);
   const bool chosen = QString::fromStdString(panel.id) == panel_;
-  for (const Leaf& l : leavesOf(document_->plan(), panel)) {
+  for (const Leaf& l : leavesOf(panel)) {
     // From above: the leaf's four corners, with a thickness that can be seen.
     const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * (l.disc ? l.halfWidth : l.halfHeight);
     Vec3 thick = l.frame.n * float(1.5 / scale_);
@@ -282,7 +283,7 @@ void DialView::mousePressEvent(QMouseEvent* e) {
   if (found.isEmpty()) {
     if (e->modifiers() & Qt::ShiftModifier) {
       const QPointF s = toStudio(e->position());
-      emit pinned(pinInAir(document_->plan(), s.x(), s.y()));
+      emit pinned(pinInAir(placedSetOf(document_->plan()), s.x(), s.y()));
     }
     return;
   }

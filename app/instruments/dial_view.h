@@ -8,7 +8,7 @@
 #include "arrange/arranged_views.h"
 #include "document/document.h"
 #include "instruments/unit_painting.h"
-#include "picture/renderer.h"
+#include "studio/renderer.h"
 #include "widgets/fields.h"
 #include "widgets/painted.h"
 #include "widgets/turns.h"

@@ -7,7 +7,7 @@
 #include <memory>
 #include <vector>
 
-#include "picture/renderer.h"
+#include "studio/renderer.h"
 #include "widgets/painted.h"
 
 class QButtonGroup;

@@ -7,7 +7,8 @@
 #include <cmath>
 
 #include "instruments/unit_painting.h"
-#include "plan/leaves.h"
+#include "plan/leaf.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "plan/ranges.h"
 #include "sitters/people.h"
@@ -242,7 +243,7 @@ void RailView::drawPanel(QPainter& p, const Panel& panel) {
   const Vec3 away = towardsHour(panel.hour), foot = away * float(panel.distance);
   const double side = signedDistance(panel) < 0 ? -1 : 1;
   QPointF low = handleOf(panel);
-  for (const Leaf& l : leavesOf(document_->plan(), panel)) {
+  for (const Leaf& l : leavesOf(panel)) {
     const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * (l.disc ? l.halfWidth : l.halfHeight);
     const Vec3 thick = l.frame.n * float(1.5 / scale_);
     auto at = [&](Vec3 q) { return toWidget(signedDistance(panel) + side * double(dot(q - foot, away)), q.y); };

@@ -110,7 +110,7 @@ void StepView::setCourse(const RunCourse* course, bool byEye, bool working, cons
       readLabel_ = byEye ? tr("A card there comes out at") : tr("It should read");
       const bool shows = s.expected >= 0.7;
       reads_ = !shows  ? tr("nothing")
-               : byEye ? QString::number(cardValue(course->plan(), s.expected))
+               : byEye ? QString::number(cardValue(course->plan().camera, s.expected))
                        : apertureText(s.expected);
       if (s.within > 0 && shows) within_ = tr("within %1 stop").arg(s.within, 0, 'f', 1);
       where_ = QString::fromStdString(whereToHold(s.meter));

@@ -15,10 +15,10 @@
 #include <array>
 #include <cmath>
 
-#include "picture/studio.h"
 #include "reading/eye_pictures.h"
 #include "render/picture_image.h"
 #include "spoken/clock.h"
+#include "studio/studio.h"
 #include "widgets/markup.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"

@@ -3,7 +3,7 @@
 
 #include <QImage>
 
-#include "picture/studio.h"
+#include "studio/studio.h"
 
 namespace easel::app {
 

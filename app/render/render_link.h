@@ -5,7 +5,7 @@
 #include <memory>
 #include <optional>
 
-#include "picture/renderer.h"
+#include "studio/renderer.h"
 
 namespace easel::app {
 

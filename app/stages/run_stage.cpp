@@ -99,7 +99,7 @@ void RunStage::readingsArrived(const std::shared_ptr<const Result>& result) {
 void RunStage::showReflected() {
   if (!here_ || !latest_ || latest_->table == shownTable_) return;
   shownTable_ = latest_->table;
-  card_->setReflected(reflectedReadings(*latest_->layers->scene, latest_->plan, *shownTable_));
+  card_->setReflected(reflectedReadings(*latest_->layers->scene, *latest_->set, *shownTable_));
 }
 
 // What a test picture of this step would show stands on the easel.

@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "plan/leaves.h"
+#include "plan/pose.h"
 #include "plan/roles.h"
 #include "spoken/clock.h"
 

@@ -145,7 +145,7 @@ void MainWindow::openSheet() {
   wish.spelling = Preferences::current().spelling();
   wish.school = Preferences::current().ratios;
   wish.kit = KitFile::current().kit();
-  if (link_.latest()) wish.traced = link_.latest()->layers;
+  if (const auto latest = link_.latest()) wish.traced = {latest->plan, latest->layers};
   SheetSubject subject = sheetsOf(document_->plan(), wish);
   // What stands on ledge and easel for a pupil or a client goes onto paper too.
   const std::string title = document_->plan().title;
@@ -332,7 +332,8 @@ void MainWindow::exportReadings() {
   if (f.isEmpty()) return;
   showNotice(tr("Reading every light at every spot..."));
   writeBehind(
-      pathOf(f), [scene = r->layers->scene, plan = r->plan] { return writeSpotCsv(spotTable(*scene, plan), plan); },
+      pathOf(f),
+      [scene = r->layers->scene, set = r->set] { return writeSpotCsv(spotTable(*scene, *set), set->camera); },
       tr("The readings are in %1.").arg(QFileInfo(f).fileName()));
 }
 

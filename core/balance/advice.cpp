@@ -50,7 +50,7 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
              "at "
              "the lens.",
              saidGaze(plan)));
-  const LightAnswer* key = keyAnswer(plan, a);
+  const LightAnswer* key = keyAnswer(plan.lights, a);
   bool flash = false;
   for (const Light& l : plan.lights) {
     const Unit* u = findUnit(l.unit);

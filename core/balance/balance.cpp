@@ -90,7 +90,7 @@ Light onItsPeg(const Scene& scene, const Plan& plan, Light light) {
   if (light.locked || !findUnit(light.unit)) return light;
   Plan alone = plan;
   alone.lights = {light};
-  const Answers answers = computeAnswers(scene, alone);
+  const Answers answers = computeAnswers(scene, placedSetOf(alone));
   light.power = powerForAperture(answers, light, plan.camera.aperture * ratioFromStops(light.targetStops / 2)).stops;
   return light;
 }

@@ -15,7 +15,7 @@ double inThirds(double stops) { return std::round(stops * 3) / 3; }
 
 std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& a, const Spelling& spelling) {
   const auto reads = [&](double n) { return spelling.aperture(n); };
-  const LightAnswer* key = keyAnswer(plan, a);
+  const LightAnswer* key = keyAnswer(plan.lights, a);
   if (!key || a.aperture <= 0) return {};
   const double working = plan.camera.aperture;
   const double sumOverKey = 2 * std::log2(a.aperture / key->aperture);

@@ -7,7 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "picture/series.h"
+#include "studio/series.h"
 
 namespace easel {
 

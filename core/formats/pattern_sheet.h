@@ -5,8 +5,8 @@
 #include <utility>
 #include <vector>
 
-#include "picture/studio.h"
 #include "reading/map.h"
+#include "studio/studio.h"
 
 namespace easel {
 

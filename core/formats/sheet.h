@@ -4,7 +4,7 @@
 #include <memory>
 #include <string>
 
-#include "picture/studio.h"
+#include "studio/studio.h"
 
 namespace easel {
 

@@ -1,7 +1,6 @@
 #include "gear/kit.h"
 
 #include <algorithm>
-#include <atomic>
 #include <cmath>
 #include <map>
 #include <mutex>
@@ -9,7 +8,6 @@
 
 #include "data/by_id.h"
 #include "gear/gear_file.h"
-#include "gear/inventory.h"
 
 namespace easel {
 
@@ -123,83 +121,6 @@ const std::vector<Unit>& units() { return gear().units; }
 const std::vector<Modifier>& modifiers() { return gear().modifiers; }
 const std::vector<BackdropMaterial>& backdropMaterials() { return gear().backdrops; }
 
-namespace {
-// The user's own things. A set is never freed: pointers that somebody holds stay good, and few sets are ever made.
-struct Own {
-  std::vector<Unit> units;
-  std::vector<Modifier> modifiers;
-  std::map<std::string, int, std::less<>> unitCount, modifierCount;
-  std::optional<StudioCorrections> corrections;
-};
-std::optional<int> countOf(const std::map<std::string, int, std::less<>>& counts, std::string_view id) {
-  if (counts.empty()) return {};
-  const auto at = counts.find(id);
-  return at == counts.end() ? 0 : at->second;
-}
-std::atomic<const Own*> own{nullptr};
-}  // namespace
-
-void takeIntoUse(const Inventory& inventory) {
-  static std::mutex guard;
-  static auto& kept = *new std::vector<std::unique_ptr<const Own>>;
-  const std::lock_guard lock(guard);
-  const StudioCorrections* in = inventory.studio.empty() ? nullptr : inventory.correctionsOf(inventory.studio);
-  kept.push_back(std::make_unique<const Own>(Own{inventory.ownUnits,
-                                                 inventory.ownModifiers,
-                                                 {inventory.units.begin(), inventory.units.end()},
-                                                 {inventory.modifiers.begin(), inventory.modifiers.end()},
-                                                 in ? std::optional(*in) : std::nullopt}));
-  own = kept.back().get();
-}
-GearCorrection correctionOf(std::string_view unit, std::string_view modifier) {
-  GearCorrection out;
-  const Own* o = own;
-  if (!o || !o->corrections) return out;
-  const StudioCorrections& c = *o->corrections;
-  const auto at = [](const std::map<std::string, double>& all, std::string_view id) {
-    const auto found = all.find(std::string(id));
-    return found == all.end() ? 0.0 : found->second;
-  };
-  out.stops = c.room + at(c.units, unit) + at(c.modifiers, modifier);
-  for (const StudioCorrections::Sure& s : c.sure)
-    if (s.unit == unit && s.modifier == modifier) out.within = s.within;
-  return out;
-}
-std::string studioInUse() {
-  const Own* o = own;
-  return o && o->corrections ? o->corrections->studio : std::string();
-}
-std::optional<int> unitsOwned(std::string_view id) {
-  const Own* o = own;
-  return o ? countOf(o->unitCount, id) : std::nullopt;
-}
-std::optional<int> modifiersOwned(std::string_view id) {
-  const Own* o = own;
-  return o ? countOf(o->modifierCount, id) : std::nullopt;
-}
-
-std::vector<Unit> knownUnits() {
-  std::vector<Unit> out = units();
-  if (const Own* o = own)
-    for (const Unit& u : o->units) put(out, u);
-  return out;
-}
-std::vector<Modifier> knownModifiers() {
-  std::vector<Modifier> out = modifiers();
-  if (const Own* o = own)
-    for (const Modifier& m : o->modifiers) put(out, m);
-  return out;
-}
-const Unit* findUnit(std::string_view id) {
-  if (const Own* o = own)
-    if (const Unit* u = byId(o->units, id)) return u;
-  return byId(units(), id);
-}
-const Modifier* findModifier(std::string_view id) {
-  if (const Own* o = own)
-    if (const Modifier* m = byId(o->modifiers, id)) return m;
-  return byId(modifiers(), id);
-}
 const BackdropMaterial* findBackdrop(std::string_view id) { return byId(backdropMaterials(), id); }
 double backdropLuminance(std::string_view id) {
   const BackdropMaterial* m = findBackdrop(id);

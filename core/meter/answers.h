@@ -11,36 +11,11 @@
 #include <string>
 #include <vector>
 
-#include "exposure/meter.h"
 #include "exposure/power_scale.h"
 #include "exposure/spelling.h"
-#include "plan/plan.h"
-#include "transport/scene.h"
+#include "meter/account.h"
 
 namespace easel {
-
-/// How a meter was held.
-struct Hold {
-  Receptor receptor = Receptor::Flat;
-  std::string towards;  ///< letter of the light; empty: the camera
-  std::string on;       ///< laid on a piece of the set or held at it: "on table 3"; empty: none
-};
-/// "flat, towards A"; "dome, towards the camera"; "flat, on table 3".
-std::string describe(const Hold& hold);
-
-/// Where and how the meter is held.
-struct HeldMeter {
-  std::string spot = "face";  ///< "face", "hair", "edge", "backdrop", "panel 3"
-  Hold hold;
-  Vec3 at, looks;
-  static constexpr int kDirect = 256, kBounced = 192;  ///< samples, so that the same hold is the same figure
-};
-/// For a light where it works: on the piece that it is there for, else by its role: flat with it everywhere but at the
-/// face, where the plan's school holds; on the backdrop flat towards the camera.
-HeldMeter worksIn(const Scene& scene, const Plan& plan, const Light& light);
-/// The hold by which the camera is set: as for the key, or dome towards the camera, by the plan's school. It is that of
-/// Answers::face and of the first row of the table of spots.
-HeldMeter heldAsCameraIsSet(const Scene& scene, const Plan& plan);
 
 struct LightAnswer {
   std::string id;
@@ -60,6 +35,7 @@ struct LightAnswer {
   double stopsFromWorking = 0;  ///< stops over (+) or under (-) the working aperture
   double wantedPower = 0;       ///< stops below full for working aperture + targetStops; may be outside the range
   PowerScale::Setting setting;  ///< what the unit can give of it
+  PowerScale scale;             ///< the unit's
   double apertureLowest = 0, apertureFull = 0;  ///< what it reaches from where it stands
   double backdropStops = 0;                     ///< this light: backdrop beside the head against atFace, stops
   double distance = 0;                          ///< modifier to face [m]
@@ -88,11 +64,12 @@ struct Answers {
 double stopsUnder(const Answers& answers, const std::string& key, const std::string& light);
 
 /// Of the first key that is on and gives light at its spot; nullptr when there is none.
-const LightAnswer* keyAnswer(const Plan& plan, const Answers& answers);
+const LightAnswer* keyAnswer(const std::vector<Light>& lights, const Answers& answers);
 
-/// Holds the meter for every light. Some two milliseconds a light, and a quarter of one for each light and hold
-/// besides.
-Answers computeAnswers(const Scene& scene, const Plan& plan);
+/// What the account comes to: readings, and the settings that follow from them.
+Answers answersFrom(const Account& account, const Scene& scene, const PlacedSet& set);
+/// The same with the account taken first.
+Answers computeAnswers(const Scene& scene, const PlacedSet& set);
 
 /// Power setting (stops below full, wanted and possible) so that `light` alone meters at f-number `fNumber` at the
 /// face. What gives no light there keeps its power.
@@ -112,6 +89,6 @@ struct SpotReading {
   };
   std::vector<Share> shares;  ///< of each light that is on, and "ambient"; shares sum to 1
 };
-SpotReading readSpot(const Scene& scene, const Plan& plan, Vec3 point, Vec3 normal, Surface surface);
+SpotReading readSpot(const Scene& scene, const PlacedSet& set, Vec3 point, Vec3 normal, Surface surface);
 
 }  // namespace easel

@@ -3,11 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "gear/panel_kinds.h"
 #include "meter/point_meter.h"
 #include "meter/spots.h"
-#include "plan/lamp.h"
-#include "plan/leaves.h"
 #include "sitters/sitter_file.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
@@ -17,41 +14,40 @@ namespace easel {
 namespace {
 
 // Light of the others at every spot, and of each light.
-std::vector<std::vector<double>> lightAt(const Scene& scene, const Plan& plan, const std::vector<MeterSpot>& spots) {
-  std::vector<std::vector<double>> out(spots.size(), std::vector<double>(plan.lights.size(), 0));
-  inParallel(plan.lights.size(), [&](size_t k) {
-    const Light& l = plan.lights[k];
-    if (!l.on || !findUnit(l.unit) || !findModifier(l.modifier)) return;
-    const Source source = sourceOf(scene, plan, l);
+std::vector<std::vector<double>> lightAt(const Scene& scene, const PlacedSet& set,
+                                         const std::vector<MeterSpot>& spots) {
+  std::vector<std::vector<double>> out(spots.size(), std::vector<double>(set.lights.size(), 0));
+  inParallel(set.lights.size(), [&](size_t k) {
+    const PlacedLight& l = set.lights[k];
+    if (!l.burns()) return;
+    const Source source = sourceOf(scene, set, l);
     for (size_t s = 0; s < spots.size(); ++s)
-      out[s][k] = lampEnergy(l, plan.camera) *
+      out[s][k] = l.energy(set.camera) *
                   meteredLux(scene, source, spots[s].position, spots[s].normal, Receptor::Flat, 192, 768);
   });
   return out;
 }
 
-bool asWall(const Plan& plan, const Panel& panel) {
-  const std::vector<Leaf> leaves = leavesOf(plan, panel);
+bool asWall(const Panel& panel) {
+  const std::vector<Leaf> leaves = leavesOf(panel);
   return std::none_of(leaves.begin(), leaves.end(), [](const Leaf& l) { return l.gives == Leaf::Gives::ByName; });
 }
 
 // What a piece gives by its walls is not asked for by name: it is carried out, and the light without it is metered.
-PanelShare shareOfPiece(const Plan& plan, size_t index, const std::vector<MeterSpot>& spots,
+PanelShare shareOfPiece(const PlacedSet& set, size_t index, const std::vector<MeterSpot>& spots,
                         const std::vector<std::vector<double>>& with) {
-  Plan out = plan;
-  out.panels[index].on = false;
-  const Scene bare(out, loadSitter(plan.sitter.id));
-  const auto without = lightAt(bare, plan, spots);  // its lights stay aimed where it stood
+  const Scene bare(without(set, index), loadSitter(set.sitter.id));
+  const auto gone = lightAt(bare, set, spots);
   PanelShare share;
-  share.panel = plan.panels[index].id;
-  const double room = plan.ambient.lux * plan.camera.shutter;
+  share.panel = set.panels[index].id;
+  const double room = set.ambientExposure();
   double most = 0, least = 0;
   size_t adds = 0, takes = 0;
   for (size_t s = 0; s < spots.size(); ++s) {
     double now = room, then = room;
-    for (size_t k = 0; k < plan.lights.size(); ++k) {
+    for (size_t k = 0; k < set.lights.size(); ++k) {
       now += with[s][k];
-      then += without[s][k];
+      then += gone[s][k];
     }
     const double stops = now > 0 && then > 0 ? std::log2(now / then) : 0;
     if (stops > most) most = stops, adds = s;
@@ -64,12 +60,12 @@ PanelShare shareOfPiece(const Plan& plan, size_t index, const std::vector<MeterS
   share.spotName = spots[where].name;
   share.stops = most;
   double feeds = 0;
-  for (size_t k = 0; k < plan.lights.size(); ++k)
-    if (const double by = std::abs(with[where][k] - without[where][k]); by > feeds) {
+  for (size_t k = 0; k < set.lights.size(); ++k)
+    if (const double by = std::abs(with[where][k] - gone[where][k]); by > feeds) {
       feeds = by;
-      share.light = plan.lights[k].id;
+      share.light = set.lights[k].light.id;
     }
-  const std::string name = calledFirst(plan.panels[index]);
+  const std::string name = calledFirst(set.panels[index]);
   share.sentence = std::max(most, -least) < kCounts
                        ? say("{} neither gives light to the sitter nor takes any away.", name)
                    : gives ? say("{} adds {:.1f} stop{} where it adds most: {}, from light {}.", name, most,
@@ -81,28 +77,27 @@ PanelShare shareOfPiece(const Plan& plan, size_t index, const std::vector<MeterS
 
 }  // namespace
 
-std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan) {
+std::vector<PanelShare> panelShares(const Scene& scene, const PlacedSet& set) {
   std::vector<MeterSpot> spots;
-  for (MeterSpot& s : meterSpots(scene, plan))
+  for (MeterSpot& s : meterSpots(scene, set))
     if (!s.id.starts_with("backdrop") && !s.id.starts_with("pin") && !s.id.starts_with("panel"))
       spots.push_back(std::move(s));
-  const size_t n = plan.panels.size();
+  const size_t n = set.panels.size();
   // At every spot: all light, and each panel's part of it by light.
   std::vector<double> all(spots.size(), 0);
   std::vector<std::vector<std::vector<double>>> part(
-      spots.size(), std::vector<std::vector<double>>(n, std::vector<double>(plan.lights.size(), 0)));
+      spots.size(), std::vector<std::vector<double>>(n, std::vector<double>(set.lights.size(), 0)));
   std::vector<std::optional<Source>> sources;
-  for (const Light& l : plan.lights)
-    sources.push_back(l.on && findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(scene, plan, l))
-                                                                           : std::nullopt);
+  for (const PlacedLight& l : set.lights)
+    sources.push_back(l.burns() ? std::optional(sourceOf(scene, set, l)) : std::nullopt);
   inParallel(spots.size(), [&](size_t s) {
-    all[s] = plan.ambient.lux * plan.camera.shutter;
+    all[s] = set.ambientExposure();
     for (size_t k = 0; k < sources.size(); ++k) {
       if (!sources[k]) continue;
-      const double energy = lampEnergy(plan.lights[k], plan.camera);
+      const double energy = set.lights[k].energy(set.camera);
       all[s] += energy * meteredLux(scene, *sources[k], spots[s].position, spots[s].normal, Receptor::Flat, 192, 192);
       for (size_t p = 0; p < n; ++p)
-        if (plan.panels[p].on)
+        if (set.panels[p].on)
           part[s][p][k] =
               energy * panelLux(scene, *sources[k], spots[s].position, spots[s].normal, Receptor::Flat, 256, int(p));
     }
@@ -110,11 +105,11 @@ std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan) {
   std::vector<PanelShare> out;
   std::vector<std::vector<double>> with;  // for pieces
   for (size_t p = 0; p < n; ++p) {
-    const Panel& panel = plan.panels[p];
+    const Panel& panel = set.panels[p];
     if (!panel.on) continue;
-    if (asWall(plan, panel)) {
-      if (with.empty()) with = lightAt(scene, plan, spots);
-      out.push_back(shareOfPiece(plan, p, spots, with));
+    if (asWall(panel)) {
+      if (with.empty()) with = lightAt(scene, set, spots);
+      out.push_back(shareOfPiece(set, p, spots, with));
       continue;
     }
     PanelShare share;
@@ -135,10 +130,10 @@ std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan) {
     share.spotName = spots[where].name;
     share.stops = std::max(0.0, most);
     double feeds = 0;
-    for (size_t k = 0; k < plan.lights.size(); ++k)
+    for (size_t k = 0; k < set.lights.size(); ++k)
       if (part[where][p][k] > feeds) {
         feeds = part[where][p][k];
-        share.light = plan.lights[k].id;
+        share.light = set.lights[k].light.id;
       }
     std::string name = panel.name.empty() ? panel.kind : panel.name;
     share.sentence = share.stops < 0.05

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "plan/plan.h"
+#include "placed/placed_set.h"
 #include "transport/scene.h"
 
 namespace easel {
@@ -19,6 +19,6 @@ struct PanelShare {
 };
 /// For every panel that is in the set, in plan order. A few milliseconds a panel and light; a piece of the set is
 /// carried out of the scene for it, some fifty milliseconds.
-std::vector<PanelShare> panelShares(const Scene& scene, const Plan& plan);
+std::vector<PanelShare> panelShares(const Scene& scene, const PlacedSet& set);
 
 }  // namespace easel

@@ -1,6 +1,5 @@
 #include "meter/point_meter.h"
 
-#include "plan/placement.h"
 #include "transport/rays.h"
 
 namespace easel {
@@ -10,18 +9,18 @@ MeterPlace beforeTheNose(const Scene& scene) {
   const Vec3 out = normalize(scene.studioPoint(tip + Vec3{0, 0, 1}) - nose);
   return {nose + out * 0.04f, out};
 }
-Vec3 onTheBackdrop(const Plan& plan) {
-  return {0, float(plan.sitter.eyeHeight - 0.05), -float(plan.backdrop.distance) + 2e-3f};
+Vec3 onTheBackdrop(const PlacedSet& set) {
+  return {0, float(set.sitter.eyeHeight - 0.05), -float(set.backdrop.distance) + 2e-3f};
 }
-std::array<Vec3, 2> besideTheHead(const Plan& plan) {
-  const Vec3 eye = cameraPose(plan).eye, middle = onTheBackdrop(plan);
+std::array<Vec3, 2> besideTheHead(const PlacedSet& set) {
+  const Vec3 eye = set.cameraPose.eye, middle = onTheBackdrop(set);
   // A hand's breadth past the widest hair.
   constexpr float kBeside = 0.21f;
   const float behind = -middle.z, before = std::max(0.2f, eye.z);
-  const float at = std::min(kBeside * (before + behind) / before, float(plan.backdrop.width) / 2 - 0.03f);
+  const float at = std::min(kBeside * (before + behind) / before, float(set.backdrop.width) / 2 - 0.03f);
   // The ray that passes the head at the height of the eyes, or what is left of the cloth.
   const float y = std::clamp(eye.y + (middle.y - eye.y) * (before + behind) / before, 0.05f,
-                             std::max(0.06f, float(plan.backdrop.height) - 0.05f));
+                             std::max(0.06f, float(set.backdrop.height) - 0.05f));
   return {Vec3{at, y, middle.z}, Vec3{-at, y, middle.z}};
 }
 namespace {
@@ -122,7 +121,7 @@ BouncePoints bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor 
                           std::max(1e-8f, hit->distance * hit->distance);
     out.points.push_back({hit->position + hit->facet * 2e-4f, hit->normal,
                           hit->albedo * (weight / (kPiF * float(samples))), density, hit->side,
-                          hit->surface == Surface::Panel || hit->surface == Surface::Scrim, std::uint32_t(i)});
+                          sampledByArea(hit->surface), std::uint32_t(i)});
   }
   return out;
 }
@@ -176,11 +175,16 @@ double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 nor
   return bouncedLux(scene, source, bouncePoints(scene, point, normal, receptor, samples, seed), seed);
 }
 
+LightPaths meteredPaths(const Scene& scene, const Source& source, const BouncePoints& hold, int direct,
+                        std::uint32_t seed, LampShare share) {
+  return {directLux(&scene, source.emitter(), hold.at, hold.normal, hold.receptor, direct, seed),
+          panelLux(scene, source, hold.at, hold.normal, hold.receptor, direct * 2, -1, seed),
+          bouncedLux(scene, source, hold, seed, share)};
+}
+
 double meteredLux(const Scene& scene, const Source& source, const BouncePoints& hold, int direct, std::uint32_t seed,
                   LampShare share) {
-  return directLux(&scene, source.emitter(), hold.at, hold.normal, hold.receptor, direct, seed) +
-         panelLux(scene, source, hold.at, hold.normal, hold.receptor, direct * 2, -1, seed) +
-         bouncedLux(scene, source, hold, seed, share);
+  return meteredPaths(scene, source, hold, direct, seed, share).total();
 }
 
 double meteredLux(const Scene& scene, const Source& source, Vec3 point, Vec3 normal, Receptor receptor, int direct,

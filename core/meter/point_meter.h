@@ -18,9 +18,9 @@ struct MeterPlace {
 };
 MeterPlace beforeTheNose(const Scene& scene);
 /// Where a background light is metered: on the backdrop, just under the height of the eyes, behind the head.
-Vec3 onTheBackdrop(const Plan& plan);
+Vec3 onTheBackdrop(const PlacedSet& set);
 /// Where the camera sees cloth: at the same height, past both sides of the head. There the picture's tone is told.
-std::array<Vec3, 2> besideTheHead(const Plan& plan);
+std::array<Vec3, 2> besideTheHead(const PlacedSet& set);
 
 /// Even light from all sides through a receptor: a flat one has it from half the sphere with the cosine, a dome from
 /// all of it with the cardioid, which is twice as much.
@@ -67,6 +67,15 @@ struct LampShare {
 double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& points, std::uint32_t seed = 1,
                   LampShare share = {});
 
+/// Illuminance at a hold for one lumen of the bare head, by how the light comes.
+struct LightPaths {
+  double direct = 0;   ///< straight from the front, less what stands between and what haze takes
+  double boards = 0;   ///< passed on by boards, scrims and shades
+  double bounced = 0;  ///< by one or more reflections from sitter, backdrop and room
+  double total() const { return direct + boards + bounced; }
+};
+LightPaths meteredPaths(const Scene& scene, const Source& source, const BouncePoints& hold, int direct,
+                        std::uint32_t seed = 1, LampShare share = {});
 /// All three: what a meter reads of this light. With the bounce points of the hold, where several lights are read in
 /// it.
 double meteredLux(const Scene& scene, const Source& source, const BouncePoints& hold, int direct,

@@ -200,8 +200,8 @@ ShadowEdge followShadow(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 for
   return found;
 }
 
-ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& light) {
-  const Emitter e = emitterOf(plan, light);
+ShadowEdge noseShadowEdge(const Scene& scene, const PlacedSet& set, const PlacedLight& light) {
+  const Emitter e = emitterOf(set, light);
   const Vec3 forward = beforeTheNose(scene).out, tip = scene.studioPoint(scene.sitter().landmarks.noseTip);
   const Vec3 to = normalize(e.pose().centre - tip);
   const Vec3 across = to - forward * dot(to, forward);
@@ -236,17 +236,17 @@ std::string edgeInWords(const LightQuality& q) {
 
 }  // namespace
 
-std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, const Interrupt& interrupt) {
-  std::vector<std::optional<LightQuality>> all(plan.lights.size());
+std::vector<LightQuality> lightQualities(const Scene& scene, const PlacedSet& set, const Interrupt& interrupt) {
+  std::vector<std::optional<LightQuality>> all(set.lights.size());
   const Landmarks& marks = scene.sitter().landmarks;
   const Vec3 nose = beforeTheNose(scene).at;
-  const std::array<Vec3, 2> wall = besideTheHead(plan);
-  inParallel(plan.lights.size(), [&](size_t i) {
-    const Light& l = plan.lights[i];
-    if (interrupt.raised() || !findUnit(l.unit) || !findModifier(l.modifier)) return;
+  const std::array<Vec3, 2> wall = besideTheHead(set);
+  inParallel(set.lights.size(), [&](size_t i) {
+    const PlacedLight& l = set.lights[i];
+    if (interrupt.raised() || !l.lamp) return;
     LightQuality q;
-    q.light = l.id;
-    const Source source = sourceOf(scene, plan, l);
+    q.light = l.light.id;
+    const Source source = sourceOf(scene, set, l);
     const Emitter& e = source.emitter();
     const Vec3 centre = e.pose().centre;
     const double distance = double(length(centre - nose));
@@ -255,7 +255,7 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
                level = length(aside) > 1e-3f ? normalize(aside) : Vec3{1, 0, 0};
     q.wide = seenAngle(widthAlong(e, level), float(distance));
     q.tall = seenAngle(widthAlong(e, cross(away, level)), float(distance));
-    q.nose = noseShadowEdge(scene, plan, l);
+    q.nose = noseShadowEdge(scene, set, l);
     auto stops = [](double a, double b) { return a > 0 && b > 0 ? std::log2(a / b) : 0.0; };
     const double left = freeLux(scene, e, marks.cheekLeft), right = freeLux(scene, e, marks.cheekRight);
     q.cheekToCheek = std::abs(stops(left, right));
@@ -269,7 +269,7 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
     if (face > 0 && boards > 0) q.panels = -std::log2(std::max(1e-6, 1 - boards / face));
 
     using K = ShadowEdge::Kind;
-    const Modifier front = frontOf(l);
+    const Modifier& front = l.lamp->front;
     // Behind a scrim, or turned to a board: the modifier itself is not what the face sees.
     const bool byPanels = q.panels > 1.5;
     if (byPanels) {
@@ -281,7 +281,7 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
               stopsText(q.panels)));
     }
     // A background light has its work behind the sitter: what it would do to the nose is nobody's question.
-    const bool onBackdrop = l.role == Role::Background;
+    const bool onBackdrop = l.light.role == Role::Background;
     if (!byPanels && !onBackdrop) {
       if (q.nose.kind == K::Edge)
         q.words.push_back(edgeInWords(q));
@@ -326,9 +326,9 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, c
     if (!byPanels && front.hotCentre > 0.9)
       q.words.push_back(say("Its middle is {} brighter than its edge: feathered, the even part works; {} evens it.",
                             stopsText(front.hotCentre),
-                            front.innerDiffuser && !l.fittings.inner        ? say("the inner diffuser")
-                            : front.takesDeflector && !l.fittings.deflector ? say("the deflector")
-                                                                            : say("a sheet on the front")));
+                            front.innerDiffuser && !l.light.fittings.inner        ? say("the inner diffuser")
+                            : front.takesDeflector && !l.light.fittings.deflector ? say("the deflector")
+                                                                                  : say("a sheet on the front")));
     else if (!byPanels)
       q.words.push_back(front.hotCentre < 0.05 ? say("Its front is even over its whole width.")
                                                : say("Its front is even to {}.", stopsText(front.hotCentre)));

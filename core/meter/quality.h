@@ -9,7 +9,7 @@
 #include <string>
 #include <vector>
 
-#include "plan/plan.h"
+#include "placed/placed_set.h"
 #include "transport/emitter.h"
 #include "transport/interrupt.h"
 #include "transport/scene.h"
@@ -59,10 +59,10 @@ ShadowEdge followShadow(const Scene& scene, const Emitter& emitter, Vec3 tip, Ve
                         float far = 0.075f);
 
 /// Follows the shadow of the nose over the skin, away from the light.
-ShadowEdge noseShadowEdge(const Scene& scene, const Plan& plan, const Light& light);
+ShadowEdge noseShadowEdge(const Scene& scene, const PlacedSet& set, const PlacedLight& light);
 
 /// For every light of the plan that has a unit and a modifier. Some 10 ms a light, on all cores; a raised interrupt
 /// leaves out those that are not done.
-std::vector<LightQuality> lightQualities(const Scene& scene, const Plan& plan, const Interrupt& interrupt = {});
+std::vector<LightQuality> lightQualities(const Scene& scene, const PlacedSet& set, const Interrupt& interrupt = {});
 
 }  // namespace easel

@@ -9,13 +9,9 @@
 #include "exposure/meter.h"
 #include "exposure/stops.h"
 #include "files/csv.h"
-#include "gear/kit.h"
 #include "geometry/hashing.h"
 #include "meter/answers.h"
 #include "meter/point_meter.h"
-#include "plan/lamp.h"
-#include "plan/leaves.h"
-#include "plan/placement.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
 #include "transport/view.h"
@@ -64,12 +60,12 @@ std::vector<MeterPlace> patchOfHair(const Scene& scene, Vec3 target, Vec3 start,
 
 }  // namespace
 
-std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
+std::vector<MeterSpot> meterSpots(const Scene& scene, const PlacedSet& set) {
   const Landmarks& l = scene.sitter().landmarks;
   std::vector<MeterSpot> spots;
-  const HeldMeter held = heldAsCameraIsSet(scene, plan);
+  const HeldMeter held = heldAsCameraIsSet(scene, set);
   spots.push_back({"meter", say("Meter: {}", describe(held.hold)), held.at, held.looks, held.hold.receptor, true});
-  const Vec3 camera = cameraPose(plan).eye;
+  const Vec3 camera = set.cameraPose.eye;
   // Out of the surface as it is smooth there, found by a ray from outside.
   const auto onSitter = [&](const char* id, const std::string& name, Vec3 target, Vec3 start) {
     const Vec3 out = normalize(start - target);
@@ -101,7 +97,7 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
   onHead("hair-top", say("Hair, top"), l.crown, {0, 1, 0});
   onHead("hair-left", say("Hair, left"), {0, l.forehead.y, 0.0f}, {1, 0, 0});
   onHead("hair-right", say("Hair, right"), {0, l.forehead.y, 0.0f}, {-1, 0, 0});
-  const float eyes = float(plan.sitter.eyeHeight);
+  const float eyes = float(set.sitter.eyeHeight);
   for (int side : {1, -1}) {
     const Vec3 above{0.17f * float(side), eyes + 0.1f, 0};
     onSitter(side > 0 ? "shoulder-left" : "shoulder-right", side > 0 ? say("Left shoulder") : say("Right shoulder"),
@@ -109,34 +105,34 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan) {
     // On cloth the meter lies on the shoulder, whatever the folds do.
     if (spots.back().patch.empty()) spots.back().normal = {0, 1, 0};
   }
-  const float z = -float(plan.backdrop.distance) + 0.01f;
+  const float z = -float(set.backdrop.distance) + 0.01f;
   spots.push_back({"backdrop", say("Backdrop, middle"), {0, eyes - 0.3f, z}, front});
   // The corners of the backdrop as the picture has them, a little inside; where the picture goes past the cloth, its
   // edge.
-  const View view{cameraPose(plan), std::max(1, int(std::lround(1000 * plan.camera.frame))), 1000};
+  const View view{set.cameraPose, std::max(1, int(std::lround(1000 * set.camera.frame))), 1000};
   for (int corner = 0; corner < 4; ++corner) {
     const bool right = corner & 1, low = corner & 2;
     const auto w = float(view.width);
     const Vec3 d = view.direction(w * (right ? 0.9375f : 0.0625f), low ? 950.f : 50.f);
     const float t = d.z < -1e-4f ? (z - view.camera.eye.z) / d.z : 0;
-    const float half = float(plan.backdrop.width) / 2 - 0.05f;
+    const float half = float(set.backdrop.width) / 2 - 0.05f;
     const float x = std::clamp(view.camera.eye.x + d.x * t, -half, half),
-                y = std::clamp(view.camera.eye.y + d.y * t, 0.05f, float(plan.backdrop.height) - 0.05f);
+                y = std::clamp(view.camera.eye.y + d.y * t, 0.05f, float(set.backdrop.height) - 0.05f);
     spots.push_back({fmt::format("backdrop-{}-{}", low ? "low" : "high", right ? "right" : "left"),
                      say("Backdrop, {} {}", low ? "low" : "high", right ? "right" : "left"),
                      {x, y, z},
                      front});
   }
-  for (const Panel& p : plan.panels) {
+  for (const Panel& p : set.panels) {
     if (!p.on || !isPiece(shapeOf(p.kind)) || shapeOf(p.kind) == PanelShape::Branch) continue;
     const PieceSpot s = spotOf(p);
     spots.push_back({"panel-" + p.id, calledFirst(p), s.at, s.looks});
   }
-  for (const PinnedSpot& p : plan.spots) {
+  for (const PinnedSpot& p : set.spots) {
     Vec3 at{float(p.x), float(p.y), float(p.z)}, n{float(p.nx), float(p.ny), float(p.nz)};
     if (p.onHead) {
       at = scene.studioPoint(at);
-      n = posedDirection(n, 1, {plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod});
+      n = posedDirection(n, 1, {set.sitter.turn, set.sitter.tilt, set.sitter.nod});
     }
     const std::string name = p.name.empty() ? p.id : p.name;
     spots.push_back(
@@ -187,17 +183,16 @@ std::vector<Batch> batchesOf(const Scene& scene, const MeterSpot& spot, size_t n
 
 }  // namespace
 
-SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& interrupt) {
+SpotTable spotTable(const Scene& scene, const PlacedSet& set, const Interrupt& interrupt) {
   SpotTable t;
-  t.spots = meterSpots(scene, plan);
-  for (const Light& l : plan.lights) t.lights.push_back(l.id);
+  t.spots = meterSpots(scene, set);
+  for (const PlacedLight& l : set.lights) t.lights.push_back(l.light.id);
   t.lights.push_back("ambient");
   std::vector<std::optional<Source>> sources;
   std::vector<double> energy;
-  for (const Light& l : plan.lights) {
-    sources.push_back(findUnit(l.unit) && findModifier(l.modifier) ? std::optional(sourceOf(scene, plan, l))
-                                                                   : std::nullopt);
-    energy.push_back(lampEnergy(l, plan.camera));
+  for (const PlacedLight& l : set.lights) {
+    sources.push_back(l.lamp ? std::optional(sourceOf(scene, set, l)) : std::nullopt);
+    energy.push_back(l.energy(set.camera));
   }
   t.together.assign(t.spots.size(), 0);
   t.luxSeconds.assign(t.spots.size(), {});
@@ -206,11 +201,10 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
     if (interrupt.raised()) return;
     const MeterSpot& spot = t.spots[s];
     std::vector<double>& row = t.luxSeconds[s];
-    const double ambient = evenly(spot.receptor, plan.ambient.lux * plan.camera.shutter);
+    const double ambient = evenly(spot.receptor, set.ambientExposure());
     std::vector<Batch> batches = batchesOf(scene, spot, s);
     for (Batch& b : batches) b.sum = ambient;
-    for (size_t k = 0; k < plan.lights.size(); ++k) {
-      const Light& l = plan.lights[k];
+    for (size_t k = 0; k < set.lights.size(); ++k) {
       double all = 0;
       for (Batch& b : batches) {
         if (interrupt.raised()) return;
@@ -220,7 +214,7 @@ SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& inter
           lux += energy[k] * meteredLux(scene, *sources[k], b.holds[h], b.direct, b.seed + std::uint32_t(h), b.share) /
                  double(b.holds.size());
         all += lux / double(batches.size());
-        if (l.on) b.sum += lux;
+        if (set.lights[k].light.on) b.sum += lux;
       }
       row.push_back(all);
     }
@@ -242,16 +236,16 @@ constexpr double kDark = -20;  // stops under the working aperture: nothing that
 
 }  // namespace
 
-std::string writeSpotCsv(const SpotTable& t, const Plan& plan) {
+std::string writeSpotCsv(const SpotTable& t, const Camera& camera) {
   std::string out = "spot,name,receptor";
   auto columns = [&](const std::string& id) { out += say(",{0} lux seconds,{0} f-number,{0} stops from working", id); };
   for (const std::string& id : t.lights) columns(id);
   columns("together");
   out += ",error stops\r\n";
   auto value = [&](const MeterSpot& spot, double h) {
-    const double stops = spot.stops(h, plan.camera);
+    const double stops = spot.stops(h, camera);
     if (stops > kDark)
-      out += fmt::format(",{:.4f},{:.2f},{:.2f}", h, spot.aperture(h, plan.camera), unsignedZero(stops, 100));
+      out += fmt::format(",{:.4f},{:.2f},{:.2f}", h, spot.aperture(h, camera), unsignedZero(stops, 100));
     else
       out += ",0,,";
   };
@@ -266,36 +260,35 @@ std::string writeSpotCsv(const SpotTable& t, const Plan& plan) {
   return out;
 }
 
-static PinnedSpot freePin(const Plan& plan) {
+static PinnedSpot freePin(const PlacedSet& set) {
   PinnedSpot p;
   for (int n = 1;; ++n) {
     p.id = fmt::format("pin-{}", n);
     p.name = say("Pin {}", n);
-    if (std::none_of(plan.spots.begin(), plan.spots.end(), [&](const PinnedSpot& s) { return s.id == p.id; })) return p;
+    if (std::none_of(set.spots.begin(), set.spots.end(), [&](const PinnedSpot& s) { return s.id == p.id; })) return p;
   }
 }
 
-PinnedSpot pinInAir(const Plan& plan, double x, double z) {
-  PinnedSpot p = freePin(plan);
+PinnedSpot pinInAir(const PlacedSet& set, double x, double z) {
+  PinnedSpot p = freePin(set);
   p.x = x;
-  p.y = plan.sitter.eyeHeight;
+  p.y = set.sitter.eyeHeight;
   p.z = z;
-  const Vec3 n = normalize(cameraPose(plan).eye - Vec3{float(p.x), float(p.y), float(p.z)});
+  const Vec3 n = normalize(set.cameraPose.eye - Vec3{float(p.x), float(p.y), float(p.z)});
   p.nx = n.x;
   p.ny = n.y;
   p.nz = n.z;
   return p;
 }
 
-PinnedSpot pinAt(const Scene& scene, const Plan& plan, const SurfacePoint& point) {
-  PinnedSpot p = freePin(plan);
+PinnedSpot pinAt(const Scene& scene, const PlacedSet& set, const SurfacePoint& point) {
+  PinnedSpot p = freePin(set);
   Vec3 at = point.position + point.facet * 0.01f, n = point.normal;
   // Skin and hair go with the head; what is on shoulders, backdrop and floor stays where it is.
-  p.onHead =
-      point.surface <= Surface::Hair && at.y > float(plan.sitter.eyeHeight) + scene.sitter().landmarks.neckPivot.y;
+  p.onHead = ofHead(point.surface) && at.y > float(set.sitter.eyeHeight) + scene.sitter().landmarks.neckPivot.y;
   if (p.onHead) {
-    const HeadPose pose{plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod};
-    at = unposed(at - Vec3{0, float(plan.sitter.eyeHeight), 0}, 1, scene.sitter().landmarks.neckPivot, pose);
+    const HeadPose pose{set.sitter.turn, set.sitter.tilt, set.sitter.nod};
+    at = unposed(at - Vec3{0, float(set.sitter.eyeHeight), 0}, 1, scene.sitter().landmarks.neckPivot, pose);
     n = unposedDirection(n, 1, pose);
   }
   p.x = at.x;

@@ -10,7 +10,7 @@
 #include <vector>
 
 #include "meter/point_meter.h"
-#include "plan/plan.h"
+#include "placed/placed_set.h"
 #include "transport/interrupt.h"
 #include "transport/scene.h"
 
@@ -30,13 +30,13 @@ struct MeterSpot {
   /// Against the working aperture; -infinity without light.
   double stops(double luxSeconds, const Camera& camera) const;
 };
-std::vector<MeterSpot> meterSpots(const Scene& scene, const Plan& plan);
+std::vector<MeterSpot> meterSpots(const Scene& scene, const PlacedSet& set);
 
 /// A pin where a ray met the scene, named "Pin 1", "Pin 2" ...; on the head it will turn with it.
-PinnedSpot pinAt(const Scene& scene, const Plan& plan, const SurfacePoint& point);
+PinnedSpot pinAt(const Scene& scene, const PlacedSet& set, const SurfacePoint& point);
 
 /// A pin in the air over a place of the floor plan, at eye level, looking at the camera.
-PinnedSpot pinInAir(const Plan& plan, double x, double z);
+PinnedSpot pinInAir(const PlacedSet& set, double x, double z);
 
 struct SpotTable {
   std::vector<MeterSpot> spots;
@@ -47,10 +47,10 @@ struct SpotTable {
   std::vector<double> error;
 };
 /// On all cores. A raised interrupt ends it within one light at one spot; then the table has no spots.
-SpotTable spotTable(const Scene& scene, const Plan& plan, const Interrupt& interrupt = {});
+SpotTable spotTable(const Scene& scene, const PlacedSet& set, const Interrupt& interrupt = {});
 
 /// RFC 4180 CSV: spot, then for each light lux-seconds, f-number and stops from working, then all together. Described
 /// in docs/formats/readings-csv.md.
-std::string writeSpotCsv(const SpotTable& table, const Plan& plan);
+std::string writeSpotCsv(const SpotTable& table, const Camera& camera);
 
 }  // namespace easel

@@ -21,7 +21,7 @@ bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 
 Vec3 evenLight(const PackedColour& met) {
   const Vec3 passed = met.unpacked();
   if (putUp(met.surface)) return passed * (1 / kPiF);
-  return (met.surface <= Surface::Cloth ? passed * 0.45f : Vec3{1, 1, 1}) * (1 / kPiF);
+  return (ofSitter(met.surface) ? passed * 0.45f : Vec3{1, 1, 1}) * (1 / kPiF);
 }
 
 }  // namespace
@@ -58,7 +58,7 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Sourc
     const Surface surface = p.to[k]->albedo.surface;
     if (surface == Surface::Nothing) continue;
     lux[k] = room.further(p.to[k]->side, p.there[i]);
-    if (surface == Surface::Panel || surface == Surface::Scrim) {
+    if (sampledByArea(surface)) {
       if (p.from[k]->albedo.surface == Surface::Panel) fromBoards[k] = boardFromBoard(p, i, scene);
       continue;
     }
@@ -74,7 +74,7 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Sourc
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     const PackedColour& albedo = p.to[k]->albedo;
-    if (source_->feedsPanels() && albedo.surface < Surface::Panel) {
+    if (source_->feedsPanels() && !sampledByArea(albedo.surface) && albedo.surface != Surface::Nothing) {
       const std::uint32_t seed = p.seed[k] ^ 0x6a09u;
       const auto b = panels.empty() ? source_->sample(&scene, p.there[i], p.pass[k], seed)
                                     : Source::seenFrom(panels.at(p.pass[k], seed), p.there[i]);

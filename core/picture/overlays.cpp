@@ -36,9 +36,9 @@ std::array<std::uint8_t, 3> stopsColour(int stops) {
   return {b[0], b[1], b[2]};
 }
 
-Picture stopsMap(const Layers& layers, const Plan& plan, const Show& show) {
+Picture stopsMap(const Layers& layers, const PlacedSet& set, const Show& show) {
   std::vector<float> planes[3];
-  linearPicture(layers, plan, show, planes);
+  linearPicture(layers, set, show, planes);
   Picture out;
   out.width = layers.width;
   out.height = layers.height;
@@ -62,10 +62,9 @@ Picture stopsMap(const Layers& layers, const Plan& plan, const Show& show) {
   return out;
 }
 
-int greyCardValue(const Plan& plan, double stops) {
+int greyCardValue(const Camera& camera, double stops) {
   // As the picture has it: through the lens as it stands, closed and extended.
-  return int(
-      std::lround(255 * toneCurve(0.18 * std::exp2(stops - plan.camera.closedBy - extensionStops(plan.camera)))));
+  return int(std::lround(255 * toneCurve(0.18 * std::exp2(stops - camera.closedBy - extensionStops(camera)))));
 }
 
 }  // namespace easel

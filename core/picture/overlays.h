@@ -5,7 +5,7 @@
 #include <cstdint>
 #include <vector>
 
-#include "picture/studio.h"
+#include "picture/layers.h"
 
 namespace easel {
 
@@ -19,13 +19,13 @@ Histogram histogramOf(const Picture& picture);
 
 /// Bands of one stop from mid grey, -5 ... +3, as an opaque picture: each band its own even tone and hue, the border
 /// between two of them dark, so that it reads in black and white as well.
-Picture stopsMap(const Layers& layers, const Plan& plan, const Show& show);
+Picture stopsMap(const Layers& layers, const PlacedSet& set, const Show& show);
 /// The bands' colours, from kStopsLeast up, for the legend. 8-bit sRGB.
 constexpr int kStopsLeast = -5, kStopsMost = 3;
 std::array<std::uint8_t, 3> stopsColour(int stops);
 
 /// What an 18 % grey card comes out as in the picture, 0..255, where the light is so many stops over the working
 /// aperture (SpotReading::stops): 118 when it is exposed as metered.
-int greyCardValue(const Plan& plan, double stops);
+int greyCardValue(const Camera& camera, double stops);
 
 }  // namespace easel

@@ -312,7 +312,7 @@ constexpr int kCounted = 192;        // more places, of a pixel where hardly any
 constexpr float kHardlyAny = 0.25f;  // share
 
 // What is in front where two surfaces share a pixel.
-bool inFront(Surface s, bool hair) { return hair ? s == Surface::Hair : s <= Surface::Cloth; }
+bool inFront(Surface s, bool hair) { return hair ? s == Surface::Hair : ofSitter(s); }
 }  // namespace
 
 bool SampleSets::buildOutlines(const Interrupt& interrupt) {

@@ -8,7 +8,7 @@
 #include "gear/kit.h"
 #include "gear/model.h"
 #include "plan/gaze.h"
-#include "plan/leaves.h"
+#include "plan/leaf.h"
 #include "plan/placement.h"
 #include "plan/sync.h"
 #include "sitters/colouring.h"
@@ -32,11 +32,6 @@ bool patternUsable(const std::string& id) {
 
 bool hangsOver(const Plan& plan, Vec3 at) {
   return std::hypot(double(at.x), double(at.z)) < 0.5 && double(at.y) > plan.sitter.eyeHeight + 0.3;
-}
-
-bool showsNoStand(const Plan& plan, const Light& l) {
-  const Vec3 at = lightPose(plan, l).centre;
-  return std::hypot(at.x, at.z) < 0.95f && l.height > plan.sitter.eyeHeight + 0.45;
 }
 
 std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
@@ -210,7 +205,7 @@ std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling) {
     if (!p.on) continue;
     const Vec3 lens = cameraPose(plan).eye, face = facePoint(plan), head = sitterToStudio(plan, {0, 0, 0.02f});
     bool between = false, inside = false, outside = false;
-    for (const Leaf& l : leavesOf(plan, p)) {
+    for (const Leaf& l : leavesOf(p)) {
       auto within = [&](Vec3 q) {
         const Vec3 d = q - l.centre;
         return std::abs(dot(d, l.frame.u)) < l.halfWidth && std::abs(dot(d, l.frame.v)) < l.halfHeight;

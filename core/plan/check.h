@@ -23,9 +23,6 @@ struct Finding {
 /// Whether something at that place hangs over the sitter: within half a metre of the axis, above the head.
 bool hangsOver(const Plan& plan, Vec3 at);
 
-/// Whether a light so near and so high comes on a boom from the side, as the picture shows it: no stand below it.
-bool showsNoStand(const Plan& plan, const Light& light);
-
 /// Geometry and exposure settings. Never throws; a plan that loads can always be shown.
 /// Error: the computation refuses it (a light inside the head, the backdrop behind the camera).
 std::vector<Finding> checkPlan(const Plan& plan, const Spelling& spelling = {});

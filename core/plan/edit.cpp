@@ -5,7 +5,7 @@
 #include <utility>
 
 #include "plan/gaze.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/ranges.h"
 #include "plan/roles.h"
 #include "spoken/say.h"

@@ -10,10 +10,6 @@
 
 namespace easel {
 
-/// SitterPlace::gaze.
-inline constexpr const char *kLooksAtLens = "lens", *kLooksAhead = "ahead", *kLooksAtLight = "light",
-                            *kLooksAtPoint = "point";
-
 /// What is looked at; empty: straight ahead. A light that is not there: the lens.
 std::optional<Vec3> lookedAt(const Plan& plan);
 /// The sitter with that gaze; a place begins where the sitter looks now, so that nothing moves before it is moved.

@@ -12,47 +12,68 @@
 
 namespace easel {
 namespace {
-double passed(const Light& light, double kelvin) { return filtered(light.fittings, kelvin, kelvin).transmission; }
+
+double passed(const Fittings& fittings, double kelvin) { return filtered(fittings, kelvin, kelvin).transmission; }
+
+double kelvinOf(const Unit& unit, const Fittings& fittings, double power) {
+  double kelvin = unit.kelvin;
+  if (unit.kelvinTo > 0 && fittings.kelvin > 0)
+    kelvin = std::clamp(fittings.kelvin, std::min(unit.kelvin, unit.kelvinTo), std::max(unit.kelvin, unit.kelvinTo));
+  return unit.drift == 0 ? kelvin : shifted(kelvin, -power * unit.drift);
+}
+
+LampFactors factorsOf(const Unit& unit, double correction, const Fittings& fittings, double kelvin, bool modelling,
+                      double power, const Camera& camera) {
+  LampFactors f;
+  f.flash = unit.kind == UnitKind::Flash;
+  f.head = unit.lumenSeconds(power, camera.shutter);
+  f.filters = passed(fittings, kelvin);
+  f.correction = std::exp2(correction);
+  if (!f.flash) return f;
+  f.sync = syncShare(unit, camera);
+  if (modelling && unit.modellingLumens > 0)
+    f.modelling = unit.modellingLumens * camera.shutter * passed(fittings, unit.modellingKelvin);
+  return f;
+}
+
 }  // namespace
+
+std::optional<Lamp> lampOf(const Light& l, const Catalogue& catalogue) {
+  const Unit* unit = catalogue.unit(l.unit);
+  const Modifier* modifier = catalogue.modifier(l.modifier);
+  if (!unit || !modifier) return {};
+  return Lamp{*unit,   *modifier,  fronted(*modifier, l.fittings), catalogue.correction(l.unit, l.modifier), l.fittings,
+              l.power, l.modelling};
+}
+
+LampFactors Lamp::factors(double at, const Camera& camera) const {
+  return factorsOf(unit, correction.stops, fittings, kelvin(), modelling, at, camera);
+}
+double Lamp::kelvin() const { return kelvinOf(unit, fittings, power); }
+
+Vec3 Lamp::light(const Camera& camera) const {
+  const LampEnergy e = gives(power, camera);
+  const Vec3 head = filtered(fittings, kelvin(), camera.whiteBalance).colour;
+  if (unit.kind != UnitKind::Flash || e.steady <= 0) return head * float(e.total());
+  return head * float(e.flash) + filtered(fittings, unit.modellingKelvin, camera.whiteBalance).colour * float(e.steady);
+}
 
 double lampKelvin(const Light& light) {
   const Unit* unit = findUnit(light.unit);
-  if (!unit) return 5600;
-  double kelvin = unit->kelvin;
-  if (unit->kelvinTo > 0 && light.fittings.kelvin > 0)
-    kelvin = std::clamp(light.fittings.kelvin, std::min(unit->kelvin, unit->kelvinTo),
-                        std::max(unit->kelvin, unit->kelvinTo));
-  return unit->drift == 0 ? kelvin : shifted(kelvin, -light.power * unit->drift);
+  return unit ? kelvinOf(*unit, light.fittings, light.power) : 5600;
 }
 
 LampEnergy lampGives(const Light& light, double power, const Camera& camera) {
-  LampEnergy out;
   const Unit* unit = findUnit(light.unit);
-  if (!unit) return out;
-  const double lamp = unit->lumenSeconds(power, camera.shutter) * passed(light, lampKelvin(light)) *
-                      std::exp2(correctionOf(light.unit, light.modifier).stops);
-  if (unit->kind != UnitKind::Flash) {
-    out.steady = lamp;
-    return out;
-  }
-  out.flash = lamp * syncShare(*unit, camera);
-  if (light.modelling && unit->modellingLumens > 0)
-    out.steady = unit->modellingLumens * camera.shutter * passed(light, unit->modellingKelvin);
-  return out;
+  if (!unit) return {};
+  const double correction = correctionOf(light.unit, light.modifier).stops;
+  return factorsOf(*unit, correction, light.fittings, kelvinOf(*unit, light.fittings, light.power), light.modelling,
+                   power, camera)
+      .energy();
 }
 
 Vec3 lampColour(const Light& light, double whiteKelvin) {
   return filtered(light.fittings, lampKelvin(light), whiteKelvin).colour;
-}
-
-Vec3 lampLight(const Light& light, const Camera& camera) {
-  const LampEnergy e = lampGives(light, light.power, camera);
-  const Unit* unit = findUnit(light.unit);
-  if (!unit) return {};
-  const Vec3 head = lampColour(light, camera.whiteBalance);
-  if (unit->kind != UnitKind::Flash || e.steady <= 0) return head * float(e.total());
-  return head * float(e.flash) +
-         filtered(light.fittings, unit->modellingKelvin, camera.whiteBalance).colour * float(e.steady);
 }
 
 Modifier frontOf(const Light& light) {

@@ -1,8 +1,11 @@
 // What leaves a light of the plan: luminous energy, colour and front, with everything that is on it.
 #pragma once
 
+#include <optional>
+
+#include "gear/catalogue.h"
 #include "gear/fittings.h"
-#include "plan/plan.h"
+#include "plan/parts.h"
 
 namespace easel {
 
@@ -11,19 +14,48 @@ struct LampEnergy {
   double flash = 0, steady = 0;
   double total() const { return flash + steady; }
 };
-/// Of the light at `power` (stops below full), whether it is on or off; nothing when the unit is unknown. Where the
-/// shutter covers a part of the frame: what the open part gets (plan/sync.h).
+/// What that energy is the product of.
+struct LampFactors {
+  bool flash = false;
+  double head = 0;        ///< lm s of the bare head at its power; of continuous light over the shutter time
+  double filters = 1;     ///< share that passes gel and ND
+  double correction = 1;  ///< what this studio has taught over the gear's own figures
+  double sync = 1;        ///< share of the flash that counts at this shutter time
+  double modelling = 0;   ///< lm s of the modelling lamp over the shutter time, through gel and ND
+  LampEnergy energy() const {
+    const double lamp = head * filters * correction;
+    return flash ? LampEnergy{lamp * sync, modelling} : LampEnergy{0, lamp};
+  }
+};
+
+/// What burns on a stand, out of one catalogue: unit, modifier, and what is on it. Powers in stops below full.
+struct Lamp {
+  Unit unit;
+  Modifier modifier;  ///< as the catalogue has it
+  Modifier front;     ///< with all that is on it: what light leaves from
+  GearCorrection correction;
+  Fittings fittings;
+  double power = 0;  ///< that it is set to
+  bool modelling = false;
+
+  /// At another power than its own; what its filters pass is taken at the colour of its own, so that the energy goes
+  /// with the power alone. Where the shutter covers a part of the frame: what the open part gets (plan/sync.h).
+  LampFactors factors(double power, const Camera& camera) const;
+  LampEnergy gives(double power, const Camera& camera) const { return factors(power, camera).energy(); }
+  /// Colour temperature of the head: the unit's own, or within its range what the light says, and what it drifts.
+  double kelvin() const;
+  /// Energy times colour of everything that it gives, for this camera.
+  Vec3 light(const Camera& camera) const;
+};
+/// Empty when the catalogue does not know unit or modifier: such a light gives nothing.
+std::optional<Lamp> lampOf(const Light& light, const Catalogue& catalogue);
+
+/// The same of a light that is being edited, by what is in use; nothing when its unit is unknown. Whether it is on or
+/// off.
 LampEnergy lampGives(const Light& light, double power, const Camera& camera);
-inline double lampEnergy(const Light& light, const Camera& camera) {
-  return lampGives(light, light.power, camera).total();
-}
-/// Colour temperature of the head: the unit's own, or within its range what the light says, and what it drifts at this
-/// power.
 double lampKelvin(const Light& light);
 /// Linear RGB of luminance 1 as a camera balanced for `whiteKelvin` sees it.
 Vec3 lampColour(const Light& light, double whiteKelvin);
-/// Energy times colour, of everything that the light gives, for this camera.
-Vec3 lampLight(const Light& light, const Camera& camera);
 /// The modifier with all that is on it; throws std::invalid_argument when it is not in the kit.
 Modifier frontOf(const Light& light);
 

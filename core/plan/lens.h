@@ -6,7 +6,7 @@
 // of a stop. Lenses that focus inside themselves keep their angle and their light: Camera::extends is off for those.
 #pragma once
 
-#include "plan/plan.h"
+#include "plan/parts.h"
 
 namespace easel {
 

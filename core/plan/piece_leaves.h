@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "plan/leaves.h"
+#include "plan/leaf.h"
 
 namespace easel {
 

@@ -8,7 +8,7 @@
 #pragma once
 
 #include "gear/kit.h"
-#include "plan/plan.h"
+#include "plan/parts.h"
 
 namespace easel {
 

@@ -4,8 +4,6 @@
 #include <cmath>
 #include <nlopt.hpp>
 
-#include "plan/lamp.h"
-#include "plan/placement.h"
 #include "reading/catchlights.h"
 #include "reading/map.h"
 #include "reading/ways.h"
@@ -39,47 +37,45 @@ double spanOf(Hardness h) { return h == Hardness::Soft ? 44 : h == Hardness::Fir
 double KeySearch::cost(double azimuth, double elevation, double distance) {
   ++asked;
   const FaceDirection place{side * azimuth, elevation};
-  const Light l = lightAt(plan, scene, key, place, distance);
+  PlacedLight& key = set.lights.front();
+  key = placedAs(set, key, lightAt(set, scene, key.light, place, distance));
+  const Modifier& front = key.lamp->front;
   double c = 0;
   const FaceDirection middle = this->middle();
   c += 0.05 * std::pow((azimuth - middle.azimuth) / 15, 2) + 0.05 * std::pow((elevation - middle.elevation) / 12, 2);
   if (!look.profile) {
-    const PatternReading r = patternFrom(scene, plan, chart, key, place, distance, 8);
+    const PatternReading r = patternFrom(scene, set, chart, front, place, distance, 8);
     if (r.pattern != pattern || r.next != FacePattern::None) c += r.next == pattern || r.pattern == pattern ? 0.8 : 1.6;
     if (pattern == FacePattern::Rembrandt && r.signs.triangleArea > 30)
       c += 0.6 * std::pow(std::max(0.0, r.signs.triangleWidth / r.signs.eyeWidth - 1.0), 2) +
            (r.signs.triangleWidth < 0.4 * r.signs.eyeWidth ? 0.4 : 0);
   }
-  const Modifier front = frontOf(l);
   const double extent = (front.width + (front.height > 0 ? front.height : front.width)) / 2;
   if (const double wanted = spanOf(hardness); wanted > 0) {
     const double span = 2 * degrees(std::atan(float(extent / 2 / distance)));
     c += 0.12 * std::pow(std::log(std::max(0.5, span) / wanted), 2);
   }
   // The room.
-  Plan p = plan;
-  p.lights = {l};
-  const LightPose pose = lightPose(p, l);
+  const LightPose& pose = key.pose;
   const double x = std::abs(double(pose.centre.x)), z = double(pose.centre.z);
   const double half = (front.height > 0 ? front.height : front.width) / 2;
-  const double top = l.height + half * std::abs(double(pose.frame.v.y)),
-               foot = l.height - half * std::abs(double(pose.frame.v.y));
+  const double top = key.light.height + half * std::abs(double(pose.frame.v.y)),
+               foot = key.light.height - half * std::abs(double(pose.frame.v.y));
   auto over = [](double by) { return by > 0 ? 1.5 + 8 * by : 0; };
-  c += over(x + 0.25 - plan.room.width / 2) + over(z + 0.25 - (plan.room.depth - plan.room.behind)) +
-       over(-z + 0.1 - plan.backdrop.distance) + over(top + 0.04 - plan.room.height) + over(0.1 - foot);
+  c += over(x + 0.25 - set.room.width / 2) + over(z + 0.25 - (set.room.depth - set.room.behind)) +
+       over(-z + 0.1 - set.backdrop.distance) + over(top + 0.04 - set.room.height) + over(0.1 - foot);
   // Before the lens, or in the picture.
-  const CameraPose camera = cameraPose(plan);
   for (float u : {-1.f, 0.f, 1.f})
     for (float v : {-1.f, -0.5f, 0.f, 0.5f, 1.f}) {
       const Vec3 q = pose.centre + pose.frame.u * (u * float(front.width) / 2) + pose.frame.v * (v * float(half));
-      const auto at = inPicture(camera, plan.camera.frame, q);
+      const auto at = inPicture(set.cameraPose, set.camera.frame, q);
       if (at && std::abs(at->x) < 1.04f && std::abs(at->y) < 1.04f) c += 0.25;
     }
   const Vec3 head = scene.studioPoint({0, 0, 0.05f});
   c += over(0.42 + 0.2 * extent - double(length(pose.centre - head)));
   // The spark in the eye.
   if (!look.profile && pattern != FacePattern::BackLight) {
-    const Catchlights k = readCatchlights(scene, p);
+    const Catchlights k = readCatchlights(scene, set);
     const bool needs = std::find(look.wanted.begin(), look.wanted.end(), "dead-eyes") == look.wanted.end();
     if (needs && k.living(0) + k.living(1) == 0)
       c += 0.8;

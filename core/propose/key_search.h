@@ -16,9 +16,8 @@ FaceDirection middleOf(FacePattern pattern);
 /// How far a placed key is from what is wanted. Lower is better; below about 0.5 all conditions hold.
 struct KeySearch {
   const Scene& scene;
-  const Plan& plan;
+  PlacedSet set;  ///< the studio with the key as its only light, which is moved about
   const FaceChart& chart;
-  const Light& key;
   const Look& look;
   FacePattern pattern;
   Hardness hardness;

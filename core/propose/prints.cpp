@@ -36,7 +36,7 @@ void printSets(std::vector<ToPrint> sets, const Plan& here, int width, int heigh
       const Plan plan = closeUp(t.look ? sketchOf(*t.look, here) : reader.balanced(t.own.value()));
       studio.setPlan(plan);
       studio.finish(kScale);
-      print = developPicture(studio.layers(), plan, {}, kScale);
+      print = developPicture(studio.layers(), *studio.set(), {}, kScale);
     } catch (const std::exception&) {
       print.reset();
     }

@@ -6,8 +6,8 @@
 #include <string>
 #include <vector>
 
-#include "picture/studio.h"
 #include "propose/shelf.h"
+#include "studio/studio.h"
 
 namespace easel {
 

@@ -13,7 +13,7 @@
 #include "gear/panel_kinds.h"
 #include "plan/framing.h"
 #include "plan/lamp.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "plan/ranges.h"
 #include "plan/roles.h"
@@ -119,7 +119,7 @@ void toBeSeen(const Plan& plan, const Panel& panel, std::vector<Vec3>& points) {
   switch (shapeOf(panel.kind)) {
     case PanelShape::Shade:
     case PanelShape::Picture:
-      for (const Leaf& l : leavesOf(plan, panel))
+      for (const Leaf& l : leavesOf(panel))
         for (const Vec3& corner : l.corners()) points.push_back(corner);
       return;
     case PanelShape::Table:
@@ -246,17 +246,17 @@ Plan sketchOf(const Look& look, const Plan& here) {
     FaceDirection middle = middleOf(look.pattern);
     if (look.profile) middle = {14, 16};
     middle.elevation = std::clamp(middle.elevation, look.elevationLeast, look.elevationMost);
-    key = lightAt(plan, *s.scene(), key, middle, std::clamp(1.3 * m->width, 0.9, 1.6));
+    key = lightAt(*s.set(), *s.scene(), key, middle, std::clamp(1.3 * m->width, 0.9, 1.6));
     key.height = std::min(key.height, plan.room.height - m->height / 2);
     plan.lights.push_back(key);
   }
   std::vector<std::string> gave;
   addOthers(plan, look, wish, gave);
   s.setPlan(plan);
-  plan.lights = balance(plan, computeAnswers(*s.scene(), plan), BalanceBy::EachAlone).lights;
+  plan.lights = balance(plan, computeAnswers(*s.scene(), *s.set()), BalanceBy::EachAlone).lights;
   if (!look.tone.empty()) {
     s.setPlan(plan);
-    plan = withBackdropTone(plan, computeAnswers(*s.scene(), plan), look.tone);
+    plan = withBackdropTone(plan, computeAnswers(*s.scene(), *s.set()), look.tone);
   }
   return plan;
 }
@@ -310,17 +310,18 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
       if (!keyless) {
         const Light key = keyOf(front, studio, wish.keyLeft);
         const auto chart = chartFace(*scene, 0.004f);
+        Plan alone = studio;
+        alone.lights = {key};
         KeySearch s{*scene,
-                    studio,
+                    placedSetOf(alone),
                     *chart,
-                    key,
                     *look,
                     pattern,
                     hardness,
                     wish.keyLeft ? -1.0 : 1.0,
                     [&] { return share(0.05); }};
         const KeyPlace at = searchKey(s, front);
-        Light placed = lightAt(studio, *scene, key, {s.side * at.azimuth, at.elevation}, at.distance);
+        Light placed = lightAt(s.set, *scene, key, {s.side * at.azimuth, at.elevation}, at.distance);
         if (look->feather > 0) placed.pan = look->feather * edgeFeather(studio, placed);
         p.plan.lights.push_back(placed);
         p.cost = at.cost;
@@ -393,7 +394,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
       p.patternAsAsked = showsPattern(p.reading, *look, wish);
       const double wantedRatio = wish.ratioStops.value_or(look->ratioStops);
       p.ratioAsAsked = true;
-      const LightAnswer* key = keyAnswer(p.plan, answers);
+      const LightAnswer* key = keyAnswer(p.plan.lights, answers);
       if (wantedRatio > 0 && key)
         for (const Light& l : p.plan.lights)
           if (const LightAnswer* a = answers.light(l.id); a && l.on && l.role == Role::Fill) {

@@ -4,7 +4,6 @@
 #include <array>
 #include <cmath>
 
-#include "plan/lamp.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
 
@@ -13,8 +12,6 @@ namespace {
 
 constexpr int kPoints = 48;      // of a front
 constexpr double kLives = 0.12;  // share of a front that makes a catchlight
-
-Vec3 cameraEye(const Plan& plan) { return cameraPose(plan).eye; }
 
 // What the camera meets on the way to a point of the cornea; empty when it sees the eye there.
 std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const Eye& eye) {
@@ -89,12 +86,11 @@ Mirrored mirroredBy(const Eye& eye, Vec3 lens, Vec3 light) {
   return cornea;
 }
 
-Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, const Emitter* emitter, const Eye& eye,
-                   int which) {
+Catchlight readOne(const Scene& scene, const CameraPose& camera, const Front& front, const Emitter* emitter,
+                   const Eye& eye, int which) {
   Catchlight c;
   c.light = front.id;
   c.eye = which;
-  const CameraPose camera = cameraPose(plan);
   const Vec3 right = camera.frame.u, up = camera.frame.v, iris = eye.iris();
   float least[2] = {1, 1}, most[2] = {-1, -1};
   Vec3 middle{}, everything{};
@@ -155,10 +151,10 @@ Catchlight readOne(const Scene& scene, const Plan& plan, const Front& front, con
   return c;
 }
 
-Front frontOfLight(const Light& l, const Emitter& e, Vec3 receiver) {
+Front frontOfLight(const PlacedLight& l, const Emitter& e, Vec3 receiver) {
   Front f;
-  f.id = l.id;
-  f.modifier = frontOf(l);
+  f.id = l.light.id;
+  f.modifier = l.lamp->front;
   for (int i = 0; i < kPoints; ++i) f.points.push_back(e.sample(receiver, sobol2(std::uint32_t(i), 5)).position);
   return f;
 }
@@ -192,10 +188,10 @@ int Catchlights::living(int eye) const {
   return int(std::count_if(all.begin(), all.end(), [&](const Catchlight& c) { return c.eye == eye && c.lives; }));
 }
 
-Catchlights readCatchlights(const Scene& scene, const Plan& plan) {
+Catchlights readCatchlights(const Scene& scene, const PlacedSet& set) {
   Catchlights out;
   const std::vector<Eye> eyes = eyesInStudio(scene);
-  const Vec3 lens = cameraEye(plan);
+  const Vec3 lens = set.cameraPose.eye;
   for (size_t k = 0; k < eyes.size(); ++k) {
     const Eye& eye = eyes[k];
     // Seen when any of a few places of the iris shows.
@@ -207,34 +203,34 @@ Catchlights readCatchlights(const Scene& scene, const Plan& plan) {
     }
   }
   struct Job {
-    const Light* light;
+    const PlacedLight* light;
     int eye;
     int panel = -1;
   };
   std::vector<Job> jobs;
-  for (const Light& l : plan.lights)
-    if (l.on && findUnit(l.unit) && findModifier(l.modifier))
+  for (const PlacedLight& l : set.lights)
+    if (l.burns())
       for (int k = 0; k < int(eyes.size()); ++k)
         if (out.seesEye[k]) jobs.push_back({&l, k});
   // Panels that are in front of the face and bright towards it.
-  const std::vector<Leaf> leaves = leavesOf(plan);
-  for (int i = 0; i < int(plan.panels.size()); ++i)
+  for (int i = 0; i < int(set.panels.size()); ++i)
     for (int k = 0; k < int(eyes.size()); ++k)
-      if (plan.panels[size_t(i)].on && out.seesEye[k]) jobs.push_back({nullptr, k, i});
+      if (set.panels[size_t(i)].on && out.seesEye[k]) jobs.push_back({nullptr, k, i});
   out.all.resize(jobs.size());
   inParallel(jobs.size(), [&](size_t j) {
     const Job& job = jobs[j];
     const Eye& eye = eyes[size_t(job.eye)];
     if (job.light) {
-      const Emitter e = emitterOf(plan, *job.light);
-      Catchlight c = readOne(scene, plan, frontOfLight(*job.light, e, eye.iris()), &e, eye, job.eye);
+      const Emitter e = emitterOf(set, *job.light);
+      Catchlight c = readOne(scene, set.cameraPose, frontOfLight(*job.light, e, eye.iris()), &e, eye, job.eye);
       // How low it would have to come.
-      if (!c.lives && job.light->role != Role::Background && e.pose().centre.z > 0) {
-        Light lower = *job.light;
-        while (lower.height > plan.sitter.eyeHeight + 0.05) {
+      if (!c.lives && job.light->light.role != Role::Background && e.pose().centre.z > 0) {
+        Light lower = job.light->light;
+        while (lower.height > set.sitter.eyeHeight + 0.05) {
           lower.height -= 0.05;
-          const Emitter f = emitterOf(plan, lower);
-          if (readOne(scene, plan, frontOfLight(lower, f, eye.iris()), &f, eye, job.eye).visible > 0.3) {
+          const PlacedLight there = placedAs(set, *job.light, lower);
+          const Emitter f = emitterOf(set, there);
+          if (readOne(scene, set.cameraPose, frontOfLight(there, f, eye.iris()), &f, eye, job.eye).visible > 0.3) {
             c.lowerTo = lower.height;
             break;
           }
@@ -244,10 +240,10 @@ Catchlights readCatchlights(const Scene& scene, const Plan& plan) {
       return;
     }
     Front f;
-    f.id = "panel " + plan.panels[size_t(job.panel)].id;
+    f.id = "panel " + set.panels[size_t(job.panel)].id;
     f.modifier.outline = Outline::Rectangle;
     double level = 0;
-    for (const Leaf& leaf : leaves) {
+    for (const Leaf& leaf : set.leaves) {
       if (leaf.panel != job.panel) continue;
       const bool front = dot(eye.centre - leaf.centre, leaf.frame.n) > 0;
       const Finish& finish = front ? leaf.front : leaf.back;
@@ -257,19 +253,19 @@ Catchlights readCatchlights(const Scene& scene, const Plan& plan) {
         f.points.push_back(leaf.centre + leaf.frame.u * ((2 * u.x - 1) * leaf.halfWidth) +
                            leaf.frame.v * ((2 * u.y - 1) * leaf.halfHeight));
       }
-      for (const Light& l : plan.lights)
-        if (l.on && findUnit(l.unit) && findModifier(l.modifier)) {
-          const Emitter e = emitterOf(plan, l);
+      for (const PlacedLight& l : set.lights)
+        if (l.burns()) {
+          const Emitter e = emitterOf(set, l);
           const Vec3 n = front ? leaf.frame.n : -leaf.frame.n;
           const auto p = e.sample(leaf.centre, {0.5f, 0.5f});
           const float c = dot(n, p.direction);
-          if (c > 0) level = std::max(level, double(p.geometry * c) * lampEnergy(l, plan.camera));
+          if (c > 0) level = std::max(level, double(p.geometry * c) * l.energy(set.camera));
         }
     }
     Catchlight c;
     c.light = f.id;
     c.eye = job.eye;
-    if (!f.points.empty() && level > 0) c = readOne(scene, plan, f, nullptr, eye, job.eye);
+    if (!f.points.empty() && level > 0) c = readOne(scene, set.cameraPose, f, nullptr, eye, job.eye);
     out.all[j] = std::move(c);
   });
   std::erase_if(out.all, [](const Catchlight& c) { return c.light.starts_with("panel") && !c.lives; });

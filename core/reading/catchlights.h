@@ -40,6 +40,6 @@ struct Catchlights {
   int living(int eye) const;
   bool seesEye[2] = {true, true};  ///< whether the camera sees that eye at all
 };
-Catchlights readCatchlights(const Scene& scene, const Plan& plan);
+Catchlights readCatchlights(const Scene& scene, const PlacedSet& set);
 
 }  // namespace easel

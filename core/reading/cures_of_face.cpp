@@ -1,4 +1,4 @@
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "reading/cures.h"
 
 namespace easel::rules {

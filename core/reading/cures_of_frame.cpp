@@ -1,5 +1,5 @@
 #include "balance/backdrop_tone.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "reading/cures.h"
 
 namespace easel::rules {

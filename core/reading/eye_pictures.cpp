@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "plan/placement.h"
 #include "reading/catchlights.h"
 
 namespace easel {
@@ -32,7 +31,8 @@ std::array<EyePicture, 2> renderEyes(const Plan& plan, const std::function<bool(
   studio.setPlan(plan);
   const auto scene = studio.scene();
   const std::vector<Eye> all = eyesInStudio(*scene);
-  const CameraPose pose = cameraPose(plan);
+  const auto set = studio.set();
+  const CameraPose& pose = set->cameraPose;
   if (all.size() < 2) return out;
   double furthest = 0.02, highest = 0;
   for (const Eye& c : all) {
@@ -52,8 +52,8 @@ std::array<EyePicture, 2> renderEyes(const Plan& plan, const std::function<bool(
   studio.setPlan(close);
   studio.setOnlyLast(true);
   if (!studio.finish(12, wanted)) return out;
-  const Picture strip = developPicture(studio.layers(), close, kWholeFrame);
-  const Catchlights lights = readCatchlights(*scene, plan);
+  const Picture strip = developPicture(studio.layers(), *studio.set(), kWholeFrame);
+  const Catchlights lights = readCatchlights(*scene, *set);
   for (size_t k = 0; k < 2; ++k) {
     const auto at = pixelOf(studio.layers(), all[k].iris());
     if (!at) continue;

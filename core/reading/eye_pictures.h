@@ -3,7 +3,7 @@
 
 #include <array>
 
-#include "picture/studio.h"
+#include "studio/studio.h"
 
 namespace easel {
 

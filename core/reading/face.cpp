@@ -31,7 +31,7 @@ struct Probe {
   /// Local depth z where skin (or what else stands for it) is met; far behind when nothing is.
   float depth(float x, float y) const {
     const auto hit = bare(x, y);
-    return hit && hit->surface <= Surface::Cloth ? kFrom - hit->distance : -1.f;
+    return hit && ofSitter(hit->surface) ? kFrom - hit->distance : -1.f;
   }
   bool eye(float x, float y) const {
     const auto hit = bare(x, y);
@@ -148,7 +148,7 @@ FaceChart chartAnew(const Scene& scene, float step) {
     for (int i = 0; i < c.width; ++i) {
       const auto hit = probe.at(c.x(i), c.y(j));
       // What lies far behind the face (neck, shoulder, backdrop) is none of it.
-      if (!hit || hit->surface > Surface::Hair || kFrom - hit->distance < -0.01f) continue;
+      if (!hit || !ofHead(hit->surface) || kFrom - hit->distance < -0.01f) continue;
       c.cells[c.index(i, j)] = {hit->position + hit->facet * 5e-4f, hit->normal, hit->surface};
     }
   });
@@ -244,9 +244,9 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
   return light;
 }
 
-FaceDirection directionFromFace(const Plan& plan, const Scene& scene, Vec3 point) {
+FaceDirection directionFromFace(const PlacedSet& set, const Scene& scene, Vec3 point) {
   const Vec3 face = scene.studioPoint(scene.sitter().landmarks.noseTip);
-  const Vec3 d = unposedDirection(normalize(point - face), 1, {plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod});
+  const Vec3 d = unposedDirection(normalize(point - face), 1, {set.sitter.turn, set.sitter.tilt, set.sitter.nod});
   return {double(degrees(std::atan2(d.x, d.z))), double(degrees(std::asin(std::clamp(d.y, -1.f, 1.f))))};
 }
 

@@ -59,6 +59,6 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
 struct FaceDirection {
   double azimuth = 0, elevation = 0;
 };
-FaceDirection directionFromFace(const Plan& plan, const Scene& scene, Vec3 point);
+FaceDirection directionFromFace(const PlacedSet& set, const Scene& scene, Vec3 point);
 
 }  // namespace easel

@@ -40,7 +40,7 @@ struct FaultSearch {
 
   const ToRead& of;
   const Scene& scene;
-  const Plan& plan;
+  const PlacedSet& set;
   const View& view;
   const Spelling& spelling;
   std::vector<double> energy;  // of the lights of the plan; 0 for what is not in the kit
@@ -57,7 +57,7 @@ struct FaultSearch {
   const SpotTable& table() const { return of.table(); }
   const FaceChart& chart() const { return *coarse(); }
   /// Whether light `i` is known and on.
-  bool burns(size_t i) const { return plan.lights[i].on && energy[i] > 0; }
+  bool burns(size_t i) const { return set.lights[i].burns() && energy[i] > 0; }
   /// Of the light whose pattern is read, among those of the plan; -1: none.
   int key() const;
   /// `why` where the rule knows something nearer than the record does.
@@ -79,7 +79,7 @@ struct FaultSearch {
   }
   bool lit(size_t i) const { return !lights()[i].arrives.empty(); }
   double total(size_t cell) const {
-    double sum = plan.ambient.lux * plan.camera.shutter + bounced();
+    double sum = set.ambientExposure() + bounced();
     const std::vector<LightOnFace>& each = lights();
     for (size_t i = 0; i < each.size(); ++i)
       if (!each[i].arrives.empty()) sum += energy[i] * double(each[i].arrives[cell]);
@@ -88,6 +88,8 @@ struct FaultSearch {
 };
 
 inline double stopsOf(double a, double b) { return a > 0 && b > 0 ? std::log2(a / b) : -99; }
+/// Whose place is behind the sitter or out of the face: no catchlight of theirs is wanted.
+inline bool worksFromBehind(Role r) { return r == Role::Background || r == Role::Hair || r == Role::Rim; }
 inline std::string sideOf(bool left) { return left ? "left" : "right"; }
 
 void sockets(FaultSearch& c);

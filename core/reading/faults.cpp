@@ -2,9 +2,7 @@
 
 #include <algorithm>
 
-#include "gear/kit.h"
 #include "meter/point_meter.h"
-#include "plan/lamp.h"
 #include "reading/fault_book.h"
 #include "reading/fault_search.h"
 
@@ -30,10 +28,9 @@ const Fault* FaceReading::fault(const std::string& id, const std::string& where)
 
 namespace {
 
-std::vector<double> energiesOf(const Plan& plan) {
+std::vector<double> energiesOf(const PlacedSet& set) {
   std::vector<double> out;
-  for (const Light& l : plan.lights)
-    out.push_back(findUnit(l.unit) && findModifier(l.modifier) ? lampEnergy(l, plan.camera) : 0);
+  for (const PlacedLight& l : set.lights) out.push_back(l.energy(set.camera));
   return out;
 }
 
@@ -53,27 +50,27 @@ void putInOrder(std::vector<Fault>& faults, const Plan& plan) {
 rules::FaultSearch::FaultSearch(const ToRead& what, const Spelling& how)
     : of(what),
       scene(what.scene),
-      plan(what.plan),
+      set(what.set),
       view(what.view),
       spelling(how),
-      energy(energiesOf(plan)),
+      energy(energiesOf(set)),
       fine([this] { return chartFace(scene, 0.0025f); }),
       coarse([this] { return chartFace(scene, 0.0035f); }),
-      lighting([this] { return readLighting(scene, plan, *fine()); }),
+      lighting([this] { return readLighting(scene, set, *fine()); }),
       measures([this] {
-        return measurePicture(of.layers(), plan, answers(), table(), of.quality, lighting(), *fine(), spelling);
+        return measurePicture(of.layers(), set, answers(), table(), of.quality, lighting(), *fine(), spelling);
       }),
-      catchlights([this] { return readCatchlights(scene, plan); }),
+      catchlights([this] { return readCatchlights(scene, set); }),
       lights([this] {
-        std::vector<LightOnFace> all(plan.lights.size());
+        std::vector<LightOnFace> all(set.lights.size());
         for (size_t i = 0; i < all.size(); ++i)
-          if (burns(i)) all[i] = lightOnFace(scene, chart(), sourceOf(scene, plan, plan.lights[i]), 12);
+          if (burns(i)) all[i] = lightOnFace(scene, chart(), sourceOf(scene, set, set.lights[i]), 12);
         return all;
       }),
       from([this] {
-        std::vector<FaceDirection> all(plan.lights.size());
+        std::vector<FaceDirection> all(set.lights.size());
         for (size_t i = 0; i < all.size(); ++i)
-          if (burns(i)) all[i] = directionFromFace(plan, scene, emitterOf(plan, plan.lights[i]).pose().centre);
+          if (burns(i)) all[i] = directionFromFace(set, scene, set.lights[i].pose.centre);
         return all;
       }),
       bounced([this] {
@@ -81,14 +78,14 @@ rules::FaultSearch::FaultSearch(const ToRead& what, const Spelling& how)
                    forward = normalize(scene.studioPoint({0, 0, 1}) - scene.studioPoint({0, 0, 0}));
         const auto bounces = bouncePoints(scene, nose, forward, Receptor::Flat, 128);
         double sum = 0;
-        for (size_t i = 0; i < plan.lights.size(); ++i)
-          if (burns(i)) sum += energy[i] * bouncedLux(scene, sourceOf(scene, plan, plan.lights[i]), bounces);
+        for (size_t i = 0; i < set.lights.size(); ++i)
+          if (burns(i)) sum += energy[i] * bouncedLux(scene, sourceOf(scene, set, set.lights[i]), bounces);
         return sum;
       }) {}
 
 int rules::FaultSearch::key() const {
-  for (size_t i = 0; i < plan.lights.size(); ++i)
-    if (burns(i) && plan.lights[i].id == lighting().key) return int(i);
+  for (size_t i = 0; i < set.lights.size(); ++i)
+    if (burns(i) && set.lights[i].light.id == lighting().key) return int(i);
   return -1;
 }
 
@@ -105,10 +102,10 @@ FaceReading readPicture(const ToRead& of, const Spelling& spelling) {
   return {c.lighting(), c.measures(), c.catchlights(), std::move(c.out)};
 }
 
-FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& answers, const SpotTable& table,
-                        const std::vector<LightQuality>& quality, const Spelling& spelling) {
+FaceReading readPicture(const Layers& layers, const PlacedSet& set, const Plan& plan, const Answers& answers,
+                        const SpotTable& table, const std::vector<LightQuality>& quality, const Spelling& spelling) {
   return readPicture(
-      {*layers.scene, plan, layers.view, [&]() -> const Layers& { return layers; },
+      {*layers.scene, set, plan, layers.view, [&]() -> const Layers& { return layers; },
        [&]() -> const Answers& { return answers; }, [&]() -> const SpotTable& { return table; }, quality},
       spelling);
 }

@@ -47,7 +47,8 @@ struct FaceReading {
 /// each time.
 struct ToRead {
   const Scene& scene;
-  const Plan& plan;
+  const PlacedSet& set;
+  const Plan& plan;  ///< of which the set was made: what is wanted in it, and its own findings
   View view;
   std::function<const Layers&()> layers;  ///< usable
   std::function<const Answers&()> answers;
@@ -59,9 +60,10 @@ FaceReading readPicture(const ToRead& of, const Spelling& spelling = {});
 /// Of that kind alone, as readPicture() tells them: a tenth of the time where the rule needs no picture. Throws
 /// std::logic_error for an id that is not in the book.
 std::vector<Fault> findFaults(const ToRead& of, const std::string& id, const Spelling& spelling = {});
-/// Reads a finished picture. `layers` usable and, like `answers` and `table`, of this plan. About 60 ms for four
+/// Reads a finished picture. `layers` usable and, like `set`, `answers` and `table`, of this plan. About 60 ms for four
 /// lights.
-FaceReading readPicture(const Layers& layers, const Plan& plan, const Answers& answers, const SpotTable& table,
-                        const std::vector<LightQuality>& quality = {}, const Spelling& spelling = {});
+FaceReading readPicture(const Layers& layers, const PlacedSet& set, const Plan& plan, const Answers& answers,
+                        const SpotTable& table, const std::vector<LightQuality>& quality = {},
+                        const Spelling& spelling = {});
 
 }  // namespace easel

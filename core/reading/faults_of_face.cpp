@@ -2,7 +2,7 @@
 #include <array>
 #include <cmath>
 
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "reading/fault_search.h"
 #include "reading/glare.h"
@@ -67,8 +67,8 @@ void eyes(FaultSearch& c) {
            {c.scene.studioPoint(m.eyeLeft), c.scene.studioPoint(m.eyeRight)});
   }
   for (const Catchlight& l : k.all)
-    if (const Light* light = l.lives ? c.plan.light(l.light) : nullptr;
-        light && (light->role == Role::Background || light->role == Role::Hair || light->role == Role::Rim)) {
+    if (const PlacedLight* light = l.lives ? c.set.light(l.light) : nullptr;
+        light && worksFromBehind(light->light.role)) {
       c.tell("stray-catchlight", "light " + l.light,
              say("{} shows in the {} eye at {} o'clock.", l.light, sideOf(l.eye == 0), wholeHour(l.hour)), {l.point});
       break;
@@ -78,7 +78,7 @@ void eyes(FaultSearch& c) {
 void glasses(FaultSearch& c) {
   if (!c.scene.glasses()) return;
   const double key = c.key() < 0 ? 0 : c.energy[size_t(c.key())] * double(c.lights()[size_t(c.key())].reference);
-  const std::vector<Glare> all = readGlare(c.scene, c.plan, key, personOf(c.plan.sitter.id).skin);
+  const std::vector<Glare> all = readGlare(c.scene, c.set, key, personOf(c.set.sitter.id).skin);
   const auto size = [](const Glare& g) { return std::max(g.onEye / kGlareOnEye, g.share / kGlareOnLens); };
   const auto tell = [&](const std::string& where, const std::string& name, auto ofIt) {
     const Glare* worst = nullptr;
@@ -95,8 +95,11 @@ void glasses(FaultSearch& c) {
                worst->overSkin > 0 ? say("over") : say("under")),
            places);
   };
-  for (const Light& l : c.plan.lights) tell("light " + l.id, l.id, [&](const Glare& g) { return g.light == l.id; });
-  for (const Panel& p : c.plan.panels)
+  for (const PlacedLight& l : c.set.lights) {
+    const std::string& id = l.light.id;
+    tell("light " + id, id, [&](const Glare& g) { return g.light == id; });
+  }
+  for (const Panel& p : c.set.panels)
     tell("panel " + p.id, calledFirst(p), [&](const Glare& g) { return g.panel == p.id; });
 }
 
@@ -104,7 +107,7 @@ void brim(FaultSearch& c) {
   if (!c.scene.hasHat() || c.key() < 0 || !c.lit(size_t(c.key()))) return;
   const auto key = size_t(c.key());
   const LightOnFace& light = c.lights()[key];
-  const Vec3 lamp = lightPose(c.plan, c.plan.lights[key]).centre;
+  const Vec3 lamp = c.set.lights[key].pose.centre;
   const FaceChart& chart = c.chart();
   const FaceFeatures& f = chart.features;
   const Landmarks& m = c.scene.sitter().landmarks;
@@ -196,7 +199,7 @@ void noseShadows(FaultSearch& c) {
   for (size_t a = 0; a < found.size(); ++a)
     for (size_t b = a + 1; b < found.size(); ++b)
       if (std::abs(found[a].second.x - found[b].second.x) > 0.012) {
-        const Light &p = c.plan.lights[found[a].first], &q = c.plan.lights[found[b].first];
+        const Light &p = c.set.lights[found[a].first].light, &q = c.set.lights[found[b].first].light;
         const Light& weaker = c.energy[found[a].first] * double(c.lights()[found[a].first].reference) <
                                       c.energy[found[b].first] * double(c.lights()[found[b].first].reference)
                                   ? p
@@ -215,7 +218,8 @@ void fillOverKey(FaultSearch& c) {
   for (const LightAnswer& a : c.answers().lights)
     if (a.id == c.lighting().key) key = &a;
   if (!key || key->atFace.total() <= 0) return;
-  for (const Light& l : c.plan.lights) {
+  for (const PlacedLight& placed : c.set.lights) {
+    const Light& l = placed.light;
     const LightAnswer* a = c.answers().light(l.id);
     if (!a || !l.on || l.role != Role::Fill) continue;
     const double over = stopsOf(a->atFace.total(), key->atFace.total());
@@ -241,7 +245,7 @@ void fromBelow(FaultSearch& c) {
   if (c.key() < 0) return;
   const double key = c.energy[size_t(c.key())] * double(c.lights()[size_t(c.key())].reference);
   for (size_t i = 0; i < c.lights().size(); ++i) {
-    const Light& l = c.plan.lights[i];
+    const Light& l = c.set.lights[i].light;
     if (!c.lit(i) || l.role == Role::Background || std::abs(c.from()[i].azimuth) > 80 || c.from()[i].elevation > -10)
       continue;
     const double level = stopsOf(c.energy[i] * double(c.lights()[i].reference), key);
@@ -262,8 +266,8 @@ void hotSpots(FaultSearch& c) {
   if (!c.onFace()) return;
   const double face = std::max({c.spot("face"), c.spot("cheek-left"), c.spot("cheek-right"), c.spot("forehead")});
   if (face <= 0) return;
-  const bool bald = c.plan.sitter.hairStyle == "shaved",
-             pale = paleHead(c.plan.sitter.id, c.plan.sitter.hairColour, c.plan.sitter.hairStyle);
+  const bool bald = c.set.sitter.hairStyle == "shaved",
+             pale = paleHead(c.set.sitter.id, c.set.sitter.hairColour, c.set.sitter.hairStyle);
   struct Where {
     const char* id;
     std::string name;
@@ -293,14 +297,14 @@ void hotSpots(FaultSearch& c) {
       if (c.table().spots[i].id == w.id) row = i;
     size_t most = 0;
     double best = -1;
-    for (size_t i = 0; i < c.plan.lights.size(); ++i)
-      if (c.plan.lights[i].on && c.table().luxSeconds[row][i] > best) {
+    for (size_t i = 0; i < c.set.lights.size(); ++i)
+      if (c.set.lights[i].light.on && c.table().luxSeconds[row][i] > best) {
         best = c.table().luxSeconds[row][i];
         most = i;
       }
-    c.tell("hot-spot", "light " + c.plan.lights[most].id,
+    c.tell("hot-spot", "light " + c.set.lights[most].light.id,
            say("The {} gets {:.1f} stops more than the brightest part of the face, most of it from {}.", w.name, over,
-               c.plan.lights[most].id),
+               c.set.lights[most].light.id),
            {place->position});
     return;
   }
@@ -312,7 +316,7 @@ void onTheNose(FaultSearch& c) {
   const FaceChart& chart = c.chart();
   const Vec3 tip = c.scene.studioPoint(chart.features.noseTip);
   for (size_t i = 0; i < c.lights().size(); ++i) {
-    const Light& l = c.plan.lights[i];
+    const Light& l = c.set.lights[i].light;
     if (!c.lit(i) || int(i) == c.key() || l.role == Role::Fill) continue;
     if (std::abs(c.from()[i].azimuth) < 85 && c.from()[i].elevation < 60) continue;
     double most = 0;

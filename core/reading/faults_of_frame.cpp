@@ -17,19 +17,21 @@
 
 namespace easel::rules {
 
+static bool drawsOutline(Role r) { return r == Role::Hair || r == Role::Rim || r == Role::Kicker; }
+
 void backdrop(FaultSearch& c) {
   const Measures& m = c.measures();
   if (!m.backdropShows) return;
   bool background = false;
-  for (const Light& l : c.plan.lights) background |= l.on && l.role == Role::Background;
-  const Vec3 brightest{float(m.brightestAside), float(c.plan.sitter.eyeHeight - m.brightestBelowEyes),
-                       -float(c.plan.backdrop.distance)};
+  for (const PlacedLight& l : c.set.lights) background |= l.light.on && l.light.role == Role::Background;
+  const Vec3 brightest{float(m.brightestAside), float(c.set.sitter.eyeHeight - m.brightestBelowEyes),
+                       -float(c.set.backdrop.distance)};
   if (background && m.backdropGradient > 1.3 && std::abs(m.brightestBelowEyes) < 0.16 &&
       std::abs(m.brightestAside) < 0.30 && m.backdropLightness > 8)
     c.tell("halo", "backdrop",
            say("The backdrop is brightest round the head ({:.1f} stops over its darkest part).", m.backdropGradient),
            {brightest});
-  const double rho = backdropLuminance(c.plan.backdrop.material);
+  const double rho = backdropLuminance(c.set.backdrop.material);
   if (background && rho > 0.6 && m.backdropLightness < 92)
     c.tell("grey-white", "backdrop",
            say("The white backdrop comes out {} (lightness {:.0f} of 100).", m.backdropTone, m.backdropLightness),
@@ -43,8 +45,8 @@ void backdrop(FaultSearch& c) {
     const LightAnswer* most = nullptr;
     double best = 0;
     for (const LightAnswer& a : c.answers().lights) {
-      const Light* l = c.plan.light(a.id);
-      if (!l || !l->on) continue;
+      const PlacedLight* l = c.set.light(a.id);
+      if (!l || !l->light.on) continue;
       const double there = a.onBackdrop.total();
       if (there > best) {
         best = there;
@@ -58,8 +60,8 @@ void backdrop(FaultSearch& c) {
              {brightest});
   }
   for (const LightAnswer& a : c.answers().lights) {
-    const Light* l = c.plan.light(a.id);
-    if (!l || !l->on || (l->role != Role::Hair && l->role != Role::Rim && l->role != Role::Kicker)) continue;
+    const PlacedLight* l = c.set.light(a.id);
+    if (!l || !l->light.on || !drawsOutline(l->light.role)) continue;
     const double there = a.onBackdrop.total();
     if (there > 0.4 * c.answers().backdrop.total() && m.backdropLightness > 25) {
       c.tell("spill", "light " + a.id,
@@ -85,13 +87,14 @@ void frame(FaultSearch& c) {
     const auto hit = c.scene.meet(lens, d / far, 1, 0.5f, Colours::None);
     return !hit || hit->distance > far - 0.03f;
   };
-  for (size_t i = 0; i < c.plan.lights.size(); ++i) {
-    const Light& l = c.plan.lights[i];
-    if (!findUnit(l.unit) || !findModifier(l.modifier) || onLens(l)) continue;
-    const Emitter e = emitterOf(c.plan, l);
-    const LightPose& pose = e.pose();
-    const Modifier* m = findModifier(l.modifier);
-    const float hw = float(m->width) / 2, hh = float(m->height > 0 ? m->height : m->width) / 2;
+  for (size_t i = 0; i < c.set.lights.size(); ++i) {
+    const PlacedLight& placed = c.set.lights[i];
+    const Light& l = placed.light;
+    if (!placed.lamp || placed.onLens) continue;
+    const Emitter e = emitterOf(c.set, placed);
+    const LightPose& pose = placed.pose;
+    const Modifier& m = placed.lamp->modifier;
+    const float hw = float(m.width) / 2, hh = float(m.height > 0 ? m.height : m.width) / 2;
     std::vector<Vec3> seen;
     int lampPoints = 0;
     for (float u : {-0.95f, -0.5f, 0.f, 0.5f, 0.95f})
@@ -103,7 +106,7 @@ void frame(FaultSearch& c) {
         }
       }
     // Over the sitter's head a light hangs from a boom that comes from outside.
-    const bool boom = showsNoStand(c.plan, l);
+    const bool boom = showsNoStand(l, pose, c.set.sitter);
     int standPoints = 0;
     if (!boom)
       for (float y = 0.05f; y < float(l.height) - hh; y += 0.08f)
@@ -141,7 +144,7 @@ double keptBySitter(const Scene& scene, const Emitter& e, Vec3 at) {
     const Emitter::Point p = e.sample(at, sobol2(i, 0x5e1fu));
     if (p.geometry <= 0 || p.direction.z <= 0) continue;
     const auto hit = scene.meet(at, p.direction, i, -1, Colours::None);
-    if (hit && hit->distance < p.distance && hit->surface <= Surface::Cloth)
+    if (hit && hit->distance < p.distance && ofSitter(hit->surface))
       kept += double(p.geometry * p.direction.z) / kPoints;
   }
   return kept;
@@ -149,9 +152,12 @@ double keptBySitter(const Scene& scene, const Emitter& e, Vec3 at) {
 
 }  // namespace
 
+// What stands behind the sitter, or is there for the backdrop: it fills the shadows that the others throw on it.
+static bool fromBehind(const PlacedLight& l) { return l.light.role == Role::Background || l.pose.centre.z <= -0.1f; }
+
 void shadowOnBackdrop(FaultSearch& c) {
   if (!c.measures().backdropShows || !c.onFace()) return;
-  const float z = -float(c.plan.backdrop.distance) + 3e-3f;
+  const float z = -float(c.set.backdrop.distance) + 3e-3f;
   struct Cell {
     Vec3 p;
     double now = 0, without = 0;
@@ -165,31 +171,27 @@ void shadowOnBackdrop(FaultSearch& c) {
     }
   if (cells.size() < 10) return;
   std::vector<std::pair<size_t, Emitter>> emitters;
-  for (size_t i = 0; i < c.plan.lights.size(); ++i) {
-    const Light& l = c.plan.lights[i];
-    if (l.on && l.role != Role::Background && findUnit(l.unit) && findModifier(l.modifier) &&
-        lightPose(c.plan, l).centre.z > -0.1f)
-      emitters.emplace_back(i, emitterOf(c.plan, l));
+  for (size_t i = 0; i < c.set.lights.size(); ++i) {
+    const PlacedLight& l = c.set.lights[i];
+    if (l.burns() && !fromBehind(l)) emitters.emplace_back(i, emitterOf(c.set, l));
   }
   std::vector<Emitter> behind;
   std::vector<double> behindEnergy;
-  for (size_t i = 0; i < c.plan.lights.size(); ++i) {
-    const Light& l = c.plan.lights[i];
-    if (l.on && findUnit(l.unit) && findModifier(l.modifier) &&
-        (l.role == Role::Background || lightPose(c.plan, l).centre.z <= -0.1f)) {
-      behind.push_back(emitterOf(c.plan, l));
-      behindEnergy.push_back(c.energy[i]);
-    }
+  for (size_t i = 0; i < c.set.lights.size(); ++i) {
+    const PlacedLight& l = c.set.lights[i];
+    if (!l.burns() || !fromBehind(l)) continue;
+    behind.push_back(emitterOf(c.set, l));
+    behindEnergy.push_back(c.energy[i]);
   }
   // What the room sends back fills the shadow: much the same all over it, so it is asked for once.
   double bounced = 0;
   const Vec3 middle = cells[cells.size() / 2].p;
   for (const auto& [i, e] : emitters)
     bounced += c.energy[i] *
-               bouncedLux(c.scene, sourceOf(c.scene, c.plan, c.plan.lights[i]), middle, {0, 0, 1}, Receptor::Flat, 96);
+               bouncedLux(c.scene, sourceOf(c.scene, c.set, c.set.lights[i]), middle, {0, 0, 1}, Receptor::Flat, 96);
   inParallel(cells.size(), [&](size_t k) {
     Cell& cell = cells[k];
-    double sum = c.plan.ambient.lux * c.plan.camera.shutter + bounced;
+    double sum = c.set.ambientExposure() + bounced;
     for (size_t b = 0; b < behind.size(); ++b)
       sum += behindEnergy[b] * directLux(&c.scene, behind[b], cell.p, {0, 0, 1}, Receptor::Flat, 4);
     double open = 0, come = 0;
@@ -204,7 +206,7 @@ void shadowOnBackdrop(FaultSearch& c) {
     cell.now = sum + come;
     cell.without = sum + open;
   });
-  const double rho = backdropLuminance(c.plan.backdrop.material) / kPi * gainOf(c.plan.camera);
+  const double rho = backdropLuminance(c.set.backdrop.material) / kPi * gainOf(c.set.camera);
   int shadowed = 0;
   double deepest = 0;
   std::vector<Vec3> places;
@@ -220,7 +222,7 @@ void shadowOnBackdrop(FaultSearch& c) {
   }
   if (shadowed < int(cells.size()) / 25 + 1 || emitters.empty()) return;
   const size_t most = size_t(std::max_element(missing.begin(), missing.end()) - missing.begin());
-  const std::string id = c.plan.lights[emitters[most].first].id;
+  const std::string id = c.set.lights[emitters[most].first].light.id;
   c.tell("shadow-on-backdrop", "light " + id,
          say("The sitter's shadow from {} lies on the backdrop, up to {:.1f} stops deep over {:.0f} % of what "
              "shows of it.",

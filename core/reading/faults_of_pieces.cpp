@@ -1,19 +1,14 @@
 #include <algorithm>
 #include <optional>
 
-#include "gear/kit.h"
 #include "meter/point_meter.h"
-#include "plan/leaves.h"
 #include "plan/lens.h"
-#include "plan/placement.h"
 #include "reading/fault_search.h"
 #include "spoken/say.h"
 
 namespace easel::rules {
 
 namespace {
-
-bool burns(const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.modifier); }
 
 // Which way on the floor plan, as the camera's side sees it.
 std::string wayOf(Vec3 d) {
@@ -50,17 +45,17 @@ void shadowOfLamp(FaultSearch& c, const Panel& shade, size_t i, const std::vecto
   const auto depthBehind = [&](Vec3 through, Vec3* at) {
     const Vec3 way = normalize(through - e.pose().centre);
     const auto hit = c.scene.meet(through + way * float(shade.width * 0.7), way, 5, -1, Colours::None);
-    if (!hit || hit->surface <= Surface::Cloth) return 0.0;
+    if (!hit || ofSitter(hit->surface)) return 0.0;
     *at = hit->position + hit->facet * 2e-3f;
     if (!pixelOf(c.view, *at) || c.scene.occluded(*at, normalize(eye - *at), 1e-3f, length(eye - *at) * 0.99f, 3))
       return 0.0;
-    double now = c.plan.ambient.lux * c.plan.camera.shutter;
+    double now = c.set.ambientExposure();
     for (size_t k = 0; k < emitters.size(); ++k)
       if (emitters[k]) now += c.energy[k] * directLux(&c.scene, *emitters[k], *at, hit->facet, Receptor::Flat, 8);
     const double without = now + c.energy[i] * (directLux(nullptr, e, *at, hit->facet, Receptor::Flat, 8) -
                                                 directLux(&c.scene, e, *at, hit->facet, Receptor::Flat, 8));
     // Of what nobody sees in near-black nothing is found out.
-    if (without * gainOf(c.plan.camera) * 0.2 / kPi < 0.012) return 0.0;
+    if (without * gainOf(c.set.camera) * 0.2 / kPi < 0.012) return 0.0;
     return stopsOf(without, std::max(now, 1e-3 * without));
   };
   int asked = 0;
@@ -76,7 +71,7 @@ void shadowOfLamp(FaultSearch& c, const Panel& shade, size_t i, const std::vecto
       deepest = std::max(deepest, depth);
       places.push_back(at);
     }
-  const std::string& id = c.plan.lights[i].id;
+  const std::string& id = c.set.lights[i].light.id;
   if (places.size() * 4 >= size_t(asked))
     c.tell("found-out", "light " + id,
            say("{} throws the shadow of {} where the picture shows it, {:.1f} stops deep: its light does not come "
@@ -89,11 +84,11 @@ void shadowOfLamp(FaultSearch& c, const Panel& shade, size_t i, const std::vecto
 
 // The pool of a light that is there for a table: on its mark, and off the nose.
 void pools(FaultSearch& c) {
-  for (size_t i = 0; i < c.plan.lights.size(); ++i) {
-    const Light& l = c.plan.lights[i];
-    const Panel* on = burns(l) ? workedOn(c.plan, l) : nullptr;
+  for (size_t i = 0; i < c.set.lights.size(); ++i) {
+    const Light& l = c.set.lights[i].light;
+    const Panel* on = c.set.lights[i].burns() ? c.set.workedOn(c.set.lights[i]) : nullptr;
     if (!on || (shapeOf(on->kind) != PanelShape::Table && shapeOf(on->kind) != PanelShape::Block)) continue;
-    const Emitter e = emitterOf(c.plan, l);
+    const Emitter e = emitterOf(c.set, c.set.lights[i]);
     const PieceSpot mark = spotOf(*on);
     const Frame f = frameOf(*on);
     const auto lux = [&](Vec3 at) { return directLux(&c.scene, e, at, mark.looks, Receptor::Flat, 24); };
@@ -129,26 +124,26 @@ void pools(FaultSearch& c) {
 // that it is another.
 void lampsInThePicture(FaultSearch& c) {
   std::vector<std::optional<Emitter>> emitters;
-  for (const Light& l : c.plan.lights)
-    emitters.push_back(burns(l) ? std::optional(emitterOf(c.plan, l)) : std::nullopt);
-  for (size_t s = 0; s < c.plan.panels.size(); ++s) {
-    const Panel& shade = c.plan.panels[s];
+  for (const PlacedLight& l : c.set.lights)
+    emitters.push_back(l.burns() ? std::optional(emitterOf(c.set, l)) : std::nullopt);
+  for (size_t s = 0; s < c.set.panels.size(); ++s) {
+    const Panel& shade = c.set.panels[s];
     if (!shade.on || shapeOf(shade.kind) != PanelShape::Shade) continue;
-    const auto bulb = std::find_if(c.plan.lights.begin(), c.plan.lights.end(),
-                                   [&](const Light& l) { return burns(l) && l.inside == shade.id; });
-    if (bulb == c.plan.lights.end()) continue;
-    const auto b = size_t(bulb - c.plan.lights.begin());
-    Vec3 middle = lightPose(c.plan, *bulb).centre;
+    const auto bulb = std::find_if(c.set.lights.begin(), c.set.lights.end(),
+                                   [&](const PlacedLight& l) { return l.burns() && l.light.inside == shade.id; });
+    if (bulb == c.set.lights.end()) continue;
+    const auto b = size_t(bulb - c.set.lights.begin());
+    Vec3 middle = bulb->pose.centre;
     if (!pixelOf(c.view, middle)) continue;
     const double value =
-        luminanceOfShade(c, sourceOf(c.scene, c.plan, *bulb), int(s), &middle) * c.energy[b] * gainOf(c.plan.camera);
+        luminanceOfShade(c, sourceOf(c.scene, c.set, *bulb), int(s), &middle) * c.energy[b] * gainOf(c.set.camera);
     const double over = stopsOf(value, 0.18);
     if (over > kLampBurnt)
-      c.tell("lamp-burnt", "light " + bulb->id,
+      c.tell("lamp-burnt", "light " + bulb->light.id,
              say("{} comes out {:.1f} stops over mid grey: a white patch without cloth.", calledFirst(shade), over),
              {middle});
     else if (over < kLampDim)
-      c.tell("lamp-dim", "light " + bulb->id,
+      c.tell("lamp-dim", "light " + bulb->light.id,
              say("{} comes out {:.1f} stops {} mid grey: nobody believes that it lights anything.", calledFirst(shade),
                  std::abs(std::max(over, -9.0)), over < 0 ? say("under") : say("over")),
              {middle});

@@ -3,10 +3,8 @@
 #include <cmath>
 
 #include "balance/advice.h"
-#include "gear/kit.h"
 #include "meter/point_meter.h"
 #include "plan/check.h"
-#include "plan/placement.h"
 #include "reading/fault_search.h"
 #include "spoken/say.h"
 
@@ -19,11 +17,11 @@ void collisions(FaultSearch& c) {
     float hw, hh, depth;
   };
   std::vector<Body> bodies;
-  for (const Light& l : c.plan.lights) {
-    const Modifier* m = findModifier(l.modifier);
-    if (!m || onLens(l)) continue;
-    bodies.push_back({&l, lightPose(c.plan, l), float(m->width) / 2, float(m->height > 0 ? m->height : m->width) / 2,
-                      std::max(0.12f, float(m->depth))});
+  for (const PlacedLight& l : c.set.lights) {
+    if (!l.lamp || l.onLens) continue;
+    const Modifier& m = l.lamp->modifier;
+    bodies.push_back({&l.light, l.pose, float(m.width) / 2, float(m.height > 0 ? m.height : m.width) / 2,
+                      std::max(0.12f, float(m.depth))});
   }
   const Vec3 head = c.scene.studioPoint({0, 0, 0.05f});
   for (const Body& b : bodies) {
@@ -61,10 +59,9 @@ void burnt(FaultSearch& c) {
 
 void reach(FaultSearch& c) {
   for (const LightAnswer& a : c.answers().lights) {
-    const Light* l = c.plan.light(a.id);
-    const Unit* u = l ? findUnit(l->unit) : nullptr;
-    if (!u || !l->on || std::abs(a.setting.shortfall) < 0.15) continue;
-    const auto help = adviceOnPower(c.plan, *l, a, c.spelling);
+    const PlacedLight* l = c.set.light(a.id);
+    if (!l || !l->burns() || std::abs(a.setting.shortfall) < 0.15) continue;
+    const auto help = adviceOnPower(c.of.plan, l->light, a, c.spelling);
     c.tell("out-of-reach", "light " + a.id,
            say("{} is {:.1f} stops too {} for its target where it stands.", a.id, std::abs(a.setting.shortfall),
                a.setting.shortfall > 0 ? say("weak at full power") : say("strong at its lowest power")),
@@ -74,10 +71,7 @@ void reach(FaultSearch& c) {
 
 void roomLight(FaultSearch& c) {
   bool flash = false;
-  for (const Light& l : c.plan.lights) {
-    const Unit* u = findUnit(l.unit);
-    flash |= l.on && u && u->kind == UnitKind::Flash;
-  }
+  for (const PlacedLight& l : c.set.lights) flash |= l.burns() && l.lamp->unit.kind == UnitKind::Flash;
   const double ambient = c.answers().ambient.total(), face = c.answers().face.total();
   if (flash && face > 0 && ambient > kAmbientShare * face)
     c.tell("ambient", "ambient", say("{:.0f} % of the light at the face is the room's own.", 100 * ambient / face));
@@ -87,7 +81,7 @@ void roomLight(FaultSearch& c) {
 void meterInShadow(FaultSearch& c) {
   if (c.key() < 0 || !c.onFace()) return;
   const auto key = size_t(c.key());
-  const Source source = sourceOf(c.plan, c.plan.lights[key]);
+  const Source source = sourceOf(c.set, c.set.lights[key]);
   const Vec3 at = c.answers().meterSpot, to = normalize(source.emitter().pose().centre - at);
   const double here = directLux(&c.scene, source.emitter(), at, to, Receptor::Flat, 64) +
                       panelLux(c.scene, source, at, to, Receptor::Flat, 128);
@@ -103,7 +97,7 @@ void meterInShadow(FaultSearch& c) {
 }
 
 void fromCheck(FaultSearch& c) {
-  for (const Finding& f : checkPlan(c.plan, c.spelling)) {
+  for (const Finding& f : checkPlan(c.of.plan, c.spelling)) {
     if (f.id.empty()) continue;
     c.tell(f.id, f.where, f.sentence, {}, f.id == "boom");
   }

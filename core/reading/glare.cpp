@@ -4,8 +4,6 @@
 #include <array>
 #include <cmath>
 
-#include "plan/lamp.h"
-#include "plan/placement.h"
 #include "sitters/eyes.h"
 #include "sitters/glasses.h"
 #include "transport/source.h"
@@ -99,16 +97,15 @@ void addBoards(const Scene& scene, const Place& p, const std::vector<Lit>& light
 
 }  // namespace
 
-std::vector<Glare> readGlare(const Scene& scene, const Plan& plan, double luxSeconds, double skin) {
+std::vector<Glare> readGlare(const Scene& scene, const PlacedSet& set, double luxSeconds, double skin) {
   std::vector<Glare> out;
   const Glasses* glasses = scene.glasses();
   if (!glasses || luxSeconds <= 0) return out;
   const double litSkin = luxSeconds * skin / kPi;
-  const Vec3 camera = cameraPose(plan).eye;
+  const Vec3 camera = set.cameraPose.eye;
   std::vector<Lit> lights;
-  for (const Light& l : plan.lights)
-    if (l.on && findUnit(l.unit) && findModifier(l.modifier))
-      lights.push_back({l.id, sourceOf(plan, l), lampEnergy(l, plan.camera)});
+  for (const PlacedLight& l : set.lights)
+    if (l.burns()) lights.push_back({l.light.id, sourceOf(set, l), l.energy(set.camera)});
   for (int side = 0; side < 2; ++side) {
     const Vec3 iris = scene.studioPoint(scene.eyes()[size_t(side)].iris());
     const std::vector<Place> places = placesOf(scene, glasses->lens[size_t(side)], iris, camera);
@@ -128,10 +125,10 @@ std::vector<Glare> readGlare(const Scene& scene, const Plan& plan, double luxSec
       shown.tell({.light = l.id, .panel = {}, .lens = side, .place = {}}, places, litSkin, out);
     }
     if (!scene.hasPanels()) continue;
-    std::vector<Shown> boards(plan.panels.size());
+    std::vector<Shown> boards(set.panels.size());
     for (const Place& p : places) addBoards(scene, p, lights, boards);
     for (size_t i = 0; i < boards.size(); ++i)
-      boards[i].tell({.light = {}, .panel = plan.panels[i].id, .lens = side, .place = {}}, places, litSkin, out);
+      boards[i].tell({.light = {}, .panel = set.panels[i].id, .lens = side, .place = {}}, places, litSkin, out);
   }
   return out;
 }

@@ -8,7 +8,7 @@
 #include <string>
 #include <vector>
 
-#include "plan/plan.h"
+#include "placed/placed_set.h"
 #include "transport/scene.h"
 
 namespace easel {
@@ -25,6 +25,6 @@ struct Glare {
 
 /// Of every light that is on and every board, on either lens. `luxSeconds` of the key at the face; `skin` its luminous
 /// reflectance.
-std::vector<Glare> readGlare(const Scene& scene, const Plan& plan, double luxSeconds, double skin);
+std::vector<Glare> readGlare(const Scene& scene, const PlacedSet& set, double luxSeconds, double skin);
 
 }  // namespace easel

@@ -4,9 +4,9 @@
 
 namespace easel {
 
-LightPose poseRoundFace(const Plan& plan, const Scene& scene, FaceDirection from, double distance) {
+LightPose poseRoundFace(const PlacedSet& set, const Scene& scene, FaceDirection from, double distance) {
   const float a = radians(float(from.azimuth)), e = radians(float(from.elevation));
-  const HeadPose pose{plan.sitter.turn, plan.sitter.tilt, plan.sitter.nod};
+  const HeadPose pose{set.sitter.turn, set.sitter.tilt, set.sitter.nod};
   const Vec3 d = posedDirection({std::sin(a) * std::cos(e), std::sin(e), std::cos(a) * std::cos(e)}, 1, pose);
   LightPose p;
   p.centre = scene.studioPoint(scene.sitter().landmarks.noseTip) + d * float(distance);
@@ -14,7 +14,7 @@ LightPose poseRoundFace(const Plan& plan, const Scene& scene, FaceDirection from
   return p;
 }
 
-PatternMap patternMap(const Plan& plan, const Scene& scene, double step) {
+PatternMap patternMap(const PlacedSet& set, const Scene& scene, double step) {
   PatternMap m;
   m.step = step;
   m.columns = int(std::lround((m.azimuthMost - m.azimuthLeast) / step)) + 1;
@@ -26,7 +26,7 @@ PatternMap patternMap(const Plan& plan, const Scene& scene, double step) {
   for (int row = 0; row < m.rows; ++row)
     for (int col = 0; col < m.columns; ++col) {
       const FaceDirection from{m.azimuthLeast + step * col, m.elevationMost - step * row};
-      const Source source(Emitter(lamp, poseRoundFace(plan, scene, from, 1.5)), {});
+      const Source source(Emitter(lamp, poseRoundFace(set, scene, from, 1.5)), {});
       m.places[size_t(row) * size_t(m.columns) + size_t(col)] =
           readPattern(*chart, lightOnFace(scene, *chart, source, 8), from);
     }

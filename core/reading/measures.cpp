@@ -10,8 +10,6 @@
 #include "exposure/ratio.h"
 #include "meter/point_meter.h"
 #include "picture/develop.h"
-#include "plan/lamp.h"
-#include "plan/placement.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
 
@@ -29,7 +27,7 @@ struct Blocks {
   size_t at(int x, int y) const { return size_t(y) * size_t(width) + size_t(x); }
 };
 
-Blocks blocksOf(const Layers& layers, const Plan& plan) {
+Blocks blocksOf(const Layers& layers, const PlacedSet& set) {
   Blocks b;
   b.size = std::max(1, layers.width / 160);
   b.width = layers.width / b.size;
@@ -39,7 +37,7 @@ Blocks blocksOf(const Layers& layers, const Plan& plan) {
   b.surface.assign(n, Surface::Nothing);
   b.place.resize(n);
   std::vector<float> planes[3];
-  linearPicture(layers, plan, kWholeFrame, planes);
+  linearPicture(layers, set, kWholeFrame, planes);
   inParallel(size_t(b.height), [&](size_t at) {
     const int y = int(at);
     for (int x = 0; x < b.width; ++x) {
@@ -60,22 +58,20 @@ Blocks blocksOf(const Layers& layers, const Plan& plan) {
   return b;
 }
 
-bool sitterSurface(Surface s) { return s <= Surface::Cloth; }
-
-void outlineOf(const Blocks& b, const Layers& layers, const Plan& plan, Measures& m) {
+void outlineOf(const Blocks& b, const Layers& layers, const PlacedSet& set, Measures& m) {
   struct Raw {
     double angle;
     OutlinePlace place;
     double in, out;
   };
   std::vector<Raw> raw;
-  const auto eyes = pixelOf(layers, {0, float(plan.sitter.eyeHeight), 0.05f});
+  const auto eyes = pixelOf(layers, {0, float(set.sitter.eyeHeight), 0.05f});
   const double cx = eyes ? double(eyes->x) / b.size : b.width / 2.0,
                cy = eyes ? double(eyes->y) / b.size : b.height / 3.0;
-  const double shoulders = plan.sitter.eyeHeight - 0.15;  // under the neck
+  const double shoulders = set.sitter.eyeHeight - 0.15;  // under the neck
   for (int y = 2; y + 2 < b.height; ++y)
     for (int x = 2; x + 2 < b.width; ++x) {
-      if (!sitterSurface(b.surface[b.at(x, y)])) continue;
+      if (!ofSitter(b.surface[b.at(x, y)])) continue;
       if (b.surface[b.at(x - 1, y)] != Surface::Backdrop && b.surface[b.at(x + 1, y)] != Surface::Backdrop &&
           b.surface[b.at(x, y - 1)] != Surface::Backdrop)
         continue;
@@ -84,7 +80,7 @@ void outlineOf(const Blocks& b, const Layers& layers, const Plan& plan, Measures
       for (int dy = -2; dy <= 2; ++dy)
         for (int dx = -2; dx <= 2; ++dx) {
           const size_t k = b.at(x + dx, y + dy);
-          if (sitterSurface(b.surface[k])) {
+          if (ofSitter(b.surface[k])) {
             in += double(b.value[k]);
             ++ni;
             hair += b.surface[k] == Surface::Hair;
@@ -145,7 +141,7 @@ void outlineOf(const Blocks& b, const Layers& layers, const Plan& plan, Measures
   m.hairMerged = hair ? double(merged) / double(hair) : 0;
 }
 
-void backdropOf(const Blocks& b, const Plan& plan, Measures& m) {
+void backdropOf(const Blocks& b, const PlacedSet& set, Measures& m) {
   double sum = 0, most = 0, least = 1e9;
   int n = 0;
   Vec3 where{};
@@ -176,12 +172,12 @@ void backdropOf(const Blocks& b, const Plan& plan, Measures& m) {
   m.backdropLightness = shownLightness(mean);
   m.backdropTone = toneName(mean);
   m.backdropGradient = most > 0 ? std::log2(most / std::max(1e-5, least)) : 0;
-  m.brightestBelowEyes = plan.sitter.eyeHeight - double(where.y);
+  m.brightestBelowEyes = set.sitter.eyeHeight - double(where.y);
   m.brightestAside = double(where.x);
 }
 
-void faceExposure(const Layers& layers, const Plan& plan, const FaceChart& chart, Measures& m) {
-  const Picture p = developPicture(layers, plan, kWholeFrame);
+void faceExposure(const Layers& layers, const PlacedSet& set, const FaceChart& chart, Measures& m) {
+  const Picture p = developPicture(layers, set, kWholeFrame);
   const Vec3 lens = layers.view.camera.eye;
   int all = 0, burnt = 0, blocked = 0;
   for (size_t k = 0; k < chart.cells.size(); k += 2) {
@@ -254,12 +250,12 @@ std::string edgeText(const std::string& where, const ShadowEdge& e) {
 
 }  // namespace
 
-Measures measurePicture(const Layers& layers, const Plan& plan, const Answers& answers, const SpotTable& table,
+Measures measurePicture(const Layers& layers, const PlacedSet& set, const Answers& answers, const SpotTable& table,
                         const std::vector<LightQuality>& quality, const LightingReading& lighting,
                         const FaceChart& chart, const Spelling& spelling) {
   Measures m;
   const Scene& scene = *layers.scene;
-  const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);
+  const double working = exposureForAperture(set.camera.aperture, set.camera.iso);
   auto together = [&](const char* id) {
     for (size_t i = 0; i < table.spots.size(); ++i)
       if (table.spots[i].id == id) return table.together[i];
@@ -270,15 +266,15 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const Answers& a
              *darkId = lighting.litLeft ? "cheek-right" : "cheek-left";
   m.lit = stops(together(litId), working);
   m.shadow = stops(together(darkId), working);
-  const Light* key = plan.light(lighting.key);
-  if (key && findModifier(key->modifier)) {
-    const Source source = sourceOf(plan, *key);
+  const PlacedLight* key = set.light(lighting.key);
+  if (key && key->lamp) {
+    const Source source = sourceOf(set, *key);
     for (const LightQuality& q : quality)
-      if (q.light == key->id) {
+      if (q.light == key->light.id) {
         m.nose = q.nose;
         m.acrossStops = q.cheekToCheek;
       }
-    if (quality.empty()) m.nose = noseShadowEdge(scene, plan, *key);
+    if (quality.empty()) m.nose = noseShadowEdge(scene, set, *key);
     const Vec3 chin = scene.studioPoint({0, chart.features.chinLine + 0.008f, chart.features.noseBase.z}),
                forward = normalize(scene.studioPoint({0, 0, 1}) - scene.studioPoint({0, 0, 0})),
                down = normalize(scene.studioPoint({0, -1, 0}) - scene.studioPoint({0, 0, 0}));
@@ -290,27 +286,25 @@ Measures measurePicture(const Layers& layers, const Plan& plan, const Answers& a
   double fillTop = 0, fillLow = 0;
   const Vec3 forehead = scene.studioPoint(scene.sitter().landmarks.forehead),
              throat = scene.studioPoint({0, chart.features.chinLine - 0.10f, 0.06f});
-  for (size_t k = 0; k < plan.lights.size(); ++k) {
-    const Light& l = plan.lights[k];
-    if (!l.on) continue;
-    if (l.role != Role::Fill || !findUnit(l.unit) || !findModifier(l.modifier)) continue;
-    const Emitter e = emitterOf(plan, l);
-    const double energy = lampEnergy(l, plan.camera);
+  for (const PlacedLight& l : set.lights) {
+    if (!l.burns() || l.light.role != Role::Fill) continue;
+    const Emitter e = emitterOf(set, l);
+    const double energy = l.energy(set.camera);
     auto free = [&](Vec3 p) {
       return energy * directLux(nullptr, e, p, normalize(e.pose().centre - p), Receptor::Flat, 64);
     };
     fillTop += free(forehead);
     fillLow += free(throat);
-    const double under = stopsUnder(answers, lighting.key, l.id);
+    const double under = stopsUnder(answers, lighting.key, l.light.id);
     m.unitStops = m.hasFill ? std::min(m.unitStops, under) : under;
     m.hasFill = true;
   }
   m.fillTopToBottom = stops(fillTop, fillLow);
 
-  const Blocks blocks = blocksOf(layers, plan);
-  outlineOf(blocks, layers, plan, m);
-  backdropOf(blocks, plan, m);
-  faceExposure(layers, plan, chart, m);
+  const Blocks blocks = blocksOf(layers, set);
+  outlineOf(blocks, layers, set, m);
+  backdropOf(blocks, set, m);
+  faceExposure(layers, set, chart, m);
 
   std::string edges;
   for (const std::string& s : {edgeText("nose", m.nose), edgeText("jaw", m.jaw),

@@ -12,7 +12,7 @@
 #include "exposure/spelling.h"
 #include "meter/quality.h"
 #include "meter/spots.h"
-#include "picture/studio.h"
+#include "picture/layers.h"
 #include "reading/pattern.h"
 
 namespace easel {
@@ -56,8 +56,8 @@ struct Measures {
   std::vector<std::string> words;
 };
 
-/// `layers` must be usable and of this plan. `quality` may be empty.
-Measures measurePicture(const Layers& layers, const Plan& plan, const Answers& answers, const SpotTable& table,
+/// `layers` must be usable and of this set. `quality` may be empty.
+Measures measurePicture(const Layers& layers, const PlacedSet& set, const Answers& answers, const SpotTable& table,
                         const std::vector<LightQuality>& quality, const LightingReading& lighting,
                         const FaceChart& chart, const Spelling& spelling = {});
 

@@ -8,7 +8,6 @@
 
 #include "exposure/meter.h"
 #include "meter/point_meter.h"
-#include "plan/lamp.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -279,13 +278,11 @@ LightingReading::Outline outlineOf(const FaceChart& c, const std::vector<std::ui
   return out;
 }
 
-bool gives(const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.modifier); }
-
 // Lux seconds before the nose, receptor at the light: what a meter says of it there.
-double level(const Scene& scene, const Plan& plan, const Light& l, const Source& source) {
+double level(const Scene& scene, const PlacedSet& set, const PlacedLight& l, const Source& source) {
   const Vec3 at = beforeTheNose(scene).at, to = normalize(source.emitter().pose().centre - at);
-  return lampEnergy(l, plan.camera) * (directLux(&scene, source.emitter(), at, to, Receptor::Flat, 64) +
-                                       panelLux(scene, source, at, to, Receptor::Flat, 128));
+  return l.energy(set.camera) * (directLux(&scene, source.emitter(), at, to, Receptor::Flat, 64) +
+                                 panelLux(scene, source, at, to, Receptor::Flat, 128));
 }
 
 std::string capital(std::string s) {
@@ -293,12 +290,12 @@ std::string capital(std::string s) {
   return s;
 }
 
-std::string describe(const LightingReading& r, const Plan& plan) {
+std::string describe(const LightingReading& r, const PlacedSet& set) {
   const PatternSigns& s = r.pattern.signs;
   const std::string where = say("{} stands {:.0f} degrees round from the nose to the sitter's {} and {:.0f} {}", r.key,
                                 std::abs(r.pattern.light.azimuth), r.pattern.light.azimuth >= 0 ? "left" : "right",
                                 std::abs(r.pattern.light.elevation), r.pattern.light.elevation >= 0 ? "up" : "down");
-  if (r.profile) return say("The face is turned {:.0f} degrees from the lens; {}.", std::abs(plan.sitter.turn), where);
+  if (r.profile) return say("The face is turned {:.0f} degrees from the lens; {}.", std::abs(set.sitter.turn), where);
   std::string seen;
   switch (r.pattern.pattern) {
     case FacePattern::Flat:
@@ -337,17 +334,16 @@ std::string describe(const LightingReading& r, const Plan& plan) {
 
 }  // namespace
 
-const Light* patternKey(const Scene& scene, const Plan& plan) {
-  for (const Light& l : plan.lights)
-    if (l.role == Role::Key && gives(l)) return &l;
-  const Light* best = nullptr;
+const PlacedLight* patternKey(const Scene& scene, const PlacedSet& set) {
+  if (const PlacedLight* key = set.key()) return key;
+  const PlacedLight* best = nullptr;
   double most = 0;
   const Vec3 face = scene.studioPoint(scene.sitter().landmarks.noseTip);
-  for (const Light& l : plan.lights) {
-    if (!gives(l) || l.role == Role::Background) continue;
-    const Emitter e = emitterOf(plan, l);
+  for (const PlacedLight& l : set.lights) {
+    if (!l.burns() || l.light.role == Role::Background) continue;
+    const Emitter e = emitterOf(set, l);
     const Emitter::Point p = e.sample(face, {0.5f, 0.5f});
-    const double h = double(p.geometry) * lampEnergy(l, plan.camera);
+    const double h = double(p.geometry) * l.energy(set.camera);
     if (h > most) {
       most = h;
       best = &l;
@@ -356,58 +352,58 @@ const Light* patternKey(const Scene& scene, const Plan& plan) {
   return best;
 }
 
-LightingReading readLighting(const Scene& scene, const Plan& plan, const FaceChart& chart) {
+LightingReading readLighting(const Scene& scene, const PlacedSet& set, const FaceChart& chart) {
   LightingReading r;
-  const Light* key = patternKey(scene, plan);
+  const PlacedLight* key = patternKey(scene, set);
   if (!key) {
     r.name = say("No light on the face");
     r.sentence = say("Put up a key, or switch one on.");
     return r;
   }
-  r.key = key->id;
-  const Source source = sourceOf(plan, *key);
+  r.key = key->light.id;
+  const Source source = sourceOf(set, *key);
   r.light = lightOnFace(scene, chart, source, 24);
   const LightOnFace& on = r.light;
   PatternMasks masks;
-  r.pattern = readPattern(chart, on, directionFromFace(plan, scene, source.emitter().pose().centre), &masks);
+  r.pattern = readPattern(chart, on, directionFromFace(set, scene, source.emitter().pose().centre), &masks);
   r.noseShadow = outlineOf(chart, masks.noseShadow);
   r.triangle = outlineOf(chart, masks.triangle);
   r.terminator = outlineOf(chart, masks.dark);
 
   const double azimuth = r.pattern.light.azimuth;
   r.litLeft = azimuth > 0;
-  r.profile = std::abs(plan.sitter.turn) >= 65;
+  r.profile = std::abs(set.sitter.turn) >= 65;
   // Turned to camera right (turn > 0) the face shows the camera its right side.
-  if (std::abs(plan.sitter.turn) >= 12 && std::abs(azimuth) > 8) {
-    const bool shownLeft = plan.sitter.turn < 0;
+  if (std::abs(set.sitter.turn) >= 12 && std::abs(azimuth) > 8) {
+    const bool shownLeft = set.sitter.turn < 0;
     r.breadth = shownLeft == r.litLeft ? Breadth::Broad : Breadth::Short;
   }
-  const double keyLevel = level(scene, plan, *key, source);
+  const double keyLevel = level(scene, set, *key, source);
   double others = 0;
-  for (const Light& l : plan.lights) {
-    if (&l == key || !gives(l) || l.role == Role::Background) continue;
-    const Source fill = sourceOf(plan, l);
-    const FaceDirection from = directionFromFace(plan, scene, fill.emitter().pose().centre);
+  for (const PlacedLight& l : set.lights) {
+    if (&l == key || !l.burns() || l.light.role == Role::Background) continue;
+    const Source fill = sourceOf(set, l);
+    const FaceDirection from = directionFromFace(set, scene, fill.emitter().pose().centre);
     if (std::abs(from.azimuth) > 120) continue;
-    const double h = level(scene, plan, l, fill);
+    const double h = level(scene, set, l, fill);
     others = std::max(others, h);
     const double stops = keyLevel > 0 && h > 0 ? std::log2(h / keyLevel) : -99;
     if (r.pattern.pattern == FacePattern::Butterfly && r.pattern.next == FacePattern::None &&
         std::abs(from.azimuth) < 25 && from.elevation < -8 && stops > -4 && stops < 0.2) {
       r.clamshell = true;
-      r.other = l.id;
+      r.other = l.light.id;
     }
     if (std::abs(azimuth) > 30 && std::abs(from.azimuth) > 30 && from.azimuth * azimuth < 0 && stops > -0.8 &&
         stops < 0.8) {
       r.cross = true;
-      r.other = l.id;
+      r.other = l.light.id;
     }
   }
   // A board below that sends the key's light up closes the shell as well.
   if (r.pattern.pattern == FacePattern::Butterfly && !r.clamshell)
-    for (size_t i = 0; i < plan.panels.size(); ++i) {
-      const Panel& p = plan.panels[i];
-      if (!p.on || p.above > plan.sitter.eyeHeight - 0.15 || std::abs(std::remainder(p.hour - 6, 12)) > 1.2) continue;
+    for (size_t i = 0; i < set.panels.size(); ++i) {
+      const Panel& p = set.panels[i];
+      if (!p.on || p.above > set.sitter.eyeHeight - 0.15 || std::abs(std::remainder(p.hour - 6, 12)) > 1.2) continue;
       double up = 0;
       const Vec3 chin = scene.studioPoint(chart.features.noseTip + Vec3{0, -0.03f, 0.05f});
       const Vec3 n = normalize(Vec3{0, -0.7f, 0.7f});
@@ -421,7 +417,7 @@ LightingReading readLighting(const Scene& scene, const Plan& plan, const FaceCha
       }
     }
   // Nothing else lifts the face to within three stops of what the camera is set for.
-  const bool dim = others < exposureForAperture(plan.camera.aperture, plan.camera.iso) / 8;
+  const bool dim = others < exposureForAperture(set.camera.aperture, set.camera.iso) / 8;
   r.silhouette = r.pattern.pattern == FacePattern::BackLight && dim;
   const std::string base = r.pattern.next == FacePattern::None
                                ? patternName(r.pattern.pattern)
@@ -437,7 +433,7 @@ LightingReading readLighting(const Scene& scene, const Plan& plan, const FaceCha
     r.name = "Clamshell";
   else
     r.name = capital(r.pattern.pattern == FacePattern::BackLight ? base : breadth + base);
-  r.sentence = describe(r, plan);
+  r.sentence = describe(r, set);
   if (r.clamshell) r.sentence += say(" From below {} closes the shell.", r.other);
   if (r.cross) r.sentence += say(" {} comes as strongly from the other side.", r.other);
   return r;

@@ -67,9 +67,9 @@ struct LightingReading {
   Outline noseShadow, triangle, terminator;
 };
 /// Of the plan's key: the first light of that role that is on; else the light that gives the face most.
-LightingReading readLighting(const Scene& scene, const Plan& plan, const FaceChart& chart);
+LightingReading readLighting(const Scene& scene, const PlacedSet& set, const FaceChart& chart);
 
 /// The light whose pattern is read; nullptr when none is on.
-const Light* patternKey(const Scene& scene, const Plan& plan);
+const PlacedLight* patternKey(const Scene& scene, const PlacedSet& set);
 
 }  // namespace easel

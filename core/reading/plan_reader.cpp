@@ -14,13 +14,16 @@ PlanReader::~PlanReader() = default;
 const Layers& PlanReader::layers() const { return studio_->layers(); }
 
 struct PlanReader::Looked {
+  std::shared_ptr<const PlacedSet> set;
   Late<Answers> answers;
   Late<SpotTable> table;
   ToRead toRead;
   Looked(Studio& studio, const Plan& plan, int passes, const std::shared_ptr<const Scene>& scene)
-      : answers([=, &plan] { return computeAnswers(*scene, plan); }),
-        table([=, &plan] { return spotTable(*scene, plan); }),
+      : set(studio.set()),
+        answers([=, this] { return computeAnswers(*scene, *set); }),
+        table([=, this] { return spotTable(*scene, *set); }),
         toRead{*scene,
+               *set,
                plan,
                studio.view(),
                [&studio, passes]() -> const Layers& {
@@ -56,7 +59,7 @@ std::vector<Fault> PlanReader::faults(const Plan& plan, const std::string& id) {
 
 Answers PlanReader::meter(const Plan& plan) {
   studio_->setPlan(plan);
-  return computeAnswers(*studio_->scene(), plan);
+  return computeAnswers(*studio_->scene(), *studio_->set());
 }
 
 Plan PlanReader::balanced(const Plan& plan) {

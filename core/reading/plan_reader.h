@@ -7,8 +7,8 @@
 #include <utility>
 #include <vector>
 
-#include "picture/studio.h"
 #include "reading/faults.h"
+#include "studio/studio.h"
 
 namespace easel {
 

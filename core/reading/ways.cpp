@@ -6,7 +6,6 @@
 #include <cmath>
 
 #include "gear/kit.h"
-#include "plan/lamp.h"
 #include "plan/placement.h"
 #include "reading/map.h"
 #include "spoken/clock.h"
@@ -24,15 +23,15 @@ std::string side(bool left) { return left ? "left" : "right"; }
 
 }  // namespace
 
-PatternReading patternFrom(const Scene& scene, const Plan& plan, const FaceChart& chart, const Light& light,
+PatternReading patternFrom(const Scene& scene, const PlacedSet& set, const FaceChart& chart, const Modifier& front,
                            FaceDirection place, double distance, int samples) {
-  const Source source(Emitter(frontOf(light), poseRoundFace(plan, scene, place, distance)), {});
+  const Source source(Emitter(front, poseRoundFace(set, scene, place, distance)), {});
   return readPattern(chart, lightOnFace(scene, chart, source, samples), place);
 }
 
-Light lightAt(const Plan& plan, const Scene& scene, const Light& light, FaceDirection place, double distance) {
+Light lightAt(const PlacedSet& set, const Scene& scene, const Light& light, FaceDirection place, double distance) {
   Light out = light;
-  const Vec3 c = poseRoundFace(plan, scene, place, distance).centre;
+  const Vec3 c = poseRoundFace(set, scene, place, distance).centre;
   out.hour = hourOf(double(c.x), double(c.z));
   out.distance = std::max(0.1, std::hypot(double(c.x), double(c.z)));
   out.height = std::max(0.05, double(c.y));
@@ -42,23 +41,25 @@ Light lightAt(const Plan& plan, const Scene& scene, const Light& light, FaceDire
 PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, const Spelling& spelling) {
   PatternWays out;
   out.wanted = wanted;
-  const Light* key = patternKey(scene, plan);
-  if (!key) {
+  const PlacedSet set = placedSetOf(plan);
+  const PlacedLight* placed = patternKey(scene, set);
+  if (!placed) {
     out.sentence = say("There is no light on the face: put up a key first.");
     return out;
   }
-  if (onLens(*key)) {
+  const Light* key = &placed->light;
+  if (placed->onLens) {
     out.sentence = say("Round the lens a light makes a flat face: take another key.");
     return out;
   }
   const auto chart = chartFace(scene, 0.003f);
-  const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip), centre = lightPose(plan, *key).centre;
+  const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip), centre = placed->pose.centre;
   const double distance = double(length(centre - nose));
-  out.from = directionFromFace(plan, scene, centre);
+  out.from = directionFromFace(set, scene, centre);
   const auto length = [&](double m) { return spelling.length(m); };
   const double sign = out.from.azimuth >= 0 ? 1 : -1;
   auto is = [&](double azimuth, double elevation) {
-    const PatternReading r = patternFrom(scene, plan, *chart, *key, {azimuth, elevation}, distance);
+    const PatternReading r = patternFrom(scene, set, *chart, placed->lamp->front, {azimuth, elevation}, distance);
     return r.pattern == wanted && r.next == FacePattern::None;
   };
   // As it is read in the end: on the fine chart, with feathering and panels.
@@ -67,10 +68,8 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
   constexpr int kMostAsked = 24;
   auto really = [&](double azimuth, double elevation) {
     if (++asked > kMostAsked) return false;
-    Plan p = plan;
-    Light* l = p.light(key->id);
-    *l = lightAt(plan, scene, *key, {azimuth, elevation}, distance);
-    const Source source = sourceOf(p, *l);
+    const Light moved = lightAt(set, scene, *key, {azimuth, elevation}, distance);
+    const Source source = sourceOf(set, placedAs(set, *placed, moved));
     const PatternReading r = readPattern(*fine, lightOnFace(scene, *fine, source, 24), {azimuth, elevation});
     return r.pattern == wanted && r.next == FacePattern::None;
   };
@@ -124,7 +123,7 @@ PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, con
   light.what = Way::What::Light;
   light.plan = plan;
   {
-    Light moved = lightAt(plan, scene, *key, out.to, distance);
+    Light moved = lightAt(set, scene, *key, out.to, distance);
     const double lift = moved.height - key->height;
     std::string text;
     if (std::abs(round) >= 0.5)

@@ -35,10 +35,10 @@ inline constexpr FacePattern kAskedFor[] = {FacePattern::Butterfly, FacePattern:
                                             FacePattern::Split};
 
 /// What a light whose front is at `place` gives on the chart when it looks at the face; `light` gives its front.
-PatternReading patternFrom(const Scene& scene, const Plan& plan, const FaceChart& chart, const Light& light,
+PatternReading patternFrom(const Scene& scene, const PlacedSet& set, const FaceChart& chart, const Modifier& front,
                            FaceDirection place, double distance, int samples = 8);
 
 /// The light put at that place round the face: hour, distance, height.
-Light lightAt(const Plan& plan, const Scene& scene, const Light& light, FaceDirection place, double distance);
+Light lightAt(const PlacedSet& set, const Scene& scene, const Light& light, FaceDirection place, double distance);
 
 }  // namespace easel

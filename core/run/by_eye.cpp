@@ -16,22 +16,22 @@ constexpr int kDarkest = 8, kBrightest = 250;
 
 }  // namespace
 
-int cardValue(const Plan& plan, double fNumber) {
-  return greyCardValue(plan, 2 * std::log2(fNumber / plan.camera.aperture));
+int cardValue(const Camera& camera, double fNumber) {
+  return greyCardValue(camera, 2 * std::log2(fNumber / camera.aperture));
 }
 
-double stopsOfValue(const Plan& plan, double value) {
+double stopsOfValue(const Camera& camera, double value) {
   // The curve rises everywhere. A value of whole numbers stands for a band of light: from where to where it reaches.
   double from = -12, until = 12, dark = -12, bright = 12;
   for (int i = 0; i < 40; ++i) {
     const double a = (from + bright) / 2, b = (dark + until) / 2;
-    (greyCardValue(plan, a) < value ? from : bright) = a;
-    (greyCardValue(plan, b) <= value ? dark : until) = b;
+    (greyCardValue(camera, a) < value ? from : bright) = a;
+    (greyCardValue(camera, b) <= value ? dark : until) = b;
   }
   return value <= 0 ? dark : value >= 255 ? bright : (bright + dark) / 2;
 }
 
-double apertureOfCard(const Plan& plan, std::string_view said) {
+double apertureOfCard(const Camera& camera, std::string_view said) {
   std::string text(said);
   for (char& c : text) c = c >= 'A' && c <= 'Z' ? char(c | 0x20) : c;
   if (const size_t at = text.find("card"); at != std::string::npos) text.erase(0, at + 4);
@@ -50,7 +50,7 @@ double apertureOfCard(const Plan& plan, std::string_view said) {
         say("A card at {:.0f} is burnt out and could be any light. Close the aperture for this picture, or look at a "
             "darker card.",
             *value));
-  return plan.camera.aperture * std::exp2(stopsOfValue(plan, *value) / 2);
+  return camera.aperture * std::exp2(stopsOfValue(camera, *value) / 2);
 }
 
 }  // namespace easel

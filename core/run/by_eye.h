@@ -8,19 +8,19 @@
 
 #include <string_view>
 
-#include "plan/plan.h"
+#include "plan/parts.h"
 
 namespace easel {
 
-/// 0..255, of a card under light that meters at `fNumber`, in a picture with the plan's camera.
-int cardValue(const Plan& plan, double fNumber);
+/// 0..255, of a card under light that meters at `fNumber`, in a picture with that camera.
+int cardValue(const Camera& camera, double fNumber);
 
 /// Stops over (+) or under (-) a metered grey card that a value of the picture stands for, as this program's tone curve
 /// has it; a camera's own picture style may bend it by some tenths. Of a value at an end: how far at least. -12..12.
-double stopsOfValue(const Plan& plan, double value);
+double stopsOfValue(const Camera& camera, double value);
 
 /// The f-number that a meter would have shown. `said`: "card 131", or 131. Throws std::invalid_argument with a sentence
 /// when it is no value, or one at the ends of the curve, which could be any light.
-double apertureOfCard(const Plan& plan, std::string_view said);
+double apertureOfCard(const Camera& camera, std::string_view said);
 
 }  // namespace easel

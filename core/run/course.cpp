@@ -12,7 +12,7 @@ namespace easel {
 RunCourse::RunCourse(std::shared_ptr<const Scene> scene, Plan plan, JudgeBy by, Spelling spelling,
                      std::map<std::string, Known> known)
     : scene_(std::move(scene)), plan_(std::move(plan)), by_(by), spelling_(spelling), known_(std::move(known)) {
-  reckon();
+  compute();
   readings_.resize(steps_.size());
 }
 
@@ -21,9 +21,10 @@ Known RunCourse::knownOf(const std::string& light) const {
   return at == known_.end() ? Known{0, by_.spread} : at->second;
 }
 
-void RunCourse::reckon() {
-  answers_ = computeAnswers(*scene_, plan_);
-  steps_ = runSteps(*scene_, plan_, answers_);
+void RunCourse::compute() {
+  set_ = placedSetOf(plan_);
+  answers_ = computeAnswers(*scene_, set_);
+  steps_ = runSteps(*scene_, set_, answers_);
   // What has been read of a head holds wherever it goes next.
   double sum = answers_.ambient.total(), unsure = 0;
   for (const LightAnswer& a : answers_.lights)
@@ -71,7 +72,7 @@ const Judgement& RunCourse::read(double fNumber) {
   JudgeBy by = by_;
   by.others = offOfOthers();
   if (step().within > 0) by.spread = step().within;
-  r->judgement = judge(*scene_, plan_, answers_, step(), fNumber, by, before, spelling_);
+  r->judgement = judge(*scene_, set_, answers_, step(), fNumber, by, before, spelling_);
   return r->judgement;
 }
 
@@ -87,7 +88,7 @@ bool RunCourse::setAsTold() {
   r->judgement.power.reset();
   r->unsettled = moved;
   r->told = true;
-  reckon();
+  compute();
   return true;
 }
 
@@ -126,7 +127,7 @@ void RunCourse::planChanged(std::shared_ptr<const Scene> scene, const Plan& plan
   const std::optional<RunStep> stood = over() ? std::nullopt : std::optional(before.at(at_));
   scene_ = std::move(scene);
   plan_ = plan;
-  reckon();
+  compute();
   const auto same = [](const RunStep& a, const RunStep& b) { return a.kind == b.kind && a.light == b.light; };
   readings_.assign(steps_.size(), {});
   const std::vector<Unsettled> moved = unsettledBy(before, steps_);

@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "balance/camera_setting.h"
+#include "plan/plan.h"
 #include "run/run.h"
 
 namespace easel {
@@ -74,10 +75,11 @@ class RunCourse {
   std::vector<size_t> open() const;
 
  private:
-  void reckon();
+  void compute();
   std::vector<double> offOfOthers() const;
   std::shared_ptr<const Scene> scene_;
   Plan plan_;
+  PlacedSet set_;  ///< of plan_
   JudgeBy by_;
   Spelling spelling_;
   Answers answers_;

@@ -8,8 +8,6 @@
 #include "exposure/shutter.h"
 #include "exposure/stops.h"
 #include "meter/point_meter.h"
-#include "plan/lamp.h"
-#include "plan/placement.h"
 #include "run/reflected.h"
 #include "run/run.h"
 #include "run/said_reading.h"
@@ -33,8 +31,8 @@ struct Held {
   const Scene& scene;
   Vec3 at, looks, lamp;
 
-  Held(const Scene& s, const Plan& plan, const Light& light) : scene(s), lamp(lightPose(plan, light).centre) {
-    const HeldMeter own = worksIn(scene, plan, light);
+  Held(const Scene& s, const PlacedSet& set, const PlacedLight& light) : scene(s), lamp(light.pose.centre) {
+    const HeldMeter own = worksIn(scene, set, light);
     at = own.at;
     looks = own.looks;
   }
@@ -46,10 +44,10 @@ struct Held {
 
 }  // namespace
 
-Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, const RunStep& step, double fNumber,
+Judgement judge(const Scene& scene, const PlacedSet& set, const Answers& answers, const RunStep& step, double fNumber,
                 const JudgeBy& by, std::optional<double> again, const Spelling& spelling) {
   Judgement j;
-  const Camera& cam = plan.camera;
+  const Camera& cam = set.camera;
   const double floor = kShowsNothing;
   const auto stops = [&](double f, double than) { return 2 * std::log2(std::max(f, floor) / std::max(than, floor)); };
   j.off = stops(fNumber, step.expected);
@@ -76,13 +74,13 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
     all.push_back({{what, light, f, 0, std::move(sentence)}, stops(f, step.expected), prior, spread});
   };
   const LightAnswer* own = answers.light(step.light);
-  const Light* light = plan.light(step.light);
-  if (step.kind == RunStep::Kind::Alone && own && light) {
+  const PlacedLight* light = set.light(step.light);
+  if (step.kind == RunStep::Kind::Alone && own && light && light->lamp) {
     const double alone = own->alone.total();
-    const double ambient = evenly(step.meter.hold.receptor, plan.ambient.lux * cam.shutter);
+    const double ambient = evenly(step.meter.hold.receptor, set.ambientExposure());
     for (const auto& [id, under] : own->others) {
-      const Light* other = plan.light(id);
-      if (!other || !other->on || under < -4) continue;
+      const PlacedLight* other = set.light(id);
+      if (!other || !other->light.on || under < -4) continue;
       const double theirs = alone * std::exp2(under);
       add(Misreading::TwoLights, id, fOf(alone + theirs), 0.06, 0,
           say("{} was on as well: the two together read {}. Switch it off at the trigger and read again.", id,
@@ -92,8 +90,8 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
               "channel.",
               id, step.light, spelling.aperture(fOf(theirs))));
     }
-    const bool flash = findUnit(light->unit) && findUnit(light->unit)->kind == UnitKind::Flash;
-    if (flash) {
+    const Unit& unit = light->lamp->unit;
+    if (unit.kind == UnitKind::Flash) {
       add(Misreading::NothingFired, {}, fOf(ambient), 0.08, 0.3,
           say("Nothing fired: that is the room alone. Is {} switched on, its trigger on the group, the ready lamp lit?",
               step.light));
@@ -101,11 +99,10 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
           say("{} had not recycled: about a stop low. Wait for the ready lamp and read again; a second reading that is "
               "right settles it.",
               step.light));
-      const Unit& unit = *findUnit(light->unit);
-      if (!light->modelling && unit.modellingLumens > 0) {
-        Light burning = *light;
+      if (!light->light.modelling && unit.modellingLumens > 0) {
+        Lamp burning = *light->lamp;
         burning.modelling = true;
-        const LampEnergy e = lampGives(burning, burning.power, cam);
+        const LampEnergy e = burning.gives(light->light.power, cam);
         const double with = e.flash > 0 ? alone * (1 + e.steady / e.flash) : alone;
         add(Misreading::ModellingLamp, {}, fOf(with), 0.03, 0,
             say("Its modelling lamp was counted: with it {}. Switch it off for the reading, or use the meter's flash "
@@ -113,9 +110,9 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
                 spelling.aperture(fOf(with)), writeShutter(cam.shutter)));
       }
     }
-    const Held held(scene, plan, *light);
-    const Source source = sourceOf(scene, plan, *light);
-    const double energy = lampEnergy(*light, cam);
+    const Held held(scene, set, *light);
+    const Source source = sourceOf(scene, set, *light);
+    const double energy = light->energy(cam);
     Held nearer = held;
     nearer.at = held.at + (held.lamp - held.at) * 0.5f;
     const double half = fOf(energy * nearer.lux(source, step.meter.hold.receptor) + ambient);
@@ -130,7 +127,7 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
                   spelling.aperture(turned))
             : say("The dome was in: flat it reads {}. Turn it out.", spelling.aperture(turned)));
     if (const double other =
-            !step.meter.hold.on.empty() ? 0 : reflectedOver(scene, plan, step.meter.spot, step.meter.at);
+            !step.meter.hold.on.empty() ? 0 : reflectedOver(scene, set, step.meter.spot, step.meter.at);
         std::abs(other) > 0.3)
       add(Misreading::Reflected, {}, step.expected * std::exp2(other / 2), 0.01, 0.15,
           step.meter.spot == "backdrop"
@@ -199,18 +196,19 @@ Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, co
     return j;
   }
   j.verdict = Judgement::Verdict::Off;
-  if (step.kind != RunStep::Kind::Alone || !light || !findUnit(light->unit)) {
+  if (step.kind != RunStep::Kind::Alone || !light || !light->lamp) {
     j.sentence = say("{} for {}: {} stops.", reads, wanted, spelling.stops(j.off));
     return j;
   }
-  const PowerScale::Setting set = findUnit(light->unit)->scale.settingFor(step.power - fromPeg);
-  const bool stays = std::abs(set.stops - step.power) < 1e-6;  // no step of its scale is nearer
-  if (!stays) j.power = set.stops;
-  j.left = step.power - fromPeg - set.stops;
+  const PowerScale& scale = light->lamp->unit.scale;
+  const PowerScale::Setting given = scale.settingFor(step.power - fromPeg);
+  const bool stays = std::abs(given.stops - step.power) < 1e-6;  // no step of its scale is nearer
+  if (!stays) j.power = given.stops;
+  j.left = step.power - fromPeg - given.stops;
   j.sentence = stays ? say("{}, {} stops off its peg, and no setting of {} is nearer.", reads, spelling.stops(fromPeg),
                            step.light)
                      : say("{}, {} stops off its peg: set {} to {}.", reads, spelling.stops(fromPeg), step.light,
-                           spelling.power(findUnit(light->unit)->scale, set.stops));
+                           spelling.power(scale, given.stops));
   if (std::abs(j.left) > by.tolerance + 1e-9) {
     // Nearer by d(1 - 2^(-left / 2)), or one more sheet: what the scale cannot do.
     const double nearer = own ? own->distance * (1 - std::exp2(-j.left / 2)) : 0;

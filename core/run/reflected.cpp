@@ -2,7 +2,6 @@
 
 #include <cmath>
 
-#include "plan/placement.h"
 #include "spoken/say.h"
 #include "transport/skin.h"
 
@@ -31,7 +30,7 @@ double over(double reflectance) { return std::log2(reflectance / kMeterGrey); }
 
 }  // namespace
 
-std::vector<ReflectedReading> reflectedReadings(const Scene& scene, const Plan& plan, const SpotTable& table) {
+std::vector<ReflectedReading> reflectedReadings(const Scene& scene, const PlacedSet& set, const SpotTable& table) {
   std::vector<ReflectedReading> out;
   const auto add = [&](const std::string& name, double reflectance, double incident) {
     if (!(reflectance > 0) || !(incident > 0)) return;
@@ -39,7 +38,7 @@ std::vector<ReflectedReading> reflectedReadings(const Scene& scene, const Plan& 
   };
   for (size_t i = 0; i < table.spots.size(); ++i) {
     const MeterSpot& s = table.spots[i];
-    const double incident = s.aperture(table.together[i], plan.camera);
+    const double incident = s.aperture(table.together[i], set.camera);
     if (s.held) {
       // Common practice, no source: what is sold as a white, a grey and a black card.
       add(say("White card at the face"), 0.9, incident);
@@ -52,9 +51,9 @@ std::vector<ReflectedReading> reflectedReadings(const Scene& scene, const Plan& 
   return out;
 }
 
-double reflectedOver(const Scene& scene, const Plan& plan, const std::string& spot, Vec3 at) {
+double reflectedOver(const Scene& scene, const PlacedSet& set, const std::string& spot, Vec3 at) {
   // At the face the meter stands before the nose; the nearest skin along the sitter's line of sight.
-  const Vec3 out = spot == "backdrop" ? Vec3{0, 0, 1} : normalize(cameraPose(plan).eye - at);
+  const Vec3 out = spot == "backdrop" ? Vec3{0, 0, 1} : normalize(set.cameraPose.eye - at);
   const double reflectance = reflectanceUnder(scene, at, out);
   return reflectance > 0 ? over(reflectance) : 0;
 }

@@ -24,10 +24,10 @@ struct ReflectedReading {
   double stops = 0;                    ///< reflected over incident
 };
 /// Three cards as the camera is set by, then every surface of the table of spots.
-std::vector<ReflectedReading> reflectedReadings(const Scene& scene, const Plan& plan, const SpotTable& table);
+std::vector<ReflectedReading> reflectedReadings(const Scene& scene, const PlacedSet& set, const SpotTable& table);
 
 /// Stops that a reflected reading of the surface under the held meter lies over the incident one: of the skin before
 /// the nose, of the cloth of the backdrop. 0 where there is no surface.
-double reflectedOver(const Scene& scene, const Plan& plan, const std::string& spot, Vec3 at);
+double reflectedOver(const Scene& scene, const PlacedSet& set, const std::string& spot, Vec3 at);
 
 }  // namespace easel

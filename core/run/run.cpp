@@ -24,14 +24,14 @@ std::string placeOf(const std::string& spot) {
 
 }  // namespace
 
-std::vector<RunStep> runOrder(const Plan& plan) {
+std::vector<RunStep> runOrder(const PlacedSet& set) {
   std::vector<RunStep> out;
   RunStep step;
   step.kind = RunStep::Kind::AllOff;
   out.push_back(step);
   std::vector<const Light*> order;
-  for (const Light& l : plan.lights)
-    if (l.on && findUnit(l.unit) && findModifier(l.modifier)) order.push_back(&l);
+  for (const PlacedLight& l : set.lights)
+    if (l.burns()) order.push_back(&l.light);
   std::stable_partition(order.begin(), order.end(), [](const Light* l) { return l->role == Role::Key; });
   for (const Light* l : order) {
     step = {};
@@ -48,22 +48,22 @@ std::vector<RunStep> runOrder(const Plan& plan) {
   return out;
 }
 
-std::vector<RunStep> runSteps(const Scene& scene, const Plan& plan, const Answers& answers) {
+std::vector<RunStep> runSteps(const Scene& scene, const PlacedSet& set, const Answers& answers) {
   std::vector<RunStep> out;
-  const HeldMeter camera = heldAsCameraIsSet(scene, plan);
-  for (RunStep& s : runOrder(plan)) {
+  const HeldMeter camera = heldAsCameraIsSet(scene, set);
+  for (RunStep& s : runOrder(set)) {
     if (s.light.empty()) {
       s.meter = camera;
       s.expected = s.kind == RunStep::Kind::Together ? answers.aperture
-                                                     : apertureForExposure(answers.ambient.total(), plan.camera.iso,
-                                                                           calibrationConstant(plan.receptor));
+                                                     : apertureForExposure(answers.ambient.total(), set.camera.iso,
+                                                                           calibrationConstant(set.receptor));
     } else {
       const LightAnswer* a = answers.light(s.light);
-      const Light& l = *plan.light(s.light);
+      const PlacedLight& l = *set.light(s.light);
       if (!a || a->aperture <= 0) continue;  // what gives nothing where it should work is a fault, and said in Read
-      s.meter = worksIn(scene, plan, l);
+      s.meter = worksIn(scene, set, l);
       s.expected = a->aperture;
-      s.fromTarget = a->stopsFromWorking - l.targetStops;
+      s.fromTarget = a->stopsFromWorking - l.light.targetStops;
     }
     out.push_back(std::move(s));
   }

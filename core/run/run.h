@@ -26,9 +26,9 @@ struct RunStep {
 };
 /// What will be done, before anything has been reckoned: kinds, lights, powers. Lights that are off in the plan, or
 /// have no unit or modifier, have no step.
-std::vector<RunStep> runOrder(const Plan& plan);
+std::vector<RunStep> runOrder(const PlacedSet& set);
 /// The same with where the meter goes and what it should read; a light that gives nothing there has no step.
-std::vector<RunStep> runSteps(const Scene& scene, const Plan& plan, const Answers& answers);
+std::vector<RunStep> runSteps(const Scene& scene, const PlacedSet& set, const Answers& answers);
 /// "Close to the face, before the nose; flat, towards A."
 std::string whereToHold(const HeldMeter& meter);
 /// The power in the unit's own scale; empty for a step without a light.
@@ -77,7 +77,7 @@ struct JudgeBy {
 
 /// Judges `fNumber`, read at `step`. `again`: the same step read before, if it was, which tells a flash that had not
 /// recycled from one that is weak. The scene serves the holds that nobody planned (half-way, other receptor, shadow).
-Judgement judge(const Scene& scene, const Plan& plan, const Answers& answers, const RunStep& step, double fNumber,
+Judgement judge(const Scene& scene, const PlacedSet& set, const Answers& answers, const RunStep& step, double fNumber,
                 const JudgeBy& by = {}, std::optional<double> again = {}, const Spelling& spelling = {});
 
 /// Readings that a change of the plan unsettles: steps of `before` whose expected reading differs in `after` by more

@@ -12,7 +12,7 @@
 #include <vector>
 
 #include "formats/sheet_font.h"
-#include "picture/studio.h"
+#include "studio/studio.h"
 
 namespace easel {
 

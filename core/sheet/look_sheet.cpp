@@ -10,7 +10,7 @@
 #include "gear/panel_kinds.h"
 #include "plan/check.h"
 #include "plan/gaze.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "sheet/packed_plan.h"
 #include "sheet/set_drawing.h"
@@ -44,7 +44,7 @@ std::string placeOf(const Plan& plan, const Light& l, const Spelling& s) {
 
 // How it stands to the key: as a ratio where the school has one for it, else in stops.
 std::string against(const LookSheet& s, const Light& l) {
-  const LightAnswer* key = keyAnswer(s.plan, s.answers);
+  const LightAnswer* key = keyAnswer(s.plan.lights, s.answers);
   if (!key) return {};
   if (key->id == l.id) return say("key");
   const double under = stopsUnder(s.answers, key->id, l.id);
@@ -316,8 +316,8 @@ LookSheet lookSheet(const Plan& plan, const SheetWish& wish, const std::function
   out.wish = wish;
   stand(0);
   out.wish.traced.reset();
-  const bool there = wish.traced && wish.traced->scene && wish.traced->current && wish.traced->plan == plan &&
-                     wish.traced->passes >= wish.passes;
+  const Layers* traced = wish.traced && wish.traced->plan == plan ? wish.traced->layers.get() : nullptr;
+  const bool there = traced && traced->scene && traced->current && traced->passes >= wish.passes;
   Studio studio(wish.width, wish.height);
   if (!there) {
     studio.setPlan(plan);
@@ -328,15 +328,16 @@ LookSheet lookSheet(const Plan& plan, const SheetWish& wish, const std::function
     for (int k = 1; studio.step(none, wish.passes) != Studio::Progress::Done; ++k)
       stand(0.6 * std::min(1.0, k / steps));
   }
-  const Layers& layers = there ? *wish.traced : studio.layers();
-  out.answers = computeAnswers(*layers.scene, plan);
-  out.reading = readPicture(layers, plan, out.answers, spotTable(*layers.scene, plan), {}, wish.spelling);
+  const Layers& layers = there ? *traced : studio.layers();
+  const PlacedSet set = placedSetOf(plan);
+  out.answers = computeAnswers(*layers.scene, set);
+  out.reading = readPicture(layers, set, plan, out.answers, spotTable(*layers.scene, set), {}, wish.spelling);
   stand(0.65);
-  out.portrait = developPicture(layers, plan);
+  out.portrait = developPicture(layers, set);
   for (const Light& l : plan.lights) {
     if (!l.on) continue;
-    out.growing.push_back(developPicture(layers, plan, {Show::What::UpTo, l.id}, 2));
-    out.alone.push_back(developPicture(layers, plan, {Show::What::Solo, l.id}, 2));
+    out.growing.push_back(developPicture(layers, set, {Show::What::UpTo, l.id}, 2));
+    out.alone.push_back(developPicture(layers, set, {Show::What::Solo, l.id}, 2));
   }
   stand(0.7);
   if (wish.eyes) out.eyes = renderEyes(plan);

@@ -15,12 +15,12 @@
 #include "exposure/ratio.h"
 #include "exposure/spelling.h"
 #include "gear/inventory.h"
-#include "picture/series.h"
 #include "reading/eye_pictures.h"
 #include "reading/faults.h"
 #include "sheet/blocks.h"
 #include "shoot/cautions.h"
 #include "shoot/supports.h"
+#include "studio/series.h"
 
 namespace easel {
 
@@ -31,9 +31,13 @@ struct SheetWish {
   std::vector<PluggedIn> pluggedIn;
   int width = 480, height = 600, passes = 8;
   bool eyes = true;
-  /// What has been traced of this very plan, as it stands on an easel: then nothing is traced again. Null, or of
-  /// another plan, or younger than `passes`: it is.
-  std::shared_ptr<const Layers> traced = {};
+  /// What has been traced, as it stands on an easel: of this very plan, and not younger than `passes`, then nothing is
+  /// traced again.
+  struct Traced {
+    Plan plan;
+    std::shared_ptr<const Layers> layers;
+  };
+  std::optional<Traced> traced = {};
 };
 
 struct LookSheet {

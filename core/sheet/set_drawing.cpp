@@ -7,7 +7,7 @@
 #include <cmath>
 #include <numeric>
 
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "spoken/clock.h"
 #include "spoken/say.h"
@@ -39,7 +39,7 @@ std::pair<double, double> onPlane(SetView view, Vec3 p) {
   return view == SetView::Above ? std::pair{double(p.x), double(p.z)} : std::pair{double(p.z), -double(p.y)};
 }
 
-struct Thing {
+struct Drawn {
   std::string letter;
   std::vector<std::string> said;  ///< lines of the tag under its letter
   Vec3 at;
@@ -48,10 +48,10 @@ struct Thing {
   bool board = false, on = true;
 };
 
-std::vector<Thing> thingsOf(const Plan& plan, SetView view, const Spelling& spelling) {
-  std::vector<Thing> all;
+std::vector<Drawn> thingsOf(const Plan& plan, SetView view, const Spelling& spelling) {
+  std::vector<Drawn> all;
   for (const Light& l : plan.lights) {
-    Thing t;
+    Drawn t;
     t.letter = l.id;
     t.on = l.on;
     const LightPose pose = lightPose(plan, l);
@@ -74,11 +74,11 @@ std::vector<Thing> thingsOf(const Plan& plan, SetView view, const Spelling& spel
   for (size_t i = 0; i < plan.panels.size(); ++i) {
     const Panel& p = plan.panels[i];
     if (!p.on) continue;
-    Thing t;
+    Drawn t;
     t.board = true;
     t.letter = p.id;
     Vec3 middle{0, 0, 0};
-    const auto leaves = leavesOf(plan, p, int(i));
+    const auto leaves = leavesOf(p);
     for (const Leaf& leaf : leaves) {
       for (const Vec3& corner : leaf.corners()) t.outline.push_back(corner);
       middle = middle + leaf.centre * (1.f / float(leaves.size()));
@@ -111,7 +111,7 @@ Bounds boundsOf(const Plan& plan, SetView view) {
     const auto [x, y] = onPlane(view, p);
     b.add(x, y);
   };
-  for (const Thing& t : thingsOf(plan, view, {}))
+  for (const Drawn& t : thingsOf(plan, view, {}))
     for (const Vec3& corner : t.outline) add(corner);
   add(cameraPose(plan).eye + Vec3{0, 0, 0.3f});
   add({-0.35f, 0, 0});
@@ -128,7 +128,7 @@ Bounds boundsOf(const Plan& plan, SetView view) {
 
 double tagWidth(double width) { return width >= kFullTags ? 35 : 7; }
 // Lines of a tag and the room that it takes in a column.
-double tagHeight(const Thing& t, bool full) { return (full ? 1 + double(t.said.size()) : 1) * 1.25 * kTag + 1.6; }
+double tagHeight(const Drawn& t, bool full) { return (full ? 1 + double(t.said.size()) : 1) * 1.25 * kTag + 1.6; }
 
 Frame2 frameOf(const Plan& plan, SetView view, double width) {
   Frame2 f;
@@ -145,7 +145,7 @@ Frame2 frameOf(const Plan& plan, SetView view, double width) {
   if (view == SetView::Above) {
     // Half of the tags on either side.
     double column = 0, all = 0, most = 0;
-    for (const Thing& t : things) {
+    for (const Drawn& t : things) {
       all += tagHeight(t, f.fullTags);
       most = std::max(most, tagHeight(t, f.fullTags));
     }
@@ -292,7 +292,7 @@ struct Draw {
     c.tone(Tone::Faint);
     for (const float s : {-1.f, 1.f}) within(pose.eye, pose.eye - back * way + side * (s * half * way), 0.15, false);
   }
-  void thing(const Thing& t) const {
+  void thing(const Drawn& t) const {
     c.tone(t.on ? Tone::Ink : Tone::Soft);
     if (t.board) {
       for (size_t i = 0; i + 3 < t.outline.size(); i += 4)
@@ -312,7 +312,7 @@ struct Draw {
     c.disc(x, y, 0.5);
   }
 
-  void tag(const Thing& t, double x, double y, double anchor) const {
+  void tag(const Drawn& t, double x, double y, double anchor) const {
     c.tone(Tone::Ink);
     c.text(x, y + kTag, 1.15 * kTag, t.letter, anchor, FontWeight::Bold);
     if (!f.fullTags) return;
@@ -320,13 +320,13 @@ struct Draw {
       c.text(x, y + kTag + (double(i) + 1) * 1.25 * kTag, kTag, t.said[i], anchor);
   }
   // Above: the nearer half to the left goes into the left column, each column in the order of the paper.
-  void tagsAbove(const std::vector<Thing>& all) const {
+  void tagsAbove(const std::vector<Drawn>& all) const {
     std::vector<size_t> order(all.size());
     std::iota(order.begin(), order.end(), size_t(0));
     std::stable_sort(order.begin(), order.end(),
                      [&](size_t a, size_t b) { return at(all[a].at).first < at(all[b].at).first; });
     double sum = 0, leftSum = 0;
-    for (const Thing& t : all) sum += tagHeight(t, f.fullTags);
+    for (const Drawn& t : all) sum += tagHeight(t, f.fullTags);
     std::vector<size_t> columns[2];
     for (const size_t i : order) {
       // By where it stands, unless a column is full.
@@ -358,7 +358,7 @@ struct Draw {
       }
     }
   }
-  void tagsBeside(const std::vector<Thing>& all) const {
+  void tagsBeside(const std::vector<Drawn>& all) const {
     std::vector<size_t> order(all.size());
     std::iota(order.begin(), order.end(), size_t(0));
     std::stable_sort(order.begin(), order.end(),
@@ -397,7 +397,7 @@ struct Draw {
     camera();
     backdrop();
     // The faces that are lit stand over the lines of sight.
-    for (const Thing& t : things) thing(t);
+    for (const Drawn& t : things) thing(t);
     sitter();
     view == SetView::Above ? tagsAbove(things) : tagsBeside(things);
     bar();
@@ -440,7 +440,7 @@ std::vector<std::pair<double, double>> drawnLights(const Plan& plan, SetView vie
 
 Drawing drawnSet(const Plan& plan, SetView view, const Spelling& spelling) {
   std::string said = view == SetView::Above ? say("The set from above.") : say("The set from the side.");
-  for (const Thing& t : thingsOf(plan, view, spelling)) {
+  for (const Drawn& t : thingsOf(plan, view, spelling)) {
     said += " " + t.letter + ":";
     for (const std::string& s : t.said) said += " " + s + ";";
   }

@@ -6,7 +6,7 @@
 #include "data/by_id.h"
 #include "gear/panel_kinds.h"
 #include "plan/check.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "shoot/statics.h"
 #include "shoot/usual.h"

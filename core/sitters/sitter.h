@@ -35,6 +35,11 @@ enum class Surface : std::uint8_t {
   Lens = 14      // of glasses: told of as what is behind it, like the cornea
 };
 constexpr int kSurfaces = 15;
+/// The sitter's own, hair and clothes included; without clothes, what turns with the head.
+constexpr bool ofSitter(Surface s) { return s <= Surface::Cloth; }
+constexpr bool ofHead(Surface s) { return s <= Surface::Hair; }
+/// Boards, scrims, cloth of shades: their light is sampled as an emitter's, and no ray that meets them counts it again.
+constexpr bool sampledByArea(Surface s) { return s == Surface::Panel || s == Surface::Scrim; }
 /// Boards and pieces: what was brought into the room.
 constexpr bool putUp(Surface s) { return s >= Surface::Piece && s <= Surface::Scrim; }
 

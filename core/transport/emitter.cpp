@@ -6,7 +6,6 @@
 #include <numbers>
 #include <stdexcept>
 
-#include "plan/lamp.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -14,7 +13,7 @@ namespace {
 constexpr float kOctagonCut = std::numbers::sqrt2_v<float>;  // |x| + |y| <= half width * sqrt 2
 }
 
-Emitter::Emitter(const Modifier& m, const LightPose& pose, const Fittings& fittings)
+Emitter::Emitter(const Modifier& m, const LightPose& pose, const Doors& doors, const Slide& slide)
     : outline_(m.outline),
       pose_(pose),
       halfWidth_(float(m.width / 2)),
@@ -34,10 +33,10 @@ Emitter::Emitter(const Modifier& m, const LightPose& pose, const Fittings& fitti
             "and a transmission between 0 and 1.",
             m.name, m.width, m.height));
   back_ = float(m.transmission * m.backShare) / (kPiF * area_);
-  if (m.takesDoors && fittings.doors.closed()) doors_ = fittings.doors;
+  if (m.takesDoors && doors.closed()) doors_ = doors;
   if (m.projects) {
-    pattern_ = findGobo(fittings.pattern);
-    focus_ = std::clamp(float(fittings.focus > 0 ? fittings.focus : 2.0), 0.3f, 50.f);
+    pattern_ = slide.pattern;
+    focus_ = std::clamp(float(slide.focus), 0.3f, 50.f);
     slide_ = focus_ * std::tan(radians(float(m.cutOff)));
   }
   squareCells_ = m.grid > 0 && m.squareCells;
@@ -337,10 +336,13 @@ bool Emitter::blocks(Vec3 origin, Vec3 direction, float limit) const {
   return inside(*p);
 }
 
-Emitter emitterOf(const Plan& plan, const Light& light) {
-  Fittings f = light.fittings;
-  if (f.focus <= 0) f.focus = distanceToFace(plan, light);
-  return Emitter(frontOf(light), lightPose(plan, light), f).inAir(float(plan.haze));
+Emitter emitterOf(const PlacedSet& set, const PlacedLight& l) {
+  if (!l.lamp)
+    throw std::invalid_argument(
+        say("Light {} uses the unit \"{}\" and the modifier \"{}\", which are not both known. "
+            "Choose others for it.",
+            l.light.id, l.light.unit, l.light.modifier));
+  return Emitter(l.lamp->front, l.pose, l.lamp->fittings.doors, {l.pattern, l.focus}).inAir(float(set.haze));
 }
 
 }  // namespace easel

@@ -18,21 +18,23 @@
 #include <cmath>
 #include <optional>
 
-#include "gear/fittings.h"
-#include "gear/gobo.h"
-#include "gear/kit.h"
-#include "plan/placement.h"
+#include "placed/placed_set.h"
 #include "transport/runs.h"
 #include "transport/sampling.h"
 
 namespace easel {
 
+/// What a focusing spot projects, and how far from its front it is sharp [m].
+struct Slide {
+  std::shared_ptr<const Gobo> pattern;
+  double focus = 2;
+};
+
 class Emitter {
  public:
   /// `modifier` must have an area > 0; throws std::invalid_argument with a sentence otherwise.
-  /// Of `fittings` the doors count, and pattern and focus when the modifier projects; the rest is in `modifier` already
-  /// (fronted()).
-  Emitter(const Modifier& modifier, const LightPose& pose, const Fittings& fittings = {});
+  /// Fittings that change where light goes are in it already (fronted()), but for doors and what a spot projects.
+  Emitter(const Modifier& modifier, const LightPose& pose, const Doors& doors = {}, const Slide& slide = {});
 
   /// The same in haze of that extinction [1/m]: what it sends fades by exp(-extinction * way) until it meets something
   /// (Beer and Lambert); what goes on from there is reckoned as in clear air.
@@ -122,7 +124,7 @@ class Emitter {
   Doors doors_;
 };
 
-/// The emitter of a light of the plan. Throws std::invalid_argument when the modifier is unknown.
-Emitter emitterOf(const Plan& plan, const Light& light);
+/// The emitter of a light of the set. Throws std::invalid_argument when its gear is not known.
+Emitter emitterOf(const PlacedSet& set, const PlacedLight& light);
 
 }  // namespace easel

@@ -4,8 +4,6 @@
 #include <cmath>
 
 #include "data/by_id.h"
-#include "plan/gaze.h"
-#include "plan/placement.h"
 #include "sitters/colouring.h"
 #include "sitters/face_hair.h"
 #include "sitters/people.h"
@@ -107,11 +105,10 @@ Posture postureOf(const SitterPlace& as, const Sitter& sitter) {
   return {sitter, {{as.turn, as.tilt, as.nod}, as.shoulders, as.lean, sits, poseOf(as.pose, sits)}};
 }
 
-Gazing gazeOf(const Plan& plan, const Sitter& sitter) {
+Gazing gazeOf(const PlacedSet& set, const Sitter& sitter) {
   Gazing out;
-  const auto at = lookedAt(plan);
-  if (!at) return out;
-  const Vec3 local = postureOf(plan.sitter, sitter).head().back(*at - Vec3{0, float(plan.sitter.eyeHeight), 0});
+  if (!set.lookedAt) return out;
+  const Vec3 local = postureOf(set.sitter, sitter).head().back(*set.lookedAt - Vec3{0, float(set.sitter.eyeHeight), 0});
   bool aside = false;
   for (size_t k = 0; k < 2; ++k) {
     const EyeAim look = lookAt(sitter, k, local);
@@ -120,7 +117,7 @@ Gazing gazeOf(const Plan& plan, const Sitter& sitter) {
     aside |= look.aside;
   }
   // In a profile nobody squints at the lens: past the corners of both eyes it is given up, unless it was asked for.
-  const bool askedFor = plan.sitter.gaze == kLooksAtLight || plan.sitter.gaze == kLooksAtPoint;
+  const bool askedFor = set.sitter.gaze == kLooksAtLight || set.sitter.gaze == kLooksAtPoint;
   return aside || askedFor ? out : Gazing{};
 }
 

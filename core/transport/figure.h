@@ -7,7 +7,7 @@
 #include <cmath>
 #include <optional>
 
-#include "plan/plan.h"
+#include "placed/placed_set.h"
 #include "sitters/eyes.h"
 #include "sitters/fine_skin.h"
 #include "sitters/glasses.h"
@@ -26,7 +26,7 @@ struct Gazing {
   Gaze gaze{};
   bool reached = true;  ///< false: as far as eyes turn, and no further
 };
-Gazing gazeOf(const Plan& plan, const Sitter& sitter);
+Gazing gazeOf(const PlacedSet& set, const Sitter& sitter);
 
 class Figure {
  public:

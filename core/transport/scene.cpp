@@ -10,9 +10,7 @@
 
 #include "colour/colour.h"
 #include "gear/kit.h"
-#include "plan/leaves.h"
-#include "plan/placement.h"
-#include "plan/solids.h"
+#include "placed/gear_bodies.h"
 #include "transport/cloth.h"
 #include "transport/figure.h"
 #include "transport/interreflection.h"
@@ -27,11 +25,10 @@ constexpr float kOff = 1e-5f;  // metres: a ray that begins on a surface does no
 struct Scene::Impl {
   std::shared_ptr<const Figure> figure;
   Traced traced;  // the studio round it: room, backdrop, panels
-  Plan plan;
+  PlacedSet set;
   std::vector<Side> sides;
   int firstBody = 0;
   Vec3 low, high;  // the room
-  std::vector<Leaf> leaves;
   std::vector<Solid> gear;
   std::vector<Thing> objects;
   bool panels = false;
@@ -70,7 +67,7 @@ struct Scene::Impl {
   // pieces and gear are bodies apart from those: what falls on a flash under the ceiling is not the hair's.
   static constexpr int kHeights = 3, kParts = 6 * kHeights, kBodies = 2 * kParts;
   int bodySide(Vec3 at, Vec3 normal, Surface surface) const {
-    const float eyes = float(plan.sitter.eyeHeight);
+    const float eyes = float(set.sitter.eyeHeight);
     const int height = at.y > eyes - 0.22f ? 0 : at.y > eyes - 0.75f ? 1 : 2;
     const Vec3 a{std::abs(normal.x), std::abs(normal.y), std::abs(normal.z)};
     const int axis = a.x >= a.y && a.x >= a.z ? 0 : a.y >= a.z ? 1 : 2;
@@ -78,11 +75,11 @@ struct Scene::Impl {
   }
 
   void addStudio() {
-    const Room& r = plan.room;
+    const Room& r = set.room;
     const float w = float(r.width), h = float(r.height),
-                back = -float(std::max(r.behind, plan.backdrop.distance + 0.02));
+                back = -float(std::max(r.behind, set.backdrop.distance + 0.02));
     // The wall behind the photographer never comes between lens and sitter.
-    const float front = float(std::max(r.depth - r.behind, plan.camera.distance + 0.3));
+    const float front = float(std::max(r.depth - r.behind, set.camera.distance + 0.3));
     low = {-w / 2, 0, back};
     high = {w / 2, h, front};
     auto grey = [](double v) { return Vec3{float(v), float(v), float(v)}; };
@@ -98,7 +95,7 @@ struct Scene::Impl {
     inner(Surface::Wall, wall, 0, {w / 2, 0, front}, {-w, 0, 0}, {0, h, 0}, {0, 0, -1});
     inner(Surface::Wall, wall, 0, {-w / 2, 0, front}, {0, 0, back - front}, {0, h, 0}, {1, 0, 0});
     inner(Surface::Wall, wall, 0, {w / 2, 0, back}, {0, 0, front - back}, {0, h, 0}, {-1, 0, 0});
-    const Backdrop& b = plan.backdrop;
+    const Backdrop& b = set.backdrop;
     const BackdropMaterial* m = findBackdrop(b.material);
     if (!m) m = &backdropMaterials().front();
     // Cloth that reaches past walls and ceiling ends there: nothing sees it, and light goes nowhere from it.
@@ -140,7 +137,7 @@ struct Scene::Impl {
   void addPanels() {
     std::unique_ptr<Geometry> part;  // all of a piece in one finish is one thing to rays: foliage is many leaves
     const Leaf* like = nullptr;
-    for (const Leaf& l : leaves) {
+    for (const Leaf& l : set.leaves) {
       if (l.gives == Leaf::Gives::Outline) continue;
       if (l.gives == Leaf::Gives::AsMet) {
         const bool same = like && like->panel == l.panel && like->front.id == l.front.id &&
@@ -186,7 +183,7 @@ struct Scene::Impl {
   }
 
   void addSolids() {
-    objects = objectsOf(plan);
+    objects = objectsOf(set);
     for (const Solid& s : gear) addSolid(s);
     for (const Thing& t : objects) addSolid(t.solid);
   }
@@ -228,7 +225,7 @@ struct Scene::Impl {
       return p.x > low.x + kNear && p.x < high.x - kNear && p.y > low.y + kNear && p.y < high.y - kNear &&
              p.z > low.z + kNear && p.z < high.z - kNear;
     };
-    const auto cloth = -float(plan.backdrop.distance);
+    const auto cloth = -float(set.backdrop.distance);
     return panels || !within(from) || !within(to) || from.z < cloth + kNear || to.z < cloth + kNear;
   }
 
@@ -383,13 +380,12 @@ std::uint64_t nextSerial() {
 }
 }  // namespace
 
-Scene::Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter)
+Scene::Scene(const PlacedSet& set, std::shared_ptr<const Sitter> sitter)
     : impl_(std::make_unique<Impl>()), serial_(nextSerial()) {
-  impl_->figure = figureOf(plan.sitter, sitter, sitter ? gazeOf(plan, *sitter).gaze : Gaze{});
-  impl_->plan = plan;
-  impl_->leaves = leavesOf(plan);
-  impl_->gear = gearThatMatters(plan);
-  impl_->panels = !impl_->leaves.empty() || !impl_->gear.empty();
+  impl_->figure = figureOf(set.sitter, sitter, sitter ? gazeOf(set, *sitter).gaze : Gaze{});
+  impl_->set = set;
+  impl_->gear = gearThatMatters(set);
+  impl_->panels = !set.leaves.empty() || !impl_->gear.empty();
   impl_->addStudio();
   impl_->addPanels();
   impl_->addSolids();
@@ -457,9 +453,9 @@ const Interreflection& Scene::interreflection() const {
 
 std::optional<std::vector<Box>> Scene::movedSince(const Scene& before) const {
   const Impl &now = *impl_, &then = *before.impl_;
-  if (now.figure != then.figure || now.low != then.low || now.high != then.high || now.plan.room != then.plan.room ||
-      now.plan.backdrop != then.plan.backdrop || now.plan.haze != then.plan.haze ||
-      now.sides.size() != then.sides.size() || now.plan.panels.size() != then.plan.panels.size())
+  if (now.figure != then.figure || now.low != then.low || now.high != then.high || now.set.room != then.set.room ||
+      now.set.backdrop != then.set.backdrop || now.set.haze != then.set.haze || now.sides.size() != then.sides.size() ||
+      now.set.panels.size() != then.set.panels.size())
     return {};
   constexpr float kAbout = 0.01f;  // metres
   std::vector<Box> out;
@@ -471,7 +467,7 @@ std::optional<std::vector<Box>> Scene::movedSince(const Scene& before) const {
   };
   const auto standing = [](const Impl& in, int panel) {
     Standing s;
-    for (const Leaf& l : in.leaves) {
+    for (const Leaf& l : in.set.leaves) {
       if (l.panel != panel) continue;
       if (l.pattern || l.painted) s.drawn = {l.pattern.get(), l.painted.get()};
       s.sides += l.gives == Leaf::Gives::ByName || l.gives == Leaf::Gives::AsWall;
@@ -482,11 +478,11 @@ std::optional<std::vector<Box>> Scene::movedSince(const Scene& before) const {
       if (t.panel == panel) s.mesh = &t.solid;
     return s;
   };
-  for (size_t i = 0; i < now.plan.panels.size(); ++i) {
+  for (size_t i = 0; i < now.set.panels.size(); ++i) {
     const Standing is = standing(now, int(i)), was = standing(then, int(i));
     if (is.sides != was.sides) return {};
     const bool sameMesh = is.mesh && was.mesh ? *is.mesh == *was.mesh : is.mesh == was.mesh;
-    if (now.plan.panels[i] == then.plan.panels[i] && is.drawn == was.drawn && sameMesh) continue;
+    if (now.set.panels[i] == then.set.panels[i] && is.drawn == was.drawn && sameMesh) continue;
     out.push_back(is.about);
     out.push_back(was.about);
   }
@@ -501,7 +497,7 @@ std::optional<std::vector<Box>> Scene::movedSince(const Scene& before) const {
 }
 
 bool Scene::hasPanels() const { return impl_->panels; }
-float Scene::haze() const { return float(impl_->plan.haze); }
+float Scene::haze() const { return float(impl_->set.haze); }
 bool Scene::hasHat() const { return impl_->figure->hasHat(); }
 bool Scene::hatBetween(Vec3 from, Vec3 to) const { return impl_->figure->hatBetween(from, to); }
 const Glasses* Scene::glasses() const { return impl_->figure->glasses(); }
@@ -511,7 +507,7 @@ const Sitter& Scene::sitter() const { return *impl_->figure->sitter(); }
 const std::array<Eye, 2>& Scene::eyes() const { return impl_->figure->eyes(); }
 
 Vec3 Scene::studioPoint(Vec3 local) const {
-  return impl_->figure->head()(local) + Vec3{0, float(impl_->plan.sitter.eyeHeight), 0};
+  return impl_->figure->head()(local) + Vec3{0, float(impl_->set.sitter.eyeHeight), 0};
 }
 
 }  // namespace easel

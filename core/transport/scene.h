@@ -13,7 +13,7 @@
 #include <vector>
 
 #include "geometry/box.h"
-#include "plan/plan.h"
+#include "placed/placed_set.h"
 #include "sitters/sitter.h"
 #include "transport/runs.h"
 
@@ -63,10 +63,9 @@ enum class Colours { None, Plain, Fine };
 
 class Scene {
  public:
-  /// Geometry of the plan with this sitter. Of the lights nothing but gear that is seen or stands in another's light
-  /// (plan/solids.h). Throws std::runtime_error with a sentence if the
-  /// ray library refuses.
-  Scene(const Plan& plan, std::shared_ptr<const Sitter> sitter);
+  /// Geometry of the set with this sitter. Of the lights nothing but gear that is seen or stands in another's light
+  /// (placed/gear_bodies.h). Throws std::runtime_error with a sentence if the ray library refuses.
+  Scene(const PlacedSet& set, std::shared_ptr<const Sitter> sitter);
   ~Scene();
   Scene(const Scene&) = delete;
   Scene& operator=(const Scene&) = delete;

@@ -412,6 +412,6 @@ std::optional<Source::SeenPanel> Source::seenPanel(const Scene& scene, Vec3 orig
       shareOf(*nearest) * densityAt(*nearest, at.place) * at.distance * at.distance / std::max(1e-6f, away)};
 }
 
-Source sourceOf(const Plan& plan, const Light& light) { return Source(emitterOf(plan, light), leavesOf(plan)); }
+Source sourceOf(const PlacedSet& set, const PlacedLight& light) { return Source(emitterOf(set, light), set.leaves); }
 
 }  // namespace easel

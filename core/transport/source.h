@@ -13,7 +13,7 @@
 #include <optional>
 #include <vector>
 
-#include "plan/leaves.h"
+#include "plan/leaf.h"
 #include "transport/emitter.h"
 #include "transport/interreflection.h"
 #include "transport/scene.h"
@@ -148,10 +148,10 @@ class Source {
 };
 
 /// Throws as emitterOf().
-Source sourceOf(const Plan& plan, const Light& light);
+Source sourceOf(const PlacedSet& set, const PlacedLight& light);
 /// In its room; the first time for a light some milliseconds.
-inline Source sourceOf(const Scene& scene, const Plan& plan, const Light& light) {
-  return sourceOf(plan, light).in(scene);
+inline Source sourceOf(const Scene& scene, const PlacedSet& set, const PlacedLight& light) {
+  return sourceOf(set, light).in(scene);
 }
 
 }  // namespace easel

@@ -3,7 +3,7 @@
 
 #include <optional>
 
-#include "plan/placement.h"
+#include "plan/pose.h"
 
 namespace easel {
 

@@ -296,7 +296,7 @@ TEST(Day, SetPageDrivesLooksFramingAmbientAndBackdrop) {
 TEST(Day, PinsAreFlatOrDomeAndTheCameraIsWhatItIs) {
   Master m;
   m.window.setStage(2);
-  m.window.document()->perform(SetSpots{{pinInAir(m.plan(), 0.4, 0.5)}}, "Pin");
+  m.window.document()->perform(SetSpots{{pinInAir(placedSetOf(m.plan()), 0.4, 0.5)}}, "Pin");
   ASSERT_TRUE(m.settled());
   auto* table = m.field<QTableWidget>("spotTable");
   const auto rowOf = [&](const char* id) {

@@ -4,7 +4,7 @@
 #include <QAction>
 #include <QComboBox>
 
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "widgets/wording.h"
 #include "window_support.h"

@@ -10,7 +10,7 @@
 #include <QToolTip>
 
 #include "gear/kit.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "widgets/fields.h"
 #include "window_support.h"
 

@@ -6,7 +6,7 @@
 #include <QSignalSpy>
 
 #include "balance/camera_setting.h"
-#include "picture/studio.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel::app {
@@ -71,7 +71,7 @@ TEST(PlanActions, ALightThatIsPutUpStandsOnItsPeg) {
   for (int more = 0; more < 3; ++more) {
     d.actions.addLight();
     const Light& l = d.plan().lights.back();
-    const Answers answers = computeAnswers(*d.scene, d.plan());
+    const Answers answers = computeAnswers(*d.scene, placedSetOf(d.plan()));
     const LightAnswer* a = answers.light(l.id);
     ASSERT_TRUE(a);
     EXPECT_TRUE(a->setting.shortfall != 0 || std::abs(a->stopsFromWorking - l.targetStops) < 0.06) << l.id;
@@ -88,7 +88,7 @@ TEST(PlanActions, WithoutReadingsNothingIsBalanced) {
 
   Studio studio(8, 8);
   studio.setPlan(d.plan());
-  d.readings = std::make_shared<const Answers>(computeAnswers(*studio.scene(), d.plan()));
+  d.readings = std::make_shared<const Answers>(computeAnswers(*studio.scene(), placedSetOf(d.plan())));
   d.actions.changeLight("Off its peg", [](Light& l) { l.power -= 2; });
   d.actions.balanceAll(false);
   EXPECT_NEAR(d.plan().lights[0].power, before.lights[0].power, 0.15);

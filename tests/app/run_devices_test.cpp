@@ -143,7 +143,7 @@ TEST(WatchedFolder, ShowsWhatArrivesAndChecksHowItWasTaken) {
   Shown s;
   s.window.watchFolder(QString::fromStdString(folder.path.string()));
   EXPECT_FALSE(s.window.easel()->hasBeside()) << "what was there before is left alone";
-  const int card = greyCardValue(s.window.document()->plan(), 0);  // through a lens focused near: less than 118
+  const int card = greyCardValue(s.window.document()->plan().camera, 0);  // through a lens focused near: less than 118
   picture("note.png", card);
   std::filesystem::rename(folder.path / "note.png", folder.path / "taken.tmp");
   const Camera& cam = s.window.document()->plan().camera;

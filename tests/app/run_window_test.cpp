@@ -236,11 +236,11 @@ TEST(RunStage, ByEyeACardInThePictureIsTheMeter) {
   r.run->goTo(1);
   ASSERT_TRUE(r.calm());
   const double expected = r.course().step().expected;
-  const QString value = QString::number(cardValue(r.plan(), expected));
+  const QString value = QString::number(cardValue(r.plan().camera, expected));
   EXPECT_TRUE(r.card->step()->spoken().contains("comes out at " + value)) << qPrintable(r.card->step()->spoken());
   r.say("card " + value);
   EXPECT_NEAR(r.course().reading(1)->judgement.off, 0, 0.03);
-  r.say(QString::number(cardValue(r.plan(), expected * std::exp2(0.25))));
+  r.say(QString::number(cardValue(r.plan().camera, expected * std::exp2(0.25))));
   EXPECT_NEAR(r.course().reading(1)->judgement.off, 0.5, 0.05);
   QTest::keyClicks(r.said, "255");
   QTest::keyClick(r.said, Qt::Key_Return);

@@ -8,7 +8,7 @@
 #include "formats/answers_json.h"
 #include "gear/kit.h"
 #include "meter/spots.h"
-#include "picture/studio.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -115,8 +115,8 @@ TEST(Answers, TheBackdropIsToldWhereTheCameraSeesIt) {
   }
   Studio s(8, 8);
   s.setPlan(p);
-  const Answers a = computeAnswers(*s.scene(), p);
-  const SpotTable t = spotTable(*s.scene(), p);
+  const Answers a = computeAnswers(*s.scene(), placedSetOf(p));
+  const SpotTable t = spotTable(*s.scene(), placedSetOf(p));
   const double beside = (t.together[t.spots.size() - 1] + t.together[t.spots.size() - 2]) / 2;
   // Told a hand's breadth past the head, 9 cm nearer the middle of the beam than the pins.
   EXPECT_NEAR(std::log2(a.backdrop.total() / beside), 0.1, 0.12);
@@ -140,7 +140,7 @@ TEST(Answers, DaylightFromAWindowGoesOnFromTheWalls) {
   const auto shadowSide = [](const Plan& plan) {
     Studio s(8, 8);
     s.setPlan(plan);
-    const SpotTable t = spotTable(*s.scene(), plan);
+    const SpotTable t = spotTable(*s.scene(), placedSetOf(plan));
     for (size_t i = 0; i < t.spots.size(); ++i)
       if (t.spots[i].id == "hair-right") return t.together[i];
     return 0.0;
@@ -170,7 +170,7 @@ TEST(Answers, PointerReadingSharesSumToOne) {
   int read = 0;
   for (int y = 10; y < 80; y += 10)
     for (int x = 8; x < 64; x += 8) {
-      const SpotReading r = readPixel(s.layers(), p, x, y);
+      const SpotReading r = readPixel(s.layers(), placedSetOf(p), x, y);
       if (r.surface == Surface::Nothing) continue;
       ++read;
       double sum = 0;
@@ -185,9 +185,10 @@ TEST(Answers, PointerOnTheFaceAgreesWithTheMeterAtTheFace) {
   Studio s(64, 80);
   s.setPlan(p);
   const auto scene = s.scene();
-  const Answers a = computeAnswers(*scene, p);
+  const Answers a = computeAnswers(*scene, placedSetOf(p));
   const Vec3 to = normalize(lightPose(p, p.lights[0]).centre - a.meterSpot);
-  EXPECT_NEAR(2 * std::log2(readSpot(*scene, p, a.meterSpot, to, Surface::Skin).aperture / a.aperture), 0, 0.05);
+  EXPECT_NEAR(2 * std::log2(readSpot(*scene, placedSetOf(p), a.meterSpot, to, Surface::Skin).aperture / a.aperture), 0,
+              0.05);
 }
 
 TEST(Answers, JsonIsWhatTheDocumentSays) {

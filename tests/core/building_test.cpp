@@ -3,11 +3,11 @@
 
 #include "balance/balance.h"
 #include "exposure/ratio.h"
-#include "picture/studio.h"
 #include "plan/check.h"
 #include "plan/history.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {

@@ -7,7 +7,7 @@
 #include "balance/advice.h"
 #include "gear/kit.h"
 #include "meter/point_meter.h"
-#include "picture/studio.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -102,7 +102,7 @@ TEST(Advice, WhiteBeyondTwoStopsFlaresAndUnevenWhiteIsSaid) {
   p.lights[3].power = 0;
   Studio s(8, 8);
   s.setPlan(p);
-  const SpotTable table = spotTable(*s.scene(), p);
+  const SpotTable table = spotTable(*s.scene(), placedSetOf(p));
   const auto found = adviceOn(p, answersOf(p), &table);
   EXPECT_TRUE(says(found, "flares"));
   EXPECT_TRUE(says(found, "differs by")) << backdropUnevenness(table);

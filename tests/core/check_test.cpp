@@ -4,7 +4,7 @@
 
 #include <filesystem>
 
-#include "picture/studio.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -81,7 +81,7 @@ TEST(Demo, EveryPlanStandsInItsRoomAndItsLightsStandOnTheirPegs) {
     for (const Finding& f : checkPlan(p)) EXPECT_EQ(f.severity, Severity::Note) << entry.path() << ": " << f.sentence;
     Studio s(8, 8);
     s.setPlan(p);
-    const Answers a = computeAnswers(*s.scene(), p);
+    const Answers a = computeAnswers(*s.scene(), placedSetOf(p));
     for (const Light& l : p.lights)
       EXPECT_NEAR(a.light(l.id)->stopsFromWorking, l.targetStops, 0.18) << entry.path() << " " << l.id;
     EXPECT_EQ(p.title.rfind("Marrow Lane Luthiers", 0), 0u);

@@ -7,11 +7,11 @@
 #include "exposure/ambient.h"
 #include "exposure/depth_of_field.h"
 #include "exposure/meter.h"
-#include "picture/studio.h"
 #include "plan/framing.h"
 #include "plan/roles.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -23,7 +23,7 @@ double brightness(const Plan& plan, int x0, int x1, int y0, int y1) {
   s.setPlan(plan);
   s.finish(2);
   std::vector<float> planes[3];
-  linearPicture(s.layers(), plan, {}, planes);
+  linearPicture(s.layers(), placedSetOf(plan), {}, planes);
   double sum = 0;
   for (int y = y0; y < y1; ++y)
     for (int x = x0; x < x1; ++x) {
@@ -68,7 +68,7 @@ TEST(Looks, EveryToneOnEverySitterIsRedderThanGreenAndGreenerThanBlue) {
       s.setPlan(p);
       s.finish(1);
       std::vector<float> planes[3];
-      linearPicture(s.layers(), p, {}, planes);
+      linearPicture(s.layers(), placedSetOf(p), {}, planes);
       double sum[3] = {0, 0, 0};
       for (size_t c = 0; c < 3; ++c)
         for (size_t y = 42; y < 54; ++y)
@@ -88,12 +88,12 @@ TEST(Looks, FairSkinIsAboutAStopOverMidGrey) {
   s.setPlan(p);
   s.finish(8);
   std::vector<float> planes[3];
-  linearPicture(s.layers(), p, {}, planes);
+  linearPicture(s.layers(), placedSetOf(p), {}, planes);
   const Landmarks& marks = s.scene()->sitter().landmarks;
   for (Vec3 place : {marks.cheekLeft, marks.cheekRight, marks.forehead}) {
     const auto px = pixelOf(s.layers(), s.scene()->studioPoint(place));
     ASSERT_TRUE(px);
-    const SpotReading r = readPixel(s.layers(), p, px->x, px->y);
+    const SpotReading r = readPixel(s.layers(), placedSetOf(p), px->x, px->y);
     ASSERT_EQ(r.surface, Surface::Skin);
     const size_t i = size_t(px->y) * 160 + size_t(px->x);
     const double y = 0.2126 * double(planes[0][i]) + 0.7152 * double(planes[1][i]) + 0.0722 * double(planes[2][i]);

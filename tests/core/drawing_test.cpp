@@ -6,7 +6,7 @@
 #include <fstream>
 
 #include "gear/gobo.h"
-#include "picture/studio.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -92,7 +92,7 @@ TEST(Drawing, APatternImportedAgainIsTracedAgain) {
   Studio s(40, 50);
   s.setPlan(p);
   s.finish(2);
-  const auto before = developPicture(s.layers(), p).rgba;
+  const auto before = developPicture(s.layers(), placedSetOf(p)).rgba;
   s.setPlan(p);
   EXPECT_TRUE(s.layers().current) << "nothing has changed";
   std::ofstream(goboFolder() / "cut.svg")
@@ -102,7 +102,7 @@ TEST(Drawing, APatternImportedAgainIsTracedAgain) {
   s.setPlan(p);
   EXPECT_FALSE(s.layers().current);
   s.finish(2);
-  EXPECT_NE(developPicture(s.layers(), p).rgba, before);
+  EXPECT_NE(developPicture(s.layers(), placedSetOf(p)).rgba, before);
 }
 
 }  // namespace

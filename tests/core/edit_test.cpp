@@ -8,11 +8,11 @@
 #include "gear/inventory.h"
 #include "gear/kit.h"
 #include "meter/spots.h"
-#include "picture/studio.h"
 #include "plan/history.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -49,7 +49,7 @@ TEST(Lock, BalanceWorksRoundALockedLight) {
   p.lights[2].power = -1;
   Studio s(8, 8);
   s.setPlan(p);
-  const Balanced b = balance(p, computeAnswers(*s.scene(), p), BalanceBy::EachAlone);
+  const Balanced b = balance(p, computeAnswers(*s.scene(), placedSetOf(p)), BalanceBy::EachAlone);
   EXPECT_EQ(b.lights[1].power, -2);
   EXPECT_NE(b.lights[2].power, -1);
 }
@@ -235,7 +235,7 @@ TEST(Roles, TwoBackgroundLightsAtTenAndTwoAreEvenOnWhite) {
   p.lights[0].on = false;
   Studio s(8, 8);
   s.setPlan(p);
-  const SpotTable t = spotTable(*s.scene(), p);
+  const SpotTable t = spotTable(*s.scene(), placedSetOf(p));
   double least = 1e9, most = 0;
   for (size_t i = 0; i < t.spots.size(); ++i)
     if (t.spots[i].id.rfind("backdrop", 0) == 0) {
@@ -253,8 +253,8 @@ TEST(Pins, GoWithTheHeadAndSurviveTheFile) {
   s.finish(1);
   const auto hit = surfaceAt(s.layers(), 40, 48);
   ASSERT_TRUE(hit && hit->surface == Surface::Skin);
-  p.spots.push_back(pinAt(*s.scene(), p, *hit));
-  p.spots.push_back(pinInAir(p, 0.5, 0.8));
+  p.spots.push_back(pinAt(*s.scene(), placedSetOf(p), *hit));
+  p.spots.push_back(pinInAir(placedSetOf(p), 0.5, 0.8));
   EXPECT_TRUE(p.spots[0].onHead);
   EXPECT_EQ(p.spots[1].id, "pin-2");
   const Plan back = readPlanText(writePlanText(p));
@@ -263,7 +263,7 @@ TEST(Pins, GoWithTheHeadAndSurviveTheFile) {
   auto spotOf = [](const Plan& plan, const char* id) {
     Studio st(8, 8);
     st.setPlan(plan);
-    for (const MeterSpot& m : meterSpots(*st.scene(), plan))
+    for (const MeterSpot& m : meterSpots(*st.scene(), placedSetOf(plan)))
       if (m.id == id) return m;
     ADD_FAILURE() << id;
     return MeterSpot{};

@@ -154,7 +154,7 @@ TEST(Emitter, ALeafCutsItsOwnSide) {
   const Modifier& m = *findModifier("reflector-18");
   Fittings f;
   f.doors.left = 10;  // from behind the light, looking along +z with y up, left is +x
-  const Emitter open(m, poseAt({0, 0, 0}, {0, 0, 1})), cut(m, poseAt({0, 0, 0}, {0, 0, 1}), f);
+  const Emitter open(m, poseAt({0, 0, 0}, {0, 0, 1})), cut(m, poseAt({0, 0, 0}, {0, 0, 1}), f.doors);
   EXPECT_EQ(luxAt(cut, {3, 0, 2}, {0, 0, -1}), 0);
   EXPECT_LT(luxAt(cut, {2, 0, 2}, {0, 0, -1}), 0.3 * luxAt(open, {2, 0, 2}, {0, 0, -1}))
       << "only what starts far right";
@@ -162,7 +162,7 @@ TEST(Emitter, ALeafCutsItsOwnSide) {
   EXPECT_NEAR(luxAt(cut, {-0.2f, 0, 3}, {0, 0, -1}), luxAt(open, {-0.2f, 0, 3}, {0, 0, -1}), 1e-6);
   // Closing goes on to the axis and past it.
   f.doors.left = -20;
-  EXPECT_LT(luxAt(Emitter(m, poseAt({0, 0, 0}, {0, 0, 1}), f), {0, 0, 2}, {0, 0, -1}),
+  EXPECT_LT(luxAt(Emitter(m, poseAt({0, 0, 0}, {0, 0, 1}), f.doors), {0, 0, 2}, {0, 0, -1}),
             0.9 * luxAt(open, {0, 0, 2}, {0, 0, -1}));
 }
 
@@ -172,10 +172,7 @@ TEST(Emitter, APatternIsSharpAtItsFocusAndSoftNearer) {
     f.spread = 15;
     return fronted(*findModifier("spot"), f);
   }();
-  Fittings f;
-  f.pattern = "slit";
-  f.focus = 3;
-  const Emitter e(m, poseAt({0, 0, 0}, {0, 0, 1}), f);
+  const Emitter e(m, poseAt({0, 0, 0}, {0, 0, 1}), {}, {findGobo("slit"), 3});
   // The slit is 0.24 of the slide wide; its edges lie at +-0.12 of its half size.
   const float half = std::tan(radians(15));
   auto edge = [&](float z) {  // 10 to 90 % of the light across the right edge, as a share of the distance
@@ -266,9 +263,9 @@ TEST(Emitters, HazeDimsTheWayFromTheLamp) {
     l.hour = 5;
     l.distance = 6;
     l.height = 1.6;
-    const Emitter clear = emitterOf(p, l);
+    const Emitter clear = emitterOf(placedSetOf(p), test::placed(p, l));
     p.haze = 0.2;
-    const Emitter hazy = emitterOf(p, l);
+    const Emitter hazy = emitterOf(placedSetOf(p), test::placed(p, l));
     const Vec3 at = facePoint(p), to = normalize(clear.pose().centre - at);
     const double open = directLux(nullptr, clear, at, to, Receptor::Flat, 256),
                  dim = directLux(nullptr, hazy, at, to, Receptor::Flat, 256);

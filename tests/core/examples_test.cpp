@@ -18,7 +18,6 @@
 #include "gear/fittings.h"
 #include "journal/learned.h"
 #include "meter/spots.h"
-#include "picture/studio.h"
 #include "plan/edit.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
@@ -37,6 +36,7 @@
 #include "spoken/clock.h"
 #include "spoken/length.h"
 #include "spoken/say.h"
+#include "studio/studio.h"
 #include "support.h"
 #include "wire/link.h"
 
@@ -106,23 +106,23 @@ TEST_F(Examples, Plan) {
 }
 
 TEST_F(Examples, Transport) {
-  const Scene scene(plan, loadSitter(plan.sitter.id));
+  const Scene scene(placedSetOf(plan), loadSitter(plan.sitter.id));
   const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip);
   EXPECT_EQ(scene.meet(nose + Vec3{0, 0, 0.5f}, {0, 0, -1}, 1)->surface, Surface::Skin);
 }
 
 TEST_F(Examples, Meter) {
-  const Scene scene(plan, loadSitter(plan.sitter.id));
-  const Answers answers = computeAnswers(scene, plan);
+  const Scene scene(placedSetOf(plan), loadSitter(plan.sitter.id));
+  const Answers answers = computeAnswers(scene, placedSetOf(plan));
   EXPECT_GT(answers.light("A")->aperture, 1);
-  EXPECT_FALSE(spotTable(scene, plan).spots.empty());
+  EXPECT_FALSE(spotTable(scene, placedSetOf(plan)).spots.empty());
 }
 
 TEST_F(Examples, Picture) {
   Studio studio(32, 40);
   studio.setPlan(plan);
   studio.finish(4);
-  EXPECT_EQ(developPicture(studio.layers(), plan).rgba.size(), 32u * 40 * 4);
+  EXPECT_EQ(developPicture(studio.layers(), placedSetOf(plan)).rgba.size(), 32u * 40 * 4);
 }
 
 TEST_F(Examples, Balance) {
@@ -138,11 +138,12 @@ TEST_F(Examples, Journal) {
 }
 
 TEST_F(Examples, Run) {
-  const Scene scene(plan, loadSitter(plan.sitter.id));
-  const Answers answers = computeAnswers(scene, plan);
-  const std::vector<RunStep> steps = runSteps(scene, plan, answers);
+  const Scene scene(placedSetOf(plan), loadSitter(plan.sitter.id));
+  const Answers answers = computeAnswers(scene, placedSetOf(plan));
+  const std::vector<RunStep> steps = runSteps(scene, placedSetOf(plan), answers);
   EXPECT_EQ(steps[1].light, "A");
-  EXPECT_EQ(judge(scene, plan, answers, steps[1], saidAperture("one four")).verdict, Judgement::Verdict::Implausible);
+  EXPECT_EQ(judge(scene, placedSetOf(plan), answers, steps[1], saidAperture("one four")).verdict,
+            Judgement::Verdict::Implausible);
 }
 
 TEST_F(Examples, Wire) {

@@ -6,7 +6,6 @@
 #include <set>
 
 #include "balance/advice.h"
-#include "picture/studio.h"
 #include "plan/check.h"
 #include "plan/edit.h"
 #include "plan/gaze.h"
@@ -15,6 +14,7 @@
 #include "reading/catchlights.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "studio/studio.h"
 #include "support.h"
 #include "transport/figure.h"
 
@@ -87,7 +87,7 @@ struct Looking : testing::Test {
   std::shared_ptr<const Sitter> sitter = loadSitter(plan.sitter.id);
   // Angle in degrees between the line of sight of an eye and the way to a place.
   double off(Vec3 place, size_t eye) {
-    const Scene scene(plan, sitter);
+    const Scene scene(placedSetOf(plan), sitter);
     const Eye axis = scene.eyes()[eye];
     const Vec3 n = rotateAbout(axis.frame.n, {0, 1, 0}, radians(eye ? kKappa : -kKappa));
     const Vec3 from = scene.studioPoint(axis.centre), to = normalize(scene.studioPoint(axis.centre + n) - from);
@@ -102,15 +102,15 @@ TEST_F(Looking, EyesAreAtTheLensHoweverTheHeadIsHeld) {
     plan.sitter.tilt = turn / 4;
     plan.sitter.nod = 8;
     for (size_t eye : {0u, 1u}) EXPECT_LT(off(cameraPose(plan).eye, eye), 0.8) << turn;
-    EXPECT_TRUE(gazeOf(plan, *sitter).reached);
+    EXPECT_TRUE(gazeOf(placedSetOf(plan), *sitter).reached);
   }
   plan.sitter.turn = 85;
-  EXPECT_EQ(gazeOf(plan, *sitter).gaze, Gaze{}) << "in a profile they look ahead";
+  EXPECT_EQ(gazeOf(placedSetOf(plan), *sitter).gaze, Gaze{}) << "in a profile they look ahead";
   // What was asked for is tried, and it is said that it is not reached.
   plan.lights[0].hour = 6;
   plan.sitter = withGaze(plan, kLooksAtLight, "A");
-  EXPECT_FALSE(gazeOf(plan, *sitter).reached);
-  EXPECT_EQ(gazeOf(plan, *sitter).gaze[0].left, -2 * int(kAside));
+  EXPECT_FALSE(gazeOf(placedSetOf(plan), *sitter).reached);
+  EXPECT_EQ(gazeOf(placedSetOf(plan), *sitter).gaze[0].left, -2 * int(kAside));
   std::string said;
   for (const Finding& f : adviceOn(plan, test::answersOf(plan), nullptr)) said += f.sentence;
   EXPECT_NE(said.find("cannot look at light A"), std::string::npos) << said;
@@ -123,13 +123,13 @@ TEST_F(Looking, AtALightAtAPlaceAndAhead) {
   for (size_t eye : {0u, 1u}) EXPECT_LT(off(lightPose(plan, plan.lights[0]).centre, eye), 0.8);
   EXPECT_EQ(saidGaze(plan), "at light A");
   // A place begins where they look.
-  const Gaze before = gazeOf(plan, *sitter).gaze;
+  const Gaze before = gazeOf(placedSetOf(plan), *sitter).gaze;
   plan.sitter = withGaze(plan, kLooksAtPoint);
-  EXPECT_EQ(gazeOf(plan, *sitter).gaze, before);
+  EXPECT_EQ(gazeOf(placedSetOf(plan), *sitter).gaze, before);
   plan.sitter.gazeHour = 7;
   for (size_t eye : {0u, 1u}) EXPECT_LT(off(*lookedAt(plan), eye), 0.8);
   plan.sitter = withGaze(plan, kLooksAhead);
-  EXPECT_EQ(gazeOf(plan, *sitter).gaze, Gaze{});
+  EXPECT_EQ(gazeOf(placedSetOf(plan), *sitter).gaze, Gaze{});
   EXPECT_FALSE(lookedAt(plan));
 }
 
@@ -152,7 +152,7 @@ TEST_F(Looking, InTheMirrorTheyLookTheOtherWay) {
   plan.sitter = withGaze(plan, kLooksAtPoint);
   plan.sitter.gazeHour = 4.5;
   plan.sitter.turn = 10;
-  const Gaze one = gazeOf(plan, *sitter).gaze, other = gazeOf(mirrored(plan), *sitter).gaze;
+  const Gaze one = gazeOf(placedSetOf(plan), *sitter).gaze, other = gazeOf(placedSetOf(mirrored(plan)), *sitter).gaze;
   EXPECT_GT(std::abs(one[0].left), 10);
   EXPECT_NEAR(one[0].left, -other[1].left, 1);
   EXPECT_NEAR(one[1].left, -other[0].left, 1);
@@ -168,8 +168,8 @@ TEST_F(Looking, TheSparkOfALampAtTheLensLiesTowardsTheNose) {
   l.hour = 6;
   l.distance = plan.camera.distance - 0.05;
   l.height = plan.camera.height + 0.12;
-  const Scene scene(plan, sitter);
-  const Catchlights read = readCatchlights(scene, plan);
+  const Scene scene(placedSetOf(plan), sitter);
+  const Catchlights read = readCatchlights(scene, placedSetOf(plan));
   ASSERT_EQ(read.all.size(), 2u);
   for (const Catchlight& c : read.all) {
     EXPECT_TRUE(c.onIris);
@@ -185,7 +185,7 @@ TEST_F(Looking, TheEyesFollowALensAndALightThatAreMoved) {
   const auto follows = [&](const char* what) {
     const Vec3 before = studio.scene()->eyes()[0].frame.n;
     studio.setPlan(plan);
-    const Scene fresh(plan, sitter);
+    const Scene fresh(placedSetOf(plan), sitter);
     for (size_t k : {0u, 1u}) EXPECT_EQ(length(studio.scene()->eyes()[k].frame.n - fresh.eyes()[k].frame.n), 0) << what;
     EXPECT_GT(length(studio.scene()->eyes()[0].frame.n - before), 0.01f) << what;
   };

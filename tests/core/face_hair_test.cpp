@@ -120,7 +120,7 @@ TEST(FaceHair, ThePictureMeetsTheBeardAndTheBrows) {
   const auto sitter = loadSitter("anselm");
   const auto hairShare = [&](const char* beard, Vec3 middle, float reach) {
     plan.sitter.beard = beard;
-    const Scene scene(plan, sitter);
+    const Scene scene(placedSetOf(plan), sitter);
     int hair = 0, n = 0;
     for (float y = -reach; y <= reach; y += reach / 20)
       for (float x = -reach; x <= reach; x += reach / 20) {

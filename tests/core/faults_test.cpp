@@ -3,7 +3,7 @@
 #include <functional>
 #include <set>
 
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/roles.h"
 #include "reading/remedies.h"
 #include "support.h"

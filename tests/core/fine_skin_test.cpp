@@ -5,10 +5,10 @@
 #include <algorithm>
 #include <cmath>
 
-#include "picture/studio.h"
 #include "plan/placement.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "studio/studio.h"
 #include "support.h"
 #include "transport/skin.h"
 
@@ -85,7 +85,7 @@ void overPicture(const Plan& plan, F visit) {
   studio.setPlan(plan);
   studio.finish(8);
   std::vector<float> planes[3];
-  linearPicture(studio.layers(), plan, {}, planes);
+  linearPicture(studio.layers(), placedSetOf(plan), {}, planes);
   for (int y = 0; y < kHigh; ++y)
     for (int x = 0; x < kWide; ++x)
       if (const auto at = bareAt(*studio.layers().scene, studio.layers().view, x + 0.5, y + 0.5);

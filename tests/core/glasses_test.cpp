@@ -5,11 +5,12 @@
 #include <cmath>
 
 #include "cured.h"
-#include "picture/studio.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "reading/glare.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -64,9 +65,9 @@ TEST(Glasses, LiftedTemplesLookDown) {
 TEST(Glasses, TheEyeShowsThroughThemAndTheRimHidesWhatIsBehind) {
   Plan p = lowKey("wren", "square");
   const auto sitter = loadSitter("wren");
-  const Scene with(p, sitter);
+  const Scene with(placedSetOf(p), sitter);
   p.sitter.glasses = "none";
-  const Scene without(p, sitter);
+  const Scene without(placedSetOf(p), sitter);
   ASSERT_TRUE(with.glasses());
   EXPECT_FALSE(without.glasses());
   const Vec3 eye = with.studioPoint(sitter->landmarks.eyeLeft), camera = cameraPose(p).eye,
@@ -114,7 +115,7 @@ TEST(Glasses, GlareIsFoundIsInThePictureAndIsCured) {
       studio.setPart(x - kAbout / 2, y - kAbout / 2, 320, 400);
       studio.setPlan(plan);
       studio.finish(8);
-      const Picture picture = developPicture(studio.layers(), plan);
+      const Picture picture = developPicture(studio.layers(), placedSetOf(plan));
       double sum = 0;
       for (size_t j = kAbout / 2 - 1; j <= kAbout / 2 + 1; ++j)
         for (size_t i = kAbout / 2 - 1; i <= kAbout / 2 + 1; ++i) sum += picture.rgba[(j * kAbout + i) * 4 + 1];
@@ -153,8 +154,8 @@ TEST(Glasses, ABoardIsMirroredToo) {
 
 TEST(Glasses, WithoutThemThereIsNoGlare) {
   Plan p = lowKey("ottoline", "none");
-  const Scene scene(p, loadSitter("ottoline"));
-  EXPECT_TRUE(readGlare(scene, p, 1000, 0.3).empty());
+  const Scene scene(placedSetOf(p), loadSitter("ottoline"));
+  EXPECT_TRUE(readGlare(scene, placedSetOf(p), 1000, 0.3).empty());
 }
 
 }  // namespace

@@ -109,7 +109,7 @@ TEST(Hats, ABrimOverTheEyesIsFoundAndCured) {
     EXPECT_EQ(fault->where, "light A");
     EXPECT_EQ(fault->places.size(), 2u);
     // What the reading says the picture's rays say too: the hat is between the lamp and the eyes.
-    const Scene scene(p, loadSitter(sitter));
+    const Scene scene(placedSetOf(p), loadSitter(sitter));
     for (Vec3 eye : fault->places) EXPECT_TRUE(scene.hatBetween(eye, lightPose(p, p.lights[0]).centre));
     Plan bare = p;
     bare.sitter.hat = "none";

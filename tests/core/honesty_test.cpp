@@ -15,10 +15,10 @@
 #include "gear/inventory.h"
 #include "meter/quality.h"
 #include "meter/spots.h"
-#include "picture/renderer.h"
 #include "plan/check.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
+#include "studio/renderer.h"
 #include "support.h"
 
 namespace easel {
@@ -62,7 +62,7 @@ TEST(Csv, FieldsAreEscapedAndDarknessHasAFloor) {
   t.lights = {"A"};
   t.luxSeconds = {{1e-30}, {1}, {0}};
   t.together = {1e-30, 1, 0};
-  const std::string csv = writeSpotCsv(t, p);
+  const std::string csv = writeSpotCsv(t, p.camera);
   EXPECT_NE(csv.find("pin-1,\"The \"\"glue pot\"\", left\",flat,0,,,0,,,"), std::string::npos) << csv;
   EXPECT_NE(csv.find("pin-2,'=1+1,"), std::string::npos) << csv;
   EXPECT_NE(csv.find("\"two\nlines\""), std::string::npos) << csv;
@@ -145,7 +145,7 @@ TEST(Words, GoByTheLightsRole) {
   p.lights.push_back(proposeLight(p, "background").light);
   Studio s(8, 8);
   s.setPlan(p);
-  for (const LightQuality& q : lightQualities(*s.scene(), p)) {
+  for (const LightQuality& q : lightQualities(*s.scene(), placedSetOf(p))) {
     std::string all;
     for (const std::string& w : q.words) all += w + "\n";
     if (p.light(q.light)->role == Role::Background) {
@@ -191,9 +191,9 @@ TEST(Interrupts, EndATableOfSpots) {
   s.setPlan(p);
   std::atomic<std::uint64_t> epoch{1};
   const Interrupt raised(epoch, 0);
-  EXPECT_TRUE(spotTable(*s.scene(), p, raised).spots.empty());
-  EXPECT_TRUE(lightQualities(*s.scene(), p, raised).empty());
-  EXPECT_FALSE(spotTable(*s.scene(), p).spots.empty());
+  EXPECT_TRUE(spotTable(*s.scene(), placedSetOf(p), raised).spots.empty());
+  EXPECT_TRUE(lightQualities(*s.scene(), placedSetOf(p), raised).empty());
+  EXPECT_FALSE(spotTable(*s.scene(), placedSetOf(p)).spots.empty());
 }
 
 TEST(WhiteBalance, NeitherBurstsNorSteps) {

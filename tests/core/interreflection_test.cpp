@@ -7,10 +7,10 @@
 #include "meter/point_meter.h"
 #include "meter/spots.h"
 #include "picture/develop.h"
-#include "picture/studio.h"
 #include "plan/lamp.h"
 #include "plan/lens.h"
 #include "sitters/sitter_file.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -55,19 +55,19 @@ Plan smallWhiteRoom() {
 
 TEST(Returned, IsKeptForWhoAsksAgainAndDropsWithAnotherLamp) {
   const Plan p = smallWhiteRoom();
-  const Scene scene(p, loadSitter(p.sitter.id));
-  const Emitter one = emitterOf(p, p.lights[0]);
+  const Scene scene(placedSetOf(p), loadSitter(p.sitter.id));
+  const Emitter one = emitterOf(placedSetOf(p), test::placed(p, p.lights[0]));
   Light moved = p.lights[0];
   moved.hour += 1;
   const auto first = scene.interreflection().of(one, 0);
-  EXPECT_EQ(scene.interreflection().of(emitterOf(p, p.lights[0]), 0), first);
-  EXPECT_NE(scene.interreflection().of(emitterOf(p, moved), 0), first);
+  EXPECT_EQ(scene.interreflection().of(emitterOf(placedSetOf(p), test::placed(p, p.lights[0])), 0), first);
+  EXPECT_NE(scene.interreflection().of(emitterOf(placedSetOf(p), test::placed(p, moved)), 0), first);
 }
 
 // What leaves a cell arrives somewhere, as long as the room is closed.
 TEST(Returned, FormFactorsAddUpToOne) {
   const Plan p = smallWhiteRoom();
-  const Scene scene(p, loadSitter(p.sitter.id));
+  const Scene scene(placedSetOf(p), loadSitter(p.sitter.id));
   const Interreflection& room = scene.interreflection();
   int asked = 0;
   for (int c = 0; c < room.cells(); c += 7) {
@@ -85,8 +85,9 @@ TEST(Returned, WhiteRoomsGoOn) {
   const auto shadowSide = [](double walls) {
     Plan p = smallWhiteRoom();
     p.room.wallReflectance = p.room.ceilingReflectance = walls;
-    const Scene scene(p, loadSitter(p.sitter.id));
-    return bouncedLux(scene, sourceOf(scene, p, p.lights[0]), {-0.12f, 1.25f, 0.1f}, {-1, 0, 0}, Receptor::Flat, 640);
+    const Scene scene(placedSetOf(p), loadSitter(p.sitter.id));
+    return bouncedLux(scene, sourceOf(scene, placedSetOf(p), test::placed(p, p.lights[0])), {-0.12f, 1.25f, 0.1f},
+                      {-1, 0, 0}, Receptor::Flat, 640);
   };
   const double grey = shadowSide(0.4), white = shadowSide(0.8);
   EXPECT_GT(white, 1.15 * 2 * grey);
@@ -104,8 +105,8 @@ TEST(Returned, PictureAndPinsAgreeUnderBounceFlash) {
   l.tiltOffset = 85;
   test::UnsmoothedPicture picture(p, 64, 80, 64);
   Studio& s = picture.studio;
-  const Source source = sourceOf(*s.scene(), p, l);
-  const double scale = lampEnergy(l, p.camera) * gainOf(p.camera) / kPi;
+  const Source source = sourceOf(*s.scene(), placedSetOf(p), test::placed(p, l));
+  const double scale = lampGives(l, l.power, p.camera).total() * gainOf(p.camera) / kPi;
   int compared = 0;
   double ours = 0, metered = 0;
   for (int y = 10; y < 76; y += 3)

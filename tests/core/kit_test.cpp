@@ -4,7 +4,7 @@
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
 #include "gear/inventory.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "support.h"
 
 namespace easel {

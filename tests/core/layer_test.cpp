@@ -6,9 +6,9 @@
 #include "formats/plan_json.h"
 #include "picture/develop.h"
 #include "picture/lighting.h"
-#include "picture/studio.h"
 #include "plan/roles.h"
 #include "sitters/sitter_file.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -25,7 +25,7 @@ Studio finished(const Plan& plan, int passes = 8, bool smooth = true) {
 }
 std::vector<float> planes(const Layers& layers, const Plan& plan, const Show& show = {}) {
   std::vector<float> p[3], all;
-  linearPicture(layers, plan, show, p);
+  linearPicture(layers, placedSetOf(plan), show, p);
   for (auto& plane : p) all.insert(all.end(), plane.begin(), plane.end());
   return all;
 }
@@ -87,13 +87,13 @@ TEST(Layers, HazeTakesOfWhatHasBouncedAndOfTheAmbientWhatTheWayTellsIt) {
   const auto bounced = [&](double haze, const Plan& as) {
     Plan p = as;
     p.haze = haze;
-    const auto scene = std::make_shared<const Scene>(p, loadSitter(p.sitter.id));
+    const auto scene = std::make_shared<const Scene>(placedSetOf(p), loadSitter(p.sitter.id));
     SampleSets sets(scene, View{cameraPose(p, 0.8), 16, 20});
     sets.build(0, Interrupt());
     // The way from the lamp fades in another place (emitter_test.cpp): here it is as in clear air.
     Plan lit = p;
     lit.haze = 0;
-    const Lighting lamp(sourceOf(*scene, lit, p.lights[0]), 1);
+    const Lighting lamp(sourceOf(*scene, placedSetOf(lit), test::placed(lit, p.lights[0])), 1);
     BounceRun run;
     for (int y = 0; y < 8; ++y)
       for (int x = 0; x < 8; ++x)
@@ -117,14 +117,14 @@ TEST(Layers, HazeTakesOfWhatHasBouncedAndOfTheAmbientWhatTheWayTellsIt) {
 TEST(Layers, StrandsGetTheSameLightOfPointsThatAreChosen) {
   Plan plan = test::masterPlan();
   const Light strip = proposeLight(plan, "kicker").light;
-  const auto scene = std::make_shared<const Scene>(plan, loadSitter(plan.sitter.id));
+  const auto scene = std::make_shared<const Scene>(placedSetOf(plan), loadSitter(plan.sitter.id));
   SampleSets sets(scene, View{cameraPose(plan, 0.8), kW, kH});
   sets.build(0, Interrupt());
   std::vector<const PixelSample*> strands;
   for (const PixelSample& s : sets.set(0))
     if (s.albedo.surface == Surface::Hair && strands.size() < 1200) strands.push_back(&s);
   ASSERT_GT(strands.size(), 300u);
-  const Lighting lamp(sourceOf(*scene, plan, strip), 1);
+  const Lighting lamp(sourceOf(*scene, placedSetOf(plan), test::placed(plan, strip)), 1);
   struct Found {
     double mean = 0, variance = 0;
   };
@@ -179,7 +179,7 @@ TEST(Layers, AmbientInHairKeepsItsLevelAsPassesGoOn) {
   const auto inHair = [&](int passes) {
     const Studio s = finished(plan, passes, false);
     std::vector<float> p[3];
-    linearPicture(s.layers(), plan, {Show::What::Ambient, {}}, p);
+    linearPicture(s.layers(), placedSetOf(plan), {Show::What::Ambient, {}}, p);
     double sum = 0;
     int count = 0;
     for (int y = 0; y < kH; ++y)

@@ -75,7 +75,7 @@ std::vector<float> columns(const Plan& p, int width, int height, bool rows = fal
   s.setPlan(p);
   s.finish(2);
   std::vector<float> planes[3];
-  linearPicture(s.layers(), p, {}, planes);
+  linearPicture(s.layers(), placedSetOf(p), {}, planes);
   std::vector<float> out(size_t(rows ? height : width), 0.f);
   for (int y = 0; y < height; ++y)
     for (int x = 0; x < width; ++x) out[size_t(rows ? y : x)] += planes[1][size_t(y * width + x)];
@@ -198,7 +198,7 @@ TEST(Lamp, AModellingLampThatBurnsOnCountsAsSteadyLight) {
   // 2400 lm for a sixtieth are 40 lm s; the flash gives 400 * 25 / 256 = 39.
   EXPECT_NEAR(on.face.steady / on.face.flash, 2400.0 / 60 / (400 * 25 / 256.0), 1e-6);
   EXPECT_GT(lampColour(l, 5600).z, 0.9f);
-  const Vec3 both = lampLight(l, p.camera);
+  const Vec3 both = lampOf(l, Catalogue::inUse())->light(p.camera);
   EXPECT_GT(both.x, both.z * 1.3f) << "half of it is warm";
   // What power gives the wanted level: the lamp's share is there already.
   const LightAnswer& a = on.lights[0];

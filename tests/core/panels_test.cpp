@@ -1,3 +1,5 @@
+#include "plan/panels.h"
+
 #include <gtest/gtest.h>
 
 #include <map>
@@ -10,7 +12,6 @@
 #include "plan/check.h"
 #include "plan/history.h"
 #include "plan/lamp.h"
-#include "plan/leaves.h"
 #include "plan/lens.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
@@ -37,15 +38,15 @@ TEST(Panels, LeavesStandWhereThePlanSays) {
   Plan p;
   Panel b = board(3, 1, 1.2, 1.2, 2.4, "white");
   p.panels = {b};
-  auto leaves = leavesOf(p);
+  auto leaves = leavesOf(p.panels);
   ASSERT_EQ(leaves.size(), 1u);
   EXPECT_NEAR(leaves[0].centre.x, 1, 1e-5);
   EXPECT_NEAR(leaves[0].frame.n.x, -1, 1e-5) << "the front looks at the sitter";
   p.panels[0].tilt = 90;
-  EXPECT_NEAR(leavesOf(p)[0].frame.n.y, 1, 1e-5) << "tilted up it lies and looks up";
+  EXPECT_NEAR(leavesOf(p.panels)[0].frame.n.y, 1, 1e-5) << "tilted up it lies and looks up";
   p.panels[0].tilt = 0;
   p.panels[0].kind = "v-flat";
-  leaves = leavesOf(p);
+  leaves = leavesOf(p.panels);
   ASSERT_EQ(leaves.size(), 2u);
   EXPECT_NEAR(dot(leaves[0].frame.n, leaves[1].frame.n), 0, 1e-5) << "folded to a right angle";
   for (const Leaf& l : leaves) {
@@ -56,16 +57,16 @@ TEST(Panels, LeavesStandWhereThePlanSays) {
   }
   p.panels[0].kind = "slit";
   p.panels[0].gap = 0.1;
-  leaves = leavesOf(p);
+  leaves = leavesOf(p.panels);
   ASSERT_EQ(leaves.size(), 2u);
   EXPECT_NEAR(length(leaves[0].centre - leaves[1].centre), 1.3, 1e-5);
   p.panels[0].kind = "photographer";
   p.panels[0].height = 1.75;
   float top = 0;
-  for (const Leaf& l : leavesOf(p)) top = std::max(top, l.centre.y + l.halfHeight);
+  for (const Leaf& l : leavesOf(p.panels)) top = std::max(top, l.centre.y + l.halfHeight);
   EXPECT_NEAR(top, 1.75, 1e-4);
   p.panels[0].on = false;
-  EXPECT_TRUE(leavesOf(p).empty());
+  EXPECT_TRUE(leavesOf(p.panels).empty());
 }
 
 TEST(Panels, NoFinishGivesMoreThanItGets) {
@@ -84,10 +85,10 @@ TEST(Panels, PassOnWhatTheyStateAndNoMore) {
     p.panels = {board(3, 4, 6, 0.3, 0.3, id)};
     Light& l = p.lights[0];
     l.modifier = "octa-90";
-    const Vec3 centre = leavesOf(p)[0].centre;
+    const Vec3 centre = leavesOf(p.panels)[0].centre;
     // A lamp a metre before the board, facing it.
     const Emitter e(*findModifier("reflector-18"), {centre + Vec3{-1, 0, 0}, Frame::facing({1, 0, 0})});
-    const Source s(e, leavesOf(p));
+    const Source s(e, leavesOf(p.panels));
     double falls = 0, gives = 0;
     constexpr int n = 20000;
     for (int i = 0; i < 256; ++i) {
@@ -124,9 +125,9 @@ TEST(Panels, ABoardLightsAsItsIlluminatedAreaDoes) {
   l.modifier = "softbox-60x90";
   l.hour = 4;
   l.distance = 2;
-  const auto leaf = leavesOf(p)[0];
-  const Source s = sourceOf(p, l);
-  const Scene scene(p, nullptr);
+  const auto leaf = leavesOf(p.panels)[0];
+  const Source s = sourceOf(placedSetOf(p), test::placed(p, l));
+  const Scene scene(placedSetOf(p), nullptr);
   const Vec3 spot{0.3f, 1.2f, 0.4f}, normal = normalize(Vec3{-1, 0, 0.2f});
   const double ours = panelLux(scene, s, spot, normal, Receptor::Flat, 4096);
   double sum = 0;
@@ -163,7 +164,7 @@ TEST(Panels, AFlagTakesTheLightAndAWhiteBoardAddsSome) {
   filled.panels = {proposePanel(p, "v-flat").panel};
   after.setPlan(filled);
   auto shadowCheek = [](Studio& s, const Plan& plan) {
-    const SpotTable t = spotTable(*s.scene(), plan);
+    const SpotTable t = spotTable(*s.scene(), placedSetOf(plan));
     for (size_t i = 0; i < t.spots.size(); ++i)
       if (t.spots[i].id == "cheek-right") return t.luxSeconds[i][0];
     return 0.0;
@@ -182,15 +183,15 @@ TEST(Panels, EachPanelsShareCanBeReadAndTheSharesAddUp) {
   p.panels.push_back(proposePanel(p, "reflector").panel);
   Studio s(8, 8);
   s.setPlan(p);
-  const auto shares = panelShares(*s.scene(), p);
+  const auto shares = panelShares(*s.scene(), placedSetOf(p));
   ASSERT_EQ(shares.size(), 2u);
   for (const PanelShare& share : shares) {
     EXPECT_GT(share.stops, 0.02) << share.panel;
     EXPECT_FALSE(share.spot.empty());
     EXPECT_FALSE(share.sentence.empty());
   }
-  const Source source = sourceOf(p, p.lights[0]);
-  const Vec3 spot = computeAnswers(*s.scene(), p).meterSpot;
+  const Source source = sourceOf(placedSetOf(p), test::placed(p, p.lights[0]));
+  const Vec3 spot = computeAnswers(*s.scene(), placedSetOf(p)).meterSpot;
   const double all = panelLux(*s.scene(), source, spot, {0, 0, 1}, Receptor::Flat, 16384),
                first = panelLux(*s.scene(), source, spot, {0, 0, 1}, Receptor::Flat, 16384, 0),
                second = panelLux(*s.scene(), source, spot, {0, 0, 1}, Receptor::Flat, 16384, 1);
@@ -213,9 +214,9 @@ TEST(Panels, AScrimIsALightOfItsOwnSize) {
   const double through = test::answersOf(p).lights[0].alone.total();
   EXPECT_LT(through, 0.6 * bare);
   EXPECT_GT(through, 0.02 * bare);
-  const Source s = sourceOf(p, l);
+  const Source s = sourceOf(placedSetOf(p), test::placed(p, l));
   EXPECT_TRUE(s.feedsPanels());
-  const Scene scene(p, nullptr);
+  const Scene scene(placedSetOf(p), nullptr);
   EXPECT_EQ(directLux(&scene, s.emitter(), {0, 1.25f, 0.1f}, {0, 0, 1}, Receptor::Flat, 64), 0)
       << "nothing goes round the cloth";
 }
@@ -229,10 +230,10 @@ TEST(Panels, TwoPanelsInARowPassLightOnWhenOneIsAScrim) {
   p.panels[0].hour = p.lights[0].hour;
   Panel board = proposePanel(p, "board").panel;
   p.panels.push_back(board);
-  const Source s = sourceOf(p, l);
-  const Scene scene(p, nullptr);
+  const Source s = sourceOf(placedSetOf(p), test::placed(p, l));
+  const Scene scene(placedSetOf(p), nullptr);
   const Vec3 cheek{-0.06f, float(p.sitter.eyeHeight) - 0.05f, 0.1f};
-  const Vec3 towards = normalize(leavesOf(p, board)[0].centre - cheek);
+  const Vec3 towards = normalize(leavesOf(board)[0].centre - cheek);
   EXPECT_GT(panelLux(scene, s, cheek, towards, Receptor::Flat, 8192, 1),
             0.01 * panelLux(scene, s, cheek, -towards, Receptor::Flat, 8192, 0));
 }
@@ -249,8 +250,8 @@ TEST(Panels, ThePictureShowsWhatTheMeterReads) {
   p.panels[0].turn = -30;
   test::UnsmoothedPicture picture(p, 64, 80, 32);
   Studio& s = picture.studio;
-  const Source source = sourceOf(p, l);
-  const double scale = lampEnergy(l, p.camera) * gainOf(p.camera) / kPi;
+  const Source source = sourceOf(placedSetOf(p), test::placed(p, l));
+  const double scale = lampGives(l, l.power, p.camera).total() * gainOf(p.camera) / kPi;
   int compared = 0;
   double ours = 0, metered = 0;
   for (int y = 20; y < 60; y += 2)
@@ -271,8 +272,8 @@ std::map<Surface, double> pictureAgainstMeter(const Plan& p) {
   constexpr int kWide = 96, kHigh = 120;
   test::UnsmoothedPicture picture(p, kWide, kHigh, 64);
   Studio& s = picture.studio;
-  const Source source = sourceOf(*s.scene(), p, p.lights[0]);
-  const double scale = lampEnergy(p.lights[0], p.camera) * gainOf(p.camera) / kPi;
+  const Source source = sourceOf(*s.scene(), placedSetOf(p), test::placed(p, p.lights[0]));
+  const double scale = lampGives(p.lights[0], p.lights[0].power, p.camera).total() * gainOf(p.camera) / kPi;
   std::map<Surface, std::pair<double, double>> sums;
   for (int y = 2; y < kHigh; y += 3)
     for (int x = 2; x < kWide; x += 3) {
@@ -359,12 +360,12 @@ TEST(Panels, AScrimInThePictureGlowsWithWhatComesThrough) {
   p.panels = {board(12, 0.8, 1.7, 0.6, 0.6, "scrim")};
   test::UnsmoothedPicture picture(p, 64, 80, 64);
   Studio& s = picture.studio;
-  const Leaf leaf = leavesOf(p)[0];
+  const Leaf leaf = leavesOf(p.panels)[0];
   const auto at = pixelOf(s.layers(), leaf.centre + Vec3{0, 0.15f, 0});
   ASSERT_TRUE(at);
   const auto hit = surfaceAt(s.layers(), std::floor(at->x) + 0.5, std::floor(at->y) + 0.5);
   ASSERT_TRUE(hit && hit->surface == Surface::Scrim);
-  const Source source = sourceOf(*s.scene(), p, l);
+  const Source source = sourceOf(*s.scene(), placedSetOf(p), test::placed(p, l));
   const double behind = directLux(s.scene().get(), source.emitter(), hit->position - hit->facet * 1e-3f, -hit->facet,
                                   Receptor::Flat, 4096);
   ASSERT_GT(behind, 0);
@@ -372,7 +373,7 @@ TEST(Panels, AScrimInThePictureGlowsWithWhatComesThrough) {
       meteredLux(*s.scene(), source, hit->position + hit->facet * 1e-3f, hit->facet, Receptor::Flat, 512, 2000);
   EXPECT_LT(before, 0.3 * behind);
   const double expected = (behind * double(leaf.front.through) + before * double(luminance(leaf.front.diffuse))) *
-                          lampEnergy(l, p.camera) * gainOf(p.camera) / kPi;
+                          lampGives(l, l.power, p.camera).total() * gainOf(p.camera) / kPi;
   EXPECT_NEAR(std::log2(picture.at(int(at->x), int(at->y)) / expected), 0, 0.05);
 }
 
@@ -383,7 +384,7 @@ TEST(Panels, LayersAddUpAndAreTheSameEachTime) {
     Studio s(64, 80);
     s.setPlan(p);
     s.finish(8);
-    return developPicture(s.layers(), p).rgba;
+    return developPicture(s.layers(), placedSetOf(p)).rgba;
   };
   EXPECT_EQ(picture(), picture());
 }

@@ -11,11 +11,11 @@
 #include "meter/spots.h"
 #include "picture/layer.h"
 #include "picture/samples.h"
+#include "placed/gear_bodies.h"
 #include "plan/check.h"
 #include "plan/history.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
-#include "plan/solids.h"
 #include "shoot/cautions.h"
 #include "support.h"
 
@@ -52,7 +52,7 @@ TEST(Pieces, StandOnTheFloorAndAreAsLargeAsTheySay) {
     Panel p = piece(kind.id.c_str());
     p.hour = 12;  // across is x then
     p.turn = 0;
-    const Box box = around(leavesOf(plan, p));
+    const Box box = around(leavesOf(p));
     const Vec3 size = box.high - box.low;
     const bool stands = kind.shape != PanelShape::Picture && kind.shape != PanelShape::Branch;
     if (stands) {
@@ -74,7 +74,7 @@ TEST(Pieces, EveryFaceLooksOutOfItsBox) {
   Panel p = piece("block");
   p.hour = 2.3;
   p.turn = 31;
-  const std::vector<Leaf> leaves = leavesOf(plan, p);
+  const std::vector<Leaf> leaves = leavesOf(p);
   ASSERT_EQ(leaves.size(), 6u);
   Vec3 middle;
   for (const Leaf& l : leaves) middle += l.centre / 6;
@@ -139,12 +139,12 @@ TEST(Pieces, ABoxInTheWayDarkensByWhatGeometrySays) {
     Studio studio(8, 8);
     studio.setPlan(with);
     const auto scene = studio.scene();
-    const Source source = sourceOf(*scene, with, l);
+    const Source source = sourceOf(*scene, placedSetOf(with), test::placed(with, l));
     const Vec3 at{0.3f, float(l.height), 0}, looks{1, 0, 0};
     const double open = directLux(nullptr, source.emitter(), at, looks, Receptor::Flat, 4096),
                  now = directLux(scene.get(), source.emitter(), at, looks, Receptor::Flat, 4096);
     const LightPose pose = source.emitter().pose();
-    const Box solid = around(leavesOf(with, moved));
+    const Box solid = around(leavesOf(moved));
     double seen = 0, all = 0;
     constexpr int n = 400;
     for (int i = 0; i < n; ++i)
@@ -230,12 +230,12 @@ TEST(Pieces, ALightIsAimedAtWhatItWorksOnAndMeteredThere) {
   EXPECT_GT(dot(normalize(mark.at - pose.centre), pose.frame.n), 0.9999f);
   Studio studio(8, 8);
   studio.setPlan(plan);
-  const Answers a = computeAnswers(*studio.scene(), plan);
+  const Answers a = computeAnswers(*studio.scene(), placedSetOf(plan));
   EXPECT_EQ(a.light("B")->spot, "panel 1");
   EXPECT_EQ(describe(a.light("B")->hold), "flat, on table 1");
   EXPECT_GT(a.light("B")->alone.total(), 3 * a.light("B")->atFace.total())
       << "a snoot on the table is not for the face";
-  const SpotTable table = spotTable(*studio.scene(), plan);
+  const SpotTable table = spotTable(*studio.scene(), placedSetOf(plan));
   const auto row =
       std::find_if(table.spots.begin(), table.spots.end(), [](const MeterSpot& s) { return s.id == "panel-1"; });
   ASSERT_NE(row, table.spots.end());
@@ -255,7 +255,7 @@ TEST(Pieces, ATableSaysWhatItSendsToTheChin) {
     p.panels[0].front = finish;
     Studio s(8, 8);
     s.setPlan(p);
-    return panelShares(*s.scene(), p).front();
+    return panelShares(*s.scene(), placedSetOf(p)).front();
   };
   const PanelShare white = of("white"), wood = of("wood"), black = of("cloth-black");
   EXPECT_GT(white.stops, wood.stops + 0.2);
@@ -312,14 +312,14 @@ TEST(GearInTheSet, StandsInTheSceneWhereItIsSeenOrInTheWay) {
   key.hour = 4.5;
   key.distance = 1.3;
   key.height = 1.9;
-  EXPECT_FALSE(gearOf(plan, key).empty());
-  EXPECT_TRUE(gearThatMatters(plan).empty()) << "a key beside the camera costs nothing";
+  EXPECT_FALSE(gearOf(placedSetOf(plan), test::placed(plan, key)).empty());
+  EXPECT_TRUE(gearThatMatters(placedSetOf(plan)).empty()) << "a key beside the camera costs nothing";
   // Behind the sitter and beside the head it is in the picture.
   Plan seen = plan;
   seen.lights[0].hour = 12.4;
   seen.lights[0].distance = 1.2;
   seen.lights[0].height = 1.4;
-  EXPECT_FALSE(gearThatMatters(seen).empty());
+  EXPECT_FALSE(gearThatMatters(placedSetOf(seen)).empty());
   // In another light's way.
   Plan before = plan;
   Light far = key;
@@ -327,18 +327,18 @@ TEST(GearInTheSet, StandsInTheSceneWhereItIsSeenOrInTheWay) {
   far.distance = 2.6;
   far.height = 2.3;
   before.lights.push_back(far);
-  ASSERT_FALSE(gearThatMatters(before).empty());
+  ASSERT_FALSE(gearThatMatters(placedSetOf(before)).empty());
   Studio studio(8, 8), alone(8, 8);
   studio.setPlan(before);
-  const Answers a = computeAnswers(*studio.scene(), before);
+  const Answers a = computeAnswers(*studio.scene(), placedSetOf(before));
   alone.setPlan(plan);
-  const Answers b = computeAnswers(*alone.scene(), plan);
+  const Answers b = computeAnswers(*alone.scene(), placedSetOf(plan));
   EXPECT_NEAR(std::log2(a.light("A")->alone.total() / b.light("A")->alone.total()), 0, 0.05)
       << "no body is in the way of its own light";
   Plan open = before;
   open.lights.erase(open.lights.begin());
   alone.setPlan(open);
-  const Answers c = computeAnswers(*alone.scene(), open);
+  const Answers c = computeAnswers(*alone.scene(), placedSetOf(open));
   EXPECT_LT(a.light("B")->alone.total(), 0.6 * c.light("B")->alone.total()) << "the key's box stands before it";
 }
 
@@ -374,7 +374,7 @@ TEST(GearInTheSet, OneLooksIntoABowlAndOntoABox) {
     EXPECT_NEAR(met->albedo.x, form.reflectance, 1e-3);
     EXPECT_LT(met->distance - 0.1f, form.deepest);
     EXPECT_GT(met->distance - 0.1f, form.shallowest);
-    std::vector<Solid> body = gearOf(plan, l);
+    std::vector<Solid> body = gearOf(placedSetOf(plan), test::placed(plan, l));
     body.pop_back();  // head and stand
     for (const Solid& s : body)
       for (const Vec3& p : s.position) EXPECT_LT(dot(p - pose.centre, pose.frame.n), -0.001f) << "its own light leaves";
@@ -385,12 +385,12 @@ TEST(GearInTheSet, ABulbInAShadeAndAWindowHaveNone) {
   Plan plan = test::demoPlan();
   Light l = plan.lights[0];
   l.modifier = "lamp-6";
-  EXPECT_TRUE(gearOf(plan, l).empty());
+  EXPECT_TRUE(gearOf(placedSetOf(plan), test::placed(plan, l)).empty());
   l.modifier = "window-100x130";
-  EXPECT_TRUE(gearOf(plan, l).empty());
+  EXPECT_TRUE(gearOf(placedSetOf(plan), test::placed(plan, l)).empty());
   l.modifier = "octa-90";
   l.height = 2;
-  const std::vector<Solid> gear = gearOf(plan, l);
+  const std::vector<Solid> gear = gearOf(placedSetOf(plan), test::placed(plan, l));
   Box box;
   for (const Solid& s : gear)
     for (const Vec3& p : s.position) box.take(p);
@@ -467,7 +467,7 @@ TEST(Models, APieceOfOnesOwnIsTracedAndMeteredWithItsReflectance) {
   EXPECT_EQ(hit->surface, Surface::Piece);
   EXPECT_NEAR(hit->position.y, 0.5, 1e-4);
   EXPECT_NEAR(luminance(hit->albedo), 0.6, 0.01);
-  const auto spots = meterSpots(*scene, plan);
+  const auto spots = meterSpots(*scene, placedSetOf(plan));
   EXPECT_TRUE(std::any_of(spots.begin(), spots.end(), [](const MeterSpot& s) {
     return s.id == "panel-1" && std::abs(s.position.y - 0.512f) < 0.01f && s.normal.y > 0.99f;
   }));
@@ -476,7 +476,7 @@ TEST(Models, APieceOfOnesOwnIsTracedAndMeteredWithItsReflectance) {
   bool said = false;
   for (const Finding& f : checkPlan(plan)) said |= f.sentence.find("gone.obj") != std::string::npos;
   EXPECT_TRUE(said);
-  EXPECT_EQ(leavesOf(plan, plan.panels[0]).front().gives, Leaf::Gives::AsWall);
+  EXPECT_EQ(leavesOf(plan.panels[0]).front().gives, Leaf::Gives::AsWall);
 }
 
 }  // namespace

@@ -11,15 +11,15 @@
 #include "exposure/ratio.h"
 #include "gear/inventory.h"
 #include "meter/spots.h"
-#include "picture/series.h"
 #include "plan/history.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/ranges.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
 #include "reading/remedies.h"
 #include "reading/ways.h"
 #include "sitters/colouring.h"
+#include "studio/series.h"
 #include "support.h"
 
 namespace easel {
@@ -204,7 +204,7 @@ class Editor {
       if (whole(0, 3) == 0 && !spots.empty())
         spots.erase(spots.begin() + whole(0, int(spots.size()) - 1));
       else
-        spots.push_back(pinInAir(plan(), number(-3, 3), number(-3, 3)));
+        spots.push_back(pinInAir(placedSetOf(plan()), number(-3, 3), number(-3, 3)));
       return SetSpots{spots};
     });
     add("receptor", [&] { return SetReceptor{Receptor(whole(0, 1)), MeterAim(whole(0, 1))}; });

@@ -11,7 +11,7 @@
 #include "formats/wish_json.h"
 #include "gear/inventory.h"
 #include "gear/panel_kinds.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "propose/prints.h"
 #include "support.h"
@@ -120,11 +120,11 @@ TEST(Propose, ABranchLeavesTheNoseFree) {
   p.lights[0].height = p.sitter.eyeHeight + 0.7;
   Studio studio(8, 8);
   studio.setPlan(p);
-  const double open = computeAnswers(*studio.scene(), p).light("A")->alone.total();
+  const double open = computeAnswers(*studio.scene(), placedSetOf(p)).light("A")->alone.total();
   Plan branched = p;
   branched.panels.push_back(proposePanel(p, "branch").panel);
   studio.setPlan(branched);
-  const double through = computeAnswers(*studio.scene(), branched).light("A")->alone.total();
+  const double through = computeAnswers(*studio.scene(), placedSetOf(branched)).light("A")->alone.total();
   EXPECT_NEAR(std::log2(through / open), 0, 0.3) << "there the meter is held";
   // And yet its leaves lie on the head.
   const Vec3 lamp = lightPose(branched, branched.lights[0]).centre;

@@ -22,7 +22,7 @@ Plan keyAt(const char* modifier, double distance, double hour = 4.9, double heig
 LightQuality qualityOf(const Plan& p) {
   Studio s(8, 8);
   s.setPlan(p);
-  return lightQualities(*s.scene(), p).front();
+  return lightQualities(*s.scene(), placedSetOf(p)).front();
 }
 
 TEST(Quality, ALargerOrNearerFrontMakesASofterEdge) {
@@ -128,7 +128,7 @@ TEST(Haze, ShowsLightFromBehindAndDimsWhatIsFar) {
     s.setPlan(p);
     s.finish(8);
     std::vector<float> planes[3];
-    linearPicture(s.layers(), p, {}, planes);
+    linearPicture(s.layers(), placedSetOf(p), {}, planes);
     double sum = 0;
     for (int x = 0; x < 64; ++x) sum += double(planes[1][size_t(6 * 64 + x)]);  // the air over the head
     return sum / 64;

@@ -4,7 +4,7 @@
 
 #include "formats/reading_json.h"
 #include "plan/edit.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/roles.h"
 #include "reading/eye_pictures.h"
 #include "reading/map.h"
@@ -53,8 +53,8 @@ class Patterns : public testing::TestWithParam<Face> {
   static void TearDownTestSuite() { of_.clear(); }
   // The key at a place round the face; what the whole set reads as.
   LightingReading at(double azimuth, double elevation, double distance = 1.5) {
-    plan_.lights[0] = lightAt(plan_, *scene_, plan_.lights[0], {azimuth, elevation}, distance);
-    return readLighting(*scene_, plan_, chart_);
+    plan_.lights[0] = lightAt(placedSetOf(plan_), *scene_, plan_.lights[0], {azimuth, elevation}, distance);
+    return readLighting(*scene_, placedSetOf(plan_), chart_);
   }
   Plan plan_;
   std::shared_ptr<const Scene> scene_;
@@ -96,13 +96,13 @@ TEST_P(Patterns, BroadAndShortFollowTheTurn) {
 
 TEST_P(Patterns, AFillFromBelowClosesTheShell) {
   at(0, 42);
-  EXPECT_FALSE(readLighting(*scene_, plan_, chart_).clamshell);
-  Light below = lightAt(plan_, *scene_, plan_.lights[0], {0, -35}, 0.8);
+  EXPECT_FALSE(readLighting(*scene_, placedSetOf(plan_), chart_).clamshell);
+  Light below = lightAt(placedSetOf(plan_), *scene_, plan_.lights[0], {0, -35}, 0.8);
   below.id = "B";
   below.role = Role::Fill;
   below.power = plan_.lights[0].power - 3.5;
   plan_.lights.push_back(below);
-  const LightingReading r = readLighting(*scene_, plan_, chart_);
+  const LightingReading r = readLighting(*scene_, placedSetOf(plan_), chart_);
   EXPECT_TRUE(r.clamshell) << r.sentence;
   EXPECT_EQ(r.name, "Clamshell");
   EXPECT_EQ(r.other, "B");
@@ -110,7 +110,7 @@ TEST_P(Patterns, AFillFromBelowClosesTheShell) {
 
 // Going round from the nose the patterns come in their order and none comes twice: names do not flicker.
 TEST_P(Patterns, NamesComeInOrderRoundTheFace) {
-  const PatternMap m = patternMap(plan_, *scene_, 10);
+  const PatternMap m = patternMap(placedSetOf(plan_), *scene_, 10);
   auto rank = [](FacePattern p) {
     switch (p) {
       case FacePattern::Flat:
@@ -193,7 +193,7 @@ TEST(Ways, EachOfTheThreeMakesThePattern) {
   for (const Way& way : w.ways) {
     Studio other(8, 8);
     other.setPlan(way.plan);
-    const LightingReading r = readLighting(*other.scene(), way.plan, *chartFace(*other.scene()));
+    const LightingReading r = readLighting(*other.scene(), placedSetOf(way.plan), *chartFace(*other.scene()));
     EXPECT_EQ(r.pattern.pattern, FacePattern::Rembrandt) << way.sentence << ": " << r.name;
     EXPECT_NE(way.sentence.find_first_of("0123456789"), std::string::npos) << "with a number: " << way.sentence;
   }
@@ -222,7 +222,7 @@ TEST(Reading, AScrimAndAFlagAreNoShadowsOfTheFace) {
   Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-maker.easel.json");
   Studio s(8, 8);
   s.setPlan(p);
-  const LightingReading r = readLighting(*s.scene(), p, *chartFace(*s.scene()));
+  const LightingReading r = readLighting(*s.scene(), placedSetOf(p), *chartFace(*s.scene()));
   EXPECT_EQ(r.pattern.pattern, FacePattern::Rembrandt) << r.sentence;
 }
 
@@ -297,7 +297,7 @@ TEST(Catchlights, MoveWithTheLightAndAreHiddenByTheLid) {
     p.lights[0].hour = hour;
     p.lights[0].height = height;
     s.setPlan(p);
-    return readCatchlights(*s.scene(), p);
+    return readCatchlights(*s.scene(), placedSetOf(p));
   };
   const Catchlights right = read(4.8, 1.6), left = read(7.2, 1.6);
   ASSERT_TRUE(right.all[0].lives);
@@ -328,7 +328,7 @@ TEST(Catchlights, ShapeIsTheFronts) {
   auto shape = [&](const char* front) {
     l.modifier = front;
     s.setPlan(p);
-    return readCatchlights(*s.scene(), p).all[0].shape;
+    return readCatchlights(*s.scene(), placedSetOf(p)).all[0].shape;
   };
   EXPECT_EQ(shape("strip-30x120"), "tall strip");
   EXPECT_EQ(shape("softbox-40x40"), "square");

@@ -1,4 +1,4 @@
-#include "picture/renderer.h"
+#include "studio/renderer.h"
 
 #include <gtest/gtest.h>
 
@@ -125,9 +125,9 @@ TEST(Renderer, QuickChangesOfEveryKindWhileOthersUseTheResults) {
           continue;
         }
         if (who == 0)
-          static_cast<void>(developPicture(*last->layers, last->plan, {}, 2));
+          static_cast<void>(developPicture(*last->layers, placedSetOf(last->plan), {}, 2));
         else
-          static_cast<void>(computeAnswers(*last->layers->scene, last->plan));
+          static_cast<void>(computeAnswers(*last->layers->scene, placedSetOf(last->plan)));
         ++used;
       }
     });

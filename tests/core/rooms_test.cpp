@@ -4,16 +4,20 @@
 #include <algorithm>
 #include <filesystem>
 #include <fstream>
+#include <map>
 #include <regex>
+#include <set>
+#include <string>
+#include <vector>
 
 namespace easel {
 namespace {
 
 using Rooms = std::vector<std::string>;
 
-const Rooms kCore{"spoken", "files",   "threads", "steps",     "geometry", "data",    "exposure", "colour",
-                  "gear",   "sitters", "plan",    "transport", "meter",    "picture", "balance",  "journal",
-                  "run",    "wire",    "shoot",   "reading",   "propose",  "formats", "sheet"};
+const Rooms kCore{"spoken",  "files", "threads", "steps",     "geometry", "data",    "exposure", "colour",  "gear",
+                  "sitters", "plan",  "placed",  "transport", "meter",    "picture", "studio",   "balance", "journal",
+                  "run",     "wire",  "shoot",   "reading",   "propose",  "formats", "sheet"};
 const Rooms kApp{"widgets", "arrange",     "document", "render", "devices",  "controllers",
                  "easel",   "instruments", "cards",    "read",   "metering", "stages",
                  "dialogs", "logbook",     "paper",    "day",    "window"};
@@ -53,6 +57,36 @@ TEST(Rooms, ArrowsPointOneWay) {
     const auto wrong = upward(std::filesystem::path(EASEL_SOURCE_DIR) / house, rooms);
     EXPECT_TRUE(wrong.empty()) << house << lines(wrong);
   }
+}
+
+// Headers that a file sees, itself and what they include in turn, by their path within core/.
+std::set<std::string> seenBy(const std::filesystem::path& file) {
+  std::set<std::string> seen;
+  std::vector<std::filesystem::path> open{file};
+  while (!open.empty()) {
+    std::ifstream in(open.back());
+    open.pop_back();
+    static const std::regex include("#include \"([a-z]+/[a-z_]+\\.h)\".*");
+    for (std::string line; std::getline(in, line);)
+      if (std::smatch m; std::regex_match(line, m, include))
+        if (seen.insert(m[1]).second) open.push_back(std::filesystem::path(EASEL_SOURCE_DIR) / "core" / m[1].str());
+  }
+  return seen;
+}
+
+// Light, meter and picture compute from the placed set, which is made once a change: they know neither the plan nor
+// where gear, patterns and meshes come from.
+TEST(Rooms, NothingBelowThePlacedSetSeesThePlan) {
+  const auto core = std::filesystem::path(EASEL_SOURCE_DIR) / "core";
+  for (const char* room : {"transport", "meter", "picture"})
+    for (const auto& entry : std::filesystem::directory_iterator(core / room)) {
+      EXPECT_FALSE(seenBy(entry.path()).contains("plan/plan.h")) << entry.path();
+      std::ifstream in(entry.path());
+      static const std::regex asks(".*\\b(findUnit|findModifier|findGobo|findModel|correctionOf|inUse)\\(.*");
+      for (std::string line; std::getline(in, line);)
+        EXPECT_FALSE(std::regex_match(line, asks)) << entry.path() << ": " << line;
+    }
+  EXPECT_TRUE(seenBy(core / "studio/studio.h").contains("plan/plan.h")) << "who takes plans does";
 }
 
 // That the test can fail: in a house built upside down it finds something.

@@ -28,8 +28,8 @@ struct Ready {
     Studio s(8, 8);
     s.setPlan(plan);
     scene = s.scene();
-    answers = computeAnswers(*scene, plan);
-    steps = runSteps(*scene, plan, answers);
+    answers = computeAnswers(*scene, placedSetOf(plan));
+    steps = runSteps(*scene, placedSetOf(plan), answers);
   }
 };
 
@@ -69,8 +69,8 @@ TEST(Run, GoesInTheOrderOfPractice) {  // common practice, no source
 
 TEST(Run, TheRoomAloneIsJudgedByWhatItWillShow) {
   const Ready r(test::masterPlan());
-  EXPECT_EQ(judge(*r.scene, r.plan, r.answers, r.steps[0], 1).verdict, Judgement::Verdict::OnPeg);
-  const Judgement light = judge(*r.scene, r.plan, r.answers, r.steps[0], 5.657);
+  EXPECT_EQ(judge(*r.scene, placedSetOf(r.plan), r.answers, r.steps[0], 1).verdict, Judgement::Verdict::OnPeg);
+  const Judgement light = judge(*r.scene, placedSetOf(r.plan), r.answers, r.steps[0], 5.657);
   EXPECT_EQ(light.verdict, Judgement::Verdict::Off);
   EXPECT_NE(light.sentence.find("only 1.0 stops under"), std::string::npos) << light.sentence;
 }
@@ -80,9 +80,9 @@ TEST(Run, AReadingOnItsPegIsDoneAndAnotherSaysThePower) {
   const RunStep& key = r.steps[1];
   const JudgeBy clean{0.1, 1.0 / 3};
   const double peg = key.expected * std::exp2(-key.fromTarget / 2);
-  const Judgement on = judge(*r.scene, r.plan, r.answers, key, peg * std::exp2(0.05 / 2), clean);
+  const Judgement on = judge(*r.scene, placedSetOf(r.plan), r.answers, key, peg * std::exp2(0.05 / 2), clean);
   EXPECT_EQ(on.verdict, Judgement::Verdict::OnPeg) << on.sentence;
-  const Judgement off = judge(*r.scene, r.plan, r.answers, key, peg * std::exp2(-0.4 / 2), clean);
+  const Judgement off = judge(*r.scene, placedSetOf(r.plan), r.answers, key, peg * std::exp2(-0.4 / 2), clean);
   ASSERT_EQ(off.verdict, Judgement::Verdict::Off) << off.sentence;
   ASSERT_TRUE(off.power);
   EXPECT_NEAR(*off.power, key.power + 0.4, 0.051) << "as near as the unit can be set";
@@ -95,7 +95,7 @@ TEST(Run, AReadingOnItsPegIsDoneAndAnotherSaysThePower) {
   RunStep asIs = most;
   asIs.fromTarget = 0;
   asIs.expected = low * std::exp2(0.5 / 2);
-  const Judgement end = judge(*full.scene, weak, full.answers, asIs, low, clean);
+  const Judgement end = judge(*full.scene, placedSetOf(weak), full.answers, asIs, low, clean);
   ASSERT_EQ(end.verdict, Judgement::Verdict::Off);
   EXPECT_NEAR(end.left, 0.5, 0.02);
   EXPECT_NE(end.sentence.find("nearer"), std::string::npos) << end.sentence;
@@ -112,8 +112,9 @@ TEST(Run, CleanReadingsRaiseNoAlarm) {
       for (const RunStep& s : r.steps) {
         if (s.kind != RunStep::Kind::Alone || readings >= 200) continue;
         ++readings;
-        alarms += judge(*r.scene, r.plan, r.answers, s, s.expected * std::exp2(tenth(random) / 2)).verdict ==
-                  Judgement::Verdict::Implausible;
+        alarms +=
+            judge(*r.scene, placedSetOf(r.plan), r.answers, s, s.expected * std::exp2(tenth(random) / 2)).verdict ==
+            Judgement::Verdict::Implausible;
       }
   }
   EXPECT_EQ(readings, 200);
@@ -129,7 +130,7 @@ double misread(const Ready& r, const RunStep& s, Misreading what, std::string* w
   const double alone = own.alone.total(), ambient = evenly(s.meter.hold.receptor, r.plan.ambient.lux * cam.shutter);
   const Vec3 lamp = lightPose(r.plan, l).centre;
   const Vec3 looks = normalize((s.meter.hold.towards.empty() ? cameraPose(r.plan).eye : lamp) - r.answers.meterSpot);
-  const Source source = sourceOf(*r.scene, r.plan, l);
+  const Source source = sourceOf(*r.scene, placedSetOf(r.plan), test::placed(r.plan, l));
   std::pair<std::string, double> strongest{"", -99};
   for (const auto& o : own.others)
     if (r.plan.light(o.first)->on && o.second > strongest.second) strongest = o;
@@ -152,28 +153,30 @@ double misread(const Ready& r, const RunStep& s, Misreading what, std::string* w
       if (s.meter.spot != "face") return 0;
       const Vec3 at = r.answers.meterSpot + (lamp - r.answers.meterSpot) * 0.5f;
       return apertureForExposure(
-          lampEnergy(l, cam) * meteredLux(*r.scene, source, at, looks, s.meter.hold.receptor, 256, 192), cam.iso, c);
+          lampGives(l, l.power, cam).total() * meteredLux(*r.scene, source, at, looks, s.meter.hold.receptor, 256, 192),
+          cam.iso, c);
     }
     case Misreading::Receptor: {
       if (s.meter.spot != "face") return 0;
       const Receptor other = s.meter.hold.receptor == Receptor::Flat ? Receptor::Dome : Receptor::Flat;
       const Vec3 at = r.answers.meterSpot;
-      return apertureForExposure(lampEnergy(l, cam) * meteredLux(*r.scene, source, at, looks, other, 256, 192), cam.iso,
-                                 calibrationConstant(other));
+      return apertureForExposure(
+          lampGives(l, l.power, cam).total() * meteredLux(*r.scene, source, at, looks, other, 256, 192), cam.iso,
+          calibrationConstant(other));
     }
     case Misreading::InShadow:
       if (s.meter.spot != "face") return 0;
-      return apertureForExposure(
-          lampEnergy(l, cam) * bouncedLux(*r.scene, source, r.answers.meterSpot, looks, s.meter.hold.receptor, 192) +
-              ambient,
-          cam.iso, c);
+      return apertureForExposure(lampGives(l, l.power, cam).total() * bouncedLux(*r.scene, source, r.answers.meterSpot,
+                                                                                 looks, s.meter.hold.receptor, 192) +
+                                     ambient,
+                                 cam.iso, c);
     case Misreading::ModellingLamp: {
       l.modelling = true;
       const LampEnergy e = lampGives(l, l.power, cam);
       return e.steady > e.flash * 0.3 ? s.expected * std::sqrt(1 + e.steady / e.flash) : 0;
     }
     case Misreading::Reflected: {
-      const double over = reflectedOver(*r.scene, r.plan, s.meter.spot, s.meter.at);
+      const double over = reflectedOver(*r.scene, placedSetOf(r.plan), s.meter.spot, s.meter.at);
       return std::abs(over) > 0.45 ? s.expected * std::exp2(over / 2) : 0;
     }
     case Misreading::MeterSettings:
@@ -184,7 +187,7 @@ double misread(const Ready& r, const RunStep& s, Misreading what, std::string* w
 
 TEST(Run, WhiteReadsOverAndBlackUnderOnASpotMeter) {
   const Ready r(test::masterPlan());
-  const auto all = reflectedReadings(*r.scene, r.plan, spotTable(*r.scene, r.plan));
+  const auto all = reflectedReadings(*r.scene, placedSetOf(r.plan), spotTable(*r.scene, placedSetOf(r.plan)));
   const auto of = [&](const std::string& name) {
     return std::find_if(all.begin(), all.end(), [&](const ReflectedReading& x) { return x.name == name; });
   };
@@ -208,9 +211,9 @@ TEST(Run, AReflectedReadingOfTheBackdropIsNamed) {
   const auto at =
       std::find_if(r.steps.begin(), r.steps.end(), [](const RunStep& s) { return s.meter.spot == "backdrop"; });
   ASSERT_NE(at, r.steps.end());
-  const double over = reflectedOver(*r.scene, r.plan, "backdrop", at->meter.at);
+  const double over = reflectedOver(*r.scene, placedSetOf(r.plan), "backdrop", at->meter.at);
   EXPECT_GT(over, 1.5);
-  const Judgement j = judge(*r.scene, r.plan, r.answers, *at, at->expected * std::exp2(over / 2));
+  const Judgement j = judge(*r.scene, placedSetOf(r.plan), r.answers, *at, at->expected * std::exp2(over / 2));
   ASSERT_FALSE(j.causes.empty()) << j.sentence;
   EXPECT_EQ(j.causes[0].what, Misreading::Reflected) << j.causes[0].sentence;
 }
@@ -252,7 +255,7 @@ TEST(Run, EachCauseIsNamedFirst) {
           for (int n = 0; n < 2; ++n)
             by.others.push_back(tenth(random) +
                                 (Misreading(k) == Misreading::MeterSettings ? 2 * std::log2(f / s.expected) : 0.0));
-          const Judgement j = judge(*r.scene, r.plan, r.answers, s, f * std::exp2(tenth(random) / 2), by);
+          const Judgement j = judge(*r.scene, placedSetOf(r.plan), r.answers, s, f * std::exp2(tenth(random) / 2), by);
           ++done[size_t(k)];
           // Two causes that read alike stand side by side: one reading cannot part them, the sentences do.
           const bool alike =

@@ -56,7 +56,7 @@ TEST(Runs, EveryFrontLightsManyPointsAsItLightsOne) {
       if (fitted) f.grid = 30;
       if (fitted && m.takesDoors) f.doors.left = 40;
       if (fitted && m.projects) f.pattern = "panes";
-      const Emitter e(fronted(m, f), kPose, f);
+      const Emitter e(fronted(m, f), kPose, f.doors, {m.projects ? findGobo(f.pattern) : nullptr, 2});
       Run3 direction;
       Plane distance, geometry, density;
       e.sampleRun(kRun, r.at, r.u, direction, distance, geometry);
@@ -134,7 +134,7 @@ TEST_F(RaysInAStudio, AskedInCompanyAreToldTheSame) {
     Plan p = plan;
     if (panels)
       for (const char* kind : {"v-flat", "scrim-small", "cut-out"}) p.panels.push_back(proposePanel(p, kind).panel);
-    const Scene scene(p, sitter);
+    const Scene scene(placedSetOf(p), sitter);
     const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip);
     constexpr int n = 3 * kRun;
     int stopped = 0, inPart = 0;
@@ -164,7 +164,7 @@ TEST_F(RaysInAStudio, AskedInCompanyAreToldTheSame) {
 }
 
 TEST_F(RaysInAStudio, AHollowRoomIsPartedByItsClothAndItsWallsAlone) {
-  const Scene scene(plan, sitter);
+  const Scene scene(placedSetOf(plan), sitter);
   const auto cloth = -float(plan.backdrop.distance), wall = float(plan.room.width / 2);
   const Vec3 before{0.9f, 1.9f, cloth + 0.3f};
   EXPECT_FALSE(scene.occluded(before, {0, 0, 1}, 0, 1, 1));
@@ -175,7 +175,7 @@ TEST_F(RaysInAStudio, AHollowRoomIsPartedByItsClothAndItsWallsAlone) {
 }
 
 TEST_F(RaysInAStudio, TheBarePointIsThatOfTheColouredOne) {
-  const Scene scene(plan, sitter);
+  const Scene scene(placedSetOf(plan), sitter);
   const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip);
   for (std::uint32_t i = 0; i < 300; ++i) {
     const Vec3 from = nose + Vec3{0, 0, 1}, d = normalize(nose + somewhere(i, 0.5f) - from);
@@ -197,7 +197,7 @@ TEST_F(RaysInAStudio, OneFigureServesManyRooms) {
   // A scene round it still hides what the other scene's backdrop hid before.
   Plan deep = plan;
   deep.backdrop.distance += 0.4;
-  const Scene a(plan, sitter), b(deep, sitter);
+  const Scene a(placedSetOf(plan), sitter), b(placedSetOf(deep), sitter);
   EXPECT_NE(a.serial(), b.serial());
   const Vec3 from{0.9f, 1.9f, 0};
   EXPECT_NEAR(b.meet(from, {0, 0, -1}, 1)->distance - a.meet(from, {0, 0, -1}, 1)->distance, 0.4f, 1e-4f);

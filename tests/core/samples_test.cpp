@@ -33,7 +33,7 @@ TEST(Packed, ColoursComeBackFinelyInTheShadows) {
 class SetsTest : public ::testing::Test {
  protected:
   Plan plan = test::demoPlan();
-  std::shared_ptr<const Scene> scene = std::make_shared<const Scene>(plan, loadSitter(plan.sitter.id));
+  std::shared_ptr<const Scene> scene = std::make_shared<const Scene>(placedSetOf(plan), loadSitter(plan.sitter.id));
   View view{cameraPose(plan, 0.8), 48, 60};
 };
 

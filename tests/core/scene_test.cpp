@@ -2,9 +2,9 @@
 
 #include <gtest/gtest.h>
 
-#include "picture/studio.h"
 #include "plan/placement.h"
 #include "sitters/sitter_file.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -14,7 +14,7 @@ class SceneTest : public ::testing::Test {
  protected:
   Plan plan = test::demoPlan();
   std::shared_ptr<const Sitter> sitter = loadSitter(plan.sitter.id);
-  Scene scene{plan, sitter};
+  Scene scene{placedSetOf(plan), sitter};
   Vec3 eye = cameraPose(plan, 0.8).eye;
   std::optional<SurfacePoint> towards(Vec3 local) {
     return scene.meet(eye, normalize(scene.studioPoint(local) - eye), 1);
@@ -82,7 +82,7 @@ TEST_F(SceneTest, TheBackdropIsWhereThePlanPutsIt) {
 
 TEST_F(SceneTest, HeadTurnMovesTheMesh) {
   plan.sitter.turn = 45;
-  const Scene turned(plan, sitter);
+  const Scene turned(placedSetOf(plan), sitter);
   const Vec3 was = scene.studioPoint(sitter->landmarks.noseTip), is = turned.studioPoint(sitter->landmarks.noseTip);
   EXPECT_GT(is.x - was.x, 0.05);
   const auto hit = turned.meet(is + Vec3{0.3f, 0, 0.3f}, normalize(Vec3{-1, 0, -1}), 1);

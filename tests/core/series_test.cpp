@@ -1,4 +1,4 @@
-#include "picture/series.h"
+#include "studio/series.h"
 
 #include <gtest/gtest.h>
 
@@ -99,23 +99,23 @@ TEST(RatioStrip, FiveStepsInTheUnitsSteps) {
   Studio s(8, 8);
   s.setPlan(p);
   const auto scene = s.scene();
-  const auto strip = ratioStrip(p, computeAnswers(*scene, p));
+  const auto strip = ratioStrip(p, computeAnswers(*scene, placedSetOf(p)));
   ASSERT_EQ(strip.size(), 5u);
   for (int i = 0; i < 5; ++i) {
     EXPECT_EQ(strip[size_t(i)].name, std::to_string(1 << i) + ":1");
-    const Answers a = computeAnswers(*scene, strip[size_t(i)].plan);
+    const Answers a = computeAnswers(*scene, placedSetOf(strip[size_t(i)].plan));
     EXPECT_NEAR(a.light("A")->stopsFromWorking - a.light("B")->stopsFromWorking, i, 0.06) << "a tenth step rounds";
   }
   // A locked fill stays where it is: only the ratio that it has is reached.
   Plan locked = p;
   for (Light& l : locked.lights) l.locked |= l.role == Role::Fill;
-  const Answers now = computeAnswers(*scene, locked);
+  const Answers now = computeAnswers(*scene, placedSetOf(locked));
   const double under = now.light("A")->stopsFromWorking - now.light("B")->stopsFromWorking;
   for (const RatioStep& s : ratioStrip(locked, now))
     EXPECT_EQ(s.reached, std::abs(s.stopsUnder - under) < 0.05) << s.name << " with a fill " << under << " under";
   Plan noFill = p;
   noFill.lights[1].on = false;
-  EXPECT_TRUE(ratioStrip(noFill, computeAnswers(*scene, noFill)).empty());
+  EXPECT_TRUE(ratioStrip(noFill, computeAnswers(*scene, placedSetOf(noFill))).empty());
 }
 
 TEST(Overlays, HistogramCountsEveryPixelOnce) {
@@ -136,7 +136,7 @@ TEST(Overlays, AStopOfPowerMovesTheMapByOneBand) {
   s.setPlan(p);
   s.finish(2);
   auto bandAt = [&](const Plan& plan) {
-    const Picture m = stopsMap(s.layers(), plan, {});
+    const Picture m = stopsMap(s.layers(), placedSetOf(plan), {});
     // The mean lightness of the bands in the middle of the face.
     int sum = 0;
     for (int y = 40; y < 50; ++y)

@@ -1,5 +1,5 @@
 // The picture at the pixels of the screen: its tiles are parts of one picture, traced anywhere, in any order.
-#include "picture/sharp.h"
+#include "studio/sharp.h"
 
 #include <gtest/gtest.h>
 
@@ -63,7 +63,7 @@ TEST(SharpPicture, TilesAreTheWholePicture) {
     studio.setSeed(seed);
     studio.setPlan(plan);
     studio.finish(SharpPicture::kPasses);
-    return developPicture(studio.layers(), plan).rgba;
+    return developPicture(studio.layers(), placedSetOf(plan)).rgba;
   };
   std::vector<std::uint8_t> there;
   for (int y = kTop; y < kTop + kSide; ++y) {

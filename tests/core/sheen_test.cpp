@@ -28,7 +28,7 @@ struct Bench {
   }
   static Vec3 place() { return {0, 1.4f, 0.5f}; }
   explicit Bench(double aside)
-      : scene(std::make_shared<const Scene>(plan, nullptr)),
+      : scene(std::make_shared<const Scene>(placedSetOf(plan), nullptr)),
         view{cameraPose(plan), 100, 100},
         lamp(boxAt(aside)),
         lighting(Source(boxAt(aside), {}).in(*scene), 1) {}

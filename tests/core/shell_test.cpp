@@ -14,7 +14,7 @@
 #include "formats/picture_file.h"
 #include "formats/plan_json.h"
 #include "gear/model.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
 #include "support.h"

@@ -75,7 +75,7 @@ TEST(Sitters, NoSkinStandsOutOfTheClothesHoweverTheHeadTurns) {
       const float aside = outfit.id == "dress" ? 0.126f : 0.15f;  // arms hang beside it
       for (double turn : {-50., 0., 50.}) {
         plan.sitter.turn = turn;
-        const Scene scene(plan, loadSitter(info.id));
+        const Scene scene(placedSetOf(plan), loadSitter(info.id));
         int cloth = 0, bare = 0;
         for (float side : {-1.f, 1.f})
           for (float y = 1.6f - 0.62f; y < 1.6f - (low ? 0.4f : 0.26f); y += 0.006f)
@@ -100,7 +100,7 @@ TEST(Sitters, StrapsOfTheApronLieOnTheShirtFromTheBibToTheShoulder) {
   for (const Person& info : sitterCatalogue()) {
     plan.sitter.id = info.id;
     const auto sitter = loadSitter(info.id);
-    const Scene scene(plan, sitter);
+    const Scene scene(placedSetOf(plan), sitter);
     for (float side : {-1.f, 1.f})
       for (float y = 1.6f - 0.37f; y < 1.6f - 0.22f; y += 0.005f) {
         float on = 0, depth = 0, beside = 0;
@@ -135,7 +135,7 @@ TEST(Sitters, FeetStandOnTheFloorWhateverTheHeight) {
       const auto s = loadSitter(info.id);
       EXPECT_EQ(seated(info.standingEyes, eyes), eyes < 1.3) << info.id;
       EXPECT_NEAR(info.standingEyes, -double(s->soles), 0.005);
-      const Scene scene(plan, s);
+      const Scene scene(placedSetOf(plan), s);
       EXPECT_TRUE(clothBetween(scene, 0.005f, 0.02f)) << info.id << " hovers at " << eyes;
       // Nothing sinks in: the soles are the lowest of what is worn.
       bool below = false;
@@ -152,7 +152,7 @@ TEST(Sitters, ASeatedOneHasAStoolAndKneesInFront) {
   Plan plan = test::demoPlan();
   auto depthAt = [&](double eyes) {
     plan.sitter.eyeHeight = eyes;
-    const Scene scene(plan, loadSitter(plan.sitter.id));
+    const Scene scene(placedSetOf(plan), loadSitter(plan.sitter.id));
     float nearest = -10;
     for (float x = -0.3f; x <= 0.3f; x += 0.02f)
       if (const auto hit = scene.meet({x, float(eyes) - 0.75f, 3}, {0, 0, -1}, 1); hit)

@@ -187,7 +187,7 @@ TEST(Skeleton, NoSkinStandsOutOfTheClothesInAnyPose) {
       plan.sitter.outfit = closed[next++ % closed.size()];
       plan.sitter.eyeHeight = pose.sits || next % 2 ? 1.22 : 1.6;
       const auto sitter = loadSitter(person.id);
-      const Scene scene(plan, sitter);
+      const Scene scene(placedSetOf(plan), sitter);
       const Posture posture = postureOf(plan.sitter, *sitter);
       const auto joints = placed(jointsOf(*sitter), posture);
       const auto bare = [&](Vec3 p) {

@@ -17,7 +17,7 @@ class SmoothTest : public ::testing::Test {
  protected:
   static void SetUpTestSuite() {
     const Plan plan = test::demoPlan();
-    sets = new SampleSets(std::make_shared<const Scene>(plan, loadSitter(plan.sitter.id)),
+    sets = new SampleSets(std::make_shared<const Scene>(placedSetOf(plan), loadSitter(plan.sitter.id)),
                           View{cameraPose(plan, 0.8), kW, kH});
     sets->build(0, Interrupt());
   }

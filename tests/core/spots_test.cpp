@@ -9,12 +9,12 @@
 #include "exposure/meter.h"
 #include "meter/answers.h"
 #include "meter/point_meter.h"
-#include "picture/studio.h"
 #include "plan/lamp.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -28,7 +28,7 @@ struct Table {
     Studio s(8, 8);
     s.setPlan(plan);
     scene = s.scene();
-    table = spotTable(*scene, plan);
+    table = spotTable(*scene, placedSetOf(plan));
   }
   double at(const std::string& spot, const std::string& light) const {
     for (size_t i = 0; i < table.spots.size(); ++i)
@@ -72,7 +72,7 @@ TEST(Spots, OnTheSkinLieAtTheirLandmarks) {
                                                   {"cheek-left", l.cheekLeft},
                                                   {"cheek-right", l.cheekRight},
                                                   {"chin", frontOfChin(scene.sitter())}};
-      for (const MeterSpot& s : meterSpots(scene, p))
+      for (const MeterSpot& s : meterSpots(scene, placedSetOf(p)))
         if (const auto at = places.find(s.id); at != places.end()) {
           EXPECT_LT(length(s.position - scene.studioPoint(at->second)), 0.015f)
               << person.id << " turned " << p.sitter.turn << ": " << s.id;
@@ -96,7 +96,7 @@ TEST(Spots, TheChinIsReadWhereItLooksAhead) {
     p.sitter.beard = "none";
     Studio studio(8, 8);
     studio.setPlan(p);
-    for (const MeterSpot& s : meterSpots(*studio.scene(), p))
+    for (const MeterSpot& s : meterSpots(*studio.scene(), placedSetOf(p)))
       if (s.id == "chin") {
         EXPECT_GT(s.normal.z, 0.9f) << person.id << ": it looks ahead, not at the floor";
       }
@@ -117,10 +117,10 @@ TEST(Spots, OnHairAreTheMeanOfAPatch) {
       // The same place a little further on is as bright in the picture, and must be on the meter.
       EXPECT_GE(s.patch.size(), 5u) << style << " " << s.id;
       double key = 0;
-      const Source source = sourceOf(*t.scene, p, p.lights[0]);
+      const Source source = sourceOf(*t.scene, placedSetOf(p), test::placed(p, p.lights[0]));
       for (const MeterPlace& at : s.patch)
-        key += lampEnergy(p.lights[0], p.camera) * meteredLux(*t.scene, source, at.at, at.out, Receptor::Flat, 64, 64) /
-               double(s.patch.size());
+        key += lampGives(p.lights[0], p.lights[0].power, p.camera).total() *
+               meteredLux(*t.scene, source, at.at, at.out, Receptor::Flat, 64, 64) / double(s.patch.size());
       if (key > 0.02 * t.at("face", "A")) {
         EXPECT_NEAR(std::log2(t.table.luxSeconds[i][0] / key), 0, 0.15) << style << " " << s.id;
       }
@@ -149,8 +149,9 @@ TEST(Spots, AStatedErrorIsAsLargeAsTheErrorIs) {
     double truth = evenly(s.receptor, t.plan.ambient.lux * t.plan.camera.shutter);
     for (const Light& l : t.plan.lights)
       for (const MeterPlace& p : places)
-        truth += lampEnergy(l, t.plan.camera) *
-                 meteredLux(*t.scene, sourceOf(*t.scene, t.plan, l), p.at, p.out, s.receptor, 6144, 7168, 991) /
+        truth += lampGives(l, l.power, t.plan.camera).total() *
+                 meteredLux(*t.scene, sourceOf(*t.scene, placedSetOf(t.plan), test::placed(t.plan, l)), p.at, p.out,
+                            s.receptor, 6144, 7168, 991) /
                  double(places.size());
     const double by = std::log2(t.table.together[i] / truth);
     off += by * by;
@@ -177,7 +178,7 @@ TEST(Spots, TheFirstRowIsTheHeadlineAlsoWithADomeAndAKeyOnAPiece) {
   p.receptor = Receptor::Dome;
   p.lights[0].worksOn = "1";
   const Table t(p);
-  const Answers a = computeAnswers(*t.scene, p);
+  const Answers a = computeAnswers(*t.scene, placedSetOf(p));
   ASSERT_TRUE(t.table.spots[0].held);
   EXPECT_EQ(a.hold.receptor, Receptor::Flat);
   EXPECT_NEAR(2 * std::log2(t.table.spots[0].aperture(t.table.together[0], p.camera) / a.aperture), 0, 0.01);
@@ -202,7 +203,7 @@ TEST(Spots, TheFirstRowIsTheFigureOfTheHeadline) {
     p.meterAim = r == Receptor::Flat ? MeterAim::Light : MeterAim::Camera;
     p.lights[2].on = false;
     const Table t(p);
-    const Answers a = computeAnswers(*t.scene, p);
+    const Answers a = computeAnswers(*t.scene, placedSetOf(p));
     ASSERT_TRUE(t.table.spots[0].held);
     EXPECT_DOUBLE_EQ(t.table.together[0], a.face.total()) << describe(a.hold);
     EXPECT_DOUBLE_EQ(t.table.spots[0].aperture(t.table.together[0], p.camera), a.aperture);
@@ -215,7 +216,7 @@ TEST(Spots, TheFirstRowIsTheFigureOfTheHeadline) {
 TEST(Spots, APinIsFlatOrDomeWithItsOwnConstant) {
   Plan p = test::masterPlan();
   p.ambient.lux = 300;
-  p.spots = {pinInAir(p, 0.4, 0.5)};
+  p.spots = {pinInAir(placedSetOf(p), 0.4, 0.5)};
   p.spots.push_back(p.spots[0]);
   p.spots[1].id = "pin-2";
   p.spots[1].receptor = Receptor::Dome;
@@ -227,7 +228,7 @@ TEST(Spots, APinIsFlatOrDomeWithItsOwnConstant) {
   EXPECT_NEAR(t.at("pin-2", "ambient") / t.at("pin-1", "ambient"), 2, 1e-9) << "even light: twice as much";
   const Camera& c = p.camera;
   EXPECT_NEAR(t.table.spots[dome].stops(1, c), t.table.spots[flat].stops(1, c) - std::log2(330.0 / 250), 1e-9);
-  EXPECT_NE(writeSpotCsv(t.table, t.plan).find("pin-2,Pin 1 (dome),dome,"), std::string::npos);
+  EXPECT_NE(writeSpotCsv(t.table, t.plan.camera).find("pin-2,Pin 1 (dome),dome,"), std::string::npos);
 }
 
 // Sixteen pins among four kinds of light, a flash close under the ceiling among them: against 64 times the samples.
@@ -245,7 +246,7 @@ TEST(Spots, WhatTheSeedMakesUncertainIsSmallAndSaid) {
   up.tiltOffset = 90 + downTilt(p, up);
   p.lights.push_back(up);
   for (int i = 0; i < 16; ++i) {
-    PinnedSpot s = pinInAir(p, -0.9 + 0.6 * (i % 4), -0.9 + 0.55 * (i / 4));
+    PinnedSpot s = pinInAir(placedSetOf(p), -0.9 + 0.6 * (i % 4), -0.9 + 0.55 * (i / 4));
     s.id = "pin-" + std::to_string(i + 1);
     s.y = 0.7 + 0.4 * (i % 3);
     s.receptor = i % 2 ? Receptor::Dome : Receptor::Flat;
@@ -259,8 +260,9 @@ TEST(Spots, WhatTheSeedMakesUncertainIsSmallAndSaid) {
     if (!m.pin) continue;
     double truth = evenly(m.receptor, p.ambient.lux * p.camera.shutter);
     for (const Light& l : p.lights)
-      truth += lampEnergy(l, p.camera) *
-               meteredLux(*t.scene, sourceOf(*t.scene, p, l), m.position, m.normal, m.receptor, 16384, 16384, 99);
+      truth += lampGives(l, l.power, p.camera).total() *
+               meteredLux(*t.scene, sourceOf(*t.scene, placedSetOf(p), test::placed(p, l)), m.position, m.normal,
+                          m.receptor, 16384, 16384, 99);
     const double off = std::log2(t.table.together[s] / truth);
     squares += off * off;
     worst = std::max(worst, std::abs(off));
@@ -287,7 +289,7 @@ TEST(Spots, MirroredSetMirrorsTheCheeks) {
 
 TEST(Spots, CsvHasARowASpotAndEqualFields) {
   const Table t(test::masterPlan());
-  std::istringstream in(writeSpotCsv(t.table, t.plan));
+  std::istringstream in(writeSpotCsv(t.table, t.plan.camera));
   std::string line;
   size_t rows = 0, fields = 0;
   while (std::getline(in, line)) {
@@ -309,13 +311,13 @@ TEST(Spots, CsvHasARowASpotAndEqualFields) {
 
 TEST(Meter, LightsThatShareTheirBounceRaysReadWhatEachReadsAlone) {
   const Plan p = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-fiddler.easel.json");
-  const Scene scene(p, loadSitter(p.sitter.id));
+  const Scene scene(placedSetOf(p), loadSitter(p.sitter.id));
   const Vec3 spot{0.1f, 1.2f, 0.3f}, normal{0, 0, 1};
   for (Receptor r : {Receptor::Flat, Receptor::Dome}) {
     const auto points = bouncePoints(scene, spot, normal, r, 256);
     ASSERT_GT(points.points.size(), 100u);
     for (const Light& l : p.lights) {
-      const Source s = sourceOf(scene, p, l);
+      const Source s = sourceOf(scene, placedSetOf(p), test::placed(p, l));
       EXPECT_DOUBLE_EQ(bouncedLux(scene, s, points), bouncedLux(scene, s, spot, normal, r, 256)) << l.id;
     }
   }
@@ -336,11 +338,11 @@ TEST(Meter, WhatABoardSendsToAWallComesBackFromIt) {
   b.distance = 1;
   b.above = 1.5;
   p.panels = {b};
-  const Scene scene(p, nullptr);
+  const Scene scene(placedSetOf(p), nullptr);
   const Emitter snoot(*findModifier("snoot"), {{0.2f, 1.5f, 0}, Frame::facing({-1, 0, 0})});
   const Vec3 spot{0.6f, 1.5f, 0.3f}, away{1, 0, 0};
   const double without = bouncedLux(scene, Source(snoot, {}), spot, away, Receptor::Flat, 2048);
-  const double with = bouncedLux(scene, Source(snoot, leavesOf(p)), spot, away, Receptor::Flat, 2048);
+  const double with = bouncedLux(scene, Source(snoot, leavesOf(p.panels)), spot, away, Receptor::Flat, 2048);
   EXPECT_GT(with, 1e-5);
   EXPECT_GT(with, 5 * without) << with << " " << without;
 }

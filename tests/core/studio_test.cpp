@@ -1,5 +1,5 @@
 // What practitioners see, asked of the predicted picture: common practice, no source, unless one is named.
-#include "picture/studio.h"
+#include "studio/studio.h"
 
 #include <gtest/gtest.h>
 
@@ -16,7 +16,7 @@ std::vector<double> seenAcross(const Plan& plan) {
   Studio s(8, 8);
   s.setPlan(plan);
   const auto scene = s.scene();
-  const Emitter e = emitterOf(plan, plan.lights[0]);
+  const Emitter e = emitterOf(placedSetOf(plan), test::placed(plan, plan.lights[0]));
   const Vec3 eye = cameraPose(plan, 0.8).eye;
   std::vector<double> row;
   for (int i = -80; i <= 80; ++i) {
@@ -70,7 +70,7 @@ TEST(Practice, TheBackdropDarkensWithDistanceAndTheFaceStays) {
     p.backdrop.distance = d;
     Studio s(8, 8);
     s.setPlan(p);
-    const Answers a = computeAnswers(*s.scene(), p);
+    const Answers a = computeAnswers(*s.scene(), placedSetOf(p));
     EXPECT_LT(a.backdropStops, last - 0.3) << d;
     last = a.backdropStops;
     if (face == 0) face = a.aperture;
@@ -91,7 +91,7 @@ TEST(Practice, TheCatchlightShowsTheModifiersShape) {
     s.setPlan(p);
     s.finish(8);
     std::vector<float> planes[3];
-    linearPicture(s.layers(), p, {Show::What::Solo, "A"}, planes);
+    linearPicture(s.layers(), placedSetOf(p), {Show::What::Solo, "A"}, planes);
     float most = 0;
     for (float v : planes[1]) most = std::max(most, v);
     return most;
@@ -152,7 +152,7 @@ TEST(Studio, LargePicturesAndOddSizesWork) {
     Studio s(w, h);
     s.setPlan(p);
     s.finish(2);
-    EXPECT_EQ(developPicture(s.layers(), p).rgba.size(), size_t(w) * size_t(h) * 4);
+    EXPECT_EQ(developPicture(s.layers(), placedSetOf(p)).rgba.size(), size_t(w) * size_t(h) * 4);
   }
 }
 

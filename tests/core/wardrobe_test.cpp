@@ -51,7 +51,7 @@ TEST(Wardrobe, WhatIsNotThereIsSaidAndTheirOwnIsShown) {
     int said = 0;
     for (const std::string& s : sentences()) said += !usual.contains(s) && s.find("\"beehive\"") != std::string::npos;
     EXPECT_EQ(said, 1);
-    const Scene own(test::demoPlan(), sitter), shown(p, sitter);
+    const Scene own(placedSetOf(test::demoPlan()), sitter), shown(placedSetOf(p), sitter);
     const Vec3 eye{0, 1.2f, 2.5f};
     for (float x = -0.2f; x < 0.21f; x += 0.02f)
       for (float y = -0.4f; y < 0.21f; y += 0.02f) {
@@ -69,7 +69,7 @@ TEST(Wardrobe, TheSameGarmentTakesAnyColourAndAnyCloth) {
   p.sitter.outfit = "jumper";
   const auto sitter = loadSitter(p.sitter.id);
   const auto chest = [&] {
-    const Scene scene(p, sitter);
+    const Scene scene(placedSetOf(p), sitter);
     const float y = float(p.sitter.eyeHeight) - 0.4f;
     return *scene.meet({0, y, 2}, {0, 0, -1}, 1, -1, Colours::Plain);
   };

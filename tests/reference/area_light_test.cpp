@@ -31,7 +31,7 @@ Plan flagPlan() {
 }
 
 TEST(AreaLight, AgreesWithTheReferenceRendererWithinTwoPercent) {
-  const Scene studio(flagPlan(), nullptr);
+  const Scene studio(placedSetOf(flagPlan()), nullptr);
   const Emitter e(panel(0.6, 0.9), {{kX, kY, kFlagZ + 0.5f}, Frame::facing({0, 0, -1})});
   // Luminance of a Lambertian panel that passes on one lumen: 1 / (pi A).
   const double luminance = 1 / (kPi * 0.6 * 0.9);

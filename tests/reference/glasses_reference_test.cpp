@@ -35,10 +35,10 @@ TEST(GlassesMirror, ASmallLampIsMirroredWhereTheNormalHalvesTheAngle) {
       p.lights[0].hour = hour;
       p.lights[0].distance = 1.4;
       p.lights[0].height = height;
-      const Scene scene(p, loadSitter(p.sitter.id));
-      const Emitter lamp = emitterOf(p, p.lights[0]);
+      const Scene scene(placedSetOf(p), loadSitter(p.sitter.id));
+      const Emitter lamp = emitterOf(placedSetOf(p), test::placed(p, p.lights[0]));
       const Vec3 camera = cameraPose(p).eye, origin = scene.studioPoint({});
-      for (const Glare& g : readGlare(scene, p, 1000, 0.3)) {
+      for (const Glare& g : readGlare(scene, placedSetOf(p), 1000, 0.3)) {
         const Lens& lens = scene.glasses()->lens[size_t(g.lens)];
         const Vec3 centre = scene.studioPoint(lens.pole - lens.axis * Lens::kFront);
         const Vec3 place = mirrorPoint(centre, Lens::kFront, camera, lamp.pose().centre);

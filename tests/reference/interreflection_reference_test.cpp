@@ -144,7 +144,7 @@ TEST(Interreflection, AClosedRoomHasTheMeanOfTheTextbook) {
     Plan p = roomOf(4, 5, 2.6, 2.5, r, r, r);
     p.backdrop.width = 0.5;  // hardly there: its cloth has a reflectance of its own
     p.backdrop.height = 0.5;
-    const Scene scene(p, nullptr);
+    const Scene scene(placedSetOf(p), nullptr);
     const Emitter lamp(front(0.6, 0.6), {{0.5f, 1.4f, 0.4f}, Frame::facing({-0.3f, 0.1f, -1})});
     const auto room = scene.interreflection().of(lamp, 0);
     double flux = 0, area = 0;
@@ -182,7 +182,7 @@ TEST(Interreflection, AgreesWithAPathTracerOfItsOwn) {
         {"small, flash at the ceiling", 3, 4, 2.4, 0.6, 0.2, 0.8, {0, 2.25f, 0.7f}, {0, 1, 0.05f}, 0.06},
         {"lamp at the wall", 4, 5, 2.6, 0.8, 0.2, 0.7, {1.8f, 1.5f, 0.8f}, {1, 0, 0}, 0.1}}) {
     const Plan p = roomOf(c.width, c.depth, c.height, c.depth / 2, c.walls, c.floor, c.ceiling);
-    const Scene scene(p, nullptr);
+    const Scene scene(placedSetOf(p), nullptr);
     const LightPose pose{c.lamp, Frame::facing(c.towards)};
     const Source source = Source(Emitter(front(c.size, c.size), pose), {}).in(scene);
     const BoxRoom box = boxOf(p, pose, c.size, c.size);

@@ -5,7 +5,7 @@
 
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "support.h"
 
 namespace easel {
@@ -41,8 +41,8 @@ TEST(PanelReference, AWhiteDiscAtTwelveSpots) {
       // A small lamp far in front of the disc, off to the side: the disc is lit as good as evenly.
       const LightPose lamp{{7, 6, -9}, Frame::facing({-7, 0, 12})};
       const Emitter e(*findModifier("bare"), lamp);
-      const Source s(e, leavesOf(p));
-      const Scene scene(p, nullptr);
+      const Source s(e, leavesOf(p.panels));
+      const Scene scene(placedSetOf(p), nullptr);
       const Vec3 centre{0, 6, 3}, spot{float(aside), 6, float(3 - away)};
       const double lit = directLux(nullptr, e, centre, {0, 0, -1}, Receptor::Flat, 256);
       const double wanted =
@@ -58,8 +58,8 @@ TEST(PanelReference, AScrimAtTwelveSpots) {
       Plan p = test::blackHall();
       p.panels = {disc("scrim", "scrim", diameter, 3, 6)};
       const Emitter e(*findModifier("bare"), {{2, 6, 14}, Frame::facing({0, 0, -1})});
-      const Source s(e, leavesOf(p));
-      const Scene scene(p, nullptr);
+      const Source s(e, leavesOf(p.panels));
+      const Scene scene(placedSetOf(p), nullptr);
       const Vec3 spot{float(aside), 6, float(3 - away)};
       const double lit = directLux(nullptr, e, {0, 6, 3}, {0, 0, 1}, Receptor::Flat, 256);
       const double wanted = lit * double(findFinish("scrim")->through) * discFactor(diameter / 2, away, aside);
@@ -74,9 +74,9 @@ TEST(PanelReference, SilverSendsTheLampOnByTheMirrorLaw) {
     Plan p = test::blackHall();
     p.panels = {disc(finish, "black", 0.5, 3, 6)};
     const Emitter e(*findModifier("reflector-18"), {{-2, 6, -1}, Frame::facing({2, 0, 4})});
-    const Scene scene(p, nullptr);
+    const Scene scene(placedSetOf(p), nullptr);
     const Vec3 spot{x, 6, -1};
-    return panelLux(scene, Source(e, leavesOf(p)), spot, normalize(Vec3{0, 6, 3} - spot), Receptor::Flat, 4096);
+    return panelLux(scene, Source(e, leavesOf(p.panels)), spot, normalize(Vec3{0, 6, 3} - spot), Receptor::Flat, 4096);
   };
   double best = 0;
   float where = 0;
@@ -110,7 +110,7 @@ double edgeOf(double sourceWidth, double sourceToFlag, double flagToFace) {
   flag.distance = flagToFace;
   flag.above = 6;
   p.panels = {flag};
-  const Scene scene(p, nullptr);
+  const Scene scene(placedSetOf(p), nullptr);
   // The flag's edge stands at x = 2; the lamp is moved over it.
   const Emitter over(m, {{2, 6, far}, Frame::facing({0, 0, -1})});
   double at10 = 0, at90 = 0;

@@ -10,8 +10,8 @@
 #include "meter/answers.h"
 #include "meter/point_meter.h"
 #include "picture/develop.h"
-#include "picture/studio.h"
 #include "reference/backdrop_falloff_povray.h"
+#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {

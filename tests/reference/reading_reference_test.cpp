@@ -53,7 +53,7 @@ TEST(ShadowEdge, WidthIsThatOfSimilarTriangles) {
       quad({0, -0.2f, plate + gap}, {0.2f, -0.2f, plate + gap}, {0.2f, 0.2f, plate + gap}, {0, 0.2f, plate + gap}));
   Plan plan = test::blackHall();
   plan.sitter.turn = plan.sitter.tilt = plan.sitter.nod = 0;
-  const Scene scene(plan, sitter);
+  const Scene scene(placedSetOf(plan), sitter);
   for (double size : {0.1, 0.2, 0.4})
     for (double distance : {0.8, 1.6}) {
       Modifier m;
@@ -144,9 +144,9 @@ TEST(Catchlights, TheRenderedSparkIsWhereTheReadingSays) {
       s.setSmooth(false);
       s.setPlan(p);
       s.finish(8);
-      const Catchlights read = readCatchlights(*s.scene(), p);
+      const Catchlights read = readCatchlights(*s.scene(), placedSetOf(p));
       std::vector<float> planes[3];
-      linearPicture(s.layers(), p, {}, planes);
+      linearPicture(s.layers(), placedSetOf(p), {}, planes);
       const auto eyes = eyesInStudio(*s.scene());
       for (const Catchlight& c : read.all) {
         const std::string which = who.id + (c.eye ? ", right eye, " : ", left eye, ") + gaze;

@@ -9,7 +9,7 @@
 #include "meter/answers.h"
 #include "meter/point_meter.h"
 #include "meter/spots.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "plan/placement.h"
 #include "support.h"
 
@@ -171,10 +171,10 @@ inline std::vector<MeterSpot> roomSpots(const Scene& scene, const Plan& plan) {
   std::vector<MeterSpot> out{{"light", {}, nose, normalize(lamp - nose)},
                              {"camera", {}, nose, normalize(eye - nose)},
                              {"dome", {}, nose, normalize(eye - nose), Receptor::Dome}};
-  for (const MeterSpot& s : meterSpots(scene, plan))
+  for (const MeterSpot& s : meterSpots(scene, placedSetOf(plan)))
     if (s.id == "cheek-right" || s.id == "panel-1" || (s.id == "chin" && !plan.panels.empty() && pieces(plan)))
       out.push_back(s);
-  for (const Vec3& at : besideTheHead(plan))
+  for (const Vec3& at : besideTheHead(placedSetOf(plan)))
     out.push_back({at.x > 0 ? "cloth-right" : "cloth-left", {}, at, {0, 0, 1}});
   return out;
 }

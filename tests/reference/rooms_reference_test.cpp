@@ -7,7 +7,7 @@
 
 #include <map>
 
-#include "plan/solids.h"
+#include "placed/gear_bodies.h"
 #include "reference/rooms.h"
 #include "reference/rooms_traced.h"
 
@@ -23,7 +23,7 @@ TEST(Rooms, TheMeterReadsAllOrdersOfReflection) {
     Studio studio(8, 8);
     studio.setPlan(c.plan);
     const auto scene = studio.scene();
-    const Source source = sourceOf(*scene, c.plan, c.plan.lights[0]);
+    const Source source = sourceOf(*scene, placedSetOf(c.plan), test::placed(c.plan, c.plan.lights[0]));
     for (const MeterSpot& s : test::roomSpots(*scene, c.plan)) {
       const auto traced = std::find_if(std::begin(test::kTraced), std::end(test::kTraced),
                                        [&](const test::Traced& t) { return c.name == t.room && s.id == t.spot; });
@@ -31,7 +31,7 @@ TEST(Rooms, TheMeterReadsAllOrdersOfReflection) {
       const double truth = traced->direct + traced->reflected;
       // In deep shadow behind a wall or a body a hold has its own noise, which the table of spots tells; here it is
       // asked often enough to see what it tends to.
-      const int bounced = test::pieces(c.plan) || !gearThatMatters(c.plan).empty() ? 5000 : 640;
+      const int bounced = test::pieces(c.plan) || !gearThatMatters(placedSetOf(c.plan)).empty() ? 5000 : 640;
       const double lux = meteredLux(*scene, source, s.position, s.normal, s.receptor, 512, bounced);
       const double off = std::log2(lux / truth);
       const std::string kind = c.name.substr(c.name.rfind(' ') + 1) + " " + s.id;

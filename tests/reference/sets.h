@@ -146,7 +146,7 @@ inline std::vector<MeterSpot> setSpots(const Scene& scene, const Plan& plan) {
   std::vector<MeterSpot> out;
   for (const MeterSpot& s : roomSpots(scene, plan))
     if (s.id == "light" || s.id == "camera" || s.id == "dome" || s.id.starts_with("cloth")) out.push_back(s);
-  for (const MeterSpot& s : meterSpots(scene, plan))
+  for (const MeterSpot& s : meterSpots(scene, placedSetOf(plan)))
     if (s.id == "forehead" || s.id.starts_with("cheek") || s.id == "chin" || s.id == "neck" || s.id == "hair-top" ||
         s.id == "backdrop-low-left" || s.id == "panel-1")
       out.push_back(s);

@@ -4,9 +4,9 @@
 
 #include <map>
 
-#include "picture/studio.h"
 #include "reference/sets.h"
 #include "reference/sets_traced.h"
+#include "studio/studio.h"
 
 namespace easel {
 namespace {
@@ -33,7 +33,7 @@ TEST(Sets, TheMeterReadsWhatAnIndependentTracerReads) {
     Studio studio(8, 8);
     studio.setPlan(c.plan);
     const auto scene = studio.scene();
-    const Source source = sourceOf(*scene, c.plan, c.plan.lights[0]);
+    const Source source = sourceOf(*scene, placedSetOf(c.plan), test::placed(c.plan, c.plan.lights[0]));
     const auto traced = [&](const std::string& spot) -> const test::Traced* {
       for (const test::Traced& t : test::kTracedSets)
         if (c.name == t.room && spot == t.spot) return &t;

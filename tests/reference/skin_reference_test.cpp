@@ -138,7 +138,7 @@ Vec3 linear(int r, int g, int b) {
 }
 // Mean of the face as the camera meets it.
 Vec3 faceOf(const Plan& plan) {
-  const Scene scene(plan, loadSitter(plan.sitter.id));
+  const Scene scene(placedSetOf(plan), loadSitter(plan.sitter.id));
   Vec3 sum;
   int n = 0;
   for (float y = -0.06f; y < 0.05f; y += 0.004f)

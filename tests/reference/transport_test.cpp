@@ -6,7 +6,7 @@
 #include <map>
 
 #include "meter/point_meter.h"
-#include "plan/leaves.h"
+#include "plan/panels.h"
 #include "reference/panels_povray.h"
 #include "spoken/number.h"
 #include "support.h"
@@ -59,10 +59,10 @@ double ours(const TransportSpot& r) {
   const Emitter e(m, {vec(r.place) + shift, Frame::facing(vec(r.aim))});
   const double luminance = 1 / (kPi * e.area());
   const Vec3 spot = vec(r.spot) + shift, normal = normalize(vec(r.normal));
-  const Scene studio(p, nullptr);
+  const Scene studio(placedSetOf(p), nullptr);
   if (scene == "emitter" || scene.rfind("flag", 0) == 0)
     return directLux(&studio, e, spot, normal, Receptor::Flat, 8192) / luminance;
-  return panelLux(studio, Source(e, leavesOf(p)), spot, normal, Receptor::Flat, 65536) / luminance;
+  return panelLux(studio, Source(e, leavesOf(p.panels)), spot, normal, Receptor::Flat, 65536) / luminance;
 }
 
 std::vector<TransportSpot> rowsOf(const char* scene) {

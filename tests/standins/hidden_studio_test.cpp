@@ -134,7 +134,7 @@ TEST(HiddenStudio, TwelveReadingsTeachIt) {
   const auto answered = [](const Plan& p) {
     Studio s(8, 8);
     s.setPlan(p);
-    return Set{p, computeAnswers(*s.scene(), p)};
+    return Set{p, computeAnswers(*s.scene(), placedSetOf(p))};
   };
   std::vector<Set> sets;
   for (const Plan& p : taught) sets.push_back(answered(p));

@@ -13,9 +13,9 @@
 #include "colour/colour.h"
 #include "formats/plan_json.h"
 #include "picture/develop.h"
-#include "picture/studio.h"
 #include "plan/lamp.h"
 #include "sitters/sitter_file.h"
+#include "studio/studio.h"
 #include "transport/figure.h"
 
 using namespace easel;
@@ -46,7 +46,7 @@ class SceneFile {
     number(std::int32_t(lamp));
     place(colour);
     number(std::int32_t(positions.size()));
-    for (const Vec3& p : positions) place(p);
+    for (const Vec3& p : positions) placedSetOf(p);
     number(std::int32_t(triangles.size() / 3));
     for (const std::uint32_t t : triangles) number(std::int32_t(t));
   }
@@ -116,7 +116,7 @@ void exportTo(const std::string& folder) {
 
 void put(const std::string& file, const Layers& layers, const Plan& plan) {
   std::vector<float> planes[3];
-  linearPicture(layers, plan, {}, planes);
+  linearPicture(layers, placedSetOf(plan), {}, planes);
   std::ofstream out(file, std::ios::binary);
   for (size_t i = 0; i < planes[0].size(); ++i) {
     const float y = luminance({planes[0][i], planes[1][i], planes[2][i]});

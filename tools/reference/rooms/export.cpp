@@ -65,7 +65,7 @@ int main(int argc, char** argv) {
       out << ' ' << s.through << ' ' << s.disc << '\n';
     }
     // What is too small to have cells: legs, rails, a reveal.
-    for (const Leaf& leaf : leavesOf(c.plan)) {
+    for (const Leaf& leaf : leavesOf(c.plan.panels)) {
       if (leaf.gives != Leaf::Gives::AsMet) continue;
       const Vec3 u = leaf.frame.u * leaf.halfWidth, v = leaf.frame.v * leaf.halfHeight;
       for (float side : {1.f, -1.f}) {

@@ -1,4 +1,4 @@
-#include "picture/sharp.h"
+#include "studio/sharp.h"
 
 #include <algorithm>
 #include <cmath>
@@ -68,7 +68,7 @@ std::optional<SharpTile> SharpPicture::next(const Interrupt& interrupt) {
     if (progress == Studio::Progress::Done) break;
     if (progress == Studio::Progress::Interrupted || interrupt.raised()) return {};
   }
-  const Picture all = developPicture(studio_.layers(), plan_, show_);
+  const Picture all = developPicture(studio_.layers(), *studio_.set(), show_);
   SharpTile tile{p.left, p.top, {p.width, p.height, {}}};
   tile.picture.rgba.resize(size_t(p.width) * size_t(p.height) * 4);
   for (int y = 0; y < p.height; ++y) {

@@ -9,64 +9,17 @@
 #include <string>
 #include <vector>
 
-#include "gear/gobo.h"
-#include "gear/kit.h"
-#include "meter/answers.h"
-#include "picture/layer.h"
+#include "picture/layers.h"
 #include "picture/samples.h"
+#include "placed/gear_bodies.h"
+#include "placed/placed_set.h"
 #include "plan/plan.h"
 
 namespace easel {
 
-/// The layers of a plan as far as they have come, with all that is needed to develop pictures from them.
-struct Layers {
-  Plan plan;
-  int width = 0, height = 0;
-  View view;
-  std::shared_ptr<const Scene> scene;
-  std::map<std::string, std::shared_ptr<const LayerPicture>> lights;  ///< by letter; missing until first traced
-  std::shared_ptr<const LayerPicture> ambient;
-  int passes = 0;        ///< of the layer that has the fewest; 0 while only previews stand
-  bool usable = false;   ///< every light has at least a preview, perhaps of where it stood before
-  bool current = false;  ///< ... and all of them show the plan as it is
-};
-
-/// Which lights a picture shows.
-struct Show {
-  enum class What { All, Solo, Ambient, UpTo } what = What::All;
-  std::string light;     ///< Solo: this one. UpTo: all lights before it in the plan's order, and it
-  bool curtains = true;  ///< a shutter over sync hides what it hides
-};
-
-/// What the light does, wherever the shutter may stand: a dark band is a fault of its own and of nothing else.
-inline const Show kWholeFrame{Show::What::All, {}, false};
-
-struct Picture {
-  int width = 0, height = 0;
-  std::vector<std::uint8_t> rgba;
-};
-
-/// Develops at full size, or every `reduce`-th pixel, the light averaged (1, 2, 4...). `plan` gives power, on/off,
-/// exposure, white balance: it may be newer than the layers' own. Solo shows a light even when it is off.
-Picture developPicture(const Layers& layers, const Plan& plan, const Show& show = {}, int reduce = 1);
 /// A plan's picture from nothing, with so many passes; empty when it is not `wanted` any more. Throws as
 /// Studio::step().
 Picture renderPicture(const Plan& plan, int width, int height, int passes, const std::function<bool()>& wanted = {});
-/// Linear planes before the tone curve.
-void linearPicture(const Layers& layers, const Plan& plan, const Show& show, std::vector<float> planes[3]);
-
-/// What shows at a place of the picture, in pixels of the layers; empty when nothing does.
-std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py);
-/// The same as Scene::meet() tells it with Colours::None.
-std::optional<SurfacePoint> bareAt(const Scene& scene, const View& view, double px, double py);
-/// Where a point of the studio shows in the picture, in pixels; empty when it is behind the camera or out of frame.
-std::optional<Vec2> pixelOf(const View& view, Vec3 point);
-inline std::optional<Vec2> pixelOf(const Layers& layers, Vec3 point) { return pixelOf(layers.view, point); }
-
-/// The meter under the pointer: reads the surface that shows at a place of the picture (in pixels of the layers).
-/// Surface Nothing when there is none. A fraction of a millisecond a light.
-SpotReading readPixel(const Layers& layers, const Plan& plan, double px, double py);
-
 class Studio {
  public:
   Studio(int width, int height) : width_(width), height_(height) {}
@@ -96,6 +49,8 @@ class Studio {
   bool finish(int passes, const std::function<bool()>& wanted = {});
 
   const Layers& layers() const { return layers_; }
+  /// The present plan as it stands; null before the first.
+  const std::shared_ptr<const PlacedSet>& set() const { return set_; }
   /// Scene of the present plan, building it if need be. Throws as step().
   std::shared_ptr<const Scene> scene();
   /// Throws what step() would say of a plan that cannot be computed.
@@ -111,9 +66,7 @@ class Studio {
 
  private:
   struct Kept {
-    Light light;
-    Modifier front;                       ///< what it was traced with, as values
-    std::shared_ptr<const Gobo> pattern;  ///< projected
+    PlacedLight light;  ///< what it was traced with, as a value
     std::unique_ptr<Layer> layer;
     int published = -1;  ///< passes in the published picture; -1 none, 0 preview
   };
@@ -126,10 +79,10 @@ class Studio {
   bool smooth_ = true, onlyLast_ = false;
   std::uint32_t seed_ = 0;
   Plan plan_;
-  bool havePlan_ = false;
+  std::shared_ptr<const PlacedSet> set_;  ///< of plan_; null before the first
+  std::vector<Solid> gear_;               ///< of set_, that matters to the picture
   std::shared_ptr<const Sitter> sitter_;
   std::shared_ptr<const Scene> scene_;
-  std::vector<std::shared_ptr<const void>> cutOuts_;  ///< of the panels in scene_
   std::unique_ptr<SampleSets> sets_;
   std::unique_ptr<SampleSets> before_;  ///< of the scene before something was moved: most of it still holds
   std::map<std::string, Kept> kept_;

@@ -1,14 +1,9 @@
-#include "plan/solids.h"
+#include "placed/gear_bodies.h"
 
 #include <algorithm>
 #include <cmath>
 
-#include "gear/kit.h"
-#include "gear/model.h"
 #include "geometry/box.h"
-#include "plan/check.h"
-#include "plan/leaves.h"
-#include "plan/placement.h"
 
 namespace easel {
 namespace {
@@ -138,8 +133,9 @@ Ball aboutBody(const Modifier& m, const LightPose& pose) {
           0.5f * std::hypot(float(m.width), float(m.height > 0 ? m.height : m.width), deep)};
 }
 
-bool hasBody(const Light& l, const Modifier& m) {
-  return m.depth > 0.001 && m.outline != Outline::Ball && m.backShare <= 0 && !onLens(l);
+bool hasBody(const PlacedLight& l) {
+  const Modifier& m = l.lamp->modifier;
+  return m.depth > 0.001 && m.outline != Outline::Ball && m.backShare <= 0 && !l.onLens;
 }
 
 bool inTheWay(const Ball& body, Vec3 from, Vec3 to) {
@@ -154,17 +150,17 @@ bool Solid::operator==(const Solid& o) const {
   return triangles == o.triangles && albedo == o.albedo && position == o.position;
 }
 
-std::vector<Solid> gearOf(const Plan& plan, const Light& l) {
+std::vector<Solid> gearOf(const PlacedSet& set, const PlacedLight& l) {
   std::vector<Solid> out;
-  const Modifier* m = findModifier(l.modifier);
-  if (!m || onLens(l) || m->depth <= 0.001 || !l.inside.empty()) return out;
+  const Modifier* m = l.lamp ? &l.lamp->modifier : nullptr;
+  if (!m || l.onLens || m->depth <= 0.001 || !l.light.inside.empty()) return out;
   // A window is a hole, and a prop's bulb hangs in its prop.
   if (m->family == ModifierFamily::Large || (m->outline == Outline::Ball && m->family == ModifierFamily::Continuous))
     return out;
-  const LightPose pose = lightPose(plan, l);
+  const LightPose& pose = l.pose;
   const Vec3 back = pose.centre - pose.frame.n * float(m->depth);
   Solid black = of(kBlackMetal);
-  if (hasBody(l, *m)) {
+  if (hasBody(l)) {
     addBody(out, *m, pose);
     // The head sits behind it; an umbrella's looks into it, on the rod.
     if (m->family == ModifierFamily::Umbrella) {
@@ -180,7 +176,7 @@ std::vector<Solid> gearOf(const Plan& plan, const Light& l) {
   // Over the sitter it hangs from an arm that comes in from the side; else it stands where its head is.
   const Vec3 joint = back - pose.frame.n * 0.08f;
   Vec3 foot{joint.x, 0, joint.z};
-  if (showsNoStand(plan, l)) {
+  if (showsNoStand(l.light, pose, set.sitter)) {
     const float side = pose.centre.x < -0.02f ? -1.f : 1.f;
     foot = {joint.x + side * 1.7f, 0, joint.z - 0.3f};
     const Vec3 pivot{foot.x, std::max(0.5f, joint.y - 0.15f), foot.z};
@@ -200,16 +196,15 @@ std::vector<Solid> gearOf(const Plan& plan, const Light& l) {
   return out;
 }
 
-std::vector<Thing> objectsOf(const Plan& plan) {
+std::vector<Thing> objectsOf(const PlacedSet& set) {
   std::vector<Thing> out;
-  for (size_t i = 0; i < plan.panels.size(); ++i) {
-    const Panel& p = plan.panels[i];
-    if (!p.on || shapeOf(p.kind) != PanelShape::Object) continue;
-    const auto model = findModel(p.model);
+  for (size_t i = 0; i < set.panels.size(); ++i) {
+    const Panel& p = set.panels[i];
+    const auto& model = set.models[i];
     if (!model) continue;
     Thing t;
     t.panel = int(i);
-    t.solid.albedo = leavesOf(plan, p).front().front.diffuse;
+    t.solid.albedo = leavesOf(p).front().front.diffuse;
     t.solid.triangles = model->triangles;
     const Frame f = frameOf(p);
     const float scale = float(p.height) / std::max(1e-3f, model->size.y);
@@ -222,11 +217,11 @@ std::vector<Thing> objectsOf(const Plan& plan) {
   return out;
 }
 
-std::vector<Solid> gearThatMatters(const Plan& plan) {
+std::vector<Solid> gearThatMatters(const PlacedSet& set) {
   std::vector<Solid> out;
-  const CameraPose camera = cameraPose(plan);
+  const CameraPose& camera = set.cameraPose;
   const auto inFrame = [&](Vec3 p) {
-    const auto at = inPicture(camera, plan.camera.frame, p);
+    const auto at = inPicture(camera, set.camera.frame, p);
     return at && std::abs(at->x) < 1 && std::abs(at->y) < 1;
   };
   // Most gear is: told from the eight corners about it, without its hundreds of triangles.
@@ -236,7 +231,7 @@ std::vector<Solid> gearThatMatters(const Plan& plan) {
     int left = 0, right = 0, below = 0, above = 0;
     for (int k = 0; k < 8; ++k) {
       const auto at =
-          inPicture(camera, plan.camera.frame,
+          inPicture(camera, set.camera.frame,
                     {k & 1 ? box.high.x : box.low.x, k & 2 ? box.high.y : box.low.y, k & 4 ? box.high.z : box.low.z});
       if (!at) return false;  // it reaches behind the lens
       left += at->x < -1;
@@ -246,12 +241,10 @@ std::vector<Solid> gearThatMatters(const Plan& plan) {
     }
     return std::max({left, right, below, above}) == 8;
   };
-  const Vec3 face = facePoint(plan);
-  const Vec3 ends[] = {face, face + Vec3{0, 0.14f, -0.1f}, {0, face.y, -float(plan.backdrop.distance)}};
-  for (const Light& l : plan.lights) {
-    const Modifier* m = findModifier(l.modifier);
-    if (!m) continue;
-    std::vector<Solid> gear = gearOf(plan, l);
+  const Vec3& face = set.face;
+  const Vec3 ends[] = {face, face + Vec3{0, 0.14f, -0.1f}, {0, face.y, -float(set.backdrop.distance)}};
+  for (const PlacedLight& l : set.lights) {
+    std::vector<Solid> gear = gearOf(set, l);
     if (gear.empty()) continue;
     bool matters = false;
     // A tube is long and thin: a frame can pass between its ends.
@@ -264,11 +257,11 @@ std::vector<Solid> gearThatMatters(const Plan& plan) {
           matters = inFrame(lerp(a, c, float(i) / 8)) || inFrame(lerp(a, b, float(i) / 8));
       }
     }
-    if (hasBody(l, *m)) {
-      const Ball body = aboutBody(*m, lightPose(plan, l));
-      for (const Light& other : plan.lights)
-        if (!matters && &other != &l && other.on && findModifier(other.modifier)) {
-          const Vec3 lamp = lightPose(plan, other).centre;
+    if (hasBody(l)) {
+      const Ball body = aboutBody(l.lamp->modifier, l.pose);
+      for (const PlacedLight& other : set.lights)
+        if (!matters && &other != &l && other.burns()) {
+          const Vec3 lamp = other.pose.centre;
           if (length(lamp - body.centre) < body.radius) continue;  // two in one place: a fault of its own
           for (const Vec3& end : ends) matters |= inTheWay(body, lamp, end);
         }

@@ -1,4 +1,4 @@
-#include "picture/renderer.h"
+#include "studio/renderer.h"
 
 #include <algorithm>
 
@@ -75,6 +75,7 @@ void Renderer::run() {
       auto r = std::make_shared<Result>();
       r->serial = now.serial;
       r->plan = now.plan;
+      r->set = studio.set();
       r->problem = std::move(problem);
       r->layers = std::make_shared<const Layers>(studio.layers());
       r->passes = r->layers->passes;
@@ -88,23 +89,24 @@ void Renderer::run() {
       r->sharpOf = wish;
       r->sharpDone = sharp && sharp->done();
       if (r->problem.empty() && r->layers->usable) {
-        r->picture = developPicture(*r->layers, now.plan, now.show);
+        const PlacedSet& set = *r->set;
+        r->picture = developPicture(*r->layers, set, now.show);
         r->histogram = histogramOf(r->picture);
-        if (now.extras.stopsMap) r->map = stopsMap(*r->layers, now.plan, now.show);
+        if (now.extras.stopsMap) r->map = stopsMap(*r->layers, set, now.show);
         if (now.extras.ratios && answersFresh)
           for (RatioStep& step : ratioStrip(now.plan, *answers)) {
-            Picture p = developPicture(*r->layers, step.plan, {}, 4);
+            Picture p = developPicture(*r->layers, placedSetOf(step.plan), {}, 4);
             r->ratios.emplace_back(std::move(step), std::move(p));
           }
         if (withPrints) {
           // A quarter of the size is plenty for the ledge.
           for (const Light& l : now.plan.lights)
-            r->prints.emplace_back(l.id, developPicture(*r->layers, now.plan, {Show::What::Solo, l.id}, 4));
+            r->prints.emplace_back(l.id, developPicture(*r->layers, set, {Show::What::Solo, l.id}, 4));
           // The picture as it grows, light by light in the plan's order.
           for (const Light& l : now.plan.lights)
-            r->buildUp.emplace_back(l.id, developPicture(*r->layers, now.plan, {Show::What::UpTo, l.id}, 4));
-          r->prints.emplace_back("ambient", developPicture(*r->layers, now.plan, {Show::What::Ambient, {}}, 4));
-          r->prints.emplace_back("all", developPicture(*r->layers, now.plan, {}, 4));
+            r->buildUp.emplace_back(l.id, developPicture(*r->layers, set, {Show::What::UpTo, l.id}, 4));
+          r->prints.emplace_back("ambient", developPicture(*r->layers, set, {Show::What::Ambient, {}}, 4));
+          r->prints.emplace_back("all", developPicture(*r->layers, set, {}, 4));
         }
       }
       deliver_(std::move(r));
@@ -128,7 +130,7 @@ void Renderer::run() {
         // While the room stands the meter answers in a millisecond a light: numbers follow the hand at once, and so
         // does the picture when only weights have changed.
         if (studio.sceneStands()) {
-          answers = std::make_shared<const Answers>(computeAnswers(*studio.scene(), now.plan));
+          answers = std::make_shared<const Answers>(computeAnswers(*studio.scene(), *studio.set()));
           answersFresh = true;
         }
         if (studio.layers().usable && studio.layers().width == now.width) send(false, {}, false);
@@ -149,19 +151,19 @@ void Renderer::run() {
       const auto progress = studio.step(interrupt, enough_);
       if (progress == Studio::Progress::Interrupted) continue;
       if (!answersFresh) {
-        answers = std::make_shared<const Answers>(computeAnswers(*studio.scene(), now.plan));
+        answers = std::make_shared<const Answers>(computeAnswers(*studio.scene(), *studio.set()));
         answersFresh = true;
         send(false, {}, true);
         continue;
       }
       // Never in front of a picture that waits to be seen.
       if (!table && progress != Studio::Progress::Improved && !interrupt.raised()) {
-        SpotTable all = spotTable(*studio.scene(), now.plan, interrupt);
+        SpotTable all = spotTable(*studio.scene(), *studio.set(), interrupt);
         if (interrupt.raised()) continue;
         table = std::make_shared<const SpotTable>(std::move(all));
       } else if (table && !quality && progress != Studio::Progress::Improved && !interrupt.raised()) {
-        auto qualities = lightQualities(*studio.scene(), now.plan, interrupt);
-        auto ofPanels = interrupt.raised() ? std::vector<PanelShare>{} : panelShares(*studio.scene(), now.plan);
+        auto qualities = lightQualities(*studio.scene(), *studio.set(), interrupt);
+        auto ofPanels = interrupt.raised() ? std::vector<PanelShare>{} : panelShares(*studio.scene(), *studio.set());
         if (interrupt.raised()) continue;
         quality = std::make_shared<const std::vector<LightQuality>>(std::move(qualities));
         shares = std::make_shared<const std::vector<PanelShare>>(std::move(ofPanels));

@@ -9,7 +9,7 @@
 #include <optional>
 #include <vector>
 
-#include "picture/studio.h"
+#include "studio/studio.h"
 
 namespace easel {
 

@@ -1,4 +1,4 @@
-#include "picture/series.h"
+#include "studio/series.h"
 
 #include <fmt/format.h>
 
@@ -161,11 +161,11 @@ std::vector<SeriesPicture> renderSeries(const Plan& plan, const Variation& varia
     p.plan = varied(plan, variation.path, value);
     p.caption = writeVaried(plan, variation.path, value, spelling);
     studio.setPlan(p.plan);
-    Answers a = computeAnswers(*studio.scene(), p.plan);
+    Answers a = computeAnswers(*studio.scene(), *studio.set());
     if (Light* l = hold && !letter.empty() ? p.plan.light(letter) : nullptr; l && lastWord(variation.path) != "power") {
       if (const LightAnswer* r = a.light(letter)) l->power = r->setting.stops;
       studio.setPlan(p.plan);
-      a = computeAnswers(*studio.scene(), p.plan);
+      a = computeAnswers(*studio.scene(), *studio.set());
     }
     p.reading = spelling.aperture(a.aperture);
     // A pass of one light at a time, so that a cancelled series stops within one.
@@ -174,14 +174,14 @@ std::vector<SeriesPicture> renderSeries(const Plan& plan, const Variation& varia
     for (int n = 0; studio.step(never, passes) != Studio::Progress::Done; ++n)
       if (progress && !progress((double(out.size()) + std::min(1.0, n / steps)) / double(variation.values.size())))
         return out;
-    p.picture = developPicture(studio.layers(), p.plan);
+    p.picture = developPicture(studio.layers(), *studio.set());
     out.push_back(std::move(p));
   }
   return out;
 }
 
 std::vector<RatioStep> ratioStrip(const Plan& plan, const Answers& answers) {
-  const LightAnswer* key = keyAnswer(plan, answers);
+  const LightAnswer* key = keyAnswer(plan.lights, answers);
   const bool fill =
       std::any_of(plan.lights.begin(), plan.lights.end(), [](const Light& l) { return l.role == Role::Fill && l.on; });
   if (!key || !fill) return {};

@@ -10,7 +10,7 @@
 #include <vector>
 
 #include "exposure/spelling.h"
-#include "picture/studio.h"
+#include "studio/studio.h"
 
 namespace easel {
 

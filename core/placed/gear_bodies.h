@@ -10,7 +10,7 @@
 #include <vector>
 
 #include "geometry/vec.h"
-#include "plan/plan.h"
+#include "placed/placed_set.h"
 
 namespace easel {
 
@@ -22,17 +22,17 @@ struct Solid {
 };
 
 /// Body, head and stand of one light; empty of a bare bulb, a window and what sits on the lens.
-std::vector<Solid> gearOf(const Plan& plan, const Light& light);
+std::vector<Solid> gearOf(const PlacedSet& set, const PlacedLight& light);
 
 /// The user's own meshes among the pieces of the set.
 struct Thing {
-  int panel = 0;  ///< index into Plan::panels
+  int panel = 0;  ///< index into PlacedSet::panels
   Solid solid;
 };
-std::vector<Thing> objectsOf(const Plan& plan);
+std::vector<Thing> objectsOf(const PlacedSet& set);
 
 /// Of all lights, on or off, that matter to the picture: they reach into the frame, or stand in another light's way to
 /// face, crown or backdrop. The others cost nothing.
-std::vector<Solid> gearThatMatters(const Plan& plan);
+std::vector<Solid> gearThatMatters(const PlacedSet& set);
 
 }  // namespace easel

@@ -19,9 +19,9 @@
 #include "meter/quality.h"
 #include "meter/spots.h"
 #include "picture/overlays.h"
-#include "picture/series.h"
-#include "picture/sharp.h"
-#include "picture/studio.h"
+#include "studio/series.h"
+#include "studio/sharp.h"
+#include "studio/studio.h"
 
 namespace easel {
 
@@ -35,6 +35,7 @@ struct Result {
   std::uint64_t serial = 0;  ///< of the setPlan call it answers
   std::shared_ptr<const Layers> layers;
   Plan plan;
+  std::shared_ptr<const PlacedSet> set;                 ///< of `plan`; null when nothing has been placed yet
   Picture picture;                                      ///< what is to be shown
   std::vector<std::pair<std::string, Picture>> prints;  ///< small: "A" ... solo, "ambient", "all"; empty when unchanged
   std::vector<std::pair<std::string, Picture>> buildUp;  ///< small: the ambient and the lights up to "A", up to "B" ...
