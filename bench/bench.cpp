@@ -28,7 +28,7 @@
 #include "scenes.h"
 #include "sheet/layout.h"
 #include "sheet/look_sheet.h"
-#include "shoot/reckoned.h"
+#include "shoot/forecast.h"
 #include "sitters/sitter_file.h"
 #include "studio/sharp.h"
 #include "studio/studio.h"
@@ -256,11 +256,11 @@ void OrderOfADay(benchmark::State& state) {
   for (auto _ : state) benchmark::DoNotOptimize(bestOrder(day, DayCosts(day, usualDay().times)));
 }
 BENCHMARK(OrderOfADay)->Arg(8)->Arg(12)->Arg(20)->Arg(40)->Unit(benchmark::kMillisecond);
-void DayReckonedAnew(benchmark::State& state) {
+void DayComputedAgain(benchmark::State& state) {
   const Day day = openDay(8);
-  for (auto _ : state) benchmark::DoNotOptimize(reckoned(day, {}));
+  for (auto _ : state) benchmark::DoNotOptimize(forecast(day, {}));
 }
-BENCHMARK(DayReckonedAnew)->Unit(benchmark::kMillisecond);
+BENCHMARK(DayComputedAgain)->Unit(benchmark::kMillisecond);
 void SheetOfFourLights(benchmark::State& state) {
   const Plan plan = loadPlan(std::string(EASEL_DEMO_DIR) + "/marrow-lane-master.easel.json");
   for (auto _ : state) benchmark::DoNotOptimize(sheetPdf(pagesOf(lookSheet(plan)), paperOf("a4"), Ink::Black));

@@ -153,7 +153,7 @@ Ready& hair(const std::string& style) {
 double samples() {
   Ready& r = key();
   const Interrupt never;
-  SampleSets sets(r.studio.scene(), View{cameraPose(r.plan, 0.8), 640, 800});
+  SampleSets sets(r.studio.scene(), View{cameraPose(r.plan.camera, r.plan.sitter, 0.8), 640, 800});
   return milliseconds([&] {
     for (int k = 0; k < kSampleSets; ++k) sets.build(k, never);
   });

@@ -12,7 +12,7 @@
 #include "sheet/day_sheet.h"
 #include "sheet/look_sheet.h"
 #include "sheet/sheet_file.h"
-#include "shoot/reckoned.h"
+#include "shoot/forecast.h"
 #include "terminal.h"
 
 namespace easel {

@@ -8,7 +8,7 @@
 
 #include "formats/plan_json.h"
 #include "placed/placed_set.h"
-#include "plan/plan.h"
+#include "plan/placement.h"
 #include "studio/studio.h"
 
 namespace easel::test {

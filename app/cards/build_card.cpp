@@ -153,7 +153,7 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
   grid_->setColumnStretch(3, 1);
 
   fittingsPage();
-  connect(&patternErrand_, &Errand::failed, this, &Card::refused);
+  connect(&patternTask_, &BackgroundTask::failed, this, &Card::refused);
 
   startPage("Quality", tr("Quality"));
   words_ = new QLabel(this);
@@ -343,7 +343,7 @@ void BuildCard::loadPattern() {
 
 // A stranger's drawing may take seconds, and is drawn on a thread of its own.
 void BuildCard::takePattern(const QString& file) {
-  patternErrand_.start([this, file](const Errand::Go&) -> Errand::Done {
+  patternTask_.start([this, file](const BackgroundTask::Go&) -> BackgroundTask::Done {
     const std::string id = importGobo(pathOf(file));
     return [this, id] {
       fillPatterns();

@@ -6,7 +6,7 @@
 #include "cards/card.h"
 #include "meter/answers.h"
 #include "meter/quality.h"
-#include "render/errand.h"
+#include "render/background_task.h"
 
 namespace easel::app {
 
@@ -50,7 +50,7 @@ class BuildCard : public Card {
   QComboBox *worksOn_, *inside_;
   QComboBox *pattern_, *unit_, *modifier_;
   PolarPlot* polar_;
-  Errand patternErrand_;
+  BackgroundTask patternTask_;
   std::vector<QWidget*> ownPages_;
   struct Only {
     QWidget* field;

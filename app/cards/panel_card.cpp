@@ -126,7 +126,7 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
     setModel(id);
   });
   model_->setObjectName("model");
-  connect(&errand_, &Errand::failed, this, &Card::refused);
+  connect(&task_, &BackgroundTask::failed, this, &Card::refused);
   share_ = new QLabel(this);
   share_->setWordWrap(true);
   share_->setObjectName("panelShare");
@@ -153,7 +153,7 @@ void PanelCard::fillModels() {
 
 // A large file takes a moment, on a thread of its own.
 void PanelCard::setModel(const QString& id) {
-  errand_.start([this, id = id.toStdString()](const Errand::Go&) -> Errand::Done {
+  task_.start([this, id = id.toStdString()](const BackgroundTask::Go&) -> BackgroundTask::Done {
     findModel(id);
     return [this, id] {
       edit(tr("Mesh"), {}, [&](Panel& p) { p = withModel(p, id); });
@@ -169,7 +169,7 @@ void PanelCard::loadModel() {
 }
 
 void PanelCard::takeModel(const QString& file) {
-  errand_.start([this, file](const Errand::Go&) -> Errand::Done {
+  task_.start([this, file](const BackgroundTask::Go&) -> BackgroundTask::Done {
     const std::string id = importModel(pathOf(file));
     return [this, id] { setModel(QString::fromStdString(id)); };
   });

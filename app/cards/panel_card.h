@@ -3,7 +3,7 @@
 
 #include "cards/card.h"
 #include "meter/panel_shares.h"
-#include "render/errand.h"
+#include "render/background_task.h"
 
 class QToolButton;
 
@@ -42,7 +42,7 @@ class PanelCard : public Card {
 
   QComboBox* model_;
   QWidget *fold_, *gap_, *pattern_, *depth_, *reflectance_;
-  Errand errand_;
+  BackgroundTask task_;
   std::vector<QWidget*> opening_;  ///< of a flat: width, height, sill
 };
 

@@ -17,38 +17,38 @@ DayDesk::DayDesk(DayDocument* document, QObject* parent)
       clock_([] { return QTime::currentTime().msecsSinceStartOfDay() / 1000.0; }) {
   connect(document_, &DayDocument::changed, this, [this] {
     ++change_;
-    reckon();
+    compute();
     tracePrints();
     emit changed();
   });
-  for (Errand* e : {&work_, &prints_, &journal_})
-    connect(e, &Errand::failed, this, [this](const QString& why) { emit said(why, true); });
-  connect(&journal_, &Errand::ended, this,
-          [this] { QMetaObject::invokeMethod(this, &DayDesk::pump, Qt::QueuedConnection); });
+  for (BackgroundTask* e : {&work_, &prints_, &journal_})
+    connect(e, &BackgroundTask::failed, this, [this](const QString& why) { emit said(why, true); });
+  connect(&journal_, &BackgroundTask::ended, this,
+          [this] { QMetaObject::invokeMethod(this, &DayDesk::writeNext, Qt::QueuedConnection); });
 }
 
 void DayDesk::setKit(const Inventory& kit) {
   kit_ = kit;
-  reckon();
+  compute();
 }
 
-void DayDesk::look() { reckon(); }
+void DayDesk::look() { compute(); }
 
-void DayDesk::reckon() {
+void DayDesk::compute() {
   // The clock counts once the day has begun; before, it is planned from its start.
   const bool begun = (clockOn_ && now() > day().start * 60.0) ||
                      std::any_of(day().looks.begin(), day().looks.end(),
                                  [](const DayLook& l) { return !l.begun.empty() || !l.done.empty(); });
   work_.start([this, change = change_, day = day(), kit = kit_, pace = pace_, known = paceKnown_,
                now = begun ? now() : -1.0,
-               spelling = Preferences::current().spelling()](const Errand::Go&) -> Errand::Done {
+               spelling = Preferences::current().spelling()](const BackgroundTask::Go&) -> BackgroundTask::Done {
     const double own = known ? pace : paceIn(journalFile());
-    auto r = std::make_shared<DayReckoned>(easel::reckoned(day, kit, own, now, spelling));
+    auto r = std::make_shared<DayForecast>(easel::forecast(day, kit, own, now, spelling));
     return [this, r, change, own] {
       pace_ = own;
       paceKnown_ = true;
-      reckoned_ = std::move(*r);
-      reckonedChange_ = change;
+      forecast_ = std::move(*r);
+      expectedChange_ = change;
       emit changed();
     };
   });
@@ -60,7 +60,7 @@ void DayDesk::tracePrints() {
   for (const DayLook& l : day().looks) {
     const QString id = QString::fromStdString(l.id);
     if (const auto found = traced_.constFind(id); found != traced_.constEnd() && found.value() == l.plan) continue;
-    prints_.start([this, id, plan = l.plan](const Errand::Go&) -> Errand::Done {
+    prints_.start([this, id, plan = l.plan](const BackgroundTask::Go&) -> BackgroundTask::Done {
       QImage image;
       try {
         image = imageOf(renderPicture(plan, 160, 200, 6));
@@ -115,11 +115,11 @@ void DayDesk::cutLoose(int i) {
 
 void DayDesk::putInBestOrder() {
   if (!current()) return;
-  if (!reckoned_->best.problem.empty()) return void(emit said(QString::fromStdString(reckoned_->best.problem), true));
+  if (!forecast_->best.problem.empty()) return void(emit said(QString::fromStdString(forecast_->best.problem), true));
   document_->edit(tr("Best order"), [&](Day& d) {
     std::vector<DayLook> ordered;
-    for (const size_t i : reckoned_->standing.done) ordered.push_back(d.looks[i]);
-    for (const Turn& s : reckoned_->best.turns) ordered.push_back(d.looks[s.look]);
+    for (const size_t i : forecast_->standing.done) ordered.push_back(d.looks[i]);
+    for (const Turn& s : forecast_->best.turns) ordered.push_back(d.looks[s.look]);
     d.looks = std::move(ordered);
   });
 }
@@ -171,7 +171,7 @@ void DayDesk::tick() {
   std::optional<double> planned;
   if (ticked_ >= 0 && on >= 0) planned = usualDay().times.settle + look.frames * day().secondsPerFrame;
   if (ticked_ >= 0 && on < 0 && current())
-    for (const Turn& s : reckoned_->planned.turns)
+    for (const Turn& s : forecast_->planned.turns)
       if (s.look == i && s.waits <= 0) planned = s.change / pace_;
   const double took = t - ticked_;
   ticked_ = t;
@@ -183,29 +183,29 @@ void DayDesk::tick() {
           took);
 }
 
-void DayDesk::write(const QString& kind, const QString& words, double reckoned, double took) {
+void DayDesk::write(const QString& kind, const QString& words, double expected, double took) {
   if (took <= 0) return;
-  ticks_.push_back({kind, words, reckoned, took});
-  pump();
+  ticks_.push_back({kind, words, expected, took});
+  writeNext();
 }
 
-void DayDesk::pump() {
+void DayDesk::writeNext() {
   if (journal_.running() || ticks_.empty()) return;
   const std::vector<Tick> ticks = std::move(ticks_);
   ticks_.clear();
   const std::string plan = day().looks.empty() ? std::string() : writePlanText(day().looks.front().plan);
   const bool through = shooting() < 0 && next() < 0;
   journal_.start([this, ticks, plan, through, session = session_, title = day().title,
-                  studio = day().studio](const Errand::Go&) -> Errand::Done {
+                  studio = day().studio](const BackgroundTask::Go&) -> BackgroundTask::Done {
     Journal j(journalFile());
     const std::int64_t id = session ? session : j.begin(title, studio, plan);
-    for (const Tick& t : ticks) j.writeEvent(id, t.kind.toStdString(), t.words.toStdString(), t.reckoned, t.took);
+    for (const Tick& t : ticks) j.writeEvent(id, t.kind.toStdString(), t.words.toStdString(), t.expected, t.took);
     if (through) j.finish(id, plan);
     const double pace = paceOf(j.timed("set"));
     return [this, id, pace] {
       session_ = id;
       pace_ = pace;
-      reckon();
+      compute();
     };
   });
 }

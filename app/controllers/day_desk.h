@@ -1,4 +1,4 @@
-// What is done with a day: it is reckoned and its prints are traced on other threads; looks come and go; the clock
+// What is done with a day: it is computed and its prints are traced on other threads; looks come and go; the clock
 // ticks and the journal gets to know how long things took. Interface thread.
 #pragma once
 
@@ -10,8 +10,8 @@
 
 #include "document/day_document.h"
 #include "gear/inventory.h"
-#include "render/errand.h"
-#include "shoot/reckoned.h"
+#include "render/background_task.h"
+#include "shoot/forecast.h"
 
 namespace easel::app {
 
@@ -23,9 +23,9 @@ class DayDesk : public QObject {
 
   DayDocument* document() const { return document_; }
   const Day& day() const { return document_->day(); }
-  /// What follows from the day as it was when it was last reckoned, and of this day when current(); nullptr before.
-  const DayReckoned* reckoned() const { return reckoned_ ? &*reckoned_ : nullptr; }
-  bool current() const { return reckoned_ && reckonedChange_ == change_; }
+  /// What follows from the day as it was when it was last computed, and of this day when current(); nullptr before.
+  const DayForecast* forecast() const { return forecast_ ? &*forecast_ : nullptr; }
+  bool current() const { return forecast_ && expectedChange_ == change_; }
   double pace() const { return pace_; }
   bool working() const { return work_.running() || prints_.running() || journal_.running() || !ticks_.empty(); }
   /// Of the look's plan as it is, or as it was a moment ago; null before it is traced.
@@ -37,7 +37,7 @@ class DayDesk : public QObject {
   /// Seconds since midnight; tests have a clock of their own.
   void setClock(std::function<double()> clock) { clock_ = std::move(clock); }
   double now() const { return clock_(); }
-  /// The running clock is looked at: a day whose start has passed is reckoned from now.
+  /// The running clock is looked at: a day whose start has passed is computed from now.
   void setClockOn(bool on) {
     clockOn_ = on;
     look();
@@ -58,7 +58,7 @@ class DayDesk : public QObject {
   int next() const;
   /// The set stands and the first frame is taken, or the look is done, whichever comes next.
   void tick();
-  /// Reckons again: time has gone by.
+  /// Computes again: time has gone by.
   void look();
 
  signals:
@@ -67,15 +67,15 @@ class DayDesk : public QObject {
   void said(const QString& sentence, bool problem);
 
  private:
-  void reckon();
+  void compute();
   void tracePrints();
-  void write(const QString& kind, const QString& words, double reckoned, double took);
-  void pump();
+  void write(const QString& kind, const QString& words, double expected, double took);
+  void writeNext();
 
   DayDocument* document_;
   Inventory kit_;
-  std::optional<DayReckoned> reckoned_;
-  int change_ = 0, reckonedChange_ = -1;  ///< of the day: how many there were, and which one was reckoned
+  std::optional<DayForecast> forecast_;
+  int change_ = 0, expectedChange_ = -1;  ///< of the day: how many there were, and which one was computed
   double pace_ = 1;
   std::function<double()> clock_;
   double ticked_ = -1;  ///< s, of the last tick of this session
@@ -83,12 +83,12 @@ class DayDesk : public QObject {
   std::int64_t session_ = 0;
   struct Tick {
     QString kind, words;
-    double reckoned, took;
+    double expected, took;
   };
   std::vector<Tick> ticks_;
   QHash<QString, QImage> images_;
   QHash<QString, Plan> traced_;
-  Errand work_, prints_, journal_;
+  BackgroundTask work_, prints_, journal_;
 };
 
 }  // namespace easel::app

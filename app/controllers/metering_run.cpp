@@ -130,7 +130,7 @@ void MeteringRun::end() {
 
 // Everything that was said before still counts: it is judged and written, and then the journal is closed.
 void MeteringRun::close(const QString& sentence) {
-  while (course_ && !waiting_.empty()) pump();
+  while (course_ && !waiting_.empty()) doNext();
   waiting_.clear();
   course_.reset();
   beginning_ = false;
@@ -150,10 +150,10 @@ void MeteringRun::act(Action action, bool change) {
   if (!on()) return;
   if (change && !waiting_.empty() && waiting_.back().change) waiting_.pop_back();
   waiting_.push_back({std::move(action), change});
-  if (!strand_.busy()) pump();
+  if (!strand_.busy()) doNext();
 }
 
-void MeteringRun::pump() {
+void MeteringRun::doNext() {
   if (waiting_.empty() || !course_) return;
   Action action = std::move(waiting_.front().action);
   waiting_.pop_front();
@@ -196,7 +196,7 @@ void MeteringRun::install(std::shared_ptr<const RunCourse> course) {
     document_->perform(SetLight{set}, tr("Set %1 as metered").arg(QString::fromStdString(set.id)));
   }
   emit changed();
-  if (!strand_.busy()) pump();
+  if (!strand_.busy()) doNext();
 }
 
 void MeteringRun::read(double fNumber) {

@@ -66,7 +66,7 @@ class MeteringRun : public QObject {
  private:
   using Action = std::function<void(RunCourse&)>;
   void act(Action action, bool change = false);
-  void pump();
+  void doNext();
   void close(const QString& sentence);
   void install(std::shared_ptr<const RunCourse> course);
 

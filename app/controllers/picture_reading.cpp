@@ -6,29 +6,30 @@
 namespace easel::app {
 
 PictureReading::PictureReading(Document* document, QObject* parent) : QObject(parent), document_(document) {
-  connect(&errand_, &Errand::failed, this, &PictureReading::failed);
+  connect(&task_, &BackgroundTask::failed, this, &PictureReading::failed);
 }
 
 void PictureReading::offer(const std::shared_ptr<const Result>& r) {
   if (!r->table || !r->quality || !r->layers->current || r->passes < 4) return;
   const bool same = passes_ >= 0 && asked_ == r->plan;
-  if (same && (errand_.running() || r->passes < (r->done ? passes_ + 1 : 8 * passes_))) return;
+  if (same && (task_.running() || r->passes < (r->done ? passes_ + 1 : 8 * passes_))) return;
   asked_ = r->plan;
   passes_ = r->passes;
-  errand_.start([this, r, spelling = Preferences::current().spelling()](const Errand::Go&) -> Errand::Done {
-    auto reading = std::make_shared<const FaceReading>(
-        readPicture(*r->layers, *r->set, r->plan, *r->answers, *r->table, *r->quality, spelling));
-    return [this, r, reading] {
-      if (!(r->plan == document_->plan())) return;
-      of_ = r->plan;
-      latest_ = reading;
-      emit arrived();
-    };
-  });
+  task_.start(
+      [this, r, spelling = Preferences::current().spelling()](const BackgroundTask::Go&) -> BackgroundTask::Done {
+        auto reading = std::make_shared<const FaceReading>(
+            readPicture(*r->layers, *r->set, r->plan, *r->answers, *r->table, *r->quality, spelling));
+        return [this, r, reading] {
+          if (!(r->plan == document_->plan())) return;
+          of_ = r->plan;
+          latest_ = reading;
+          emit arrived();
+        };
+      });
 }
 
 void PictureReading::drop() {
-  errand_.cancel();
+  task_.cancel();
   passes_ = -1;
 }
 

@@ -7,7 +7,7 @@
 
 #include "document/document.h"
 #include "reading/faults.h"
-#include "render/errand.h"
+#include "render/background_task.h"
 
 namespace easel {
 struct Result;
@@ -36,7 +36,7 @@ class PictureReading : public QObject {
 
  private:
   Document* document_;
-  Errand errand_;
+  BackgroundTask task_;
   std::shared_ptr<const FaceReading> latest_;
   std::optional<Plan> of_;  ///< the plan that latest() is of
   Plan asked_;              ///< what is under way, or was asked for last

@@ -11,7 +11,7 @@ SittersArriving::SittersArriving(QObject* parent) : QObject(parent) {
 }
 
 void SittersArriving::look() {
-  errand_.start([this](const Errand::Go&) -> Errand::Done {
+  task_.start([this](const BackgroundTask::Go&) -> BackgroundTask::Done {
     const auto folder = sitterFolder();
     const Baking found = bakingOf(folder);
     return [this, folder, found] {

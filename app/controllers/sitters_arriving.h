@@ -6,7 +6,7 @@
 #include <optional>
 
 #include "document/file_watch.h"
-#include "render/errand.h"
+#include "render/background_task.h"
 #include "sitters/sitter_file.h"
 
 namespace easel::app {
@@ -27,7 +27,7 @@ class SittersArriving : public QObject {
   void look();
   FileWatch watch_;
   QTimer again_;
-  Errand errand_;
+  BackgroundTask task_;
   std::optional<Baking> now_;
 };
 

@@ -17,7 +17,7 @@ DayLine::DayLine(DayDesk* desk, QWidget* parent) : Painted(parent), desk_(desk) 
   connect(desk, &DayDesk::changed, this, [this] {
     updateGeometry();
     QStringList words;
-    if (const DayReckoned* r = desk_->reckoned())
+    if (const DayForecast* r = desk_->forecast())
       for (const Turn& s : r->planned.turns)
         if (s.look < desk_->day().looks.size())
           words << tr("%1 from %2 to %3")
@@ -45,7 +45,7 @@ void DayLine::draw(QPainter& p) {
   const Theme& t = Theme::current();
   p.fillRect(area(), t.panel);
   const Day& day = desk_->day();
-  const DayReckoned* r = desk_->current() ? desk_->reckoned() : nullptr;
+  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
   from_ = day.start * 60.0;
   until_ = day.end * 60.0;
   if (r && !r->planned.turns.empty()) until_ = std::max(until_, r->planned.turns.back().end);
@@ -119,7 +119,7 @@ void DayLine::draw(QPainter& p) {
 }
 
 void DayLine::mousePressEvent(QMouseEvent* e) {
-  const DayReckoned* r = desk_->current() ? desk_->reckoned() : nullptr;
+  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
   if (!r) return;
   for (const Turn& s : r->planned.turns)
     if (e->position().x() >= at(s.from) && e->position().x() <= at(s.end)) emit lookChosen(int(s.look));

@@ -79,7 +79,7 @@ DayWindow::DayWindow(OpenPlans openPlans, QWidget* parent)
   connect(&document_, &DayDocument::said, this, &DayWindow::say);
   connect(desk_, &DayDesk::said, this, &DayWindow::say);
   connect(packing_, &PackingPage::said, this, &DayWindow::say);
-  connect(&work_, &Errand::failed, this, [this](const QString& why) { say(why, true); });
+  connect(&work_, &BackgroundTask::failed, this, [this](const QString& why) { say(why, true); });
   connect(order_, &OrderPage::planWanted, this, [this](int i) {
     if (i < 0 || i >= int(document_.day().looks.size())) return;
     const DayLook& l = document_.day().looks[size_t(i)];
@@ -163,7 +163,7 @@ void DayWindow::showHelp() {
                              "done. The ticks go into the journal, which learns your own pace."),
                           tr("<b>Packing</b>: the first box when it is packed, the second when it is packed again to "
                              "go home. What the kit has not is told with what could stand in."),
-                          tr("<b>Load and cautions</b>: a reckoning for planning. Makers' ratings, local codes and "
+                          tr("<b>Load and cautions</b>: an estimate for planning. Makers' ratings, local codes and "
                              "licensed electricians or riggers decide.")};
   for (const QString& p : pages) html += "<p>" + p + "</p>";
   auto* text = new QTextBrowser(d);
@@ -185,7 +185,7 @@ void DayWindow::fillAdd() {
                       [this, id = QString::fromStdString(l.id)] { addFromShelf(id); });
   if (work_.running()) return;
   if (journal_->isEmpty()) journal_->addAction(tr("reading..."))->setEnabled(false);
-  work_.start([this](const Errand::Go&) -> Errand::Done {
+  work_.start([this](const BackgroundTask::Go&) -> BackgroundTask::Done {
     std::vector<JournalSession> all;
     std::error_code none;
     if (std::filesystem::exists(journalFile(), none)) all = Journal(journalFile()).sessions();
@@ -236,7 +236,7 @@ void DayWindow::addFromShelf(const QString& look) {
   Plan base = at >= 0 && at < int(document_.day().looks.size()) ? document_.day().looks[size_t(at)].plan
                                                                 : Document::freshPlan();
   say(tr("Looking for a set for that look..."), false);
-  work_.start([this, base, look](const Errand::Go& go) -> Errand::Done {
+  work_.start([this, base, look](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     Wish wish;
     wish.look = look.toStdString();
     const auto all = propose(wish, base, go, 1);
@@ -254,7 +254,7 @@ void DayWindow::addFromShelf(const QString& look) {
 }
 
 void DayWindow::addFromJournal(std::int64_t session) {
-  work_.start([this, session](const Errand::Go&) -> Errand::Done {
+  work_.start([this, session](const BackgroundTask::Go&) -> BackgroundTask::Done {
     for (const JournalSession& s : Journal(journalFile()).sessions())
       if (s.id == session) {
         DayLook l;

@@ -83,7 +83,7 @@ class DayWindow : public QMainWindow {
   QMenu *open_, *shelf_, *journal_;
   QAction *undo_, *redo_;
   QPointer<SheetDialog> sheet_;
-  Errand work_;
+  BackgroundTask work_;
   DocumentSaving* saving_;
   Strand disk_{this};
 };

@@ -61,7 +61,7 @@ void LoadPage::showEvent(QShowEvent* e) {
 
 // Only while it is looked at: a day changes more often than that.
 void LoadPage::refresh() {
-  const DayReckoned* r = desk_->current() ? desk_->reckoned() : nullptr;
+  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
   if (!r || !isVisible()) return;
   const Day& day = desk_->day();
   const QString was = look_->currentData().toString();
@@ -75,7 +75,7 @@ void LoadPage::refresh() {
   std::vector<QStringList> circuits, plugs, stands;
   cautions_->clear();
   if (at >= 0 && at < int(r->looks.size())) {
-    const LookReckoned& k = r->looks[size_t(at)];
+    const LookForecast& k = r->looks[size_t(at)];
     const auto watts = [](double w) { return tr("%1 W").arg(qRound(w)); };
     for (size_t c = 0; c < k.mains.circuits.size(); ++c) {
       const auto& load = k.mains.circuits[c];

@@ -177,7 +177,7 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
     edit(tr("Its place"), [after = after_->currentData().toString().toStdString()](DayLook& l) { l.after = after; });
   });
   connect(reliefs_, &QListWidget::itemActivated, this, [this] {
-    const DayReckoned* k = desk_->current() ? desk_->reckoned() : nullptr;
+    const DayForecast* k = desk_->current() ? desk_->forecast() : nullptr;
     if (k && reliefs_->currentRow() >= 0 && reliefs_->currentRow() < int(k->reliefs.size()))
       desk_->take(Relief(k->reliefs[size_t(reliefs_->currentRow())]));
   });
@@ -214,7 +214,7 @@ void OrderPage::edit(const QString& label, const std::function<void(DayLook&)>& 
 
 void OrderPage::refresh() {
   const Day& day = desk_->day();
-  const DayReckoned* r = desk_->current() ? desk_->reckoned() : nullptr;
+  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
   filling_ = true;
   std::vector<QStringList> rows;
   for (size_t i = 0; i < day.looks.size(); ++i) {
@@ -338,11 +338,11 @@ void OrderPage::showLook() {
     print_->setText(desk_->tried(l.id) ? tr("cannot be shown") : tr("tracing..."));
   else
     print_->setPixmap(QPixmap::fromImage(image).scaled(print_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
-  if (desk_->current() && size_t(at) < desk_->reckoned()->looks.size()) {
-    const LookReckoned& k = desk_->reckoned()->looks[size_t(at)];
+  if (desk_->current() && size_t(at) < desk_->forecast()->looks.size()) {
+    const LookForecast& k = desk_->forecast()->looks[size_t(at)];
     QStringList why;
     if (!k.why.empty()) why << QString::fromStdString(k.why);
-    for (const Turn& s : desk_->reckoned()->planned.turns)
+    for (const Turn& s : desk_->forecast()->planned.turns)
       if (int(s.look) == at && !s.waitsFor.empty()) why << tr("Waits for %1.").arg(QString::fromStdString(s.waitsFor));
     why_->setText(why.join(" "));
     for (const Chore& c : k.change.chores)

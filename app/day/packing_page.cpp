@@ -107,7 +107,7 @@ PackingPage::PackingPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk
         }
     });
   });
-  connect(&work_, &Errand::failed, this, [this](const QString& why) { emit said(why, true); });
+  connect(&work_, &BackgroundTask::failed, this, [this](const QString& why) { emit said(why, true); });
 }
 
 void PackingPage::showEvent(QShowEvent* e) {
@@ -117,7 +117,7 @@ void PackingPage::showEvent(QShowEvent* e) {
 
 // Only while it is looked at: a day changes more often than that.
 void PackingPage::refresh() {
-  const DayReckoned* r = desk_->current() ? desk_->reckoned() : nullptr;
+  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
   if (!r || !isVisible()) return;
   filling_ = true;
   const QString was = tree_->currentItem() ? tree_->currentItem()->data(0, Qt::UserRole).toString() : QString();
@@ -179,7 +179,7 @@ void PackingPage::showStandIns() {
   const QTreeWidgetItem* item = tree_->currentItem();
   const std::string key = item ? item->data(0, Qt::UserRole).toString().toStdString() : std::string();
   const bool gear = key.starts_with("unit:") || key.starts_with("modifier:");
-  if (const DayReckoned* r = desk_->current() ? desk_->reckoned() : nullptr)
+  if (const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr)
     if (const auto found = r->standIns.find(key); found != r->standIns.end()) offers_ = found->second;
   for (const StandInFor& o : offers_) {
     const DayLook* l = desk_->day().look(o.look);
@@ -204,21 +204,22 @@ void PackingPage::compare() {
   if (!look) return;
   before_->setText(tr("tracing..."));
   after_->setText(tr("tracing..."));
-  work_.start([this, a = look->plan, b = offers_[size_t(at)].one.plan](const Errand::Go& go) -> Errand::Done {
-    const QImage before = imageOf(renderPicture(a, 160, 200, 8));
-    go(0.5);
-    const QImage after = imageOf(renderPicture(b, 160, 200, 8));
-    return [this, before, after] {
-      before_->setPixmap(
-          QPixmap::fromImage(before).scaled(before_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
-      after_->setPixmap(
-          QPixmap::fromImage(after).scaled(after_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
-    };
-  });
+  work_.start(
+      [this, a = look->plan, b = offers_[size_t(at)].one.plan](const BackgroundTask::Go& go) -> BackgroundTask::Done {
+        const QImage before = imageOf(renderPicture(a, 160, 200, 8));
+        go(0.5);
+        const QImage after = imageOf(renderPicture(b, 160, 200, 8));
+        return [this, before, after] {
+          before_->setPixmap(
+              QPixmap::fromImage(before).scaled(before_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
+          after_->setPixmap(
+              QPixmap::fromImage(after).scaled(after_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
+        };
+      });
 }
 
 void PackingPage::exportCsv() {
-  const DayReckoned* r = desk_->reckoned();
+  const DayForecast* r = desk_->forecast();
   if (!r) return;
   const QString f = askSaveName(this, tr("Export the packing list"), QStringLiteral("packing.csv"),
                                 tr("CSV tables (*.csv)"), QStringLiteral(".csv"));

@@ -39,7 +39,7 @@ class PackingPage : public QWidget {
   QListWidget* standIns_;
   QPushButton* take_;
   std::vector<StandInFor> offers_;  ///< for the chosen thing
-  Errand work_;
+  BackgroundTask work_;
   Strand disk_{this};
   bool filling_ = false;
 };

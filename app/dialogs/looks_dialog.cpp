@@ -219,18 +219,18 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
 
   connect(shelf_, &QListWidget::currentRowChanged, this, [this] { lookChosen(); });
   connect(propose_, &QPushButton::clicked, this, &LooksDialog::proposeNow);
-  connect(stop_, &QPushButton::clicked, this, [this] { proposeErrand_.cancel(); });
+  connect(stop_, &QPushButton::clicked, this, [this] { proposeTask_.cancel(); });
   connect(keep, &QPushButton::clicked, this, &LooksDialog::keepPlan);
   connect(forget_, &QPushButton::clicked, this, &LooksDialog::forget);
-  connect(&proposeErrand_, &Errand::progressed, this, [this](double share) {
+  connect(&proposeTask_, &BackgroundTask::progressed, this, [this](double share) {
     progress_->show();
     progress_->setValue(int(1000 * share));
   });
-  connect(&proposeErrand_, &Errand::failed, this, [this](const QString& why) {
+  connect(&proposeTask_, &BackgroundTask::failed, this, [this](const QString& why) {
     searching_ = false;
     state_->setText(why);
   });
-  connect(&proposeErrand_, &Errand::ended, this, [this] {
+  connect(&proposeTask_, &BackgroundTask::ended, this, [this] {
     propose_->setEnabled(true);
     stop_->setEnabled(false);
     progress_->hide();
@@ -238,18 +238,18 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
     if (std::exchange(searching_, false)) state_->setText(tr("Stopped."));
     refreshShelf();
   });
-  connect(&printErrand_, &Errand::failed, this, [this](const QString& why) { state_->setText(why); });
+  connect(&printTask_, &BackgroundTask::failed, this, [this](const QString& why) { state_->setText(why); });
   connect(useOwn_, &QPushButton::clicked, this, [this] {
     const OwnLook* o = own();
     if (!o) return;
-    ownErrand_.start(
-        [this, file = o->file, name = o->name, here = document_->plan()](const Errand::Go&) -> Errand::Done {
-          PlanReader reader(8, 8, 1);
-          const Plan p = reader.balanced(planForSitter(loadPlan(file), here));
-          return [this, p, name] { emit tryOut(p, QString::fromStdString(name)); };
-        });
+    ownTask_.start([this, file = o->file, name = o->name,
+                    here = document_->plan()](const BackgroundTask::Go&) -> BackgroundTask::Done {
+      PlanReader reader(8, 8, 1);
+      const Plan p = reader.balanced(planForSitter(loadPlan(file), here));
+      return [this, p, name] { emit tryOut(p, QString::fromStdString(name)); };
+    });
   });
-  connect(&ownErrand_, &Errand::failed, this, [this](const QString& why) { state_->setText(why); });
+  connect(&ownTask_, &BackgroundTask::failed, this, [this](const QString& why) { state_->setText(why); });
   connect(document_, &Document::replaced, this, &LooksDialog::forgetProposals);
   fillShelf();
   shelf_->setCurrentRow(0);
@@ -311,8 +311,8 @@ void LooksDialog::dropStaleProposals() {
 }
 
 void LooksDialog::forgetProposals() {
-  proposeErrand_.cancel();
-  ownErrand_.cancel();
+  proposeTask_.cancel();
+  ownTask_.cancel();
   proposed_.clear();
   for (Box& b : boxes_) b.box->hide();
   state_->clear();
@@ -321,7 +321,7 @@ void LooksDialog::forgetProposals() {
 // Prints that are still on their way belong to a shelf that has changed.
 void LooksDialog::stopPrinting() {
   ++printRound_;
-  printErrand_.cancel();
+  printTask_.cancel();
 }
 
 void LooksDialog::refreshShelf() {
@@ -340,14 +340,14 @@ void LooksDialog::refreshShelf() {
           shelf_->item(i)->setIcon(iconOf(*at));
     }
   }
-  if (printErrand_.running() || prints_.size() == shelf_->count()) return;
+  if (printTask_.running() || prints_.size() == shelf_->count()) return;
   printedFor_ = here;
   // Those that can be seen first.
   QStringList order = inView();
   for (int i = 0; i < shelf_->count(); ++i)
     if (const QString id = shelf_->item(i)->data(Qt::UserRole).toString(); !order.contains(id)) order << id;
-  printErrand_.start([this, here, order, own = own_, have = prints_.keys(),
-                      round = printRound_](const Errand::Go& go) -> Errand::Done {
+  printTask_.start([this, here, order, own = own_, have = prints_.keys(),
+                    round = printRound_](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     const auto put = [&](const std::string& name, const std::optional<Picture>& print) {
       QImage image(kPrintWidth, kPrintHeight, QImage::Format_RGB32);
       image.fill(Qt::gray);  // why is said when it is chosen
@@ -465,8 +465,8 @@ void LooksDialog::proposeNow() {
   stopPrinting();  // goes on afterwards with those that are missing
   propose_->setEnabled(false);
   stop_->setEnabled(true);
-  proposeErrand_.start([this, w, here = document_->plan(),
-                        spelling = Preferences::current().spelling()](const Errand::Go& go) -> Errand::Done {
+  proposeTask_.start([this, w, here = document_->plan(), spelling = Preferences::current().spelling()](
+                         const BackgroundTask::Go& go) -> BackgroundTask::Done {
     auto found = propose(w, here, go, 3, spelling);
     std::vector<QImage> prints;
     for (const Proposed& p : found) prints.push_back(imageOf(renderPicture(p.plan, 240, 300, 8)));

@@ -10,7 +10,7 @@
 #include "document/strand.h"
 #include "formats/own_looks.h"
 #include "propose/propose.h"
-#include "render/errand.h"
+#include "render/background_task.h"
 
 class QCheckBox;
 class QComboBox;
@@ -30,8 +30,8 @@ class LooksDialog : public QDialog {
   /// Prints are made anew when sitter, room, lens or backdrop have changed.
   void refreshShelf();
   void chooseLook(const QString& id);
-  bool proposing() const { return proposeErrand_.running(); }
-  bool printing() const { return printErrand_.running(); }
+  bool proposing() const { return proposeTask_.running(); }
+  bool printing() const { return printTask_.running(); }
   bool working() const { return printing() || disk_.busy(); }
   size_t proposals() const { return proposed_.size(); }
 
@@ -84,7 +84,7 @@ class LooksDialog : public QDialog {
   void stopPrinting();
   void dropStaleProposals();
   void forgetProposals();
-  Errand printErrand_, proposeErrand_, ownErrand_;
+  BackgroundTask printTask_, proposeTask_, ownTask_;
 };
 
 }  // namespace easel::app

@@ -165,12 +165,12 @@ SheetDialog::SheetDialog(QWidget* parent) : QDialog(parent) {
   connect(export_, &QPushButton::clicked, this, &SheetDialog::exportSheet);
   connect(all_, &QPushButton::clicked, this, &SheetDialog::exportAll);
   connect(stop_, &QPushButton::clicked, this, [this] { work_.cancel(); });
-  connect(&work_, &Errand::progressed, this, [this](double share) { progress_->setValue(int(100 * share)); });
-  connect(&work_, &Errand::failed, this, [this](const QString& why) {
+  connect(&work_, &BackgroundTask::progressed, this, [this](double share) { progress_->setValue(int(100 * share)); });
+  connect(&work_, &BackgroundTask::failed, this, [this](const QString& why) {
     state_->setText(why);
     emit said(why, true);
   });
-  connect(&work_, &Errand::ended, this, [this] {
+  connect(&work_, &BackgroundTask::ended, this, [this] {
     progress_->hide();
     stop_->hide();
     emit arrived();
@@ -222,11 +222,11 @@ void SheetDialog::make() {
   progress_->setValue(0);
   progress_->show();
   stop_->show();
-  work_.start([this, make = k->make](const Errand::Go& go) -> Errand::Done {
+  work_.start([this, make = k->make](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     const auto pages = std::make_shared<const Pages>(make(go));
     return [this, pages] {
       pages_ = pages;
-      // After the errand has ended, or it would end the next one.
+      // After the task has ended, or it would end the next one.
       QMetaObject::invokeMethod(this, &SheetDialog::layOut, Qt::QueuedConnection);
     };
   });
@@ -235,7 +235,7 @@ void SheetDialog::make() {
 void SheetDialog::layOut() {
   if (!pages_) return;
   const double scale = std::min(6.0, 620.0 * Theme::current().scale * devicePixelRatioF() / form().paper.width);
-  work_.start([this, pages = pages_, f = form(), scale](const Errand::Go&) -> Errand::Done {
+  work_.start([this, pages = pages_, f = form(), scale](const BackgroundTask::Go&) -> BackgroundTask::Done {
     std::vector<QImage> images;
     for (const Picture& p : sheetPictures(*pages, f.paper, f.ink, scale)) images.push_back(imageOf(p));
     return [this, images] {
@@ -288,19 +288,19 @@ void SheetDialog::exportSheet() {
   std::filesystem::path path = pathOf(f);
   if (path.extension().empty()) path += ".pdf";
   state_->setText(tr("Writing..."));
-  work_.start(
-      [this, path, pages = pages_, form = form(), attached = subject_.attached](const Errand::Go&) -> Errand::Done {
-        const auto written = saveSheet(path, *pages, form, attached);
-        return [this, written] {
-          const QString sentence = written.size() == 1
-                                       ? tr("The sheet is in %1.").arg(shownName(written.front().filename()))
-                                       : tr("The sheet is in %1 and %2 more.")
-                                             .arg(shownName(written.front().filename()))
-                                             .arg(written.size() - 1);
-          state_->setText(sentence);
-          emit said(sentence, false);
-        };
-      });
+  work_.start([this, path, pages = pages_, form = form(),
+               attached = subject_.attached](const BackgroundTask::Go&) -> BackgroundTask::Done {
+    const auto written = saveSheet(path, *pages, form, attached);
+    return [this, written] {
+      const QString sentence = written.size() == 1
+                                   ? tr("The sheet is in %1.").arg(shownName(written.front().filename()))
+                                   : tr("The sheet is in %1 and %2 more.")
+                                         .arg(shownName(written.front().filename()))
+                                         .arg(written.size() - 1);
+      state_->setText(sentence);
+      emit said(sentence, false);
+    };
+  });
 }
 
 void SheetDialog::exportAll() {
@@ -310,7 +310,8 @@ void SheetDialog::exportAll() {
   progress_->setValue(0);
   progress_->show();
   stop_->show();
-  work_.start([this, path = pathOf(folder), form = form(), all = subject_.all](const Errand::Go& go) -> Errand::Done {
+  work_.start([this, path = pathOf(folder), form = form(),
+               all = subject_.all](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     const size_t n = all(path, form, go);
     return [this, n] {
       const QString sentence = tr("%1 sheets are written.").arg(n);

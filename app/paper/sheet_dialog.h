@@ -8,7 +8,7 @@
 #include <memory>
 #include <vector>
 
-#include "render/errand.h"
+#include "render/background_task.h"
 #include "sheet/look_sheet.h"
 #include "sheet/sheet_file.h"
 #include "shoot/day.h"
@@ -77,7 +77,7 @@ class SheetDialog : public QDialog {
   SheetSubject subject_;
   std::shared_ptr<const Pages> pages_;
   std::vector<QImage> pictures_;
-  Errand work_;
+  BackgroundTask work_;
   QComboBox *kinds_, *papers_, *inks_;
   QPushButton *print_, *export_, *all_, *stop_;
   QLabel* state_;

@@ -56,9 +56,9 @@ ReadCard::ReadCard(Document* document, QWidget* parent) : Card(document, parent)
     if (page == kEyesPage) askEyes();
     emit evidenceChanged();
   });
-  for (Errand* e : {&waysErrand_, &printErrand_, &eyesErrand_, &remedyErrand_})
-    connect(e, &Errand::failed, this, [this](const QString& why) { emit refused(why); });
-  connect(&eyesErrand_, &Errand::failed, this, [this] { eyesPlan_.reset(); });
+  for (BackgroundTask* e : {&waysTask_, &printTask_, &eyesTask_, &remedyTask_})
+    connect(e, &BackgroundTask::failed, this, [this](const QString& why) { emit refused(why); });
+  connect(&eyesTask_, &BackgroundTask::failed, this, [this] { eyesPlan_.reset(); });
 }
 
 void ReadCard::patternPage() {
@@ -123,8 +123,8 @@ void ReadCard::patternPage() {
 }
 
 void ReadCard::clearWays() {
-  waysErrand_.cancel();
-  printErrand_.cancel();
+  waysTask_.cancel();
+  printTask_.cancel();
   wanted_->setExclusive(false);
   for (QAbstractButton* b : wanted_->buttons()) b->setChecked(false);
   wanted_->setExclusive(true);
@@ -135,8 +135,8 @@ void ReadCard::clearWays() {
 void ReadCard::askWays(FacePattern wanted) {
   for (WayBox& w : ways_) w.box->hide();
   waysText_->setText(tr("Trying places for the light on this face..."));
-  waysErrand_.start([this, plan = document_->plan(), wanted,
-                     spelling = Preferences::current().spelling()](const Errand::Go& go) -> Errand::Done {
+  waysTask_.start([this, plan = document_->plan(), wanted,
+                   spelling = Preferences::current().spelling()](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     Studio studio(8, 8);
     studio.setPlan(plan);
     const PatternWays ways = waysTo(*studio.scene(), plan, wanted, spelling);
@@ -148,7 +148,7 @@ void ReadCard::askWays(FacePattern wanted) {
 // The words first, then print by print: the renderer has the same two cores to itself meanwhile.
 void ReadCard::printWay(size_t at) {
   if (at >= ways_.size() || !ways_[at].box->isVisibleTo(this)) return;
-  printErrand_.start([this, at, plan = ways_[at].plan](const Errand::Go& go) -> Errand::Done {
+  printTask_.start([this, at, plan = ways_[at].plan](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     const QImage print = imageOf(renderPicture(plan, 132, 165, 5, [&go] { return go(0); }));
     return [this, at, print] {
       QLabel* to = ways_[at].print;
@@ -201,7 +201,7 @@ void ReadCard::askEyes() {
   // A plan is read twice, early and when its picture is finished: its eyes are the same.
   if (eyesPlan_ == document_->plan()) return;
   eyesPlan_ = document_->plan();
-  eyesErrand_.start([this, plan = *eyesPlan_, reading = reading_](const Errand::Go& go) -> Errand::Done {
+  eyesTask_.start([this, plan = *eyesPlan_, reading = reading_](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     const auto eyes = renderEyes(plan, [&go] { return go(0); });
     return [this, eyes, reading] { eyes_->show(eyes, reading->catchlights); };
   });
@@ -273,11 +273,11 @@ void ReadCard::faultsPage() {
   both->addWidget(rightBox, 5);
   grid_->addLayout(both, 0, 0);
   grid_->setColumnStretch(0, 1);
-  connect(&remedyErrand_, &Errand::progressed, this, [this](double share) {
+  connect(&remedyTask_, &BackgroundTask::progressed, this, [this](double share) {
     progress_->setVisible(true);
     progress_->setValue(int(100 * share));
   });
-  connect(&remedyErrand_, &Errand::ended, this, [this] { progress_->hide(); });
+  connect(&remedyTask_, &BackgroundTask::ended, this, [this] { progress_->hide(); });
 }
 
 void ReadCard::chooseFault() {
@@ -292,7 +292,7 @@ void ReadCard::chooseFault() {
       r.show->hide();
       r.take->hide();
     }
-    remedyErrand_.cancel();
+    remedyTask_.cancel();
     remedyState_->clear();
     askedFault_.clear();
   }
@@ -317,16 +317,17 @@ void ReadCard::askRemedies() {
   askedFault_ = fault_ + where_;
   askedPlan_ = document_->plan();
   remedyState_->setText(tr("Trying what usually helps..."));
-  remedyErrand_.start([this, plan = document_->plan(), id = fault_.toStdString(), where = where_.toStdString(),
-                       spelling = Preferences::current().spelling()](const Errand::Go& go) -> Errand::Done {
-    PlanReader reader;
-    RemedySearch search;
-    search.where = where;
-    search.spelling = spelling;
-    search.progress = go;
-    const auto found = findRemedies(reader, plan, id, search);
-    return [this, found] { showRemedies(found); };
-  });
+  remedyTask_.start(
+      [this, plan = document_->plan(), id = fault_.toStdString(), where = where_.toStdString(),
+       spelling = Preferences::current().spelling()](const BackgroundTask::Go& go) -> BackgroundTask::Done {
+        PlanReader reader;
+        RemedySearch search;
+        search.where = where;
+        search.spelling = spelling;
+        search.progress = go;
+        const auto found = findRemedies(reader, plan, id, search);
+        return [this, found] { showRemedies(found); };
+      });
 }
 
 void ReadCard::showRemedies(const std::vector<Remedy>& found) {
@@ -433,7 +434,7 @@ void ReadCard::refresh() {
   }
   // Cures are whole plans: those of the plan before would take back what has been changed since.
   if (!askedFault_.isEmpty() && !(document_->plan() == askedPlan_)) {
-    remedyErrand_.cancel();
+    remedyTask_.cancel();
     askedFault_.clear();
     for (RemedyRow& r : remedies_) {
       r.show->hide();

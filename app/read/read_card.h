@@ -8,7 +8,7 @@
 #include "read/eyes_view.h"
 #include "reading/remedies.h"
 #include "reading/ways.h"
-#include "render/errand.h"
+#include "render/background_task.h"
 
 class QButtonGroup;
 class QCheckBox;
@@ -79,7 +79,7 @@ class ReadCard : public Card {
   QString askedFault_;          ///< what the remedies that show, or are being tried, are for
   std::optional<Plan> readOf_;  ///< the plan that what is shown was read of
   Plan askedPlan_;
-  Errand waysErrand_, printErrand_, eyesErrand_, remedyErrand_;
+  BackgroundTask waysTask_, printTask_, eyesTask_, remedyTask_;
 };
 
 }  // namespace easel::app

@@ -7,7 +7,7 @@ SetStage::SetStage(const Bench& bench, QObject* parent) : Stage(bench, parent), 
 QString SetStage::help() const {
   return tr(
       "Who sits, how the head is held, what the camera sees and what stands behind. Begin here: every distance is "
-      "reckoned from this face. Click the set from above or from the side to give it the window.");
+      "measured from this face. Click the set from above or from the side to give it the window.");
 }
 
 Arrangement SetStage::arrangement(bool wide) const {

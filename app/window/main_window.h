@@ -31,7 +31,7 @@
 #include "logbook/journal_dialog.h"
 #include "paper/sheet_dialog.h"
 #include "read/read_card.h"
-#include "render/errand.h"
+#include "render/background_task.h"
 #include "render/render_link.h"
 #include "stages/stage.h"
 #include "window/headline.h"
@@ -216,7 +216,7 @@ class MainWindow : public QMainWindow {
   Headline* headline_;
   size_t rows_ = 0;  ///< of the ladder
   std::shared_ptr<const SpotTable> shownTable_;
-  Errand besideErrand_;
+  BackgroundTask besideTask_;
   WatchedFolder watched_;
   SittersArriving sitters_;
   FittedLabel *notice_, *pointer_;

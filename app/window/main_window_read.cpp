@@ -58,7 +58,7 @@ void MainWindow::loadBeside() {
 }
 
 void MainWindow::showBeside(const QString& file) {
-  besideErrand_.start([this, file](const Errand::Go&) -> Errand::Done {
+  besideTask_.start([this, file](const BackgroundTask::Go&) -> BackgroundTask::Done {
     QString why;
     const QImage picture = readPhotograph(file, &why);
     PhotographSettings settings;

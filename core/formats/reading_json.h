@@ -3,6 +3,7 @@
 
 #include <string>
 
+#include "plan/plan.h"
 #include "reading/faults.h"
 
 namespace easel {

@@ -235,12 +235,12 @@ std::int64_t Journal::write(std::int64_t session, const JournalReading& r) {
       r.verdict, r.causes, r.note, r.why);
 }
 
-void Journal::writeEvent(std::int64_t session, const std::string& kind, const std::string& words, double reckoned,
+void Journal::writeEvent(std::int64_t session, const std::string& kind, const std::string& words, double expected,
                          double took) {
-  for (const double s : {reckoned, took})
+  for (const double s : {expected, took})
     if (!std::isfinite(s) || s < 0) throw JournalError(say("{} s is no time that something takes.", s));
   impl_->insert("INSERT INTO event (session, kind, words, reckoned, took) VALUES (?, ?, ?, ?, ?)", session, kind, words,
-                reckoned, took);
+                expected, took);
 }
 
 void Journal::finish(std::int64_t session, const std::string& planJson) {
@@ -352,7 +352,7 @@ std::string Journal::json(std::int64_t session) const {
     Json events = Json::array();
     for (const JournalEvent& e : this->events(session))
       events.push_back(
-          {{"at", e.at}, {"kind", e.kind}, {"words", e.words}, {"reckoned", e.reckoned}, {"took", e.took}});
+          {{"at", e.at}, {"kind", e.kind}, {"words", e.words}, {"reckoned", e.expected}, {"took", e.took}});
     const Json plan = Json::parse(s.plan, nullptr, false);
     const Json all{{"format", "jolly-easel-session"},
                    {"version", kVersion},
@@ -433,7 +433,7 @@ std::int64_t Journal::import(std::string_view text) {
       const std::string place = fmt::format("/events/{}", i);
       if (!(*all)[i].is_object()) throw FileError(say("{} should be an object.", place), place);
       JournalEvent e{words((*all)[i], "at", place), words((*all)[i], "kind", place), words((*all)[i], "words", place)};
-      for (const auto& [to, name] : {std::pair{&e.reckoned, "reckoned"}, {&e.took, "took"}})
+      for (const auto& [to, name] : {std::pair{&e.expected, "reckoned"}, {&e.took, "took"}})
         if (const auto at = (*all)[i].find(name); at != (*all)[i].end()) {
           if (!at->is_number() || !(at->get<double>() >= 0 && at->get<double>() < 1e6))
             throw FileError(say("{}/{} should be seconds.", place, name), place + "/" + name);
@@ -460,7 +460,7 @@ std::int64_t Journal::import(std::string_view text) {
     }
     for (const JournalEvent& e : events)
       impl_->run("INSERT INTO event (session, at, kind, words, reckoned, took) VALUES (?, ?, ?, ?, ?, ?)", id, e.at,
-                 e.kind, e.words, e.reckoned, e.took);
+                 e.kind, e.words, e.expected, e.took);
     whole.commit();
     return id;
   });

@@ -33,10 +33,10 @@ struct JournalSession {
 };
 
 /// What happened besides readings: "changed" (what undo calls it), "picture" (a path); on a shooting day "set" (a set
-/// was changed for a look) and "look" (one was shot), with the seconds that had been reckoned and that it took.
+/// was changed for a look) and "look" (one was shot), with the seconds that had been expected and that it took.
 struct JournalEvent {
   std::string at, kind, words;
-  double reckoned = 0, took = 0;
+  double expected = 0, took = 0;
 };
 
 struct JournalReading {
@@ -62,7 +62,7 @@ class Journal {
 
   std::int64_t begin(const std::string& title, const std::string& studio, const std::string& planJson);
   std::int64_t write(std::int64_t session, const JournalReading& reading);
-  void writeEvent(std::int64_t session, const std::string& kind, const std::string& words, double reckoned = 0,
+  void writeEvent(std::int64_t session, const std::string& kind, const std::string& words, double expected = 0,
                   double took = 0);
   void finish(std::int64_t session, const std::string& planJson);
   void setNotes(std::int64_t session, const std::string& notes);

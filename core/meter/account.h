@@ -47,7 +47,7 @@ HeldMeter heldAsCameraIsSet(const Scene& scene, const PlacedSet& set);
 struct HoldAccount {
   HeldMeter held;
   BouncePoints points;               ///< where light can come from by one reflection
-  std::vector<LightPaths> perLumen;  ///< by light; zero where nobody asked, and of unknown gear
+  std::vector<LightPaths> perLumen;  ///< by light; zero where it is not needed, and for unknown gear
   Reading ambient;                   ///< lx s
 
   double constant() const { return calibrationConstant(points.receptor); }

@@ -30,7 +30,7 @@ std::vector<std::vector<double>> lightAt(const Scene& scene, const PlacedSet& se
 
 bool asWall(const Panel& panel) {
   const std::vector<Leaf> leaves = leavesOf(panel);
-  return std::none_of(leaves.begin(), leaves.end(), [](const Leaf& l) { return l.gives == Leaf::Gives::ByName; });
+  return std::none_of(leaves.begin(), leaves.end(), [](const Leaf& l) { return l.sampling == Leaf::Sampling::ByArea; });
 }
 
 // What a piece gives by its walls is not asked for by name: it is carried out, and the light without it is metered.

@@ -57,8 +57,8 @@ double directLux(const Scene* scene, const Emitter& emitter, Vec3 point, Vec3 no
     if (scene)
       scene->occluded(rays);
     else
-      rays.passed.fill(1);
-    for (size_t r = 0; r < size_t(rays.n); ++r) sum += double(geometry[size_t(rays.of[r])] * rays.passed[r]);
+      rays.transmittance.fill(1);
+    for (size_t r = 0; r < size_t(rays.n); ++r) sum += double(geometry[size_t(rays.of[r])] * rays.transmittance[r]);
   }
   return sum / samples;
 }
@@ -94,7 +94,7 @@ double panelLux(const Scene& scene, const Source& source, Vec3 point, Vec3 norma
 
 namespace {
 // Density per solid angle of directions to the room: cosine for the flat receptor, even for the dome.
-float directionDensity(Receptor r, float cosine) {
+float directionPdf(Receptor r, float cosine) {
   return r == Receptor::Flat ? std::max(0.f, cosine) / kPiF : 1 / (4 * kPiF);
 }
 }  // namespace
@@ -106,7 +106,7 @@ BouncePoints bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor 
   for (int i = 0; i < samples; ++i) {
     const Vec2 u = sobol2(std::uint32_t(i), seed ^ 0x5eedu);
     Vec3 d;
-    float weight;  // response / density, with irradiance = integral of L * response
+    float weight;  // response / pdf, with irradiance = integral of L * response
     if (receptor == Receptor::Flat) {
       d = cosineDirection(anyFrame(normal), u);
       weight = kPiF;
@@ -115,13 +115,13 @@ BouncePoints bouncePoints(const Scene& scene, Vec3 point, Vec3 normal, Receptor 
       d = anyFrame(normal).toWorld({r * std::cos(a), r * std::sin(a), z});
       weight = response(receptor, z) * 4 * kPiF;
     }
-    const auto hit = scene.meet(point, d, hashPair(seed, std::uint32_t(i) + 5));
+    const auto hit = scene.intersect(point, d, hashPair(seed, std::uint32_t(i) + 5));
     if (!hit) continue;
-    const float density = float(samples) * directionDensity(receptor, dot(normal, d)) * std::abs(dot(hit->normal, d)) /
-                          std::max(1e-8f, hit->distance * hit->distance);
+    const float pdf = float(samples) * directionPdf(receptor, dot(normal, d)) * std::abs(dot(hit->normal, d)) /
+                      std::max(1e-8f, hit->distance * hit->distance);
     out.points.push_back({hit->position + hit->facet * 2e-4f, hit->normal,
-                          hit->albedo * (weight / (kPiF * float(samples))), density, hit->side,
-                          sampledByArea(hit->surface), std::uint32_t(i)});
+                          hit->albedo * (weight / (kPiF * float(samples))), pdf, hit->side, sampledByArea(hit->surface),
+                          std::uint32_t(i)});
   }
   return out;
 }
@@ -130,7 +130,7 @@ double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& 
                   LampShare share) {
   constexpr int kFromLamp = 256;
   const Emitter& lamp = source.emitter();
-  const Returned* room = source.returned();
+  const IndirectLight* room = source.indirect();
   const int sent = room ? std::min(kFromLamp, room->rays()) : 0;
   const auto lampRays = float((sent - share.part + share.of - 1) / share.of);
   double sum = 0;
@@ -140,8 +140,8 @@ double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& 
     const Emitter::Point e = lamp.sample(b.from, sobol2(b.index, seed ^ 0xb0u));
     if (const float nl = dot(b.normal, e.direction); e.geometry > 0 && nl > 0)
       if (!scene.occluded(b.from, e.direction, 1e-4f, e.distance * 0.9999f, hashPair(seed, b.index + 9))) {
-        // Both ways to find the first surface, each weighted by its density (balance heuristic).
-        const float weight = room ? b.density / (b.density + lampRays * room->lamp().landing(b.from, b.normal)) : 1;
+        // Both ways to find the first surface, each weighted by its pdf (balance heuristic).
+        const float weight = room ? b.pdf / (b.pdf + lampRays * room->lamp().pdf(b.from, b.normal)) : 1;
         sum += double(luminance(b.passed) * e.geometry * nl * weight);
       }
     if (!source.feedsPanels()) continue;
@@ -151,7 +151,7 @@ double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& 
         sum += double(luminance(b.passed * p.lux) * nl);
   }
   if (!room) return sum;
-  for (const Landed& l : room->landed()) {
+  for (const VirtualLight& l : room->virtualLights()) {
     if (int(l.ray) >= sent) break;
     if (int(l.ray) % share.of != share.part) continue;
     const Vec3 d = l.position - points.at;
@@ -160,8 +160,8 @@ double bouncedLux(const Scene& scene, const Source& source, const BouncePoints& 
     const Vec3 to = d / distance;
     const float r = response(points.receptor, dot(points.normal, to)), away = -dot(l.normal, to);
     if (r <= 0 || away <= 0) continue;
-    const float lamps = lampRays * l.density,
-                ours = float(points.samples) * directionDensity(points.receptor, dot(points.normal, to)) * away / d2;
+    const float lamps = lampRays * l.pdf,
+                ours = float(points.samples) * directionPdf(points.receptor, dot(points.normal, to)) * away / d2;
     const float lux = l.flux / lampRays * luminance(l.albedo) / kPiF * r * away / d2 * lamps / (lamps + ours);
     if (lux <= 0 || scene.occluded(points.at, to, 1e-4f, distance * 0.9999f, hashPair(seed, std::uint32_t(l.ray) + 17)))
       continue;

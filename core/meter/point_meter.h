@@ -19,7 +19,8 @@ struct MeterPlace {
 MeterPlace beforeTheNose(const Scene& scene);
 /// Where a background light is metered: on the backdrop, just under the height of the eyes, behind the head.
 Vec3 onTheBackdrop(const PlacedSet& set);
-/// Where the camera sees cloth: at the same height, past both sides of the head. There the picture's tone is told.
+/// Where the camera sees cloth: at the same height, past both sides of the head. There the tone of the backdrop is
+/// read.
 std::array<Vec3, 2> besideTheHead(const PlacedSet& set);
 
 /// Even light from all sides through a receptor: a flat one has it from half the sphere with the cosine, a dome from
@@ -44,9 +45,9 @@ double bouncedLux(const Scene& scene, const Source& source, Vec3 point, Vec3 nor
 /// Where light can come from by one reflection: the same for every source, so several share them.
 struct BouncePoint {
   Vec3 from, normal;
-  Vec3 passed;        ///< share of the illuminance there that arrives at the receptor, linear RGB
-  float density = 0;  ///< of this way to find the point, per square metre, all samples together
-  int side = -1;      ///< of Scene::sides()
+  Vec3 passed;    ///< share of the illuminance there that arrives at the receptor, linear RGB
+  float pdf = 0;  ///< of this way to find the point, per square metre, all samples together
+  int side = -1;  ///< of Scene::sides()
   bool panel = false;
   std::uint32_t index = 0;
 };

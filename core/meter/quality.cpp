@@ -5,7 +5,7 @@
 
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
-#include "plan/placement.h"
+#include "plan/pose.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
 
@@ -48,7 +48,7 @@ ShadowEdge followed(const Scene& scene, const Emitter& e, Vec3 tip, Vec3 forward
   std::vector<Place> places;
   for (float t = on.from; t < on.far; t += on.step) {
     const Vec3 target = tip + along * t;
-    const auto hit = scene.meet(target + forward * 0.1f, -forward, 1);
+    const auto hit = scene.intersect(target + forward * 0.1f, -forward, 1);
     if (!hit || hit->surface != Surface::Skin) break;
     // Where the shadow falls deep (nostril, the far side of the head) the line has left the face.
     if (dot(target - hit->position, forward) > 0.07f) break;
@@ -140,7 +140,7 @@ void explain(const Scene& scene, const Emitter& e, const Middle& middle, Vec3 fo
   const Vec3 n = middle.normal, p = middle.at + n * 5e-4f;
   const auto seen = [&](Vec3 at) {
     // Back onto the skin, which is not flat.
-    const auto hit = scene.meet(at + n * 0.01f, -n, 0.03f);
+    const auto hit = scene.intersect(at + n * 0.01f, -n, 0.03f);
     if (!hit || hit->surface != Surface::Skin) return -1.0;
     const Vec3 q = hit->position + hit->facet * 5e-4f;
     const double open = directLux(nullptr, e, q, hit->normal, Receptor::Flat, 256);
@@ -162,7 +162,7 @@ void explain(const Scene& scene, const Emitter& e, const Middle& middle, Vec3 fo
   const Vec3 q = p - rising * inside, to = e.pose().centre - q;
   const float distance = length(to);
   const Vec3 ray = to / distance;
-  const auto blocked = scene.meet(q, ray, distance * 0.999f);
+  const auto blocked = scene.intersect(q, ray, distance * 0.999f);
   if (!blocked) return;
   const float h = length(blocked->position - q);
   edge.thrown = 1000 * h;

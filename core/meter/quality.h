@@ -53,7 +53,7 @@ struct LightQuality {
   std::vector<std::string> words;  ///< what it is, and what would change it
 };
 
-/// Follows a shadow over the skin: places met by rays along -`forward` from over `tip` + t `along`, t from 4 mm to
+/// Follows a shadow over the skin: places hit by rays along -`forward` from over `tip` + t `along`, t from 4 mm to
 /// `far` [m]. What is dark because the skin turns away is no thrown shadow.
 ShadowEdge followShadow(const Scene& scene, const Emitter& emitter, Vec3 tip, Vec3 forward, Vec3 along,
                         float far = 0.075f);

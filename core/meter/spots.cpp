@@ -35,20 +35,20 @@ std::vector<MeterPlace> patchOfHair(const Scene& scene, Vec3 target, Vec3 start,
   constexpr size_t kPlaces = 3 * kBatches;
   constexpr float kRadius = 0.015f, kDeepest = 0.04f, kGoldenAngle = 2.39996323f;
   const Frame facing = Frame::facing(start - target);
-  std::vector<SurfacePoint> met;
+  std::vector<SurfacePoint> hits;
   for (size_t i = 0; i < kPlaces; ++i) {
     const float r = kRadius * std::sqrt((float(i) + 0.5f) / kPlaces), turn = kGoldenAngle * float(i);
     const Vec3 aside = facing.toWorld({r * std::cos(turn), r * std::sin(turn), 0});
-    if (const auto hit = scene.meet(start + aside, -facing.n, std::uint32_t(1 + i))) met.push_back(*hit);
+    if (const auto hit = scene.intersect(start + aside, -facing.n, std::uint32_t(1 + i))) hits.push_back(*hit);
   }
   const auto ofHair = [](const SurfacePoint& p) { return p.surface == Surface::Hair; };
-  if (size_t(std::count_if(met.begin(), met.end(), ofHair)) < kPlaces / 4) return {};
+  if (size_t(std::count_if(hits.begin(), hits.end(), ofHair)) < kPlaces / 4) return {};
   // What lies past the edge of the hair belongs to something else.
   const auto height = [&](const SurfacePoint& p) { return dot(p.position, facing.n); };
   float highest = -1e9f;
-  for (const SurfacePoint& p : met) highest = std::max(highest, height(p));
+  for (const SurfacePoint& p : hits) highest = std::max(highest, height(p));
   std::vector<MeterPlace> all, seen;
-  for (const SurfacePoint& p : met) {
+  for (const SurfacePoint& p : hits) {
     if (height(p) < highest - kDeepest) continue;
     all.push_back({p.position + facing.n * 0.01f, p.normal});
     const Vec3 towards = camera - all.back().at;
@@ -71,7 +71,7 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const PlacedSet& set) {
     const Vec3 out = normalize(start - target);
     // A little aside: landmarks are vertices, and a ray exactly at one may slip between its triangles.
     const Vec3 aside = Frame::facing(out).toWorld({0.00017f, 0.00011f, 0});
-    const auto hit = scene.meet(start + aside, -out, 1);
+    const auto hit = scene.intersect(start + aside, -out, 1);
     MeterSpot spot{id, name, hit ? hit->position + hit->facet * 0.01f : target + out * 0.01f, hit ? hit->normal : out};
     spot.patch = patchOfHair(scene, target, start, camera);
     if (!spot.patch.empty()) {

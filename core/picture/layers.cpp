@@ -93,11 +93,11 @@ void linearPicture(const Layers& layers, const PlacedSet& set, const Show& show,
 
 std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py) {
   if (!layers.scene) return {};
-  return layers.scene->meet(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1);
+  return layers.scene->intersect(layers.view.camera.eye, layers.view.direction(float(px), float(py)), 1);
 }
 
 std::optional<SurfacePoint> bareAt(const Scene& scene, const View& view, double px, double py) {
-  return scene.meet(view.camera.eye, view.direction(float(px), float(py)), 1, -1, Colours::None);
+  return scene.intersect(view.camera.eye, view.direction(float(px), float(py)), 1, -1, Colours::None);
 }
 
 std::optional<Vec2> pixelOf(const View& view, Vec3 point) {

@@ -51,7 +51,7 @@ void linearPicture(const Layers& layers, const PlacedSet& set, const Show& show,
 
 /// What shows at a place of the picture, in pixels of the layers; empty when nothing does.
 std::optional<SurfacePoint> surfaceAt(const Layers& layers, double px, double py);
-/// The same as Scene::meet() tells it with Colours::None.
+/// The same as Scene::intersect() tells it with Colours::None.
 std::optional<SurfacePoint> bareAt(const Scene& scene, const View& view, double px, double py);
 /// Where a point of the studio shows in the picture, in pixels; empty when it is behind the camera or out of frame.
 std::optional<Vec2> pixelOf(const View& view, Vec3 point);

@@ -18,10 +18,10 @@ constexpr float kOffset = 2e-4f;  // metres: leaves the surface, below any detai
 bool isOneOf(std::uint32_t pass, std::uint32_t oneOf) { return ((pass ^ pass >> 2) & (oneOf - 1)) == 0; }
 
 // Of the ambient: what is not sitter glows evenly; the sitter's own surfaces pass on a part of it, panels their share.
-Vec3 evenLight(const PackedColour& met) {
-  const Vec3 passed = met.unpacked();
-  if (putUp(met.surface)) return passed * (1 / kPiF);
-  return (ofSitter(met.surface) ? passed * 0.45f : Vec3{1, 1, 1}) * (1 / kPiF);
+Vec3 evenLight(const PackedColour& hit) {
+  const Vec3 passed = hit.unpacked();
+  if (putUp(hit.surface)) return passed * (1 / kPiF);
+  return (ofSitter(hit.surface) ? passed * 0.45f : Vec3{1, 1, 1}) * (1 / kPiF);
 }
 
 }  // namespace
@@ -47,9 +47,9 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Sourc
   alignas(64) Plane distance, geometry, lamps, weight;
   sobolRun(p.n, p.pass, p.seed, 0x77e1a5u, u);
   emitter_->sampleRun(p.n, p.there, u, direction, distance, geometry);
-  source_->returned()->lamp().landingRun(p.n, p.there, p.thereNormal, lamps);
+  source_->indirect()->lamp().pdfRun(p.n, p.there, p.thereNormal, lamps);
   fromHere(p, lamps, weight);
-  const Returned& room = *source_->returned();
+  const IndirectLight& room = *source_->indirect();
   Rays rays;
   std::array<Vec3, kRun> lux, fromBoards;
   for (int i = 0; i < p.n; ++i) {
@@ -70,7 +70,7 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Sourc
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    lux[size_t(rays.of[r])] += Vec3{1, 1, 1} * (weight[size_t(rays.of[r])] * rays.passed[r]);
+    lux[size_t(rays.of[r])] += Vec3{1, 1, 1} * (weight[size_t(rays.of[r])] * rays.transmittance[r]);
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
     const PackedColour& albedo = p.to[k]->albedo;
@@ -85,7 +85,7 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Sourc
     }
     out.set(i, albedo.unpacked() * lux[k] * (1 / kPiF) + fromBoards[k]);
   }
-  const auto& all = room.landed();
+  const auto& all = room.virtualLights();
   if (all.empty()) return;
   // Rays that landed nowhere that counts stand for nothing: the mean over all rays, of which these are a part.
   const float share = float(all.size()) / float(room.rays());
@@ -93,13 +93,13 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Sourc
   rays.n = 0;
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
-    const Landed& l = all[std::min(all.size() - 1, size_t(choice.x[k] * float(all.size())))];
+    const VirtualLight& l = all[std::min(all.size() - 1, size_t(choice.x[k] * float(all.size())))];
     const Vec3 d = l.position - p.here[i];
     const float d2 = dot(d, d), far = std::sqrt(d2);
     const float nl = dot(p.hereNormal[i], d) / far, away = -dot(l.normal, d) / far;
     if (!(nl > 0 && away > 0 && d2 > 1e-8f)) continue;
     const float ours = nl * away / (kPiF * d2);
-    const float given = l.flux * share * nl * away / d2 * (1 - ours / (ours + l.density));
+    const float given = l.flux * share * nl * away / d2 * (1 - ours / (ours + l.pdf));
     if (!(given > 0)) continue;
     lux[k] = l.albedo * (given / (kPiF * kPiF));
     const Vec3 on = d / far;
@@ -108,7 +108,8 @@ void Lighting::bouncedOfLamp(const BounceRun& p, const Scene& scene, const Sourc
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (const int i = rays.of[r]; rays.passed[r] > 0) out.set(i, out[i] + lux[size_t(i)] * rays.passed[r]);
+    if (const int i = rays.of[r]; rays.transmittance[r] > 0)
+      out.set(i, out[i] + lux[size_t(i)] * rays.transmittance[r]);
 }
 
 // What a board that is met by a bounced ray sends of the lamp's light, with the weight of this way to find it.
@@ -121,7 +122,7 @@ Vec3 Lighting::boardFromBoard(const BounceRun& p, int i, const Scene& scene) con
       source_->seenPanel(scene, p.here[i], way / distance, distance + 1e-3f, p.pass[k], p.seed[k] ^ 0x51e7u);
   if (!seen || !(cosine > 0)) return {};
   const float ours = cosine / kPiF;
-  return seen->luminance * (ours / (ours + seen->density));
+  return seen->luminance * (ours / (ours + seen->pdf));
 }
 
 // Single scattering in even air: what is seen fades by exp(-extinction * depth), and one point of the ray, chosen in
@@ -147,7 +148,7 @@ Radiance Lighting::throughHaze(const Radiance& seen, float depth, const View& vi
 Vec3 Lighting::firstBounce(const PixelSample& from, const BounceSample& to, const View& view,
                            const Scene& scene) const {
   const Vec3 light = ambient() ? evenLight(to.albedo)
-                               : to.albedo.unpacked() * (1 / kPiF) * source_->returned()->all(to.side, to.position);
+                               : to.albedo.unpacked() * (1 / kPiF) * source_->indirect()->all(to.side, to.position);
   return scene.haze() > 0 ? light * std::exp(-scene.haze() * length(from.position - view.camera.eye)) : light;
 }
 
@@ -366,8 +367,9 @@ void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, bool firstLoo
              distance[k] * 0.9999f - 2 * kOffset, hashPair(p.seed[k], p.pass[k]));
   }
   scene.occluded(rays);
-  for (size_t r = 0; r < size_t(rays.n); ++r) lux[size_t(rays.of[r])] = geometry[size_t(rays.of[r])] * rays.passed[r];
-  emitter_->densityRun(p.n, p.position, direction, distance, sampled);
+  for (size_t r = 0; r < size_t(rays.n); ++r)
+    lux[size_t(rays.of[r])] = geometry[size_t(rays.of[r])] * rays.transmittance[r];
+  emitter_->pdfRun(p.n, p.position, direction, distance, sampled);
   receiveRun(p, direction, nl, lux, sampled, irradiance, out.sheen);
   for (int i = 0; i < p.n; ++i) {
     const auto k = size_t(i);
@@ -383,18 +385,18 @@ void Lighting::fromTheLamp(const LitPoints& p, const Scene& scene, bool firstLoo
   }
 }
 
-// See sheenDensity(): the other of the two ways in which skin's sheen is sampled.
+// See sheenPdf(): the other of the two ways in which skin's sheen is sampled.
 void Lighting::mirroredBySkin(const LitPoints& p, const Scene& scene, Lit& out) const {
   if (std::none_of(p.surface.begin(), p.surface.begin() + p.n,
                    [](std::int32_t s) { return s == std::int32_t(Surface::Skin); }))
     return;
   Run2 u;
   Run3 direction;
-  alignas(64) Plane weight, density, gives;
+  alignas(64) Plane weight, pdf, gives;
   std::array<std::uint8_t, kRun> oily, may;
   for (size_t k = 0; k < size_t(p.n); ++k) oily[k] = (p.pass[k] ^ (p.pass[k] / kSampleSets)) & 1;
   sobolRun(p.n, p.pass, p.seed, 0x5ee2u, u);
-  mirroredRun(p, u, oily, direction, weight, density);
+  mirroredRun(p, u, oily, direction, weight, pdf);
   emitter_->maySee(p.n, p.position, direction, may);
   Rays rays;
   for (int i = 0; i < p.n; ++i) {
@@ -403,13 +405,13 @@ void Lighting::mirroredBySkin(const LitPoints& p, const Scene& scene, Lit& out) 
     float distance = 0;
     const auto luminance = emitter_->seen(p.position[i], direction[i], 1e6f, &distance);
     if (!luminance || *luminance <= 0) continue;
-    gives[k] = *luminance * weight[k] / (emitter_->density(p.position[i], direction[i], distance) + density[k]);
+    gives[k] = *luminance * weight[k] / (emitter_->pdf(p.position[i], direction[i], distance) + pdf[k]);
     rays.add(i, p.position[i] + p.facet[i] * kOffset, direction[i], distance * 0.9999f,
              hashPair(p.seed[k], p.pass[k] + 57));
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    out.sheen[size_t(rays.of[r])] += gives[size_t(rays.of[r])] * rays.passed[r];
+    out.sheen[size_t(rays.of[r])] += gives[size_t(rays.of[r])] * rays.transmittance[r];
 }
 
 // Of boards the light of other boards is met by bounced rays too (boardFromBoard): two that fold touch one another.
@@ -426,18 +428,18 @@ void Lighting::fromPanels(const LitPoints& p, const Scene& scene, bool firstLook
     const bool turned = faces(p, i, nl, fl);
     if (!(maxOf(from.lux) > 0) || !(turned || through(p.surface[k]))) continue;
     const bool board = p.surface[k] == std::int32_t(Surface::Panel) && !firstLook;
-    lux[k] = from.lux * (board ? from.density / (from.density + nl / kPiF) : panelWeight);
+    lux[k] = from.lux * (board ? from.pdf / (from.pdf + nl / kPiF) : panelWeight);
     const Vec3 start = p.position[i] + (fl >= 0 || turned ? p.facet[i] : -p.facet[i]) * kOffset, way = from.at - start;
     const float far = length(way);
     rays.add(i, start, way / far, far * 0.9999f, hashPair(p.seed[k], p.pass[k] + 313));
   }
   scene.occluded(rays);
   for (size_t r = 0; r < size_t(rays.n); ++r) {
-    if (!(rays.passed[r] > 0)) continue;
+    if (!(rays.transmittance[r] > 0)) continue;
     const int i = rays.of[r];
     Vec3 direct;
-    receive(p, i, scene.fibre(), {rays.direction[r], lux[size_t(i)] * rays.passed[r], rays.passed[r]}, direct,
-            out.panelSheen[size_t(i)]);
+    receive(p, i, scene.fibre(), {rays.direction[r], lux[size_t(i)] * rays.transmittance[r], rays.transmittance[r]},
+            direct, out.panelSheen[size_t(i)]);
     out.panelDirect.set(i, direct);
   }
 }

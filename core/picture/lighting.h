@@ -1,4 +1,4 @@
-// What one lamp, or the ambient, makes of points that the camera has met: light that leaves them towards the lens, per
+// Light that points seen by the camera reflect towards the lens, from one lamp or from the ambient, per
 // lumen-second of the head (per lux-second of the ambient).
 //
 // The lamp itself, its light over panels, the mirrors of skin and eye, what other surfaces send on, and haze. Nothing
@@ -47,8 +47,8 @@ class Lighting {
   };
   /// Of lamps only. `panels`: of its source in that scene.
   void light(LitPoints& points, const View& view, const Scene& scene, const Source::Points& panels, Lit& out) const;
-  /// A first look: light of panels is asked for in one of so many passes only, counted that many times, and comes from
-  /// `panelPoints` alone, for points that share a seed; of strands one point of the front is asked about, as of others.
+  /// A first look: light of panels is sampled in one of so many passes only, counted that many times, and comes from
+  /// `panelPoints` alone, for points that share a seed; of strands one point of the front is sampled, as of others.
   void firstLook(LitPoints& points, const View& view, const Scene& scene, std::uint32_t oneOf,
                  std::span<const Source::PanelPoint> panelPoints, Lit& out) const;
   /// Of lamps: where the lens meets no surface.

@@ -17,7 +17,7 @@ EASEL_INSIDE float notBelow0(float x) { return x > 0 ? x : 0; }
 // mirror directions do. Both are tried and weighted by their densities (balance heuristic: E. Veach, L. Guibas,
 // "Optimally combining sampling techniques", 1995). Density per solid angle of a mirror direction, half of it each
 // lobe.
-EASEL_INSIDE float sheenDensity(float nh, float vh) {
+EASEL_INSIDE float sheenPdf(float nh, float vh) {
   return 0.5f * (trowbridgeReitz(nh, kBroad) + trowbridgeReitz(nh, kOily)) * nh / (4 * (vh > 1e-4f ? vh : 1e-4f));
 }
 
@@ -126,7 +126,7 @@ EASEL_EACH_LEVEL void receiveRun(const LitPoints& p, const Run3& d, const Plane&
     const float toEye = nx * vx + ny * vy + nz * vz, nv = toEye > kLeastToEye ? toEye : kLeastToEye;
     const float nh = notBelow0((nx * hx + ny * hy + nz * hz) * one), vh = (vx * hx + vy * hy + vz * hz) * one;
     const float lit = cosine > 0 ? cosine : 0.f;
-    const float skin = skinSheen(lit, nv, nh, vh, p.share[k]) * (sampled[k] / (sampled[k] + sheenDensity(nh, vh)));
+    const float skin = skinSheen(lit, nv, nh, vh, p.share[k]) * (sampled[k] / (sampled[k] + sheenPdf(nh, vh)));
     const float cloth = clothSheen(lit, nv, nh, vh, p.share[k], p.roughness[k], p.fuzz[k]);
     const float gives = p.surface[k] == kSkin ? skin : p.surface[k] == kCloth ? cloth : 0.f;
     sheen[k] = falls > 0 ? falls * gives : 0.f;
@@ -134,7 +134,7 @@ EASEL_EACH_LEVEL void receiveRun(const LitPoints& p, const Run3& d, const Plane&
 }
 
 EASEL_EACH_LEVEL void mirroredRun(const LitPoints& p, const Run2& u, const std::array<std::uint8_t, kRun>& oily,
-                                  Run3& direction, Plane& weight, Plane& density) {
+                                  Run3& direction, Plane& weight, Plane& pdf) {
   alignas(64) std::array<float, kRun> alpha;
   for (int i = 0; i < p.n; ++i) alpha[size_t(i)] = oily[size_t(i)] ? kOily : kBroad;
   EASEL_AT_ONCE
@@ -159,7 +159,7 @@ EASEL_EACH_LEVEL void mirroredRun(const LitPoints& p, const Run2& u, const std::
     const bool counts = (p.surface[k] == kSkin) & (vh > 0) & (nl > 0);
     const float gives = nl * skinSheen(nl > 0 ? nl : 0.f, nv, nh, vh, p.share[k]);
     weight[k] = counts ? gives : 0.f;
-    density[k] = sheenDensity(nh, vh);
+    pdf[k] = sheenPdf(nh, vh);
   }
 }
 

@@ -1,4 +1,4 @@
-// Points of a picture that ask a lamp for light, many at once: the arithmetic of what their surfaces make of it.
+// Points of a picture lit by a lamp, many at once: the arithmetic of their surfaces.
 //
 // Diffuse light as irradiance, apart from the albedo; sheen of skin and cloth. Hair, lashes and eyes have models
 // of their own and are worked out one by one, in the layer. Planes as in runs.h. One thread each.
@@ -29,7 +29,7 @@ inline float clothSheen(float nl, float nv, float nh, float vh, float share, flo
   const float fibres = 2 / kPiF * (1 - nh * nh) / (4 * (nl + nv - nl * nv));  // of width one half
   return 0.5f * schlick(2 * share, vh) * microfacet(nl, nv, nh, roughness) + fuzz * fibres;
 }
-/// Least cosine to the eye that sheen is reckoned with.
+/// Least cosine to the eye that sheen is computed with.
 constexpr float kLeastToEye = 0.05f;
 
 /// Directions as they are kept with the samples, in planes.
@@ -59,7 +59,7 @@ struct LitPoints {
   void unpack(Vec3 eye);
 };
 
-/// Points whose bounce is asked for: from `here` a cosine-distributed ray has ended `there`.
+/// Points whose indirect light is sampled: from `here` a cosine-distributed ray has ended `there`.
 struct BounceRun {
   int n = 0;
   std::array<const PixelSample*, kRun> from;
@@ -74,7 +74,7 @@ struct BounceRun {
   bool full() const { return n == kRun; }
   void unpack();
 };
-/// Weight of the way from here, by the cosine, to a place that rays of the lamp reach with the density `lamps`; one
+/// Weight of the way from here, by the cosine, to a place that rays of the lamp reach with the pdf `lamps`; one
 /// sample of each way.
 void fromHere(const BounceRun& points, const Plane& lamps, Plane& weight);
 
@@ -83,15 +83,15 @@ void cosinesTo(const LitPoints& points, const Run3& direction, Plane& normal, Pl
 
 /// What surfaces make of `lux` (illuminance across its direction) at the cosine `nl`: irradiance, and sheen of skin and
 /// cloth. Of skin's sheen only the share that sampling the lamp has beside sampling the mirror directions, when the
-/// lamp is sampled there with the density `sampled` per solid angle.
+/// lamp is sampled there with the pdf `sampled` per solid angle.
 void receiveRun(const LitPoints& points, const Run3& direction, const Plane& nl, const Plane& lux, const Plane& sampled,
                 Plane& irradiance, Plane& sheen);
 
 /// Directions in which skin mirrors, spread as its lobes are, for all light that receiveRun() counts: the smooth normal
 /// alone decides which that is; `oily` says by which of the two. `weight` is the sheen
-/// per unit of luminance met there, times the density of the choice, and `density` that density per solid angle;
+/// per unit of luminance there, times the pdf of the choice, and `pdf` that pdf per solid angle;
 /// weight 0: no skin, or no direction that counts.
 void mirroredRun(const LitPoints& points, const Run2& u, const std::array<std::uint8_t, kRun>& oily, Run3& direction,
-                 Plane& weight, Plane& density);
+                 Plane& weight, Plane& pdf);
 
 }  // namespace easel

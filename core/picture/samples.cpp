@@ -150,25 +150,25 @@ PixelSample packed(const SurfacePoint& hit) {
 
 void SampleSets::fresh(std::span<const PixelPass> of, const std::function<bool(const SurfacePoint&)>& wants,
                        PixelSample* out, std::uint8_t* wanted) const {
-  std::array<SurfacePoint, kRun> met;
+  std::array<SurfacePoint, kRun> hits;
   Rays rays = cameraRays(of);
   rays.together = false;  // rough pixels lie apart
-  scene_->meetIf(rays, wants, met);
+  scene_->intersectIf(rays, wants, hits);
   for (size_t i = 0; i < of.size(); ++i) {
-    out[i] = met[i].surface == Surface::Nothing ? PixelSample{} : packed(met[i]);
-    wanted[i] = met[i].surface != Surface::Nothing || met[i].distance > 0;
+    out[i] = hits[i].surface == Surface::Nothing ? PixelSample{} : packed(hits[i]);
+    wanted[i] = hits[i].surface != Surface::Nothing || hits[i].distance > 0;
   }
 }
 
 void SampleSets::buildTile(int k, int tileX, int tileY) {
   std::array<PixelPass, kRun> of;
-  std::array<SurfacePoint, kRun> met;
+  std::array<SurfacePoint, kRun> hits;
   size_t asked = 0;
   const auto take = [&] {
-    scene_->meet(cameraRays({of.data(), asked}), Colours::Fine, met);
+    scene_->intersect(cameraRays({of.data(), asked}), Colours::Fine, hits);
     for (size_t i = 0; i < asked; ++i)
       sets_[k][size_t(of[i].y) * size_t(view_.width) + size_t(of[i].x)] =
-          met[i].surface != Surface::Nothing ? packed(met[i]) : PixelSample{};
+          hits[i].surface != Surface::Nothing ? packed(hits[i]) : PixelSample{};
     asked = 0;
   };
   const bool known = k < known_;
@@ -222,10 +222,10 @@ void SampleSets::bounce(std::span<const PixelPass> from, BounceSample* out) cons
     else
       rays.add(int(i), p.position + facet * 2e-4f, way, INFINITY, hashPair(key, std::uint32_t(k) + 77));
   }
-  std::array<SurfacePoint, kRun> met;
-  scene_->meet(rays, Colours::Plain, met);
+  std::array<SurfacePoint, kRun> hits;
+  scene_->intersect(rays, Colours::Plain, hits);
   for (size_t r = 0; r < size_t(rays.n); ++r)
-    if (const SurfacePoint& far = met[r]; far.surface != Surface::Nothing)
+    if (const SurfacePoint& far = hits[r]; far.surface != Surface::Nothing)
       out[size_t(rays.of[r])] = {far.position + far.facet * 2e-4f, PackedDirection::of(far.normal),
                                  PackedColour::of(far.albedo, far.surface), far.side};
 }
@@ -360,19 +360,19 @@ void SampleSets::lookAtOutline(size_t which) {
   out.front = std::uint8_t(behind - samples);
   out.share = float(out.front) / kOutlineSamples;
   if (out.front == 0 || out.share >= kHardlyAny) return;
-  int met = out.front;
+  int inFrontOf = out.front;
   std::array<PixelSample, kRun> none;
   for (int from = kOutlineSamples; from < kOutlineSamples + kCounted; from += kOutlineSamples) {
     ask(kSampleSets + from);
     fresh(
         {of.data(), size_t(kOutlineSamples)},
         [&](const SurfacePoint& s) {
-          met += inFront(s.surface, hair);
+          inFrontOf += inFront(s.surface, hair);
           return false;
         },
         none.data(), wanted.data());
   }
-  out.share = float(met) / (kOutlineSamples + kCounted);
+  out.share = float(inFrontOf) / (kOutlineSamples + kCounted);
 }
 
 std::optional<SampleSets::Halves> SampleSets::halves(size_t pixel) const {

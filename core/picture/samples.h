@@ -3,7 +3,7 @@
 //
 // Both depend on sitter, room and camera only, so moving a light costs shadow rays alone. Eight passes with their own
 // sub-pixel place give the edges; later passes use them again with other light samples, except where eight are too few
-// (hair, outlines, skin seen at a grazing angle): fresh() goes on from there.
+// (hair, outlines, skin seen at a grazing angle): fresh() continues from there.
 #pragma once
 
 #include <algorithm>
@@ -15,7 +15,7 @@
 #include <vector>
 
 #include "picture/guides.h"
-#include "plan/placement.h"
+#include "plan/pose.h"
 #include "sitters/fine_skin.h"
 #include "transport/interrupt.h"
 #include "transport/rays.h"
@@ -78,7 +78,7 @@ class SampleSets {
  public:
   /// Another `seed` gives other sub-pixel places and bounces: for measuring errors against an independent picture.
   SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed = 0);
-  /// What `before` knew is kept where nothing was moved: the same as anew, in a part of the time. Of another view or
+  /// What `before` knew is kept where nothing was moved: the same result in a fraction of the time. Of another view or
   /// another room nothing is.
   SampleSets(std::shared_ptr<const Scene> scene, const View& view, std::uint32_t seed, SampleSets before);
 
@@ -117,10 +117,10 @@ class SampleSets {
   };
   /// Nothing for pixels that are no outline, and before buildOutlines().
   std::optional<Halves> halves(size_t pixel) const;
-  /// Traced anew, at most kRun: the bounces of pixels of half resolution, from their samples of set k % kSampleSets.
+  /// Traced now, at most kRun: the bounces of pixels of half resolution, from their samples of set k % kSampleSets.
   void bounce(std::span<const PixelPass> from, BounceSample* out) const;
-  /// Traced anew, at most kRun: what samples of pixels meet; `wanted` says of each whether `wants` did so of the bare
-  /// point, or nothing was there to ask about.
+  /// Traced now, at most kRun: what samples of pixels hit; `wanted` says of each whether `wants` did so of the bare
+  /// point, or nothing was hit.
   void fresh(std::span<const PixelPass> of, const std::function<bool(const SurfacePoint&)>& wants, PixelSample* out,
              std::uint8_t* wanted) const;
 

@@ -78,7 +78,7 @@ using Edit =
 /// locked, or the plan could not be saved and opened again: plan/ranges.h.
 Edit apply(Plan& plan, const Edit& edit);
 
-/// The same for an inverse that apply() or takeBack() gave: undo and redo ask no lock, for the edit that is taken back
+/// The same for an inverse that apply() or takeBack() gave: undo and redo ignore locks, for the edit that is taken back
 /// may be the one that locked.
 Edit takeBack(Plan& plan, const Edit& inverse);
 

@@ -1,4 +1,4 @@
-// A panel or piece of the set as flat faces in studio space: what rays meet and what light goes on from.
+// A panel or piece of the set as flat faces in studio space: what rays hit and what reflects light.
 //
 // Metres. Unknown kinds are boards; unknown finishes are grey. Any thread; a pattern is read from the disk the first
 // time.
@@ -25,10 +25,10 @@ struct Leaf {
   Finish front, back;
   std::shared_ptr<const Gobo> pattern;  ///< cut out of it; null: whole
   std::shared_ptr<const Gobo> painted;  ///< on its front, in the back finish; null: nothing
-  /// How the light that it passes on is found: asked for by name, like a lamp's (boards, cloth); met by rays like a
-  /// wall's, with cells of its own (large faces of pieces); met by rays alone (a leg, a slat, a leaf). Outline:
-  /// it only stands for a mesh on dial and rail, where its box is enough.
-  enum class Gives { ByName, AsWall, AsMet, Outline } gives = Gives::ByName;
+  /// How the light that it passes on is computed: by points of its area, like a lamp's (boards, cloth); by cells, like
+  /// a wall's (large faces of pieces); by the rays that hit it alone (a leg, a slat, a leaf). None: it only stands for
+  /// a mesh on dial and rail, where its box is enough.
+  enum class Sampling { ByArea, ByCells, ByRays, None } sampling = Sampling::ByArea;
 
   /// Of the rectangle, or of that about the disc, round it.
   std::array<Vec3, 4> corners() const {

@@ -10,7 +10,7 @@ namespace easel {
 
 /// Whether it is a piece of the set that stands on the floor.
 bool standsOnFloor(const Panel& panel);
-/// The same thing of another height: a piece that stands on the floor goes on standing there.
+/// The same thing of another height: a piece that stands on the floor still does.
 Panel ofHeight(Panel panel, double height);
 
 /// The same thing with that mesh (gear/model.h), as large as the file says; a block without one.

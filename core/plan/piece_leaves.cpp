@@ -11,7 +11,7 @@ namespace {
 
 constexpr float kBoard = 0.03f;  // metres: a table's top, a seat, a rail
 constexpr float kLeg = 0.05f;
-constexpr auto kLarge = Leaf::Gives::AsWall, kSmall = Leaf::Gives::AsMet;
+constexpr auto kLarge = Leaf::Sampling::ByCells, kSmall = Leaf::Sampling::ByRays;
 
 // In the piece's own axes: x across, y up from its middle, z to the front.
 class Joiner {
@@ -19,7 +19,7 @@ class Joiner {
   Joiner(std::vector<Leaf>& out, const Leaf& like) : out_(out), like_(like) {}
 
   // A rectangle (or the ellipse in it) that looks along `u` x `v`, both units.
-  Leaf& face(Vec3 centre, Vec3 u, Vec3 v, float wide, float high, const Finish& finish, Leaf::Gives gives) {
+  Leaf& face(Vec3 centre, Vec3 u, Vec3 v, float wide, float high, const Finish& finish, Leaf::Sampling sampling) {
     Leaf l = like_;
     l.pattern = l.painted = nullptr;
     l.disc = false;
@@ -30,18 +30,18 @@ class Joiner {
     l.halfWidth = wide / 2;
     l.halfHeight = high / 2;
     l.front = l.back = finish;
-    l.gives = gives;
+    l.sampling = sampling;
     out_.push_back(std::move(l));
     return out_.back();
   }
-  void box(Vec3 low, Vec3 high, const Finish& finish, Leaf::Gives gives) {
+  void box(Vec3 low, Vec3 high, const Finish& finish, Leaf::Sampling sampling) {
     const Vec3 m = (low + high) * 0.5f, s = high - low, x{1, 0, 0}, y{0, 1, 0}, z{0, 0, 1};
-    face({m.x, m.y, high.z}, x, y, s.x, s.y, finish, gives);
-    face({m.x, m.y, low.z}, -x, y, s.x, s.y, finish, gives);
-    face({high.x, m.y, m.z}, -z, y, s.z, s.y, finish, gives);
-    face({low.x, m.y, m.z}, z, y, s.z, s.y, finish, gives);
-    face({m.x, high.y, m.z}, x, -z, s.x, s.z, finish, gives);
-    face({m.x, low.y, m.z}, x, z, s.x, s.z, finish, gives);
+    face({m.x, m.y, high.z}, x, y, s.x, s.y, finish, sampling);
+    face({m.x, m.y, low.z}, -x, y, s.x, s.y, finish, sampling);
+    face({high.x, m.y, m.z}, -z, y, s.z, s.y, finish, sampling);
+    face({low.x, m.y, m.z}, z, y, s.z, s.y, finish, sampling);
+    face({m.x, high.y, m.z}, x, -z, s.x, s.z, finish, sampling);
+    face({m.x, low.y, m.z}, x, z, s.x, s.z, finish, sampling);
   }
   // A tube of `sides` flat faces between two places.
   void tube(Vec3 from, Vec3 to, float radius, int sides, const Finish& finish) {
@@ -172,7 +172,7 @@ void shade(Joiner& j, Size s, const Finish& foot) {
     const float a = float(k) * 2 * half + kPiF / 2;  // the first looks to the front
     const Vec3 out{std::cos(a), 0, std::sin(a)}, up{0, 1, 0};
     j.face(out * (r * std::cos(half)), cross(up, out), up, 2 * r * std::sin(half), s.high,
-           out.z > -0.1f ? j.front() : j.back(), Leaf::Gives::ByName);
+           out.z > -0.1f ? j.front() : j.back(), Leaf::Sampling::ByArea);
   }
   if (s.deep < 0.01f) return;
   const float low = -s.high / 2, base = low - s.deep;
@@ -212,7 +212,7 @@ void branch(Joiner& j, Size s) {
 // The box about a mesh; a block without one.
 void object(Joiner& j, Size s, bool mesh) {
   const Vec3 half{s.wide / 2, s.high / 2, s.deep / 2};
-  j.box(-half, half, j.front(), mesh ? Leaf::Gives::Outline : kLarge);
+  j.box(-half, half, j.front(), mesh ? Leaf::Sampling::None : kLarge);
 }
 
 }  // namespace

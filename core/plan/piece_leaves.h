@@ -8,7 +8,7 @@
 namespace easel {
 
 /// Appends the leaves of a piece whose middle, frame and finishes stand in `like`. Only the cloth
-/// of a shade gives its light by name; see Leaf::Gives. Metres; the same for the same piece.
+/// of a shade gives its light by name; see Leaf::Sampling. Metres; the same for the same piece.
 void addPiece(std::vector<Leaf>& out, const Leaf& like, const Panel& piece, PanelShape shape);
 
 }  // namespace easel

@@ -16,7 +16,7 @@ constexpr double kLives = 0.12;  // share of a front that makes a catchlight
 // What the camera meets on the way to a point of the cornea; empty when it sees the eye there.
 std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const Eye& eye) {
   const Vec3 d = normalize(point - lens);
-  const auto hit = scene.meet(lens, d, 1, 0.6f, Colours::None);
+  const auto hit = scene.intersect(lens, d, 1, 0.6f, Colours::None);
   if (!hit) return say("something in front");
   if (hit->surface == Surface::Eye || hit->surface == Surface::Cornea) return {};
   const float off = length(hit->position - point);
@@ -32,7 +32,7 @@ std::string coveredBy(const Scene& scene, Vec3 lens, Vec3 point, Vec3 up, const 
 std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float distance, Vec3 up) {
   // Past the lids' own edge: they are skin within a few millimetres of the cornea.
   if (!scene.occluded(from, direction, 0.0025f, distance * 0.999f, 3)) return {};
-  const auto hit = scene.meet(from + direction * 0.0025f, direction, 3, -1, Colours::None);
+  const auto hit = scene.intersect(from + direction * 0.0025f, direction, 3, -1, Colours::None);
   if (!hit) return "something";
   if (hit->surface == Surface::Cloth && scene.hatBetween(from, from + direction * distance))
     return say("the brim of the hat");

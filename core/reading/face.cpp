@@ -23,10 +23,10 @@ struct Probe {
     back = normalize(o - s.studioPoint({0, 0, 1}));
   }
   std::optional<SurfacePoint> at(float x, float y) const {
-    return scene.meet(scene.studioPoint({x, y, kFrom}), back, 1, 0.999f);
+    return scene.intersect(scene.studioPoint({x, y, kFrom}), back, 1, 0.999f);
   }
   std::optional<SurfacePoint> bare(float x, float y) const {
-    return scene.meet(scene.studioPoint({x, y, kFrom}), back, 1, 0.999f, Colours::None);
+    return scene.intersect(scene.studioPoint({x, y, kFrom}), back, 1, 0.999f, Colours::None);
   }
   /// Local depth z where skin (or what else stands for it) is met; far behind when nothing is.
   float depth(float x, float y) const {
@@ -200,11 +200,12 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
       for (size_t r = 0; r < size_t(rays.n); ++r) {
         const auto k = size_t(rays.of[r]);
         const float lux = geometry[k] * cosine[k];
-        if (rays.passed[r] > 0) {
-          arrives[k] += lux * rays.passed[r];
-          open[k] += lux * rays.passed[r];
-        } else if (const auto hit = standing ? scene.meet(position[int(k)], rays.direction[r], index, -1, Colours::None)
-                                             : std::nullopt;
+        if (rays.transmittance[r] > 0) {
+          arrives[k] += lux * rays.transmittance[r];
+          open[k] += lux * rays.transmittance[r];
+        } else if (const auto hit = standing
+                                        ? scene.intersect(position[int(k)], rays.direction[r], index, -1, Colours::None)
+                                        : std::nullopt;
                    !hit || !putUp(hit->surface)) {
           open[k] += lux;
         }
@@ -221,7 +222,7 @@ LightOnFace lightOnFace(const Scene& scene, const FaceChart& chart, const Source
       }
       scene.occluded(rays);
       for (size_t r = 0; r < size_t(rays.n); ++r)
-        arrives[size_t(rays.of[r])] += geometry[size_t(rays.of[r])] * rays.passed[r];
+        arrives[size_t(rays.of[r])] += geometry[size_t(rays.of[r])] * rays.transmittance[r];
     }
     for (size_t i = 0; i < size_t(n); ++i) {
       light.arrives[chart.skins[first + i]] = arrives[i] / float(samples);

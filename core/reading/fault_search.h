@@ -31,8 +31,8 @@ inline constexpr double kLampBurnt = 3.7, kLampDim = 0.7;         // stops over 
 inline constexpr double kFoundOut = 0.5;                          // stops
 inline constexpr double kNearest = 0.22;                          // m, front to the middle of the head
 
-/// What a rule of the faults may look at; `tell` adds what it finds. What costs time is made when a rule first asks for
-/// it, the finished picture for `measures` alone: a rule that asks for less is answered in a tenth of the time.
+/// What a rule of the faults may look at; `tell` adds what it finds. What costs time is computed on first use, the
+/// finished picture for `measures` alone: a rule that needs less takes a tenth of the time.
 struct FaultSearch {
   FaultSearch(const ToRead& of, const Spelling& spelling);
   FaultSearch(const FaultSearch&) = delete;

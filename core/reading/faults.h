@@ -1,7 +1,7 @@
 // What is wrong with a picture: a fault with its place, its size, why it matters. What would cure it: remedies.h.
 //
 // Rules and limits: common practice, no source, unless the sentence is arithmetic. A look can want a fault (a
-// silhouette has no catchlight): who says so for a plan (Plan::wanted) is not told again.
+// silhouette has no catchlight): who says so for a plan (Plan::wanted) is not shown again.
 #pragma once
 
 #include <functional>
@@ -43,7 +43,7 @@ struct FaceReading {
   const Fault* fault(const std::string& id, const std::string& where = {}) const;
 };
 
-/// What a reading is made from: of one plan, what costs time only when it is asked for. The functions give the same
+/// What a reading is made from: of one plan, what costs time on first use only. The functions give the same
 /// each time.
 struct ToRead {
   const Scene& scene;

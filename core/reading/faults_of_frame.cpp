@@ -84,7 +84,7 @@ void frame(FaultSearch& c) {
     if (!pixelOf(c.view, p)) return false;
     const Vec3 d = p - lens;
     const float far = length(d);
-    const auto hit = c.scene.meet(lens, d / far, 1, 0.5f, Colours::None);
+    const auto hit = c.scene.intersect(lens, d / far, 1, 0.5f, Colours::None);
     return !hit || hit->distance > far - 0.03f;
   };
   for (size_t i = 0; i < c.set.lights.size(); ++i) {
@@ -143,7 +143,7 @@ double keptBySitter(const Scene& scene, const Emitter& e, Vec3 at) {
   for (std::uint32_t i = 0; i < kPoints; ++i) {
     const Emitter::Point p = e.sample(at, sobol2(i, 0x5e1fu));
     if (p.geometry <= 0 || p.direction.z <= 0) continue;
-    const auto hit = scene.meet(at, p.direction, i, -1, Colours::None);
+    const auto hit = scene.intersect(at, p.direction, i, -1, Colours::None);
     if (hit && hit->distance < p.distance && ofSitter(hit->surface))
       kept += double(p.geometry * p.direction.z) / kPoints;
   }

@@ -44,7 +44,7 @@ void shadowOfLamp(FaultSearch& c, const Panel& shade, size_t i, const std::vecto
   // How many stops the shadow of that place of it is deep; 0: nobody sees it.
   const auto depthBehind = [&](Vec3 through, Vec3* at) {
     const Vec3 way = normalize(through - e.pose().centre);
-    const auto hit = c.scene.meet(through + way * float(shade.width * 0.7), way, 5, -1, Colours::None);
+    const auto hit = c.scene.intersect(through + way * float(shade.width * 0.7), way, 5, -1, Colours::None);
     if (!hit || ofSitter(hit->surface)) return 0.0;
     *at = hit->position + hit->facet * 2e-3f;
     if (!pixelOf(c.view, *at) || c.scene.occluded(*at, normalize(eye - *at), 1e-3f, length(eye - *at) * 0.99f, 3))

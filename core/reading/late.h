@@ -1,4 +1,4 @@
-// What is made when it is first asked for, and then kept. One thread.
+// A value computed on first use, then kept. One thread.
 #pragma once
 
 #include <functional>

@@ -68,148 +68,189 @@ std::optional<FacePattern> patternOfId(const std::string& id) {
   return {};
 }
 
-PatternReading readPattern(const FaceChart& c, const LightOnFace& light, const FaceDirection& from,
-                           PatternMasks* masks) {
-  PatternReading r;
-  r.light = from;
-  const FaceFeatures& f = c.features;
-  const float away = from.azimuth >= 0 ? -1.f : 1.f;  // sign of x on the side away from the light
-  const size_t n = c.cells.size();
-  std::vector<std::uint8_t> dark(n, 0), thrown(n, 0), zone(n, 0), seed(n, 0), farEdge(n, 0), lit(n, 0), nearLit(n, 0);
-  PatternSigns& s = r.signs;
-  s.eyeWidth = 1000 * double(f.eyeWidth);
-  s.noseLength = 1000 * double(f.noseLength);
+namespace {
+
+// What of a face is dark by one light, which dark skin belongs to the nose, and what lit skin dark skin closes in.
+class ShadowsOnFace {
+ public:
+  ShadowsOnFace(const FaceChart& chart, const LightOnFace& light, const FaceDirection& from)
+      : chart_(chart), light_(light), away_(from.azimuth >= 0 ? -1.f : 1.f) {
+    signs_.eyeWidth = 1000 * double(features_.eyeWidth);
+    signs_.noseLength = 1000 * double(features_.noseLength);
+    classify();
+    followNose();
+    measureTriangle(closeTriangle());
+  }
+  const PatternSigns& signs() const { return signs_; }
+  bool triangleStands() const { return signs_.triangleArea > 30; }
+
+  PatternMasks masks() const {
+    PatternMasks m;
+    m.dark = dark_;
+    m.triangle = triangleStands() ? triangle_ : Mask(n_, 0);
+    m.noseShadow.assign(n_, 0);
+    for (size_t k = 0; k < n_; ++k) m.noseShadow[k] = nose_[k] && thrown_[k];
+    return m;
+  }
+
+ private:
+  using Mask = std::vector<std::uint8_t>;
+
+  // Every cell of the skin: thrown shadow, turned away or lit, and where it lies.
+  void classify();
+  // Dark skin that hangs together with the nose, and how far it reaches.
+  void followNose();
+  // Lit skin of the far cheek that dark skin closes in: the largest piece, its number of cells.
+  size_t closeTriangle();
+  void measureTriangle(size_t cells);
+
+  const FaceChart& chart_;
+  const FaceFeatures& features_ = chart_.features;
+  const LightOnFace& light_;
+  const float away_;  // sign of x on the side away from the light
+  const float wing_ = features_.noseHalfWidth;
+  const size_t n_ = chart_.cells.size();
+  Grid grid_{chart_, {}};
+  Mask dark_ = Mask(n_, 0), thrown_ = dark_, zone_ = dark_, seed_ = dark_, farEdge_ = dark_, lit_ = dark_,
+       nearLit_ = dark_, inDark_ = dark_, inLit_ = dark_, nose_, fromEdge_, triangle_ = dark_;
+  PatternSigns signs_;
+};
+
+void ShadowsOnFace::classify() {
   size_t nearAll = 0, nearCount = 0, farAll = 0, farCount = 0, faceAll = 0, faceCount = 0, halfAll = 0, halfCount = 0;
   // The zone between lower lids and mouth: sockets and jaw have shadows of their own.
-  const float low = f.mouthLine - 0.004f, wing = f.noseHalfWidth;
-  for (int j = 0; j < c.height; ++j)
-    for (int i = 0; i < c.width; ++i) {
-      const size_t k = c.index(i, j);
-      if (!c.skin(k)) continue;
-      const float x = c.x(i) * away, y = c.y(j);  // x > 0: away from the light
-      if (std::abs(x) > f.halfWidth + 0.004f || y < f.chinLine) continue;
-      const float open = light.open[k], arrives = light.arrives[k];
-      const bool turned = open < kTurnedAway * light.reference;
-      thrown[k] = !turned && arrives < kSeenHalf * open;
-      dark[k] = turned || thrown[k];
-      lit[k] = !dark[k];
+  const float low = features_.mouthLine - 0.004f;
+  for (int j = 0; j < chart_.height; ++j)
+    for (int i = 0; i < chart_.width; ++i) {
+      const size_t k = chart_.index(i, j);
+      if (!chart_.skin(k)) continue;
+      const float x = chart_.x(i) * away_, y = chart_.y(j);  // x > 0: away_ from the light
+      if (std::abs(x) > features_.halfWidth + 0.004f || y < features_.chinLine) continue;
+      const float open = light_.open[k], arrives = light_.arrives[k];
+      const bool turned = open < kTurnedAway * light_.reference;
+      thrown_[k] = !turned && arrives < kSeenHalf * open;
+      dark_[k] = turned || thrown_[k];
+      lit_[k] = !dark_[k];
       ++faceAll;
-      faceCount += lit[k];
+      faceCount += lit_[k];
       if (x > 0.004f) {
         ++halfAll;
-        halfCount += lit[k];
+        halfCount += lit_[k];
       }
-      const bool cheekHigh = y < f.lidLine - 0.004f && y > f.mouthLine;
-      if (cheekHigh && std::abs(x) > wing + 0.006f && std::abs(x) < 0.8f * f.halfWidth) {
+      const bool cheekHigh = y < features_.lidLine - 0.004f && y > features_.mouthLine;
+      if (cheekHigh && std::abs(x) > wing_ + 0.006f && std::abs(x) < 0.8f * features_.halfWidth) {
         ++(x > 0 ? farAll : nearAll);
-        (x > 0 ? farCount : nearCount) += lit[k];
+        (x > 0 ? farCount : nearCount) += lit_[k];
       }
-      zone[k] = y < f.lidLine && y > low;
-      seed[k] =
-          dark[k] && std::abs(x) < wing + 0.004f && y < f.noseTip.y + 0.004f && y > f.noseBase.y - 0.008f && x > -wing;
-      farEdge[k] = x > 0.78f * f.halfWidth;
-      nearLit[k] = lit[k] && x < -wing - 0.003f;
+      zone_[k] = y < features_.lidLine && y > low;
+      seed_[k] = dark_[k] && std::abs(x) < wing_ + 0.004f && y < features_.noseTip.y + 0.004f &&
+                 y > features_.noseBase.y - 0.008f && x > -wing_;
+      farEdge_[k] = x > 0.78f * features_.halfWidth;
+      nearLit_[k] = lit_[k] && x < -wing_ - 0.003f;
     }
-  s.face = share(faceCount, faceAll);
-  s.farHalf = share(halfCount, halfAll);
-  s.nearCheek = share(nearCount, nearAll);
-  s.farCheek = share(farCount, farAll);
-
-  std::vector<std::uint8_t> inDark(n), inLit(n);
-  for (size_t k = 0; k < n; ++k) {
-    inDark[k] = zone[k] && dark[k];
+  signs_.face = share(faceCount, faceAll);
+  signs_.farHalf = share(halfCount, halfAll);
+  signs_.nearCheek = share(nearCount, nearAll);
+  signs_.farCheek = share(farCount, farAll);
+  for (size_t k = 0; k < n_; ++k) {
+    inDark_[k] = zone_[k] && dark_[k];
     // Over the ridge of the nose lit skin hangs together in every pattern: it is cut there.
-    const int i = int(k) % c.width, j = int(k) / c.width;
-    inLit[k] = zone[k] && lit[k] && (std::abs(c.x(i)) > wing || c.y(j) < f.noseTip.y);
+    const int i = int(k) % chart_.width, j = int(k) / chart_.width;
+    inLit_[k] = zone_[k] && lit_[k] && (std::abs(chart_.x(i)) > wing_ || chart_.y(j) < features_.noseTip.y);
   }
-  Grid grid{c, {}};
-  const auto nose = grid.grown(inDark, seed);
-  const auto fromEdge = grid.grown(inDark, farEdge);
-  std::vector<std::uint8_t> triangle(n, 0);
-  const double mm = 1000 * double(c.step);
-  for (size_t k = 0; k < n; ++k) s.joined |= nose[k] && fromEdge[k];
+}
 
+void ShadowsOnFace::followNose() {
+  nose_ = grid_.grown(inDark_, seed_);
+  fromEdge_ = grid_.grown(inDark_, farEdge_);
+  for (size_t k = 0; k < n_; ++k) signs_.joined |= nose_[k] && fromEdge_[k];
   // How far the nose's own shadow reaches: its thrown part.
   float aside = 0;
   double under = 0, lean = 0, weight = 0;
   double gap = 1e9;
-  for (int j = 0; j < c.height; ++j) {
+  for (int j = 0; j < chart_.height; ++j) {
     float last = -1;
-    for (int i = 0; i < c.width; ++i) {
-      const int col = away > 0 ? i : c.width - 1 - i;
-      const size_t k = c.index(col, j);
-      const float x = c.x(col) * away, y = c.y(j);
-      if (nose[k] && thrown[k]) {
-        if (y < f.noseTip.y + 0.006f) aside = std::max(aside, x - wing);
+    for (int i = 0; i < chart_.width; ++i) {
+      const int col = away_ > 0 ? i : chart_.width - 1 - i;
+      const size_t k = chart_.index(col, j);
+      const float x = chart_.x(col) * away_, y = chart_.y(j);
+      if (nose_[k] && thrown_[k]) {
+        if (y < features_.noseTip.y + 0.006f) aside = std::max(aside, x - wing_);
       }
-      if (dark[k] && y < f.noseTip.y + 0.002f && y > f.mouthLine && std::abs(x) < wing) under += 1;
-      if (nose[k] && y < f.noseTip.y + 0.004f && y > f.mouthLine && std::abs(x) < 2.5f * wing) {
+      if (dark_[k] && y < features_.noseTip.y + 0.002f && y > features_.mouthLine && std::abs(x) < wing_) under += 1;
+      if (nose_[k] && y < features_.noseTip.y + 0.004f && y > features_.mouthLine && std::abs(x) < 2.5f * wing_) {
         lean += double(x);
         weight += 1;
       }
-      if (nose[k]) last = x;
-      if (last > 0 && fromEdge[k] && !nose[k] && x > last) {
+      if (nose_[k]) last = x;
+      if (last > 0 && fromEdge_[k] && !nose_[k] && x > last) {
         gap = std::min(gap, 1000 * double(x - last));
         last = -1;
       }
     }
   }
-  s.aside = 1000 * double(aside);
-  s.under = 1000 * under * double(c.step) * double(c.step) / (2 * double(wing));
-  s.lean = weight > 0 ? lean / weight / double(wing) : 0;
-  s.gap = s.joined || gap > 1e8 ? 0 : gap;
+  signs_.aside = 1000 * double(aside);
+  signs_.under = 1000 * under * double(chart_.step) * double(chart_.step) / (2 * double(wing_));
+  signs_.lean = weight > 0 ? lean / weight / double(wing_) : 0;
+  signs_.gap = signs_.joined || gap > 1e8 ? 0 : gap;
+}
 
-  // Lit skin of the far cheek that dark skin closes in.
-  {
-    const auto open = grid.grown(inLit, nearLit);
-    std::vector<std::uint8_t> closed(n, 0), any(n, 0);
-    for (int j = 0; j < c.height; ++j)
-      for (int i = 0; i < c.width; ++i) {
-        const size_t k = c.index(i, j);
-        closed[k] = inLit[k] && !open[k] && c.x(i) * away > wing * 0.8f;
-      }
-    // The largest piece.
-    size_t most = 0;
-    std::vector<std::uint8_t> seen(n, 0);
-    for (size_t k = 0; k < n; ++k) {
-      if (!closed[k] || seen[k]) continue;
-      any.assign(n, 0);
-      any[k] = 1;
-      const auto piece = grid.grown(closed, any);
-      size_t count = 0;
-      for (size_t q = 0; q < n; ++q)
-        if (piece[q]) {
-          seen[q] = 1;
-          ++count;
-        }
-      if (count > most) {
-        most = count;
-        triangle = piece;
-      }
+size_t ShadowsOnFace::closeTriangle() {
+  const auto open = grid_.grown(inLit_, nearLit_);
+  std::vector<std::uint8_t> closed(n_, 0), any(n_, 0);
+  for (int j = 0; j < chart_.height; ++j)
+    for (int i = 0; i < chart_.width; ++i) {
+      const size_t k = chart_.index(i, j);
+      closed[k] = inLit_[k] && !open[k] && chart_.x(i) * away_ > wing_ * 0.8f;
     }
-    if (most) {
-      float widest = 0, top = -1, bottom = 1;
-      for (int j = 0; j < c.height; ++j) {
-        float a = 1, b = -1;
-        for (int i = 0; i < c.width; ++i)
-          if (triangle[c.index(i, j)]) {
-            a = std::min(a, c.x(i));
-            b = std::max(b, c.x(i));
-          }
-        if (b < a) continue;
-        widest = std::max(widest, b - a + c.step);
-        if (top < -0.9f) top = c.y(j);
-        bottom = c.y(j);
+  // The largest piece.
+  size_t most = 0;
+  std::vector<std::uint8_t> seen(n_, 0);
+  for (size_t k = 0; k < n_; ++k) {
+    if (!closed[k] || seen[k]) continue;
+    any.assign(n_, 0);
+    any[k] = 1;
+    const auto piece = grid_.grown(closed, any);
+    size_t count = 0;
+    for (size_t q = 0; q < n_; ++q)
+      if (piece[q]) {
+        seen[q] = 1;
+        ++count;
       }
-      s.triangleArea = double(most) * mm * mm;
-      s.triangleWidth = 1000 * double(widest);
-      s.triangleLength = 1000 * double(top - bottom + c.step);
+    if (count > most) {
+      most = count;
+      triangle_ = piece;
     }
   }
+  return most;
+}
 
-  // The name. Limits: common practice, no source, set so that the textbook places of a hard light read as they should
-  // on every sitter (docs/face-patterns.md shows the map).
-  const bool triangleStands = s.triangleArea > 30;
+void ShadowsOnFace::measureTriangle(size_t cells) {
+  if (!cells) return;
+  const double mm = 1000 * double(chart_.step);
+  float widest = 0, top = -1, bottom = 1;
+  for (int j = 0; j < chart_.height; ++j) {
+    float a = 1, b = -1;
+    for (int i = 0; i < chart_.width; ++i)
+      if (triangle_[chart_.index(i, j)]) {
+        a = std::min(a, chart_.x(i));
+        b = std::max(b, chart_.x(i));
+      }
+    if (b < a) continue;
+    widest = std::max(widest, b - a + chart_.step);
+    if (top < -0.9f) top = chart_.y(j);
+    bottom = chart_.y(j);
+  }
+  signs_.triangleArea = double(cells) * mm * mm;
+  signs_.triangleWidth = 1000 * double(widest);
+  signs_.triangleLength = 1000 * double(top - bottom + chart_.step);
+}
+
+// Limits: common practice, no source, set so that the textbook places of a hard light read as they should on every
+// sitter (docs/face-patterns.md shows the map).
+void nameIt(PatternReading& r, bool triangleStands) {
+  const PatternSigns& s = r.signs;
+  const FaceDirection& from = r.light;
   const double eye = s.eyeWidth;
   if (from.elevation > 50 && std::abs(from.azimuth) < 75 &&
       (std::min(s.nearCheek, s.farHalf) < 0.45 || s.joined || triangleStands)) {
@@ -238,12 +279,18 @@ PatternReading readPattern(const FaceChart& c, const LightOnFace& light, const F
     r.pattern = FacePattern::Split;
     r.next = FacePattern::Rembrandt;
   }
-  if (masks) {
-    masks->dark = std::move(dark);
-    masks->triangle = triangleStands ? std::move(triangle) : std::vector<std::uint8_t>(n, 0);
-    masks->noseShadow.assign(n, 0);
-    for (size_t k = 0; k < n; ++k) masks->noseShadow[k] = nose[k] && thrown[k];
-  }
+}
+
+}  // namespace
+
+PatternReading readPattern(const FaceChart& chart, const LightOnFace& light, const FaceDirection& from,
+                           PatternMasks* masks) {
+  const ShadowsOnFace shadows(chart, light, from);
+  PatternReading r;
+  r.light = from;
+  r.signs = shadows.signs();
+  nameIt(r, shadows.triangleStands());
+  if (masks) *masks = shadows.masks();
   return r;
 }
 

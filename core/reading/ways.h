@@ -30,7 +30,7 @@ struct PatternWays {
 /// For the plan's key. Some 3 ms for every place that is tried, about a fifth of a second.
 PatternWays waysTo(const Scene& scene, const Plan& plan, FacePattern wanted, const Spelling& spelling = {});
 
-/// The patterns that are asked for by name.
+/// The patterns that can be chosen by name.
 inline constexpr FacePattern kAskedFor[] = {FacePattern::Butterfly, FacePattern::Loop, FacePattern::Rembrandt,
                                             FacePattern::Split};
 

@@ -17,7 +17,7 @@ double reflectanceUnder(const Scene& scene, Vec3 at, Vec3 out) {
   for (int i = -1; i <= 1; ++i)
     for (int k = -1; k <= 1; ++k) {
       const Vec3 from = at + side * (0.004f * float(i)) + up * (0.004f * float(k));
-      const auto hit = scene.meet(from, out * -1.f, std::uint32_t(3 * i + k + 9));
+      const auto hit = scene.intersect(from, out * -1.f, std::uint32_t(3 * i + k + 9));
       if (!hit || hit->distance > 0.09f) continue;
       // A spot meter takes the sheen of skin with it.
       sum += luminance(hit->albedo) / (hit->surface == Surface::Skin ? kSkinGivesOn : 1);

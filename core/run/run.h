@@ -24,7 +24,7 @@ struct RunStep {
   double fromTarget = 0;  ///< of what is expected, stops off its peg (target aperture and target of the light)
   double within = 0;      ///< of what is expected, stops, one standard deviation; a course knows it
 };
-/// What will be done, before anything has been reckoned: kinds, lights, powers. Lights that are off in the plan, or
+/// What will be done, before anything has been computed: kinds, lights, powers. Lights that are off in the plan, or
 /// have no unit or modifier, have no step.
 std::vector<RunStep> runOrder(const PlacedSet& set);
 /// The same with where the meter goes and what it should read; a light that gives nothing there has no step.

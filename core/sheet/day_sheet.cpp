@@ -15,7 +15,7 @@ Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& p
                const Spelling& spelling) {
   Pages pages;
   pages.title = day.title;
-  pages.foot = say("Planned with Jolly Easel. Times are reckoned: look at the clock.");
+  pages.foot = say("Planned with Jolly Easel. Times are estimates: go by the clock.");
   auto& b = pages.blocks;
   b.push_back(Heading{day.title, 1});
   std::string when = day.date;

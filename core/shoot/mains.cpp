@@ -180,7 +180,7 @@ MainsLoad spreadOver(const std::vector<Circuit>& circuits, const std::vector<Con
 
 std::string loadCaution() {
   return say(
-      "A reckoning for planning, on a level floor and from usual figures. Makers' ratings, local codes and licensed "
+      "An estimate for planning, on a level floor and from usual figures. Makers' ratings, local codes and licensed "
       "electricians or "
       "riggers decide; no strips on strips, cables uncoiled and taped.");
 }

@@ -76,7 +76,7 @@ struct MainsLoad {
 MainsLoad spreadOver(const std::vector<Circuit>& circuits, const std::vector<Consumer>& consumers,
                      const Spelling& spelling = {});
 
-/// The sentence that stands beside every reckoning of load.
+/// The sentence that stands beside every estimate of load.
 std::string loadCaution();
 
 }  // namespace easel

@@ -192,7 +192,7 @@ std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spe
                    say("Sandbags of {:.0f} kg", usualDay().bag),
                    bags,
                    {},
-                   say("by the reckoning of what stands")});
+                   say("as computed for what stands")});
   if (counterweight > 0)
     out.push_back({"counterweights",
                    PackGroup::Weights,

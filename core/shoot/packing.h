@@ -1,7 +1,7 @@
 // What to bring: everything that the day's looks stand on, hang on, are fed by, and what is always in the bag.
 //
 // Of each thing as many as the look that wants most of it; batteries by the energy of all frames, cables by the
-// sockets, sandbags and counterweights by the reckoning of what stands. What the kit has not is told with what could
+// sockets, sandbags and counterweights as computed for what stands. What the kit has not is told with what could
 // stand in.
 #pragma once
 
@@ -25,7 +25,7 @@ struct PackItem {
   std::string name;
   int count = 1;
   std::optional<int> owned;  ///< empty: a kit does not say
-  std::string why;           ///< "looks 1, 3" or the reckoning
+  std::string why;           ///< "looks 1, 3" or the computation
   bool missing() const { return owned && *owned < count; }
 };
 std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spelling& spelling = {});

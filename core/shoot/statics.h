@@ -3,7 +3,7 @@
 // A stand on three legs tips over the line between two of its feet, which passes at half the feet's radius from the
 // column (the inscribed circle of an equilateral triangle). What turns it over: an eccentric load, with a margin of a
 // half; a shoulder that brushes past at the height of the load; wind. What holds it: all weight on the feet. Rigid
-// bodies on a level floor, so a planner's reckoning: makers' ratings and licensed riggers decide. Metres, kilograms,
+// bodies on a level floor, so a planner's estimate: makers' ratings and licensed riggers decide. Metres, kilograms,
 // newtons, newton metres. Levers: any textbook of statics. Nudge and margin: common practice, no source.
 #pragma once
 

@@ -51,7 +51,7 @@ Emitter::Emitter(const Modifier& m, const LightPose& pose, const Doors& doors, c
   peak_ = float(m.forward() / (meanEvenness() * double(area_) * m.profileIntegral()));
 }
 
-// By thousands of places, and searches try thousands of lights: what was reckoned for one serves the others of its
+// By thousands of places, and searches try thousands of lights: what was computed for one serves the others of its
 // kind.
 double Emitter::meanEvenness() const {
   if (hot_ == 0) return 1;
@@ -281,7 +281,7 @@ void Emitter::maySee(int n, const Run3& origin, const Run3& direction, std::arra
     meetFront(front(), n, origin, direction, may);
 }
 
-float Emitter::density(Vec3 receiver, Vec3 direction, float distance) const {
+float Emitter::pdf(Vec3 receiver, Vec3 direction, float distance) const {
   if (outline_ == Outline::Ball) {
     const float opening = openingOf(halfWidth_, length(pose_.centre - receiver));
     return opening > 0 ? 1 / (2 * kPiF * opening) : 0;
@@ -289,8 +289,8 @@ float Emitter::density(Vec3 receiver, Vec3 direction, float distance) const {
   return distance * distance / (std::max(1e-4f, std::abs(dot(direction, pose_.frame.n))) * area_);
 }
 
-void Emitter::densityRun(int n, const Run3& receiver, const Run3& direction, const Plane& distance, Plane& out) const {
-  for (int i = 0; i < n; ++i) out[size_t(i)] = density(receiver[i], direction[i], distance[size_t(i)]);
+void Emitter::pdfRun(int n, const Run3& receiver, const Run3& direction, const Plane& distance, Plane& out) const {
+  for (int i = 0; i < n; ++i) out[size_t(i)] = pdf(receiver[i], direction[i], distance[size_t(i)]);
 }
 
 bool Emitter::mayLight(Vec3 point) const {
@@ -300,7 +300,7 @@ bool Emitter::mayLight(Vec3 point, Vec3 normal) const {
   return mayLight(point) && dot(pose_.centre - point, normal) > -std::hypot(halfWidth_, halfHeight_);
 }
 
-std::optional<Vec2> Emitter::meet(Vec3 origin, Vec3 direction, float limit, float* distance) const {
+std::optional<Vec2> Emitter::intersect(Vec3 origin, Vec3 direction, float limit, float* distance) const {
   const float facing = dot(direction, pose_.frame.n);
   if (std::abs(facing) < 1e-6f) return {};
   const float t = dot(pose_.centre - origin, pose_.frame.n) / facing;
@@ -322,7 +322,7 @@ std::optional<float> Emitter::seen(Vec3 origin, Vec3 direction, float limit, flo
   }
   if (back_ <= 0 && dot(direction, pose_.frame.n) >= 0) return {};
   float way = 0;
-  const auto p = meet(origin, direction, limit, &way);
+  const auto p = intersect(origin, direction, limit, &way);
   if (distance) *distance = way;
   if (!p || !inside(*p)) return {};
   return luminanceAt(*p, -direction) * clearness(way);
@@ -330,7 +330,7 @@ std::optional<float> Emitter::seen(Vec3 origin, Vec3 direction, float limit, flo
 
 bool Emitter::blocks(Vec3 origin, Vec3 direction, float limit) const {
   if (outline_ == Outline::Ball) return seen(origin, direction, limit).has_value();
-  const auto p = meet(origin, direction, limit, nullptr);
+  const auto p = intersect(origin, direction, limit, nullptr);
   if (!p) return false;
   if (outline_ == Outline::Ring) return p->x * p->x + p->y * p->y <= halfWidth_ * halfWidth_;
   return inside(*p);

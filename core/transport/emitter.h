@@ -37,7 +37,7 @@ class Emitter {
   Emitter(const Modifier& modifier, const LightPose& pose, const Doors& doors = {}, const Slide& slide = {});
 
   /// The same in haze of that extinction [1/m]: what it sends fades by exp(-extinction * way) until it meets something
-  /// (Beer and Lambert); what goes on from there is reckoned as in clear air.
+  /// (Beer and Lambert); reflected light is computed as in clear air.
   Emitter inAir(float extinction) const {
     Emitter e = *this;
     e.extinction_ = extinction;
@@ -63,8 +63,8 @@ class Emitter {
 
   /// Density per solid angle with which sample() chooses, for that receiver, a point `distance` away along the unit
   /// `direction`.
-  float density(Vec3 receiver, Vec3 direction, float distance) const;
-  void densityRun(int n, const Run3& receiver, const Run3& direction, const Plane& distance, Plane& out) const;
+  float pdf(Vec3 receiver, Vec3 direction, float distance) const;
+  void pdfRun(int n, const Run3& receiver, const Run3& direction, const Plane& distance, Plane& out) const;
 
   /// False when the receiver certainly gets nothing: it lies behind the emitter, or the emitter behind its surface.
   bool mayLight(Vec3 point) const;
@@ -107,7 +107,7 @@ class Emitter {
   float luminanceAt(Vec2 p, Vec3 leaving) const;
   float luminanceOfBall(Vec3 leaving) const;
   float luminanceCut(Vec2 p, Vec3 leaving, float cosine) const;
-  std::optional<Vec2> meet(Vec3 origin, Vec3 direction, float limit, float* distance) const;
+  std::optional<Vec2> intersect(Vec3 origin, Vec3 direction, float limit, float* distance) const;
 
   Outline outline_;
   LightPose pose_;

@@ -116,7 +116,7 @@ Fibre::Fibre(Vec3 absorption, Vec3 reflectance, Surface surface)
   }
   passes_ = std::clamp(luminance(on), 0.f, 0.95f);
   for (int c = 0; c < 3; ++c) byOne_[c] = std::log(std::max(on[c], 1e-3f) / std::max(passes_, 1e-3f));
-  // Their equation 14, times the density; 0.7 is what they found for hair on a head.
+  // Their equation 14, times the pdf; 0.7 is what they found for hair on a head.
   for (int c = 0; c < 3; ++c) {
     const float f2 = std::min(square(on[c]), 0.9f);
     back_[c] = surface.beside * back[c] * f2 / (1 - f2);

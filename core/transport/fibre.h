@@ -43,7 +43,7 @@ class Fibre {
   /// `along` from root to tip.
   Sent sent(Vec3 along, Vec3 toEye, Vec3 toLight) const;
 
-  /// Share of light that goes on forward past a strand in its way.
+  /// Transmittance forward through one strand.
   float passes() const { return passes_; }
   /// The colour that light has taken on when so much of it has passed strands; its luminance is about 1.
   Vec3 tinted(float passed) const;

@@ -302,25 +302,25 @@ std::unique_ptr<Geometry> Figure::posedPart(const MeshPart& p, const SitterPlace
   return g;
 }
 
-Vec3 Figure::lensNormal(const Met& met, bool ofBack) const {
+Vec3 Figure::lensNormal(const Hit& hit, bool ofBack) const {
   const MeshPart& p = glasses_->panes;
-  const size_t triangle = met.ray.hit.primID;
+  const size_t triangle = hit.ray.hit.primID;
   const Lens& lens = glasses_->lens[triangle < p.triangles.size() / 6 ? 0 : 1];
-  const Vec3 at = restAt(p, met.ray.hit.primID, met.ray.hit.u, met.ray.hit.v);
+  const Vec3 at = restAt(p, hit.ray.hit.primID, hit.ray.hit.u, hit.ray.hit.v);
   return head_.turn(lens.normal(at, ofBack));
 }
 
-bool Figure::colour(SurfacePoint& s, const Met& met, bool fine) const {
-  const Geometry& g = *met.geometry;
+bool Figure::colour(SurfacePoint& s, const Hit& hit, bool fine) const {
+  const Geometry& g = *hit.geometry;
   if (!g.strands.segments.empty()) {
-    const std::uint32_t first = g.strands.segments[met.ray.hit.primID];
+    const std::uint32_t first = g.strands.segments[hit.ray.hit.primID];
     s.albedo = hairTint_ * g.strands.shade[first];
     for (int c = 0; c < 3; ++c) s.albedo[c] = std::min(s.albedo[c], 0.92f);
     return true;
   }
   if (!g.part) return false;
-  const std::uint32_t triangle = met.ray.hit.primID;
-  const float u = met.ray.hit.u, v = met.ray.hit.v;
+  const std::uint32_t triangle = hit.ray.hit.primID;
+  const float u = hit.ray.hit.u, v = hit.ray.hit.v;
   switch (g.surface) {
     case Surface::Skin: {
       const Texel t = texelAt(*g.texture, uvAt(*g.part, triangle, u, v));

@@ -1,7 +1,7 @@
 // The sitter as they sit or stand, posed, with what they sit on: triangles and colours in studio space.
 //
 // The greater part of a scene's triangles and of the time that it takes to build (some 80 ms); room, backdrop and
-// panels may change round the same figure. Immutable once built, so any thread may ask.
+// panels may change round the same figure. Immutable once built; any thread.
 #pragma once
 
 #include <cmath>
@@ -34,7 +34,7 @@ class Figure {
 
   const Traced& traced() const { return traced_; }
   const std::shared_ptr<const Sitter>& sitter() const { return sitter_; }
-  /// How the head sits, of which everything on it is told.
+  /// Pose of the head: eyes, hair, glasses and hat are given in its frame.
   const Motion& head() const { return head_; }
   const Fibre& fibre() const { return fibre_; }
   /// Left and right; local.
@@ -44,11 +44,11 @@ class Figure {
   /// Whether a hat is worn, and whether it stands between two places of the studio.
   bool hasHat() const { return bool(hat_); }
   bool hatBetween(Vec3 from, Vec3 to) const;
-  /// Studio: of a lens that was met, the front's or the back's.
-  Vec3 lensNormal(const Met& met, bool ofBack) const;
-  /// Colour of what was met of the sitter, and, `fine`, what is finer than mesh and texture. False: it is none of
+  /// Studio: of a lens that was hit, the front's or the back's.
+  Vec3 lensNormal(const Hit& hit, bool ofBack) const;
+  /// Colour of what was hit of the sitter, and, `fine`, what is finer than mesh and texture. False: it is none of
   /// theirs.
-  bool colour(SurfacePoint& point, const Met& met, bool fine) const;
+  bool colour(SurfacePoint& point, const Hit& hit, bool fine) const;
 
  private:
   void addSitter(const SitterPlace& as, const Gaze& gaze);
@@ -78,7 +78,7 @@ class Figure {
   Traced hatAlone_;
 };
 
-/// The same figure again while somebody holds it, or when it was one of the last two that were asked for.
+/// Shared: the same figure while somebody holds it, and the last two besides.
 std::shared_ptr<const Figure> figureOf(const SitterPlace& as, const std::shared_ptr<const Sitter>& sitter,
                                        const Gaze& gaze = {});
 

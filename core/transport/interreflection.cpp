@@ -229,17 +229,17 @@ void Interreflection::linkCells() {
   });
 }
 
-// Rays from every cell; the sitter is met but sends none: what they pass on follows from what they meet.
+// Rays from every cell; the sitter is hit but sends none: what they pass on follows from what they meet.
 void Interreflection::countFactors() {
   const std::vector<Side>& sides = scene_.sides();
   const int n = cells();
   Matrix& f = equations_->factors;
   f = Matrix::Zero(n, n);
-  struct Met {
+  struct Hit {
     Vec3 albedo;
     int cell;
   };
-  std::vector<std::vector<Met>> onBodies{size_t(n)};
+  std::vector<std::vector<Hit>> onBodies{size_t(n)};
   inParallel(size_t(n), 4, [&](size_t from, size_t to) {
     for (size_t c = from; c < to; ++c) {
       if (area_[c] <= 0) continue;
@@ -255,7 +255,7 @@ void Interreflection::countFactors() {
         if ((s.disc && !onDisc(p)) || (cut && partOf(g, at, place) != int(c))) continue;
         ++sent;
         const Vec3 out = cosineDirection(frame, sobol2(i, std::uint32_t(c) * 2 + 0x11e8u));
-        const auto hit = scene_.meet(place + s.normal * kOffSurface, out, hashPair(std::uint32_t(c), i));
+        const auto hit = scene_.intersect(place + s.normal * kOffSurface, out, hashPair(std::uint32_t(c), i));
         if (!hit || hit->side < 0) continue;
         const int there = cellAt(hit->side, hit->position);
         f(Eigen::Index(c), there) += 1;
@@ -266,15 +266,15 @@ void Interreflection::countFactors() {
   });
   evenOutFactors();
   // A part of the sitter has the area that the room sees of it, and sends where it is seen from (A F is symmetric).
-  std::vector<int> met(size_t(n), 0);
+  std::vector<int> hits(size_t(n), 0);
   for (const auto& of : onBodies)
-    for (const Met& m : of) {
+    for (const Hit& m : of) {
       reflectance_[size_t(m.cell)] += m.albedo;
-      ++met[size_t(m.cell)];
+      ++hits[size_t(m.cell)];
     }
   for (int b = 0; b < n; ++b) {
     if (!sides[size_t(side_[size_t(b)])].body()) continue;
-    if (met[size_t(b)]) reflectance_[size_t(b)] = reflectance_[size_t(b)] / float(met[size_t(b)]);
+    if (hits[size_t(b)]) reflectance_[size_t(b)] = reflectance_[size_t(b)] / float(hits[size_t(b)]);
     float area = 0;
     for (int c = 0; c < n; ++c) area += area_[size_t(c)] * f(c, b);
     if (area <= 0) continue;
@@ -332,19 +332,19 @@ void Interreflection::solveRoom() {
 
 double Interreflection::factor(int from, int to) const { return double(equations_->factors(from, to)); }
 
-std::shared_ptr<const Returned> Interreflection::of(const Emitter& emitter, int more) const {
+std::shared_ptr<const IndirectLight> Interreflection::of(const Emitter& emitter, int more) const {
   return known_.get({emitter, more}, [&] { return solved(emitter, more); });
 }
 
-std::shared_ptr<const Returned> Interreflection::solved(const Emitter& emitter, int more) const {
+std::shared_ptr<const IndirectLight> Interreflection::solved(const Emitter& emitter, int more) const {
   const std::vector<Side>& sides = scene_.sides();
-  auto out = std::make_shared<Returned>(emitter);
+  auto out = std::make_shared<IndirectLight>(emitter);
   const LampRays& lamp = out->lamp_;
   out->room_ = this;
   out->rays_ = kLampRays;
   const int n = cells();
   struct Ray {
-    Landed landed;
+    VirtualLight landed;
     int cell = -1;
     bool panel = false;
     int next[kOnward];
@@ -353,9 +353,9 @@ std::shared_ptr<const Returned> Interreflection::solved(const Emitter& emitter, 
   inParallel(size_t(kLampRays), 64, [&](size_t from, size_t to) {
     for (size_t i = from; i < to; ++i) {
       const auto index = std::uint32_t(i);
-      const LampRays::Leaving l = lamp.leaving(sobol2(index, 0x1a3du), sobol2(index, 0x1a3eu));
+      const LampRays::Ray l = lamp.sample(sobol2(index, 0x1a3du), sobol2(index, 0x1a3eu));
       if (l.flux <= 0) continue;
-      const auto hit = scene_.meet(l.origin, l.direction, hashPair(0x1a3fu, index));
+      const auto hit = scene_.intersect(l.origin, l.direction, hashPair(0x1a3fu, index));
       if (!hit || hit->side < 0) continue;
       const Side& s = sides[size_t(hit->side)];
       if (!s.body() && dot(hit->facet, s.normal) <= 0) continue;  // the outside of a wall
@@ -364,10 +364,10 @@ std::shared_ptr<const Returned> Interreflection::solved(const Emitter& emitter, 
       r.panel = s.panel;
       const float flux = l.flux * std::exp(-emitter.extinction() * hit->distance);
       r.landed = {hit->position + hit->facet * kOffSurface, hit->normal, hit->albedo, flux,
-                  lamp.landing(hit->position, hit->normal), int(i)};
+                  lamp.pdf(hit->position, hit->normal),     int(i)};
       for (std::uint32_t k = 0; k < kOnward && !r.panel; ++k) {
         const Vec3 on = cosineDirection(anyFrame(hit->normal), sobol2(index * kOnward + k, 0x1a40u));
-        const auto next = scene_.meet(r.landed.position, on, hashPair(0x1a41u, index * kOnward + k));
+        const auto next = scene_.intersect(r.landed.position, on, hashPair(0x1a41u, index * kOnward + k));
         r.next[k] = next && next->side >= 0 ? cellAt(next->side, next->position) : -1;
       }
     }
@@ -381,7 +381,7 @@ std::shared_ptr<const Returned> Interreflection::solved(const Emitter& emitter, 
     const float flux = r.landed.flux / float(kLampRays);
     if (const float area = area_[size_t(r.cell)]; area > 0) (r.panel ? onPanels : direct)[r.cell] += flux / area;
     if (r.panel) continue;
-    out->landed_.push_back(r.landed);
+    out->virtualLights_.push_back(r.landed);
     for (const int next : r.next)
       if (next >= 0 && area_[size_t(next)] > 0)
         for (int c = 0; c < 3; ++c)
@@ -417,7 +417,7 @@ std::shared_ptr<const Returned> Interreflection::solved(const Emitter& emitter, 
   return out;
 }
 
-Vec3 Returned::between(const std::vector<Vec3>& cells, int side, Vec3 position) const {
+Vec3 IndirectLight::between(const std::vector<Vec3>& cells, int side, Vec3 position) const {
   if (side < 0) return {};
   const Interreflection::Grid& g = room_->grid_[size_t(side)];
   if (g.columns * g.rows == 1 && g.cuts.empty()) return cells[size_t(g.first)];
@@ -448,7 +448,7 @@ Vec3 Returned::between(const std::vector<Vec3>& cells, int side, Vec3 position) 
   return weight > 0 ? sum / weight : cells[size_t(own)];
 }
 
-Vec3 Returned::further(int side, Vec3 position) const { return between(further_, side, position); }
-Vec3 Returned::all(int side, Vec3 position) const { return between(all_, side, position); }
+Vec3 IndirectLight::further(int side, Vec3 position) const { return between(further_, side, position); }
+Vec3 IndirectLight::all(int side, Vec3 position) const { return between(all_, side, position); }
 
 }  // namespace easel

@@ -1,4 +1,4 @@
-// Light that goes on after the first surface: the room solved once, as cells that send light to each other.
+// Indirect light: the room solved once, as cells that exchange light (radiosity).
 //
 // Room, backdrop (both faces) and panels are cut into some 400 cells, smaller near the sitter in a large room and cut
 // in two where a wall of the set stands on them; the sitter takes part as eighteen coarse pieces, six ways to look in
@@ -23,28 +23,28 @@
 
 namespace easel {
 
-/// A place where light of a lamp lands: a small lamp for what comes next.
-struct Landed {
+/// A point that a ray of the lamp has hit: a small lamp for the reflections that follow.
+struct VirtualLight {
   Vec3 position, normal;  ///< lifted off the surface
   Vec3 albedo;
-  float flux = 0;     ///< lumens per lumen of the head, were it the only one
-  float density = 0;  ///< LampRays::landing() there
-  int ray = 0;        ///< the first n rays are spread as evenly as all of them
+  float flux = 0;  ///< lumens per lumen of the head, were it the only one
+  float pdf = 0;   ///< LampRays::pdf() there
+  int ray = 0;     ///< the first n rays are spread as evenly as all of them
 };
 
-/// What a lamp does to a room beyond the first surface that its light meets.
-class Returned {
+/// Indirect light of one lamp: what arrives after the first surface that its rays hit.
+class IndirectLight {
  public:
-  explicit Returned(const Emitter& emitter) : lamp_(emitter) {}
+  explicit IndirectLight(const Emitter& emitter) : lamp_(emitter) {}
   /// What arrives at a place by more reflections than a sampled path covers: all but the lamp itself and, on what is no
   /// panel, what panels send on of it. On panels per SurfacePoint::albedo. `side` < 0: none.
   Vec3 further(int side, Vec3 position) const;
   /// All that arrives at a place: coarse, no finer than cells are.
   Vec3 all(int side, Vec3 position) const;
   const LampRays& lamp() const { return lamp_; }
-  /// Landing places of the lamp's light, panels left out.
-  const std::vector<Landed>& landed() const { return landed_; }
-  /// Rays that landed() was taken from: each stands for 1 / rays of its flux.
+  /// Where rays of the lamp have hit, panels left out.
+  const std::vector<VirtualLight>& virtualLights() const { return virtualLights_; }
+  /// Rays that virtualLights() were taken from: each stands for 1 / rays of its flux.
   int rays() const { return rays_; }
 
  private:
@@ -55,7 +55,7 @@ class Returned {
   const class Interreflection* room_ = nullptr;
   LampRays lamp_;
   std::vector<Vec3> further_, all_;
-  std::vector<Landed> landed_;
+  std::vector<VirtualLight> virtualLights_;
   int rays_ = 1;
 };
 
@@ -65,9 +65,9 @@ class Interreflection {
   explicit Interreflection(const Scene& scene);
   ~Interreflection();
 
-  /// Of one lamp; a few milliseconds, and kept for those who ask again. `more`: over so many panels more than one the
+  /// Of one lamp; a few milliseconds, then cached. `more`: over so many panels more than one the
   /// source follows light itself, so that is not in further().
-  std::shared_ptr<const Returned> of(const Emitter& emitter, int more) const;
+  std::shared_ptr<const IndirectLight> of(const Emitter& emitter, int more) const;
 
   int cells() const { return int(area_.size()); }
   double area(int cell) const { return double(area_[size_t(cell)]); }
@@ -75,7 +75,7 @@ class Interreflection {
   double factor(int from, int to) const;
 
  private:
-  friend class Returned;
+  friend class IndirectLight;
   /// Spreads even steps 0..1 over a side so that they are small about one place of it: asinh about that place.
   struct Spread {
     float about = 0, unit = 0, low = 0, high = 1;  ///< unit 0: evenly
@@ -116,7 +116,7 @@ class Interreflection {
   int partOf(const Grid& grid, int at, Vec3 position) const;
   /// 0..1 both ways, in steps of the grid.
   Vec2 placeOn(int side, Vec3 position) const;
-  std::shared_ptr<const Returned> solved(const Emitter& emitter, int more) const;
+  std::shared_ptr<const IndirectLight> solved(const Emitter& emitter, int more) const;
 
   const Scene& scene_;
   std::vector<Grid> grid_;  ///< by side
@@ -131,7 +131,7 @@ class Interreflection {
   std::vector<float> through_;     ///< by cell
   std::unique_ptr<Equations> equations_;
 
-  mutable Shared<std::pair<Emitter, int>, Returned> known_{32};
+  mutable Shared<std::pair<Emitter, int>, IndirectLight> known_{32};
 };
 
 }  // namespace easel

@@ -13,9 +13,9 @@ float edge(int ring) { return std::cos(kPiF / 2 * float(ring) / float(kRings)); 
 LampRays::LampRays(const Emitter& e) : emitter_(e) {
   if (e.ball()) return;
   const Frame& frame = e.pose().frame;
-  leavings_.axis = frame.n;
-  leavings_.backwards = e.back() > 0 ? std::clamp(e.back() * kPiF * e.area() / e.flux(), 0.f, 1.f) : 0;
-  leavings_.nearest2 = 0.01f * e.area();
+  table_.axis = frame.n;
+  table_.backwards = e.back() > 0 ? std::clamp(e.back() * kPiF * e.area() / e.flux(), 0.f, 1.f) : 0;
+  table_.nearest2 = 0.01f * e.area();
   float sum = 0;
   for (int k = 0; k < kRings; ++k) {
     const float c = (edge(k) + edge(k + 1)) / 2, s = std::sqrt(1 - c * c);
@@ -32,19 +32,19 @@ LampRays::LampRays(const Emitter& e) : emitter_(e) {
   for (float& r : upTo_) r /= sum;
   for (int k = 0; k < kRings; ++k) {
     const float share = upTo_[size_t(k)] - (k ? upTo_[size_t(k - 1)] : 0);
-    leavings_.ring[size_t(k)] = (1 - leavings_.backwards) * share / (2 * kPiF * (edge(k) - edge(k + 1)));
+    table_.ring[size_t(k)] = (1 - table_.backwards) * share / (2 * kPiF * (edge(k) - edge(k + 1)));
   }
   constexpr Vec2 kPlaces[4] = {{0.125f, 0.375f}, {0.375f, 0.875f}, {0.625f, 0.125f}, {0.875f, 0.625f}};
-  for (size_t k = 0; k < 4; ++k) leavings_.places[k] = e.onFront(kPlaces[k]);
+  for (size_t k = 0; k < 4; ++k) table_.places[k] = e.onFront(kPlaces[k]);
 }
 
-float LampRays::density(float cosine) const {
-  if (cosine <= 0) return leavings_.backwards * -cosine / kPiF;
+float LampRays::directionPdf(float cosine) const {
+  if (cosine <= 0) return table_.backwards * -cosine / kPiF;
   const int k = std::min(kRings - 1, int(std::acos(std::min(1.f, cosine)) / (kPiF / 2) * kRings));
-  return leavings_.ring[size_t(k)];
+  return table_.ring[size_t(k)];
 }
 
-LampRays::Leaving LampRays::leaving(Vec2 place, Vec2 direction) const {
+LampRays::Ray LampRays::sample(Vec2 place, Vec2 direction) const {
   const LightPose& pose = emitter_.pose();
   if (emitter_.ball()) {
     const float z = 1 - 2 * place.x, r = std::sqrt(std::max(0.f, 1 - z * z)), a = 2 * kPiF * place.y;
@@ -53,8 +53,8 @@ LampRays::Leaving LampRays::leaving(Vec2 place, Vec2 direction) const {
     return {pose.centre + out * emitter_.halfWidth(), d, emitter_.luminance({}, d) * kPiF * emitter_.area()};
   }
   const Vec2 p = emitter_.onOutline(place);
-  const float backwards = leavings_.backwards;
-  Leaving l;
+  const float backwards = table_.backwards;
+  Ray l;
   l.origin = pose.centre + pose.frame.u * p.x + pose.frame.v * p.y;
   if (direction.x < backwards) {
     const Frame behind{pose.frame.v, pose.frame.u, -pose.frame.n};
@@ -68,12 +68,12 @@ LampRays::Leaving LampRays::leaving(Vec2 place, Vec2 direction) const {
     const float s = std::sqrt(std::max(0.f, 1 - c * c)), a = 2 * kPiF * direction.y;
     l.direction = pose.frame.toWorld({s * std::cos(a), s * std::sin(a), c});
   }
-  const float cosine = dot(l.direction, pose.frame.n), often = density(cosine);
+  const float cosine = dot(l.direction, pose.frame.n), often = directionPdf(cosine);
   l.flux = often > 0 ? emitter_.luminance(p, l.direction) * std::abs(cosine) * emitter_.area() / often : 0;
   return l;
 }
 
-float LampRays::landing(Vec3 point, Vec3 normal) const {
+float LampRays::pdf(Vec3 point, Vec3 normal) const {
   const LightPose& pose = emitter_.pose();
   if (emitter_.ball()) {
     const Vec3 d = point - pose.centre;
@@ -81,18 +81,18 @@ float LampRays::landing(Vec3 point, Vec3 normal) const {
     return std::abs(dot(normal, d)) / (std::sqrt(d2) * 4 * kPiF * d2);
   }
   float sum = 0;
-  for (const Vec3& place : leavings_.places) {
+  for (const Vec3& place : table_.places) {
     const Vec3 d = point - place;
     // No nearer than a tenth of the front is wide: four places stand for all of it.
-    const float d2 = std::max(dot(d, d), leavings_.nearest2), distance = std::sqrt(d2);
-    sum += density(dot(d, pose.frame.n) / distance) * std::abs(dot(normal, d)) / (distance * d2);
+    const float d2 = std::max(dot(d, d), table_.nearest2), distance = std::sqrt(d2);
+    sum += directionPdf(dot(d, pose.frame.n) / distance) * std::abs(dot(normal, d)) / (distance * d2);
   }
-  return sum / float(leavings_.places.size());
+  return sum / float(table_.places.size());
 }
 
-void LampRays::landingRun(int n, const Run3& point, const Run3& normal, Plane& out) const {
-  if (!emitter_.ball()) return landingOfFront(leavings_, n, point, normal, out);
-  for (int i = 0; i < n; ++i) out[size_t(i)] = landing(point[i], normal[i]);
+void LampRays::pdfRun(int n, const Run3& point, const Run3& normal, Plane& out) const {
+  if (!emitter_.ball()) return pdfOfLampRays(table_, n, point, normal, out);
+  for (int i = 0; i < n; ++i) out[size_t(i)] = pdf(point[i], normal[i]);
 }
 
 }  // namespace easel

@@ -15,23 +15,23 @@ class LampRays {
 
   /// A ray of light as the front gives it: taken evenly over both squares, the mean of `flux` [lm per lm of the head]
   /// is the emitter's flux().
-  struct Leaving {
+  struct Ray {
     Vec3 origin, direction;
     float flux;
   };
-  Leaving leaving(Vec2 place, Vec2 direction) const;
-  /// How densely leaving() meets a surface there, per square metre: from four places of the front, near enough to weigh
-  /// this way of sampling against another. > 0 wherever leaving() can come.
-  float landing(Vec3 point, Vec3 normal) const;
-  void landingRun(int n, const Run3& point, const Run3& normal, Plane& out) const;
+  Ray sample(Vec2 place, Vec2 direction) const;
+  /// Pdf with which sample() hits a surface there, per square metre: from four places of the front, near enough to
+  /// weigh this way of sampling against another. > 0 wherever sample() can come.
+  float pdf(Vec3 point, Vec3 normal) const;
+  void pdfRun(int n, const Run3& point, const Run3& normal, Plane& out) const;
 
  private:
-  float density(float cosine) const;  ///< of leaving(), per solid angle
+  float directionPdf(float cosine) const;  ///< of sample(), per solid angle
 
   Emitter emitter_;
   /// Chance of a direction up to and with each ring about the axis.
   std::array<float, kRings> upTo_{};
-  Leavings leavings_;
+  LampRayTable table_;
 };
 
 }  // namespace easel

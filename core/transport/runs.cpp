@@ -137,7 +137,8 @@ EASEL_EACH_LEVEL void lightOfFront(const FlatFront& f, int n, const Run3& at, co
   }
 }
 
-EASEL_EACH_LEVEL void landingOfFront(const Leavings& rays, int n, const Run3& point, const Run3& normal, Plane& out) {
+EASEL_EACH_LEVEL void pdfOfLampRays(const LampRayTable& rays, int n, const Run3& point, const Run3& normal,
+                                    Plane& out) {
   for (int i = 0; i < n; ++i) out[size_t(i)] = 0;
   const Vec3 axis = rays.axis;
   for (const Vec3 place : rays.places) {
@@ -149,9 +150,9 @@ EASEL_EACH_LEVEL void landingOfFront(const Leavings& rays, int n, const Run3& po
       const float one = 1 / std::sqrt(d2), cosine = (dx * axis.x + dy * axis.y + dz * axis.z) * one;
       const float before = cosine > 0 ? (cosine < 1 ? cosine : 1.f) : 0.f;
       const int at = std::min(kRings - 1, int(std::acos(before) * (2 * kRings / kPiF)));
-      const float density = cosine > 0 ? rays.ring[size_t(at)] : rays.backwards * -cosine * (1 / kPiF);
+      const float pdf = cosine > 0 ? rays.ring[size_t(at)] : rays.backwards * -cosine * (1 / kPiF);
       const float meets = std::abs(dx * normal.x[k] + dy * normal.y[k] + dz * normal.z[k]);
-      out[k] += 0.25f * density * meets * one / d2;
+      out[k] += 0.25f * pdf * meets * one / d2;
     }
   }
 }

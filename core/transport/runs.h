@@ -32,7 +32,7 @@ using RunOf32 = std::array<std::uint32_t, kRun>;
 /// sobol2(index, seed ^ salt) of each.
 void sobolRun(int n, const RunOf32& index, const RunOf32& seed, std::uint32_t salt, Run2& out);
 
-/// A flat front whose light is told by a formula: see Emitter.
+/// A flat front whose luminance is a formula: see Emitter.
 struct FlatFront {
   Outline outline = Outline::Rectangle;
   Frame frame;
@@ -46,14 +46,14 @@ void lightOfFront(const FlatFront& front, int n, const Run3& receiver, const Run
                   Plane& geometry);
 /// How rays leave a flat front, by rings of equal angle about its axis: see LampRays.
 constexpr int kRings = 45;
-struct Leavings {
+struct LampRayTable {
   std::array<Vec3, 4> places;
   Vec3 axis;
   std::array<float, kRings> ring;
   float backwards = 0, nearest2 = 0;
 };
-/// LampRays::landing() of each.
-void landingOfFront(const Leavings& rays, int n, const Run3& point, const Run3& normal, Plane& out);
+/// LampRays::pdf() of each.
+void pdfOfLampRays(const LampRayTable& rays, int n, const Run3& point, const Run3& normal, Plane& out);
 
 /// Which rays cross the rectangle round the front from before, or from behind when light leaves there too.
 void meetFront(const FlatFront& front, int n, const Run3& origin, const Run3& direction,

@@ -55,7 +55,7 @@ inline Vec2 sobol2(std::uint32_t index, std::uint32_t seed) {
   return {unitFloat(x), unitFloat(y)};
 }
 
-/// Direction about +n with density cos/pi.
+/// Direction about +n with pdf cos/pi.
 inline Vec3 cosineDirection(const Frame& f, Vec2 u) {
   const float r = std::sqrt(u.x), a = 2 * kPiF * u.y;
   return f.u * (r * std::cos(a)) + f.v * (r * std::sin(a)) + f.n * std::sqrt(std::max(0.f, 1 - u.x));

@@ -32,7 +32,7 @@ struct Scene::Impl {
   std::vector<Solid> gear;
   std::vector<Thing> objects;
   bool panels = false;
-  std::once_flag reckoned;
+  std::once_flag computed;
   std::unique_ptr<Interreflection> interreflection;
 
   // The side of a quad that looks along `normal`, turned so that cells stand alike on both.
@@ -138,8 +138,8 @@ struct Scene::Impl {
     std::unique_ptr<Geometry> part;  // all of a piece in one finish is one thing to rays: foliage is many leaves
     const Leaf* like = nullptr;
     for (const Leaf& l : set.leaves) {
-      if (l.gives == Leaf::Gives::Outline) continue;
-      if (l.gives == Leaf::Gives::AsMet) {
+      if (l.sampling == Leaf::Sampling::None) continue;
+      if (l.sampling == Leaf::Sampling::ByRays) {
         const bool same = like && like->panel == l.panel && like->front.id == l.front.id &&
                           std::abs(dot(grainOf(*like), grainOf(l))) > 0.99f;
         if (part && (!same || part->painted || l.painted)) traced.attach(std::exchange(part, nullptr));
@@ -148,7 +148,7 @@ struct Scene::Impl {
         like = &l;
         continue;
       }
-      if (l.gives == Leaf::Gives::AsWall) {
+      if (l.sampling == Leaf::Sampling::ByCells) {
         auto g = partOf(l);
         addOutline(l, *g);
         g->side = addLeafSide(l, l.front, l.frame.n, g->albedo);
@@ -210,8 +210,8 @@ struct Scene::Impl {
     const int at = addSide(l.centre - u - v, u * 2, v * 2, normal, f.diffuse + f.gloss);
     Side& s = sides[size_t(at)];
     s.through = f.through;
-    s.panel = l.gives == Leaf::Gives::ByName;
-    s.piece = l.gives == Leaf::Gives::AsWall;
+    s.panel = l.sampling == Leaf::Sampling::ByArea;
+    s.piece = l.sampling == Leaf::Sampling::ByCells;
     s.disc = l.disc;
     s.shown = shown;
     return at;
@@ -230,22 +230,22 @@ struct Scene::Impl {
   }
 
   // On its axis, and facing whoever looks.
-  void placeOnStrand(SurfacePoint& s, const Met& met, Vec3 direction) const {
-    const Strands& of = met.geometry->strands;
-    const std::uint32_t first = of.segments[met.ray.hit.primID];
-    const float t = met.ray.hit.u;
-    s.surface = met.geometry->surface;
-    s.distance = met.distance();
+  void placeOnStrand(SurfacePoint& s, const Hit& hit, Vec3 direction) const {
+    const Strands& of = hit.geometry->strands;
+    const std::uint32_t first = of.segments[hit.ray.hit.primID];
+    const float t = hit.ray.hit.u;
+    s.surface = hit.geometry->surface;
+    s.distance = hit.distance();
     s.position = lerp(of.points[first].at, of.points[first + 1].at, t);
     s.tangent = normalize(lerp(of.along[first], of.along[first + 1], t));
     s.normal = s.facet = s.coatNormal = normalize(s.tangent * dot(s.tangent, direction) - direction);
     s.side = std::int16_t(bodySide(s.position, s.facet, s.surface));
   }
 
-  void place(SurfacePoint& s, const Met& met, Vec3 direction) const {
-    const Geometry& g = *met.geometry;
-    const RTCRayHit& r = met.ray;
-    if (!g.strands.segments.empty()) return placeOnStrand(s, met, direction);
+  void place(SurfacePoint& s, const Hit& hit, Vec3 direction) const {
+    const Geometry& g = *hit.geometry;
+    const RTCRayHit& r = hit.ray;
+    if (!g.strands.segments.empty()) return placeOnStrand(s, hit, direction);
     const auto& triangles = g.part ? g.part->triangles : g.triangles;
     const std::uint32_t* i = &triangles[size_t(r.hit.primID) * 3];
     const float u = r.hit.u, v = r.hit.v, w = 1 - u - v;
@@ -276,11 +276,11 @@ struct Scene::Impl {
     s.side = std::int16_t(g.side < 0 ? bodySide(s.position, s.facet, s.surface) : flipped ? g.behind : g.side);
   }
 
-  void shade(SurfacePoint& s, const Met& met, Colours colours) const {
+  void shade(SurfacePoint& s, const Hit& hit, Colours colours) const {
     if (colours == Colours::None) return;
     const bool fine = colours == Colours::Fine;
-    const Geometry& g = *met.geometry;
-    if (figure->colour(s, met, fine)) return;
+    const Geometry& g = *hit.geometry;
+    if (figure->colour(s, hit, fine)) return;
     if (putUp(g.surface)) {
       const bool oneSided = g.surface == Surface::Piece && g.side < 0 && !g.painted;
       const bool front = g.side < 0 ? dot(s.facet, g.normal.front()) > 0 : s.side == g.side;
@@ -304,34 +304,34 @@ struct Scene::Impl {
       s.albedo *= 1 + g.mottle * fractalNoise(s.position * (g.surface == Surface::Floor ? 9.f : 3.1f), 4);
   }
 
-  bool studioToo(const Met& met) const {
-    const RTCRay& r = met.ray.ray;
+  bool studioToo(const Hit& hit) const {
+    const RTCRay& r = hit.ray.ray;
     const Vec3 from{r.org_x, r.org_y, r.org_z};
-    return !met.geometry || mayPart(from, from + Vec3{r.dir_x, r.dir_y, r.dir_z} * met.distance());
+    return !hit.geometry || mayPart(from, from + Vec3{r.dir_x, r.dir_y, r.dir_z} * hit.distance());
   }
-  Met nearest(const RTCRay& ray, Asked how) const {
-    Met met{{ray, {}}};
-    figure->traced().meet(met, how);
-    if (studioToo(met)) traced.meet(met, how);
-    return met;
+  Hit nearest(const RTCRay& ray, RayQuery how) const {
+    Hit hit{{ray, {}}};
+    figure->traced().intersect(hit, how);
+    if (studioToo(hit)) traced.intersect(hit, how);
+    return hit;
   }
   // `wants` tells of a point what it shall be coloured with; nothing: it is of no use.
   template <class Wants>
-  void tell(const Met& met, Vec3 direction, Asked how, Wants wants, SurfacePoint& s) const {
+  void tell(const Hit& hit, Vec3 direction, RayQuery how, Wants wants, SurfacePoint& s) const {
     s = {};
     s.distance = INFINITY;
-    if (!met.geometry) return;
-    place(s, met, direction);
-    if (met.geometry->surface == Surface::Cornea) return tellBehind(met, direction, how, wants, s);
-    if (met.geometry->surface == Surface::Lens) return tellThroughLens(met, direction, how, wants, s);
+    if (!hit.geometry) return;
+    place(s, hit, direction);
+    if (hit.geometry->surface == Surface::Cornea) return tellBehind(hit, direction, how, wants, s);
+    if (hit.geometry->surface == Surface::Lens) return tellThroughLens(hit, direction, how, wants, s);
     if (const std::optional<Colours> colours = wants(s))
-      shade(s, met, *colours);
+      shade(s, hit, *colours);
     else
       s = {};
   }
   // Clear too: both its surfaces mirror, one of them by turns in the other's stead.
   template <class Wants>
-  void tellThroughLens(const Met& lens, Vec3 direction, const Asked& how, Wants wants, SurfacePoint& s) const {
+  void tellThroughLens(const Hit& lens, Vec3 direction, const RayQuery& how, Wants wants, SurfacePoint& s) const {
     const std::uint32_t seed = lens.ray.ray.id;
     const Vec3 normal = figure->lensNormal(lens, hash32(seed ^ 0x1e45u) & 1);
     const float mirrored = mirroredByGlass(-dot(normal, direction));
@@ -344,7 +344,7 @@ struct Scene::Impl {
   }
   // Clear: the coat keeps its own normal for the reflection, the ray goes straight on to the iris.
   template <class Wants>
-  void tellBehind(const Met& coat, Vec3 direction, Asked how, Wants wants, SurfacePoint& s) const {
+  void tellBehind(const Hit& coat, Vec3 direction, RayQuery how, Wants wants, SurfacePoint& s) const {
     const Vec3 normal = s.normal;
     RTCRay on = coat.ray.ray;
     on.tnear = coat.distance() + 1e-5f;
@@ -354,22 +354,22 @@ struct Scene::Impl {
     s.coatNormal = normal;
   }
   template <class Wants>
-  void meet(const Rays& rays, Wants wants, std::array<SurfacePoint, kRun>& points) const {
-    const Asked how{rays.thresholds, true, rays.together};
-    std::array<Met, kRun> met, further;
+  void intersect(const Rays& rays, Wants wants, std::array<SurfacePoint, kRun>& points) const {
+    const RayQuery how{rays.thresholds, true, rays.together};
+    std::array<Hit, kRun> hits, further;
     std::array<size_t, kRun> of;
     for (size_t i = 0; i < size_t(rays.n); ++i)
-      met[i] = {{rayOf(rays.origin[i], rays.direction[i], kOff, rays.far[i], rays.seed[i]), {}}};
-    figure->traced().meet(met.data(), rays.n, how);
+      hits[i] = {{rayOf(rays.origin[i], rays.direction[i], kOff, rays.far[i], rays.seed[i]), {}}};
+    figure->traced().intersect(hits.data(), rays.n, how);
     size_t left = 0;
     for (size_t i = 0; i < size_t(rays.n); ++i) {
-      if (!studioToo(met[i])) continue;
+      if (!studioToo(hits[i])) continue;
       of[left] = i;
-      further[left++] = met[i];
+      further[left++] = hits[i];
     }
-    if (left) traced.meet(further.data(), int(left), how);
-    for (size_t k = 0; k < left; ++k) met[of[k]] = further[k];
-    for (size_t i = 0; i < size_t(rays.n); ++i) tell(met[i], rays.direction[i], how, wants, points[i]);
+    if (left) traced.intersect(further.data(), int(left), how);
+    for (size_t k = 0; k < left; ++k) hits[of[k]] = further[k];
+    for (size_t i = 0; i < size_t(rays.n); ++i) tell(hits[i], rays.direction[i], how, wants, points[i]);
   }
 };
 
@@ -396,9 +396,9 @@ Scene::Scene(const PlacedSet& set, std::shared_ptr<const Sitter> sitter)
 
 Scene::~Scene() = default;
 
-std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
-                                        Colours colours) const {
-  const Asked how{threshold >= 0, true, false};
+std::optional<SurfacePoint> Scene::intersect(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold,
+                                             Colours colours) const {
+  const RayQuery how{threshold >= 0, true, false};
   if (how.thresholds) seed = std::uint32_t(threshold * 0x1p32f);
   SurfacePoint s;
   impl_->tell(
@@ -407,14 +407,14 @@ std::optional<SurfacePoint> Scene::meet(Vec3 origin, Vec3 direction, std::uint32
   if (s.surface == Surface::Nothing) return {};
   return s;
 }
-void Scene::meet(const Rays& rays, Colours colours, std::array<SurfacePoint, kRun>& met) const {
-  impl_->meet(
-      rays, [=](const SurfacePoint&) { return colours; }, met);
+void Scene::intersect(const Rays& rays, Colours colours, std::array<SurfacePoint, kRun>& hits) const {
+  impl_->intersect(
+      rays, [=](const SurfacePoint&) { return colours; }, hits);
 }
-void Scene::meetIf(const Rays& rays, const std::function<bool(const SurfacePoint&)>& wants,
-                   std::array<SurfacePoint, kRun>& met) const {
-  impl_->meet(
-      rays, [&](const SurfacePoint& s) { return wants(s) ? std::optional(Colours::Fine) : std::nullopt; }, met);
+void Scene::intersectIf(const Rays& rays, const std::function<bool(const SurfacePoint&)>& wants,
+                        std::array<SurfacePoint, kRun>& hits) const {
+  impl_->intersect(
+      rays, [&](const SurfacePoint& s) { return wants(s) ? std::optional(Colours::Fine) : std::nullopt; }, hits);
 }
 
 bool Scene::occluded(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) const {
@@ -429,25 +429,26 @@ void Scene::occluded(Rays& rays) const {
   std::array<float, kRun> left;
   for (size_t i = 0; i < size_t(rays.n); ++i) {
     asked[i] = rayOf(rays.origin[i], rays.direction[i], 0, rays.far[i], rays.seed[i]);
-    rays.passed[i] = 1;
+    rays.transmittance[i] = 1;
   }
-  impl_->figure->traced().occluded(asked.data(), rays.n, rays.passed.data());
+  impl_->figure->traced().occluded(asked.data(), rays.n, rays.transmittance.data());
   size_t n = 0;
   for (size_t i = 0; i < size_t(rays.n); ++i) {
-    if (!(rays.passed[i] > 0) || !impl_->mayPart(rays.origin[i], rays.origin[i] + rays.direction[i] * rays.far[i]))
+    if (!(rays.transmittance[i] > 0) ||
+        !impl_->mayPart(rays.origin[i], rays.origin[i] + rays.direction[i] * rays.far[i]))
       continue;
     of[n] = i;
     left[n] = 1;
     asked[n++] = asked[i];
   }
   if (n) impl_->traced.occluded(asked.data(), int(n), left.data());
-  for (size_t k = 0; k < n; ++k) rays.passed[of[k]] *= left[k];
+  for (size_t k = 0; k < n; ++k) rays.transmittance[of[k]] *= left[k];
 }
 
 const std::vector<Side>& Scene::sides() const { return impl_->sides; }
 
 const Interreflection& Scene::interreflection() const {
-  std::call_once(impl_->reckoned, [&] { impl_->interreflection = std::make_unique<Interreflection>(*this); });
+  std::call_once(impl_->computed, [&] { impl_->interreflection = std::make_unique<Interreflection>(*this); });
   return *impl_->interreflection;
 }
 
@@ -470,7 +471,7 @@ std::optional<std::vector<Box>> Scene::movedSince(const Scene& before) const {
     for (const Leaf& l : in.set.leaves) {
       if (l.panel != panel) continue;
       if (l.pattern || l.painted) s.drawn = {l.pattern.get(), l.painted.get()};
-      s.sides += l.gives == Leaf::Gives::ByName || l.gives == Leaf::Gives::AsWall;
+      s.sides += l.sampling == Leaf::Sampling::ByArea || l.sampling == Leaf::Sampling::ByCells;
       for (const Vec3& corner : l.corners()) s.about.take(corner);
     }
     s.about = s.about.grownBy(kAbout);

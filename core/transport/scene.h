@@ -1,6 +1,6 @@
-// The scene: sitter, backdrop, floor and room as triangles, and the questions that light asks of them.
+// The scene: sitter, backdrop, floor and room as triangles, and the ray queries that light transport needs.
 //
-// Immutable once built, so any thread may ask. Rays through hair, brows and lashes are let through or stopped by the
+// Immutable once built; any thread. Rays through hair, brows and lashes are let through or stopped by the
 // alpha of the texture against a hash of the ray's seed (stochastic transparency): the mean over seeds is the true
 // transmittance, no ray is ever restarted, and the same seed gives the same answer.
 #pragma once
@@ -19,7 +19,7 @@
 
 namespace easel {
 
-/// What a ray met.
+/// What a ray hit.
 struct SurfacePoint {
   Surface surface = Surface::Nothing;
   Vec3 position;  ///< lifted off the facet where the smooth surface bulges (J. Hanika, "Hacking the Shadow Terminator")
@@ -37,7 +37,7 @@ struct SurfacePoint {
   float thickness = 0;  ///< skin that light comes through: metres to the other side; else 0
 };
 
-/// A face that light goes on from: a parallelogram (or the ellipse in it) of room, backdrop or panel, or, without
+/// A face that reflects light: a parallelogram (or the ellipse in it) of room, backdrop or panel, or, without
 /// extent, a part of the sitter and what they sit on.
 struct Side {
   Vec3 corner, across, up;  ///< metres
@@ -57,8 +57,8 @@ struct Glasses;
 class Interreflection;
 struct Rays;
 
-/// What is to be told of the colour of a surface: nothing, with the normal of the mesh (a third of the time); as light
-/// that goes on from there asks for it; with pores, weave and mottle.
+/// Detail of the albedo of a hit: none, with the normal of the mesh (a third of the time); plain, for indirect light;
+/// fine, with pores, weave and mottle.
 enum class Colours { None, Plain, Fine };
 
 class Scene {
@@ -73,15 +73,16 @@ class Scene {
   /// First surface along the ray; empty when it leaves the scene. `seed` decides about half-transparent cards, or, when
   /// it is not negative, `threshold` in [0,1): spread evenly over the rays of a pixel it gives cards their true
   /// coverage soonest.
-  std::optional<SurfacePoint> meet(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold = -1,
-                                   Colours = Colours::Fine) const;
+  std::optional<SurfacePoint> intersect(Vec3 origin, Vec3 direction, std::uint32_t seed, float threshold = -1,
+                                        Colours = Colours::Fine) const;
 
-  /// The same of all of them, each into its place in `met`; where the ray leaves the scene surface Nothing, infinitely
+  /// The same for all of them, each into its place in `hits`; where a ray leaves the scene surface Nothing, infinitely
   /// far. Quicker, most of all where the rays begin at one place.
-  void meet(const Rays& rays, Colours, std::array<SurfacePoint, kRun>& met) const;
-  /// Only what `wants` says so of, told what Colours::None tells; of the others surface Nothing, no distance.
-  void meetIf(const Rays& rays, const std::function<bool(const SurfacePoint&)>& wants,
-              std::array<SurfacePoint, kRun>& met) const;
+  void intersect(const Rays& rays, Colours, std::array<SurfacePoint, kRun>& hits) const;
+  /// Only hits that `wants` accepts, which sees them as Colours::None gives them; the others are surface Nothing at
+  /// distance 0.
+  void intersectIf(const Rays& rays, const std::function<bool(const SurfacePoint&)>& wants,
+                   std::array<SurfacePoint, kRun>& hits) const;
 
   /// Whether something stands between; of hair, which lets some light pass, `seed` decides. `direction` unit; `near`
   /// and `far` along it.
@@ -93,7 +94,7 @@ class Scene {
   /// Of this scene and no other of the process: for what is kept beside it.
   std::uint64_t serial() const { return serial_; }
   const std::vector<Side>& sides() const;
-  /// What becomes of light after its first surface; reckoned when it is first asked for.
+  /// Indirect light of all orders; computed on first use.
   const Interreflection& interreflection() const;
 
   /// Where something of the room stands otherwise than in `before`: boxes about what was moved, as it stood and as it

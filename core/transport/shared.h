@@ -1,6 +1,6 @@
-// What takes long to make and never changes, shared by all that ask for the same.
+// A cache of immutable values that take long to make.
 //
-// Found are those that somebody still holds and the last `kept` that were asked for. Any thread; two that ask for the
+// Keeps what somebody still holds and the last `kept` requests. Any thread; two that request the
 // same at once may both make it.
 #pragma once
 

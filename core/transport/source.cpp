@@ -26,7 +26,7 @@ struct OnLeaf {
   Vec2 place;
   float distance;
 };
-std::optional<OnLeaf> met(const Leaf& l, Vec3 origin, Vec3 direction) {
+std::optional<OnLeaf> intersect(const Leaf& l, Vec3 origin, Vec3 direction) {
   const float facing = dot(direction, l.frame.n);
   if (std::abs(facing) < 1e-6f) return {};
   const float t = dot(l.centre - origin, l.frame.n) / facing;
@@ -40,7 +40,7 @@ bool passesLight(const Leaf& l) { return l.front.through > 0 || l.back.through >
 }  // namespace
 
 Source::Source(Emitter emitter, std::vector<Leaf> leaves) : emitter_(std::move(emitter)), leaves_(std::move(leaves)) {
-  std::erase_if(leaves_, [](const Leaf& l) { return l.gives != Leaf::Gives::ByName; });
+  std::erase_if(leaves_, [](const Leaf& l) { return l.sampling != Leaf::Sampling::ByArea; });
   // In the order of their places: the light is the same whichever panel was put up first.
   std::sort(leaves_.begin(), leaves_.end(), [](const Leaf& a, const Leaf& b) {
     const auto key = [](const Leaf& l) {
@@ -137,9 +137,9 @@ void Source::lookAround() {
       const Vec3 way = cosineDirection(leaves_[k].frame, sobol2(i, 0xd2u));
       for (const bool front : {true, false}) {
         const Vec3 d = front ? way : -way;
-        if (const int met = othersAlong(k, from, d, along))
+        if (const int hits = othersAlong(k, from, d, along))
           sides[k][front].seen.push_back(
-              {along[size_t(met) - 1].leaf, dot(leaves_[along[size_t(met) - 1].leaf].frame.n, d) < 0});
+              {along[size_t(hits) - 1].leaf, dot(leaves_[along[size_t(hits) - 1].leaf].frame.n, d) < 0});
       }
       const auto e = emitter_.sample(from, sobol2(i, 0xd3u));
       if (!(e.geometry > 0)) continue;
@@ -181,14 +181,14 @@ void Source::lookAround() {
 
 Source Source::in(const Scene& scene) const {
   Source s = *this;
-  s.returned_ = scene.interreflection().of(emitter_, feedsPanels() ? before_ : 0);
+  s.indirect_ = scene.interreflection().of(emitter_, feedsPanels() ? before_ : 0);
   return s;
 }
 
-Vec2 Source::withinCells(const Cells& upTo, Vec2 u, float* density) {
+Vec2 Source::withinCells(const Cells& upTo, Vec2 u, float* pdf) {
   const auto at = std::min(size_t(std::upper_bound(upTo.begin(), upTo.end(), u.x) - upTo.begin()), upTo.size() - 1);
   const float before = at ? upTo[at - 1] : 0, share = upTo[at] - before;
-  *density = share * float(upTo.size());
+  *pdf = share * float(upTo.size());
   const float inside = std::clamp((u.x - before) / share, 0.f, 0.99999f);
   const size_t column = at % kCells, row = at / kCells;
   return {(float(column) + inside) / kCells, (float(row) + u.y) / kCells};
@@ -224,7 +224,7 @@ int Source::othersAlong(size_t leaf, Vec3 point, Vec3 direction, Onwards& out) c
   size_t n = 0;
   for (size_t k = 0; k < leaves_.size(); ++k) {
     if (k == leaf) continue;
-    const auto there = met(leaves_[k], point, direction);
+    const auto there = intersect(leaves_[k], point, direction);
     if (!there) continue;
     size_t at = 0;
     while (at < n && out[at].distance < there->distance) ++at;
@@ -252,11 +252,11 @@ int Source::others(size_t leaf, Vec3 point, std::optional<bool> sentTo, std::uin
     const Vec3 way = cosineDirection(leaves_[leaf].frame, u);
     n = othersAlong(leaf, point, side ? way : -way, out);
   } else {
-    float probability = 0, density = 1;
+    float probability = 0, pdf = 1;
     const int k = choose((pick.x - byDirection) / (1 - byDirection), [&](size_t l) { return l != leaf; }, &probability);
     if (k < 0) return 0;
     out[0].leaf = size_t(k);
-    const Vec3 way = pointOn(leaves_[size_t(k)], withinCells(cells_[size_t(k)], u, &density), &out[0].place) - point;
+    const Vec3 way = pointOn(leaves_[size_t(k)], withinCells(cells_[size_t(k)], u, &pdf), &out[0].place) - point;
     out[0].distance = std::sqrt(dot(way, way));
     if (out[0].distance < 1e-4f) return 0;
     out[0].direction = way / out[0].distance;
@@ -344,11 +344,11 @@ Source::PanelPoint Source::panelPoint(const Scene* scene, std::uint32_t index, s
 Source::PanelPoint Source::pointOfLeaf(const Scene* scene, size_t k, std::uint32_t index, std::uint32_t seed,
                                        float weight) const {
   PanelPoint p;
-  float density = 1;
+  float pdf = 1;
   p.leaf = &leaves_[k];
-  p.position = pointOn(*p.leaf, withinCells(cells_[k], sobol2(index, seed ^ 0x3131u), &density), &p.place);
+  p.position = pointOn(*p.leaf, withinCells(cells_[k], sobol2(index, seed ^ 0x3131u), &pdf), &p.place);
   p.arriving = arriving(scene, k, p.position, {}, index, seed ^ 0x71f3u, before_);
-  p.weight = weight * p.leaf->area() / density;
+  p.weight = weight * p.leaf->area() / pdf;
   return p;
 }
 
@@ -363,7 +363,7 @@ Source::FromPanel Source::seenFrom(const PanelPoint& p, Vec3 receiver) {
   out.panel = p.leaf->panel;
   out.at = p.position + p.leaf->frame.n * (dot(p.leaf->frame.n, out.direction) < 0 ? kOff : -kOff);
   const float away = std::abs(dot(p.leaf->frame.n, out.direction));
-  out.density = out.distance * out.distance / std::max(1e-12f, p.weight * away);
+  out.pdf = out.distance * out.distance / std::max(1e-12f, p.weight * away);
   if (p.arriving.n) out.lux = sent(*p.leaf, p.place, p.arriving, -out.direction) * (away * p.weight / d2);
   return out;
 }
@@ -398,7 +398,7 @@ std::optional<Source::SeenPanel> Source::seenPanel(const Scene& scene, Vec3 orig
   std::optional<size_t> nearest;
   OnLeaf at{{}, limit};
   for (size_t k = 0; k < leaves_.size(); ++k) {
-    const auto there = met(leaves_[k], origin, direction);
+    const auto there = intersect(leaves_[k], origin, direction);
     if (!there || there->distance >= at.distance || opaque(leaves_[k], there->place) < 0.5f) continue;
     nearest = k;
     at = *there;

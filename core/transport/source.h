@@ -35,16 +35,16 @@ class Source {
   /// The same with what the room makes of its light after the first surface.
   Source in(const Scene& scene) const;
   /// Null unless in() has put it there.
-  const Returned* returned() const { return returned_.get(); }
+  const IndirectLight* indirect() const { return indirect_.get(); }
 
   /// Light that a point of a panel sends to a receiver.
   struct FromPanel {
     Vec3 direction;  ///< unit, from the receiver
     float distance = 0;
-    Vec3 lux;  ///< times cos at the receiver: lux per lumen, divided by the density of the choice. Linear RGB; 0: none
+    Vec3 lux;  ///< times cos at the receiver: lux per lumen, divided by the pdf of the choice. Linear RGB; 0: none
     int panel = -1;
-    float density = 0;  ///< of the choice, per solid angle
-    Vec3 at;            ///< the point, lifted off the panel: rays from beside the receiver end there
+    float pdf = 0;  ///< of the choice, per solid angle
+    Vec3 at;        ///< the point, lifted off the panel: rays from beside the receiver end there
   };
   /// Light that comes to a point of a panel: from the lamp, and from another panel (of cut-outs, several in a row).
   struct Arriving {
@@ -58,16 +58,16 @@ class Source {
     Vec3 position;
     Vec2 place;
     Arriving arriving;
-    float weight = 0;  ///< area over the density of the choice
+    float weight = 0;  ///< area over the pdf of the choice
   };
-  /// Point `index` of the sequence `seed`; visibility between the receiver and the panel is the caller's to ask, that
+  /// Point `index` of the sequence `seed`; visibility between receiver and panel is left to the caller, that
   /// beyond the panel is in. `only` >= 0: that panel of the plan alone. `scene` null: nothing stands between.
   FromPanel sample(const Scene* scene, Vec3 receiver, std::uint32_t index, std::uint32_t seed, int only = -1) const;
   /// The two halves of sample(): a point of a panel with the light that comes to it, and what that sends to a receiver.
-  /// Who asks for many receivers with the same index and seed needs the first but once.
+  /// For many receivers with the same index and seed the first is needed only once.
   PanelPoint panelPoint(const Scene* scene, std::uint32_t index, std::uint32_t seed, int only = -1) const;
   static FromPanel seenFrom(const PanelPoint& point, Vec3 receiver);
-  /// Points of panels for whoever asks for millions of them: where a point lies and what comes to it does not depend on
+  /// Points of panels for millions of samples: where a point lies and what comes to it does not depend on
   /// who looks, so some thousand do for all. Empty where no panel is fed, and where one mirrors: of those few would
   /// count for one receiver, and the same for those beside it. Some milliseconds.
   class Points {
@@ -91,15 +91,15 @@ class Source {
   struct SeenPanel {
     int panel;  ///< index into Plan::panels
     float distance;
-    Vec3 luminance;     ///< linear RGB, per lumen, by one random point of the emitter: noisy
-    float density = 0;  ///< that sample() takes this very point with, per solid angle
+    Vec3 luminance;  ///< linear RGB, per lumen, by one random point of the emitter: noisy
+    float pdf = 0;   ///< that sample() takes this very point with, per solid angle
   };
   /// The panel that a ray meets before `limit`; empty when it meets none or the ray passes.
   std::optional<SeenPanel> seenPanel(const Scene& scene, Vec3 origin, Vec3 direction, float limit, std::uint32_t index,
                                      std::uint32_t seed) const;
 
  private:
-  /// `more`: over so many other panels at most. `sentTo`: the side whose light is asked for, the front or not; empty:
+  /// `more`: over so many other panels at most. `sentTo`: the side whose light is wanted, the front or not; empty:
   /// either.
   Arriving arriving(const Scene* scene, size_t leaf, Vec3 point, std::optional<bool> sentTo, std::uint32_t index,
                     std::uint32_t seed, int more) const;
@@ -109,7 +109,7 @@ class Source {
     Vec2 place;
     Vec3 direction;
     float distance = 0;
-    float weight = 0;  ///< cosine here over the density of both ways together, per solid angle
+    float weight = 0;  ///< cosine here over the pdf of both ways together, per solid angle
   };
   using Onwards = std::array<Onward, 3>;
   int others(size_t leaf, Vec3 point, std::optional<bool> sentTo, std::uint32_t index, std::uint32_t seed,
@@ -129,7 +129,7 @@ class Source {
   static constexpr int kCells = 8;
   using Cells = std::array<float, kCells * kCells>;
   /// Where on the leaf, and how much denser than even that choice is.
-  static Vec2 withinCells(const Cells& upTo, Vec2 u, float* density);
+  static Vec2 withinCells(const Cells& upTo, Vec2 u, float* pdf);
 
   Emitter emitter_;
   std::vector<Leaf> leaves_;
@@ -137,14 +137,14 @@ class Source {
   std::vector<Cells> cells_;
   /// How a point of a leaf looks for the next, by what other leaves send there.
   struct Around {
-    float front = 0.5f;                  ///< chance of its front, whichever side is asked
-    std::array<float, 2> same = {};      ///< of the same side, when the back or the front is asked for its light
+    float front = 0.5f;                  ///< chance of its front, whichever side is wanted
+    std::array<float, 2> same = {};      ///< of the same side, when the light of the back or of the front is wanted
     std::array<float, 2> byDirection{};  ///< by a direction, once the side is chosen: back, front
   };
   std::vector<Around> around_;  ///< by leaf, where light is followed over more than one
   float total_ = 0;
   int before_ = 0;  ///< panels that light is followed over before the last
-  std::shared_ptr<const Returned> returned_;
+  std::shared_ptr<const IndirectLight> indirect_;
 };
 
 /// Throws as emitterOf().

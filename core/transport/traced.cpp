@@ -23,7 +23,7 @@ struct Context {
   std::uint32_t seed(unsigned id) const { return seeds ? seeds[id] : id; }
 };
 
-Context contextOf(const Asked& how) {
+Context contextOf(const RayQuery& how) {
   Context c;
   rtcInitIntersectContext(&c.embree);
   if (how.together) c.embree.flags = RTC_INTERSECT_CONTEXT_FLAG_COHERENT;
@@ -214,19 +214,19 @@ void Traced::commit() {
     throw std::runtime_error(say("The scene could not be built (ray tracing error {}).", int(error)));
 }
 
-void Traced::meet(Met& met, const Asked& how) const {
+void Traced::intersect(Hit& hit, const RayQuery& how) const {
   Context context = contextOf(how);
-  met.ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;  // the rest of a former hit stays when there is none
-  rtcIntersect1(scene_, &context.embree, &met.ray);
-  if (met.ray.hit.geomID != RTC_INVALID_GEOMETRY_ID) met.geometry = geometries_[met.ray.hit.geomID].get();
+  hit.ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;  // the rest of a former hit stays when there is none
+  rtcIntersect1(scene_, &context.embree, &hit.ray);
+  if (hit.ray.hit.geomID != RTC_INVALID_GEOMETRY_ID) hit.geometry = geometries_[hit.ray.hit.geomID].get();
 }
 
-void Traced::meet(Met* met, int n, const Asked& how) const {
+void Traced::intersect(Hit* hit, int n, const RayQuery& how) const {
   Context context = contextOf(how);
-  for (int i = 0; i < n; ++i) met[i].ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;
-  rtcIntersect1M(scene_, &context.embree, &met->ray, unsigned(n), sizeof(Met));
+  for (int i = 0; i < n; ++i) hit[i].ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;
+  rtcIntersect1M(scene_, &context.embree, &hit->ray, unsigned(n), sizeof(Hit));
   for (int i = 0; i < n; ++i)
-    if (met[i].ray.hit.geomID != RTC_INVALID_GEOMETRY_ID) met[i].geometry = geometries_[met[i].ray.hit.geomID].get();
+    if (hit[i].ray.hit.geomID != RTC_INVALID_GEOMETRY_ID) hit[i].geometry = geometries_[hit[i].ray.hit.geomID].get();
 }
 
 bool Traced::occluded(RTCRay ray) const {

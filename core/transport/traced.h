@@ -1,6 +1,6 @@
-// Triangles that rays are asked about: what the ray library is to the rest of transport.
+// Triangles and strands in the ray library, and its queries.
 //
-// Of the room's own files only: who asks about light asks a Scene.
+// For the files of transport/ only: others use a Scene.
 #pragma once
 
 #include <embree3/rtcore.h>
@@ -33,7 +33,7 @@ struct Geometry {
   std::vector<Vec3> position, normal;
   std::vector<std::uint32_t> triangles;  // studio only
   Strands strands;                       // instead of triangles: hair
-  float passes = 0;                      // strands: share of light that goes on past one
+  float passes = 0;                      // strands: transmittance of one
   int side = -1, behind = -1;            // of Scene::sides(), the way `normal` looks and the other; -1: the sitter's
 };
 
@@ -52,8 +52,8 @@ Vec2 uvAt(const MeshPart& part, std::uint32_t triangle, float u, float v);
 /// The place there on the body as baked, unposed.
 Vec3 restAt(const MeshPart& part, std::uint32_t triangle, float u, float v);
 
-/// `seed` decides about half-transparent cards and travels with the ray, so that rays may be asked about in any
-/// company.
+/// `seed` decides about half-transparent cards and travels with the ray, so that a ray gives the same answer in any
+/// batch.
 inline RTCRay rayOf(Vec3 origin, Vec3 direction, float near, float far, std::uint32_t seed) {
   RTCRay r;
   r.org_x = origin.x;
@@ -71,15 +71,15 @@ inline RTCRay rayOf(Vec3 origin, Vec3 direction, float near, float far, std::uin
   return r;
 }
 
-/// How rays are asked about.
-struct Asked {
+/// How a ray query is answered.
+struct RayQuery {
   bool thresholds = false;  ///< seeds are thresholds for cards, in 2^-32, spread evenly over the rays of a pixel
-  bool corneas = false;     ///< they are met
+  bool corneas = false;     ///< they are hit
   bool together = false;    ///< many rays that begin at one place and go much the same way
 };
 
-/// What a ray met: nothing without a geometry.
-struct Met {
+/// What a ray hit: nothing without a geometry.
+struct Hit {
   RTCRayHit ray;
   const Geometry* geometry = nullptr;
   float distance() const { return ray.ray.tfar; }
@@ -96,12 +96,12 @@ class Traced {
   /// After the last geometry. Throws std::runtime_error with a sentence if the library refuses.
   void commit();
 
-  /// Nearer than what `met` has met already.
-  void meet(Met& met, const Asked& how) const;
-  void meet(Met* met, int n, const Asked& how) const;
+  /// Nearer than what `hit` holds already.
+  void intersect(Hit& hit, const RayQuery& how) const;
+  void intersect(Hit* hits, int n, const RayQuery& how) const;
   bool occluded(RTCRay ray) const;
-  /// At most kRun; `passed` is multiplied with what goes on of each.
-  void occluded(RTCRay* rays, int n, float* passed) const;
+  /// At most kRun; `transmittance` of each is multiplied with what passes.
+  void occluded(RTCRay* rays, int n, float* transmittance) const;
 
  private:
   RTCScene scene_;

@@ -57,7 +57,7 @@ struct WithDay {
     return eventually([&] { return window.desk()->current() && !window.working(); });
   }
   const Day& day() { return window.document()->day(); }
-  const DayReckoned& reckoned() { return *window.desk()->reckoned(); }
+  const DayForecast& forecast() { return *window.desk()->forecast(); }
   template <class T>
   T* part(const char* name) {
     T* t = window.findChild<T*>(name);
@@ -75,11 +75,11 @@ struct WithDay {
 TEST(DayInTheWindow, PutsItselfInTheBestOrderAndUndoes) {
   WithDay s;
   EXPECT_EQ(s.order(), "12345678");
-  const double before = s.reckoned().planned.work;
+  const double before = s.forecast().planned.work;
   s.press("dayBest");
   ASSERT_TRUE(s.calm());
   EXPECT_NE(s.order(), "12345678");
-  EXPECT_LT(s.reckoned().planned.work, before);
+  EXPECT_LT(s.forecast().planned.work, before);
   EXPECT_TRUE(s.part<QLabel>("daySum")->text().contains("No order moves less"))
       << qPrintable(s.part<QLabel>("daySum")->text());
   EXPECT_TRUE(s.window.document()->modified());
@@ -155,7 +155,7 @@ TEST(DayInTheWindow, TheClockTicksAndTheJournalLearnsThePace) {
   ASSERT_TRUE(s.calm());
   s.window.showPage("Clock");
   auto* tick = s.part<QPushButton>("clockTick");
-  s.clock = s.reckoned().planned.turns[0].begin;
+  s.clock = s.forecast().planned.turns[0].begin;
   EXPECT_TRUE(tick->text().contains("First frame"));
   QTest::mouseClick(tick, Qt::LeftButton);
   ASSERT_TRUE(s.calm());
@@ -165,17 +165,17 @@ TEST(DayInTheWindow, TheClockTicksAndTheJournalLearnsThePace) {
   QTest::mouseClick(tick, Qt::LeftButton);
   ASSERT_TRUE(s.calm());
   EXPECT_EQ(s.day().looks[0].done, writeTime(int(s.clock / 60)));
-  // The next change takes twice as long as reckoned.
-  const double change = s.reckoned().planned.turns[0].change;
-  ASSERT_EQ(s.reckoned().planned.turns[0].waits, 0);
+  // The next change takes twice as long as expected.
+  const double change = s.forecast().planned.turns[0].change;
+  ASSERT_EQ(s.forecast().planned.turns[0].waits, 0);
   s.clock += 2 * change;
   QTest::mouseClick(tick, Qt::LeftButton);
   ASSERT_TRUE(s.calm());
   const auto times = Journal(journalFile()).timed("set");
   ASSERT_EQ(times.size(), 1u);
-  EXPECT_NEAR(times[0].took, 2 * times[0].reckoned, 1e-6);
+  EXPECT_NEAR(times[0].took, 2 * times[0].expected, 1e-6);
   // One doubling among three votes.
-  EXPECT_NEAR(s.reckoned().pace, std::exp(std::log(2) / 3), 1e-6);
+  EXPECT_NEAR(s.forecast().pace, std::exp(std::log(2) / 3), 1e-6);
   EXPECT_EQ(Journal(journalFile()).timed("look").size(), 1u);
   // Undo takes a tick back.
   s.window.document()->undo();
@@ -196,15 +196,15 @@ TEST(DayInTheWindow, ALateDayOffersWhatToGiveUpAndTakesIt) {
   ASSERT_TRUE(s.calm());
   auto* list = s.part<QListWidget>("dayReliefs");
   ASSERT_GT(list->count(), 0);
-  ASSERT_GT(s.reckoned().planned.late, 0);
-  const double late = s.reckoned().planned.late;
+  ASSERT_GT(s.forecast().planned.late, 0);
+  const double late = s.forecast().planned.late;
   list->setCurrentRow(0);
   emit list->itemActivated(list->currentItem());
   ASSERT_TRUE(s.calm());
-  EXPECT_LT(s.reckoned().planned.late, late);
+  EXPECT_LT(s.forecast().planned.late, late);
   s.window.document()->undo();
   ASSERT_TRUE(s.calm());
-  EXPECT_NEAR(s.reckoned().planned.late, late, 1e-6);
+  EXPECT_NEAR(s.forecast().planned.late, late, 1e-6);
 }
 
 TEST(DayInTheWindow, ALookFollowsItsPlanAndOneThatIsGoneIsSaid) {

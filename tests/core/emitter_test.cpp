@@ -69,7 +69,7 @@ TEST(Emitter, DensityIsThatOfTheSamples) {
       constexpr int n = 4096;
       for (int i = 0; i < n; ++i) {
         const Emitter::Point p = e.sample(receiver, sobol2(std::uint32_t(i), 5));
-        sum += 1 / double(e.density(receiver, p.direction, p.distance)) / n;
+        sum += 1 / double(e.pdf(receiver, p.direction, p.distance)) / n;
       }
       const double cosine = ball ? std::sqrt(1 - radius * radius / (far * far)) : far / std::hypot(far, radius);
       EXPECT_NEAR(sum / (2 * kPi * (1 - cosine)), 1, 0.01) << (ball ? "ball" : "disc") << " at " << far;

@@ -105,24 +105,35 @@ TEST_F(Examples, Plan) {
   EXPECT_TRUE(plan.lights.empty());
 }
 
+TEST_F(Examples, Placed) {
+  const PlacedSet set = placedSetOf(plan, Catalogue::inUse());
+  EXPECT_TRUE(set.key()->burns());
+  EXPECT_NEAR(set.key()->distance, length(set.key()->pose.centre - set.face), 1e-6);
+}
+
 TEST_F(Examples, Transport) {
-  const Scene scene(placedSetOf(plan), loadSitter(plan.sitter.id));
+  const PlacedSet set = placedSetOf(plan);
+  const Scene scene(set, loadSitter(set.sitter.id));
   const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip);
-  EXPECT_EQ(scene.meet(nose + Vec3{0, 0, 0.5f}, {0, 0, -1}, 1)->surface, Surface::Skin);
+  EXPECT_EQ(scene.intersect(nose + Vec3{0, 0, 0.5f}, {0, 0, -1}, 1)->surface, Surface::Skin);
 }
 
 TEST_F(Examples, Meter) {
-  const Scene scene(placedSetOf(plan), loadSitter(plan.sitter.id));
-  const Answers answers = computeAnswers(scene, placedSetOf(plan));
+  const PlacedSet set = placedSetOf(plan);
+  const Scene scene(set, loadSitter(set.sitter.id));
+  const Account account = accountOf(scene, set);
+  const Answers answers = answersFrom(account, scene, set);
   EXPECT_GT(answers.light("A")->aperture, 1);
-  EXPECT_FALSE(spotTable(scene, placedSetOf(plan)).spots.empty());
+  const LightPaths& paths = account.holds[account.lights[0].works].perLumen[0];
+  EXPECT_NEAR(answers.light("A")->alone.total(), account.lights[0].lamp.energy().total() * paths.total(), 1e-9);
+  EXPECT_FALSE(spotTable(scene, set).spots.empty());
 }
 
 TEST_F(Examples, Picture) {
   Studio studio(32, 40);
   studio.setPlan(plan);
   studio.finish(4);
-  EXPECT_EQ(developPicture(studio.layers(), placedSetOf(plan)).rgba.size(), 32u * 40 * 4);
+  EXPECT_EQ(developPicture(studio.layers(), *studio.set()).rgba.size(), 32u * 40 * 4);
 }
 
 TEST_F(Examples, Balance) {
@@ -138,12 +149,12 @@ TEST_F(Examples, Journal) {
 }
 
 TEST_F(Examples, Run) {
-  const Scene scene(placedSetOf(plan), loadSitter(plan.sitter.id));
-  const Answers answers = computeAnswers(scene, placedSetOf(plan));
-  const std::vector<RunStep> steps = runSteps(scene, placedSetOf(plan), answers);
+  const PlacedSet set = placedSetOf(plan);
+  const Scene scene(set, loadSitter(set.sitter.id));
+  const Answers answers = computeAnswers(scene, set);
+  const std::vector<RunStep> steps = runSteps(scene, set, answers);
   EXPECT_EQ(steps[1].light, "A");
-  EXPECT_EQ(judge(scene, placedSetOf(plan), answers, steps[1], saidAperture("one four")).verdict,
-            Judgement::Verdict::Implausible);
+  EXPECT_EQ(judge(scene, set, answers, steps[1], saidAperture("1.4")).verdict, Judgement::Verdict::Implausible);
 }
 
 TEST_F(Examples, Wire) {

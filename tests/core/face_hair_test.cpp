@@ -124,7 +124,7 @@ TEST(FaceHair, ThePictureMeetsTheBeardAndTheBrows) {
     int hair = 0, n = 0;
     for (float y = -reach; y <= reach; y += reach / 20)
       for (float x = -reach; x <= reach; x += reach / 20) {
-        const auto hit = scene.meet(scene.studioPoint(middle + Vec3{x, y, 0.4f}), {0, 0, -1}, 1);
+        const auto hit = scene.intersect(scene.studioPoint(middle + Vec3{x, y, 0.4f}), {0, 0, -1}, 1);
         hair += hit && hit->surface == Surface::Hair;
         ++n;
       }

@@ -72,7 +72,7 @@ TEST(Glasses, TheEyeShowsThroughThemAndTheRimHidesWhatIsBehind) {
   EXPECT_FALSE(without.glasses());
   const Vec3 eye = with.studioPoint(sitter->landmarks.eyeLeft), camera = cameraPose(p).eye,
              to = normalize(eye - camera);
-  const auto seen = with.meet(camera, to, 1), bare = without.meet(camera, to, 1);
+  const auto seen = with.intersect(camera, to, 1), bare = without.intersect(camera, to, 1);
   ASSERT_TRUE(seen && bare);
   EXPECT_EQ(seen->surface, Surface::Eye);
   EXPECT_TRUE(seen->throughLens());
@@ -83,7 +83,7 @@ TEST(Glasses, TheEyeShowsThroughThemAndTheRimHidesWhatIsBehind) {
   EXPECT_FALSE(with.occluded(camera, to, 0.1f, length(eye - camera) - 0.02f, 1)) << "light goes through";
   const Lens& l = with.glasses()->lens[0];
   const Vec3 rim = with.studioPoint(l.point(0, l.halfHeight));
-  const auto met = with.meet(camera, normalize(rim - camera), 1);
+  const auto met = with.intersect(camera, normalize(rim - camera), 1);
   ASSERT_TRUE(met);
   EXPECT_EQ(met->surface, Surface::Cloth);
   EXPECT_NEAR(length(met->position - rim), 0, 0.004);

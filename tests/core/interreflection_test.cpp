@@ -18,14 +18,14 @@ namespace {
 
 // The same flux and the same falling of it as the meter sees, for every front there is: rays that land in a ring of a
 // screen in front of the lamp carry what a meter adds up over the ring.
-TEST(Leaving, RaysCarryWhatTheMeterReads) {
+TEST(LampRays, RaysCarryWhatTheMeterReads) {
   for (const Modifier& m : modifiers()) {
     const Emitter e(m, {{0, 0, 0}, Frame::facing({0, 0, 1})});
     const LampRays rays(e);
     constexpr std::uint32_t n = 1 << 15;
     double flux = 0, inner = 0;
     for (std::uint32_t i = 0; i < n; ++i) {
-      const LampRays::Leaving l = rays.leaving(sobol2(i, 1), sobol2(i, 2));
+      const LampRays::Ray l = rays.sample(sobol2(i, 1), sobol2(i, 2));
       flux += double(l.flux) / n;
       if (l.direction.z <= 0.01f) continue;
       const Vec3 at = l.origin + l.direction * ((4 - l.origin.z) / l.direction.z);
@@ -53,7 +53,7 @@ Plan smallWhiteRoom() {
   return p;
 }
 
-TEST(Returned, IsKeptForWhoAsksAgainAndDropsWithAnotherLamp) {
+TEST(IndirectLight, IsKeptForWhoAsksAgainAndDropsWithAnotherLamp) {
   const Plan p = smallWhiteRoom();
   const Scene scene(placedSetOf(p), loadSitter(p.sitter.id));
   const Emitter one = emitterOf(placedSetOf(p), test::placed(p, p.lights[0]));
@@ -65,7 +65,7 @@ TEST(Returned, IsKeptForWhoAsksAgainAndDropsWithAnotherLamp) {
 }
 
 // What leaves a cell arrives somewhere, as long as the room is closed.
-TEST(Returned, FormFactorsAddUpToOne) {
+TEST(IndirectLight, FormFactorsAddUpToOne) {
   const Plan p = smallWhiteRoom();
   const Scene scene(placedSetOf(p), loadSitter(p.sitter.id));
   const Interreflection& room = scene.interreflection();
@@ -81,7 +81,7 @@ TEST(Returned, FormFactorsAddUpToOne) {
 }
 
 // A brighter room brings more than its first reflection: white walls are worth far more than grey ones twice over.
-TEST(Returned, WhiteRoomsGoOn) {
+TEST(IndirectLight, WhiteRoomsGoOn) {
   const auto shadowSide = [](double walls) {
     Plan p = smallWhiteRoom();
     p.room.wallReflectance = p.room.ceilingReflectance = walls;
@@ -95,7 +95,7 @@ TEST(Returned, WhiteRoomsGoOn) {
 }
 
 // Picture and pins under a flash that lights the ceiling alone: linear values of cloth against the meter there.
-TEST(Returned, PictureAndPinsAgreeUnderBounceFlash) {
+TEST(IndirectLight, PictureAndPinsAgreeUnderBounceFlash) {
   Plan p = smallWhiteRoom();
   Light& l = p.lights[0];
   l.modifier = "reflector-18";

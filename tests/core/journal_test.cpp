@@ -272,7 +272,7 @@ TEST(Journal, TimesAreTakenFromTheThirdVersionOn) {
   EXPECT_THROW(j.writeEvent(1, "set", "x", NAN, 1), JournalError);
   Journal other(folder.path / "other.sqlite");
   other.import(j.json(1));
-  EXPECT_EQ(other.timed("set").at(0).reckoned, 300);
+  EXPECT_EQ(other.timed("set").at(0).expected, 300);
 }
 
 TEST(Journal, ASessionComesBackFromItsExport) {

@@ -368,7 +368,7 @@ TEST(GearInTheSet, OneLooksIntoABowlAndOntoABox) {
     studio.setPlan(plan);
     const LightPose pose = lightPose(plan, l);
     const Vec3 aside = pose.frame.u * float(findModifier(form.modifier)->width * 0.4);
-    const auto met = studio.scene()->meet(pose.centre + aside + pose.frame.n * 0.1f, -pose.frame.n, 1);
+    const auto met = studio.scene()->intersect(pose.centre + aside + pose.frame.n * 0.1f, -pose.frame.n, 1);
     ASSERT_TRUE(met);
     EXPECT_EQ(met->surface, Surface::Piece);
     EXPECT_NEAR(met->albedo.x, form.reflectance, 1e-3);
@@ -462,7 +462,7 @@ TEST(Models, APieceOfOnesOwnIsTracedAndMeteredWithItsReflectance) {
   Studio studio(8, 8);
   studio.setPlan(plan);
   const auto scene = studio.scene();
-  const auto hit = scene->meet({0.1f, 2, 0.8f}, {0, -1, 0}, 1);
+  const auto hit = scene->intersect({0.1f, 2, 0.8f}, {0, -1, 0}, 1);
   ASSERT_TRUE(hit);
   EXPECT_EQ(hit->surface, Surface::Piece);
   EXPECT_NEAR(hit->position.y, 0.5, 1e-4);
@@ -476,7 +476,7 @@ TEST(Models, APieceOfOnesOwnIsTracedAndMeteredWithItsReflectance) {
   bool said = false;
   for (const Finding& f : checkPlan(plan)) said |= f.sentence.find("gone.obj") != std::string::npos;
   EXPECT_TRUE(said);
-  EXPECT_EQ(leavesOf(plan.panels[0]).front().gives, Leaf::Gives::AsWall);
+  EXPECT_EQ(leavesOf(plan.panels[0]).front().sampling, Leaf::Sampling::ByCells);
 }
 
 }  // namespace

@@ -60,7 +60,7 @@ TEST(Runs, EveryFrontLightsManyPointsAsItLightsOne) {
       Run3 direction;
       Plane distance, geometry, density;
       e.sampleRun(kRun, r.at, r.u, direction, distance, geometry);
-      e.densityRun(kRun, r.at, direction, distance, density);
+      e.pdfRun(kRun, r.at, direction, distance, density);
       int lit = 0;
       for (int i = 0; i < kRun; ++i) {
         const auto k = size_t(i);
@@ -68,7 +68,7 @@ TEST(Runs, EveryFrontLightsManyPointsAsItLightsOne) {
         EXPECT_NEAR(geometry[k], one.geometry, 2e-4f * std::max(1.f, one.geometry)) << m.id << " " << i;
         EXPECT_NEAR(distance[k], one.distance, 1e-5f) << m.id;
         EXPECT_NEAR(dot(direction[i], one.direction), 1, 1e-5f) << m.id;
-        EXPECT_NEAR(density[k], e.density(r.at[i], one.direction, one.distance), 1e-3f * density[k]) << m.id;
+        EXPECT_NEAR(density[k], e.pdf(r.at[i], one.direction, one.distance), 1e-3f * density[k]) << m.id;
         lit += one.geometry > 0;
       }
       EXPECT_GT(lit, 2) << m.id;
@@ -104,10 +104,10 @@ TEST(Runs, RaysOfTheLampMeetManyPlacesAsTheyMeetOne) {
   for (const Modifier& m : modifiers()) {
     const LampRays rays(Emitter(m, {{0, 0, 0}, Frame::facing({0, 0, 1})}));
     Plane landing;
-    rays.landingRun(kRun, r.at, normal, landing);
+    rays.pdfRun(kRun, r.at, normal, landing);
     int different = 0;
     for (int i = 0; i < kRun; ++i) {
-      const float one = rays.landing(r.at[i], normal[i]);
+      const float one = rays.pdf(r.at[i], normal[i]);
       // At the edge of two rings the last bit of an angle decides.
       different += std::abs(landing[size_t(i)] - one) > 1e-3f * one + 1e-6f;
     }
@@ -147,12 +147,13 @@ TEST_F(RaysInAStudio, AskedInCompanyAreToldTheSame) {
       }
       scene.occluded(rays);
       for (size_t k = 0; k < size_t(rays.n); ++k) {
-        stopped += rays.passed[k] <= 0;
-        if (rays.passed[k] > 0 && rays.passed[k] < 1) {
+        stopped += rays.transmittance[k] <= 0;
+        if (rays.transmittance[k] > 0 && rays.transmittance[k] < 1) {
           ++inPart;
           continue;
         }
-        EXPECT_EQ(rays.passed[k] <= 0, scene.occluded(rays.origin[k], rays.direction[k], 0, rays.far[k], rays.seed[k]))
+        EXPECT_EQ(rays.transmittance[k] <= 0,
+                  scene.occluded(rays.origin[k], rays.direction[k], 0, rays.far[k], rays.seed[k]))
             << rays.of[k];
       }
     }
@@ -179,7 +180,7 @@ TEST_F(RaysInAStudio, TheBarePointIsThatOfTheColouredOne) {
   const Vec3 nose = scene.studioPoint(scene.sitter().landmarks.noseTip);
   for (std::uint32_t i = 0; i < 300; ++i) {
     const Vec3 from = nose + Vec3{0, 0, 1}, d = normalize(nose + somewhere(i, 0.5f) - from);
-    const auto whole = scene.meet(from, d, i), bare = scene.meet(from, d, i, -1, Colours::None);
+    const auto whole = scene.intersect(from, d, i), bare = scene.intersect(from, d, i, -1, Colours::None);
     ASSERT_TRUE(whole && bare);
     EXPECT_EQ(whole->surface, bare->surface);
     EXPECT_EQ(whole->position, bare->position);
@@ -200,7 +201,7 @@ TEST_F(RaysInAStudio, OneFigureServesManyRooms) {
   const Scene a(placedSetOf(plan), sitter), b(placedSetOf(deep), sitter);
   EXPECT_NE(a.serial(), b.serial());
   const Vec3 from{0.9f, 1.9f, 0};
-  EXPECT_NEAR(b.meet(from, {0, 0, -1}, 1)->distance - a.meet(from, {0, 0, -1}, 1)->distance, 0.4f, 1e-4f);
+  EXPECT_NEAR(b.intersect(from, {0, 0, -1}, 1)->distance - a.intersect(from, {0, 0, -1}, 1)->distance, 0.4f, 1e-4f);
 }
 
 }  // namespace

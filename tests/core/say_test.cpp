@@ -16,7 +16,7 @@
 #include "reading/remedies.h"
 #include "sheet/day_sheet.h"
 #include "sheet/look_sheet.h"
-#include "shoot/reckoned.h"
+#include "shoot/forecast.h"
 #include "sitters/people.h"
 #include "support.h"
 
@@ -87,7 +87,7 @@ std::string unmarked() {
   day.end = 11 * 60;
   Inventory little;
   little.units["battery-600"] = little.modifiers["octa-90"] = little.supports["stand-heavy"] = 1;
-  const DayReckoned r = reckoned(day, little);
+  const DayForecast r = forecast(day, little);
   for (const std::string& p : r.problems) look("day", p);
   for (const Relief& one : r.reliefs) look("relief", one.sentence);
   for (const PackItem& i : r.packing) {
@@ -98,7 +98,7 @@ std::string unmarked() {
   }
   for (const auto& [key, all] : r.standIns)
     for (const StandInFor& s : all) look("stand-in", s.one.changes);
-  for (const LookReckoned& l : r.looks) {
+  for (const LookForecast& l : r.looks) {
     for (const Chore& c : l.change.chores) look("chore", c.sentence);
     look("why", l.why);
     for (const Carried& c : l.carried) look("carried", describe(c));

@@ -17,7 +17,7 @@ class SceneTest : public ::testing::Test {
   Scene scene{placedSetOf(plan), sitter};
   Vec3 eye = cameraPose(plan, 0.8).eye;
   std::optional<SurfacePoint> towards(Vec3 local) {
-    return scene.meet(eye, normalize(scene.studioPoint(local) - eye), 1);
+    return scene.intersect(eye, normalize(scene.studioPoint(local) - eye), 1);
   }
 };
 
@@ -63,7 +63,7 @@ TEST_F(SceneTest, EverythingHasAnAlbedoBetweenZeroAndOne) {
   View view{cameraPose(plan, 0.8), 60, 75};
   for (int y = 0; y < 75; ++y)
     for (int x = 0; x < 60; ++x)
-      if (const auto s = scene.meet(view.camera.eye, view.direction(float(x), float(y)), 3)) {
+      if (const auto s = scene.intersect(view.camera.eye, view.direction(float(x), float(y)), 3)) {
         for (int c = 0; c < 3; ++c) {
           ASSERT_GE(s->albedo[c], 0);
           ASSERT_LE(s->albedo[c], 1.1) << int(s->surface);
@@ -74,7 +74,7 @@ TEST_F(SceneTest, EverythingHasAnAlbedoBetweenZeroAndOne) {
 }
 
 TEST_F(SceneTest, TheBackdropIsWhereThePlanPutsIt) {
-  const auto b = scene.meet({0.9f, 1.2f, 0.5f}, {0, 0, -1}, 1);
+  const auto b = scene.intersect({0.9f, 1.2f, 0.5f}, {0, 0, -1}, 1);
   ASSERT_TRUE(b);
   EXPECT_EQ(b->surface, Surface::Backdrop);
   EXPECT_NEAR(b->position.z, -plan.backdrop.distance, 1e-3);
@@ -85,7 +85,7 @@ TEST_F(SceneTest, HeadTurnMovesTheMesh) {
   const Scene turned(placedSetOf(plan), sitter);
   const Vec3 was = scene.studioPoint(sitter->landmarks.noseTip), is = turned.studioPoint(sitter->landmarks.noseTip);
   EXPECT_GT(is.x - was.x, 0.05);
-  const auto hit = turned.meet(is + Vec3{0.3f, 0, 0.3f}, normalize(Vec3{-1, 0, -1}), 1);
+  const auto hit = turned.intersect(is + Vec3{0.3f, 0, 0.3f}, normalize(Vec3{-1, 0, -1}), 1);
   ASSERT_TRUE(hit);
   EXPECT_NEAR(length(hit->position - is), 0, 0.006);
 }

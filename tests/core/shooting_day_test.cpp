@@ -8,7 +8,7 @@
 #include "files/atomic_file.h"
 #include "formats/day_json.h"
 #include "formats/plan_json.h"
-#include "shoot/reckoned.h"
+#include "shoot/forecast.h"
 #include "support.h"
 
 namespace easel {
@@ -311,7 +311,7 @@ TEST(RunningClock, TicksTellWhereTheDayStands) {
   EXPECT_EQ(s.done, (std::vector<size_t>{0, 2, 4}));
   // Forty frames at nine seconds from ten past ten.
   EXPECT_NEAR(s.now, 10 * 3600 + 600 + 360, 1e-9);
-  const DayReckoned r = reckoned(day, {}, 1, 10 * 3600 + 660);
+  const DayForecast r = forecast(day, {}, 1, 10 * 3600 + 660);
   EXPECT_EQ(r.planned.turns.size(), 5u);
   EXPECT_GE(r.planned.turns[0].from, s.now);
   EXPECT_LE(r.best.work, r.planned.work + 1e-6);
@@ -324,7 +324,7 @@ TEST(RunningClock, TheJournalsOwnPaceTakesTheUsualTimesPlace) {
   EXPECT_NEAR(paceOf({twice, twice}), std::sqrt(2), 1e-9);
   EXPECT_NEAR(paceOf({twice, twice, lunch}), std::sqrt(2), 1e-9);
   const Day day = demoDay();
-  const DayReckoned slow = reckoned(day, {}, 2), usual = reckoned(day, {}, 1);
+  const DayForecast slow = forecast(day, {}, 2), usual = forecast(day, {}, 1);
   EXPECT_NEAR(slow.planned.work, 2 * usual.planned.work, 1e-6);
 }
 
@@ -338,7 +338,7 @@ TEST(RunningClock, WithoutAJournalTheUsualTimesHold) {
 TEST(Packing, WhatTheKitLacksIsSaidWithTheDay) {
   Inventory kit;
   kit.units["mains-400"] = 3;
-  const auto problems = reckoned(demoDay(), kit).problems;
+  const auto problems = forecast(demoDay(), kit).problems;
   EXPECT_TRUE(std::any_of(problems.begin(), problems.end(), [](const std::string& s) {
     return s.find("Mains flash 400 Ws (3 of 4)") != std::string::npos;
   }));
@@ -347,13 +347,13 @@ TEST(Packing, WhatTheKitLacksIsSaidWithTheDay) {
 TEST(RunningOrder, TheDaysOwnOrderSaysWhatItBreaks) {
   Day day = demoDay();
   std::swap(day.looks[0], day.looks[5]);
-  const DayReckoned r = reckoned(day, {});
+  const DayForecast r = forecast(day, {});
   EXPECT_TRUE(std::any_of(r.problems.begin(), r.problems.end(),
                           [](const std::string& s) { return s.find("has to be the first") != std::string::npos; }));
   EXPECT_TRUE(std::any_of(r.problems.begin(), r.problems.end(),
                           [](const std::string& s) { return s.find("goes up a second time") != std::string::npos; }));
   EXPECT_TRUE(r.best.problem.empty());
-  EXPECT_FALSE(reckoned(Day{}, {}).problems.empty());
+  EXPECT_FALSE(forecast(Day{}, {}).problems.empty());
 }
 
 // What is made again for one changed look is what the whole day would give in that order.

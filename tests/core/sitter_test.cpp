@@ -81,7 +81,7 @@ TEST(Sitters, NoSkinStandsOutOfTheClothesHoweverTheHeadTurns) {
           for (float y = 1.6f - 0.62f; y < 1.6f - (low ? 0.4f : 0.26f); y += 0.006f)
             for (float x = -aside; x <= aside; x += 0.006f) {
               if (side > 0 && std::abs(x) < 0.07f) continue;
-              const auto hit = scene.meet({x, y, side * 1.5f}, {0, 0, -side}, 1);
+              const auto hit = scene.intersect({x, y, side * 1.5f}, {0, 0, -side}, 1);
               if (!hit || hit->surface == Surface::Backdrop || hit->surface == Surface::Wall) continue;
               ++(hit->surface == Surface::Cloth ? cloth : bare);
             }
@@ -105,7 +105,7 @@ TEST(Sitters, StrapsOfTheApronLieOnTheShirtFromTheBibToTheShoulder) {
       for (float y = 1.6f - 0.37f; y < 1.6f - 0.22f; y += 0.005f) {
         float on = 0, depth = 0, beside = 0;
         for (float x = 0.05f; x < 0.17f; x += 0.001f) {
-          const auto hit = scene.meet({side * x, y, 1.5f}, {0, 0, -1}, 1);
+          const auto hit = scene.intersect({side * x, y, 1.5f}, {0, 0, -1}, 1);
           ASSERT_TRUE(hit);
           const bool dark = hit->surface == Surface::Cloth && hit->albedo.y < 0.06f;
           on += dark ? 0.001f : 0.f;
@@ -122,7 +122,8 @@ TEST(Sitters, StrapsOfTheApronLieOnTheShirtFromTheBibToTheShoulder) {
 bool clothBetween(const Scene& scene, float low, float high) {
   for (float y = low; y <= high; y += 0.005f)
     for (float x = -0.5f; x <= 0.5f; x += 0.01f)
-      if (const auto hit = scene.meet({x, y, 3}, {0, 0, -1}, 1); hit && hit->surface == Surface::Cloth) return true;
+      if (const auto hit = scene.intersect({x, y, 3}, {0, 0, -1}, 1); hit && hit->surface == Surface::Cloth)
+        return true;
   return false;
 }
 
@@ -141,7 +142,7 @@ TEST(Sitters, FeetStandOnTheFloorWhateverTheHeight) {
       bool below = false;
       for (float x = -0.5f; x <= 0.5f; x += 0.01f)
         for (float z = -0.2f; z < 0.7f; z += 0.02f) {
-          const auto hit = scene.meet({x, -1, z}, {0, 1, 0}, 1);
+          const auto hit = scene.intersect({x, -1, z}, {0, 1, 0}, 1);
           below |= hit && hit->surface == Surface::Cloth && hit->position.y < -0.02f;
         }
       EXPECT_FALSE(below) << info.id << " at " << eyes;
@@ -155,7 +156,7 @@ TEST(Sitters, ASeatedOneHasAStoolAndKneesInFront) {
     const Scene scene(placedSetOf(plan), loadSitter(plan.sitter.id));
     float nearest = -10;
     for (float x = -0.3f; x <= 0.3f; x += 0.02f)
-      if (const auto hit = scene.meet({x, float(eyes) - 0.75f, 3}, {0, 0, -1}, 1); hit)
+      if (const auto hit = scene.intersect({x, float(eyes) - 0.75f, 3}, {0, 0, -1}, 1); hit)
         nearest = std::max(nearest, hit->position.z);
     return nearest;
   };

@@ -207,7 +207,7 @@ TEST(Skeleton, NoSkinStandsOutOfTheClothesInAnyPose) {
         const Vec3 d{-std::sin(angle), 0, -std::cos(angle)}, aside{std::cos(angle), 0, -std::sin(angle)};
         for (float y = 0.1f; y < 1.4f; y += 0.01f)
           for (float x = -0.4f; x < 0.4f; x += 0.01f) {
-            const auto hit = scene.meet(Vec3{0, y, 0} + aside * x - d * 1.4f, d, 1);
+            const auto hit = scene.intersect(Vec3{0, y, 0} + aside * x - d * 1.4f, d, 1);
             if (!hit) continue;
             cloth += hit->surface == Surface::Cloth;
             out += hit->surface == Surface::Skin && !bare(hit->position);

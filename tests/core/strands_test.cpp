@@ -55,7 +55,7 @@ TEST(Strands, EveryStyleGrowsOnEveryoneIsWholeAndLeavesTheEyesFree) {
       ASSERT_EQ(s.along.size(), s.points.size());
       ASSERT_EQ(s.shade.size(), s.points.size());
       ASSERT_LT(*std::max_element(s.segments.begin(), s.segments.end()) + 1, s.points.size());
-      // Asked so that what is no number does not pass either.
+      // Written this way so that what is no number does not pass either.
       const auto bent = std::count_if(s.along.begin(), s.along.end(),
                                       [](const Vec3& t) { return !(std::abs(length(t) - 1) < 1e-3f); });
       size_t astray = 0, beforeEyes = 0;

@@ -21,7 +21,7 @@ std::vector<double> seenAcross(const Plan& plan) {
   std::vector<double> row;
   for (int i = -80; i <= 80; ++i) {
     const Vec3 to = scene->studioPoint(scene->sitter().landmarks.noseTip + Vec3{0.0005f * float(i), -0.02f, -0.012f});
-    const auto hit = scene->meet(eye, normalize(to - eye), 1);
+    const auto hit = scene->intersect(eye, normalize(to - eye), 1);
     if (!hit) continue;
     const Vec3 p = hit->position + hit->facet * 5e-4f, n = normalize(e.pose().centre - p);
     row.push_back(directLux(scene.get(), e, p, n, Receptor::Flat, 1024) /

@@ -55,8 +55,8 @@ TEST(Wardrobe, WhatIsNotThereIsSaidAndTheirOwnIsShown) {
     const Vec3 eye{0, 1.2f, 2.5f};
     for (float x = -0.2f; x < 0.21f; x += 0.02f)
       for (float y = -0.4f; y < 0.21f; y += 0.02f) {
-        const auto a = own.meet(eye, normalize(Vec3{x, y, -2.5f}), 1),
-                   b = shown.meet(eye, normalize(Vec3{x, y, -2.5f}), 1);
+        const auto a = own.intersect(eye, normalize(Vec3{x, y, -2.5f}), 1),
+                   b = shown.intersect(eye, normalize(Vec3{x, y, -2.5f}), 1);
         ASSERT_TRUE(a && b);
         ASSERT_EQ(a->position, b->position);
         ASSERT_EQ(a->albedo, b->albedo);
@@ -71,7 +71,7 @@ TEST(Wardrobe, TheSameGarmentTakesAnyColourAndAnyCloth) {
   const auto chest = [&] {
     const Scene scene(placedSetOf(p), sitter);
     const float y = float(p.sitter.eyeHeight) - 0.4f;
-    return *scene.meet({0, y, 2}, {0, 0, -1}, 1, -1, Colours::Plain);
+    return *scene.intersect({0, y, 2}, {0, 0, -1}, 1, -1, Colours::Plain);
   };
   for (const Colouring& c : clothColours()) {
     if (c.id == "own") continue;

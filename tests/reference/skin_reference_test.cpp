@@ -143,7 +143,7 @@ Vec3 faceOf(const Plan& plan) {
   int n = 0;
   for (float y = -0.06f; y < 0.05f; y += 0.004f)
     for (float x = -0.05f; x < 0.05f; x += 0.004f)
-      if (const auto hit = scene.meet(scene.studioPoint({x, y, 0.5f}), {0, 0, -1}, 1);
+      if (const auto hit = scene.intersect(scene.studioPoint({x, y, 0.5f}), {0, 0, -1}, 1);
           hit && hit->surface == Surface::Skin) {
         sum += hit->albedo;
         ++n;

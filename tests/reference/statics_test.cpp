@@ -1,4 +1,4 @@
-// Moments about a boom's pivot and about the feet of a stand, against the law of the lever and reckonings by hand.
+// Moments about a boom's pivot and about the feet of a stand, against the law of the lever and figures worked by hand.
 #include "shoot/statics.h"
 
 #include <gtest/gtest.h>

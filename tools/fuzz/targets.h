@@ -28,7 +28,7 @@
 #include "run/said_reading.h"
 #include "sheet/attached.h"
 #include "sheet/packed_plan.h"
-#include "shoot/reckoned.h"
+#include "shoot/forecast.h"
 #include "sitters/sitter_file.h"
 #include "wire/link.h"
 
@@ -54,7 +54,7 @@ inline void kit(std::string_view text) {
 inline void day(std::string_view text) {
   const Day d = readDayText(text);
   require(readDayText(writeDayText(d)) == d);
-  if (d.looks.size() <= 6) reckoned(d, {});
+  if (d.looks.size() <= 6) forecast(d, {});
 }
 
 inline void packed(std::string_view text) {

@@ -31,7 +31,7 @@ void writeSitter(const Scene& scene, const Plan& plan, const std::string& file) 
       if (!(dot(n, n) > 0)) continue;
       for (float side : {1.f, -1.f}) {
         const Vec3 from = middle + normalize(n) * (side * 2e-3f);
-        const auto hit = scene.meet(from, normalize(n) * -side, 1);
+        const auto hit = scene.intersect(from, normalize(n) * -side, 1);
         if (hit && hit->distance < 4e-3f && hit->surface == p.surface) {
           colour = hit->albedo;
           break;
@@ -66,7 +66,7 @@ int main(int argc, char** argv) {
     }
     // What is too small to have cells: legs, rails, a reveal.
     for (const Leaf& leaf : leavesOf(c.plan.panels)) {
-      if (leaf.gives != Leaf::Gives::AsMet) continue;
+      if (leaf.sampling != Leaf::Sampling::ByRays) continue;
       const Vec3 u = leaf.frame.u * leaf.halfWidth, v = leaf.frame.v * leaf.halfHeight;
       for (float side : {1.f, -1.f}) {
         out << "face";

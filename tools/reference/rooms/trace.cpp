@@ -228,9 +228,9 @@ struct Case {
 
 Hit meet(const Case& c, const Tree* sitter, V o, V d) {
   Hit h;
-  for (const Face& f : c.faces) f.meet(o, d, h);
-  if (sitter) sitter->meet(o, d, h);
-  c.gear.meet(o, d, h);
+  for (const Face& f : c.faces) f.intersect(o, d, h);
+  if (sitter) sitter->intersect(o, d, h);
+  c.gear.intersect(o, d, h);
   return h;
 }
 bool open(const Case& c, const Tree* sitter, V o, V d, double distance) {

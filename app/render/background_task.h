@@ -11,7 +11,7 @@
 
 namespace easel::app {
 
-class Errand : public QObject {
+class BackgroundTask : public QObject {
   Q_OBJECT
 
  public:
@@ -21,8 +21,8 @@ class Errand : public QObject {
   using Go = std::function<bool(double)>;
   using Work = std::function<Done(const Go&)>;
 
-  explicit Errand(QObject* parent = nullptr);
-  ~Errand() override;
+  explicit BackgroundTask(QObject* parent = nullptr);
+  ~BackgroundTask() override;
 
   /// Replaces what runs or waits.
   void start(Work work);

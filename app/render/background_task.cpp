@@ -1,10 +1,10 @@
-#include "render/errand.h"
+#include "render/background_task.h"
 
 namespace easel::app {
 
-Errand::Errand(QObject* parent) : QObject(parent), thread_([this] { run(); }) {}
+BackgroundTask::BackgroundTask(QObject* parent) : QObject(parent), thread_([this] { run(); }) {}
 
-Errand::~Errand() {
+BackgroundTask::~BackgroundTask() {
   {
     std::lock_guard lock(guard_);
     quit_ = true;
@@ -14,7 +14,7 @@ Errand::~Errand() {
   thread_.join();
 }
 
-void Errand::start(Work work) {
+void BackgroundTask::start(Work work) {
   {
     std::lock_guard lock(guard_);
     next_.emplace(++serial_, std::move(work));
@@ -23,7 +23,7 @@ void Errand::start(Work work) {
   wake_.notify_all();
 }
 
-void Errand::cancel() {
+void BackgroundTask::cancel() {
   {
     std::lock_guard lock(guard_);
     ++serial_;
@@ -35,7 +35,7 @@ void Errand::cancel() {
   }
 }
 
-void Errand::run() {
+void BackgroundTask::run() {
   for (;;) {
     std::pair<std::uint64_t, Work> job;
     {

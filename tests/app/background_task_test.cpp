@@ -1,5 +1,5 @@
 // Work on a thread of its own: the newest wins, and nothing comes back when nobody waits for it.
-#include "render/errand.h"
+#include "render/background_task.h"
 
 #include <gtest/gtest.h>
 
@@ -13,12 +13,12 @@
 namespace easel::app {
 namespace {
 
-TEST(Errand, BringsItsResultHome) {
-  Errand e;
-  QSignalSpy ended(&e, &Errand::ended);
+TEST(BackgroundTask, BringsItsResultHome) {
+  BackgroundTask e;
+  QSignalSpy ended(&e, &BackgroundTask::ended);
   int result = 0;
   const auto home = QThread::currentThread();
-  e.start([&](const Errand::Go& go) -> Errand::Done {
+  e.start([&](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     EXPECT_NE(QThread::currentThread(), home);
     EXPECT_TRUE(go(0.5));
     return [&] {
@@ -32,30 +32,30 @@ TEST(Errand, BringsItsResultHome) {
   EXPECT_FALSE(e.running());
 }
 
-TEST(Errand, TheNewestWins) {
-  Errand e;
+TEST(BackgroundTask, TheNewestWins) {
+  BackgroundTask e;
   std::atomic<bool> release{false};
   int first = 0, second = 0;
-  e.start([&](const Errand::Go&) -> Errand::Done {
+  e.start([&](const BackgroundTask::Go&) -> BackgroundTask::Done {
     while (!release) QThread::msleep(2);
     return [&] { ++first; };
   });
-  e.start([&](const Errand::Go&) -> Errand::Done { return [&] { ++second; }; });
+  e.start([&](const BackgroundTask::Go&) -> BackgroundTask::Done { return [&] { ++second; }; });
   release = true;
   ASSERT_TRUE(eventually([&] { return second == 1; }));
   // What was delivered by the first would have come before this.
   int third = 0;
-  e.start([&](const Errand::Go&) -> Errand::Done { return [&] { ++third; }; });
+  e.start([&](const BackgroundTask::Go&) -> BackgroundTask::Done { return [&] { ++third; }; });
   ASSERT_TRUE(eventually([&] { return third == 1; }));
   EXPECT_EQ(first, 0) << "what was replaced is not delivered";
 }
 
-TEST(Errand, CancelledNothingComesBack) {
-  Errand e;
+TEST(BackgroundTask, CancelledNothingComesBack) {
+  BackgroundTask e;
   std::atomic<int> asked{0};
   std::atomic<bool> told{false};
   int done = 0;
-  e.start([&](const Errand::Go& go) -> Errand::Done {
+  e.start([&](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     while (go(0)) {
       ++asked;
       QThread::msleep(2);
@@ -64,30 +64,31 @@ TEST(Errand, CancelledNothingComesBack) {
     return [&] { ++done; };
   });
   ASSERT_TRUE(eventually([&] { return asked > 2; }));
-  QSignalSpy ended(&e, &Errand::ended);
+  QSignalSpy ended(&e, &BackgroundTask::ended);
   e.cancel();
   EXPECT_EQ(ended.count(), 1);
   ASSERT_TRUE(eventually([&] { return told.load(); })) << "the work hears of it";
   int next = 0;
-  e.start([&](const Errand::Go&) -> Errand::Done { return [&] { ++next; }; });
+  e.start([&](const BackgroundTask::Go&) -> BackgroundTask::Done { return [&] { ++next; }; });
   ASSERT_TRUE(eventually([&] { return next == 1; }));
   EXPECT_EQ(done, 0);
 }
 
-TEST(Errand, AFailureIsASentence) {
-  Errand e;
-  QSignalSpy failed(&e, &Errand::failed);
-  e.start([](const Errand::Go&) -> Errand::Done { throw std::runtime_error("The sitter is missing."); });
+TEST(BackgroundTask, AFailureIsASentence) {
+  BackgroundTask e;
+  QSignalSpy failed(&e, &BackgroundTask::failed);
+  e.start(
+      [](const BackgroundTask::Go&) -> BackgroundTask::Done { throw std::runtime_error("The sitter is missing."); });
   ASSERT_TRUE(eventually([&] { return failed.count() == 1; }));
   EXPECT_EQ(failed[0][0].toString(), "The sitter is missing.");
   EXPECT_FALSE(e.running());
 }
 
-TEST(Errand, CanGoWhileItsWorkRuns) {
+TEST(BackgroundTask, CanGoWhileItsWorkRuns) {
   std::atomic<bool> started{false}, ended{false};
   {
-    Errand e;
-    e.start([&](const Errand::Go& go) -> Errand::Done {
+    BackgroundTask e;
+    e.start([&](const BackgroundTask::Go& go) -> BackgroundTask::Done {
       started = true;
       while (go(0)) QThread::msleep(1);
       ended = true;

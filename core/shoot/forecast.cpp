@@ -1,4 +1,4 @@
-#include "shoot/reckoned.h"
+#include "shoot/forecast.h"
 
 #include <algorithm>
 #include <cmath>
@@ -69,7 +69,7 @@ double paceOf(const std::vector<JournalEvent>& timed) {
   constexpr double kPrior = 2;
   double sum = 0, n = 0;
   for (const JournalEvent& e : timed) {
-    const double ratio = e.took / std::max(1.0, e.reckoned);
+    const double ratio = e.took / std::max(1.0, e.expected);
     // Ten times as long was lunch, not a change.
     if (!(ratio > 0.1 && ratio < 10)) continue;
     sum += std::log(ratio);
@@ -86,8 +86,8 @@ double paceIn(const std::filesystem::path& journal) {
   }
 }
 
-DayReckoned reckoned(const Day& day, const Inventory& kit, double pace, double now, const Spelling& spelling) {
-  DayReckoned r;
+DayForecast forecast(const Day& day, const Inventory& kit, double pace, double now, const Spelling& spelling) {
+  DayForecast r;
   r.pace = pace;
   r.problems = checkDay(day);
   r.standing = standingOf(day, now);
@@ -101,7 +101,7 @@ DayReckoned reckoned(const Day& day, const Inventory& kit, double pace, double n
   const double wind = windOf(day.pluggedIn);
   for (size_t i = 0; i < day.looks.size(); ++i) {
     const Plan& plan = day.looks[i].plan;
-    LookReckoned& look = r.looks.emplace_back();
+    LookForecast& look = r.looks.emplace_back();
     look.mains = spreadOver(day.circuits, consumersOf(plan, day.pluggedIn), spelling);
     look.carried = carriedIn(plan, kit, wind, spelling);
     look.cautions = cautionsFor(plan, kit, day.pluggedIn, spelling);
@@ -135,7 +135,7 @@ DayReckoned reckoned(const Day& day, const Inventory& kit, double pace, double n
   int before = r.standing.done.empty() ? -1 : int(r.standing.done.back());
   const auto why = whyThisOrder(day, r.planned, times);
   for (size_t k = 0; k < left.size(); ++k) {
-    LookReckoned& look = r.looks[left[k]];
+    LookForecast& look = r.looks[left[k]];
     look.change =
         changeover(before < 0 ? nullptr : &day.looks[size_t(before)].plan, day.looks[left[k]].plan, times, spelling);
     look.why = why[k];
