@@ -5,6 +5,7 @@
 #include <random>
 
 #include "exposure/meter.h"
+#include "exposure/stops.h"
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
@@ -122,7 +123,7 @@ Picture HiddenStudio::picture(const Plan& plan, const std::map<std::string, Fire
     l.on = at != fired.end();
     if (!l.on) continue;
     l.modelling = at->second.modelling;
-    l.power += gives(l.unit, l.modifier) + std::log2(std::max(1e-3, at->second.energy));
+    l.power += gives(l.unit, l.modifier) + stopsFromRatio(std::max(1e-3, at->second.energy));
   }
   Studio studio(width, height);
   studio.setOnlyLast(true);

@@ -12,6 +12,7 @@
 #include "exposure/ambient.h"
 #include "exposure/depth_of_field.h"
 #include "exposure/shutter.h"
+#include "exposure/stops.h"
 #include "gear/panel_kinds.h"
 #include "plan/framing.h"
 #include "plan/gaze.h"
@@ -465,7 +466,7 @@ void SetCard::refresh() {
                    tr("The lens stands at %1 for everything on, %2 stops from the target aperture %3.")
                        .arg(apertureText(c.shootingAperture()), shortStops(c.closedBy), apertureText(c.aperture)));
   if (!answers_) return;
-  const double midGrey = answers_->backdropValue > 0 ? std::log2(answers_->backdropValue / 0.18) : -99;
+  const double midGrey = stopsOver(answers_->backdropValue, 0.18, -99);
   tone_->setText(tr("Now %1: %2 stops from mid grey, its light %3 stops from the face's.")
                      .arg(QString::fromStdString(toneName(answers_->backdropValue)), shortStops(midGrey),
                           shortStops(answers_->backdropStops)));

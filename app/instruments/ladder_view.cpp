@@ -143,8 +143,8 @@ void LadderView::draw(QPainter& p) {
     const LightAnswer* r = answers_ ? answers_->light(l.id) : nullptr;
     const double barY = row.top() + 21;
     if (r && r->apertureFull > 0) {
-      const double from = 2 * std::log2(r->apertureLowest / plan.camera.aperture),
-                   to = 2 * std::log2(r->apertureFull / plan.camera.aperture);
+      const double from = aperturesApart(r->apertureLowest, plan.camera.aperture),
+                   to = aperturesApart(r->apertureFull, plan.camera.aperture);
       const double x0 = std::clamp(xOfStops(from), kLeft, across() - kRight),
                    x1 = std::clamp(xOfStops(to), kLeft, across() - kRight);
       p.setPen(Qt::NoPen);

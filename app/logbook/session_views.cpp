@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "exposure/stops.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
 
@@ -23,7 +24,7 @@ QString stepName(const JournalReading& r) {
 // Stops off what the catalogue predicts; what no meter shows has none.
 std::optional<double> off(const JournalReading& r) {
   if (r.read < 0.5 || r.predicted < 0.5) return {};
-  return 2 * std::log2(r.read / r.predicted);
+  return aperturesApart(r.read, r.predicted);
 }
 
 }  // namespace

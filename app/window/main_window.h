@@ -150,6 +150,16 @@ class MainWindow : public QMainWindow {
 
  private:
   void buildMenus();
+  QAction* addTo(QMenu* menu, const QString& text, const QKeySequence& key, std::function<void()> slot);
+  void fileMenu();
+  void editMenu();
+  void lightMenu();
+  void panelMenu();
+  void viewMenu();
+  void addAppearance(QMenu* view);
+  void compareMenu();
+  void goMenu();
+  void helpMenu();
   void buildLayout();
   void planChanged();
   void stateChanged();

@@ -16,73 +16,91 @@
 
 namespace easel::app {
 
+QAction* MainWindow::addTo(QMenu* menu, const QString& text, const QKeySequence& key, std::function<void()> slot) {
+  auto* a = menu->addAction(text);
+  a->setShortcut(key);
+  connect(a, &QAction::triggered, this, std::move(slot));
+  return a;
+}
+
+// Keys: docs/keys.md. Standard keys mean the standard thing; single letters and figures are the instruments' own.
 void MainWindow::buildMenus() {
-  // Keys: docs/keys.md. Standard keys mean the standard thing; single letters and figures are the instruments' own.
-  auto add = [this](QMenu* menu, const QString& text, const QKeySequence& key, auto slot) {
-    auto* a = menu->addAction(text);
-    a->setShortcut(key);
-    connect(a, &QAction::triggered, this, slot);
-    return a;
-  };
+  fileMenu();
+  editMenu();
+  lightMenu();
+  panelMenu();
+  viewMenu();
+  compareMenu();
+  goMenu();
+  helpMenu();
+}
+
+void MainWindow::fileMenu() {
   auto* file = menuBar()->addMenu(tr("&File"));
-  add(file, tr("&New plan"), QKeySequence::New, [this] { newPlan(); });
-  add(file, tr("&Open..."), QKeySequence::Open, [this] { openDialog(); });
-  add(file, tr("&Paste a plan"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { pastePlan(); });
+  addTo(file, tr("&New plan"), QKeySequence::New, [this] { newPlan(); });
+  addTo(file, tr("&Open..."), QKeySequence::Open, [this] { openDialog(); });
+  addTo(file, tr("&Paste a plan"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { pastePlan(); });
   recent_ = file->addMenu(tr("Open &recent"));
   connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
-  add(file, tr("&Save"), QKeySequence::Save, [this] { saving_->save(); });
-  add(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saving_->saveAs(); });
+  addTo(file, tr("&Save"), QKeySequence::Save, [this] { saving_->save(); });
+  addTo(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saving_->saveAs(); });
   file->addSeparator();
-  add(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportPicture(); });
-  add(file, tr("Shee&t: print or export..."), QKeySequence::Print, [this] { openSheet(); });
-  add(file, tr("Export &readings..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), [this] { exportReadings(); });
-  add(file, tr("Save the light's &profile as IES..."), {}, [this] { exportIes(); });
+  addTo(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportPicture(); });
+  addTo(file, tr("Shee&t: print or export..."), QKeySequence::Print, [this] { openSheet(); });
+  addTo(file, tr("Export &readings..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), [this] { exportReadings(); });
+  addTo(file, tr("Save the light's &profile as IES..."), {}, [this] { exportIes(); });
   file->addSeparator();
-  add(file, tr("&Kit..."), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { openKit(); });
-  add(file, tr("The shooting da&y..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Y), [this] { openDay(); });
-  add(file, tr("&Journal..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), [this] { openJournal(); });
-  add(file, tr("&Devices..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { openDevices(); });
+  addTo(file, tr("&Kit..."), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { openKit(); });
+  addTo(file, tr("The shooting da&y..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Y), [this] { openDay(); });
+  addTo(file, tr("&Journal..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), [this] { openJournal(); });
+  addTo(file, tr("&Devices..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { openDevices(); });
   file->addSeparator();
-  add(file, tr("&Close"), QKeySequence::Close, [this] { close(); });
-  add(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [] { DocumentSaving::quit(); });
+  addTo(file, tr("&Close"), QKeySequence::Close, [this] { close(); });
+  addTo(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [] { DocumentSaving::quit(); });
+}
 
+void MainWindow::editMenu() {
   auto* edit = menuBar()->addMenu(tr("&Edit"));
-  undo_ = add(edit, tr("&Undo"), QKeySequence::Undo, [this] { document_->undo(); });
-  redo_ = add(edit, tr("&Redo"), {}, [this] { document_->redo(); });
+  undo_ = addTo(edit, tr("&Undo"), QKeySequence::Undo, [this] { document_->undo(); });
+  redo_ = addTo(edit, tr("&Redo"), {}, [this] { document_->redo(); });
   redo_->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
+}
 
+void MainWindow::lightMenu() {
   auto* light = menuBar()->addMenu(tr("&Light"));
-  add(light, tr("&Add the next light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { actions_->addLight(); });
+  addTo(light, tr("&Add the next light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { actions_->addLight(); });
   auto* byRole = light->addMenu(tr("Add by r&ole"));
   for (const RoleSchool& school : roleSchools())
     byRole->addAction(QString::fromStdString(school.name), this, [this, id = school.id] { actions_->addBySchool(id); });
-  add(light, tr("By the other met&hod"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] { actions_->otherSchool(); });
-  add(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { actions_->balanceAll(false); });
-  add(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
-      [this] { actions_->balanceAll(true); });
-  add(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] { actions_->mirror(); });
-  add(light, tr("Swap the &key's side"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M),
-      [this] { actions_->swapKeySide(); });
+  addTo(light, tr("By the other met&hod"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] { actions_->otherSchool(); });
+  addTo(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { actions_->balanceAll(false); });
+  addTo(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
+        [this] { actions_->balanceAll(true); });
+  addTo(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] { actions_->mirror(); });
+  addTo(light, tr("Swap the &key's side"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M),
+        [this] { actions_->swapKeySide(); });
   light->addSeparator();
-  add(light, tr("&Copy the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), [this] { actions_->copyLight(); });
-  add(light, tr("Re&name the light..."), QKeySequence(Qt::Key_F2), [this] { renameLight(); });
-  lockAction_ = add(light, tr("Loc&k the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
-                    [this] { actions_->toggleLock(); });
+  addTo(light, tr("&Copy the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C),
+        [this] { actions_->copyLight(); });
+  addTo(light, tr("Re&name the light..."), QKeySequence(Qt::Key_F2), [this] { renameLight(); });
+  lockAction_ = addTo(light, tr("Loc&k the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
+                      [this] { actions_->toggleLock(); });
   lockAction_->setCheckable(true);
-  add(light, tr("Build it ea&rlier"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Up),
-      [this] { actions_->reorder(selected_, actions_->place() - 1); });
-  add(light, tr("Build it la&ter"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Down),
-      [this] { actions_->reorder(selected_, actions_->place() + 1); });
-  add(light, tr("L&etters in building order"), {}, [this] { actions_->putLettersInOrder(); });
-  add(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { actions_->removeLight(); });
-  add(light, tr("&Feather: edge to the nose"), QKeySequence(Qt::Key_G), [this] { actions_->featherToEdge(); });
-  add(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
-      [this] { ladder_->matchTarget(selected_); });
-  add(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
+  addTo(light, tr("Build it ea&rlier"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Up),
+        [this] { actions_->reorder(selected_, actions_->place() - 1); });
+  addTo(light, tr("Build it la&ter"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Down),
+        [this] { actions_->reorder(selected_, actions_->place() + 1); });
+  addTo(light, tr("L&etters in building order"), {}, [this] { actions_->putLettersInOrder(); });
+  addTo(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace),
+        [this] { actions_->removeLight(); });
+  addTo(light, tr("&Feather: edge to the nose"), QKeySequence(Qt::Key_G), [this] { actions_->featherToEdge(); });
+  addTo(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
+        [this] { ladder_->matchTarget(selected_); });
+  addTo(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
     onEasel_->showOnly(onEasel_->show().what == Show::What::Solo ? Show{}
                                                                  : Show{Show::What::Solo, selected_.toStdString()});
   });
-  add(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] {
+  addTo(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] {
     if (!views_->filling().isEmpty()) return views_->giveBack();
     if (far_) return setFar(false);
     easel_->setCompare(EaselView::Compare::Off);
@@ -91,23 +109,25 @@ void MainWindow::buildMenus() {
   light->addSeparator();
   auto* switches = light->addMenu(tr("Swi&tch on or off"));
   for (int i = 1; i <= 9; ++i)
-    add(switches, tr("Light &%1 of the building order").arg(i), QKeySequence(Qt::Key_0 + i),
-        [this, i] { actions_->toggleLight(i - 1); });
+    addTo(switches, tr("Light &%1 of the building order").arg(i), QKeySequence(Qt::Key_0 + i),
+          [this, i] { actions_->toggleLight(i - 1); });
   light->addSeparator();
-  add(light, tr("The shelf of l&ooks..."), QKeySequence(Qt::Key_F4), [this] { openLooks(); });
+  addTo(light, tr("The shelf of l&ooks..."), QKeySequence(Qt::Key_F4), [this] { openLooks(); });
+}
 
+void MainWindow::panelMenu() {
   auto* panel = menuBar()->addMenu(tr("Boar&ds and pieces"));
   QMenu* pieces = nullptr;
   for (const PanelKind& k : panelKinds()) {
     if (isPiece(k.shape) && !pieces) pieces = panel->addMenu(tr("&Bring into the set"));
     if (isPiece(k.shape)) {
-      add(pieces, QString::fromStdString(k.name), {}, [this, id = k.id] {
+      addTo(pieces, QString::fromStdString(k.name), {}, [this, id = k.id] {
         actions_->putUpPanel(id);
       })->setToolTip(QString::fromStdString(k.use));
       continue;
     }
-    auto* a = add(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {},
-                  [this, id = k.id] { actions_->putUpPanel(id); });
+    auto* a = addTo(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {},
+                    [this, id = k.id] { actions_->putUpPanel(id); });
     a->setToolTip(QString::fromStdString(k.use));
     if (k.id == "v-flat") a->setShortcut(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_W));
     if (k.id == "flag") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_G));
@@ -116,38 +136,40 @@ void MainWindow::buildMenus() {
   panel->setToolTipsVisible(true);
   if (pieces) pieces->setToolTipsVisible(true);
   panel->addSeparator();
-  add(panel, tr("&Next board"), QKeySequence(Qt::CTRL | Qt::Key_J), [this] {
+  addTo(panel, tr("&Next board"), QKeySequence(Qt::CTRL | Qt::Key_J), [this] {
     const auto& all = document_->plan().panels;
     if (all.empty()) return showNotice(tr("There is no board yet. Ctrl+Shift+W puts up a V-flat."));
     size_t i = 0;
     while (i < all.size() && QString::fromStdString(all[i].id) != panel_) ++i;
     selectPanel(QString::fromStdString(all[i + 1 < all.size() ? i + 1 : 0].id));
   });
-  add(panel, tr("In or &out of the set"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_J),
-      [this] { actions_->togglePanel(panel_); });
+  addTo(panel, tr("In or &out of the set"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_J),
+        [this] { actions_->togglePanel(panel_); });
+}
 
+void MainWindow::viewMenu() {
   auto* view = menuBar()->addMenu(tr("&View"));
   for (int i = 0; i < int(stages_.size()); ++i)
-    add(view, stages_[size_t(i)]->name(), stages_[size_t(i)]->key(), [this, i] {
+    addTo(view, stages_[size_t(i)]->name(), stages_[size_t(i)]->key(), [this, i] {
       setStage(i);
     })->setToolTip(stages_[size_t(i)]->purpose());
   view->addSeparator();
-  clippingAction_ = add(view, tr("Show &clipping"), QKeySequence(Qt::Key_C),
-                        [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
+  clippingAction_ = addTo(view, tr("Show &clipping"), QKeySequence(Qt::Key_C),
+                          [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
   clippingAction_->setCheckable(true);
-  mapAction_ = add(view, tr("Show the sto&ps map"), QKeySequence(Qt::Key_S), [this] {
+  mapAction_ = addTo(view, tr("Show the sto&ps map"), QKeySequence(Qt::Key_S), [this] {
     easel_->setStopsMapShown(mapAction_->isChecked());
     requestPicture();
   });
   mapAction_->setCheckable(true);
-  histogramAction_ = add(view, tr("Show the &histogram"), QKeySequence(Qt::Key_H),
-                         [this] { easel_->setHistogramShown(histogramAction_->isChecked()); });
+  histogramAction_ = addTo(view, tr("Show the &histogram"), QKeySequence(Qt::Key_H),
+                           [this] { easel_->setHistogramShown(histogramAction_->isChecked()); });
   histogramAction_->setCheckable(true);
-  zebraAction_ = add(view, tr("Show &zebra"), QKeySequence(Qt::Key_Z),
-                     [this] { easel_->setZebra(zebraAction_->isChecked() ? easel_->zebraLevel() : 0); });
+  zebraAction_ = addTo(view, tr("Show &zebra"), QKeySequence(Qt::Key_Z),
+                       [this] { easel_->setZebra(zebraAction_->isChecked() ? easel_->zebraLevel() : 0); });
   zebraAction_->setCheckable(true);
-  greyCardAction_ = add(view, tr("Hold a &grey card at the pointer"), QKeySequence(Qt::Key_Y),
-                        [this] { easel_->setGreyCardShown(greyCardAction_->isChecked()); });
+  greyCardAction_ = addTo(view, tr("Hold a &grey card at the pointer"), QKeySequence(Qt::Key_Y),
+                          [this] { easel_->setGreyCardShown(greyCardAction_->isChecked()); });
   greyCardAction_->setCheckable(true);
   connect(easel_, &EaselView::toolsChanged, this, [this] {
     clippingAction_->setChecked(easel_->clippingShown());
@@ -155,55 +177,63 @@ void MainWindow::buildMenus() {
     zebraAction_->setChecked(easel_->zebra() > 0);
     greyCardAction_->setChecked(easel_->greyCardShown());
   });
-  besideAction_ = add(view, tr("Picture of your own beside the &easel..."), {}, [this] { loadBeside(); });
-  watchAction_ = add(view, tr("Watch a folder for pictures..."), {}, [this] { watchFolder(); });
+  besideAction_ = addTo(view, tr("Picture of your own beside the &easel..."), {}, [this] { loadBeside(); });
+  watchAction_ = addTo(view, tr("Watch a folder for pictures..."), {}, [this] { watchFolder(); });
   watchAction_->setCheckable(true);
   view->addSeparator();
-  add(view, tr("The picture fills the &window"), QKeySequence(Qt::Key_F11), [this] { fillOrGiveBack(views::kEasel); });
-  add(view, tr("What has the keys fills the window"), QKeySequence(Qt::Key_F12), [this] {
+  addTo(view, tr("The picture fills the &window"), QKeySequence(Qt::Key_F11),
+        [this] { fillOrGiveBack(views::kEasel); });
+  addTo(view, tr("What has the keys fills the window"), QKeySequence(Qt::Key_F12), [this] {
     fillOrGiveBack(views_->filling().isEmpty() ? views_->nameOf(QApplication::focusWidget()) : views_->filling());
   });
-  farAction_ = add(view, tr("&Far: to be read from two metres"), QKeySequence(Qt::Key_F10),
-                   [this] { setFar(farAction_->isChecked()); });
+  farAction_ = addTo(view, tr("&Far: to be read from two metres"), QKeySequence(Qt::Key_F10),
+                     [this] { setFar(farAction_->isChecked()); });
   farAction_->setCheckable(true);
-  add(view, tr("The e&yes, as large as they can be"), QKeySequence(Qt::Key_E), [this] { easel_->lookAtEyes(); });
-  add(view, tr("The picture in a window of its own"), QKeySequence(Qt::SHIFT | Qt::Key_F11),
-      [this] { openPictureWindow(); });
+  addTo(view, tr("The e&yes, as large as they can be"), QKeySequence(Qt::Key_E), [this] { easel_->lookAtEyes(); });
+  addTo(view, tr("The picture in a window of its own"), QKeySequence(Qt::SHIFT | Qt::Key_F11),
+        [this] { openPictureWindow(); });
   auto widen = [this](int steps) {
     return [this, steps] {
       const QString name = views_->nameOf(QApplication::focusWidget());
       views_->widen(name.isEmpty() ? views::kEasel : name, steps);
     };
   };
-  add(view, tr("More room for what has the keys"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Right), widen(1));
-  add(view, tr("Less room for what has the keys"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Left), widen(-1));
-  add(view, tr("This stage as it came"), {}, [this] { views_->reset(); });
+  addTo(view, tr("More room for what has the keys"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Right), widen(1));
+  addTo(view, tr("Less room for what has the keys"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Left), widen(-1));
+  addTo(view, tr("This stage as it came"), {}, [this] { views_->reset(); });
+  addAppearance(view);
+}
+
+void MainWindow::addAppearance(QMenu* view) {
   view->addSeparator();
-  dimAction_ = add(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D),
-                   [this] { setTheme(dimAction_->isChecked()); });
+  dimAction_ = addTo(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D),
+                     [this] { setTheme(dimAction_->isChecked()); });
   dimAction_->setCheckable(true);
   dimAction_->setChecked(Theme::current().dim);
-  add(view, tr("Lar&ger text"), QKeySequence::ZoomIn, [this] { setTextSize(Preferences::current().textPoints + 1); });
-  add(view, tr("S&maller text"), QKeySequence::ZoomOut, [this] { setTextSize(Preferences::current().textPoints - 1); });
+  addTo(view, tr("Lar&ger text"), QKeySequence::ZoomIn, [this] { setTextSize(Preferences::current().textPoints + 1); });
+  addTo(view, tr("S&maller text"), QKeySequence::ZoomOut,
+        [this] { setTextSize(Preferences::current().textPoints - 1); });
   auto* lengths = new QActionGroup(this);
-  metresAction_ = add(view, tr("Lengths in &metres"), {}, [this] { setUnits(); });
-  feetAction_ = add(view, tr("Lengths in &feet"), {}, [this] { setUnits(); });
+  metresAction_ = addTo(view, tr("Lengths in &metres"), {}, [this] { setUnits(); });
+  feetAction_ = addTo(view, tr("Lengths in &feet"), {}, [this] { setUnits(); });
   for (auto* a : {metresAction_, feetAction_}) {
     a->setCheckable(true);
     lengths->addAction(a);
   }
   (Preferences::current().metres ? metresAction_ : feetAction_)->setChecked(true);
   auto* parts = new QActionGroup(this);
-  tenthsAction_ = add(view, tr("Readings in te&nths of a stop"), {}, [this] { setUnits(); });
-  thirdsAction_ = add(view, tr("Readings in &thirds of a stop"), {}, [this] { setUnits(); });
+  tenthsAction_ = addTo(view, tr("Readings in te&nths of a stop"), {}, [this] { setUnits(); });
+  thirdsAction_ = addTo(view, tr("Readings in &thirds of a stop"), {}, [this] { setUnits(); });
   for (auto* a : {tenthsAction_, thirdsAction_}) {
     a->setCheckable(true);
     parts->addAction(a);
   }
   (Preferences::current().apertures == ApertureStyle::Thirds ? thirdsAction_ : tenthsAction_)->setChecked(true);
+}
 
+void MainWindow::compareMenu() {
   auto* compare = menuBar()->addMenu(tr("&Compare"));
-  add(compare, tr("&Keep this picture"), QKeySequence(Qt::Key_K), [this] { keepPicture(); });
+  addTo(compare, tr("&Keep this picture"), QKeySequence(Qt::Key_K), [this] { keepPicture(); });
   auto mode = [this](EaselView::Compare m) {
     return [this, m] {
       if (!easel_->hasBefore())
@@ -212,33 +242,37 @@ void MainWindow::buildMenus() {
         easel_->setCompare(easel_->compare() == m ? EaselView::Compare::Off : m);
     };
   };
-  add(compare, tr("&Wipe"), QKeySequence(Qt::Key_W), mode(EaselView::Compare::Wipe));
-  add(compare, tr("&Flip"), QKeySequence(Qt::Key_F), mode(EaselView::Compare::Flip));
+  addTo(compare, tr("&Wipe"), QKeySequence(Qt::Key_W), mode(EaselView::Compare::Wipe));
+  addTo(compare, tr("&Flip"), QKeySequence(Qt::Key_F), mode(EaselView::Compare::Flip));
   compare->addSeparator();
   auto ledgeMode = [this](LedgeView::Mode m) {
     return [this, m] { setLedgeMode(ledge_->mode() == m ? LedgeView::Mode::Alone : m); };
   };
-  add(compare, tr("The picture as it &grows"), QKeySequence(Qt::Key_B), ledgeMode(LedgeView::Mode::BuildUp));
-  add(compare, tr("The set at five &ratios"), QKeySequence(Qt::Key_R), ledgeMode(LedgeView::Mode::Ratios));
-  add(compare, tr("&Series: one thing varied..."), QKeySequence(Qt::CTRL | Qt::Key_R), [this] { openSeries(); });
+  addTo(compare, tr("The picture as it &grows"), QKeySequence(Qt::Key_B), ledgeMode(LedgeView::Mode::BuildUp));
+  addTo(compare, tr("The set at five &ratios"), QKeySequence(Qt::Key_R), ledgeMode(LedgeView::Mode::Ratios));
+  addTo(compare, tr("&Series: one thing varied..."), QKeySequence(Qt::CTRL | Qt::Key_R), [this] { openSeries(); });
+}
 
+void MainWindow::goMenu() {
   auto* go = menuBar()->addMenu(tr("&Go"));
   auto focus = [&](const QString& text, int key, QWidget* w) {
-    add(go, text, QKeySequence(Qt::ALT | Qt::Key(key)), [w] { w->setFocus(Qt::ShortcutFocusReason); });
+    addTo(go, text, QKeySequence(Qt::ALT | Qt::Key(key)), [w] { w->setFocus(Qt::ShortcutFocusReason); });
   };
   focus(tr("&Easel"), Qt::Key_1, easel_);
   focus(tr("&Ledge"), Qt::Key_2, ledge_);
   focus(tr("&Dial"), Qt::Key_3, dial_);
   focus(tr("&Height rail"), Qt::Key_4, rail_);
   focus(tr("&Stop ladder"), Qt::Key_5, ladder_);
+}
 
+void MainWindow::helpMenu() {
   auto* help = menuBar()->addMenu(tr("&Help"));
   auto* single = help->addAction(tr("&Single keys for the instruments"));
   single->setCheckable(true);
   single->setChecked(SingleKeys::on());
   connect(single, &QAction::toggled, this, &SingleKeys::setOn);
-  add(help, tr("&Keys and gestures"), QKeySequence::HelpContents, [this] { showShortcuts(); });
-  add(help, tr("&About Jolly Easel"), {}, [this] { about(); });
+  addTo(help, tr("&Keys and gestures"), QKeySequence::HelpContents, [this] { showShortcuts(); });
+  addTo(help, tr("&About Jolly Easel"), {}, [this] { about(); });
 }
 
 void MainWindow::showShortcuts() {

@@ -36,7 +36,7 @@ double backdropUnevenness(const SpotTable& t) {
       least = std::min(least, t.together[i]);
       most = std::max(most, t.together[i]);
     }
-  return least > 0 && most > 0 ? std::log2(most / least) : 0;
+  return stopsOver(most, least);
 }
 
 std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTable* table, const Spelling& spelling) {
@@ -60,7 +60,7 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
     for (const Light& l : plan.lights) {
       const LightAnswer* r = a.light(l.id);
       if (!r || !l.on || l.role != Role::Fill || r->atFace.total() <= 0 || key->atFace.total() <= 0) continue;
-      const double over = std::log2(r->atFace.total() / key->atFace.total());
+      const double over = stopsFromRatio(r->atFace.total() / key->atFace.total());
       if (over > 0.05)
         tell(Severity::Warning, "light " + l.id,
              say("Fill {} is {:.1f} stop over the key{}: lower it by at least that, or move it back to {}.", l.id, over,
@@ -68,7 +68,7 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
                  spelling.length(r->distance * std::exp2(over / 2))));
     }
   const double rho = backdropLuminance(plan.backdrop.material);
-  if (const double over = a.backdropValue > 0 ? std::log2(a.backdropValue / rho) : -99; rho > 0.6 && over > 2.1)
+  if (const double over = stopsOver(a.backdropValue, rho, -99); rho > 0.6 && over > 2.1)
     tell(Severity::Warning, "backdrop",
          say("The white backdrop gets {:.1f} stops over the camera's setting: beyond two it flares and eats the "
              "outline. Take {:.1f} off the background lights.",
@@ -90,7 +90,7 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
                  : say("Turning the room light off"),
              plan.camera.shutter > plan.camera.syncShutter * 1.02 ? say(", the flash stays") : ""));
   if (plan.camera.closedBy != 0 && a.aperture > 0)
-    if (const double off = 2 * std::log2(a.aperture / plan.camera.shootingAperture()); std::abs(off) > 0.25)
+    if (const double off = aperturesApart(a.aperture, plan.camera.shootingAperture()); std::abs(off) > 0.25)
       tell(Severity::Note, "camera",
            say("The lens stands at {} for everything on, which now reads {}. Set it again on the Meter page.",
                spelling.aperture(plan.camera.shootingAperture()), spelling.aperture(a.aperture)));
@@ -109,7 +109,7 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
              say("{} is {} from light {}, the face {}: what it reads there is about {:.1f} stops more "
                  "than the face gets.",
                  p.name.empty() ? p.id : p.name, spelling.length(near), l.id, spelling.length(face),
-                 2 * std::log2(face / std::max(0.05, near))));
+                 aperturesApart(face, std::max(0.05, near))));
     }
   }
   std::stable_sort(out.begin(), out.end(),

@@ -40,7 +40,7 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
   if (tone == backdropTones().end()) throw std::invalid_argument(say("There is no tone called \"{}\".", id));
   const double rho = backdropLuminance(plan.backdrop.material);
   BackdropLight out;
-  out.onBackdrop = std::log2(tone->value / rho);
+  out.onBackdrop = stopsFromRatio(tone->value / rho);
 
   // In lux-seconds on the backdrop, for which it comes out at its own reflectance.
   const double atStops0 = kPi / gainOf(plan.camera);
@@ -57,7 +57,7 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
         if (l.on) own += r->onBackdrop.total();
       }
   const double spill = std::max(1e-9, answers.backdrop.total() - own);
-  out.spill = std::log2(spill / atStops0);
+  out.spill = stopsFromRatio(spill / atStops0);
 
   if (spill > wanted * 1.12) {
     out.sentence =
@@ -75,7 +75,7 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
   out.needed = true;
   const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);  // read flat
   const double behind = metered > 0 && shown > 0 ? metered / shown : 1;
-  out.target = std::log2((wanted - spill) * behind / std::max(1, lights) / working);
+  out.target = stopsFromRatio((wanted - spill) * behind / std::max(1, lights) / working);
   out.sentence = say("For {} the backdrop wants {} stops of light; the others spill {}.", tone->name,
                      signedStops(out.onBackdrop), signedStops(out.spill));
   if (!lights) {

@@ -60,13 +60,13 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
       }
     }
     // Powers go in steps: of the settings on either side the nearer one.
-    const auto off = [&](double down) { return std::abs(std::log2(std::max(1e-12, face(down)) / wanted)); };
+    const auto off = [&](double down) { return std::abs(stopsFromRatio(std::max(1e-12, face(down)) / wanted)); };
     out.loweredBy = most > 0 && off(least) < off(most) ? least : most;
     if (face(out.loweredBy) > wanted * 1.08)
       out.outOfReach.push_back(
           say("Everything on still lies {:.1f} stops over: what is locked, at its lowest power or of the room "
               "does not go down.",
-              std::log2(face(out.loweredBy) / wanted)));
+              stopsFromRatio(face(out.loweredBy) / wanted)));
   }
   for (const Adjustable& a : lights) {
     const auto s = a.unit->scale.settingFor(a.wanted - out.loweredBy);

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "exposure/aperture.h"
+#include "exposure/stops.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -18,10 +19,10 @@ std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& a, co
   const LightAnswer* key = keyAnswer(plan.lights, a);
   if (!key || a.aperture <= 0) return {};
   const double working = plan.camera.aperture;
-  const double sumOverKey = 2 * std::log2(a.aperture / key->aperture);
-  const double close = inThirds(2 * std::log2(a.aperture / working));
-  const double over = 2 * std::log2(a.aperture / working);
-  const double keyOver = 2 * std::log2(key->aperture / working);
+  const double sumOverKey = aperturesApart(a.aperture, key->aperture);
+  const double close = inThirds(aperturesApart(a.aperture, working));
+  const double over = aperturesApart(a.aperture, working);
+  const double keyOver = aperturesApart(key->aperture, working);
   CameraSetting k{CameraSchool::KeyOnly, "Key only", key->aperture, 0, {}, false};
   k.sentence = say("{} alone reads {}: set {}. Everything on brings the face {:.1f} stop more.", key->id,
                    reads(key->aperture), thirds(key->aperture), sumOverKey);
@@ -46,10 +47,10 @@ Plan withCameraSetting(const Plan& plan, const Answers& a, CameraSchool school) 
     out.camera.closedBy = 0;
     if (school == CameraSchool::KeyOnly) {
       // Within a third the engraved stop is the key's; beyond, the lens follows the key.
-      const double off = 2 * std::log2(s.aperture / plan.camera.aperture);
+      const double off = aperturesApart(s.aperture, plan.camera.aperture);
       if (std::abs(off) > 0.17) out.camera.aperture = plan.camera.aperture * std::exp2(inThirds(off) / 2);
     } else if (school == CameraSchool::EverythingOn) {
-      out.camera.closedBy = 2 * std::log2(s.aperture / plan.camera.aperture);
+      out.camera.closedBy = aperturesApart(s.aperture, plan.camera.aperture);
     } else {
       out.lights = lowered(plan, a).lights;
     }

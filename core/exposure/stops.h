@@ -12,6 +12,14 @@ namespace easel {
 /// Ratio of light -> stops. `ratio` must be > 0; 2 -> +1, 0.5 -> -1.
 inline double stopsFromRatio(double ratio) { return std::log2(ratio); }
 
+/// Stops by which one amount of light exceeds another; `none` where one of them is no light.
+inline double stopsOver(double light, double than, double none = 0) {
+  return light > 0 && than > 0 ? stopsFromRatio(light / than) : none;
+}
+
+/// Stops by which one f-number calls for more light than another; both > 0.
+inline double aperturesApart(double fNumber, double than) { return 2 * std::log2(fNumber / than); }
+
 /// Stops -> ratio of light. +1 -> 2, -1 -> 0.5.
 inline double ratioFromStops(double stops) { return std::exp2(stops); }
 

@@ -67,7 +67,7 @@ AgainstPlan against(const PhotographSettings& s, const Plan& plan, const Spellin
   AgainstPlan out;
   const Camera& cam = plan.camera;
   const double meant = cam.shootingAperture();
-  const auto stops = [](double is, double wanted) { return std::log2(is / wanted); };
+  const auto stops = [](double is, double wanted) { return stopsFromRatio(is / wanted); };
   // A third of a stop is a step of the camera; less is how it is written.
   constexpr double kStep = 0.17;
   if (s.aperture && s.iso) {

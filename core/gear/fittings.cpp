@@ -6,6 +6,7 @@
 
 #include "colour/colour.h"
 #include "data/by_id.h"
+#include "exposure/stops.h"
 #include "gear/gear_file.h"
 #include "spoken/say.h"
 
@@ -72,7 +73,7 @@ std::vector<std::pair<std::string, double>> losses(const Modifier& modifier, con
   double axis = fronted(modifier, worn).axialIntensity();
   auto lost = [&](const std::string& name) {
     const double now = fronted(modifier, worn).axialIntensity();
-    if (std::abs(std::log2(axis / now)) > 0.005) out.emplace_back(name, std::log2(axis / now));
+    if (std::abs(stopsFromRatio(axis / now)) > 0.005) out.emplace_back(name, stopsFromRatio(axis / now));
     axis = now;
   };
   worn.inner = f.inner;
@@ -86,7 +87,7 @@ std::vector<std::pair<std::string, double>> losses(const Modifier& modifier, con
   if (const Gel* g = findGel(f.gel); g && g->id != "none") {
     Fittings gel;
     gel.gel = f.gel;
-    out.emplace_back(g->name, -std::log2(filtered(gel, kelvin, kelvin).transmission));
+    out.emplace_back(g->name, -stopsFromRatio(filtered(gel, kelvin, kelvin).transmission));
   }
   if (f.nd > 0) out.emplace_back("ND", f.nd);
   return out;

@@ -14,6 +14,7 @@
 #include <sstream>
 
 #include "exposure/aperture.h"
+#include "exposure/stops.h"
 #include "files/atomic_file.h"
 #include "files/csv.h"
 #include "files/json_front.h"
@@ -307,7 +308,7 @@ std::vector<TaughtReading> Journal::taught(const std::string& studio) const {
     while (s.executeStep())
       out.push_back({s.getColumn(0).getString(), s.getColumn(1).getString(), s.getColumn(2).getString(),
                      s.getColumn(3).getString(),
-                     2 * std::log2(s.getColumn(5).getDouble() / s.getColumn(4).getDouble())});
+                     aperturesApart(s.getColumn(5).getDouble(), s.getColumn(4).getDouble())});
     return out;
   });
 }
@@ -321,7 +322,7 @@ std::string Journal::csv(std::int64_t session) const {
          {&r.at, &r.step, &r.light, &r.head, &r.modifier, &r.meter, &r.spot, &r.hold, &r.setting})
       out += csvField(*t) + ",";
     out += fmt::format("{:.3f},{:.3f},{:.3f},", r.predicted, r.expected, r.read);
-    if (r.predicted > 0 && r.read > 0) out += fmt::format("{:.2f}", 2 * std::log2(r.read / r.predicted));
+    if (r.predicted > 0 && r.read > 0) out += fmt::format("{:.2f}", aperturesApart(r.read, r.predicted));
     out +=
         "," + csvField(r.verdict) + "," + csvField(r.causes) + "," + csvField(r.note) + "," + csvField(r.why) + "\r\n";
   }

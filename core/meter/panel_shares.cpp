@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "exposure/stops.h"
 #include "meter/point_meter.h"
 #include "meter/spots.h"
 #include "sitters/sitter_file.h"
@@ -49,7 +50,7 @@ PanelShare shareOfPiece(const PlacedSet& set, size_t index, const std::vector<Me
       now += with[s][k];
       then += gone[s][k];
     }
-    const double stops = now > 0 && then > 0 ? std::log2(now / then) : 0;
+    const double stops = stopsOver(now, then);
     if (stops > most) most = stops, adds = s;
     if (stops < least) least = stops, takes = s;
   }
@@ -119,7 +120,7 @@ std::vector<PanelShare> panelShares(const Scene& scene, const PlacedSet& set) {
     for (size_t s = 0; s < spots.size(); ++s) {
       double mine = 0;
       for (double v : part[s][p]) mine += v;
-      const double adds = std::log2(all[s] / std::max(1e-9, all[s] - std::min(mine, 0.999 * all[s])));
+      const double adds = stopsFromRatio(all[s] / std::max(1e-9, all[s] - std::min(mine, 0.999 * all[s])));
       if (adds > most) {
         most = adds;
         where = s;

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <optional>
 
+#include "exposure/stops.h"
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/pose.h"
@@ -234,6 +235,70 @@ std::string edgeInWords(const LightQuality& q) {
       firmnessText(e.firmness()), runs, e.thrown, e.width, e.across, e.width * 2);
 }
 
+// What the nose's shadow and the fall-off over the face say.
+void tellFace(LightQuality& q, double distance, double extent) {
+  using K = ShadowEdge::Kind;
+  if (q.nose.kind == K::Edge)
+    q.words.push_back(edgeInWords(q));
+  else if (q.nose.kind == K::Wider)
+    q.words.push_back(
+        say("Very soft: the nose's shadow is never quite dark; its edge was followed for {:.0f} mm. "
+            "Smaller or further away makes it firmer.",
+            q.nose.width));
+  else if (q.nose.kind == K::Merges)
+    q.words.push_back(
+        say("The nose's shadow runs into the shadow side of the cheek. Nearer the camera it would close off."));
+  else
+    q.words.push_back(say("It throws no shadow of the nose on this side of the face."));
+  // Twice as wide one way as the other: it has two qualities.
+  if (q.nose.kind == K::Edge && std::max(q.wide, q.tall) > 1.6 * std::min(q.wide, q.tall))
+    q.words.push_back(say("Edges that stand upright see {:.0f} degrees of it ({}), level ones {:.0f} ({}).", q.wide,
+                          firmnessText(firmnessOf(q.wide)), q.tall, firmnessText(firmnessOf(q.tall))));
+  if (distance < 2.5 * extent && (q.cheekToCheek > 0.2 || std::abs(q.foreheadToChin) > 0.2))
+    q.words.push_back(
+        say("Near for its size, so it falls off quickly: {} from cheek to cheek, {} from forehead to "
+            "chin. Twice as far away would halve that, and harden the edge.",
+            stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
+  else
+    q.words.push_back(say("Falls off by {} from cheek to cheek and {} from forehead to chin.",
+                          stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
+}
+
+// How much of it comes to the backdrop, or, of a background light, to the face.
+void tellBackdrop(LightQuality& q, bool onBackdrop, double facing, bool reachesFace) {
+  if (onBackdrop) {
+    q.words.push_back(!reachesFace || facing < -6
+                          ? std::string(say("It lights the backdrop and leaves the sitter alone."))
+                          : say("It lights the backdrop; the face gets {} {} than that from it{}.", stopsText(facing),
+                                facing > 0 ? "more" : "less",
+                                facing > -3 ? say(": flag it or turn it away from the sitter") : ""));
+  } else
+    q.words.push_back(q.backdrop > -1.5
+                          ? say("Spills on the backdrop: {} {} the face there. Feather it, grid it, or move the sitter "
+                                "forward.",
+                                stopsText(q.backdrop), q.backdrop > 0 ? "over" : "under")
+                      : q.backdrop > -12 ? say("The backdrop gets {} less than the face.", stopsText(q.backdrop))
+                                         : std::string(say("Nothing of it comes to the backdrop behind the head.")));
+}
+
+void tellFront(LightQuality& q, const Modifier& front, const Fittings& fittings) {
+  if (front.hotCentre > 0.9)
+    q.words.push_back(say("Its middle is {} brighter than its edge: feathered, the even part works; {} evens it.",
+                          stopsText(front.hotCentre),
+                          front.innerDiffuser && !fittings.inner        ? say("the inner diffuser")
+                          : front.takesDeflector && !fittings.deflector ? say("the deflector")
+                                                                        : say("a sheet on the front")));
+  else
+    q.words.push_back(front.hotCentre < 0.05 ? say("Its front is even over its whole width.")
+                                             : say("Its front is even to {}.", stopsText(front.hotCentre)));
+  if (q.panels > 0.04) q.words.push_back(say("Boards add {} of it at the face.", stopsText(q.panels)));
+  if (!front.source.empty())
+    q.words.push_back(front.profile ? say("Where its light goes was measured ({}).", front.source)
+                                    : say("Where its light goes is a usual figure ({}). A photometry file of your own "
+                                          "head takes its place: Kit, Measured profile.",
+                                          front.source));
+}
+
 }  // namespace
 
 std::vector<LightQuality> lightQualities(const Scene& scene, const PlacedSet& set, const Interrupt& interrupt) {
@@ -256,20 +321,17 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const PlacedSet& se
     q.wide = seenAngle(widthAlong(e, level), float(distance));
     q.tall = seenAngle(widthAlong(e, cross(away, level)), float(distance));
     q.nose = noseShadowEdge(scene, set, l);
-    auto stops = [](double a, double b) { return a > 0 && b > 0 ? std::log2(a / b) : 0.0; };
     const double left = freeLux(scene, e, marks.cheekLeft), right = freeLux(scene, e, marks.cheekRight);
-    q.cheekToCheek = std::abs(stops(left, right));
-    q.foreheadToChin = stops(freeLux(scene, e, marks.forehead), freeLux(scene, e, scene.sitter().chinFront));
+    q.cheekToCheek = std::abs(stopsOver(left, right));
+    q.foreheadToChin = stopsOver(freeLux(scene, e, marks.forehead), freeLux(scene, e, scene.sitter().chinFront));
     const Vec3 towards = normalize(centre - nose);
     const double face = meteredLux(scene, source, nose, towards, Receptor::Flat, 256, 192);
     double onBackdropLux = 0;
     for (const Vec3& at : wall) onBackdropLux += meteredLux(scene, source, at, {0, 0, 1}, Receptor::Flat, 256, 192) / 2;
-    q.backdrop = stops(onBackdropLux, face);
+    q.backdrop = stopsOver(onBackdropLux, face);
     const double boards = panelLux(scene, source, nose, towards, Receptor::Flat, 512);
-    if (face > 0 && boards > 0) q.panels = -std::log2(std::max(1e-6, 1 - boards / face));
+    if (face > 0 && boards > 0) q.panels = -stopsFromRatio(std::max(1e-6, 1 - boards / face));
 
-    using K = ShadowEdge::Kind;
-    const Modifier& front = l.lamp->front;
     // Behind a scrim, or turned to a board: the modifier itself is not what the face sees.
     const bool byPanels = q.panels > 1.5;
     if (byPanels) {
@@ -282,63 +344,9 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const PlacedSet& se
     }
     // A background light has its work behind the sitter: what it would do to the nose is nobody's question.
     const bool onBackdrop = l.light.role == Role::Background;
-    if (!byPanels && !onBackdrop) {
-      if (q.nose.kind == K::Edge)
-        q.words.push_back(edgeInWords(q));
-      else if (q.nose.kind == K::Wider)
-        q.words.push_back(
-            say("Very soft: the nose's shadow is never quite dark; its edge was followed for {:.0f} mm. "
-                "Smaller or further away makes it firmer.",
-                q.nose.width));
-      else if (q.nose.kind == K::Merges)
-        q.words.push_back(
-            say("The nose's shadow runs into the shadow side of the cheek. Nearer the camera it would close off."));
-      else
-        q.words.push_back(say("It throws no shadow of the nose on this side of the face."));
-      // Twice as wide one way as the other: it has two qualities.
-      if (q.nose.kind == K::Edge && std::max(q.wide, q.tall) > 1.6 * std::min(q.wide, q.tall))
-        q.words.push_back(say("Edges that stand upright see {:.0f} degrees of it ({}), level ones {:.0f} ({}).", q.wide,
-                              firmnessText(firmnessOf(q.wide)), q.tall, firmnessText(firmnessOf(q.tall))));
-      if (distance < 2.5 * e.extent() && (q.cheekToCheek > 0.2 || std::abs(q.foreheadToChin) > 0.2))
-        q.words.push_back(
-            say("Near for its size, so it falls off quickly: {} from cheek to cheek, {} from forehead to "
-                "chin. Twice as far away would halve that, and harden the edge.",
-                stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
-      else
-        q.words.push_back(say("Falls off by {} from cheek to cheek and {} from forehead to chin.",
-                              stopsText(q.cheekToCheek), stopsText(q.foreheadToChin)));
-    }
-    if (onBackdrop) {
-      const double facing = stops(face, onBackdropLux);
-      q.words.push_back(face <= 0 || facing < -6
-                            ? std::string(say("It lights the backdrop and leaves the sitter alone."))
-                            : say("It lights the backdrop; the face gets {} {} than that from it{}.", stopsText(facing),
-                                  facing > 0 ? "more" : "less",
-                                  facing > -3 ? say(": flag it or turn it away from the sitter") : ""));
-    } else
-      q.words.push_back(
-          q.backdrop > -1.5
-              ? say("Spills on the backdrop: {} {} the face there. Feather it, grid it, or move the sitter "
-                    "forward.",
-                    stopsText(q.backdrop), q.backdrop > 0 ? "over" : "under")
-          : q.backdrop > -12 ? say("The backdrop gets {} less than the face.", stopsText(q.backdrop))
-                             : std::string(say("Nothing of it comes to the backdrop behind the head.")));
-    if (!byPanels && front.hotCentre > 0.9)
-      q.words.push_back(say("Its middle is {} brighter than its edge: feathered, the even part works; {} evens it.",
-                            stopsText(front.hotCentre),
-                            front.innerDiffuser && !l.light.fittings.inner        ? say("the inner diffuser")
-                            : front.takesDeflector && !l.light.fittings.deflector ? say("the deflector")
-                                                                                  : say("a sheet on the front")));
-    else if (!byPanels)
-      q.words.push_back(front.hotCentre < 0.05 ? say("Its front is even over its whole width.")
-                                               : say("Its front is even to {}.", stopsText(front.hotCentre)));
-    if (!byPanels && q.panels > 0.04) q.words.push_back(say("Boards add {} of it at the face.", stopsText(q.panels)));
-    if (!byPanels && !front.source.empty())
-      q.words.push_back(front.profile
-                            ? say("Where its light goes was measured ({}).", front.source)
-                            : say("Where its light goes is a usual figure ({}). A photometry file of your own "
-                                  "head takes its place: Kit, Measured profile.",
-                                  front.source));
+    if (!byPanels && !onBackdrop) tellFace(q, distance, double(e.extent()));
+    tellBackdrop(q, onBackdrop, stopsOver(face, onBackdropLux), face > 0);
+    if (!byPanels) tellFront(q, l.lamp->front, l.light.fittings);
     all[i] = std::move(q);
   });
   std::vector<LightQuality> out;

@@ -22,7 +22,7 @@ double MeterSpot::aperture(double h, const Camera& c) const {
   return apertureForExposure(h, c.iso, calibrationConstant(receptor));
 }
 double MeterSpot::stops(double h, const Camera& c) const {
-  return std::log2(h / exposureForAperture(c.aperture, c.iso, calibrationConstant(receptor)));
+  return stopsFromRatio(h / exposureForAperture(c.aperture, c.iso, calibrationConstant(receptor)));
 }
 
 namespace {

@@ -7,6 +7,7 @@
 #include "colour/colour.h"
 #include "exposure/meter.h"
 #include "exposure/shutter.h"
+#include "exposure/stops.h"
 #include "plan/sync.h"
 #include "spoken/say.h"
 
@@ -120,13 +121,13 @@ std::vector<std::string> whatItGives(const Light& light, const Camera& camera) {
               : say("The flash lasts {} (t0.1).", writeShutter(t)));
     if (syncOf(*unit, camera) == Sync::HighSpeed)
       out.push_back(say("High-speed sync at {}: {:.1f} stops less.", writeShutter(camera.shutter),
-                        -std::log2(syncShare(*unit, camera))));
+                        -stopsFromRatio(syncShare(*unit, camera))));
     if (syncOf(*unit, camera) == Sync::Band)
       out.push_back(say("No high-speed sync: {:.0f} % of the picture gets none of it.", 100 * darkBand(camera)));
     if (light.modelling && unit->modellingLumens > 0)
       if (const LampEnergy e = lampGives(light, light.power, camera); e.flash > 0 && e.steady > 0)
         out.push_back(
-            say("Its modelling lamp adds light {:.1f} stops under the flash.", std::log2(e.flash / e.steady)));
+            say("Its modelling lamp adds light {:.1f} stops under the flash.", stopsFromRatio(e.flash / e.steady)));
   }
   const double kelvin = lampKelvin(light);
   out.push_back(unit->drift == 0 || light.power > -0.05

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "exposure/meter.h"
+#include "exposure/stops.h"
 #include "plan/framing.h"
 
 namespace easel {
@@ -17,7 +18,7 @@ double magnification(const Camera& c) {
 
 double imageDistance(const Camera& c) { return c.focalLength * (1 + magnification(c)); }
 
-double extensionStops(const Camera& c) { return 2 * std::log2(1 + magnification(c)); }
+double extensionStops(const Camera& c) { return 2 * stopsFromRatio(1 + magnification(c)); }
 
 double gainOf(const Camera& c) { return cameraGain(c.iso, c.shootingAperture()) * std::exp2(-extensionStops(c)); }
 

@@ -9,6 +9,7 @@
 
 #include "balance/backdrop_tone.h"
 #include "balance/balance.h"
+#include "exposure/stops.h"
 #include "gear/inventory.h"
 #include "gear/panel_kinds.h"
 #include "plan/framing.h"
@@ -261,24 +262,17 @@ Plan sketchOf(const Look& look, const Plan& here) {
   return plan;
 }
 
-std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::function<bool(double)>& go, int most,
-                              const Spelling& spelling, PictureEffort pictures) {
-  const Look* look = findLook(wish.look);
-  if (!look) throw std::invalid_argument(say("There is no look \"{}\" on the shelf.", wish.look));
-  std::vector<Proposed> out;
-  Plan studio = studioFor(*look, wish, here);
-  const FacePattern pattern = patternOf(*look, wish);
-  const bool keyless = pattern == FacePattern::None;
-  const Hardness hardness = wish.hardness.value_or(look->hardness);
+namespace {
 
-  // Fronts: the look's own, then what else spans the wanted angle.
+// The look's own fronts, then what else spans the wanted angle, as far as the kit has one left.
+std::vector<std::string> usableFronts(const Look& look, const Wish& wish, Hardness hardness, const Plan& studio) {
   std::vector<std::string> fronts;
-  if (wish.hardness && *wish.hardness != look->hardness) {
+  if (wish.hardness && *wish.hardness != look.hardness) {
     if (hardness == Hardness::Hard) fronts = {"reflector-18", "reflector-21", "bare"};
     if (hardness == Hardness::Firm) fronts = {"dish-55", "dish-70", "octa-55"};
     if (hardness == Hardness::Soft) fronts = {"octa-120", "softbox-90x120", "octa-90"};
   }
-  for (const std::string& f : look->keyFronts) fronts.push_back(f);
+  for (const std::string& f : look.keyFronts) fronts.push_back(f);
   for (const char* f : {"octa-90", "softbox-60x90", "octa-55", "reflector-18", "umbrella-white"}) fronts.push_back(f);
   std::vector<std::string> usable;
   for (const std::string& f : fronts)
@@ -289,131 +283,197 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
       if (frontLeft(m.id, studio) && m.mount == Mount::Stand) usable.push_back(m.id);
   if (usable.empty())
     throw std::invalid_argument(say("The kit has no modifier for a key. Enter what there is in the kit window."));
-  if (keyless) usable.resize(1);
+  return usable;
+}
+
+// One set for one front of the key.
+class Proposing {
+ public:
+  Proposing(const Wish& wish, const Look& look, const Plan& here, const Plan& studio, PlanReader& reader,
+            const Spelling& spelling, std::function<bool(double)> share)
+      : wish_(wish),
+        look_(look),
+        here_(here),
+        studio_(studio),
+        reader_(reader),
+        spelling_(spelling),
+        share_(std::move(share)),
+        pattern_(patternOf(look, wish)) {
+    p_.plan = studio;
+  }
+
+  /// Empty: somebody has said stop. Throws when this front cannot stand here.
+  std::optional<Proposed> with(const Modifier& front) {
+    if (keyless())
+      p_.name = say("The backdrop alone");
+    else
+      placeKey(front);
+    if (!share_(0.3)) return {};
+    placeOthers();
+    p_.plan = reader_.balanced(p_.plan);
+    setTone(reader_, p_.plan, wish_.tone.empty() ? look_.tone : wish_.tone, p_.gave);
+    p_.reading = reader_.read(p_.plan);
+    if (!keyless() && !look_.profile) intoPattern();
+    cureFaults();
+    p_.reading = reader_.read(p_.plan);
+    compareWithWish();
+    p_.cost += 10 * blurOfLeaves(p_.plan);  // leaves that are a haze are no leaves
+    p_.plan.title = here_.title;
+    clampToRanges(p_.plan);
+    return std::move(p_);
+  }
+
+ private:
+  bool keyless() const { return pattern_ == FacePattern::None; }
+  void placeKey(const Modifier& front);
+  void placeOthers();
+  // Between two patterns: the short way into the wished one.
+  void intoPattern();
+  // What the picture shows to be wrong, as long as the pattern stays.
+  void cureFaults();
+  // Levels as they meter, from the finished set.
+  void compareWithWish();
+
+  const Wish& wish_;
+  const Look& look_;
+  const Plan &here_, &studio_;
+  PlanReader& reader_;
+  const Spelling& spelling_;
+  const std::function<bool(double)> share_;
+  const FacePattern pattern_;
+  Proposed p_;
+};
+
+void Proposing::placeKey(const Modifier& front) {
+  Studio room(8, 8);
+  room.setPlan(studio_);
+  const auto scene = room.scene();
+  const Light key = keyOf(front, studio_, wish_.keyLeft);
+  const auto chart = chartFace(*scene, 0.004f);
+  Plan alone = studio_;
+  alone.lights = {key};
+  KeySearch s{*scene,
+              placedSetOf(alone),
+              *chart,
+              look_,
+              pattern_,
+              wish_.hardness.value_or(look_.hardness),
+              wish_.keyLeft ? -1.0 : 1.0,
+              [&] { return share_(0.05); }};
+  const KeyPlace at = searchKey(s, front);
+  Light placed = lightAt(s.set, *scene, key, {s.side * at.azimuth, at.elevation}, at.distance);
+  if (look_.feather > 0) placed.pan = look_.feather * edgeFeather(studio_, placed);
+  p_.plan.lights.push_back(placed);
+  p_.cost = at.cost;
+  p_.name = say("{} {:.0f} degrees round and {:.0f} up, {} away", front.name, at.azimuth, at.elevation,
+                spelling_.length(at.distance));
+  p_.reasons.push_back(say("{} places were tried for the {} on this face; from here it spans {:.0f} degrees.", s.asked,
+                           front.name, 2 * degrees(std::atan(float((front.width + front.height) / 4 / at.distance)))));
+}
+
+void Proposing::placeOthers() {
+  addOthers(p_.plan, look_, wish_, p_.gave);
+  for (const Light& l : p_.plan.lights)
+    if (l.id != "A")
+      p_.reasons.push_back(say("{}: {}, {:.1f} stops {} the key.", l.id, l.name, std::abs(l.targetStops),
+                               l.targetStops <= 0 ? "under" : "over"));
+  if (const Camera& c = p_.plan.camera;
+      c.distance != here_.camera.distance || c.focalLength != here_.camera.focalLength)
+    p_.reasons.push_back(say("The camera stands {} away with {:.0f} mm, so that the picture shows it all.",
+                             spelling_.length(c.distance), c.focalLength));
+}
+
+void Proposing::intoPattern() {
+  const PatternReading& now = p_.reading.lighting.pattern;
+  if (now.pattern == pattern_ && now.next == FacePattern::None) return;
+  const PatternWays ways = waysTo(*reader_.layers().scene, p_.plan, pattern_, spelling_);
+  if (!ways.ways.empty() && ways.ways[0].possible) {
+    const Plan nearer = reader_.repowered(ways.ways[0].plan, p_.plan);
+    const FaceReading again = reader_.read(nearer);
+    if (showsPattern(again, look_, wish_)) {
+      p_.plan = nearer;
+      p_.reading = again;
+    }
+  }
+}
+
+void Proposing::cureFaults() {
+  std::vector<std::string> hopeless;
+  for (int round = 0; round < 8 && p_.reading.count() > 0; ++round) {
+    if (!share_(0.4 + 0.07 * round)) break;
+    const Fault* fault = nullptr;
+    for (const Fault& f : p_.reading.faults)
+      if (!f.caution && !f.wanted && std::find(hopeless.begin(), hopeless.end(), f.id) == hopeless.end()) {
+        fault = &f;
+        break;
+      }
+    if (!fault) break;
+    const std::string what = fault->id, title = fault->title;
+    bool cured = false;
+    RemedySearch search;
+    search.most = 1;
+    search.spelling = spelling_;
+    search.progress = [&](double) { return share_(0.4 + 0.07 * round); };
+    const bool stands = showsPattern(p_.reading, look_, wish_);
+    search.acceptable = [&](const FaceReading& after) { return !stands || showsPattern(after, look_, wish_); };
+    for (Remedy& r : findRemedies(reader_, p_.plan, what, search)) {
+      if (!r.clears) continue;
+      p_.plan = std::move(r.plan);
+      p_.reading = branchFollows(p_.plan) ? reader_.read(p_.plan) : std::move(r.reading);
+      p_.gave.push_back(fmt::format("{}: {}.", title, r.text));
+      cured = true;
+    }
+    if (!cured) hopeless.push_back(what);
+  }
+}
+
+void Proposing::compareWithWish() {
+  const Answers& answers = reader_.answers();
+  p_.patternAsAsked = showsPattern(p_.reading, look_, wish_);
+  const double wantedRatio = wish_.ratioStops.value_or(look_.ratioStops);
+  p_.ratioAsAsked = true;
+  const LightAnswer* key = keyAnswer(p_.plan.lights, answers);
+  if (wantedRatio > 0 && key)
+    for (const Light& l : p_.plan.lights)
+      if (const LightAnswer* a = answers.light(l.id); a && l.on && l.role == Role::Fill) {
+        p_.ratioStops = stopsFromRatio(key->atFace.total() / std::max(1e-9, a->atFace.total()));
+        p_.ratioAsAsked = std::abs(p_.ratioStops - wantedRatio) <= 0.2;
+      }
+  p_.reachable = std::none_of(answers.lights.begin(), answers.lights.end(), [&](const LightAnswer& a) {
+    const Light* l = p_.plan.light(a.id);
+    return l && l->on && std::abs(a.setting.shortfall) >= 0.15;  // as the fault has it
+  });
+  if (!p_.patternAsAsked) p_.gave.push_back(say("It makes {} instead.", p_.reading.lighting.name));
+  if (!p_.ratioAsAsked) p_.gave.push_back(say("The fill meters {:.1f} stops under the key.", p_.ratioStops));
+  if (!p_.reachable) p_.gave.push_back(say("Not every power can be set."));
+  for (const Fault& f : p_.reading.faults)
+    if (!f.caution && !f.wanted) p_.gave.push_back(say("{} stays: {}", f.title, f.sentence));
+}
+
+}  // namespace
+
+std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::function<bool(double)>& go, int most,
+                              const Spelling& spelling, PictureEffort pictures) {
+  const Look* look = findLook(wish.look);
+  if (!look) throw std::invalid_argument(say("There is no look \"{}\" on the shelf.", wish.look));
+  Plan studio = studioFor(*look, wish, here);
+  std::vector<std::string> usable = usableFronts(*look, wish, wish.hardness.value_or(look->hardness), studio);
+  if (patternOf(*look, wish) == FacePattern::None) usable.resize(1);
   usable.resize(std::min(usable.size(), size_t(std::clamp(most, 1, 3))));
 
   if (!look->pieces.empty())
     studio.camera = cameraFor(*look, studio, keyOf(*findModifier(usable.front()), studio, wish.keyLeft));
   PlanReader reader(pictures.width, pictures.height, pictures.passes);
+  std::vector<Proposed> out;
   std::string problem;
   size_t done = 0;
   for (const std::string& id : usable) {
-    auto share = [&](double part) { return !go || go((double(done) + part) / double(usable.size())); };
+    const auto share = [&](double part) { return !go || go((double(done) + part) / double(usable.size())); };
     if (!share(0)) break;
     try {
-      Proposed p;
-      p.plan = studio;
-      const Modifier& front = *findModifier(id);
-      Studio room(8, 8);
-      room.setPlan(studio);
-      const auto scene = room.scene();
-      if (!keyless) {
-        const Light key = keyOf(front, studio, wish.keyLeft);
-        const auto chart = chartFace(*scene, 0.004f);
-        Plan alone = studio;
-        alone.lights = {key};
-        KeySearch s{*scene,
-                    placedSetOf(alone),
-                    *chart,
-                    *look,
-                    pattern,
-                    hardness,
-                    wish.keyLeft ? -1.0 : 1.0,
-                    [&] { return share(0.05); }};
-        const KeyPlace at = searchKey(s, front);
-        Light placed = lightAt(s.set, *scene, key, {s.side * at.azimuth, at.elevation}, at.distance);
-        if (look->feather > 0) placed.pan = look->feather * edgeFeather(studio, placed);
-        p.plan.lights.push_back(placed);
-        p.cost = at.cost;
-        p.name = say("{} {:.0f} degrees round and {:.0f} up, {} away", front.name, at.azimuth, at.elevation,
-                     spelling.length(at.distance));
-        p.reasons.push_back(say("{} places were tried for the {} on this face; from here it spans {:.0f} degrees.",
-                                s.asked, front.name,
-                                2 * degrees(std::atan(float((front.width + front.height) / 4 / at.distance)))));
-      } else {
-        p.name = say("The backdrop alone");
-      }
-      if (!share(0.3)) break;
-      addOthers(p.plan, *look, wish, p.gave);
-      for (const Light& l : p.plan.lights)
-        if (l.id != "A")
-          p.reasons.push_back(say("{}: {}, {:.1f} stops {} the key.", l.id, l.name, std::abs(l.targetStops),
-                                  l.targetStops <= 0 ? "under" : "over"));
-      if (const Camera& c = p.plan.camera;
-          c.distance != here.camera.distance || c.focalLength != here.camera.focalLength)
-        p.reasons.push_back(say("The camera stands {} away with {:.0f} mm, so that the picture shows it all.",
-                                spelling.length(c.distance), c.focalLength));
-      const std::string tone = wish.tone.empty() ? look->tone : wish.tone;
-      p.plan = reader.balanced(p.plan);
-      setTone(reader, p.plan, tone, p.gave);
-      p.reading = reader.read(p.plan);
-      // Between two patterns: the short way into the wished one.
-      if (!keyless && !look->profile &&
-          (p.reading.lighting.pattern.pattern != pattern || p.reading.lighting.pattern.next != FacePattern::None)) {
-        const PatternWays ways = waysTo(*reader.layers().scene, p.plan, pattern, spelling);
-        if (!ways.ways.empty() && ways.ways[0].possible) {
-          const Plan nearer = reader.repowered(ways.ways[0].plan, p.plan);
-          const FaceReading again = reader.read(nearer);
-          if (showsPattern(again, *look, wish)) {
-            p.plan = nearer;
-            p.reading = again;
-          }
-        }
-      }
-      // What the picture tells is wrong is cured, as long as the pattern stays.
-      std::vector<std::string> hopeless;
-      for (int round = 0; round < 8 && p.reading.count() > 0; ++round) {
-        if (!share(0.4 + 0.07 * round)) break;
-        const Fault* fault = nullptr;
-        for (const Fault& f : p.reading.faults)
-          if (!f.caution && !f.wanted && std::find(hopeless.begin(), hopeless.end(), f.id) == hopeless.end()) {
-            fault = &f;
-            break;
-          }
-        if (!fault) break;
-        const std::string what = fault->id, title = fault->title;
-        bool cured = false;
-        RemedySearch search;
-        search.most = 1;
-        search.spelling = spelling;
-        search.progress = [&](double) { return share(0.4 + 0.07 * round); };
-        const bool stands = showsPattern(p.reading, *look, wish);
-        search.acceptable = [&](const FaceReading& after) { return !stands || showsPattern(after, *look, wish); };
-        for (Remedy& r : findRemedies(reader, p.plan, what, search)) {
-          if (!r.clears) continue;
-          p.plan = std::move(r.plan);
-          p.reading = branchFollows(p.plan) ? reader.read(p.plan) : std::move(r.reading);
-          p.gave.push_back(fmt::format("{}: {}.", title, r.text));
-          cured = true;
-        }
-        if (!cured) hopeless.push_back(what);
-      }
-      // Levels as they meter, from the finished set.
-      p.reading = reader.read(p.plan);
-      const Answers& answers = reader.answers();
-      p.patternAsAsked = showsPattern(p.reading, *look, wish);
-      const double wantedRatio = wish.ratioStops.value_or(look->ratioStops);
-      p.ratioAsAsked = true;
-      const LightAnswer* key = keyAnswer(p.plan.lights, answers);
-      if (wantedRatio > 0 && key)
-        for (const Light& l : p.plan.lights)
-          if (const LightAnswer* a = answers.light(l.id); a && l.on && l.role == Role::Fill) {
-            p.ratioStops = std::log2(key->atFace.total() / std::max(1e-9, a->atFace.total()));
-            p.ratioAsAsked = std::abs(p.ratioStops - wantedRatio) <= 0.2;
-          }
-      p.reachable = std::none_of(answers.lights.begin(), answers.lights.end(), [&](const LightAnswer& a) {
-        const Light* l = p.plan.light(a.id);
-        return l && l->on && std::abs(a.setting.shortfall) >= 0.15;  // as the fault has it
-      });
-      if (!p.patternAsAsked) p.gave.push_back(say("It makes {} instead.", p.reading.lighting.name));
-      if (!p.ratioAsAsked) p.gave.push_back(say("The fill meters {:.1f} stops under the key.", p.ratioStops));
-      if (!p.reachable) p.gave.push_back(say("Not every power can be set."));
-      for (const Fault& f : p.reading.faults)
-        if (!f.caution && !f.wanted) p.gave.push_back(say("{} stays: {}", f.title, f.sentence));
-      p.cost += 10 * blurOfLeaves(p.plan);  // leaves that are a haze are no leaves
-      p.plan.title = here.title;
-      clampToRanges(p.plan);
-      out.push_back(std::move(p));
+      auto proposed = Proposing(wish, *look, here, studio, reader, spelling, share).with(*findModifier(id));
+      if (!proposed) break;
+      out.push_back(std::move(*proposed));
     } catch (const std::exception& e) {
       problem = e.what();  // a front that cannot stand here at all; the others may
     }

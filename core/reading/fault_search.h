@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "exposure/stops.h"
 #include "reading/face.h"
 #include "reading/faults.h"
 #include "reading/late.h"
@@ -87,7 +88,7 @@ struct FaultSearch {
   }
 };
 
-inline double stopsOf(double a, double b) { return a > 0 && b > 0 ? std::log2(a / b) : -99; }
+inline double stopsOf(double a, double b) { return stopsOver(a, b, -99); }
 /// Whose place is behind the sitter or out of the face: no catchlight of theirs is wanted.
 inline bool worksFromBehind(Role r) { return r == Role::Background || r == Role::Hair || r == Role::Rim; }
 inline std::string sideOf(bool left) { return left ? "left" : "right"; }

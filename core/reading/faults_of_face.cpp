@@ -2,6 +2,7 @@
 #include <array>
 #include <cmath>
 
+#include "exposure/stops.h"
 #include "plan/panels.h"
 #include "plan/placement.h"
 #include "reading/fault_search.h"
@@ -332,7 +333,7 @@ void onTheNose(FaultSearch& c) {
     if (most > kOnNose && c.onFace()) {
       c.tell("on-the-nose", "light " + l.id,
              say("{} from behind touches the tip of the nose, {:.1f} stops {} the key's light.", l.id,
-                 std::abs(std::log2(most)), most < 1 ? "under" : "over"),
+                 std::abs(stopsFromRatio(most)), most < 1 ? "under" : "over"),
              {where});
       return;
     }

@@ -3,6 +3,7 @@
 #include <array>
 #include <cmath>
 
+#include "exposure/stops.h"
 #include "gear/kit.h"
 #include "meter/point_meter.h"
 #include "picture/develop.h"
@@ -39,7 +40,7 @@ void backdrop(FaultSearch& c) {
   if (rho > 0.6 && c.answers().backdropValue > rho * std::exp2(2.15))
     c.tell("white-flares", "backdrop",
            say("The white backdrop gets {:.1f} stops over the camera's setting.",
-               std::log2(c.answers().backdropValue / rho)),
+               stopsFromRatio(c.answers().backdropValue / rho)),
            {brightest});
   if (!background && rho < 0.1 && m.backdropLightness > 14) {
     const LightAnswer* most = nullptr;

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "exposure/stops.h"
 #include "sitters/eyes.h"
 #include "sitters/glasses.h"
 #include "transport/source.h"
@@ -69,7 +70,7 @@ struct Shown {
     g.place = place / float(count);
     g.share = double(count) / double(places.size());
     g.onEye = eyes ? double(onEye) / double(eyes) : 0;
-    g.overSkin = std::log2(most / litSkin);
+    g.overSkin = stopsFromRatio(most / litSkin);
     out.push_back(std::move(g));
   }
 };

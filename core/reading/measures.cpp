@@ -8,6 +8,7 @@
 #include "colour/lightness.h"
 #include "exposure/meter.h"
 #include "exposure/ratio.h"
+#include "exposure/stops.h"
 #include "meter/point_meter.h"
 #include "picture/develop.h"
 #include "spoken/say.h"
@@ -121,7 +122,7 @@ void outlineOf(const Blocks& b, const Layers& layers, const PlacedSet& set, Meas
     out /= double(to - from);
     p.inside = shownLightness(in);
     p.outside = shownLightness(out);
-    p.stops = std::log2(std::max(1e-6, in) / std::max(1e-6, out));
+    p.stops = stopsFromRatio(std::max(1e-6, in) / std::max(1e-6, out));
     if (p.part != OutlinePlace::Part::Shoulder) {
       ++hair;
       merged += p.merges();
@@ -171,7 +172,7 @@ void backdropOf(const Blocks& b, const PlacedSet& set, Measures& m) {
   const double mean = sum / n;
   m.backdropLightness = shownLightness(mean);
   m.backdropTone = toneName(mean);
-  m.backdropGradient = most > 0 ? std::log2(most / std::max(1e-5, least)) : 0;
+  m.backdropGradient = most > 0 ? stopsFromRatio(most / std::max(1e-5, least)) : 0;
   m.brightestBelowEyes = set.sitter.eyeHeight - double(where.y);
   m.brightestAside = double(where.x);
 }
@@ -248,41 +249,10 @@ std::string edgeText(const std::string& where, const ShadowEdge& e) {
   return {};
 }
 
-}  // namespace
-
-Measures measurePicture(const Layers& layers, const PlacedSet& set, const Answers& answers, const SpotTable& table,
-                        const std::vector<LightQuality>& quality, const LightingReading& lighting,
-                        const FaceChart& chart, const Spelling& spelling) {
-  Measures m;
-  const Scene& scene = *layers.scene;
-  const double working = exposureForAperture(set.camera.aperture, set.camera.iso);
-  auto together = [&](const char* id) {
-    for (size_t i = 0; i < table.spots.size(); ++i)
-      if (table.spots[i].id == id) return table.together[i];
-    return 0.0;
-  };
-  auto stops = [](double a, double b) { return a > 0 && b > 0 ? std::log2(a / b) : 0.0; };
-  const char *litId = lighting.litLeft ? "cheek-left" : "cheek-right",
-             *darkId = lighting.litLeft ? "cheek-right" : "cheek-left";
-  m.lit = stops(together(litId), working);
-  m.shadow = stops(together(darkId), working);
-  const PlacedLight* key = set.light(lighting.key);
-  if (key && key->lamp) {
-    const Source source = sourceOf(set, *key);
-    for (const LightQuality& q : quality)
-      if (q.light == key->light.id) {
-        m.nose = q.nose;
-        m.acrossStops = q.cheekToCheek;
-      }
-    if (quality.empty()) m.nose = noseShadowEdge(scene, set, *key);
-    const Vec3 chin = scene.studioPoint({0, chart.features.chinLine + 0.008f, chart.features.noseBase.z}),
-               forward = normalize(scene.studioPoint({0, 0, 1}) - scene.studioPoint({0, 0, 0})),
-               down = normalize(scene.studioPoint({0, -1, 0}) - scene.studioPoint({0, 0, 0}));
-    m.jaw = followShadow(scene, source.emitter(), chin, forward, down, 0.10f);
-    m.cheekEdge = cheekEdge(chart, lighting.light, lighting.pattern.light.azimuth);
-  }
-  // Fills: forehead against the foot of the throat by distance and beam alone (how the skin lies there is no fault of
-  // the fill's), and the strongest against the key at the face.
+// Fills: forehead against the foot of the throat by distance and beam alone (how the skin lies there is no fault of the
+// fill's), and the strongest against the key at the face.
+void fillsOf(const Scene& scene, const PlacedSet& set, const Answers& answers, const LightingReading& lighting,
+             const FaceChart& chart, Measures& m) {
   double fillTop = 0, fillLow = 0;
   const Vec3 forehead = scene.studioPoint(scene.sitter().landmarks.forehead),
              throat = scene.studioPoint({0, chart.features.chinLine - 0.10f, 0.06f});
@@ -299,7 +269,42 @@ Measures measurePicture(const Layers& layers, const PlacedSet& set, const Answer
     m.unitStops = m.hasFill ? std::min(m.unitStops, under) : under;
     m.hasFill = true;
   }
-  m.fillTopToBottom = stops(fillTop, fillLow);
+  m.fillTopToBottom = stopsOver(fillTop, fillLow);
+}
+
+}  // namespace
+
+Measures measurePicture(const Layers& layers, const PlacedSet& set, const Answers& answers, const SpotTable& table,
+                        const std::vector<LightQuality>& quality, const LightingReading& lighting,
+                        const FaceChart& chart, const Spelling& spelling) {
+  Measures m;
+  const Scene& scene = *layers.scene;
+  const double working = exposureForAperture(set.camera.aperture, set.camera.iso);
+  auto together = [&](const char* id) {
+    for (size_t i = 0; i < table.spots.size(); ++i)
+      if (table.spots[i].id == id) return table.together[i];
+    return 0.0;
+  };
+  const char *litId = lighting.litLeft ? "cheek-left" : "cheek-right",
+             *darkId = lighting.litLeft ? "cheek-right" : "cheek-left";
+  m.lit = stopsOver(together(litId), working);
+  m.shadow = stopsOver(together(darkId), working);
+  const PlacedLight* key = set.light(lighting.key);
+  if (key && key->lamp) {
+    const Source source = sourceOf(set, *key);
+    for (const LightQuality& q : quality)
+      if (q.light == key->light.id) {
+        m.nose = q.nose;
+        m.acrossStops = q.cheekToCheek;
+      }
+    if (quality.empty()) m.nose = noseShadowEdge(scene, set, *key);
+    const Vec3 chin = scene.studioPoint({0, chart.features.chinLine + 0.008f, chart.features.noseBase.z}),
+               forward = normalize(scene.studioPoint({0, 0, 1}) - scene.studioPoint({0, 0, 0})),
+               down = normalize(scene.studioPoint({0, -1, 0}) - scene.studioPoint({0, 0, 0}));
+    m.jaw = followShadow(scene, source.emitter(), chin, forward, down, 0.10f);
+    m.cheekEdge = cheekEdge(chart, lighting.light, lighting.pattern.light.azimuth);
+  }
+  fillsOf(scene, set, answers, lighting, chart, m);
 
   const Blocks blocks = blocksOf(layers, set);
   outlineOf(blocks, layers, set, m);

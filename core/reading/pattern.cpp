@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "exposure/meter.h"
+#include "exposure/stops.h"
 #include "meter/point_meter.h"
 #include "spoken/say.h"
 
@@ -434,7 +435,7 @@ LightingReading readLighting(const Scene& scene, const PlacedSet& set, const Fac
     if (std::abs(from.azimuth) > 120) continue;
     const double h = level(scene, set, l, fill);
     others = std::max(others, h);
-    const double stops = keyLevel > 0 && h > 0 ? std::log2(h / keyLevel) : -99;
+    const double stops = stopsOver(h, keyLevel, -99);
     if (r.pattern.pattern == FacePattern::Butterfly && r.pattern.next == FacePattern::None &&
         std::abs(from.azimuth) < 25 && from.elevation < -8 && stops > -4 && stops < 0.2) {
       r.clamshell = true;

@@ -4,6 +4,7 @@
 #include <stdexcept>
 #include <string>
 
+#include "exposure/stops.h"
 #include "picture/overlays.h"
 #include "spoken/number.h"
 #include "spoken/say.h"
@@ -17,7 +18,7 @@ constexpr int kDarkest = 8, kBrightest = 250;
 }  // namespace
 
 int cardValue(const Camera& camera, double fNumber) {
-  return greyCardValue(camera, 2 * std::log2(fNumber / camera.aperture));
+  return greyCardValue(camera, aperturesApart(fNumber, camera.aperture));
 }
 
 double stopsOfValue(const Camera& camera, double value) {

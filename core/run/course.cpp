@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "exposure/aperture.h"
+#include "exposure/stops.h"
 #include "plan/roles.h"
 #include "spoken/say.h"
 
@@ -163,7 +164,7 @@ std::optional<RunCamera> RunCourse::cameraBy(CameraSchool school) const {
                                                  : readAt([](const RunStep& s) { return s.kind == K::Together; });
   if (!f) return std::nullopt;
   RunCamera out;
-  const double over = 2 * std::log2(*f / plan_.camera.aperture), thirds = std::round(3 * over) / 3;
+  const double over = aperturesApart(*f, plan_.camera.aperture), thirds = std::round(3 * over) / 3;
   if (school == CameraSchool::LowerAll) {
     out.lowerBy = std::abs(over) <= by_.tolerance ? 0 : over;
     out.standing = out.lowerBy == 0;

@@ -43,7 +43,7 @@ struct Held {
 };
 
 double stopsOver(double f, double than) {
-  return 2 * std::log2(std::max(f, kShowsNothing) / std::max(than, kShowsNothing));
+  return aperturesApart(std::max(f, kShowsNothing), std::max(than, kShowsNothing));
 }
 
 // One reading: what else could have given it, how likely each is, and what follows.

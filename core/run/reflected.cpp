@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "exposure/stops.h"
 #include "spoken/say.h"
 #include "transport/skin.h"
 
@@ -26,7 +27,7 @@ double reflectanceUnder(const Scene& scene, Vec3 at, Vec3 out) {
   return n ? sum / n : 0;
 }
 
-double over(double reflectance) { return std::log2(reflectance / kMeterGrey); }
+double over(double reflectance) { return stopsFromRatio(reflectance / kMeterGrey); }
 
 }  // namespace
 

@@ -12,7 +12,7 @@ namespace easel {
 namespace {
 
 double stopsBetween(double fNumber, double than) {
-  return fNumber > 0 && than > 0 ? 2 * std::log2(fNumber / than) : kNoLight;
+  return fNumber > 0 && than > 0 ? aperturesApart(fNumber, than) : kNoLight;
 }
 
 std::string placeOf(const std::string& spot) {

@@ -11,6 +11,41 @@
 #include "spoken/say.h"
 
 namespace easel {
+namespace {
+
+// The load of every circuit at every look, what is plugged in where, and what is wrong with it.
+void addMains(std::vector<Block>& b, const Day& day, const Order& order, const Spelling& spelling) {
+  b.push_back(Heading{say("Mains"), 2});
+  Table mains;
+  mains.columns = {{say("look"), 2},         {say("circuit"), 1.6},
+                   {say("all the time"), 1}, {say("flashes recharging"), 1.2},
+                   {say("breaker"), 1},      {say("plugged in"), 2.4}};
+  std::set<std::string> said;
+  std::vector<std::string> problems;
+  for (const Turn& s : order.turns) {
+    const DayLook& l = day.looks[s.look];
+    const MainsLoad load = spreadOver(day.circuits, consumersOf(l.plan, day.pluggedIn), spelling);
+    for (size_t c = 0; c < load.circuits.size(); ++c) {
+      std::string what;
+      for (const auto& p : load.plugs)
+        if (p.circuit == int(c)) {
+          const Socket& socket = day.circuits[c].sockets[size_t(p.socket)];
+          what += (what.empty() ? "" : "; ") +
+                  say("{}: {}", p.consumer.what, socket.name.empty() ? say("socket {}", p.socket + 1) : socket.name);
+        }
+      mains.rows.push_back({l.name(), day.circuits[c].name, say("{:.0f} W", load.circuits[c].steady),
+                            say("{:.0f} W", load.circuits[c].peak), say("{:.0f} W", load.circuits[c].most), what});
+    }
+    for (const std::string& p : load.problems)
+      if (said.insert(p).second) problems.push_back(p);
+  }
+  if (!mains.rows.empty()) b.push_back(std::move(mains));
+  for (const std::string& p : problems) b.push_back(Sentence{p, false});
+  b.push_back(Sentence{loadCaution(), true});
+}
+
+}  // namespace
+
 Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& prints, const Inventory& kit,
                const Spelling& spelling) {
   Pages pages;
@@ -77,33 +112,7 @@ Pages dayPages(const Day& day, const Order& order, const std::vector<Picture>& p
     b.push_back(std::move(who));
   }
 
-  b.push_back(Heading{say("Mains"), 2});
-  Table mains;
-  mains.columns = {{say("look"), 2},         {say("circuit"), 1.6},
-                   {say("all the time"), 1}, {say("flashes recharging"), 1.2},
-                   {say("breaker"), 1},      {say("plugged in"), 2.4}};
-  std::set<std::string> said;
-  std::vector<std::string> problems;
-  for (const Turn& s : order.turns) {
-    const DayLook& l = day.looks[s.look];
-    const MainsLoad load = spreadOver(day.circuits, consumersOf(l.plan, day.pluggedIn), spelling);
-    for (size_t c = 0; c < load.circuits.size(); ++c) {
-      std::string what;
-      for (const auto& p : load.plugs)
-        if (p.circuit == int(c)) {
-          const Socket& socket = day.circuits[c].sockets[size_t(p.socket)];
-          what += (what.empty() ? "" : "; ") +
-                  say("{}: {}", p.consumer.what, socket.name.empty() ? say("socket {}", p.socket + 1) : socket.name);
-        }
-      mains.rows.push_back({l.name(), day.circuits[c].name, say("{:.0f} W", load.circuits[c].steady),
-                            say("{:.0f} W", load.circuits[c].peak), say("{:.0f} W", load.circuits[c].most), what});
-    }
-    for (const std::string& p : load.problems)
-      if (said.insert(p).second) problems.push_back(p);
-  }
-  if (!mains.rows.empty()) b.push_back(std::move(mains));
-  for (const std::string& p : problems) b.push_back(Sentence{p, false});
-  b.push_back(Sentence{loadCaution(), true});
+  addMains(b, day, order, spelling);
 
   Points cautions;
   std::set<std::string> ids;

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "exposure/stops.h"
 #include "plan/panels.h"
 #include "plan/placement.h"
 #include "spoken/clock.h"
@@ -462,8 +463,8 @@ Drawing drawnLadder(const Plan& plan, const Answers& answers, const Spelling& sp
       least = std::min({least, std::floor(a.stopsFromWorking), l ? std::floor(l->targetStops) : 0});
       most = std::max({most, std::ceil(a.stopsFromWorking), l ? std::ceil(l->targetStops) : 0});
       if (a.apertureLowest > 0)
-        least = std::min(least, std::floor(2 * std::log2(a.apertureLowest / plan.camera.aperture)));
-      if (a.apertureFull > 0) most = std::max(most, std::ceil(2 * std::log2(a.apertureFull / plan.camera.aperture)));
+        least = std::min(least, std::floor(aperturesApart(a.apertureLowest, plan.camera.aperture)));
+      if (a.apertureFull > 0) most = std::max(most, std::ceil(aperturesApart(a.apertureFull, plan.camera.aperture)));
     }
     least = std::max(least, -7.0);
     most = std::min(most, 5.0);
@@ -485,7 +486,7 @@ Drawing drawnLadder(const Plan& plan, const Answers& answers, const Spelling& sp
       const LightAnswer& a = answers.lights[i];
       const Light* l = plan.light(a.id);
       const double mid = y + kHead + (double(i) + 0.5) * kRow;
-      const auto stopsOf = [&](double f) { return f > 0 ? 2 * std::log2(f / plan.camera.aperture) : least; };
+      const auto stopsOf = [&](double f) { return f > 0 ? aperturesApart(f, plan.camera.aperture) : least; };
       c.tone(Tone::Ink);
       c.text(x, mid + 1.3, 3.5, a.id, 0, FontWeight::Bold);
       c.tone(Tone::Faint);

@@ -383,6 +383,17 @@ Order bestOrder(const Day& day, const DayCosts& costs, const Standing& standing,
   return out;
 }
 
+// The plan with that light where another one stood.
+static Plan leftStanding(Plan plan, const std::string& letter, const Light& stood) {
+  Light* moved = plan.light(letter);
+  moved->hour = stood.hour;
+  moved->distance = stood.distance;
+  moved->height = stood.height;
+  moved->pan = stood.pan;
+  moved->tiltOffset = stood.tiltOffset;
+  return plan;
+}
+
 std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& order, const Standing& standing,
                             const Spelling& spelling) {
   std::vector<Relief> out;
@@ -454,13 +465,7 @@ std::vector<Relief> reliefs(const Day& day, const DayCosts& costs, const Order& 
         for (const Light& stood : day.looks[size_t(before)].plan.lights)
           if (stood.on && stood.unit == l.unit && stood.modifier == l.modifier && stood.role == l.role &&
               (std::abs(stood.hour - l.hour) > 0.05 || std::abs(stood.distance - l.distance) > 0.05)) {
-            Plan p = look.plan;
-            Light* moved = p.light(l.id);
-            moved->hour = stood.hour;
-            moved->distance = stood.distance;
-            moved->height = stood.height;
-            moved->pan = stood.pan;
-            moved->tiltOffset = stood.tiltOffset;
+            const Plan p = leftStanding(look.plan, l.id, stood);
             simpler({Relief::Kind::LeaveStanding, {at}, l.id, {}, 0, 0, 0, {}}, at, p,
                     say("{}: leave {} where it stands for {}, at {} o'clock and {}.", look.name(), l.id,
                         day.looks[size_t(before)].name(), writeClock(stood.hour), spelling.length(stood.distance)));

@@ -9,6 +9,7 @@
 #include <set>
 
 #include "data/by_id.h"
+#include "exposure/stops.h"
 #include "files/csv.h"
 #include "gear/fittings.h"
 #include "gear/panel_kinds.h"
@@ -109,23 +110,57 @@ std::vector<FlashUse> flashUse(const Day& day) {
   return out;
 }
 
-std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spelling& spelling) {
-  std::vector<PackItem> out;
-  Counted units, fronts, fittings, boards, backdrops, stands;
-  std::map<std::string, std::string> names;
-  int groups = 0;
-  for (const DayLook& look : day.looks) {
+namespace {
+
+// What a day needs, counted look by look and written down group by group.
+class Packing {
+ public:
+  Packing(const Day& day, const Inventory& kit, const Spelling& spelling)
+      : day_(day), kit_(kit), spelling_(spelling), uses_(flashUse(day)) {}
+
+  std::vector<PackItem> all() {
+    count();
+    gear();
+    standsAndWeights();
+    power();
+    small();
+    std::stable_sort(out_.begin(), out_.end(), [](const PackItem& a, const PackItem& b) { return a.group < b.group; });
+    return std::move(out_);
+  }
+
+ private:
+  void count();
+  void gear();
+  void standsAndWeights();
+  void power();
+  void small();
+  static std::string looksOf(const std::string& list) {
+    return list.find(',') == std::string::npos ? say("look {}", list) : say("looks {}", list);
+  }
+
+  const Day& day_;
+  const Inventory& kit_;
+  const Spelling& spelling_;
+  const std::vector<FlashUse> uses_;
+  std::vector<PackItem> out_;
+  Counted units_, fronts_, fittings_, boards_, backdrops_, stands_;
+  std::map<std::string, std::string> names_;
+  int groups_ = 0;  // of the trigger, at most in one look
+};
+
+void Packing::count() {
+  for (const DayLook& look : day_.looks) {
     std::set<std::string> letters;
     for (const Light& l : look.plan.lights) {
       const Unit* u = findUnit(l.unit);
       if (u && u->fixed) continue;
       letters.insert(l.group);
-      units.add(l.unit);
-      if (u && u->hotShoe && findModifier(l.modifier) && !findModifier(l.modifier)->zooms) fittings.add("bracket");
-      fronts.add(l.modifier);
+      units_.add(l.unit);
+      if (u && u->hotShoe && findModifier(l.modifier) && !findModifier(l.modifier)->zooms) fittings_.add("bracket");
+      fronts_.add(l.modifier);
       const auto put = [&](const std::string& key, const std::string& name) {
-        fittings.add(key);
-        names[key] = name;
+        fittings_.add(key);
+        names_[key] = name;
       };
       const Fittings& f = l.fittings;
       if (f.gel != "none") put("gel:" + f.gel, nameOr(findGel(f.gel), f.gel));
@@ -138,120 +173,129 @@ std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spe
       if (f.deflector) put("deflector:" + l.modifier, say("Inner deflector"));
       if (f.pattern != "none") put("gobo:" + f.pattern, say("Gobo: {}", f.pattern));
     }
-    groups = std::max(groups, int(letters.size()));
+    groups_ = std::max(groups_, int(letters.size()));
     for (const Panel& p : look.plan.panels)
       if (const PanelKind* k = findPanelKind(p.kind); p.on && !(k && k->shape == PanelShape::Photographer))
-        boards.add(p.kind);
-    backdrops.add(look.plan.backdrop.material);
-    for (Counted* c : {&units, &fronts, &fittings, &boards, &backdrops}) c->close(look.id);
+        boards_.add(p.kind);
+    backdrops_.add(look.plan.backdrop.material);
+    for (Counted* c : {&units_, &fronts_, &fittings_, &boards_, &backdrops_}) c->close(look.id);
   }
-  const auto looksOf = [](const std::string& list) {
-    return list.find(',') == std::string::npos ? say("look {}", list) : say("looks {}", list);
-  };
-  names["bracket"] = say("Bracket for a hot-shoe flash");
+  names_["bracket"] = say("Bracket for a hot-shoe flash");
+}
 
-  const auto uses = flashUse(day);
-  for (const auto& [id, n] : units.most) {
-    std::string why = looksOf(units.looks[id]);
-    for (const FlashUse& use : uses)
+void Packing::gear() {
+  for (const auto& [id, n] : units_.most) {
+    std::string why = looksOf(units_.looks[id]);
+    for (const FlashUse& use : uses_)
       if (use.unit == id && use.ready > 0) why += say("; ready again after {:.1f} s at the most", use.ready);
-    out.push_back({"unit:" + id, PackGroup::Heads, nameOr(findUnit(id), id), n, ownedOf(kit.units, id), why});
+    out_.push_back({"unit:" + id, PackGroup::Heads, nameOr(findUnit(id), id), n, ownedOf(kit_.units, id), why});
   }
-  for (const auto& [id, n] : fronts.most) {
+  for (const auto& [id, n] : fronts_.most) {
     const Modifier* m = findModifier(id);
     if (m && m->zooms) continue;  // of one piece with its head
-    out.push_back({"modifier:" + id, PackGroup::Modifiers, nameOr(m, id), n, ownedOf(kit.modifiers, id),
-                   looksOf(fronts.looks[id])});
+    out_.push_back({"modifier:" + id, PackGroup::Modifiers, nameOr(m, id), n, ownedOf(kit_.modifiers, id),
+                    looksOf(fronts_.looks[id])});
   }
-  for (const auto& [key, n] : fittings.most)
-    out.push_back({key, PackGroup::OnLights, names[key], n,
-                   key.starts_with("gel:") ? ownedOf(kit.gels, key.substr(4)) : std::nullopt,
-                   looksOf(fittings.looks[key])});
-  for (const auto& [id, n] : boards.most)
-    out.push_back({"board:" + id, PackGroup::Boards, nameOr(findPanelKind(id), id), n, ownedOf(kit.panels, id),
-                   looksOf(boards.looks[id])});
-  for (const auto& [id, n] : backdrops.most)
-    out.push_back(
-        {"backdrop:" + id, PackGroup::Boards, nameOr(findBackdrop(id), id), 1, {}, looksOf(backdrops.looks[id])});
-  if (!backdrops.most.empty())
-    out.push_back({"backdrop-stands", PackGroup::Stands, say("Backdrop stands with crossbar, pair"), 1, {}, {}});
+  for (const auto& [key, n] : fittings_.most)
+    out_.push_back({key, PackGroup::OnLights, names_[key], n,
+                    key.starts_with("gel:") ? ownedOf(kit_.gels, key.substr(4)) : std::nullopt,
+                    looksOf(fittings_.looks[key])});
+  for (const auto& [id, n] : boards_.most)
+    out_.push_back({"board:" + id, PackGroup::Boards, nameOr(findPanelKind(id), id), n, ownedOf(kit_.panels, id),
+                    looksOf(boards_.looks[id])});
+  for (const auto& [id, n] : backdrops_.most)
+    out_.push_back(
+        {"backdrop:" + id, PackGroup::Boards, nameOr(findBackdrop(id), id), 1, {}, looksOf(backdrops_.looks[id])});
+  if (!backdrops_.most.empty())
+    out_.push_back({"backdrop-stands", PackGroup::Stands, say("Backdrop stands with crossbar, pair"), 1, {}, {}});
+}
 
+void Packing::standsAndWeights() {
   int bags = 0;
   double counterweight = 0;
-  weightsOf(day, kit, windOf(day.pluggedIn), spelling, stands, bags, counterweight);
+  weightsOf(day_, kit_, windOf(day_.pluggedIn), spelling_, stands_, bags, counterweight);
   bool booms = false;
-  for (const auto& [id, n] : stands.most) {
+  for (const auto& [id, n] : stands_.most) {
     const Support* s = byId(supports(), id);
     booms |= s && s->boom;
-    out.push_back(
-        {"support:" + id, PackGroup::Stands, nameOr(s, id), n, ownedOf(kit.supports, id), looksOf(stands.looks[id])});
+    out_.push_back(
+        {"support:" + id, PackGroup::Stands, nameOr(s, id), n, ownedOf(kit_.supports, id), looksOf(stands_.looks[id])});
   }
   if (bags > 0)
-    out.push_back({"sandbags",
-                   PackGroup::Weights,
-                   say("Sandbags of {:.0f} kg", usualDay().bag),
-                   bags,
-                   {},
-                   say("as computed for what stands")});
+    out_.push_back({"sandbags",
+                    PackGroup::Weights,
+                    say("Sandbags of {:.0f} kg", usualDay().bag),
+                    bags,
+                    {},
+                    say("as computed for what stands")});
   if (counterweight > 0)
-    out.push_back({"counterweights",
-                   PackGroup::Weights,
-                   say("Counterweights, {:.1f} kg in all", std::ceil(counterweight * 2) / 2),
-                   1,
-                   {},
-                   say("for booms")});
-  if (booms) out.push_back({"safety-line", PackGroup::Weights, say("Safety lines for booms"), 1, {}, {}});
+    out_.push_back({"counterweights",
+                    PackGroup::Weights,
+                    say("Counterweights, {:.1f} kg in all", std::ceil(counterweight * 2) / 2),
+                    1,
+                    {},
+                    say("for booms")});
+  if (booms) out_.push_back({"safety-line", PackGroup::Weights, say("Safety lines for booms"), 1, {}, {}});
+}
 
-  for (const FlashUse& use : uses) {
+void Packing::power() {
+  for (const FlashUse& use : uses_) {
     const Unit* u = findUnit(use.unit);
     if (!u || u->mains) continue;
     const int per = u->fullFlashes > 0 ? int(std::ceil(use.fullFlashes / u->fullFlashes)) : 1;
     const int n = use.heads * std::max(1, per) + 1;
-    out.push_back({"battery:" + use.unit,
-                   PackGroup::Power,
-                   say("Batteries for {}", u->name),
-                   n,
-                   {},
-                   u->fullFlashes > 0 ? say("{:.0f} full flashes a head, {} from a battery; one to spare",
-                                            std::ceil(use.fullFlashes), u->fullFlashes)
-                                      : say("flashes of a battery not known; one to spare")});
+    out_.push_back({"battery:" + use.unit,
+                    PackGroup::Power,
+                    say("Batteries for {}", u->name),
+                    n,
+                    {},
+                    u->fullFlashes > 0 ? say("{:.0f} full flashes a head, {} from a battery; one to spare",
+                                             std::ceil(use.fullFlashes), u->fullFlashes)
+                                       : say("flashes of a battery not known; one to spare")});
   }
   // Cables: of each length as many as the look that wants most.
   std::map<double, int> cables;
   int plugged = 0;
-  for (const DayLook& look : day.looks) {
+  for (const DayLook& look : day_.looks) {
     std::map<double, int> here;
-    const MainsLoad load = spreadOver(day.circuits, consumersOf(look.plan, day.pluggedIn), spelling);
+    const MainsLoad load = spreadOver(day_.circuits, consumersOf(look.plan, day_.pluggedIn), spelling_);
     for (const MainsLoad::Plug& p : load.plugs)
       if (p.taken > 0) ++here[p.taken];
     for (const auto& [metres, n] : here) cables[metres] = std::max(cables[metres], n);
     plugged = std::max(plugged, int(load.plugs.size()));
   }
   for (const auto& [metres, n] : cables)
-    out.push_back({fmt::format("cable:{:.0f}", metres),
-                   PackGroup::Power,
-                   say("Mains cable {}", spelling.length(metres)),
-                   n,
-                   {},
-                   say("by the sockets of the room")});
+    out_.push_back({fmt::format("cable:{:.0f}", metres),
+                    PackGroup::Power,
+                    say("Mains cable {}", spelling_.length(metres)),
+                    n,
+                    {},
+                    say("by the sockets of the room")});
   if (cables.empty() && plugged > 0)
-    out.push_back(
+    out_.push_back(
         {"cables", PackGroup::Power, say("Mains cables"), plugged, {}, say("no socket is written down for the room")});
-  if (groups > 0)
-    out.push_back({"receivers",
-                   PackGroup::Small,
-                   say("Trigger receivers, or heads with their own"),
-                   int(std::accumulate(units.most.begin(), units.most.end(), 0,
-                                       [](int sum, const auto& u) {
-                                         const Unit* unit = findUnit(u.first);
-                                         return sum + (unit && unit->kind == UnitKind::Flash ? u.second : 0);
-                                       })),
-                   {},
-                   say("{} groups at most", groups)});
+}
+
+void Packing::small() {
+  if (groups_ > 0)
+    out_.push_back({"receivers",
+                    PackGroup::Small,
+                    say("Trigger receivers, or heads with their own"),
+                    int(std::accumulate(units_.most.begin(), units_.most.end(), 0,
+                                        [](int sum, const auto& u) {
+                                          const Unit* unit = findUnit(u.first);
+                                          return sum + (unit && unit->kind == UnitKind::Flash ? u.second : 0);
+                                        })),
+                    {},
+                    say("{} groups at most", groups_)});
   for (const AlwaysPacked& a : usualDay().always)
-    out.push_back({"always:" + a.id, PackGroup::Small, a.name, a.count, {}, a.why});
-  std::stable_sort(out.begin(), out.end(), [](const PackItem& a, const PackItem& b) { return a.group < b.group; });
-  return out;
+    out_.push_back({"always:" + a.id, PackGroup::Small, a.name, a.count, {}, a.why});
+}
+
+}  // namespace
+
+std::vector<PackItem> packingFor(const Day& day, const Inventory& kit, const Spelling& spelling) {
+  return Packing(day, kit, spelling).all();
 }
 
 std::vector<StandIn> standInsFor(const Plan& plan, const std::string& letter, const Inventory& kit) {
@@ -272,7 +316,7 @@ std::vector<StandIn> standInsFor(const Plan& plan, const std::string& letter, co
     const Unit* u = findUnit(with.unit);
     const double before = frontOf(*light).axialIntensity() * lampGives(*light, light->power, plan.camera).total();
     const double now = frontOf(with).axialIntensity() * lampGives(with, with.power, plan.camera).total();
-    const double wanted = with.power + std::log2(before / std::max(1e-12, now));
+    const double wanted = with.power + stopsFromRatio(before / std::max(1e-12, now));
     const PowerScale::Setting s = u->scale.settingFor(wanted);
     with.power = s.stops;
     StandIn one{id, name, std::move(look), plan};
@@ -303,12 +347,12 @@ std::vector<StandIn> standInsFor(const Plan& plan, const std::string& letter, co
       Light with = *light;
       with.modifier = m.id;
       const double size = std::sqrt(m.area() / front->area());
-      const double spread = std::log2((m.lobe + 1) / (front->lobe + 1));
+      const double spread = stopsFromRatio((m.lobe + 1) / (front->lobe + 1));
       std::string look = size < 0.9   ? say("{:.0f} % as wide: harder edges, faster fall-off on skin.", 100 * size)
                          : size > 1.1 ? say("{:.0f} % as wide: softer edges, more on the backdrop.", 100 * size)
                                       : say("About as large.");
       if (std::abs(spread) > 0.7) look += " " + (spread > 0 ? say("A narrower beam.") : say("A wider beam."));
-      offer(m.id, m.name, with, 2 * std::abs(std::log2(size)) + std::abs(spread), look);
+      offer(m.id, m.name, with, 2 * std::abs(stopsFromRatio(size)) + std::abs(spread), look);
     }
   std::stable_sort(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
   for (auto& [unlike, one] : all)

@@ -78,6 +78,7 @@ class Renderer {
     Extras extras;
     std::uint64_t serial = 0;
   };
+  class Worker;
   void run();
 
   std::function<void(std::shared_ptr<const Result>)> deliver_;

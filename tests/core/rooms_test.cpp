@@ -20,7 +20,7 @@ const Rooms kCore{"spoken",  "files", "threads", "steps",     "geometry", "data"
                   "run",     "wire",  "shoot",   "reading",   "propose",  "formats", "sheet"};
 const Rooms kApp{"widgets", "arrange",     "document", "render", "devices",  "controllers",
                  "easel",   "instruments", "cards",    "read",   "metering", "stages",
-                 "dialogs", "logbook",     "paper",    "day",    "window"};
+                 "dialogs", "logbook",     "paper",    "day",    "window",   "harness"};
 
 std::vector<std::string> upward(const std::filesystem::path& house, const Rooms& rooms) {
   std::vector<std::string> out;

@@ -1,0 +1,15 @@
+// What can be said to the window on its command line: files to open, and for pictures and timing what it shall show.
+#pragma once
+
+#include <QCommandLineParser>
+#include <filesystem>
+#include <vector>
+
+namespace easel::app {
+
+/// Adds every option; for all but --version and --help see docs/screenshots and docs/speed.md.
+void addOptions(QCommandLineParser& options);
+/// The files that were named, as bytes: names need not be text.
+std::vector<std::filesystem::path> namedFiles(const QCommandLineParser& options, int argc, char** argv);
+
+}  // namespace easel::app
