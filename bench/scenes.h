@@ -6,11 +6,10 @@
 #include <string>
 #include <vector>
 
+#include "core_of_any_age.h"
 #include "formats/plan_json.h"
 #include "picture/develop.h"
-#include "plan/panels.h"
 #include "plan/roles.h"
-#include "studio/studio.h"
 
 namespace easel::bench {
 
@@ -62,7 +61,7 @@ inline Plan benchScene(size_t lights, bool pieces) {
 /// What is seen, 0..1: three planes after the tone curve.
 inline std::vector<float> toned(const Layers& layers, const Plan& plan) {
   std::vector<float> planes[3], out;
-  linearPicture(layers, placedSetOf(plan), {}, planes);
+  linearPicture(layers, setOf(plan), {}, planes);
   for (auto& p : planes)
     for (float v : p) out.push_back(float(toneCurve(double(v))));
   return out;

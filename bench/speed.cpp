@@ -74,7 +74,7 @@ struct Ready {
       studio.setPlan(moved);
       while (studio.step(never) != Studio::Progress::Improved) {
       }
-      developPicture(studio.layers(), *studio.set());
+      developPicture(studio.layers(), setOf(studio, moved));
     });
   }
 };
@@ -153,7 +153,7 @@ Ready& hair(const std::string& style) {
 double samples() {
   Ready& r = key();
   const Interrupt never;
-  SampleSets sets(r.studio.scene(), View{cameraPose(r.plan.camera, r.plan.sitter, 0.8), 640, 800});
+  SampleSets sets(r.studio.scene(), View{cameraPose(r.plan, 0.8), 640, 800});
   return milliseconds([&] {
     for (int k = 0; k < kSampleSets; ++k) sets.build(k, never);
   });
@@ -189,7 +189,7 @@ double edgeAfter(const char* school, double limit) {
   {
     Studio small(8, 8);
     small.setPlan(plan);
-    plan.lights = balance(plan, computeAnswers(*small.scene(), placedSetOf(plan)), BalanceBy::EachAlone).lights;
+    plan.lights = balance(plan, computeAnswers(*small.scene(), setOf(plan)), BalanceBy::EachAlone).lights;
   }
   const std::vector<float> truth = reference(school, plan, 192);
   Ready& r = ready(school, [&] { return std::make_unique<Ready>(plan, kSampleSets + 1); });
@@ -213,12 +213,12 @@ double edgeAfter(const char* school, double limit) {
 double reading() {
   Ready& r = lights(8);
   const auto scene = r.studio.scene();
-  const Answers answers = computeAnswers(*scene, *r.studio.set());
-  const SpotTable table = spotTable(*scene, *r.studio.set());
-  const auto quality = lightQualities(*scene, *r.studio.set(), {});
+  const Answers answers = computeAnswers(*scene, setOf(r.studio, r.plan));
+  const SpotTable table = spotTable(*scene, setOf(r.studio, r.plan));
+  const auto quality = lightQualities(*scene, setOf(r.studio, r.plan), {});
   r.studio.setPlan(r.plan);
   r.studio.finish(2);
-  return milliseconds([&] { readPicture(r.studio.layers(), *r.studio.set(), r.plan, answers, table, quality); });
+  return milliseconds([&] { readAll(r.studio, r.plan, answers, table, quality); });
 }
 
 double proposal(const std::string& only) {
@@ -265,7 +265,7 @@ double prints() {
       for (const Plan& p : plans) {
         studio.setPlan(p);
         studio.finish(scale);
-        developPicture(studio.layers(), *studio.set());
+        developPicture(studio.layers(), setOf(studio, p));
       }
     }
   });
@@ -280,7 +280,7 @@ double reweighed() {
   plan.lights[0].power -= 0.1;
   return milliseconds([&] {
     r.studio.setPlan(plan);
-    developPicture(r.studio.layers(), *r.studio.set());
+    developPicture(r.studio.layers(), setOf(r.studio, plan));
   });
 }
 

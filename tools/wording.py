@@ -10,6 +10,7 @@ import re
 ROOT = pathlib.Path(__file__).parent.parent
 SPOKEN = {"name", "for", "steps", "levels", "mistakes", "why", "use", "description"}
 LITERAL = r'"(?:[^"\\\n]|\\.)*"'
+COUNTED = re.compile(r"\bsayMany\([^;\"]*?,\s*" + "(?:" + LITERAL + r"\s*)+,\s*((?:" + LITERAL + r"\s*)+)")
 SAID = re.compile(r"(?:\b(?:say|marked)\(|\.(?:kind|otherwise) =)\s*(" + LITERAL + r"(?:\s*" + LITERAL + r")*)")
 
 
@@ -25,12 +26,22 @@ def of_data(value, key=None):
 
 
 literals = set()
+counted = set()
+
+
+def joined(said):
+    """Pieces that stand one after another are one text."""
+    return '"' + "".join(piece[1:-1] for piece in re.findall(LITERAL, said)) + '"'
+
+
 for file in sorted((ROOT / "data").glob("*.json")):
     literals.update(of_data(json.loads(file.read_text(encoding="utf-8"))))
 for file in sorted((ROOT / "core").rglob("*.cpp")):
-    for said in SAID.findall(file.read_text(encoding="utf-8")):
-        # Pieces that stand one after another are one text.
-        literals.add('"' + "".join(piece[1:-1] for piece in re.findall(LITERAL, said)) + '"')
+    text = file.read_text(encoding="utf-8")
+    literals.update(joined(said) for said in SAID.findall(text))
+    counted.update(joined(said) for said in COUNTED.findall(text))
 print("// Made by tools/wording.py for translators; nothing is compiled from it.")
 for literal in sorted(literals):
     print(f'QT_TRANSLATE_NOOP("core", {literal})')
+for literal in sorted(counted):
+    print(f'QT_TRANSLATE_N_NOOP("core", {literal})')

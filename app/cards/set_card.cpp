@@ -59,62 +59,90 @@ std::string lightKey(const std::string& id) { return "light " + id; }
 
 }  // namespace
 
-SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
-  // Each part of the plan is edited as a whole value: the inverse is the old one.
-  auto get = [this](auto part, auto member) {
-    return [this, part, member]() -> double { return (document_->plan().*part).*member; };
-  };
-  auto camera = [this](const QString& label, double Camera::*m) {
-    return [=, this](double v) {
-      Camera c = document_->plan().camera;
-      c.*m = v;
-      document_->perform(SetCamera{c}, label, "camera-" + label);
-    };
-  };
-  auto sitter = [this](const QString& label, double SitterPlace::*m) {
-    return [=, this](double v) {
-      SitterPlace s = document_->plan().sitter;
-      s.*m = v;
-      document_->perform(SetSitter{s}, label, "sitter-" + label);
-    };
-  };
-  auto look = [this](const QString& label, std::string SitterPlace::*m) {
-    return [=, this](const QString& id) {
-      SitterPlace s = document_->plan().sitter;
-      s.*m = id.toStdString();
-      document_->perform(SetSitter{s}, label);
-    };
-  };
-  auto lookNow = [this](std::string SitterPlace::*m) {
-    return [=, this] { return QString::fromStdString(document_->plan().sitter.*m); };
-  };
-  auto room = [this](const QString& label, double Room::*m) {
-    return [=, this](double v) {
-      Room r = document_->plan().room;
-      r.*m = v;
-      document_->perform(SetRoom{r}, label, "room-" + label);
-    };
-  };
-  const QString deg = QStringLiteral("\u00b0");
+namespace {
 
+const QString kDegrees = QStringLiteral("\u00b0");
+
+// Ids and names of a list of the core, as a choice shows them.
+template <class All>
+std::vector<std::pair<QString, QString>> listed(const All& all) {
+  std::vector<std::pair<QString, QString>> out;
+  for (const auto& one : all) out.emplace_back(QString::fromStdString(one.id), QString::fromStdString(one.name));
+  return out;
+}
+
+}  // namespace
+
+SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
+  sitterPage();
+  posePage();
+  cameraPage();
+  backdropPage();
+  roomPage();
+  pages_->setObjectName("setPages");
+  refresh();
+}
+
+// Each part of the plan is edited as a whole value: the inverse is the old one.
+std::function<double()> SetCard::sitterIs(double SitterPlace::*m) const {
+  return [=, this] { return document_->plan().sitter.*m; };
+}
+std::function<void(double)> SetCard::setSitter(const QString& label, double SitterPlace::*m) {
+  return [=, this](double v) {
+    SitterPlace s = document_->plan().sitter;
+    s.*m = v;
+    document_->perform(SetSitter{s}, label, "sitter-" + label);
+  };
+}
+std::function<double()> SetCard::cameraIs(double Camera::*m) const {
+  return [=, this] { return document_->plan().camera.*m; };
+}
+std::function<void(double)> SetCard::setCamera(const QString& label, double Camera::*m) {
+  return [=, this](double v) {
+    Camera c = document_->plan().camera;
+    c.*m = v;
+    document_->perform(SetCamera{c}, label, "camera-" + label);
+  };
+}
+std::function<double()> SetCard::roomIs(double Room::*m) const {
+  return [=, this] { return document_->plan().room.*m; };
+}
+std::function<void(double)> SetCard::setRoom(const QString& label, double Room::*m) {
+  return [=, this](double v) {
+    Room r = document_->plan().room;
+    r.*m = v;
+    document_->perform(SetRoom{r}, label, "room-" + label);
+  };
+}
+
+QComboBox* SetCard::wears(int row, int column, const QString& label,
+                          const std::vector<std::pair<QString, QString>>& choices, std::string SitterPlace::*m,
+                          const QString& done, const char* name) {
+  auto* choice = addChoice(
+      row, column, label, choices, [=, this] { return QString::fromStdString(document_->plan().sitter.*m); },
+      [=, this](const QString& id) {
+        SitterPlace s = document_->plan().sitter;
+        s.*m = id.toStdString();
+        document_->perform(SetSitter{s}, done);
+      });
+  choice->setObjectName(name);
+  return choice;
+}
+
+// As high as it is, and the fields as wide as they can be.
+void SetCard::endPage(int row) {
+  grid_->setRowStretch(row, 1);
+  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
+}
+
+void SetCard::sitterPage() {
   startPage("Sitter", tr("Sitter"));
   std::vector<std::pair<QString, QString>> people;
   for (const Person& s : sitterCatalogue())
     people.emplace_back(QString::fromStdString(s.id), QString::fromStdString(s.name));
-  auto* who = addChoice(0, 0, tr("&Sitter"), people, lookNow(&SitterPlace::id), look(tr("Sitter"), &SitterPlace::id));
-  who->setObjectName("sitter");
+  auto* who = wears(0, 0, tr("&Sitter"), people, &SitterPlace::id, tr("Sitter"), "sitter");
   for (int i = 0; i < who->count(); ++i)
     who->setItemData(i, QString::fromStdString(sitterCatalogue()[size_t(i)].description), Qt::ToolTipRole);
-  const auto listed = [](const auto& all) {
-    std::vector<std::pair<QString, QString>> out;
-    for (const auto& one : all) out.emplace_back(QString::fromStdString(one.id), QString::fromStdString(one.name));
-    return out;
-  };
-  const auto wears = [&](int row, int column, const QString& label,
-                         const std::vector<std::pair<QString, QString>>& choices, std::string SitterPlace::*m,
-                         const QString& done, const char* name) {
-    addChoice(row, column, label, choices, lookNow(m), look(done, m))->setObjectName(name);
-  };
   wears(1, 0, tr("Ha&ir colour"), named(hairColours()), &SitterPlace::hairColour, tr("Hair colour"), "hairColour");
   wears(2, 0, tr("Hair st&yle"), listed(hairStyles()), &SitterPlace::hairStyle, tr("Hair style"), "hairStyle");
   wears(3, 0, tr("S&kin tone"), named(skinTones()), &SitterPlace::skinTone, tr("Skin tone"), "skinTone");
@@ -125,14 +153,13 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         "clothColour");
   wears(1, 1, tr("Clot&h"), listed(cloths()), &SitterPlace::cloth, tr("Cloth"), "cloth");
   wears(3, 1, tr("&Glasses"), listed(glassesFrames()), &SitterPlace::glasses, tr("Glasses"), "glasses");
-  auto* temples = addNumber(4, 1, tr("Te&mples up"), rangeOf("sitter.templesUp"), 1, 0, deg,
-                            get(&Plan::sitter, &SitterPlace::templesUp),
-                            sitter(tr("Temples of the glasses"), &SitterPlace::templesUp));
+  auto* temples =
+      addNumber(4, 1, tr("Te&mples up"), rangeOf("sitter.templesUp"), 1, 0, kDegrees, sitterIs(&SitterPlace::templesUp),
+                setSitter(tr("Temples of the glasses"), &SitterPlace::templesUp));
   temples->setObjectName("templesUp");
   temples->setToolTip(tr("Lifted at the ears, the lenses look down and mirror lower."));
-  auto* back =
-      addNumber(5, 1, tr("Hat ba&ck"), rangeOf("sitter.hatBack"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::hatBack),
-                sitter(tr("Hat tipped back"), &SitterPlace::hatBack));
+  auto* back = addNumber(5, 1, tr("Hat ba&ck"), rangeOf("sitter.hatBack"), 2, 0, kDegrees,
+                         sitterIs(&SitterPlace::hatBack), setSitter(tr("Hat tipped back"), &SitterPlace::hatBack));
   back->setObjectName("hatBack");
   back->setToolTip(tr("Tipped back, the brim lets a high light down to the eyes."));
   addSpoken(
@@ -144,17 +171,18 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         document_->perform(SetTitle{title.toStdString(), document_->plan().notes}, tr("Title"));
       })
       ->setObjectName("title");
-  grid_->setRowStretch(7, 1);
-  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
+  endPage(7);
+}
 
+void SetCard::posePage() {
   startPage("Pose", tr("Pose"));
-  addNumber(0, 0, tr("&Turn"), rangeOf("sitter.turn"), 5, 0, deg, get(&Plan::sitter, &SitterPlace::turn),
-            sitter(tr("Head turn"), &SitterPlace::turn))
+  addNumber(0, 0, tr("&Turn"), rangeOf("sitter.turn"), 5, 0, kDegrees, sitterIs(&SitterPlace::turn),
+            setSitter(tr("Head turn"), &SitterPlace::turn))
       ->setObjectName("turn");
-  addNumber(1, 0, tr("Ti&lt"), rangeOf("sitter.tilt"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::tilt),
-            sitter(tr("Head tilt"), &SitterPlace::tilt));
-  auto* chin = addNumber(2, 0, tr("&Chin"), rangeOf("sitter.nod"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::nod),
-                         sitter(tr("Chin up or down"), &SitterPlace::nod));
+  addNumber(1, 0, tr("Ti&lt"), rangeOf("sitter.tilt"), 2, 0, kDegrees, sitterIs(&SitterPlace::tilt),
+            setSitter(tr("Head tilt"), &SitterPlace::tilt));
+  auto* chin = addNumber(2, 0, tr("&Chin"), rangeOf("sitter.nod"), 2, 0, kDegrees, sitterIs(&SitterPlace::nod),
+                         setSitter(tr("Chin up or down"), &SitterPlace::nod));
   chin->setObjectName("chin");
   chin->setWords(chinWords(), rangeOf("sitter.nod").least, rangeOf("sitter.nod").most);
   chin->setToolTip(tr("\"5 up\" or \"5 down\"; a figure alone is down."));
@@ -171,24 +199,26 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       });
   posture->setObjectName("posture");
   posture->setToolTip(tr("Camera and lights go up or down with the eyes."));
-  addLength(1, 1, tr("&Eye height"), rangeOf("sitter.eyeHeight"), get(&Plan::sitter, &SitterPlace::eyeHeight),
-            sitter(tr("Eye height"), &SitterPlace::eyeHeight))
+  addLength(1, 1, tr("&Eye height"), rangeOf("sitter.eyeHeight"), sitterIs(&SitterPlace::eyeHeight),
+            setSitter(tr("Eye height"), &SitterPlace::eyeHeight))
       ->setObjectName("eyeHeight");
-  auto* shoulders =
-      addNumber(3, 0, tr("S&houlders"), rangeOf("sitter.shoulders"), 5, 0, deg,
-                get(&Plan::sitter, &SitterPlace::shoulders), sitter(tr("Shoulders"), &SitterPlace::shoulders));
+  auto* shoulders = addNumber(3, 0, tr("S&houlders"), rangeOf("sitter.shoulders"), 5, 0, kDegrees,
+                              sitterIs(&SitterPlace::shoulders), setSitter(tr("Shoulders"), &SitterPlace::shoulders));
   shoulders->setObjectName("shoulders");
   shoulders->setToolTip(tr("Turned with the seat, more to the sitter's left the higher; the head keeps its own turn."));
-  addNumber(3, 1, tr("Lea&n"), rangeOf("sitter.lean"), 2, 0, deg, get(&Plan::sitter, &SitterPlace::lean),
-            sitter(tr("Lean"), &SitterPlace::lean))
+  addNumber(3, 1, tr("Lea&n"), rangeOf("sitter.lean"), 2, 0, kDegrees, sitterIs(&SitterPlace::lean),
+            setSitter(tr("Lean"), &SitterPlace::lean))
       ->setObjectName("lean");
-  auto* arms =
-      addChoice(2, 1, tr("&Arms"), listed(poses()), lookNow(&SitterPlace::pose), look(tr("Arms"), &SitterPlace::pose));
-  arms->setObjectName("pose");
+  auto* arms = wears(2, 1, tr("&Arms"), listed(poses()), &SitterPlace::pose, tr("Arms"), "pose");
   for (int i = 0; i < arms->count(); ++i)
     if (poses()[size_t(i)].sits)
       arms->setItemData(i, tr("For a sitter on the stool; standing, the arms are at rest."), Qt::ToolTipRole);
   wears(4, 0, tr("E&xpression"), listed(expressions()), &SitterPlace::expression, tr("Expression"), "expression");
+  gazeFields();
+  endPage(7);
+}
+
+void SetCard::gazeFields() {
   gaze_ = addChoice(
       4, 1, tr("Looks"), {},
       [this] {
@@ -204,19 +234,18 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       });
   gaze_->setObjectName("gaze");
   gaze_->setToolTip(tr("Eyes turn up to 35° aside, 20° up and 25° down; further goes the head alone."));
-  gazePlace_.push_back(addClock(5, 0, tr("Looks at clock"), get(&Plan::sitter, &SitterPlace::gazeHour),
-                                sitter(tr("Gaze"), &SitterPlace::gazeHour)));
+  gazePlace_.push_back(addClock(5, 0, tr("Looks at clock"), sitterIs(&SitterPlace::gazeHour),
+                                setSitter(tr("Gaze"), &SitterPlace::gazeHour)));
   gazePlace_.push_back(addLength(5, 1, tr("Distance"), rangeOf("sitter.gazeDistance"),
-                                 get(&Plan::sitter, &SitterPlace::gazeDistance),
-                                 sitter(tr("Gaze"), &SitterPlace::gazeDistance)));
-  gazePlace_.push_back(addLength(6, 0, tr("Height"), rangeOf("sitter.gazeHeight"),
-                                 get(&Plan::sitter, &SitterPlace::gazeHeight),
-                                 sitter(tr("Gaze"), &SitterPlace::gazeHeight)));
+                                 sitterIs(&SitterPlace::gazeDistance),
+                                 setSitter(tr("Gaze"), &SitterPlace::gazeDistance)));
+  gazePlace_.push_back(addLength(6, 0, tr("Height"), rangeOf("sitter.gazeHeight"), sitterIs(&SitterPlace::gazeHeight),
+                                 setSitter(tr("Gaze"), &SitterPlace::gazeHeight)));
   const char* const names[] = {"gazeHour", "gazeDistance", "gazeHeight"};
   for (size_t k = 0; k < gazePlace_.size(); ++k) gazePlace_[k]->setObjectName(names[k]);
-  grid_->setRowStretch(7, 1);
-  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
+}
 
+void SetCard::cameraPage() {
   startPage("Camera", tr("Camera"));
   addSpoken(
       0, 0, tr("&Aperture"), [this] { return apertureText(document_->plan().camera.aperture); },
@@ -242,12 +271,21 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         document_->perform(SetCamera{c}, tr("Sync speed"));
       })
       ->setObjectName("sync");
-  addNumber(3, 0, tr("&ISO"), rangeOf("camera.iso"), 100, 0, {}, get(&Plan::camera, &Camera::iso),
-            camera(tr("ISO"), &Camera::iso))
+  addNumber(3, 0, tr("&ISO"), rangeOf("camera.iso"), 100, 0, {}, cameraIs(&Camera::iso),
+            setCamera(tr("ISO"), &Camera::iso))
       ->setObjectName("iso");
   addNumber(4, 0, tr("&White balance"), rangeOf("camera.whiteBalance"), 100, 0, tr(" K"),
-            get(&Plan::camera, &Camera::whiteBalance), camera(tr("White balance"), &Camera::whiteBalance))
+            cameraIs(&Camera::whiteBalance), setCamera(tr("White balance"), &Camera::whiteBalance))
       ->setObjectName("whiteBalance");
+  framingFields();
+  lens_ = new QLabel(this);
+  lens_->setWordWrap(true);
+  lens_->setObjectName("depthOfField");
+  grid_->addWidget(lens_, 6, 0, 1, 4);
+  endPage(7);
+}
+
+void SetCard::framingFields() {
   auto* framing = addChoice(
       0, 1, tr("F&raming"), named(framings()),
       [this] { return QString::fromStdString(framingOf(document_->plan()).id); },
@@ -257,8 +295,8 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
       });
   framing->setObjectName("framing");
   framing->setToolTip(tr("Moves the camera so that the framing fills the picture with this lens and sensor."));
-  addNumber(1, 1, tr("&Focal length"), rangeOf("camera.focalLength"), 5, 0, tr(" mm"),
-            get(&Plan::camera, &Camera::focalLength), camera(tr("Focal length"), &Camera::focalLength));
+  addNumber(1, 1, tr("&Focal length"), rangeOf("camera.focalLength"), 5, 0, tr(" mm"), cameraIs(&Camera::focalLength),
+            setCamera(tr("Focal length"), &Camera::focalLength));
   addChoice(
       2, 1, tr("Se&nsor"), named(sensors()),
       [this] {
@@ -279,11 +317,11 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
           }
       })
       ->setObjectName("sensor");
-  addLength(3, 1, tr("&Distance"), rangeOf("camera.distance"), get(&Plan::camera, &Camera::distance),
-            camera(tr("Camera distance"), &Camera::distance))
+  addLength(3, 1, tr("&Distance"), rangeOf("camera.distance"), cameraIs(&Camera::distance),
+            setCamera(tr("Camera distance"), &Camera::distance))
       ->setObjectName("cameraDistance");
-  addLength(4, 1, tr("Hei&ght"), rangeOf("camera.height"), get(&Plan::camera, &Camera::height),
-            camera(tr("Camera height"), &Camera::height));
+  addLength(4, 1, tr("Hei&ght"), rangeOf("camera.height"), cameraIs(&Camera::height),
+            setCamera(tr("Camera height"), &Camera::height));
   addChoice(
       5, 1, tr("Frame"), named(frames()),
       [this] {
@@ -310,20 +348,17 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   focusing->setToolTip(
       tr("A lens that moves out shows less of the scene and gives less light the nearer it is focused; one "
          "that focuses inside keeps its angle and its light."));
-  lens_ = new QLabel(this);
-  lens_->setWordWrap(true);
-  lens_->setObjectName("depthOfField");
-  grid_->addWidget(lens_, 6, 0, 1, 4);
-  grid_->setRowStretch(7, 1);
-  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
+}
 
+void SetCard::backdropPage() {
   startPage("Backdrop", tr("Backdrop"));
-  addLength(0, 0, tr("&Backdrop"), rangeOf("backdrop.distance"), get(&Plan::backdrop, &Backdrop::distance),
-            [this](double v) {
-              Backdrop b = document_->plan().backdrop;
-              b.distance = v;
-              document_->perform(SetBackdrop{b}, tr("Backdrop distance"), "backdrop-distance");
-            })
+  addLength(
+      0, 0, tr("&Backdrop"), rangeOf("backdrop.distance"), [this] { return document_->plan().backdrop.distance; },
+      [this](double v) {
+        Backdrop b = document_->plan().backdrop;
+        b.distance = v;
+        document_->perform(SetBackdrop{b}, tr("Backdrop distance"), "backdrop-distance");
+      })
       ->setObjectName("backdropDistance");
   std::vector<std::pair<QString, QString>> materials;
   for (const BackdropMaterial& m : backdropMaterials())
@@ -358,20 +393,18 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
   tone_->setWordWrap(true);
   tone_->setObjectName("backdropTone");
   grid_->addWidget(tone_, 3, 0, 2, 2);
-  grid_->setRowStretch(6, 1);
-  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
+  endPage(6);
+}
 
+void SetCard::roomPage() {
   startPage("Room", tr("Room"));
-  addLength(0, 0, tr("&Width"), rangeOf("room.width"), get(&Plan::room, &Room::width),
-            room(tr("Room width"), &Room::width));
-  addLength(1, 0, tr("&Depth"), rangeOf("room.depth"), get(&Plan::room, &Room::depth),
-            room(tr("Room depth"), &Room::depth));
-  addLength(2, 0, tr("Ceilin&g"), rangeOf("room.height"), get(&Plan::room, &Room::height),
-            room(tr("Ceiling"), &Room::height));
-  addLength(3, 0, tr("Wall beh&ind"), rangeOf("room.behind"), get(&Plan::room, &Room::behind),
-            room(tr("Wall behind"), &Room::behind));
+  addLength(0, 0, tr("&Width"), rangeOf("room.width"), roomIs(&Room::width), setRoom(tr("Room width"), &Room::width));
+  addLength(1, 0, tr("&Depth"), rangeOf("room.depth"), roomIs(&Room::depth), setRoom(tr("Room depth"), &Room::depth));
+  addLength(2, 0, tr("Ceilin&g"), rangeOf("room.height"), roomIs(&Room::height), setRoom(tr("Ceiling"), &Room::height));
+  addLength(3, 0, tr("Wall beh&ind"), rangeOf("room.behind"), roomIs(&Room::behind),
+            setRoom(tr("Wall behind"), &Room::behind));
   auto share = [&](int row, const QString& label, const Range& range, double Room::*m) {
-    addNumber(row, 1, label, range, 5, 0, tr(" %"), get(&Plan::room, m), room(label, m));
+    addNumber(row, 1, label, range, 5, 0, tr(" %"), roomIs(m), setRoom(label, m));
   };
   share(0, tr("Wa&lls reflect"), rangeOf("room.wallReflectance"), &Room::wallReflectance);
   share(1, tr("&Floor reflects"), rangeOf("room.floorReflectance"), &Room::floorReflectance);
@@ -403,21 +436,20 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
         document_->perform(SetAmbient{a}, tr("Ambient"));
       })
       ->setObjectName("ambient");
-  addNumber(5, 1, tr("Its &colour"), rangeOf("ambient.kelvin"), 100, 0, tr(" K"), get(&Plan::ambient, &Ambient::kelvin),
-            [this](double v) {
-              Ambient a = document_->plan().ambient;
-              a.kelvin = v;
-              document_->perform(SetAmbient{a}, tr("Colour of the ambient"), "ambient-kelvin");
-            })
+  addNumber(
+      5, 1, tr("Its &colour"), rangeOf("ambient.kelvin"), 100, 0, tr(" K"),
+      [this] { return document_->plan().ambient.kelvin; },
+      [this](double v) {
+        Ambient a = document_->plan().ambient;
+        a.kelvin = v;
+        document_->perform(SetAmbient{a}, tr("Colour of the ambient"), "ambient-kelvin");
+      })
       ->setObjectName("ambientKelvin");
   ambient_ = new QLabel(this);
   ambient_->setWordWrap(true);
   ambient_->setObjectName("ambientFacts");
   grid_->addWidget(ambient_, 6, 0, 2, 4);
-  grid_->setRowStretch(8, 1);
-  for (int c : {1, 3}) grid_->setColumnStretch(c, 1);
-  pages_->setObjectName("setPages");
-  refresh();
+  endPage(8);
 }
 
 void SetCard::setAnswers(std::shared_ptr<const Answers> answers) {

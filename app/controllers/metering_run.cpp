@@ -58,8 +58,7 @@ void MeteringRun::Book::write(const std::function<void(Journal&)>& work) {
 
 QString MeteringRun::prevents() const {
   const Plan& p = document_->plan();
-  const bool any = std::any_of(p.lights.begin(), p.lights.end(),
-                               [](const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.modifier); });
+  const bool any = std::any_of(p.lights.begin(), p.lights.end(), [](const Light& l) { return burns(l); });
   return any ? QString() : tr("No light is on in this plan: put one up in Build first.");
 }
 

@@ -1,7 +1,6 @@
 #include "document/document.h"
 
 #include "formats/plan_json.h"
-#include "plan/ranges.h"
 #include "sheet/sheet_file.h"
 #include "widgets/wording.h"
 
@@ -21,8 +20,7 @@ const FileKind& Document::kind() {
 }
 
 Document::Document(QObject* parent)
-    : QObject(parent),
-      history_(freshPlan()),
+    : ViewedPlan(freshPlan(), parent),
       session_(
           kind(),
           [this]() -> SessionFile::Text {
@@ -49,28 +47,6 @@ Plan Document::freshPlan() {
 QString Document::displayName() const {
   return path().empty() ? QString::fromStdString(plan().title)
                         : shownName(path().filename()).remove(QStringLiteral(".easel.json"));
-}
-
-void Document::perform(const Edit& edit, const QString& label, const QString& mergeKey) {
-  QString why;
-  try {
-    history_.perform(edit, label.toStdString(), mergeKey.toStdString());
-    return touched();
-  } catch (const OutOfRange& e) {
-    why = QString::fromStdString(e.sentence(Preferences::current().spelling()));
-  } catch (const std::invalid_argument& e) {
-    why = QString::fromUtf8(e.what());
-  }
-  emit changed();  // whatever shows the refused value goes back
-  emit refused(why);
-}
-void Document::undo() {
-  history_.undo();
-  touched();
-}
-void Document::redo() {
-  history_.redo();
-  touched();
 }
 
 void Document::touched() {

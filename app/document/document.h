@@ -1,5 +1,5 @@
-// The open plan: history and file. Everything that changes the plan goes through here; what waits for a disk is the
-// session file's. Interface thread.
+// The open plan and its file. Everything that changes the plan goes through here; what waits for a disk is the session
+// file's. Interface thread.
 #pragma once
 
 #include <QObject>
@@ -8,7 +8,7 @@
 
 #include "document/session_file.h"
 #include "document/state_folder.h"
-#include "plan/history.h"
+#include "document/viewed_plan.h"
 
 namespace easel::app {
 
@@ -20,14 +20,12 @@ struct ReadPlan {
 /// Any thread; blocks. Throws std::runtime_error with a sentence. Of a sheet that carries a plan the file is none.
 ReadPlan readPlanFile(const std::filesystem::path& file);
 
-class Document : public QObject {
+class Document : public ViewedPlan {
   Q_OBJECT
 
  public:
   explicit Document(QObject* parent = nullptr);
 
-  const Plan& plan() const { return history_.plan(); }
-  const History& history() const { return history_; }
   QString file() const { return shownName(path()); }
   const std::filesystem::path& path() const { return session_.path(); }
   SessionFile* session() { return &session_; }
@@ -37,13 +35,6 @@ class Document : public QObject {
   bool untouched() const {
     return path().empty() && !history_.canUndo() && !history_.canRedo() && !modified() && !session_.saving();
   }
-
-  /// Edits with the same non-empty key become one undo step until endMerge(). What the plan refuses comes out of
-  /// refused() instead.
-  void perform(const Edit& edit, const QString& label, const QString& mergeKey = {});
-  void endMerge() { history_.endMerge(); }
-  void undo();
-  void redo();
 
   void startNew();
   /// A plan that comes from no file: modified, and without a name.
@@ -60,15 +51,11 @@ class Document : public QObject {
   static Plan freshPlan();
 
  signals:
-  void changed();                         ///< the plan
-  void replaced();                        ///< by another plan; what was proposed for the one before is not for this one
-  void refused(const QString& sentence);  ///< an edit that the plan does not take; nothing has changed
-  void stateChanged();                    ///< file, saved or not, undo and redo
+  void stateChanged();  ///< file, saved or not, undo and redo
 
  private:
-  void touched();
+  void touched() override;
 
-  History history_;
   SessionFile session_;
 };
 

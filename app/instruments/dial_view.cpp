@@ -10,6 +10,7 @@
 #include "meter/spots.h"
 #include "plan/leaf.h"
 #include "plan/panels.h"
+#include "plan/pins.h"
 #include "plan/placement.h"
 #include "plan/ranges.h"
 #include "spoken/clock.h"
@@ -22,24 +23,23 @@ namespace {
 constexpr double kHourStep = 0.1;  // three degrees
 }
 
-DialView::DialView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
-  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
-  setFocusPolicy(Qt::StrongFocus);
+DialView::DialView(ViewedPlan* viewed, QWidget* parent)
+    : Instrument(viewed, tr("Dial: the set from above"),
+                 tr("Drag a light round the clock or nearer and further. Shift: along the ring only. Ctrl: along the "
+                    "ray only. "
+                    "Wheel: feather.\nKeys: left goes round with the clock, right against it; up and down nearer and "
+                    "further, < "
+                    "and > feather. Boards "
+                    "are dragged "
+                    "and turned the same way."),
+                 parent) {
   setMouseTracking(true);
-  setAccessibleName(tr("Dial: the set from above"));
-  setToolTip(
-      tr("Drag a light round the clock or nearer and further. Shift: along the ring only. Ctrl: along the ray only. "
-         "Wheel: feather.\nKeys: left goes round with the clock, right against it; up and down nearer and further, < "
-         "and > feather. Boards "
-         "are dragged "
-         "and turned the same way."));
-  connect(document_, &Document::changed, this, [this] { Turns::repaint(this); });
 }
 
 // While something is dragged the scale stays, or the light would run from the pointer.
 void DialView::fit() {
   if (!dragged_.isEmpty()) return;
-  const Plan& p = document_->plan();
+  const Plan& p = shown();
   double side = 1.3, front = std::min(p.camera.distance, 4.0) + 0.35,
          back = std::clamp(p.backdrop.distance, 0.3, 5.0) + 0.35;
   for (const Light& l : p.lights) {
@@ -63,7 +63,7 @@ QPointF DialView::toWidget(double x, double z) const { return {originX_ + x * sc
 QPointF DialView::toStudio(QPointF w) const { return {(w.x() - originX_) / scale_, (w.y() - originY_) / scale_}; }
 QPointF DialView::handleOf(const Light& l) const {
   const_cast<DialView*>(this)->fit();
-  const Vec3 d = lightPose(document_->plan(), l).centre;
+  const Vec3 d = lightPose(shown(), l).centre;
   return toWidget(d.x, d.z);
 }
 QPointF DialView::handleOf(const Panel& panel) const {
@@ -75,7 +75,7 @@ QPointF DialView::handleOf(const Panel& panel) const {
 void DialView::draw(QPainter& p) {
   fit();
   const Theme& t = Theme::current();
-  const Plan& plan = document_->plan();
+  const Plan& plan = shown();
   const Room& room = plan.room;
   const Camera& c = plan.camera;
   // Rings, hours and the like are half of the work and stay while lights move.
@@ -134,7 +134,7 @@ void DialView::draw(QPainter& p) {
 
 void DialView::drawGround(QPainter& p) {
   const Theme& t = Theme::current();
-  const Plan& plan = document_->plan();
+  const Plan& plan = shown();
   p.fillRect(area(), t.panel);
 
   // The room.
@@ -201,7 +201,7 @@ void DialView::drawGround(QPainter& p) {
 }
 
 void DialView::drawLight(QPainter& p, const Light& l) {
-  const Plan& plan = document_->plan();
+  const Plan& plan = shown();
   const LightPose pose = lightPose(plan, l);
   const Modifier* known = findModifier(l.modifier);
   const Modifier worn = known ? fronted(*known, l.fittings) : Modifier{};
@@ -222,7 +222,7 @@ void DialView::drawLight(QPainter& p, const Light& l) {
 void DialView::drawPanel(QPainter& p, const Panel& panel) {
   if (!panel.on) p.setOpacity(0.35);
   const bool chosen = QString::fromStdString(panel.id) == panel_;
-  for (const Leaf& l : leavesOf(panel)) {
+  for (const Leaf& l : outlinesOf(panel)) {
     // From above: the leaf's four corners, with a thickness that can be seen.
     const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * (l.disc ? l.halfWidth : l.halfHeight);
     Vec3 thick = l.frame.n * float(1.5 / scale_);
@@ -261,7 +261,7 @@ void DialView::mousePressEvent(QMouseEvent* e) {
   dragged_.clear();
   draggingPanel_ = false;
   QString found;
-  for (const Light& l : document_->plan().lights) {
+  for (const Light& l : shown().lights) {
     const QPointF h = handleOf(l);
     const double d = QLineF(h, e->position()).length();
     if (d < nearest) {
@@ -270,7 +270,7 @@ void DialView::mousePressEvent(QMouseEvent* e) {
       grabOffset_ = h - e->position();
     }
   }
-  for (const Panel& q : document_->plan().panels) {
+  for (const Panel& q : shown().panels) {
     const QPointF h = handleOf(q);
     const double d = QLineF(h, e->position()).length();
     if (d < std::min(nearest, 28.0)) {
@@ -283,7 +283,7 @@ void DialView::mousePressEvent(QMouseEvent* e) {
   if (found.isEmpty()) {
     if (e->modifiers() & Qt::ShiftModifier) {
       const QPointF s = toStudio(e->position());
-      emit pinned(pinInAir(placedSetOf(document_->plan()), s.x(), s.y()));
+      emit pinned(pinInAir(shown(), s.x(), s.y()));
     }
     return;
   }
@@ -300,23 +300,23 @@ void DialView::mouseMoveEvent(QMouseEvent* e) {
   if (glance_) return;
   if (dragged_.isEmpty()) {
     bool over = false;
-    for (const Light& l : document_->plan().lights) over |= QLineF(handleOf(l), e->position()).length() < 46;
-    for (const Panel& q : document_->plan().panels) over |= QLineF(handleOf(q), e->position()).length() < 28;
+    for (const Light& l : shown().lights) over |= QLineF(handleOf(l), e->position()).length() < 46;
+    for (const Panel& q : shown().panels) over |= QLineF(handleOf(q), e->position()).length() < 28;
     setCursor(over ? Qt::OpenHandCursor : Qt::ArrowCursor);
     return;
   }
   const QPointF s = toStudio(e->position() + grabOffset_);
   if (draggingPanel_) {
-    if (const Panel* q = document_->plan().panel(dragged_.toStdString())) {
+    if (const Panel* q = shown().panel(dragged_.toStdString())) {
       Panel moved = *q;
       if (!onlyRay_) moved.hour = std::round(hourOf(s.x(), s.y()) * 60) / 60;
       if (!onlyRing_)
         moved.distance = rangeOf("panel.distance").clamp(std::round(std::hypot(s.x(), s.y()) * 100) / 100);
-      document_->perform(SetPanel{moved}, tr("Move %1").arg(panelText(*q)), "dial-panel-" + dragged_);
+      viewed_->perform(SetPanel{moved}, tr("Move %1").arg(panelText(*q)), "dial-panel-" + dragged_);
     }
     return;
   }
-  const Light* l = document_->plan().light(dragged_.toStdString());
+  const Light* l = shown().light(dragged_.toStdString());
   if (!l) return;
   setCursor(Qt::ClosedHandCursor);
   Light moved = *l;
@@ -328,26 +328,26 @@ void DialView::mouseMoveEvent(QMouseEvent* e) {
 void DialView::mouseReleaseEvent(QMouseEvent*) {
   if (dragged_.isEmpty()) return;
   dragged_.clear();
-  document_->endMerge();
+  viewed_->endMerge();
   setCursor(Qt::ArrowCursor);
   update();
 }
 
 void DialView::change(const Light& light, const QString& label, const QString& key) {
-  document_->perform(SetLight{light}, label, key);
+  viewed_->perform(SetLight{light}, label, key);
 }
 
 void DialView::wheelEvent(QWheelEvent* e) {
   const int steps = wheel_.take(*e);
   e->accept();
   if (!steps) return;
-  if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
+  if (const Panel* q = shown().panel(panel_.toStdString())) {
     Panel turned = *q;
     turned.turn = rangeOf("panel.turn").clamp(turned.turn + 3 * steps);
-    document_->perform(SetPanel{turned}, tr("Turn %1").arg(panelText(*q)), "panel-wheel-" + panel_);
+    viewed_->perform(SetPanel{turned}, tr("Turn %1").arg(panelText(*q)), "panel-wheel-" + panel_);
     return;
   }
-  if (const Light* l = document_->plan().light(selected_.toStdString())) {
+  if (const Light* l = shown().light(selected_.toStdString())) {
     Light turned = *l;
     turned.pan = rangeOf("light.pan").clamp(turned.pan + 2 * steps);
     change(turned, tr("Feather %1").arg(selected_), "feather-" + selected_);
@@ -380,21 +380,21 @@ bool DialView::panelKey(QKeyEvent* e, const Panel& panel) {
       q.turn = rangeOf("panel.turn").clamp(q.turn + 3 * big);
       break;
     case Qt::Key_Delete:
-      document_->perform(RemovePanel{q.id}, tr("Take %1 away").arg(panelText(q)));
+      viewed_->perform(RemovePanel{q.id}, tr("Take %1 away").arg(panelText(q)));
       return true;
     default:
       return false;
   }
-  document_->perform(SetPanel{q}, tr("Move %1").arg(panelText(q)), "panel-key-" + panel_ + QString::number(e->key()));
+  viewed_->perform(SetPanel{q}, tr("Move %1").arg(panelText(q)), "panel-key-" + panel_ + QString::number(e->key()));
   return true;
 }
 
 void DialView::keyPressEvent(QKeyEvent* e) {
-  if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
+  if (const Panel* q = shown().panel(panel_.toStdString())) {
     if (!panelKey(e, *q)) QWidget::keyPressEvent(e);
     return;
   }
-  const Light* l = document_->plan().light(selected_.toStdString());
+  const Light* l = shown().light(selected_.toStdString());
   if (!l) return QWidget::keyPressEvent(e);
   const double big = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
   Light moved = *l;

@@ -6,29 +6,18 @@
 #include <memory>
 
 #include "arrange/arranged_views.h"
-#include "document/document.h"
+#include "instruments/instrument.h"
 #include "instruments/unit_painting.h"
 #include "studio/renderer.h"
 #include "widgets/fields.h"
-#include "widgets/painted.h"
-#include "widgets/turns.h"
 
 namespace easel::app {
 
-class DialView : public Painted, public Glanced {
+class DialView : public Instrument, public Glanced {
   Q_OBJECT
 
  public:
-  explicit DialView(Document* document, QWidget* parent = nullptr);
-  void setSelected(const QString& id) {
-    selected_ = id;
-    Turns::repaint(this);
-  }
-  /// A panel is chosen beside the light; keys and wheel go to it. Empty: none.
-  void setSelectedPanel(const QString& number) {
-    panel_ = number;
-    Turns::repaint(this);
-  }
+  explicit DialView(ViewedPlan* viewed, QWidget* parent = nullptr);
   QSize sizeHint() const override { return inPixels(380, 330); }
   QSize minimumSizeHint() const override { return glance_ ? inPixels(150, 120) : inPixels(240, 180); }
   /// Place of a light's handle in the widget, and the other way (metres, x to camera right, z to the camera).
@@ -41,7 +30,6 @@ class DialView : public Painted, public Glanced {
 
  signals:
   void roomWanted();  ///< double click on the ground; a press, as a glance
-  void selected(const QString& id);
   void panelSelected(const QString& number);
   void pinned(const easel::PinnedSpot& spot);  ///< Shift+click where no light stands
 
@@ -62,8 +50,7 @@ class DialView : public Painted, public Glanced {
   void drawPanel(QPainter& p, const Panel& panel);
   bool panelKey(QKeyEvent* e, const Panel& panel);
 
-  Document* document_;
-  QString selected_, dragged_, panel_;
+  QString dragged_;
   WheelSteps wheel_;
   Still still_;
   bool draggingPanel_ = false, glance_ = false;

@@ -18,16 +18,14 @@ constexpr double kUnder = 6, kOver = 4;  // stops shown left and right of the wo
 constexpr double kRowLeast = 40, kRowMost = 50;
 }  // namespace
 
-LadderView::LadderView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
-  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
-  setFocusPolicy(Qt::StrongFocus);
-  setAccessibleName(tr("Stop ladder: targets and power"));
-  setToolTip(
-      tr("Drag the peg to say where the light should be: its power follows. Click the letter to switch it on or off.\n"
-         "The open diamond is the same spot with everything on: what the other lights spill there.\n"
-         "Keys: left and right move the peg by a tenth, + and - the power by one step, Enter puts power on the peg."));
-  connect(document_, &Document::changed, this, [this] { Turns::repaint(this); });
-}
+LadderView::LadderView(ViewedPlan* viewed, QWidget* parent)
+    : Instrument(viewed, tr("Stop ladder: targets and power"),
+                 tr("Drag the peg to say where the light should be: its power follows. Click the letter to switch it "
+                    "on or off.\n"
+                    "The open diamond is the same spot with everything on: what the other lights spill there.\n"
+                    "Keys: left and right move the peg by a tenth, + and - the power by one step, Enter puts power on "
+                    "the peg."),
+                 parent) {}
 
 double LadderView::xOfStops(double s) const {
   return left() + (across() - left() - right()) * (s + kUnder) / (kUnder + kOver);
@@ -40,16 +38,15 @@ double LadderView::right() const { return std::clamp(across() * 0.24, 146.0, 168
 // From a distance the stops stand for themselves: the second line of the head is left out.
 double LadderView::top() const { return magnified() > 1 ? 23 : 38; }
 double LadderView::rowHeight() const {
-  return std::clamp((down() - top() - 2) / double(std::max<size_t>(1, document_->plan().lights.size())), kRowLeast,
-                    kRowMost);
+  return std::clamp((down() - top() - 2) / double(std::max<size_t>(1, shown().lights.size())), kRowLeast, kRowMost);
 }
 QSize LadderView::minimumSizeHint() const {
-  return inPixels(400, top() + 2 + kRowLeast * double(std::max<size_t>(1, document_->plan().lights.size())));
+  return inPixels(400, top() + 2 + kRowLeast * double(std::max<size_t>(1, shown().lights.size())));
 }
 QSize LadderView::sizeHint() const { return minimumSizeHint().expandedTo(inPixels(700, 0)); }
 QRectF LadderView::rowRect(size_t i) const { return {0, top() + double(i) * rowHeight(), across(), rowHeight()}; }
 QRect LadderView::rowOf(const QString& id) const {
-  const auto& lights = document_->plan().lights;
+  const auto& lights = shown().lights;
   for (size_t i = 0; i < lights.size(); ++i)
     if (QString::fromStdString(lights[i].id) == id) {
       const QRectF r = rowRect(i);
@@ -58,7 +55,7 @@ QRect LadderView::rowOf(const QString& id) const {
   return {};
 }
 QPointF LadderView::pegOf(const Light& light) const {
-  const auto& lights = document_->plan().lights;
+  const auto& lights = shown().lights;
   for (size_t i = 0; i < lights.size(); ++i)
     if (lights[i].id == light.id) return {xOfStops(light.targetStops), rowRect(i).top() + 8};
   return {};
@@ -82,7 +79,7 @@ QString LadderView::underPower(const Light& l, const LightAnswer* r, QColor* ink
 
 void LadderView::draw(QPainter& p) {
   const Theme& t = Theme::current();
-  const Plan& plan = document_->plan();
+  const Plan& plan = shown();
   const double kRow = rowHeight(), kLeft = left(), kRight = right();
   p.fillRect(area(), t.panel);
 
@@ -198,51 +195,51 @@ void LadderView::draw(QPainter& p) {
 }
 
 int LadderView::lightAt(QPointF at) const {
-  for (size_t i = 0; i < document_->plan().lights.size(); ++i)
+  for (size_t i = 0; i < shown().lights.size(); ++i)
     if (rowRect(i).contains(at)) return int(i);
   return -1;
 }
 
 void LadderView::setTarget(const QString& id, double stops, const QString& mergeKey) {
-  const Light* l = document_->plan().light(id.toStdString());
+  const Light* l = shown().light(id.toStdString());
   if (!l) return;
   Light moved = *l;
   moved.targetStops = rangeOf("light.targetStops").clamp(stops);
   const Unit* unit = findUnit(l->unit);
   if (answers_ && unit) {
-    const double working = document_->plan().camera.aperture;
+    const double working = shown().camera.aperture;
     moved.power = powerForAperture(*answers_, *l, working * ratioFromStops(moved.targetStops / 2)).stops;
   }
-  document_->perform(SetLight{moved}, tr("Target of %1").arg(id), mergeKey);
+  viewed_->perform(SetLight{moved}, tr("Target of %1").arg(id), mergeKey);
 }
 
 void LadderView::matchTarget(const QString& id) {
-  if (const Light* l = document_->plan().light(id.toStdString())) {
-    document_->endMerge();
+  if (const Light* l = shown().light(id.toStdString())) {
+    viewed_->endMerge();
     setTarget(id, l->targetStops, {});
   }
 }
 
 void LadderView::nudgePower(int steps) {
-  const Light* l = document_->plan().light(selected_.toStdString());
+  const Light* l = shown().light(selected_.toStdString());
   const Unit* unit = l ? findUnit(l->unit) : nullptr;
   if (!unit) return;
   Light moved = *l;
   moved.power = unit->scale.settingFor(l->power + steps * unit->scale.step).stops;
-  document_->perform(SetLight{moved}, tr("Power of %1").arg(selected_), "power-key-" + selected_);
+  viewed_->perform(SetLight{moved}, tr("Power of %1").arg(selected_), "power-key-" + selected_);
 }
 
 void LadderView::mousePressEvent(QMouseEvent* e) {
   const int i = lightAt(e->position());
   if (i < 0) return;
-  const Light l = document_->plan().lights[size_t(i)];
+  const Light l = shown().lights[size_t(i)];
   const QString id = QString::fromStdString(l.id);
   emit selected(id);
   if (e->position().x() < 40) {
     Light toggled = l;
     toggled.on = !l.on;
-    document_->endMerge();
-    document_->perform(SetLight{toggled}, toggled.on ? tr("Switch %1 on").arg(id) : tr("Switch %1 off").arg(id));
+    viewed_->endMerge();
+    viewed_->perform(SetLight{toggled}, toggled.on ? tr("Switch %1 on").arg(id) : tr("Switch %1 off").arg(id));
     return;
   }
   if (QLineF(pegOf(l), e->position()).length() < 20) dragged_ = id;
@@ -256,16 +253,16 @@ void LadderView::mouseMoveEvent(QMouseEvent* e) {
 void LadderView::mouseReleaseEvent(QMouseEvent*) {
   if (dragged_.isEmpty()) return;
   dragged_.clear();
-  document_->endMerge();
+  viewed_->endMerge();
 }
 
 void LadderView::mouseDoubleClickEvent(QMouseEvent* e) {
   const int i = lightAt(e->position());
-  if (i >= 0 && e->position().x() > 40) matchTarget(QString::fromStdString(document_->plan().lights[size_t(i)].id));
+  if (i >= 0 && e->position().x() > 40) matchTarget(QString::fromStdString(shown().lights[size_t(i)].id));
 }
 
 void LadderView::keyPressEvent(QKeyEvent* e) {
-  const Light* l = document_->plan().light(selected_.toStdString());
+  const Light* l = shown().light(selected_.toStdString());
   if (!l) return QWidget::keyPressEvent(e);
   const double by = e->modifiers() & Qt::ShiftModifier ? 1.0 : 0.1;
   switch (e->key()) {
@@ -288,7 +285,7 @@ void LadderView::keyPressEvent(QKeyEvent* e) {
       break;
     case Qt::Key_Up:
     case Qt::Key_Down: {
-      const auto& lights = document_->plan().lights;
+      const auto& lights = shown().lights;
       for (size_t i = 0; i < lights.size(); ++i)
         if (QString::fromStdString(lights[i].id) == selected_) {
           const size_t next = e->key() == Qt::Key_Up ? (i ? i - 1 : 0) : std::min(i + 1, lights.size() - 1);

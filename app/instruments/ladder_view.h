@@ -5,24 +5,18 @@
 #include <QWidget>
 #include <memory>
 
-#include "document/document.h"
+#include "instruments/instrument.h"
 #include "meter/answers.h"
-#include "widgets/painted.h"
-#include "widgets/turns.h"
 
 namespace easel::app {
 
-class LadderView : public Painted {
+class LadderView : public Instrument {
   Q_OBJECT
 
  public:
-  explicit LadderView(Document* document, QWidget* parent = nullptr);
+  explicit LadderView(ViewedPlan* viewed, QWidget* parent = nullptr);
   void setAnswers(std::shared_ptr<const Answers> answers) {
     answers_ = std::move(answers);
-    Turns::repaint(this);
-  }
-  void setSelected(const QString& id) {
-    selected_ = id;
     Turns::repaint(this);
   }
   QSize sizeHint() const override;
@@ -35,9 +29,6 @@ class LadderView : public Painted {
   void matchTarget(const QString& id);
   /// Target `stops` against the key, and the power that gives it.
   void setTarget(const QString& id, double stops, const QString& mergeKey);
-
- signals:
-  void selected(const QString& id);
 
  protected:
   void draw(QPainter& p) override;
@@ -58,9 +49,8 @@ class LadderView : public Painted {
   int lightAt(QPointF at) const;
   void nudgePower(int steps);
 
-  Document* document_;
   std::shared_ptr<const Answers> answers_;
-  QString selected_, dragged_;
+  QString dragged_;
 };
 
 }  // namespace easel::app

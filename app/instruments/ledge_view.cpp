@@ -18,13 +18,12 @@ namespace {
 constexpr double kChoice = 88;  // the choice of what the ledge shows
 }  // namespace
 
-LedgeView::LedgeView(QWidget* parent) : Painted(parent) {
-  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
-  setFocusPolicy(Qt::StrongFocus);
-  setAccessibleName(tr("Ledge: prints of each light alone"));
-  setToolTip(tr(
-      "Click a print to see it large; click it again to go back. Drag a light's print to change the building order.\n"
-      "A ratio or a step of a series is applied with a double click or Enter."));
+LedgeView::LedgeView(ViewedPlan* viewed, QWidget* parent)
+    : Instrument(
+          viewed, tr("Ledge: prints of each light alone"),
+          tr("Click a print to see it large; click it again to go back. Drag a light's print to change the building "
+             "order.\nA ratio or a step of a series is applied with a double click or Enter."),
+          parent) {
   modes_ = new QButtonGroup(this);
   column_ = new QWidget(this);
   auto* box = new QVBoxLayout(column_);

@@ -7,28 +7,23 @@
 #include <memory>
 #include <vector>
 
+#include "instruments/instrument.h"
 #include "studio/renderer.h"
-#include "widgets/painted.h"
 
 class QButtonGroup;
 
 namespace easel::app {
 
-class LedgeView : public Painted {
+class LedgeView : public Instrument {
   Q_OBJECT
 
  public:
   enum class Mode { Alone, BuildUp, Ratios, Series };
 
-  explicit LedgeView(QWidget* parent = nullptr);
+  explicit LedgeView(ViewedPlan* viewed, QWidget* parent = nullptr);
   void setResult(std::shared_ptr<const Result> result);
   void setSeries(std::vector<SeriesPicture> series);
   const std::vector<SeriesPicture>& series() const { return series_; }
-  /// Another plan stands here: prints of the one before are not offered any more.
-  void forgetPrints() {
-    prints_.clear();
-    update();
-  }
   void setShow(const Show& show) {
     show_ = show;
     update();
@@ -54,6 +49,12 @@ class LedgeView : public Painted {
   void moved(const QString& light, int place);  ///< dragged to another place in the building order
 
  protected:
+  /// Prints of the plan before are not offered any more.
+  void forget() override {
+    result_.reset();
+    prints_.clear();
+    update();
+  }
   void draw(QPainter& p) override;
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;

@@ -37,21 +37,19 @@ double facingSide(const Plan& plan, const Light& l) {
 
 }  // namespace
 
-RailView::RailView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
-  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
-  setFocusPolicy(Qt::StrongFocus);
+RailView::RailView(ViewedPlan* viewed, QWidget* parent)
+    : Instrument(viewed, tr("Height rail: the set from the side"),
+                 tr("Drag a light up and down; drag the tip of its axis to tilt it. Wheel: tilt.\nKeys: up and down "
+                    "for height, "
+                    "Page up "
+                    "and Page down for tilt."),
+                 parent) {
   setMouseTracking(true);
-  setAccessibleName(tr("Height rail: the set from the side"));
-  setToolTip(
-      tr("Drag a light up and down; drag the tip of its axis to tilt it. Wheel: tilt.\nKeys: up and down for height, "
-         "Page up "
-         "and Page down for tilt."));
-  connect(document_, &Document::changed, this, [this] { Turns::repaint(this); });
 }
 
 void RailView::fit() {
   if (!dragged_.isEmpty()) return;
-  const Plan& p = document_->plan();
+  const Plan& p = shown();
   double front = std::min(p.camera.distance, 3.0) + 0.25, back = std::clamp(p.backdrop.distance, 0.3, 2.5) + 0.15;
   for (const Light& l : p.lights) {
     const double d = signedDistance(l);
@@ -69,7 +67,7 @@ void RailView::fit() {
 
 QPointF RailView::handleOf(const Light& l) const {
   const_cast<RailView*>(this)->fit();
-  if (onLens(l)) return toWidget(document_->plan().camera.distance, document_->plan().camera.height);
+  if (onLens(l)) return toWidget(shown().camera.distance, shown().camera.height);
   return toWidget(signedDistance(l), l.height);
 }
 
@@ -80,15 +78,15 @@ QPointF RailView::handleOf(const Panel& panel) const {
 
 QPointF RailView::tiltHandleOf(const Light& l) const {
   const QPointF c = handleOf(l);
-  const double down = radians(float(downTilt(document_->plan(), l)));
-  const double side = facingSide(document_->plan(), l);
+  const double down = radians(float(downTilt(shown(), l)));
+  const double side = facingSide(shown(), l);
   return c + QPointF(side * std::cos(down), std::sin(down)) * 44.0;
 }
 
 void RailView::draw(QPainter& p) {
   fit();
   const Theme& t = Theme::current();
-  const Plan& plan = document_->plan();
+  const Plan& plan = shown();
   paintStill(still_, p, *this,
              {scale_, originX_, floorY_, plan.room.height, plan.sitter.eyeHeight, plan.backdrop.distance,
               plan.backdrop.height, plan.camera.distance, plan.camera.height},
@@ -160,7 +158,7 @@ void RailView::draw(QPainter& p) {
 
 void RailView::drawGround(QPainter& p) {
   const Theme& t = Theme::current();
-  const Plan& plan = document_->plan();
+  const Plan& plan = shown();
   p.fillRect(area(), t.panel);
 
   // Floor, ceiling, heights, eye level.
@@ -210,7 +208,7 @@ void RailView::drawLight(QPainter& p, const Light& l) {
   const Modifier* m = known ? &worn : nullptr;
   const double h = m ? m->height : 0.2, depth = std::max(0.12, m ? m->depth : 0.1);
   const bool chosen = QString::fromStdString(l.id) == selected_;
-  const double side = facingSide(document_->plan(), l), down = radians(float(downTilt(document_->plan(), l)));
+  const double side = facingSide(shown(), l), down = radians(float(downTilt(shown(), l)));
   const QPointF c = handleOf(l);
   const QPointF n(side * std::cos(down), std::sin(down)), v(-n.y() * side, n.x() * side);
   auto at = [&](double up, double along) { return c + (v * up + n * along) * scale_; };
@@ -243,7 +241,7 @@ void RailView::drawPanel(QPainter& p, const Panel& panel) {
   const Vec3 away = towardsHour(panel.hour), foot = away * float(panel.distance);
   const double side = signedDistance(panel) < 0 ? -1 : 1;
   QPointF low = handleOf(panel);
-  for (const Leaf& l : leavesOf(panel)) {
+  for (const Leaf& l : outlinesOf(panel)) {
     const Vec3 u = l.frame.u * l.halfWidth, v = l.frame.v * (l.disc ? l.halfWidth : l.halfHeight);
     const Vec3 thick = l.frame.n * float(1.5 / scale_);
     auto at = [&](Vec3 q) { return toWidget(signedDistance(panel) + side * double(dot(q - foot, away)), q.y); };
@@ -283,7 +281,7 @@ void RailView::mousePressEvent(QMouseEvent* e) {
   double nearest = 40;
   draggingPanel_ = false;
   QString found;
-  for (const Light& l : document_->plan().lights) {
+  for (const Light& l : shown().lights) {
     const double tip = QLineF(tiltHandleOf(l), e->position()).length();
     const double body = QLineF(handleOf(l), e->position()).length();
     if (tip < 13 && tip < nearest) {
@@ -298,7 +296,7 @@ void RailView::mousePressEvent(QMouseEvent* e) {
       grab_ = handleOf(l).y() - e->position().y();
     }
   }
-  for (const Panel& q : document_->plan().panels)
+  for (const Panel& q : shown().panels)
     if (const double d = QLineF(handleOf(q), e->position()).length(); d < std::min(nearest, 20.0)) {
       nearest = d;
       found = QString::fromStdString(q.id);
@@ -317,46 +315,46 @@ void RailView::mouseMoveEvent(QMouseEvent* e) {
   if (glance_) return;
   if (dragged_.isEmpty()) {
     bool over = false;
-    for (const Light& l : document_->plan().lights)
+    for (const Light& l : shown().lights)
       over |= QLineF(handleOf(l), e->position()).length() < 40 || QLineF(tiltHandleOf(l), e->position()).length() < 13;
     setCursor(over ? Qt::SizeVerCursor : Qt::ArrowCursor);
     return;
   }
   if (draggingPanel_) {
-    if (const Panel* q = document_->plan().panel(dragged_.toStdString())) {
+    if (const Panel* q = shown().panel(dragged_.toStdString())) {
       Panel moved = *q;
       moved.above =
           underCeiling("panel.above", std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100);
-      document_->perform(SetPanel{moved}, tr("Height of %1").arg(panelText(*q)), "rail-panel-" + dragged_);
+      viewed_->perform(SetPanel{moved}, tr("Height of %1").arg(panelText(*q)), "rail-panel-" + dragged_);
     }
     return;
   }
-  const Light* l = document_->plan().light(dragged_.toStdString());
+  const Light* l = shown().light(dragged_.toStdString());
   if (!l) return;
   Light moved = *l;
   if (tilting_) {
     const QPointF d = e->position() - handleOf(*l);
-    const double side = facingSide(document_->plan(), *l);
+    const double side = facingSide(shown(), *l);
     if (std::hypot(d.x(), d.y()) < 6) return;
     const double wanted = degrees(float(std::atan2(d.y(), side * d.x())));
-    const double now = downTilt(document_->plan(), *l);
+    const double now = downTilt(shown(), *l);
     moved.tiltOffset = rangeOf("light.tiltOffset").clamp(std::round(l->tiltOffset - (wanted - now)));
-    document_->perform(SetLight{moved}, tr("Tilt %1").arg(dragged_), "rail-tilt-" + dragged_);
+    viewed_->perform(SetLight{moved}, tr("Tilt %1").arg(dragged_), "rail-tilt-" + dragged_);
   } else {
     moved.height =
         underCeiling("light.height", std::round((floorY_ - (e->position().y() + grab_)) / scale_ * 100) / 100);
-    document_->perform(SetLight{moved}, tr("Height of %1").arg(dragged_), "rail-drag-" + dragged_);
+    viewed_->perform(SetLight{moved}, tr("Height of %1").arg(dragged_), "rail-drag-" + dragged_);
   }
 }
 
 double RailView::underCeiling(const char* range, double height) const {
-  return rangeOf(range).clamp(std::min(height, document_->plan().room.height));
+  return rangeOf(range).clamp(std::min(height, shown().room.height));
 }
 
 void RailView::mouseReleaseEvent(QMouseEvent*) {
   if (dragged_.isEmpty()) return;
   dragged_.clear();
-  document_->endMerge();
+  viewed_->endMerge();
   update();
 }
 
@@ -364,21 +362,21 @@ void RailView::wheelEvent(QWheelEvent* e) {
   const int steps = wheel_.take(*e);
   e->accept();
   if (!steps) return;
-  if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
+  if (const Panel* q = shown().panel(panel_.toStdString())) {
     Panel moved = *q;
     moved.tilt = rangeOf("panel.tilt").clamp(moved.tilt + 2 * steps);
-    document_->perform(SetPanel{moved}, tr("Tilt %1").arg(panelText(*q)), "rail-panel-wheel-" + panel_);
+    viewed_->perform(SetPanel{moved}, tr("Tilt %1").arg(panelText(*q)), "rail-panel-wheel-" + panel_);
     return;
   }
-  if (const Light* l = document_->plan().light(selected_.toStdString())) {
+  if (const Light* l = shown().light(selected_.toStdString())) {
     Light moved = *l;
     moved.tiltOffset = rangeOf("light.tiltOffset").clamp(moved.tiltOffset + steps);
-    document_->perform(SetLight{moved}, tr("Tilt %1").arg(selected_), "rail-wheel-" + selected_);
+    viewed_->perform(SetLight{moved}, tr("Tilt %1").arg(selected_), "rail-wheel-" + selected_);
   }
 }
 
 void RailView::keyPressEvent(QKeyEvent* e) {
-  if (const Panel* q = document_->plan().panel(panel_.toStdString())) {
+  if (const Panel* q = shown().panel(panel_.toStdString())) {
     const double by = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
     Panel moved = *q;
     if (e->key() == Qt::Key_Up || e->key() == Qt::Key_Down)
@@ -387,11 +385,11 @@ void RailView::keyPressEvent(QKeyEvent* e) {
       moved.tilt = rangeOf("panel.tilt").clamp(moved.tilt + (e->key() == Qt::Key_PageUp ? 2 : -2) * by);
     else
       return QWidget::keyPressEvent(e);
-    document_->perform(SetPanel{moved}, tr("Height of %1").arg(panelText(*q)),
-                       "rail-panel-key-" + panel_ + QString::number(e->key()));
+    viewed_->perform(SetPanel{moved}, tr("Height of %1").arg(panelText(*q)),
+                     "rail-panel-key-" + panel_ + QString::number(e->key()));
     return;
   }
-  const Light* l = document_->plan().light(selected_.toStdString());
+  const Light* l = shown().light(selected_.toStdString());
   if (!l) return QWidget::keyPressEvent(e);
   const double big = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
   Light moved = *l;
@@ -412,8 +410,8 @@ void RailView::keyPressEvent(QKeyEvent* e) {
       QWidget::keyPressEvent(e);
       return;
   }
-  document_->perform(SetLight{moved}, tr("Height of %1").arg(selected_),
-                     "rail-key-" + selected_ + QString::number(e->key()));
+  viewed_->perform(SetLight{moved}, tr("Height of %1").arg(selected_),
+                   "rail-key-" + selected_ + QString::number(e->key()));
 }
 
 }  // namespace easel::app

@@ -5,27 +5,17 @@
 #include <QWidget>
 
 #include "arrange/arranged_views.h"
-#include "document/document.h"
+#include "instruments/instrument.h"
 #include "instruments/unit_painting.h"
 #include "widgets/fields.h"
-#include "widgets/painted.h"
-#include "widgets/turns.h"
 
 namespace easel::app {
 
-class RailView : public Painted, public Glanced {
+class RailView : public Instrument, public Glanced {
   Q_OBJECT
 
  public:
-  explicit RailView(Document* document, QWidget* parent = nullptr);
-  void setSelected(const QString& id) {
-    selected_ = id;
-    Turns::repaint(this);
-  }
-  void setSelectedPanel(const QString& number) {
-    panel_ = number;
-    Turns::repaint(this);
-  }
+  explicit RailView(ViewedPlan* viewed, QWidget* parent = nullptr);
   QSize sizeHint() const override { return inPixels(330, 330); }
   QSize minimumSizeHint() const override { return glance_ ? inPixels(150, 120) : inPixels(220, 180); }
   QPointF handleOf(const Light& light) const;  ///< centre of the modifier: height
@@ -36,7 +26,6 @@ class RailView : public Painted, public Glanced {
 
  signals:
   void roomWanted();  ///< double click on the ground; a press, as a glance
-  void selected(const QString& id);
   void panelSelected(const QString& number);
 
  protected:
@@ -57,8 +46,7 @@ class RailView : public Painted, public Glanced {
   void drawLight(QPainter& p, const Light& light);
   void drawPanel(QPainter& p, const Panel& panel);
 
-  Document* document_;
-  QString selected_, dragged_, panel_;
+  QString dragged_;
   WheelSteps wheel_;
   Still still_;
   bool draggingPanel_ = false, glance_ = false;

@@ -318,7 +318,7 @@ void RunCard::tell() {
   begin_->setText(c ? tr("Begin anew") : tr("Begin the run"));
   begin_->setEnabled(prevents.isEmpty());
   QStringList order;
-  for (const RunStep& s : runOrder(placedSetOf(document_->plan())))
+  for (const RunStep& s : runOrder(document_->plan().lights))
     order << (s.kind == RunStep::Kind::AllOff     ? tr("everything off")
               : s.kind == RunStep::Kind::Together ? tr("everything on")
               : s.kind == RunStep::Kind::Picture  ? tr("a picture of <b>%1</b>").arg(QString::fromStdString(s.light))
@@ -387,7 +387,7 @@ void RunCard::tell() {
 void RunCard::fillTable() {
   const RunCourse* c = run_->course();
   // Before a run: what it will be.
-  const std::vector<RunStep> steps = c ? c->steps() : runOrder(placedSetOf(document_->plan()));
+  const std::vector<RunStep> steps = c ? c->steps() : runOrder(document_->plan().lights);
   std::vector<QStringList> rows;
   for (size_t i = 0; i < steps.size(); ++i) {
     const RunStep& s = steps[i];

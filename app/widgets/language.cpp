@@ -21,8 +21,9 @@ void speakLanguageOf(const QLocale& locale) {
     core |= part == std::string_view("core");
   }
   if (core)
-    speakThrough([](std::string_view english) {
-      return QCoreApplication::translate("core", std::string(english).c_str()).toStdString();
+    speakThrough([](std::string_view english, int count) {
+      // Qt has the number of forms that the language has; the text itself holds no %n.
+      return QCoreApplication::translate("core", std::string(english).c_str(), nullptr, count).toStdString();
     });
 }
 

@@ -63,7 +63,6 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), document_(new Doc
   connect(saving_, &DocumentSaving::saved, this, &MainWindow::remember);
   connect(document_, &Document::replaced, this, [this] {
     ledge_->setSeries({});
-    ledge_->forgetPrints();
     lastSeries_ = {};
   });
   new SingleKeys(this, {easel_, ledge_, dial_, rail_, ladder_, figures_, headline_});
@@ -97,7 +96,7 @@ MainWindow::~MainWindow() {
 void MainWindow::buildLayout() {
   setWindowIcon(QIcon(":/icon.svg"));
   easel_ = new EaselView;
-  ledge_ = new LedgeView;
+  ledge_ = new LedgeView(document_);
   dial_ = new DialView(document_);
   rail_ = new RailView(document_);
   ladder_ = new LadderView(document_);

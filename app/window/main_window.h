@@ -24,7 +24,6 @@
 #include "document/document.h"
 #include "easel/easel_view.h"
 #include "instruments/dial_view.h"
-#include "instruments/figures_view.h"
 #include "instruments/ladder_view.h"
 #include "instruments/ledge_view.h"
 #include "instruments/rail_view.h"
@@ -34,6 +33,7 @@
 #include "render/background_task.h"
 #include "render/render_link.h"
 #include "stages/stage.h"
+#include "window/figures_view.h"
 #include "window/headline.h"
 #include "window/picture_window.h"
 

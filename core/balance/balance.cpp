@@ -72,8 +72,9 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
     const auto s = a.unit->scale.settingFor(a.wanted - out.loweredBy);
     a.light->power = s.stops;
     if (s.shortfall != 0)
-      out.outOfReach.push_back(say("Light {} is {:.1f} stops too {} where it stands.", a.light->id,
-                                   std::abs(s.shortfall), s.shortfall > 0 ? "weak" : "strong"));
+      out.outOfReach.push_back(
+          s.shortfall > 0 ? say("Light {} is {:.1f} stops too weak where it stands.", a.light->id, s.shortfall)
+                          : say("Light {} is {:.1f} stops too strong where it stands.", a.light->id, -s.shortfall));
   }
   return out;
 }

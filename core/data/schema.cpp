@@ -42,8 +42,10 @@ std::string wanted(const Plain& node) {
   }
   const auto type = node.value("type", std::string());
   if ((type == "number" || type == "integer") && node.contains("minimum") && node.contains("maximum"))
-    return say("a {}number from {} to {} is wanted.", type == "integer" ? "whole " : "", node["minimum"].get<double>(),
-               node["maximum"].get<double>());
+    return type == "integer"
+               ? say("a whole number from {} to {} is wanted.", node["minimum"].get<double>(),
+                     node["maximum"].get<double>())
+               : say("a number from {} to {} is wanted.", node["minimum"].get<double>(), node["maximum"].get<double>());
   if (type == "string" && node.contains("maxLength"))
     return say("a text of {}at most {} characters is wanted.",
                node.contains("minLength") ? say("at least one and ") : "", node["maxLength"].get<int>());

@@ -34,8 +34,9 @@ double stopsUnderFromRatio(double ratio, RatioSchool school) {
 
 std::string writeRatio(double s, RatioSchool school) {
   if (school == RatioSchool::StopsUnder) {
-    if (std::abs(s) < 0.05) return "equal";
-    return fmt::format("{:.1f} {} {}", std::abs(s), std::abs(s) < 1.05 ? "stop" : "stops", s > 0 ? "under" : "over");
+    if (std::abs(s) < 0.05) return say("equal");
+    return s > 0 ? sayMany(s, "{:.1f} stop under", "{:.1f} stops under", s)
+                 : sayMany(-s, "{:.1f} stop over", "{:.1f} stops over", -s);
   }
   const double r = ratioOf(s, school);
   if (r >= 10 || std::abs(r - std::round(r)) < 0.05) return fmt::format("{:.0f}:1", r);

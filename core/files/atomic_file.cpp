@@ -134,8 +134,10 @@ void writeFileAtomically(const fs::path& file, std::string_view bytes, Privacy p
   struct stat old {};
   const bool stands = ::stat(target.c_str(), &old) == 0;
   if (stands && !S_ISREG(old.st_mode))
-    throw std::runtime_error(say("{} is {}, not an ordinary file. Choose another name.", file.string(),
-                                 S_ISDIR(old.st_mode) ? "a folder" : "a device or a pipe"));
+    throw std::runtime_error(
+        S_ISDIR(old.st_mode)
+            ? say("{} is a folder, not an ordinary file. Choose another name.", file.string())
+            : say("{} is a device or a pipe, not an ordinary file. Choose another name.", file.string()));
   if (stands && ::access(target.c_str(), W_OK) != 0) throw refusal(file, errno);
   if (stands && old.st_nlink > 1) return writeInPlace(target, bytes);
 

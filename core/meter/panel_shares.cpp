@@ -34,6 +34,12 @@ bool asWall(const Panel& panel) {
   return std::none_of(leaves.begin(), leaves.end(), [](const Leaf& l) { return l.sampling == Leaf::Sampling::ByArea; });
 }
 
+std::string saidAdds(const std::string& name, double stops, const PanelShare& share) {
+  return sayMany(stops, "{} adds {:.1f} stop where it adds most: {}, from light {}.",
+                 "{} adds {:.1f} stops where it adds most: {}, from light {}.", name, stops, share.spotName,
+                 share.light);
+}
+
 // What a piece gives by its walls is not asked for by name: it is carried out, and the light without it is metered.
 PanelShare shareOfPiece(const PlacedSet& set, size_t index, const std::vector<MeterSpot>& spots,
                         const std::vector<std::vector<double>>& with) {
@@ -69,10 +75,10 @@ PanelShare shareOfPiece(const PlacedSet& set, size_t index, const std::vector<Me
   const std::string name = calledFirst(set.panels[index]);
   share.sentence = std::max(most, -least) < kCounts
                        ? say("{} neither gives light to the sitter nor takes any away.", name)
-                   : gives ? say("{} adds {:.1f} stop{} where it adds most: {}, from light {}.", name, most,
-                                 most < 1.05 ? "" : "s", share.spotName, share.light)
-                           : say("{} takes {:.1f} stop{} away where it takes most: {}, of light {}.", name, -least,
-                                 -least < 1.05 ? "" : "s", share.spotName, share.light);
+                   : gives ? saidAdds(name, most, share)
+                           : sayMany(-least, "{} takes {:.1f} stop away where it takes most: {}, of light {}.",
+                                     "{} takes {:.1f} stops away where it takes most: {}, of light {}.", name, -least,
+                                     share.spotName, share.light);
   return share;
 }
 
@@ -139,8 +145,7 @@ std::vector<PanelShare> panelShares(const Scene& scene, const PlacedSet& set) {
     std::string name = panel.name.empty() ? panel.kind : panel.name;
     share.sentence = share.stops < 0.05
                          ? say("{} {} adds nothing that counts; it only keeps light off.", name, panel.id)
-                         : say("{} {} adds {:.1f} stop{} where it adds most: {}, from light {}.", name, panel.id,
-                               share.stops, share.stops < 1.05 ? "" : "s", share.spotName, share.light);
+                         : saidAdds(name + " " + panel.id, share.stops, share);
     out.push_back(std::move(share));
   }
   return out;

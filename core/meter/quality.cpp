@@ -25,7 +25,7 @@ std::string firmnessText(ShadowEdge::Firmness f) {
   return f == F::Hard ? say("Hard") : f == F::Firm ? say("Firm") : f == F::Soft ? say("Soft") : say("Very soft");
 }
 
-std::string stopsText(double s) { return say("{:.1f} stop{}", std::abs(s), std::abs(s) < 1.05 ? "" : "s"); }
+std::string stopsText(double s) { return sayMany(std::abs(s), "{:.1f} stop", "{:.1f} stops", std::abs(s)); }
 
 }  // namespace
 
@@ -266,19 +266,31 @@ void tellFace(LightQuality& q, double distance, double extent) {
 
 // How much of it comes to the backdrop, or, of a background light, to the face.
 void tellBackdrop(LightQuality& q, bool onBackdrop, double facing, bool reachesFace) {
-  if (onBackdrop) {
-    q.words.push_back(!reachesFace || facing < -6
-                          ? std::string(say("It lights the backdrop and leaves the sitter alone."))
-                          : say("It lights the backdrop; the face gets {} {} than that from it{}.", stopsText(facing),
-                                facing > 0 ? "more" : "less",
-                                facing > -3 ? say(": flag it or turn it away from the sitter") : ""));
-  } else
-    q.words.push_back(q.backdrop > -1.5
-                          ? say("Spills on the backdrop: {} {} the face there. Feather it, grid it, or move the sitter "
-                                "forward.",
-                                stopsText(q.backdrop), q.backdrop > 0 ? "over" : "under")
-                      : q.backdrop > -12 ? say("The backdrop gets {} less than the face.", stopsText(q.backdrop))
-                                         : std::string(say("Nothing of it comes to the backdrop behind the head.")));
+  const auto face = [&] {
+    if (!reachesFace || facing < -6) return say("It lights the backdrop and leaves the sitter alone.");
+    if (facing > 0)
+      return say(
+          "It lights the backdrop; the face gets {} more than that from it: flag it or turn it away from the "
+          "sitter.",
+          stopsText(facing));
+    return facing > -3
+               ? say("It lights the backdrop; the face gets {} less than that from it: flag it or turn it away from "
+                     "the sitter.",
+                     stopsText(facing))
+               : say("It lights the backdrop; the face gets {} less than that from it.", stopsText(facing));
+  };
+  const auto backdrop = [&] {
+    if (q.backdrop > -1.5)
+      return q.backdrop > 0 ? say("Spills on the backdrop: {} over the face there. Feather it, grid it, or move the "
+                                  "sitter forward.",
+                                  stopsText(q.backdrop))
+                            : say("Spills on the backdrop: {} under the face there. Feather it, grid it, or move the "
+                                  "sitter forward.",
+                                  stopsText(q.backdrop));
+    return q.backdrop > -12 ? say("The backdrop gets {} less than the face.", stopsText(q.backdrop))
+                            : say("Nothing of it comes to the backdrop behind the head.");
+  };
+  q.words.push_back(onBackdrop ? face() : backdrop());
 }
 
 void tellFront(LightQuality& q, const Modifier& front, const Fittings& fittings) {

@@ -12,6 +12,7 @@
 #include "geometry/hashing.h"
 #include "meter/answers.h"
 #include "meter/point_meter.h"
+#include "plan/pins.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
 #include "transport/view.h"
@@ -119,7 +120,9 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const PlacedSet& set) {
     const float x = std::clamp(view.camera.eye.x + d.x * t, -half, half),
                 y = std::clamp(view.camera.eye.y + d.y * t, 0.05f, float(set.backdrop.height) - 0.05f);
     spots.push_back({fmt::format("backdrop-{}-{}", low ? "low" : "high", right ? "right" : "left"),
-                     say("Backdrop, {} {}", low ? "low" : "high", right ? "right" : "left"),
+                     low     ? right ? say("Backdrop, low right") : say("Backdrop, low left")
+                         : right ? say("Backdrop, high right")
+                             : say("Backdrop, high left"),
                      {x, y, z},
                      front});
   }
@@ -260,29 +263,8 @@ std::string writeSpotCsv(const SpotTable& t, const Camera& camera) {
   return out;
 }
 
-static PinnedSpot freePin(const PlacedSet& set) {
-  PinnedSpot p;
-  for (int n = 1;; ++n) {
-    p.id = fmt::format("pin-{}", n);
-    p.name = say("Pin {}", n);
-    if (std::none_of(set.spots.begin(), set.spots.end(), [&](const PinnedSpot& s) { return s.id == p.id; })) return p;
-  }
-}
-
-PinnedSpot pinInAir(const PlacedSet& set, double x, double z) {
-  PinnedSpot p = freePin(set);
-  p.x = x;
-  p.y = set.sitter.eyeHeight;
-  p.z = z;
-  const Vec3 n = normalize(set.cameraPose.eye - Vec3{float(p.x), float(p.y), float(p.z)});
-  p.nx = n.x;
-  p.ny = n.y;
-  p.nz = n.z;
-  return p;
-}
-
 PinnedSpot pinAt(const Scene& scene, const PlacedSet& set, const SurfacePoint& point) {
-  PinnedSpot p = freePin(set);
+  PinnedSpot p = freePin(set.spots);
   Vec3 at = point.position + point.facet * 0.01f, n = point.normal;
   // Skin and hair go with the head; what is on shoulders, backdrop and floor stays where it is.
   p.onHead = ofHead(point.surface) && at.y > float(set.sitter.eyeHeight) + scene.sitter().landmarks.neckPivot.y;

@@ -35,9 +35,6 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const PlacedSet& set);
 /// A pin where a ray hit the scene, named "Pin 1", "Pin 2" ...; on the head it will turn with it.
 PinnedSpot pinAt(const Scene& scene, const PlacedSet& set, const SurfacePoint& point);
 
-/// A pin in the air over a place of the floor plan, at eye level, looking at the camera.
-PinnedSpot pinInAir(const PlacedSet& set, double x, double z);
-
 struct SpotTable {
   std::vector<MeterSpot> spots;
   std::vector<std::string> lights;              ///< letters, in plan order, and "ambient" last

@@ -204,7 +204,7 @@ std::vector<Thing> objectsOf(const PlacedSet& set) {
     if (!model) continue;
     Thing t;
     t.panel = int(i);
-    t.solid.albedo = leavesOf(p).front().front.diffuse;
+    t.solid.albedo = outlinesOf(p).front().front.diffuse;
     t.solid.triangles = model->triangles;
     const Frame f = frameOf(p);
     const float scale = float(p.height) / std::max(1e-3f, model->size.y);

@@ -265,7 +265,7 @@ void Check::placeOf(const Panel& p) {
   const std::string where = "panel " + p.id;
   const Vec3 lens = cameraPose(plan_).eye, face = facePoint(plan_), head = sitterToStudio(plan_, {0, 0, 0.02f});
   bool between = false, inside = false, outdoors = false;
-  for (const Leaf& l : leavesOf(p)) {
+  for (const Leaf& l : outlinesOf(p)) {
     auto within = [&](Vec3 q) {
       const Vec3 d = q - l.centre;
       return std::abs(dot(d, l.frame.u)) < l.halfWidth && std::abs(dot(d, l.frame.v)) < l.halfHeight;

@@ -6,6 +6,7 @@
 
 #include "plan/gaze.h"
 #include "plan/panels.h"
+#include "plan/pose.h"
 #include "plan/ranges.h"
 #include "plan/roles.h"
 #include "spoken/say.h"

@@ -59,6 +59,8 @@ Vec3 Lamp::light(const Camera& camera) const {
   return head * float(e.flash) + filtered(fittings, unit.modellingKelvin, camera.whiteBalance).colour * float(e.steady);
 }
 
+bool burns(const Light& l) { return l.on && findUnit(l.unit) && findModifier(l.modifier); }
+
 double lampKelvin(const Light& light) {
   const Unit* unit = findUnit(light.unit);
   return unit ? kelvinOf(*unit, light.fittings, light.power) : 5600;

@@ -50,6 +50,9 @@ struct Lamp {
 /// Empty when the catalogue does not know unit or modifier: such a light gives nothing.
 std::optional<Lamp> lampOf(const Light& light, const Catalogue& catalogue);
 
+/// Whether it is on and known, by what is in use: the one test of who gives light (of a placed one: its burns()).
+bool burns(const Light& light);
+
 /// The same of a light that is being edited, by what is in use; nothing when its unit is unknown. Whether it is on or
 /// off.
 LampEnergy lampGives(const Light& light, double power, const Camera& camera);

@@ -45,7 +45,7 @@ void addPerson(std::vector<Leaf>& out, const Leaf& like, double tall) {
 
 }  // namespace
 
-std::vector<Leaf> leavesOf(const Panel& p, int index) {
+static std::vector<Leaf> leavesOf(const Panel& p, int index, bool drawn) {
   std::vector<Leaf> out;
   const PanelShape shape = shapeOf(p.kind);
   Leaf leaf;
@@ -81,7 +81,7 @@ std::vector<Leaf> leavesOf(const Panel& p, int index) {
       out.push_back(leaf);
       break;
     case PanelShape::CutOut:
-      leaf.pattern = findGobo(p.pattern);
+      if (drawn) leaf.pattern = findGobo(p.pattern);
       out.push_back(leaf);
       break;
     case PanelShape::Slit:
@@ -105,11 +105,14 @@ std::vector<Leaf> leavesOf(const Panel& p, int index) {
       addPerson(out, leaf, p.height);
       break;
     default:
-      addPiece(out, leaf, p, shape);
+      addPiece(out, leaf, p, shape, drawn);
       break;
   }
   return out;
 }
+
+std::vector<Leaf> leavesOf(const Panel& panel, int index) { return leavesOf(panel, index, true); }
+std::vector<Leaf> outlinesOf(const Panel& panel) { return leavesOf(panel, 0, false); }
 
 std::vector<Leaf> leavesOf(const std::vector<Panel>& panels) {
   std::vector<Leaf> out;

@@ -40,6 +40,8 @@ struct Leaf {
 
 /// Of one panel or piece, whether it is in the set or not.
 std::vector<Leaf> leavesOf(const Panel& panel, int index = 0);
+/// The same without what is cut out of it or painted on it: nothing is read from the disk, so the interface may ask.
+std::vector<Leaf> outlinesOf(const Panel& panel);
 /// Of all that are in the set.
 std::vector<Leaf> leavesOf(const std::vector<Panel>& panels);
 

@@ -93,7 +93,7 @@ void freeTheNose(const Plan& plan, const Light& light, Panel& p) {
   const Modifier* front = findModifier(light.modifier);
   const float half = front ? float(front->width) / 2 : 0.05f;
   const auto hidden = [&](const Panel& at) {
-    const std::vector<Leaf> leaves = leavesOf(at);
+    const std::vector<Leaf> leaves = outlinesOf(at);
     int n = 0;
     for (const float x : {-1.f, 0.f, 1.f})
       for (const float y : {-1.f, 0.f, 1.f})

@@ -217,7 +217,7 @@ void object(Joiner& j, Size s, bool mesh) {
 
 }  // namespace
 
-void addPiece(std::vector<Leaf>& out, const Leaf& like, const Panel& p, PanelShape shape) {
+void addPiece(std::vector<Leaf>& out, const Leaf& like, const Panel& p, PanelShape shape, bool drawn) {
   Joiner j(out, like);
   const Size s{float(p.width), float(p.height), float(p.depth)};
   switch (shape) {
@@ -232,7 +232,7 @@ void addPiece(std::vector<Leaf>& out, const Leaf& like, const Panel& p, PanelSha
     case PanelShape::Window:
       return flat(j, s, p, true);
     case PanelShape::Picture:
-      return picture(j, s, findGobo(p.pattern));
+      return picture(j, s, drawn ? findGobo(p.pattern) : nullptr);
     case PanelShape::Shade:
       return shade(j, s, *findFinish("black"));
     case PanelShape::Branch:

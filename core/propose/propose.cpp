@@ -120,7 +120,7 @@ void toBeSeen(const Plan& plan, const Panel& panel, std::vector<Vec3>& points) {
   switch (shapeOf(panel.kind)) {
     case PanelShape::Shade:
     case PanelShape::Picture:
-      for (const Leaf& l : leavesOf(panel))
+      for (const Leaf& l : outlinesOf(panel))
         for (const Vec3& corner : l.corners()) points.push_back(corner);
       return;
     case PanelShape::Table:
@@ -375,8 +375,8 @@ void Proposing::placeOthers() {
   addOthers(p_.plan, look_, wish_, p_.gave);
   for (const Light& l : p_.plan.lights)
     if (l.id != "A")
-      p_.reasons.push_back(say("{}: {}, {:.1f} stops {} the key.", l.id, l.name, std::abs(l.targetStops),
-                               l.targetStops <= 0 ? "under" : "over"));
+      p_.reasons.push_back(l.targetStops <= 0 ? say("{}: {}, {:.1f} stops under the key.", l.id, l.name, -l.targetStops)
+                                              : say("{}: {}, {:.1f} stops over the key.", l.id, l.name, l.targetStops));
   if (const Camera& c = p_.plan.camera;
       c.distance != here_.camera.distance || c.focalLength != here_.camera.focalLength)
     p_.reasons.push_back(say("The camera stands {} away with {:.0f} mm, so that the picture shows it all.",

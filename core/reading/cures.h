@@ -110,14 +110,15 @@ struct Cures {
       l.height =
           rangeOf("light.height")
               .clamp(std::clamp(l.height + d, half + 0.05, std::max(half + 0.1, plan.room.height - half - 0.02)));
-      return say("{} {} to {}", d < 0 ? "Lower" : "Raise", l.id, length(l.height));
+      return d < 0 ? say("Lower {} to {}", l.id, length(l.height)) : say("Raise {} to {}", l.id, length(l.height));
     });
   }
   void distance(const std::string& id, const std::vector<double>& factors) {
     light(id, factors, [&](Light& l, double f) {
       const double most = plan.room.width / 2 / std::max(0.15, std::abs(std::sin(l.hour * kPi / 6))) - 0.1;
       l.distance = rangeOf("light.distance").clamp(std::clamp(l.distance * f, 0.35, std::max(0.4, most)));
-      return say("Move {} {} to {}", l.id, f > 1 ? "back" : "nearer", length(l.distance));
+      return f > 1 ? say("Move {} back to {}", l.id, length(l.distance))
+                   : say("Move {} nearer to {}", l.id, length(l.distance));
     });
   }
   void hour(const std::string& id, const std::vector<double>& by) {
@@ -138,7 +139,9 @@ struct Cures {
   void target(const std::string& id, const std::vector<double>& by) {
     light(id, by, [&](Light& l, double d) {
       l.targetStops += d;
-      return say("Set {} {:.1f} stops {} the key", l.id, std::abs(l.targetStops), l.targetStops < 0 ? "under" : "over");
+      const double by = std::abs(l.targetStops);
+      return l.targetStops < 0 ? say("Set {} {:.1f} stops under the key", l.id, by)
+                               : say("Set {} {:.1f} stops over the key", l.id, by);
     });
   }
   void feather(const std::string& id, const std::vector<double>& degrees) {
@@ -152,8 +155,8 @@ struct Cures {
   void tilt(const std::string& id, const std::vector<double>& degrees) {
     light(id, degrees, [&](Light& l, double d) {
       l.tiltOffset = std::clamp(l.tiltOffset + d, -80.0, 80.0);
-      return say("Tilt {} {:.0f} degrees {} its aim", l.id, std::abs(l.tiltOffset),
-                 l.tiltOffset > 0 ? "over" : "under");
+      return l.tiltOffset > 0 ? say("Tilt {} {:.0f} degrees over its aim", l.id, l.tiltOffset)
+                              : say("Tilt {} {:.0f} degrees under its aim", l.id, -l.tiltOffset);
     });
   }
   void off(const std::string& id) {

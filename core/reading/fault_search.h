@@ -91,7 +91,6 @@ struct FaultSearch {
 inline double stopsOf(double a, double b) { return stopsOver(a, b, -99); }
 /// Whose place is behind the sitter or out of the face: no catchlight of theirs is wanted.
 inline bool worksFromBehind(Role r) { return r == Role::Background || r == Role::Hair || r == Role::Rim; }
-inline std::string sideOf(bool left) { return left ? "left" : "right"; }
 
 void sockets(FaultSearch& c);
 void eyes(FaultSearch& c);

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "meter/point_meter.h"
+#include "plan/plan.h"
 #include "reading/fault_book.h"
 #include "reading/fault_search.h"
 

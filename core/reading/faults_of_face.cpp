@@ -71,9 +71,28 @@ void eyes(FaultSearch& c) {
     if (const PlacedLight* light = l.lives ? c.set.light(l.light) : nullptr;
         light && worksFromBehind(light->light.role)) {
       c.tell("stray-catchlight", "light " + l.light,
-             say("{} shows in the {} eye at {} o'clock.", l.light, sideOf(l.eye == 0), wholeHour(l.hour)), {l.point});
+             l.eye == 0 ? say("{} shows in the left eye at {} o'clock.", l.light, wholeHour(l.hour))
+                        : say("{} shows in the right eye at {} o'clock.", l.light, wholeHour(l.hour)),
+             {l.point});
       break;
     }
+}
+
+static std::string saidGlare(const std::string& name, const Glare& g) {
+  const double lens = 100 * g.share, eye = 100 * g.onEye, stops = std::abs(g.overSkin);
+  if (g.lens == 0)
+    return g.overSkin > 0 ? say("{} shows in the left lens: {:.0f} % of it, and {:.0f} % of what shows the eye, {:.1f} "
+                                "stops over lit skin.",
+                                name, lens, eye, stops)
+                          : say("{} shows in the left lens: {:.0f} % of it, and {:.0f} % of what shows the eye, {:.1f} "
+                                "stops under lit skin.",
+                                name, lens, eye, stops);
+  return g.overSkin > 0 ? say("{} shows in the right lens: {:.0f} % of it, and {:.0f} % of what shows the eye, {:.1f} "
+                              "stops over lit skin.",
+                              name, lens, eye, stops)
+                        : say("{} shows in the right lens: {:.0f} % of it, and {:.0f} % of what shows the eye, {:.1f} "
+                              "stops under lit skin.",
+                              name, lens, eye, stops);
 }
 
 void glasses(FaultSearch& c) {
@@ -90,11 +109,7 @@ void glasses(FaultSearch& c) {
       if (!worst || size(g) > size(*worst)) worst = &g;
     }
     if (!worst) return;
-    c.tell("glare-on-glasses", where,
-           say("{} shows in the {} lens: {:.0f} % of it, and {:.0f} % of what shows the eye, {:.1f} stops {} lit skin.",
-               name, sideOf(worst->lens == 0), 100 * worst->share, 100 * worst->onEye, std::abs(worst->overSkin),
-               worst->overSkin > 0 ? say("over") : say("under")),
-           places);
+    c.tell("glare-on-glasses", where, saidGlare(name, *worst), places);
   };
   for (const PlacedLight& l : c.set.lights) {
     const std::string& id = l.light.id;
@@ -236,10 +251,9 @@ void unevenFill(FaultSearch& c) {
   });
   const double more = keyed ? c.measures().fillTopToBottom : 0;
   if (std::abs(more) <= kUnevenFill) return;
-  const bool low = more < 0;
   c.tell("uneven-fill", "face",
-         say("The fill is {:.1f} stops stronger at the {} than at the {}.", std::abs(more), low ? "throat" : "forehead",
-             low ? "forehead" : "throat"));
+         more < 0 ? say("The fill is {:.1f} stops stronger at the throat than at the forehead.", -more)
+                  : say("The fill is {:.1f} stops stronger at the forehead than at the throat.", more));
 }
 
 void fromBelow(FaultSearch& c) {
@@ -332,8 +346,10 @@ void onTheNose(FaultSearch& c) {
       }
     if (most > kOnNose && c.onFace()) {
       c.tell("on-the-nose", "light " + l.id,
-             say("{} from behind touches the tip of the nose, {:.1f} stops {} the key's light.", l.id,
-                 std::abs(stopsFromRatio(most)), most < 1 ? "under" : "over"),
+             most < 1 ? say("{} from behind touches the tip of the nose, {:.1f} stops under the key's light.", l.id,
+                            -stopsFromRatio(most))
+                      : say("{} from behind touches the tip of the nose, {:.1f} stops over the key's light.", l.id,
+                            stopsFromRatio(most)),
              {where});
       return;
     }

@@ -118,8 +118,9 @@ void frame(FaultSearch& c) {
     // The bulb of a prop is there to be seen, and stands in its prop.
     if (lampPoints + standPoints > 0 && l.modifier != "lamp-6") {
       c.tell("in-frame", "light " + l.id,
-             say("{} stands in the picture{}.", lampPoints ? l.id : say("The stand of {}", l.id),
-                 lampPoints > 12 ? say(", most of it") : say(", a corner of it")),
+             !lampPoints       ? say("The stand of {} stands in the picture, a corner of it.", l.id)
+             : lampPoints > 12 ? say("{} stands in the picture, most of it.", l.id)
+                               : say("{} stands in the picture, a corner of it.", l.id),
              seen);
     }
     // Shining into the lens: from behind the sitter, with nothing between.
@@ -128,8 +129,8 @@ void frame(FaultSearch& c) {
     const double over = stopsOf(atLens, c.answers().face.total());
     if (over > kIntoLens)
       c.tell("flare", "light " + l.id,
-             say("{} shines into the lens, {:.1f} stops {} the light on the face.", l.id, std::abs(over),
-                 over >= 0 ? "over" : "under"),
+             over >= 0 ? say("{} shines into the lens, {:.1f} stops over the light on the face.", l.id, over)
+                       : say("{} shines into the lens, {:.1f} stops under the light on the face.", l.id, -over),
              {pose.centre});
   }
 }

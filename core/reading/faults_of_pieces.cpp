@@ -144,8 +144,10 @@ void lampsInThePicture(FaultSearch& c) {
              {middle});
     else if (over < kLampDim)
       c.tell("lamp-dim", "light " + bulb->light.id,
-             say("{} comes out {:.1f} stops {} mid grey: nobody believes that it lights anything.", calledFirst(shade),
-                 std::abs(std::max(over, -9.0)), over < 0 ? say("under") : say("over")),
+             over < 0 ? say("{} comes out {:.1f} stops under mid grey: nobody believes that it lights anything.",
+                            calledFirst(shade), std::min(-over, 9.0))
+                      : say("{} comes out {:.1f} stops over mid grey: nobody believes that it lights anything.",
+                            calledFirst(shade), over),
              {middle});
     for (size_t i = 0; i < emitters.size(); ++i)
       if (i != b && emitters[i]) shadowOfLamp(c, shade, i, emitters);

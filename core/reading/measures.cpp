@@ -324,8 +324,9 @@ Measures measurePicture(const Layers& layers, const PlacedSet& set, const Answer
                             writeRatio(m.unitStops, RatioSchool::UnitToUnit), m.unitStops)
                       : say("; no fill light")));
   if (m.hasFill && std::abs(m.fillTopToBottom) > 0.15)
-    m.words.push_back(say("The fill is {:.1f} stops stronger at the {}.", std::abs(m.fillTopToBottom),
-                          m.fillTopToBottom > 0 ? "forehead" : "throat"));
+    m.words.push_back(m.fillTopToBottom > 0
+                          ? say("The fill is {:.1f} stops stronger at the forehead.", m.fillTopToBottom)
+                          : say("The fill is {:.1f} stops stronger at the throat.", -m.fillTopToBottom));
   if (m.acrossStops > 0.15)
     m.words.push_back(say("By distance alone the key falls off {:.1f} stops from cheek to cheek.", m.acrossStops));
   if (m.weakest >= 0) {
@@ -333,23 +334,24 @@ Measures measurePicture(const Layers& layers, const PlacedSet& set, const Answer
     const std::string part = w.part == OutlinePlace::Part::Hair   ? say("hair")
                              : w.part == OutlinePlace::Part::Face ? say("side of the face or neck")
                                                                   : say("shoulder");
-    m.words.push_back(say("Outline: weakest at the {}, {}; {:.0f} % of the head's outline separates.", part,
-                          std::abs(w.difference()) < 0.5
-                              ? std::string(say("where it has the backdrop's own tone"))
-                              : say("{:.0f} lightness steps {} the backdrop ({:.1f} stops)", std::abs(w.difference()),
-                                    w.difference() > 0 ? "over" : "under", std::abs(w.stops)),
-                          100 * (1 - m.hairMerged)));
+    m.words.push_back(
+        say("Outline: weakest at the {}, {}; {:.0f} % of the head's outline separates.", part,
+            std::abs(w.difference()) < 0.5 ? std::string(say("where it has the backdrop's own tone"))
+            : w.difference() > 0
+                ? say("{:.0f} lightness steps over the backdrop ({:.1f} stops)", w.difference(), std::abs(w.stops))
+                : say("{:.0f} lightness steps under the backdrop ({:.1f} stops)", -w.difference(), std::abs(w.stops)),
+            100 * (1 - m.hairMerged)));
   }
   if (m.backdropShows)
     m.words.push_back(
         say("Backdrop: {} (lightness {:.0f}), {:.1f} stops from its darkest to its brightest place, which lies {}{}.",
             m.backdropTone, m.backdropLightness, m.backdropGradient,
-            m.brightestBelowEyes > 0.1    ? spelling.length(m.brightestBelowEyes) + say(" below the eyes")
-            : m.brightestBelowEyes < -0.1 ? spelling.length(-m.brightestBelowEyes) + say(" above the eyes")
+            m.brightestBelowEyes > 0.1    ? say("{} below the eyes", spelling.length(m.brightestBelowEyes))
+            : m.brightestBelowEyes < -0.1 ? say("{} above the eyes", spelling.length(-m.brightestBelowEyes))
                                           : say("at eye level"),
-            std::abs(m.brightestAside) > 0.15 ? say(", {} to the {}", spelling.length(std::abs(m.brightestAside)),
-                                                    m.brightestAside > 0 ? "right" : "left")
-                                              : ""));
+            m.brightestAside > 0.15    ? say(", {} to the right", spelling.length(m.brightestAside))
+            : m.brightestAside < -0.15 ? say(", {} to the left", spelling.length(-m.brightestAside))
+                                       : ""));
   m.words.push_back(
       m.burnt < 0.003 && m.blocked < 0.01
           ? std::string(say("Nothing of the face is burnt out or blocked up."))

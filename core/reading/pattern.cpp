@@ -340,9 +340,16 @@ std::string capital(std::string s) {
 
 std::string describe(const LightingReading& r, const PlacedSet& set) {
   const PatternSigns& s = r.pattern.signs;
-  const std::string where = say("{} stands {:.0f} degrees round from the nose to the sitter's {} and {:.0f} {}", r.key,
-                                std::abs(r.pattern.light.azimuth), r.pattern.light.azimuth >= 0 ? "left" : "right",
-                                std::abs(r.pattern.light.elevation), r.pattern.light.elevation >= 0 ? "up" : "down");
+  const double round = std::abs(r.pattern.light.azimuth), high = std::abs(r.pattern.light.elevation);
+  const bool left = r.pattern.light.azimuth >= 0, up = r.pattern.light.elevation >= 0;
+  const std::string where =
+      left && up
+          ? say("{} stands {:.0f} degrees round from the nose to the sitter's left and {:.0f} up", r.key, round, high)
+      : left
+          ? say("{} stands {:.0f} degrees round from the nose to the sitter's left and {:.0f} down", r.key, round, high)
+      : up ? say("{} stands {:.0f} degrees round from the nose to the sitter's right and {:.0f} up", r.key, round, high)
+           : say("{} stands {:.0f} degrees round from the nose to the sitter's right and {:.0f} down", r.key, round,
+                 high);
   if (r.profile) return say("The face is turned {:.0f} degrees from the lens; {}.", std::abs(set.sitter.turn), where);
   std::string seen;
   switch (r.pattern.pattern) {
@@ -470,17 +477,18 @@ LightingReading readLighting(const Scene& scene, const PlacedSet& set, const Fac
   const std::string base = r.pattern.next == FacePattern::None
                                ? patternName(r.pattern.pattern)
                                : say("between {} and {}", patternName(r.pattern.pattern), patternName(r.pattern.next));
-  const std::string breadth = r.breadth == Breadth::Broad ? "broad " : r.breadth == Breadth::Short ? "short " : "";
   if (r.profile)
-    r.name = r.pattern.pattern == FacePattern::BackLight ? say("Profile, light from behind") : "Profile";
+    r.name = r.pattern.pattern == FacePattern::BackLight ? say("Profile, light from behind") : say("Profile");
   else if (r.silhouette)
     r.name = say("Back light");
   else if (r.cross)
     r.name = say("Cross light");
   else if (r.clamshell)
-    r.name = "Clamshell";
+    r.name = say("Clamshell");
+  else if (r.pattern.pattern == FacePattern::BackLight || r.breadth == Breadth::Straight)
+    r.name = capital(base);
   else
-    r.name = capital(r.pattern.pattern == FacePattern::BackLight ? base : breadth + base);
+    r.name = r.breadth == Breadth::Broad ? say("Broad {}", base) : say("Short {}", base);
   r.sentence = describe(r, set);
   if (r.clamshell) r.sentence += say(" From below {} closes the shell.", r.other);
   if (r.cross) r.sentence += say(" {} comes as strongly from the other side.", r.other);

@@ -17,7 +17,6 @@ double wrappedHour(double hour) {
   hour = std::fmod(hour, 12.0);
   return hour <= 0 ? hour + 12 : hour;
 }
-std::string side(bool left) { return left ? "left" : "right"; }
 
 }  // namespace
 
@@ -96,10 +95,10 @@ class WaySearch {
   Way bySitter() const;
   Way byCamera() const;
   // Sitter and camera keep the height of the light; what it wants of height is said with them.
-  std::string alsoHeight() const {
-    return std::abs(up_) >= 1
-               ? say(" ({} also {:.0f} degrees {})", key_->id, std::abs(up_), up_ > 0 ? "higher" : "lower")
-               : std::string();
+  std::string withHeight(const std::string& move) const {
+    return up_ >= 1    ? say("{} ({} also {:.0f} degrees higher)", move, key_->id, up_)
+           : up_ <= -1 ? say("{} ({} also {:.0f} degrees lower)", move, key_->id, -up_)
+                       : move;
   }
   void toHeight(Plan& p) const {
     if (std::abs(up_) < 1) return;
@@ -196,8 +195,8 @@ Way WaySearch::bySitter() const {
   sitter.possible = std::abs(sitter.plan.sitter.turn) <= 75 && !(key_->locked && std::abs(up_) >= 1);
   toHeight(sitter.plan);
   // Away from the light when the light is to come further round.
-  sitter.sentence =
-      say("turn the face {:.0f} degrees to the sitter's {}{}", std::abs(round_), side(round_ < 0), alsoHeight());
+  sitter.sentence = withHeight(round_ < 0 ? say("turn the face {:.0f} degrees to the sitter's left", -round_)
+                                          : say("turn the face {:.0f} degrees to the sitter's right", round_));
   return sitter;
 }
 
@@ -213,7 +212,8 @@ Way WaySearch::byCamera() const {
   for (Panel& p : camera.plan.panels) p.hour = wrappedHour(p.hour + by / 30);
   const double aside = 2 * plan_.camera.distance * std::sin(std::abs(double(radians(float(by)))) / 2);
   camera.sentence =
-      say("step {} to the {} and let the face follow you{}", spelling_.length(aside), side(by < 0), alsoHeight());
+      withHeight(by < 0 ? say("step {} to the left and let the face follow you", spelling_.length(aside))
+                        : say("step {} to the right and let the face follow you", spelling_.length(aside)));
   const auto held = [](const auto& all) {
     return std::any_of(all.begin(), all.end(), [](const auto& one) { return one.locked; });
   };

@@ -197,6 +197,21 @@ void Judge::otherHolds() {
           spelling_.aperture(shadow)));
 }
 
+static std::string saidOff(const Camera& cam, int stops) {
+  const int by = std::abs(stops);
+  const std::string shutter = writeShutter(cam.shutter);
+  return stops > 0
+             ? sayMany(by,
+                       "The meter's ISO or shutter is not the plan's ({:.0f}, {}): everything reads {} stop too much.",
+                       "The meter's ISO or shutter is not the plan's ({:.0f}, {}): everything reads {} stops too much.",
+                       cam.iso, shutter, by)
+             : sayMany(
+                   by,
+                   "The meter's ISO or shutter is not the plan's ({:.0f}, {}): everything reads {} stop too little.",
+                   "The meter's ISO or shutter is not the plan's ({:.0f}, {}): everything reads {} stops too little.",
+                   cam.iso, shutter, by);
+}
+
 void Judge::meterSettings() {
   // Off by as much at the other lights too, or right there.
   double same = 0, right = 0;
@@ -207,9 +222,7 @@ void Judge::meterSettings() {
   const double seldom = same > right ? 1 : right > 0 ? 0.001 : 0.02;
   for (const double steps : {1.0, -1.0, 2.0, -2.0})
     add(Misreading::MeterSettings, {}, step_.expected * std::exp2(steps / 2), seldom, 0,
-        say("The meter's ISO or shutter is not the plan's ({:.0f}, {}): everything reads {:.0f} stop{} {}.",
-            set_.camera.iso, writeShutter(set_.camera.shutter), std::abs(steps), std::abs(steps) > 1 ? "s" : "",
-            steps > 0 ? say("too much") : say("too little")));
+        saidOff(set_.camera, int(steps)));
 }
 
 bool Judge::implausible() {

@@ -24,14 +24,14 @@ std::string placeOf(const std::string& spot) {
 
 }  // namespace
 
-std::vector<RunStep> runOrder(const PlacedSet& set) {
+std::vector<RunStep> runOrder(const std::vector<Light>& lights) {
   std::vector<RunStep> out;
   RunStep step;
   step.kind = RunStep::Kind::AllOff;
   out.push_back(step);
   std::vector<const Light*> order;
-  for (const PlacedLight& l : set.lights)
-    if (l.burns()) order.push_back(&l.light);
+  for (const Light& l : lights)
+    if (burns(l)) order.push_back(&l);
   std::stable_partition(order.begin(), order.end(), [](const Light* l) { return l->role == Role::Key; });
   for (const Light* l : order) {
     step = {};
@@ -51,7 +51,9 @@ std::vector<RunStep> runOrder(const PlacedSet& set) {
 std::vector<RunStep> runSteps(const Scene& scene, const PlacedSet& set, const Answers& answers) {
   std::vector<RunStep> out;
   const HeldMeter camera = heldAsCameraIsSet(scene, set);
-  for (RunStep& s : runOrder(set)) {
+  std::vector<Light> lights;
+  for (const PlacedLight& l : set.lights) lights.push_back(l.light);
+  for (RunStep& s : runOrder(lights)) {
     if (s.light.empty()) {
       s.meter = camera;
       s.expected = s.kind == RunStep::Kind::Together ? answers.aperture

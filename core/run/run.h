@@ -26,7 +26,7 @@ struct RunStep {
 };
 /// What will be done, before anything has been computed: kinds, lights, powers. Lights that are off in the plan, or
 /// have no unit or modifier, have no step.
-std::vector<RunStep> runOrder(const PlacedSet& set);
+std::vector<RunStep> runOrder(const std::vector<Light>& lights);
 /// The same with where the meter goes and what it should read; a light that gives nothing there has no step.
 std::vector<RunStep> runSteps(const Scene& scene, const PlacedSet& set, const Answers& answers);
 /// "Close to the face, before the nose; flat, towards A."

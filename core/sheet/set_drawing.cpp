@@ -79,7 +79,7 @@ std::vector<Drawn> thingsOf(const Plan& plan, SetView view, const Spelling& spel
     t.board = true;
     t.letter = p.id;
     Vec3 middle{0, 0, 0};
-    const auto leaves = leavesOf(p);
+    const auto leaves = outlinesOf(p);
     for (const Leaf& leaf : leaves) {
       for (const Vec3& corner : leaf.corners()) t.outline.push_back(corner);
       middle = middle + leaf.centre * (1.f / float(leaves.size()));

@@ -17,23 +17,41 @@ void speakThrough(Translate translate) {
   inUse() = translate ? std::make_shared<const Translate>(std::move(translate)) : nullptr;
 }
 
-std::string translated(std::string_view english) {
+namespace {
+
+// Empty: no language, or it does not know the text.
+std::string lookedUp(std::string_view english, int count) {
   std::shared_ptr<const Translate> translate;
   {
     const std::lock_guard lock(guard);
     translate = inUse();
   }
-  std::string out = translate ? (*translate)(english) : std::string();
-  return out.empty() ? std::string(english) : out;
+  return translate ? (*translate)(english, count) : std::string();
 }
 
-std::string sayFilled(std::string_view english, fmt::format_args values) {
-  const std::string text = translated(english);
+std::string filled(const std::string& text, std::string_view english, fmt::format_args values) {
   try {
     return fmt::vformat(text, values);
   } catch (const fmt::format_error&) {
     return fmt::vformat(english, values);
   }
+}
+
+}  // namespace
+
+std::string translated(std::string_view english) {
+  std::string out = lookedUp(english, kNoCount);
+  return out.empty() ? std::string(english) : out;
+}
+
+std::string sayFilled(std::string_view english, fmt::format_args values) {
+  return filled(translated(english), english, values);
+}
+
+std::string sayCounted(int count, std::string_view one, std::string_view many, fmt::format_args values) {
+  const std::string_view english = count == 1 ? one : many;
+  const std::string known = lookedUp(many, count);
+  return filled(known.empty() ? std::string(english) : known, english, values);
 }
 
 }  // namespace easel

@@ -14,6 +14,7 @@
 #include "balance/backdrop_tone.h"
 #include "balance/balance.h"
 #include "meter/spots.h"
+#include "plan/pins.h"
 #include "widgets/fields.h"
 #include "widgets/wording.h"
 #include "window_support.h"
@@ -296,7 +297,7 @@ TEST(Day, SetPageDrivesLooksFramingAmbientAndBackdrop) {
 TEST(Day, PinsAreFlatOrDomeAndTheCameraIsWhatItIs) {
   Master m;
   m.window.setStage(2);
-  m.window.document()->perform(SetSpots{{pinInAir(placedSetOf(m.plan()), 0.4, 0.5)}}, "Pin");
+  m.window.document()->perform(SetSpots{{pinInAir(m.plan(), 0.4, 0.5)}}, "Pin");
   ASSERT_TRUE(m.settled());
   auto* table = m.field<QTableWidget>("spotTable");
   const auto rowOf = [&](const char* id) {

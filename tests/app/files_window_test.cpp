@@ -18,6 +18,7 @@
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
 #include "gear/gobo.h"
+#include "plan/panels.h"
 #include "slow_disk.h"
 #include "victim.h"
 #include "window_support.h"
@@ -346,7 +347,13 @@ TEST(Windows, NoFileIsOpenedOnTheInterfaceThread) {
   test::TemporaryFolder folder;
   const fs::path file = folder.path / "bench.easel.json", day = folder.path / "open.day.json";
   const fs::path ies = folder.path / "bowl.ies";
-  savePlan(file, test::masterPlan());
+  // A cut-out of the user's own drawing: dial, rail and check need its outline, not what is in the file.
+  Plan plan = test::masterPlan();
+  plan.panels.push_back(proposePanel(plan, "cut-out").panel);
+  plan.panels.back().pattern = "fern.svg";
+  fs::create_directories(goboFolder());
+  std::ofstream(goboFolder() / "fern.svg") << "<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'/>";
+  savePlan(file, plan);
   std::ofstream(ies) << writeIesText(*findModifier("reflector-18"), 10000, 100);
   const test::FilesOfThisThread files({folder.path, home.folder.path, pathOf(stateFolder())});
   const auto* on = &files;

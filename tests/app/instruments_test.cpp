@@ -27,6 +27,39 @@ TEST(Dial, DraggingTheLightMovesItRoundTheClockAsOneStep) {
   EXPECT_FALSE(s.window.document()->history().canUndo());
 }
 
+// A drill or a lesson has a plan that no file belongs to: the same instruments show it, with its own undo.
+TEST(Instruments, ShowAPlanOfItsOwnAndLeaveTheDocumentAlone) {
+  Shown s;
+  ViewedPlan own(test::masterPlan());
+  DialView dial(&own);
+  dial.resize(500, 500);
+  dial.show();
+  dial.grab();  // the scale follows from what is painted
+  QString refused;
+  QObject::connect(&own, &ViewedPlan::refused, &dial, [&](const QString& why) { refused = why; });
+  const Plan document = s.window.document()->plan();
+  const Light before = own.plan().lights[0];
+  const Vec3 to = towardsHour(7.5) * 1.2f;
+  Shown::drag(&dial, dial.handleOf(before), dial.toWidget(to.x, to.z));
+  EXPECT_NEAR(own.plan().lights[0].hour, 7.5, 0.1);
+  EXPECT_TRUE(own.history().canUndo());
+  EXPECT_EQ(s.window.document()->plan(), document);
+  own.undo();
+  EXPECT_EQ(own.plan().lights[0].hour, before.hour);
+  Light far = before;
+  far.distance = 1e6;
+  own.perform(SetLight{far}, "Far");
+  EXPECT_FALSE(refused.isEmpty()) << "ranges hold there too";
+  // The same instrument on the document, and the plan of its own may go.
+  dial.setViewed(s.window.document());
+  dial.grab();
+  own.perform(SetTitle{"a drill", ""}, "Title");
+  const Light key = s.key();
+  Shown::drag(&dial, dial.handleOf(key), dial.toWidget(to.x, to.z));
+  EXPECT_NEAR(s.key().hour, 7.5, 0.1);
+  EXPECT_EQ(own.plan().lights[0].hour, before.hour);
+}
+
 TEST(Dial, ShiftKeepsTheDistanceControlKeepsTheHour) {
   Shown s;
   DialView* dial = s.window.dial();

@@ -10,6 +10,7 @@
 #include "meter/spots.h"
 #include "plan/history.h"
 #include "plan/panels.h"
+#include "plan/pins.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
 #include "studio/studio.h"
@@ -254,7 +255,7 @@ TEST(Pins, GoWithTheHeadAndSurviveTheFile) {
   const auto hit = surfaceAt(s.layers(), 40, 48);
   ASSERT_TRUE(hit && hit->surface == Surface::Skin);
   p.spots.push_back(pinAt(*s.scene(), placedSetOf(p), *hit));
-  p.spots.push_back(pinInAir(placedSetOf(p), 0.5, 0.8));
+  p.spots.push_back(pinInAir(p, 0.5, 0.8));
   EXPECT_TRUE(p.spots[0].onHead);
   EXPECT_EQ(p.spots[1].id, "pin-2");
   const Plan back = readPlanText(writePlanText(p));

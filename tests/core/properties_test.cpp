@@ -13,6 +13,7 @@
 #include "meter/spots.h"
 #include "plan/history.h"
 #include "plan/panels.h"
+#include "plan/pins.h"
 #include "plan/ranges.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
@@ -204,7 +205,7 @@ class Editor {
       if (whole(0, 3) == 0 && !spots.empty())
         spots.erase(spots.begin() + whole(0, int(spots.size()) - 1));
       else
-        spots.push_back(pinInAir(placedSetOf(plan()), number(-3, 3), number(-3, 3)));
+        spots.push_back(pinInAir(plan(), number(-3, 3), number(-3, 3)));
       return SetSpots{spots};
     });
     add("receptor", [&] { return SetReceptor{Receptor(whole(0, 1)), MeterAim(whole(0, 1))}; });

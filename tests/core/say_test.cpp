@@ -27,14 +27,35 @@ TEST(Say, TheEnglishStandsUntilALanguageIsSet) { EXPECT_EQ(say("{} of {}", 2, "t
 
 TEST(Say, ALanguageMayTurnTheFiguresRound) {
   speakThrough(
-      [](std::string_view english) { return english == "{} of {}" ? std::string("von {1} {0}") : std::string(); });
+      [](std::string_view english, int) { return english == "{} of {}" ? std::string("von {1} {0}") : std::string(); });
   EXPECT_EQ(say("{} of {}", 2, "three"), "von three 2");
   EXPECT_EQ(say("untouched {}", 1), "untouched 1");
   speakThrough({});
 }
 
+TEST(Say, CountsInTheFormsOfItsLanguage) {
+  const auto sets = [](int n) { return sayMany(n, "{} set fulfils it", "{} sets fulfil it", n); };
+  EXPECT_EQ(sets(1), "1 set fulfils it");
+  EXPECT_EQ(sets(0), "0 sets fulfil it");
+  EXPECT_EQ(sets(5), "5 sets fulfil it");
+  const auto stops = [](double v) { return sayMany(v, "{:.1f} stop over", "{:.1f} stops over", v); };
+  EXPECT_EQ(stops(1.04), "1.0 stop over");
+  EXPECT_EQ(stops(0.5), "0.5 stop over");
+  EXPECT_EQ(stops(1.06), "1.1 stops over");
+  // One that has a form of its own for two, asked by the form for many.
+  speakThrough([](std::string_view english, int count) {
+    if (english != "{} sets fulfil it") return std::string();
+    return std::string(count == 1 ? "en {}" : count == 2 ? "dva {}" : "mnogo {}");
+  });
+  EXPECT_EQ(sets(1), "en 1");
+  EXPECT_EQ(sets(2), "dva 2");
+  EXPECT_EQ(sets(7), "mnogo 7");
+  EXPECT_EQ(stops(2), "2.0 stops over") << "what it does not know stays English";
+  speakThrough({});
+}
+
 TEST(Say, ATranslationThatWantsWhatIsNotThereIsPassedOver) {
-  speakThrough([](std::string_view) { return std::string("{7} {}"); });
+  speakThrough([](std::string_view, int) { return std::string("{7} {}"); });
   EXPECT_EQ(say("light {}", "A"), "light A");
   speakThrough({});
 }
@@ -137,7 +158,7 @@ TEST(Say, NothingThatIsShownComesPastTheHook) {
   ::testing::FLAGS_gtest_death_test_style = "threadsafe";
   EXPECT_EXIT(
       {
-        speakThrough([](std::string_view english) { return "<" + std::string(english) + ">"; });
+        speakThrough([](std::string_view english, int) { return "<" + std::string(english) + ">"; });
         const std::string past = unmarked();
         std::cerr << past;
         std::exit(past.empty() ? 0 : 1);

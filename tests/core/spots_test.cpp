@@ -11,6 +11,7 @@
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/panels.h"
+#include "plan/pins.h"
 #include "plan/placement.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
@@ -216,7 +217,7 @@ TEST(Spots, TheFirstRowIsTheFigureOfTheHeadline) {
 TEST(Spots, APinIsFlatOrDomeWithItsOwnConstant) {
   Plan p = test::masterPlan();
   p.ambient.lux = 300;
-  p.spots = {pinInAir(placedSetOf(p), 0.4, 0.5)};
+  p.spots = {pinInAir(p, 0.4, 0.5)};
   p.spots.push_back(p.spots[0]);
   p.spots[1].id = "pin-2";
   p.spots[1].receptor = Receptor::Dome;
@@ -246,7 +247,7 @@ TEST(Spots, WhatTheSeedMakesUncertainIsSmallAndSaid) {
   up.tiltOffset = 90 + downTilt(p, up);
   p.lights.push_back(up);
   for (int i = 0; i < 16; ++i) {
-    PinnedSpot s = pinInAir(placedSetOf(p), -0.9 + 0.6 * (i % 4), -0.9 + 0.55 * (i / 4));
+    PinnedSpot s = pinInAir(p, -0.9 + 0.6 * (i % 4), -0.9 + 0.55 * (i / 4));
     s.id = "pin-" + std::to_string(i + 1);
     s.y = 0.7 + 0.4 * (i % 3);
     s.receptor = i % 2 ? Receptor::Dome : Receptor::Flat;

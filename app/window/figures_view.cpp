@@ -1,4 +1,4 @@
-#include "instruments/figures_view.h"
+#include "window/figures_view.h"
 
 #include <algorithm>
 
@@ -9,16 +9,9 @@
 
 namespace easel::app {
 
-FiguresView::FiguresView(Document* document, QWidget* parent) : Painted(parent), document_(document) {
-  setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
-  setAccessibleName(tr("Figures of the chosen light"));
-  connect(document_, &Document::changed, this, [this] { update(); });
-}
+FiguresView::FiguresView(ViewedPlan* viewed, QWidget* parent)
+    : Instrument(viewed, tr("Figures of the chosen light"), {}, parent) {}
 
-void FiguresView::setSelected(const QString& id) {
-  selected_ = id;
-  update();
-}
 void FiguresView::setAnswers(std::shared_ptr<const Answers> answers) {
   answers_ = std::move(answers);
   update();
@@ -27,7 +20,7 @@ void FiguresView::setAnswers(std::shared_ptr<const Answers> answers) {
 void FiguresView::draw(QPainter& p) {
   const Theme& t = Theme::current();
   p.fillRect(area(), t.panel);
-  const Light* l = document_->plan().light(selected_.toStdString());
+  const Light* l = shown().light(selected_.toStdString());
   if (!l) return;
   paintBadge(p, QPointF(20, down() / 2), selected_, true);
   const LightAnswer* a = answers_ ? answers_->light(l->id) : nullptr;

@@ -3,18 +3,16 @@
 
 #include <memory>
 
-#include "document/document.h"
+#include "instruments/instrument.h"
 #include "meter/answers.h"
-#include "widgets/painted.h"
 
 namespace easel::app {
 
-class FiguresView : public Painted {
+class FiguresView : public Instrument {
   Q_OBJECT
 
  public:
-  explicit FiguresView(Document* document, QWidget* parent = nullptr);
-  void setSelected(const QString& id);
+  explicit FiguresView(ViewedPlan* viewed, QWidget* parent = nullptr);
   void setAnswers(std::shared_ptr<const Answers> answers);
   QSize sizeHint() const override { return inPixels(400, 26); }
   QSize minimumSizeHint() const override { return inPixels(200, 26); }
@@ -23,8 +21,6 @@ class FiguresView : public Painted {
   void draw(QPainter& p) override;
 
  private:
-  Document* document_;
-  QString selected_;
   std::shared_ptr<const Answers> answers_;
 };
 
