@@ -35,10 +35,37 @@ std::vector<std::pair<QString, QString>> choicesOf(const std::vector<T>& all) {
 
 BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, parent) {
   startPage("Light", tr("Light"));
-  auto value = [this](auto member) { return [this, member] { return light() ? light()->*member : 0.0; }; };
-  auto setter = [this](const QString& label, const QString& key, double Light::*member) {
-    return [=, this](double v) { edit(label, key, [&](Light& l) { l.*member = v; }); };
-  };
+  headFields();
+  ratioFields();
+  placeFields();
+  facts_ = new QLabel(this);
+  facts_->setWordWrap(true);
+  facts_->setTextFormat(Qt::PlainText);
+  advice_ = new QLabel(this);
+  advice_->setWordWrap(true);
+  advice_->setObjectName("problem");
+  grid_->addWidget(facts_, 6, 0, 1, 4);
+  grid_->addWidget(advice_, 7, 0, 1, 4);
+  grid_->setRowStretch(8, 1);
+  grid_->setColumnStretch(1, 1);
+  grid_->setColumnStretch(3, 1);
+
+  fittingsPage();
+  connect(&patternTask_, &BackgroundTask::failed, this, &Card::refused);
+
+  startPage("Quality", tr("Quality"));
+  words_ = new QLabel(this);
+  words_->setWordWrap(true);
+  words_->setObjectName("qualityWords");
+  words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  polar_ = new PolarPlot(this);
+  grid_->addWidget(words_, 0, 0);
+  grid_->addWidget(polar_, 0, 1);
+  grid_->setColumnStretch(0, 1);
+  for (int i = 0; i < pages_->count(); ++i) ownPages_.push_back(pages_->widget(i));
+}
+
+void BuildCard::headFields() {
   unit_ = addChoice(
       0, 0, tr("&Unit"), choicesOf(knownUnits()),
       [this] { return light() ? QString::fromStdString(light()->unit) : QString(); },
@@ -84,7 +111,9 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
         document_->perform(SetPlan{asked}, tr("Target aperture"));
       })
       ->setObjectName("askFor");
+}
 
+void BuildCard::ratioFields() {
   auto* ratio = addSpoken(
       5, 0, tr("Rati&o"),
       [this] {
@@ -118,7 +147,13 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
         refresh();
       });
   school->setObjectName("ratioSchool");
+}
 
+void BuildCard::placeFields() {
+  auto value = [this](auto member) { return [this, member] { return light() ? light()->*member : 0.0; }; };
+  auto setter = [this](const QString& label, const QString& key, double Light::*member) {
+    return [=, this](double v) { edit(label, key, [&](Light& l) { l.*member = v; }); };
+  };
   addClock(0, 1, tr("&Clock"), value(&Light::hour), setter(tr("Clock place"), "hour", &Light::hour))
       ->setObjectName("hour");
   addLength(1, 1, tr("&Distance"), rangeOf("light.distance"), value(&Light::distance),
@@ -139,32 +174,6 @@ BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, paren
       4, 0, tr("&Role"), roles, [this] { return light() ? QString::number(int(light()->role)) : QString(); },
       [this](const QString& id) { edit(tr("Role"), {}, [&](Light& l) { l.role = Role(id.toInt()); }); })
       ->setObjectName("role");
-
-  facts_ = new QLabel(this);
-  facts_->setWordWrap(true);
-  facts_->setTextFormat(Qt::PlainText);
-  advice_ = new QLabel(this);
-  advice_->setWordWrap(true);
-  advice_->setObjectName("problem");
-  grid_->addWidget(facts_, 6, 0, 1, 4);
-  grid_->addWidget(advice_, 7, 0, 1, 4);
-  grid_->setRowStretch(8, 1);
-  grid_->setColumnStretch(1, 1);
-  grid_->setColumnStretch(3, 1);
-
-  fittingsPage();
-  connect(&patternTask_, &BackgroundTask::failed, this, &Card::refused);
-
-  startPage("Quality", tr("Quality"));
-  words_ = new QLabel(this);
-  words_->setWordWrap(true);
-  words_->setObjectName("qualityWords");
-  words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-  polar_ = new PolarPlot(this);
-  grid_->addWidget(words_, 0, 0);
-  grid_->addWidget(polar_, 0, 1);
-  grid_->setColumnStretch(0, 1);
-  for (int i = 0; i < pages_->count(); ++i) ownPages_.push_back(pages_->widget(i));
 }
 
 void BuildCard::gearChanged() {
@@ -209,6 +218,46 @@ void BuildCard::fittingsPage() {
   grid->setToolTip(
       tr("Nothing leaves further off the axis than this. Honeycombs: 5 to 40\u00b0; fabric: about 40\u00b0."));
 
+  switchBoxes();
+  auto* kelvin = addNumber(2, 1, tr("Set to"), rangeOf("light.kelvin"), 100, 0, tr(" K"), number(&Fittings::kelvin),
+                           set(tr("Colour temperature"), "kelvin", &Fittings::kelvin));
+  kelvin->setSpecialValueText(tr("the unit's own"));
+  kelvin->setObjectName("kelvin");
+
+  pattern_ = addChoice(3, 0, tr("Gobo"), {}, worn(&Fittings::pattern), [this](const QString& id) {
+    if (id == QStringLiteral("?load")) return loadPattern();
+    edit(tr("Gobo"), {}, [&](Light& l) { l.fittings.pattern = id.toStdString(); });
+  });
+  pattern_->setObjectName("pattern");
+  fillPatterns();
+  auto* spread = addNumber(3, 1, tr("Spread"), rangeOf("light.spread"), 1, 0, degree, number(&Fittings::spread),
+                           set(tr("Spread"), "spread", &Fittings::spread));
+  spread->setObjectName("spread");
+  spread->setToolTip(tr("Half the angle of the spot's beam."));
+  auto* focus = addLength(4, 1, tr("Sharp at"), rangeOf("light.focus"), number(&Fittings::focus),
+                          set(tr("Focus"), "focus", &Fittings::focus));
+  focus->setObjectName("focus");
+  focus->setToolTip(tr("From the spot's lens; 0: at the face. Nearer and further it softens."));
+  auto* zoom = addNumber(4, 0, tr("Zoom"), rangeOf("light.zoom"), 10, 0, tr(" mm"), number(&Fittings::zoom),
+                         set(tr("Zoom"), "zoom", &Fittings::zoom));
+  zoom->setObjectName("zoom");
+
+  doorFields();
+  losses_ = new QLabel(this);
+  losses_->setWordWrap(true);
+  losses_->setObjectName("losses");
+  pieceFields();
+  grid_->addWidget(losses_, 7, 0, 1, 4);
+  grid_->setRowStretch(8, 1);
+  grid_->setColumnStretch(1, 1);
+  grid_->setColumnStretch(3, 1);
+  only_.push_back({zoom, [](const Modifier& m, const Unit*) { return m.zooms; }});
+  for (QWidget* w : {static_cast<QWidget*>(pattern_), static_cast<QWidget*>(spread), static_cast<QWidget*>(focus)})
+    only_.push_back({w, [](const Modifier& m, const Unit*) { return m.projects; }});
+  only_.push_back({kelvin, [](const Modifier&, const Unit* u) { return u && u->kelvinTo > 0; }});
+}
+
+void BuildCard::switchBoxes() {
   auto* inner = new QCheckBox(tr("Inner diffuser in"), this);
   inner->setObjectName("inner");
   connect(inner, &QCheckBox::clicked, this, [this](bool on) {
@@ -234,29 +283,13 @@ void BuildCard::fittingsPage() {
   boxes->addWidget(modelling);
   boxes->addStretch(1);
   grid_->addLayout(boxes, 2, 1);
-  auto* kelvin = addNumber(2, 1, tr("Set to"), rangeOf("light.kelvin"), 100, 0, tr(" K"), number(&Fittings::kelvin),
-                           set(tr("Colour temperature"), "kelvin", &Fittings::kelvin));
-  kelvin->setSpecialValueText(tr("the unit's own"));
-  kelvin->setObjectName("kelvin");
+  only_.push_back({inner, [](const Modifier& m, const Unit*) { return m.innerDiffuser; }});
+  only_.push_back({deflector, [](const Modifier& m, const Unit*) { return m.takesDeflector; }});
+  only_.push_back({modelling, [](const Modifier&, const Unit* u) { return u && u->modellingLumens > 0; }});
+}
 
-  pattern_ = addChoice(3, 0, tr("Gobo"), {}, worn(&Fittings::pattern), [this](const QString& id) {
-    if (id == QStringLiteral("?load")) return loadPattern();
-    edit(tr("Gobo"), {}, [&](Light& l) { l.fittings.pattern = id.toStdString(); });
-  });
-  pattern_->setObjectName("pattern");
-  fillPatterns();
-  auto* spread = addNumber(3, 1, tr("Spread"), rangeOf("light.spread"), 1, 0, degree, number(&Fittings::spread),
-                           set(tr("Spread"), "spread", &Fittings::spread));
-  spread->setObjectName("spread");
-  spread->setToolTip(tr("Half the angle of the spot's beam."));
-  auto* focus = addLength(4, 1, tr("Sharp at"), rangeOf("light.focus"), number(&Fittings::focus),
-                          set(tr("Focus"), "focus", &Fittings::focus));
-  focus->setObjectName("focus");
-  focus->setToolTip(tr("From the spot's lens; 0: at the face. Nearer and further it softens."));
-  auto* zoom = addNumber(4, 0, tr("Zoom"), rangeOf("light.zoom"), 10, 0, tr(" mm"), number(&Fittings::zoom),
-                         set(tr("Zoom"), "zoom", &Fittings::zoom));
-  zoom->setObjectName("zoom");
-
+void BuildCard::doorFields() {
+  const QString degree = QStringLiteral("\u00b0");
   // Four leaves in a row, named as one sees them from behind the light.
   auto* leaves = new QHBoxLayout;
   leaves->setSpacing(3);
@@ -282,9 +315,9 @@ void BuildCard::fittingsPage() {
   doorLabel->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   grid_->addWidget(doorLabel, 5, 0);
   grid_->addLayout(leaves, 5, 1, 1, 3);
-  losses_ = new QLabel(this);
-  losses_->setWordWrap(true);
-  losses_->setObjectName("losses");
+}
+
+void BuildCard::pieceFields() {
   worksOn_ = addChoice(
       6, 0, tr("Works on"), {}, [this] { return light() ? QString::fromStdString(light()->worksOn) : QString(); },
       [this](const QString& id) { edit(tr("What it works on"), {}, [&](Light& l) { l.worksOn = id.toStdString(); }); });
@@ -297,17 +330,6 @@ void BuildCard::fittingsPage() {
   inside_->setMinimumContentsLength(4);
   worksOn_->setMinimumContentsLength(8);
   inside_->setToolTip(tr("The lamp and its shade move together."));
-  grid_->addWidget(losses_, 7, 0, 1, 4);
-  grid_->setRowStretch(8, 1);
-  grid_->setColumnStretch(1, 1);
-  grid_->setColumnStretch(3, 1);
-  only_.push_back({inner, [](const Modifier& m, const Unit*) { return m.innerDiffuser; }});
-  only_.push_back({deflector, [](const Modifier& m, const Unit*) { return m.takesDeflector; }});
-  only_.push_back({modelling, [](const Modifier&, const Unit* u) { return u && u->modellingLumens > 0; }});
-  only_.push_back({zoom, [](const Modifier& m, const Unit*) { return m.zooms; }});
-  for (QWidget* w : {static_cast<QWidget*>(pattern_), static_cast<QWidget*>(spread), static_cast<QWidget*>(focus)})
-    only_.push_back({w, [](const Modifier& m, const Unit*) { return m.projects; }});
-  only_.push_back({kelvin, [](const Modifier&, const Unit* u) { return u && u->kelvinTo > 0; }});
 }
 
 // What stands in the set is another thing with every edit.

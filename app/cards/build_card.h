@@ -31,7 +31,13 @@ class BuildCard : public Card {
 
  private:
   QString lossesText() const;
+  void headFields();
+  void ratioFields();
+  void placeFields();
   void fittingsPage();
+  void switchBoxes();
+  void doorFields();
+  void pieceFields();
   void fillPatterns();
   void loadPattern();
   void takePattern(const QString& file);

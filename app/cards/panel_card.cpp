@@ -18,6 +18,27 @@ namespace easel::app {
 PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, parent) {
   grid_->setContentsMargins(8, 5, 8, 2);
   grid_->setVerticalSpacing(3);
+  chooserRow();
+  fields();
+  model_ = addChoice(
+      7, 1, tr("Mesh"), {}, [this] { return panel() ? QString::fromStdString(panel()->model) : QString(); },
+      [this](const QString& id) {
+        if (id == QStringLiteral("?load")) return loadModel();
+        setModel(id);
+      });
+  model_->setObjectName("model");
+  connect(&task_, &BackgroundTask::failed, this, &Card::refused);
+  share_ = new QLabel(this);
+  share_->setWordWrap(true);
+  share_->setObjectName("panelShare");
+  grid_->addWidget(share_, 1, 0, 1, 4);
+  grid_->setRowStretch(9, 1);
+  grid_->setColumnStretch(1, 1);
+  grid_->setColumnStretch(3, 1);
+  refresh();
+}
+
+void PanelCard::chooserRow() {
   auto* row = new QHBoxLayout;
   which_ = new QComboBox(this);
   which_->setObjectName("panel");
@@ -55,7 +76,9 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
   row->addWidget(in);
   grid_->addLayout(row, 0, 0, 1, 4);
   fields_ = {away, in, which_};
+}
 
+void PanelCard::fields() {
   auto number = [this](double Panel::*m) { return [this, m] { return panel() ? panel()->*m : 0.0; }; };
   auto set = [this](const QString& label, const QString& key, double Panel::*m) {
     return [=, this](double v) { edit(label, key, [&](Panel& p) { p.*m = v; }); };
@@ -121,20 +144,6 @@ PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, paren
                       number(&Panel::reflectance), set(tr("Reflectance"), "reflectance", &Panel::reflectance)),
             "reflectance");
   reflectance_->setToolTip(tr("Of the front; 0: what the finish gives."));
-  model_ = addChoice(7, 1, tr("Mesh"), {}, text(&Panel::model), [this](const QString& id) {
-    if (id == QStringLiteral("?load")) return loadModel();
-    setModel(id);
-  });
-  model_->setObjectName("model");
-  connect(&task_, &BackgroundTask::failed, this, &Card::refused);
-  share_ = new QLabel(this);
-  share_->setWordWrap(true);
-  share_->setObjectName("panelShare");
-  grid_->addWidget(share_, 1, 0, 1, 4);
-  grid_->setRowStretch(9, 1);
-  grid_->setColumnStretch(1, 1);
-  grid_->setColumnStretch(3, 1);
-  refresh();
 }
 
 void PanelCard::shownWithLabel(QWidget* field, bool shown) {

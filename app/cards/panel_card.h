@@ -25,6 +25,8 @@ class PanelCard : public Card {
   void putUpWanted(const std::string& kind);
 
  private:
+  void chooserRow();
+  void fields();
   const Panel* panel() const { return document_->plan().panel(selected_.toStdString()); }
   template <class F>
   void edit(const QString& label, const QString& key, F change);

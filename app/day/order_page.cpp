@@ -33,8 +33,24 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   auto* halves = new QSplitter(this);
   halves->setChildrenCollapsible(false);
   box->addWidget(halves, 1);
+  halves->addWidget(orderHalf());
+  halves->addWidget(lookHalf());
+  halves->setStretchFactor(0, 3);
+  halves->setStretchFactor(1, 2);
+  join();
+  refresh();
+}
 
-  auto* left = new QWidget(halves);
+QPushButton* OrderPage::button(const char* name, const QString& text, QBoxLayout* in) {
+  auto* b = new QPushButton(text, this);
+  b->setObjectName(name);
+  b->setAutoDefault(false);
+  in->addWidget(b);
+  return b;
+}
+
+QWidget* OrderPage::orderHalf() {
+  auto* left = new QWidget(this);
   auto* l = new QVBoxLayout(left);
   l->setContentsMargins(0, 0, 0, 0);
   table_ = plainTable("dayLooks", tr("Looks in their order"),
@@ -44,13 +60,6 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   l->addWidget(table_, 3);
   auto* row = new QHBoxLayout;
-  const auto button = [&](const char* name, const QString& text, QBoxLayout* in) {
-    auto* b = new QPushButton(text, left);
-    b->setObjectName(name);
-    b->setAutoDefault(false);
-    in->addWidget(b);
-    return b;
-  };
   earlier_ = button("dayEarlier", tr("&Earlier"), row);
   later_ = button("dayLater", tr("&Later"), row);
   remove_ = button("dayRemove", tr("Take &out"), row);
@@ -71,9 +80,11 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   reliefs_->setToolTip(tr("Enter or a double click does it; undo brings it back."));
   reliefs_->setWordWrap(true);
   l->addWidget(reliefs_, 2);
-  halves->addWidget(left);
+  return left;
+}
 
-  auto* right = new QWidget(halves);
+QWidget* OrderPage::lookHalf() {
+  auto* right = new QWidget(this);
   auto* r = new QVBoxLayout(right);
   r->setContentsMargins(0, 0, 0, 0);
   auto* top = new QHBoxLayout;
@@ -86,6 +97,22 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   open_ = button("dayOpenPlan", tr("Open its &plan"), beside);
   beside->addStretch(1);
   top->addLayout(beside);
+  top->addLayout(lookForm(right), 1);
+  r->addLayout(top);
+  why_ = new QLabel(right);
+  why_->setObjectName("dayWhy");
+  why_->setWordWrap(true);
+  r->addWidget(why_);
+  chores_ = new QListWidget(right);
+  chores_->setObjectName("dayChores");
+  chores_->setAccessibleName(tr("From the set before to this one"));
+  chores_->setWordWrap(true);
+  chores_->setSelectionMode(QAbstractItemView::NoSelection);
+  r->addWidget(chores_, 1);
+  return right;
+}
+
+QFormLayout* OrderPage::lookForm(QWidget* right) {
   auto* form = new QFormLayout;
   form->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
   const auto line = [&](const char* name, const QString& label, auto set) {
@@ -131,24 +158,12 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   where->addWidget(after_, 1);
   form->addRow(tr("Place"), where);
   notes_ = line("dayLookNotes", tr("Notes"), [](DayLook& k, const QString& v) { k.notes = v.toStdString(); });
-  top->addLayout(form, 1);
-  r->addLayout(top);
-  why_ = new QLabel(right);
-  why_->setObjectName("dayWhy");
-  why_->setWordWrap(true);
-  r->addWidget(why_);
-  chores_ = new QListWidget(right);
-  chores_->setObjectName("dayChores");
-  chores_->setAccessibleName(tr("From the set before to this one"));
-  chores_->setWordWrap(true);
-  chores_->setSelectionMode(QAbstractItemView::NoSelection);
-  r->addWidget(chores_, 1);
-  halves->addWidget(right);
-  halves->setStretchFactor(0, 3);
-  halves->setStretchFactor(1, 2);
+  return form;
+}
 
-  connect(desk, &DayDesk::changed, this, &OrderPage::refresh);
-  connect(desk, &DayDesk::printed, this, [this] {
+void OrderPage::join() {
+  connect(desk_, &DayDesk::changed, this, &OrderPage::refresh);
+  connect(desk_, &DayDesk::printed, this, [this] {
     showPrints();
     showLook();
   });
@@ -159,7 +174,7 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   connect(earlier_, &QPushButton::clicked, this, [this] { moveChosen(-1); });
   connect(later_, &QPushButton::clicked, this, [this] { moveChosen(1); });
   connect(remove_, &QPushButton::clicked, this, [this] { desk_->remove(chosen()); });
-  connect(best_, &QPushButton::clicked, desk, &DayDesk::putInBestOrder);
+  connect(best_, &QPushButton::clicked, desk_, &DayDesk::putInBestOrder);
   connect(open_, &QPushButton::clicked, this, [this] { emit planWanted(chosen()); });
   connect(frames_, &QSpinBox::valueChanged, this, [this](int n) {
     edit(
@@ -181,7 +196,6 @@ OrderPage::OrderPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
     if (k && reliefs_->currentRow() >= 0 && reliefs_->currentRow() < int(k->reliefs.size()))
       desk_->take(Relief(k->reliefs[size_t(reliefs_->currentRow())]));
   });
-  refresh();
 }
 
 SpokenField* OrderPage::field(const char* name, const QString& label,

@@ -5,8 +5,10 @@
 
 #include "controllers/day_desk.h"
 
+class QBoxLayout;
 class QCheckBox;
 class QComboBox;
+class QFormLayout;
 class QLabel;
 class QLineEdit;
 class QListWidget;
@@ -34,6 +36,11 @@ class OrderPage : public QWidget {
   void planWanted(int look);
 
  private:
+  QPushButton* button(const char* name, const QString& text, QBoxLayout* in);
+  QWidget* orderHalf();
+  QWidget* lookHalf();
+  QFormLayout* lookForm(QWidget* right);
+  void join();
   void refresh();
   void showLook();
   void showPrints();

@@ -20,6 +20,7 @@ class PeoplePage : public QWidget {
   explicit PeoplePage(DayDesk* desk, QWidget* parent = nullptr);
 
  private:
+  void hourFields(QFormLayout* hours);
   void refresh();
   SpokenField* field(QFormLayout* form, const char* name, const QString& label, std::function<QString(const Day&)> get,
                      std::function<void(Day&, const QString&)> set);

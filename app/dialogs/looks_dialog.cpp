@@ -68,7 +68,41 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   setWindowTitle(tr("The shelf of looks"));
   resizeWithin(this, {1060, 680});
   auto* all = new QHBoxLayout(this);
+  all->addLayout(shelfColumn(), 4);
+  auto* right = new QVBoxLayout;
+  about_ = new QLabel;
+  about_->setObjectName("aboutLook");
+  about_->setWordWrap(true);
+  about_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  auto* aboutScroll = new QScrollArea;
+  aboutScroll->setWidget(about_);
+  aboutScroll->setWidgetResizable(true);
+  aboutScroll->setFrameShape(QFrame::NoFrame);
+  right->addWidget(aboutScroll, 2);
+  right->addWidget(wishForm());
+  useOwn_ = new QPushButton(tr("Show this look on the open plan's sitter"));
+  useOwn_->setObjectName("useOwnLook");
+  right->addWidget(useOwn_);
+  progress_ = new QProgressBar;
+  progress_->setRange(0, 1000);
+  progress_->setTextVisible(false);
+  progress_->setMaximumHeight(8);
+  progress_->hide();
+  right->addWidget(progress_);
+  state_ = new QLabel;
+  state_->setObjectName("proposeState");
+  state_->setWordWrap(true);
+  right->addWidget(state_);
+  right->addLayout(proposalBoxes(), 3);
+  all->addLayout(right, 6);
+  joinTasks();
+  fillShelf();
+  shelf_->setCurrentRow(0);
+  listOwn();
+  spreadMnemonics(this);
+}
 
+QVBoxLayout* LooksDialog::shelfColumn() {
   auto* left = new QVBoxLayout;
   shelf_ = new QListWidget;
   shelf_->setObjectName("shelf");
@@ -91,19 +125,13 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   under->addWidget(keep);
   under->addWidget(forget_);
   left->addLayout(under);
-  all->addLayout(left, 4);
+  connect(shelf_, &QListWidget::currentRowChanged, this, [this] { lookChosen(); });
+  connect(keep, &QPushButton::clicked, this, &LooksDialog::keepPlan);
+  connect(forget_, &QPushButton::clicked, this, &LooksDialog::forget);
+  return left;
+}
 
-  auto* right = new QVBoxLayout;
-  about_ = new QLabel;
-  about_->setObjectName("aboutLook");
-  about_->setWordWrap(true);
-  about_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-  auto* aboutScroll = new QScrollArea;
-  aboutScroll->setWidget(about_);
-  aboutScroll->setWidgetResizable(true);
-  aboutScroll->setFrameShape(QFrame::NoFrame);
-  right->addWidget(aboutScroll, 2);
-
+QWidget* LooksDialog::wishForm() {
   wishBox_ = new QWidget;
   auto* form = new QGridLayout(wishBox_);
   form->setContentsMargins(0, 0, 0, 0);
@@ -166,20 +194,12 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   form->addLayout(buttons, 3, 2, 1, 2);
   form->setColumnStretch(1, 1);
   form->setColumnStretch(3, 1);
-  right->addWidget(wishBox_);
-  useOwn_ = new QPushButton(tr("Show this look on the open plan's sitter"));
-  useOwn_->setObjectName("useOwnLook");
-  right->addWidget(useOwn_);
-  progress_ = new QProgressBar;
-  progress_->setRange(0, 1000);
-  progress_->setTextVisible(false);
-  progress_->setMaximumHeight(8);
-  progress_->hide();
-  right->addWidget(progress_);
-  state_ = new QLabel;
-  state_->setObjectName("proposeState");
-  state_->setWordWrap(true);
-  right->addWidget(state_);
+  connect(propose_, &QPushButton::clicked, this, &LooksDialog::proposeNow);
+  connect(stop_, &QPushButton::clicked, this, [this] { proposeTask_.cancel(); });
+  return wishBox_;
+}
+
+QHBoxLayout* LooksDialog::proposalBoxes() {
   auto* three = new QHBoxLayout;
   for (int i = 0; i < 3; ++i) {
     Box b;
@@ -214,14 +234,10 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
     connect(b.take, &QPushButton::clicked, this, [this, at, label] { emit taken(proposed_[at].plan, label()); });
     boxes_.push_back(b);
   }
-  right->addLayout(three, 3);
-  all->addLayout(right, 6);
+  return three;
+}
 
-  connect(shelf_, &QListWidget::currentRowChanged, this, [this] { lookChosen(); });
-  connect(propose_, &QPushButton::clicked, this, &LooksDialog::proposeNow);
-  connect(stop_, &QPushButton::clicked, this, [this] { proposeTask_.cancel(); });
-  connect(keep, &QPushButton::clicked, this, &LooksDialog::keepPlan);
-  connect(forget_, &QPushButton::clicked, this, &LooksDialog::forget);
+void LooksDialog::joinTasks() {
   connect(&proposeTask_, &BackgroundTask::progressed, this, [this](double share) {
     progress_->show();
     progress_->setValue(int(1000 * share));
@@ -251,10 +267,6 @@ LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent),
   });
   connect(&ownTask_, &BackgroundTask::failed, this, [this](const QString& why) { state_->setText(why); });
   connect(document_, &Document::replaced, this, &LooksDialog::forgetProposals);
-  fillShelf();
-  shelf_->setCurrentRow(0);
-  listOwn();
-  spreadMnemonics(this);
 }
 
 void LooksDialog::listOwn(const std::function<void()>& change, const std::function<void()>& after) {
@@ -421,8 +433,9 @@ void LooksDialog::lookChosen() {
                                QString::fromStdString(l->mistakes).toHtmlEscaped()));
     pattern_->setEnabled(l->pattern != FacePattern::None && !l->profile);
   } else if (o) {
-    const QString notes = tr("%n light(s). ", nullptr, int(o->plan.lights.size())) +
-                          QString::fromStdString(o->plan.notes).toHtmlEscaped();
+    const QString notes =
+        (o->plan.lights.size() == 1 ? tr("1 light. ") : tr("%n lights. ", nullptr, int(o->plan.lights.size()))) +
+        QString::fromStdString(o->plan.notes).toHtmlEscaped();
     setMarkup(about_,
               QStringLiteral("<h3>%1</h3><p>%2</p><p>%3</p>")
                   .arg(QString::fromStdString(o->name).toHtmlEscaped(), notes,
@@ -483,7 +496,8 @@ void LooksDialog::showProposals() {
   int right = 0;
   for (const Proposed& p : proposed_) right += p.asAsked();
   state_->setText(proposed_.empty() ? tr("Nothing could be found.")
-                  : right           ? tr("%n set(s) fulfil the wish and read without a fault.", nullptr, right)
+                  : right == 1      ? tr("1 set fulfils the wish and reads without a fault.")
+                  : right           ? tr("%n sets fulfil the wish and read without a fault.", nullptr, right)
                                     : tr("None fulfils the whole wish; each says what had to give."));
   for (size_t i = 0; i < boxes_.size(); ++i) {
     Box& b = boxes_[i];

@@ -14,11 +14,13 @@
 
 class QCheckBox;
 class QComboBox;
+class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 class QListWidget;
 class QProgressBar;
 class QPushButton;
+class QVBoxLayout;
 
 namespace easel::app {
 
@@ -44,6 +46,10 @@ class LooksDialog : public QDialog {
   void showEvent(QShowEvent*) override;
 
  private:
+  QVBoxLayout* shelfColumn();
+  QWidget* wishForm();
+  QHBoxLayout* proposalBoxes();
+  void joinTasks();
   void fillShelf();
   /// Lists the user's own looks after `change`, on another thread; then `after` here.
   void listOwn(const std::function<void()>& change = {}, const std::function<void()>& after = {});

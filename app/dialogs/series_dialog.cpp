@@ -166,9 +166,13 @@ void SeriesDialog::make() {
           cancel_->setEnabled(false);
           save_->setEnabled(!series_.empty());
           progress_->setValue(problem.isEmpty() && !stopped ? 1000 : 0);
-          state_->setText(!problem.isEmpty() ? problem
-                          : stopped          ? tr("Stopped after %n picture(s).", nullptr, int(series_.size()))
-                                             : tr("%n picture(s) on the ledge.", nullptr, int(series_.size())));
+          const int n = int(series_.size());
+          if (!problem.isEmpty())
+            state_->setText(problem);
+          else if (stopped)
+            state_->setText(n == 1 ? tr("Stopped after 1 picture.") : tr("Stopped after %n pictures.", nullptr, n));
+          else
+            state_->setText(n == 1 ? tr("1 picture on the ledge.") : tr("%n pictures on the ledge.", nullptr, n));
           if (!series_.empty()) emit made(series_, title_);
         },
         Qt::QueuedConnection);

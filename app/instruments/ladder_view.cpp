@@ -79,10 +79,27 @@ QString LadderView::underPower(const Light& l, const LightAnswer* r, QColor* ink
 
 void LadderView::draw(QPainter& p) {
   const Theme& t = Theme::current();
-  const Plan& plan = shown();
-  const double kRow = rowHeight(), kLeft = left(), kRight = right();
   p.fillRect(area(), t.panel);
+  drawRungs(p);
+  for (size_t i = 0; i < shown().lights.size(); ++i) {
+    const Light& l = shown().lights[i];
+    const LightAnswer* r = answers_ ? answers_->light(l.id) : nullptr;
+    const QRectF row = rowRect(i);
+    drawName(p, l, row);
+    if (r && r->apertureFull > 0) drawReach(p, l, *r, row.top() + 21);
+    drawPeg(p, l);
+    drawPower(p, l, r, row);
+  }
+  if (shown().lights.empty()) {
+    p.setPen(t.quiet);
+    p.setFont(lettering(11));
+    letter(p, area().adjusted(0, 40, 0, 0), Qt::AlignCenter, tr("No light yet. Add the key with Ctrl+L."));
+  }
+  paintFocus(p, *this);
+}
 
+void LadderView::drawRungs(QPainter& p) {
+  const Theme& t = Theme::current();
   // Rungs: every stop with its f-number, the target aperture strong. Where they stand close, every second or third says
   // what it is.
   const double apart = xOfStops(1) - xOfStops(0);
@@ -94,7 +111,7 @@ void LadderView::draw(QPainter& p) {
     if (s % every) continue;
     p.setFont(lettering(s == 0 ? 11 : 9, s == 0));
     p.setPen(s == 0 ? t.accent : t.quiet);
-    const double n = plan.camera.aperture * ratioFromStops(s / 2.0);
+    const double n = shown().camera.aperture * ratioFromStops(s / 2.0);
     letter(p, QRectF(x - 22, 2, 44, 17), Qt::AlignCenter,
            QString::fromStdString(writeAperture(n, ApertureStyle::Nominal)));
     if (top() < 30) continue;
@@ -103,95 +120,95 @@ void LadderView::draw(QPainter& p) {
   }
   p.setFont(lettering(8.5));
   p.setPen(t.quiet);
-  if (top() > 30) letter(p, QRectF(8, 3, kLeft - 30, 30), Qt::AlignLeft | Qt::TextWordWrap, tr("stops off the target"));
+  if (top() > 30)
+    letter(p, QRectF(8, 3, left() - 30, 30), Qt::AlignLeft | Qt::TextWordWrap, tr("stops off the target"));
+}
 
-  for (size_t i = 0; i < plan.lights.size(); ++i) {
-    const Light& l = plan.lights[i];
-    const QRectF row = rowRect(i);
-    const bool chosen = QString::fromStdString(l.id) == selected_;
-    if (chosen) {
-      QColor wash = t.accent;
-      wash.setAlpha(28);
-      p.fillRect(row.adjusted(2, 0, -2, -2), wash);
-    }
-    // Letter: filled when on, hollow and struck through when off.
-    const QPointF badge(22, row.center().y() - 2);
-    p.setPen(QPen(t.text, 1.4));
-    p.setBrush(l.on ? t.accent : t.panel);
-    p.drawEllipse(badge, 13, 13);
-    p.setPen(l.on ? t.onAccent : t.quiet);
-    p.setFont(lettering(11, true));
-    letter(p, QRectF(badge.x() - 13, badge.y() - 13, 26, 26), Qt::AlignCenter, QString::fromStdString(l.id));
-    if (!l.on) p.drawLine(badge + QPointF(-11, 11), badge + QPointF(11, -11));
-    p.setPen(t.text);
-    p.setFont(lettering(10, true));
-    if (QFontMetricsF(p.font()).horizontalAdvance(lightText(l)) > kLeft - 42) p.setFont(lettering(8.5, true));
-    const bool alone = l.role == Role::Key && !l.locked;  // nothing stands under the name
-    letter(p, QRectF(40, row.top() + (alone ? 0 : 2), kLeft - 42, alone ? kRow - 4 : 24),
-           Qt::AlignLeft | Qt::AlignVCenter, lightText(l), true);
-    p.setFont(lettering(8.5));
-    p.setPen(t.quiet);
-    QString small = l.role == Role::Key
-                        ? QString()
-                        : QString::fromStdString(writeRatio(-l.targetStops, Preferences::current().ratios));
-    if (l.locked) small = tr("locked") + (small.isEmpty() ? QString() : QStringLiteral(", ") + small);
-    letter(p, QRectF(40, row.top() + 24, kLeft - 42, 14), Qt::AlignLeft | Qt::AlignVCenter, small);
-
-    const LightAnswer* r = answers_ ? answers_->light(l.id) : nullptr;
-    const double barY = row.top() + 21;
-    if (r && r->apertureFull > 0) {
-      const double from = aperturesApart(r->apertureLowest, plan.camera.aperture),
-                   to = aperturesApart(r->apertureFull, plan.camera.aperture);
-      const double x0 = std::clamp(xOfStops(from), kLeft, across() - kRight),
-                   x1 = std::clamp(xOfStops(to), kLeft, across() - kRight);
-      p.setPen(Qt::NoPen);
-      p.setBrush(t.line);
-      p.drawRoundedRect(QRectF(x0, barY - 5, std::max(3.0, x1 - x0), 10), 4, 4);
-      // Arrowheads where the reach goes on beyond the ladder.
-      p.setBrush(t.quiet);
-      if (from < -kUnder) p.drawPolygon(QPolygonF({{x0, barY}, {x0 + 8, barY - 6}, {x0 + 8, barY + 6}}));
-      if (to > kOver) p.drawPolygon(QPolygonF({{x1, barY}, {x1 - 8, barY - 6}, {x1 - 8, barY + 6}}));
-      // Cross-talk: an open tick where the spot stands with everything on.
-      if (l.on && r->togetherStops - r->stopsFromWorking > 0.08) {
-        const double xt = std::clamp(xOfStops(r->togetherStops), kLeft, across() - kRight);
-        p.setPen(QPen(t.text, 1.6));
-        p.drawLine(QPointF(xOfStops(r->stopsFromWorking), barY), QPointF(xt, barY));
-        p.setBrush(t.panel);
-        p.drawPolygon(QPolygonF({{xt, barY - 6}, {xt + 5, barY}, {xt, barY + 6}, {xt - 5, barY}}));
-      }
-      const double dot = r->stopsFromWorking;
-      const double xd = std::clamp(xOfStops(dot), kLeft, across() - kRight);
-      p.setPen(QPen(t.panel, 2));
-      p.setBrush(t.text);
-      p.drawEllipse(QPointF(xd, barY), 7, 7);
-      p.setPen(t.text);
-      p.setFont(lettering(9));
-      const QString alone = apertureText(r->aperture);
-      letter(p, QRectF(xd - 50, barY + 6, 100, 14), Qt::AlignCenter, alone);
-    }
-    // The peg.
-    const QPointF peg = pegOf(l);
-    p.setPen(QPen(t.text, 1.2));
-    p.setBrush(t.accent);
-    p.drawPolygon(QPolygonF({peg + QPointF(-8, -7), peg + QPointF(8, -7), peg + QPointF(8, 1), peg + QPointF(0, 11),
-                             peg + QPointF(-8, 1)}));
-
-    p.setPen(t.text);
-    p.setFont(lettering(13, true));
-    letter(p, QRectF(across() - kRight + 8, row.top(), kRight - 12, 26), Qt::AlignLeft | Qt::AlignVCenter,
-           powerText(l));
-    p.setFont(lettering(8.5));
-    QColor ink = t.quiet;
-    const QString under = underPower(l, r, &ink);
-    p.setPen(ink);
-    letter(p, QRectF(across() - kRight + 8, row.top() + 23, kRight - 12, 15), Qt::AlignLeft | Qt::AlignVCenter, under);
+// Letter and name, with what stands under it: the ratio, and whether it is locked.
+void LadderView::drawName(QPainter& p, const Light& l, const QRectF& row) {
+  const Theme& t = Theme::current();
+  const bool chosen = QString::fromStdString(l.id) == selected_;
+  if (chosen) {
+    QColor wash = t.accent;
+    wash.setAlpha(28);
+    p.fillRect(row.adjusted(2, 0, -2, -2), wash);
   }
-  if (plan.lights.empty()) {
-    p.setPen(t.quiet);
-    p.setFont(lettering(11));
-    letter(p, area().adjusted(0, 40, 0, 0), Qt::AlignCenter, tr("No light yet. Add the key with Ctrl+L."));
+  // Letter: filled when on, hollow and struck through when off.
+  const QPointF badge(22, row.center().y() - 2);
+  p.setPen(QPen(t.text, 1.4));
+  p.setBrush(l.on ? t.accent : t.panel);
+  p.drawEllipse(badge, 13, 13);
+  p.setPen(l.on ? t.onAccent : t.quiet);
+  p.setFont(lettering(11, true));
+  letter(p, QRectF(badge.x() - 13, badge.y() - 13, 26, 26), Qt::AlignCenter, QString::fromStdString(l.id));
+  if (!l.on) p.drawLine(badge + QPointF(-11, 11), badge + QPointF(11, -11));
+  p.setPen(t.text);
+  p.setFont(lettering(10, true));
+  if (QFontMetricsF(p.font()).horizontalAdvance(lightText(l)) > left() - 42) p.setFont(lettering(8.5, true));
+  const bool alone = l.role == Role::Key && !l.locked;  // nothing stands under the name
+  letter(p, QRectF(40, row.top() + (alone ? 0 : 2), left() - 42, alone ? rowHeight() - 4 : 24),
+         Qt::AlignLeft | Qt::AlignVCenter, lightText(l), true);
+  p.setFont(lettering(8.5));
+  p.setPen(t.quiet);
+  QString small = l.role == Role::Key
+                      ? QString()
+                      : QString::fromStdString(writeRatio(-l.targetStops, Preferences::current().ratios));
+  if (l.locked) small = tr("locked") + (small.isEmpty() ? QString() : QStringLiteral(", ") + small);
+  letter(p, QRectF(40, row.top() + 24, left() - 42, 14), Qt::AlignLeft | Qt::AlignVCenter, small);
+}
+
+// What its unit reaches from where it stands, where it reads, and where its spot reads with everything on.
+void LadderView::drawReach(QPainter& p, const Light& l, const LightAnswer& r, double barY) {
+  const Theme& t = Theme::current();
+  const double working = shown().camera.aperture, least = left(), most = across() - right();
+  const double from = aperturesApart(r.apertureLowest, working), to = aperturesApart(r.apertureFull, working);
+  const double x0 = std::clamp(xOfStops(from), least, most), x1 = std::clamp(xOfStops(to), least, most);
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.line);
+  p.drawRoundedRect(QRectF(x0, barY - 5, std::max(3.0, x1 - x0), 10), 4, 4);
+  // Arrowheads where the reach goes on beyond the ladder.
+  p.setBrush(t.quiet);
+  if (from < -kUnder) p.drawPolygon(QPolygonF({{x0, barY}, {x0 + 8, barY - 6}, {x0 + 8, barY + 6}}));
+  if (to > kOver) p.drawPolygon(QPolygonF({{x1, barY}, {x1 - 8, barY - 6}, {x1 - 8, barY + 6}}));
+  // Cross-talk: an open tick where the spot stands with everything on.
+  if (l.on && r.togetherStops - r.stopsFromWorking > 0.08) {
+    const double xt = std::clamp(xOfStops(r.togetherStops), least, most);
+    p.setPen(QPen(t.text, 1.6));
+    p.drawLine(QPointF(xOfStops(r.stopsFromWorking), barY), QPointF(xt, barY));
+    p.setBrush(t.panel);
+    p.drawPolygon(QPolygonF({{xt, barY - 6}, {xt + 5, barY}, {xt, barY + 6}, {xt - 5, barY}}));
   }
-  paintFocus(p, *this);
+  const double dot = r.stopsFromWorking;
+  const double xd = std::clamp(xOfStops(dot), least, most);
+  p.setPen(QPen(t.panel, 2));
+  p.setBrush(t.text);
+  p.drawEllipse(QPointF(xd, barY), 7, 7);
+  p.setPen(t.text);
+  p.setFont(lettering(9));
+  const QString alone = apertureText(r.aperture);
+  letter(p, QRectF(xd - 50, barY + 6, 100, 14), Qt::AlignCenter, alone);
+}
+
+void LadderView::drawPeg(QPainter& p, const Light& l) {
+  const Theme& t = Theme::current();
+  const QPointF peg = pegOf(l);
+  p.setPen(QPen(t.text, 1.2));
+  p.setBrush(t.accent);
+  p.drawPolygon(QPolygonF(
+      {peg + QPointF(-8, -7), peg + QPointF(8, -7), peg + QPointF(8, 1), peg + QPointF(0, 11), peg + QPointF(-8, 1)}));
+}
+
+void LadderView::drawPower(QPainter& p, const Light& l, const LightAnswer* r, const QRectF& row) {
+  const Theme& t = Theme::current();
+  const double x = across() - right() + 8, wide = right() - 12;
+  p.setPen(t.text);
+  p.setFont(lettering(13, true));
+  letter(p, QRectF(x, row.top(), wide, 26), Qt::AlignLeft | Qt::AlignVCenter, powerText(l));
+  p.setFont(lettering(8.5));
+  QColor ink = t.quiet;
+  const QString under = underPower(l, r, &ink);
+  p.setPen(ink);
+  letter(p, QRectF(x, row.top() + 23, wide, 15), Qt::AlignLeft | Qt::AlignVCenter, under);
 }
 
 int LadderView::lightAt(QPointF at) const {

@@ -48,6 +48,11 @@ class LadderView : public Instrument {
   double stopsOfX(double x) const;
   int lightAt(QPointF at) const;
   void nudgePower(int steps);
+  void drawRungs(QPainter& p);
+  void drawName(QPainter& p, const Light& light, const QRectF& row);
+  void drawReach(QPainter& p, const Light& light, const LightAnswer& answer, double barY);
+  void drawPeg(QPainter& p, const Light& light);
+  void drawPower(QPainter& p, const Light& light, const LightAnswer* answer, const QRectF& row);
 
   std::shared_ptr<const Answers> answers_;
   QString dragged_;

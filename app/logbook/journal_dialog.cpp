@@ -33,6 +33,18 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   setObjectName("journalWindow");
   setWindowTitle(tr("Journal"));
   auto* box = new QHBoxLayout(this);
+  box->addLayout(sessionsColumn(), 2);
+  pages_ = new QTabWidget(this);
+  pages_->setDocumentMode(true);
+  pages_->addTab(sessionPage(), tr("Session"));
+  pages_->addTab(learnedPage(), tr("What was learned"));
+  box->addWidget(pages_, 5);
+  const QSize room = parent ? parent->size() : QSize(1280, 800);
+  resizeWithin(this, (QSize(960, 620) * Theme::current().scale).boundedTo(room));
+  refresh();
+}
+
+QVBoxLayout* JournalDialog::sessionsColumn() {
   auto* left = new QVBoxLayout;
   search_ = new QLineEdit(this);
   search_->setObjectName("journalSearch");
@@ -64,10 +76,37 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   below->addWidget(import);
   below->addWidget(backup);
   left->addLayout(below);
-  box->addLayout(left, 2);
+  connect(search_, &QLineEdit::textChanged, this, &JournalDialog::find);
+  connect(calendar_, &QCalendarWidget::clicked, this, [this] {
+    allDays_->setChecked(false);
+    listSessions();
+  });
+  connect(allDays_, &QPushButton::clicked, this, [this] {
+    allDays_->setChecked(true);
+    listSessions();
+  });
+  connect(list_, &QListWidget::currentRowChanged, this, &JournalDialog::showSession);
+  connect(import, &QPushButton::clicked, this, [this] {
+    const QString file = QFileDialog::getOpenFileName(this, tr("Import a session"), {}, tr("Sessions (*.json)"));
+    if (file.isEmpty()) return;
+    withJournal([this, path = pathOf(file)](Journal& j) -> Then {
+      j.import(readWholeFile(path, 8u << 20));
+      return [this] { refresh(); };
+    });
+  });
+  connect(backup, &QPushButton::clicked, this, [this] {
+    const QString file = QFileDialog::getSaveFileName(this, tr("Back up the journal"), "journal-backup.sqlite",
+                                                      tr("Journals (*.sqlite)"));
+    if (file.isEmpty()) return;
+    withJournal([this, path = pathOf(file), file](Journal& j) -> Then {
+      j.backup(path);
+      return [this, file] { emit said(tr("The journal is backed up to %1.").arg(file), false); };
+    });
+  });
+  return left;
+}
 
-  pages_ = new QTabWidget(this);
-  pages_->setDocumentMode(true);
+QWidget* JournalDialog::sessionPage() {
   auto* session = new QWidget(this);
   auto* s = new QVBoxLayout(session);
   head_ = new QLabel(session);
@@ -105,8 +144,29 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
   actions->addStretch(1);
   for (QPushButton* b : {export_, remove_}) actions->addWidget(b);
   s->addLayout(actions);
-  pages_->addTab(session, tr("Session"));
+  // As everything that is typed: on the disk half a second later, however the hand goes on.
+  notesTimer_.setSingleShot(true);
+  notesTimer_.setInterval(250);
+  connect(&notesTimer_, &QTimer::timeout, this, &JournalDialog::keepNotes);
+  connect(notes_, &QPlainTextEdit::textChanged, this, [this] {
+    if (!notesTimer_.isActive() && notes_->toPlainText() != notesShown_) notesTimer_.start();
+  });
+  connect(keep, &QPushButton::clicked, this, [this] {
+    const std::int64_t id = chosen();
+    if (!id) return;
+    keepNotes();
+    withJournal([this, id, stars = stars_->currentIndex()](Journal& j) -> Then {
+      j.setStars(id, stars);
+      return [this] { find(); };
+    });
+  });
+  connect(repeat_, &QPushButton::clicked, this, &JournalDialog::repeat);
+  connect(export_, &QPushButton::clicked, this, &JournalDialog::exportSession);
+  connect(remove_, &QPushButton::clicked, this, &JournalDialog::askToRemove);
+  return session;
+}
 
+QWidget* JournalDialog::learnedPage() {
   auto* page = new QWidget(this);
   auto* l = new QVBoxLayout(page);
   auto* where = new QHBoxLayout;
@@ -140,76 +200,27 @@ JournalDialog::JournalDialog(QWidget* parent) : QDialog(parent) {
     emit dropWanted(studio_->currentData().toString());
     emit said(tr("Predictions are made by the gear's own figures again."), false);
   });
-  pages_->addTab(page, tr("What was learned"));
-  box->addWidget(pages_, 5);
+  connect(studio_, &QComboBox::activated, this, &JournalDialog::showLearned);
+  return page;
+}
 
-  connect(search_, &QLineEdit::textChanged, this, &JournalDialog::find);
-  connect(calendar_, &QCalendarWidget::clicked, this, [this] {
-    allDays_->setChecked(false);
-    listSessions();
-  });
-  connect(allDays_, &QPushButton::clicked, this, [this] {
-    allDays_->setChecked(true);
-    listSessions();
-  });
-  connect(list_, &QListWidget::currentRowChanged, this, &JournalDialog::showSession);
-  // As everything that is typed: on the disk half a second later, however the hand goes on.
-  notesTimer_.setSingleShot(true);
-  notesTimer_.setInterval(250);
-  connect(&notesTimer_, &QTimer::timeout, this, &JournalDialog::keepNotes);
-  connect(notes_, &QPlainTextEdit::textChanged, this, [this] {
-    if (!notesTimer_.isActive() && notes_->toPlainText() != notesShown_) notesTimer_.start();
-  });
-  connect(keep, &QPushButton::clicked, this, [this] {
-    const std::int64_t id = chosen();
-    if (!id) return;
-    keepNotes();
-    withJournal([this, id, stars = stars_->currentIndex()](Journal& j) -> Then {
-      j.setStars(id, stars);
-      return [this] { find(); };
-    });
-  });
-  connect(repeat_, &QPushButton::clicked, this, &JournalDialog::repeat);
-  connect(export_, &QPushButton::clicked, this, &JournalDialog::exportSession);
-  connect(remove_, &QPushButton::clicked, this, [this] {
-    const std::int64_t id = chosen();
-    if (!id) return;
-    auto* sure = new QMessageBox(QMessageBox::Warning, tr("Delete for good"),
-                                 tr("The session and its readings go for good, and what was learned from them. "
-                                    "Nothing brings them back."),
-                                 QMessageBox::Cancel, this);
-    sure->setAttribute(Qt::WA_DeleteOnClose);
-    const QAbstractButton* yes = sure->addButton(tr("Delete it"), QMessageBox::DestructiveRole);
-    connect(sure, &QMessageBox::buttonClicked, this, [this, yes, id](QAbstractButton* pressed) {
-      if (pressed != yes) return;
-      withJournal([this, id](Journal& j) -> Then {
-        j.remove(id);
-        return [this] { refresh(); };
-      });
-    });
-    sure->open();
-  });
-  connect(import, &QPushButton::clicked, this, [this] {
-    const QString file = QFileDialog::getOpenFileName(this, tr("Import a session"), {}, tr("Sessions (*.json)"));
-    if (file.isEmpty()) return;
-    withJournal([this, path = pathOf(file)](Journal& j) -> Then {
-      j.import(readWholeFile(path, 8u << 20));
+void JournalDialog::askToRemove() {
+  const std::int64_t id = chosen();
+  if (!id) return;
+  auto* sure = new QMessageBox(QMessageBox::Warning, tr("Delete for good"),
+                               tr("The session and its readings go for good, and what was learned from them. "
+                                  "Nothing brings them back."),
+                               QMessageBox::Cancel, this);
+  sure->setAttribute(Qt::WA_DeleteOnClose);
+  const QAbstractButton* yes = sure->addButton(tr("Delete it"), QMessageBox::DestructiveRole);
+  connect(sure, &QMessageBox::buttonClicked, this, [this, yes, id](QAbstractButton* pressed) {
+    if (pressed != yes) return;
+    withJournal([this, id](Journal& j) -> Then {
+      j.remove(id);
       return [this] { refresh(); };
     });
   });
-  connect(backup, &QPushButton::clicked, this, [this] {
-    const QString file = QFileDialog::getSaveFileName(this, tr("Back up the journal"), "journal-backup.sqlite",
-                                                      tr("Journals (*.sqlite)"));
-    if (file.isEmpty()) return;
-    withJournal([this, path = pathOf(file), file](Journal& j) -> Then {
-      j.backup(path);
-      return [this, file] { emit said(tr("The journal is backed up to %1.").arg(file), false); };
-    });
-  });
-  connect(studio_, &QComboBox::activated, this, &JournalDialog::showLearned);
-  const QSize room = parent ? parent->size() : QSize(1280, 800);
-  resizeWithin(this, (QSize(960, 620) * Theme::current().scale).boundedTo(room));
-  refresh();
+  sure->open();
 }
 
 void JournalDialog::withJournal(std::function<Then(Journal&)> work) {

@@ -22,6 +22,7 @@ class QListWidget;
 class QPlainTextEdit;
 class QPushButton;
 class QTableWidget;
+class QVBoxLayout;
 
 namespace easel::app {
 
@@ -49,6 +50,10 @@ class JournalDialog : public QDialog {
   void hideEvent(QHideEvent* e) override;
 
  private:
+  QVBoxLayout* sessionsColumn();
+  QWidget* sessionPage();
+  QWidget* learnedPage();
+  void askToRemove();
   /// One thing after the other with the journal open; `then` on the interface thread.
   using Then = std::function<void()>;
   void withJournal(std::function<Then(Journal&)> work);

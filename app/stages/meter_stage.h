@@ -1,7 +1,7 @@
 // Meter: the readings of every light at every spot, with the place on the sitter beside them.
 #pragma once
 
-#include "cards/meter_card.h"
+#include "metering/meter_card.h"
 #include "stages/stage.h"
 
 namespace easel::app {

@@ -109,6 +109,13 @@ void MainWindow::buildLayout() {
        [this] { loadBeside(); }, [this] { openDevices(); }, [this](const QString& file) { showBeside(file); }},
       this);
 
+  arrangeViews();
+  fillStatusBar();
+  joinWatchedFolder();
+  joinInstruments();
+}
+
+void MainWindow::arrangeViews() {
   views_ = new ArrangedViews;
   headline_ = new Headline(stages_);
   connect(headline_, &Headline::stageChosen, this, &MainWindow::setStage);
@@ -132,7 +139,9 @@ void MainWindow::buildLayout() {
     });
   }
   setCentralWidget(views_);
+}
 
+void MainWindow::fillStatusBar() {
   notice_ = new FittedLabel;
   pointer_ = new FittedLabel;
   pointer_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -158,7 +167,9 @@ void MainWindow::buildLayout() {
     // The plan's own may be among them.
     if (more && link_.latest() && !link_.latest()->problem.empty()) requestPicture();
   });
+}
 
+void MainWindow::joinWatchedFolder() {
   connect(&watched_, &WatchedFolder::arrived, this,
           [this](const QString& file, const QImage& picture, const PhotographSettings& settings) {
             putBeside(QFileInfo(file).fileName(), picture, settings);
@@ -172,6 +183,9 @@ void MainWindow::buildLayout() {
     watchAction_->setChecked(false);
     showNotice(why, true);
   });
+}
+
+void MainWindow::joinInstruments() {
   connect(easel_, &EaselView::besideRead, this, [this](const QString& words) { showNotice(words); });
   connect(easel_, &EaselView::pointed, pointer_, &FittedLabel::setWords);
   connect(ledge_, &LedgeView::chosen, onEasel_, &OnEasel::showOnly);

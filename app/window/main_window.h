@@ -161,6 +161,10 @@ class MainWindow : public QMainWindow {
   void goMenu();
   void helpMenu();
   void buildLayout();
+  void arrangeViews();
+  void fillStatusBar();
+  void joinWatchedFolder();
+  void joinInstruments();
   void planChanged();
   void stateChanged();
   void resultArrived();

@@ -95,6 +95,41 @@ TEST(Rooms, AnArrowUpwardsIsFound) {
   EXPECT_FALSE(upward(std::filesystem::path(EASEL_SOURCE_DIR) / "core", upsideDown).empty());
 }
 
+// Functions of a file of ours as it is formatted: they begin and end at the left margin.
+std::vector<std::pair<std::string, int>> functionsOf(const std::filesystem::path& file) {
+  std::vector<std::string> lines;
+  std::ifstream in(file);
+  for (std::string line; std::getline(in, line);) lines.push_back(line);
+  std::vector<std::pair<std::string, int>> out;
+  static const std::regex begins("^(?!namespace|struct|class|enum|using|TEST)[A-Za-z].*\\(.*[^;]$");
+  for (size_t i = 0; i < lines.size(); ++i) {
+    if (!std::regex_match(lines[i], begins)) continue;
+    size_t body = i;
+    while (body < lines.size() && !lines[body].empty() && lines[body].back() != '{' && lines[body].back() != ';')
+      ++body;
+    if (body >= lines.size() || lines[body].empty() || lines[body].back() != '{') continue;
+    size_t end = body;
+    while (end < lines.size() && lines[end] != "}" && !lines[end].starts_with("};")) ++end;
+    out.emplace_back(lines[i], int(end - i) + 1);
+    i = end;
+  }
+  return out;
+}
+
+TEST(Rooms, NoFunctionIsLongerThanAHundredLines) {
+  int functions = 0;
+  for (const char* house : {"core", "app", "cli", "standins", "tools", "apart"})
+    for (const auto& entry :
+         std::filesystem::recursive_directory_iterator(std::filesystem::path(EASEL_SOURCE_DIR) / house)) {
+      if (entry.path().extension() != ".cpp" || entry.path().filename() == "fault_book.cpp") continue;  // a table
+      for (const auto& [name, lines] : functionsOf(entry.path())) {
+        EXPECT_LE(lines, 100) << entry.path() << ": " << name;
+        ++functions;
+      }
+    }
+  EXPECT_GT(functions, 2000) << "they are found";
+}
+
 TEST(Rooms, NoneOfTheWindowsIsTooLarge) {
   std::map<std::string, int> count;
   for (const auto& entry :

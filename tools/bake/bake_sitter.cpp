@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 #include "apron.h"
 #include "clothes.h"
@@ -69,6 +70,120 @@ Morph morphOf(const std::string& expression, const Mesh& from, const Mesh& to) {
     m.normal.push_back(to.normal[i]);
   }
   return m;
+}
+
+}  // namespace
+
+namespace {
+
+using ReadTexture = std::function<int(const std::string& below)>;
+
+void addHats(Sitter& s, const HumanPackage& package, const std::vector<Vec3>& v, const ReadTexture& texture) {
+  for (const Hat& hat : hats()) {
+    if (hat.garment.empty()) continue;
+    QuadMesh mesh = package.part("clothes", hat.garment, v);
+    mesh.headWeight.assign(mesh.position.size(), 1);
+    MeshPart part = triangulated(subdivided(mesh, 1), Surface::Cloth, -1);
+    part.garment = Garment::Hat;
+    part.of = hat.id;
+    if (hat.relief.empty())
+      placeUv(part);
+    else
+      part.relief = texture(fmt::format("proxies/clothes/{}/textures/{}", hat.garment, hat.relief));
+    s.parts.push_back(std::move(part));
+  }
+}
+
+void addEyes(Sitter& s, const HumanPackage& package, const std::vector<Vec3>& v, int eyeTexture) {
+  const QuadMesh eyes = subdivided(package.part("eyes", "HighPolyEyes", v), 1);
+  std::vector<bool> ball(eyes.face.size());
+  for (size_t f = 0; f < ball.size(); ++f) {
+    const Vec2 t = eyes.uv[size_t(eyes.faceUv[f][0])];
+    ball[f] = !(t.x > 0.87f && t.y < 0.13f);
+  }
+  s.parts.push_back(triangulated(keepFaces(eyes, ball), Surface::Eye, eyeTexture));
+  ball.flip();
+  s.parts.push_back(triangulated(keepFaces(eyes, ball), Surface::Cornea, -1));
+}
+
+// Into local space: metres, eye level, plane of symmetry, axis of the neck.
+void toLocalSpace(Sitter& s, float eyeY) {
+  const Vec3 origin{0, eyeY, s.landmarks.neckPivot.z};
+  auto local = [&](Vec3 p) { return (p - origin) * kMetresPerUnit; };
+  for (MeshPart& p : s.parts) {
+    for (Vec3& q : p.position) q = local(q);
+    for (Morph& m : p.morphs)
+      for (Vec3& d : m.shift) d *= kMetresPerUnit;
+    if (p.surface == Surface::Cloth && p.relief < 0 && p.texture < 0)
+      for (Vec2& t : p.uv) t.y -= eyeY * kMetresPerUnit;
+  }
+  for (Vec3& q : s.ground.position) q = local(q);
+  for (Morph& m : s.ground.morphs)
+    for (Vec3& d : m.shift) d *= kMetresPerUnit;
+  for (Vec3& q : s.joints.of) q = local(q);
+  for (auto* both : {&s.joints.hip, &s.joints.knee})
+    for (Vec3& q : *both) q = local(q);
+  Landmarks& l = s.landmarks;
+  for (Vec3* p :
+       {&l.eyeLeft, &l.eyeRight, &l.noseTip, &l.chin, &l.forehead, &l.crown, &l.cheekLeft, &l.cheekRight, &l.neckPivot})
+    *p = local(*p);
+}
+
+void addFields(Sitter& s, const std::string& own) {
+  s.headField = fieldOf(s.parts, 0.004f, [](const MeshPart& p, size_t i) {
+    return p.surface == Surface::Skin && p.headWeight[i] >= 0.5f;
+  });
+  s.bodyField = fieldOf(s.parts, 0.008f, [&](const MeshPart& p, size_t i) {
+    return p.wear.empty() && (p.of.empty() || p.of == own) &&
+           (p.surface == Surface::Skin || (p.surface == Surface::Cloth && p.garment == Garment::Top)) &&
+           p.headWeight[i] < 0.5f && p.position[i].y > -0.8f && !ofForearm(p.binding[i]);
+  });
+}
+
+// The skin that head and garments share.
+struct CommonSkin {
+  const Worn& worn;
+  const std::vector<bool>& common;
+  int texture;
+};
+
+// What expressions move: head, brows, lashes, teeth, and the ground that hair grows on, with a shift for each of them.
+void addFace(Sitter& s, const HumanPackage& package, const Person& person, const std::vector<Vec3>& v,
+             const QuadMesh& body, const CommonSkin& skin, const ReadTexture& texture) {
+  const auto partTexture = [&](const char* kind, const std::string& name, const std::string& png) {
+    return texture(fmt::format("proxies/{}/{}/textures/{}", kind, name, png));
+  };
+  const int browTexture = partTexture("eyebrows", person.brows, person.brows + ".png"),
+            lashTexture = partTexture("eyelashes", "Eyelashes01", "eyelashes01.png"),
+            teethTexture = partTexture("teeth", "Teeth_Base", "teeth.png");
+  const auto face = [&](const std::vector<Vec3>& shaped) {
+    const auto card = [&](const char* kind, const std::string& name, Surface surface, int of) {
+      return triangulated(subdivided(package.part(kind, name, shaped), 1), surface, of);
+    };
+    std::vector<MeshPart> parts;
+    parts.push_back(headOf(package.body(shaped), skin.worn, skin.common, skin.texture));
+    parts.push_back(card("eyebrows", person.brows, Surface::Brow, browTexture));
+    parts.push_back(card("eyelashes", "Eyelashes01", Surface::Lash, lashTexture));
+    parts.push_back(card("teeth", "Teeth_Base", Surface::Cloth, teethTexture));
+    parts.back().garment = Garment::Teeth;
+    return parts;
+  };
+  std::vector<MeshPart> neutral = face(v);
+  s.ground = hairGround(body, package.unshaped());
+  for (const Expression& e : expressions()) {
+    if (e.shapes.empty()) continue;
+    BodyRecipe saying = person.body;
+    constexpr const char* kAncestries[] = {"african", "asian", "caucasian"};
+    for (const auto& [unit, weight] : e.shapes)
+      for (size_t r = 0; r < 3; ++r)
+        saying.details[fmt::format("expression/units/{}/{}", kAncestries[r], unit)] += weight * person.body.ancestry[r];
+    const std::vector<Vec3> shaped = package.shaped(saying);
+    const std::vector<MeshPart> moved = face(shaped);
+    const HairGround ground = hairGround(package.body(shaped), package.unshaped());
+    s.ground.morphs.push_back(morphOf(e.id, s.ground, ground));
+    for (size_t k = 0; k < neutral.size(); ++k) neutral[k].morphs.push_back(morphOf(e.id, neutral[k], moved[k]));
+  }
+  for (MeshPart& p : neutral) s.parts.push_back(std::move(p));
 }
 
 }  // namespace
@@ -150,100 +265,18 @@ Sitter bakeSitter(const HumanPackage& package, const Person& person) {
       }
   }
 
-  for (const Hat& hat : hats()) {
-    if (hat.garment.empty()) continue;
-    QuadMesh mesh = package.part("clothes", hat.garment, v);
-    mesh.headWeight.assign(mesh.position.size(), 1);
-    MeshPart part = triangulated(subdivided(mesh, 1), Surface::Cloth, -1);
-    part.garment = Garment::Hat;
-    part.of = hat.id;
-    if (hat.relief.empty())
-      placeUv(part);
-    else
-      part.relief = texture(fmt::format("proxies/clothes/{}/textures/{}", hat.garment, hat.relief));
-    s.parts.push_back(std::move(part));
-  }
+  addHats(s, package, v, texture);
 
-  const QuadMesh eyes = subdivided(package.part("eyes", "HighPolyEyes", v), 1);
-  std::vector<bool> ball(eyes.face.size());
-  for (size_t f = 0; f < ball.size(); ++f) {
-    const Vec2 t = eyes.uv[size_t(eyes.faceUv[f][0])];
-    ball[f] = !(t.x > 0.87f && t.y < 0.13f);
-  }
-  const int eyeTexture = texture(fmt::format("proxies/eyes/HighPolyEyes/textures/{}_eye.png", person.eyes));
-  s.parts.push_back(triangulated(keepFaces(eyes, ball), Surface::Eye, eyeTexture));
-  ball.flip();
-  s.parts.push_back(triangulated(keepFaces(eyes, ball), Surface::Cornea, -1));
+  addEyes(s, package, v, texture(fmt::format("proxies/eyes/HighPolyEyes/textures/{}_eye.png", person.eyes)));
 
-  // What expressions move.
-  const auto partTexture = [&](const char* kind, const std::string& name, const std::string& png) {
-    return texture(fmt::format("proxies/{}/{}/textures/{}", kind, name, png));
-  };
-  const int browTexture = partTexture("eyebrows", person.brows, person.brows + ".png"),
-            lashTexture = partTexture("eyelashes", "Eyelashes01", "eyelashes01.png"),
-            teethTexture = partTexture("teeth", "Teeth_Base", "teeth.png");
-  const auto face = [&](const std::vector<Vec3>& shaped) {
-    const auto card = [&](const char* kind, const std::string& name, Surface surface, int of) {
-      return triangulated(subdivided(package.part(kind, name, shaped), 1), surface, of);
-    };
-    std::vector<MeshPart> parts;
-    parts.push_back(headOf(package.body(shaped), all.front(), common, skinTexture));
-    parts.push_back(card("eyebrows", person.brows, Surface::Brow, browTexture));
-    parts.push_back(card("eyelashes", "Eyelashes01", Surface::Lash, lashTexture));
-    parts.push_back(card("teeth", "Teeth_Base", Surface::Cloth, teethTexture));
-    parts.back().garment = Garment::Teeth;
-    return parts;
-  };
-  std::vector<MeshPart> neutral = face(v);
-  s.ground = hairGround(body, package.unshaped());
-  for (const Expression& e : expressions()) {
-    if (e.shapes.empty()) continue;
-    BodyRecipe saying = person.body;
-    constexpr const char* kAncestries[] = {"african", "asian", "caucasian"};
-    for (const auto& [unit, weight] : e.shapes)
-      for (size_t r = 0; r < 3; ++r)
-        saying.details[fmt::format("expression/units/{}/{}", kAncestries[r], unit)] += weight * person.body.ancestry[r];
-    const std::vector<Vec3> shaped = package.shaped(saying);
-    const std::vector<MeshPart> moved = face(shaped);
-    const HairGround ground = hairGround(package.body(shaped), package.unshaped());
-    s.ground.morphs.push_back(morphOf(e.id, s.ground, ground));
-    for (size_t k = 0; k < neutral.size(); ++k) neutral[k].morphs.push_back(morphOf(e.id, neutral[k], moved[k]));
-  }
-  for (MeshPart& p : neutral) s.parts.push_back(std::move(p));
+  addFace(s, package, person, v, body, {all.front(), common, skinTexture}, texture);
   s.hairStyle = person.hair;
 
-  // Into local space: metres, eye level, plane of symmetry, axis of the neck.
-  const Vec3 origin{0, eyeY, s.landmarks.neckPivot.z};
-  auto local = [&](Vec3 p) { return (p - origin) * kMetresPerUnit; };
-  for (MeshPart& p : s.parts) {
-    for (Vec3& q : p.position) q = local(q);
-    for (Morph& m : p.morphs)
-      for (Vec3& d : m.shift) d *= kMetresPerUnit;
-    if (p.surface == Surface::Cloth && p.relief < 0 && p.texture < 0)
-      for (Vec2& t : p.uv) t.y -= eyeY * kMetresPerUnit;
-  }
-  for (Vec3& q : s.ground.position) q = local(q);
-  for (Morph& m : s.ground.morphs)
-    for (Vec3& d : m.shift) d *= kMetresPerUnit;
   s.joints = package.joints(v);
-  for (Vec3& q : s.joints.of) q = local(q);
-  for (auto* both : {&s.joints.hip, &s.joints.knee})
-    for (Vec3& q : *both) q = local(q);
-  const std::string own = findOutfit(person.outfit)->clothing().garment;
-  s.headField = fieldOf(s.parts, 0.004f, [](const MeshPart& p, size_t i) {
-    return p.surface == Surface::Skin && p.headWeight[i] >= 0.5f;
-  });
-  s.bodyField = fieldOf(s.parts, 0.008f, [&](const MeshPart& p, size_t i) {
-    return p.wear.empty() && (p.of.empty() || p.of == own) &&
-           (p.surface == Surface::Skin || (p.surface == Surface::Cloth && p.garment == Garment::Top)) &&
-           p.headWeight[i] < 0.5f && p.position[i].y > -0.8f && !ofForearm(p.binding[i]);
-  });
-  s.hips = local(hip).y;
-  s.soles = local({0, sole, 0}).y;
-  Landmarks& l = s.landmarks;
-  for (Vec3* p :
-       {&l.eyeLeft, &l.eyeRight, &l.noseTip, &l.chin, &l.forehead, &l.crown, &l.cheekLeft, &l.cheekRight, &l.neckPivot})
-    *p = local(*p);
+  toLocalSpace(s, eyeY);
+  s.hips = (hip.y - eyeY) * kMetresPerUnit;
+  s.soles = (sole - eyeY) * kMetresPerUnit;
+  addFields(s, findOutfit(person.outfit)->clothing().garment);
   return s;
 }
 

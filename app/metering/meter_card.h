@@ -33,6 +33,10 @@ class MeterCard : public Card {
   void exportWanted();
 
  private:
+  void spotsPage();
+  void singlePage();
+  void cameraPage();
+  void advicePage();
   void fillTable();
   std::shared_ptr<const Result> result_;
   QLabel *text_, *advice_;

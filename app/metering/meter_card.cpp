@@ -1,4 +1,4 @@
-#include "cards/meter_card.h"
+#include "metering/meter_card.h"
 
 #include <QComboBox>
 #include <QEvent>
@@ -24,6 +24,14 @@
 namespace easel::app {
 
 MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, parent) {
+  spotsPage();
+  singlePage();
+  cameraPage();
+  advicePage();
+  pages_->setObjectName("meterPages");
+}
+
+void MeterCard::spotsPage() {
   startPage("Every spot", tr("Every spot"));
   table_ = new QTableWidget;
   table_->setObjectName("spotTable");
@@ -83,7 +91,9 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
         return document_->perform(SetSpots{spots}, tr("Receptor of the pin"));
       }
   });
+}
 
+void MeterCard::singlePage() {
   startPage("One at a time", tr("One at a time"));
   addChoice(
       0, 0, tr("&Receptor"), {{"flat", tr("Flat")}, {"dome", tr("Dome")}},
@@ -113,7 +123,9 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   grid_->setColumnStretch(1, 1);
   grid_->setColumnStretch(3, 1);
   grid_->setRowStretch(2, 1);
+}
 
+void MeterCard::cameraPage() {
   startPage("Set the camera", tr("Set the camera"));
   for (int i = 0; i < 3; ++i) {
     School s{new QLabel(this), new QPushButton(tr("Set it so"))};
@@ -126,7 +138,9 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   }
   grid_->setColumnStretch(0, 1);
   grid_->setRowStretch(3, 1);
+}
 
+void MeterCard::advicePage() {
   startPage("Advice", tr("Advice"));
   advice_ = new QLabel(this);
   advice_->setWordWrap(true);
@@ -134,7 +148,6 @@ MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, paren
   advice_->setObjectName("advice");
   grid_->addWidget(advice_, 0, 0);
   grid_->setRowStretch(1, 1);
-  pages_->setObjectName("meterPages");
 }
 
 void MeterCard::setResult(std::shared_ptr<const Result> result) {
