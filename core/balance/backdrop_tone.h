@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "meter/answers.h"
+#include "plan/plan.h"
 
 namespace easel {
 

@@ -11,6 +11,7 @@
 
 #include "balance/balance.h"
 #include "exposure/spelling.h"
+#include "plan/plan.h"
 
 namespace easel {
 

@@ -5,6 +5,7 @@
 
 #include "meter/answers.h"
 #include "meter/spots.h"
+#include "plan/plan.h"
 
 namespace easel {
 

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "exposure/spelling.h"
+#include "plan/plan.h"
 #include "reading/pattern.h"
 
 namespace easel {

@@ -12,6 +12,7 @@
 
 #include "exposure/spelling.h"
 #include "meter/answers.h"
+#include "plan/plan.h"
 
 namespace easel {
 
