@@ -22,17 +22,6 @@
 
 namespace easel::app {
 
-namespace {
-
-template <class T>
-std::vector<std::pair<QString, QString>> choicesOf(const std::vector<T>& all) {
-  std::vector<std::pair<QString, QString>> out;
-  for (const T& t : all) out.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
-  return out;
-}
-
-}  // namespace
-
 BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, parent) {
   startPage("Light", tr("Light"));
   headFields();
@@ -168,7 +157,7 @@ void BuildCard::placeFields() {
   addNumber(4, 1, tr("T&ilt off aim"), rangeOf("light.tiltOffset"), 1, 0, QStringLiteral("\u00b0"),
             value(&Light::tiltOffset), setter(tr("Tilt"), "tilt", &Light::tiltOffset))
       ->setObjectName("tilt");
-  std::vector<std::pair<QString, QString>> roles;
+  Choices roles;
   for (int i = 0; i < kRoleCount; ++i) roles.emplace_back(QString::number(i), roleText(Role(i)));
   addChoice(
       4, 0, tr("&Role"), roles, [this] { return light() ? QString::number(int(light()->role)) : QString(); },
@@ -334,12 +323,12 @@ void BuildCard::pieceFields() {
 
 // What stands in the set is another thing with every edit.
 void BuildCard::fillPieces() {
-  std::vector<std::pair<QString, QString>> all, shades;
+  Choices all, shades;
   for (const Panel& p : document_->plan().panels) {
     (shapeOf(p.kind) == PanelShape::Shade ? shades : all).emplace_back(QString::fromStdString(p.id), panelText(p));
   }
   all.insert(all.end(), shades.begin(), shades.end());
-  const auto fill = [](QComboBox* box, const QString& none, const std::vector<std::pair<QString, QString>>& things) {
+  const auto fill = [](QComboBox* box, const QString& none, const Choices& things) {
     const QSignalBlocker quiet(box);
     box->clear();
     box->addItem(none, QString());

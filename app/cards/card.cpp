@@ -151,9 +151,8 @@ SpokenField* Card::addSpoken(int row, int column, const QString& label, std::fun
   return f;
 }
 
-QComboBox* Card::addChoice(int row, int column, const QString& label,
-                           const std::vector<std::pair<QString, QString>>& choices, std::function<QString()> get,
-                           std::function<void(const QString&)> set) {
+QComboBox* Card::addChoice(int row, int column, const QString& label, const Choices& choices,
+                           std::function<QString()> get, std::function<void(const QString&)> set) {
   auto* f = new QComboBox(this);
   int longest = 10;
   for (const auto& [id, name] : choices) {

@@ -9,6 +9,7 @@
 #include "arrange/page_frame.h"
 #include "document/document.h"
 #include "plan/ranges.h"
+#include "widgets/choices.h"
 #include "widgets/fields.h"
 
 class QComboBox;
@@ -51,9 +52,8 @@ class Card : public QWidget, public Reflowing {
                          const QString& suffix, Get get, Set set);
   SpokenField* addSpoken(int row, int column, const QString& label, std::function<QString()> get,
                          std::function<void(const QString&)> set);
-  QComboBox* addChoice(int row, int column, const QString& label,
-                       const std::vector<std::pair<QString, QString>>& idsAndNames, std::function<QString()> get,
-                       std::function<void(const QString&)> set);
+  QComboBox* addChoice(int row, int column, const QString& label, const Choices& idsAndNames,
+                       std::function<QString()> get, std::function<void(const QString&)> set);
 
   Document* document_;
   QGridLayout* grid_;

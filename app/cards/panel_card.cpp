@@ -89,9 +89,7 @@ void PanelCard::fields() {
   auto choose = [this](const QString& label, std::string Panel::*m) {
     return [=, this](const QString& id) { edit(label, {}, [&](Panel& p) { p.*m = id.toStdString(); }); };
   };
-  std::vector<std::pair<QString, QString>> sides, cuts;
-  for (const Finish& f : finishes()) sides.emplace_back(QString::fromStdString(f.id), QString::fromStdString(f.name));
-  for (const GoboName& n : gobos()) cuts.emplace_back(QString::fromStdString(n.id), QString::fromStdString(n.name));
+  const Choices sides = choicesOf(finishes());
   auto named = [this](QWidget* w, const char* name) {
     w->setObjectName(name);
     fields_.push_back(w);
@@ -124,8 +122,9 @@ void PanelCard::fields() {
   named(addNumber(6, 1, tr("Tilt up"), rangeOf("panel.tilt"), 5, 0, degree, number(&Panel::tilt),
                   set(tr("Tilt"), "tilt", &Panel::tilt)),
         "panelTilt");
-  pattern_ = named(addChoice(7, 1, tr("Cut-out"), cuts, text(&Panel::pattern), choose(tr("Cut-out"), &Panel::pattern)),
-                   "panelPattern");
+  pattern_ = named(
+      addChoice(7, 1, tr("Cut-out"), choicesOf(gobos()), text(&Panel::pattern), choose(tr("Cut-out"), &Panel::pattern)),
+      "panelPattern");
   // Where one kind of thing has nothing to set, another has: they share the places.
   depth_ = named(addLength(6, 0, tr("Depth"), rangeOf("panel.depth"), number(&Panel::depth),
                            set(tr("Depth"), "depth", &Panel::depth)),

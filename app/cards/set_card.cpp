@@ -26,13 +26,6 @@
 
 namespace easel::app {
 namespace {
-template <class T>
-std::vector<std::pair<QString, QString>> named(const std::vector<T>& all) {
-  std::vector<std::pair<QString, QString>> out;
-  for (const T& t : all) out.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
-  return out;
-}
-
 // Degrees as they are said to a sitter; down is positive in the plan.
 NumberField::Words chinWords() {
   return {[](double v) {
@@ -57,19 +50,7 @@ NumberField::Words chinWords() {
 // A light among the choices of the gaze.
 std::string lightKey(const std::string& id) { return "light " + id; }
 
-}  // namespace
-
-namespace {
-
 const QString kDegrees = QStringLiteral("\u00b0");
-
-// Ids and names of a list of the core, as a choice shows them.
-template <class All>
-std::vector<std::pair<QString, QString>> listed(const All& all) {
-  std::vector<std::pair<QString, QString>> out;
-  for (const auto& one : all) out.emplace_back(QString::fromStdString(one.id), QString::fromStdString(one.name));
-  return out;
-}
 
 }  // namespace
 
@@ -115,9 +96,8 @@ std::function<void(double)> SetCard::setRoom(const QString& label, double Room::
   };
 }
 
-QComboBox* SetCard::wears(int row, int column, const QString& label,
-                          const std::vector<std::pair<QString, QString>>& choices, std::string SitterPlace::*m,
-                          const QString& done, const char* name) {
+QComboBox* SetCard::wears(int row, int column, const QString& label, const Choices& choices,
+                          std::string SitterPlace::*m, const QString& done, const char* name) {
   auto* choice = addChoice(
       row, column, label, choices, [=, this] { return QString::fromStdString(document_->plan().sitter.*m); },
       [=, this](const QString& id) {
@@ -137,22 +117,19 @@ void SetCard::endPage(int row) {
 
 void SetCard::sitterPage() {
   startPage("Sitter", tr("Sitter"));
-  std::vector<std::pair<QString, QString>> people;
-  for (const Person& s : sitterCatalogue())
-    people.emplace_back(QString::fromStdString(s.id), QString::fromStdString(s.name));
-  auto* who = wears(0, 0, tr("&Sitter"), people, &SitterPlace::id, tr("Sitter"), "sitter");
+  auto* who = wears(0, 0, tr("&Sitter"), choicesOf(sitterCatalogue()), &SitterPlace::id, tr("Sitter"), "sitter");
   for (int i = 0; i < who->count(); ++i)
     who->setItemData(i, QString::fromStdString(sitterCatalogue()[size_t(i)].description), Qt::ToolTipRole);
-  wears(1, 0, tr("Ha&ir colour"), named(hairColours()), &SitterPlace::hairColour, tr("Hair colour"), "hairColour");
-  wears(2, 0, tr("Hair st&yle"), listed(hairStyles()), &SitterPlace::hairStyle, tr("Hair style"), "hairStyle");
-  wears(3, 0, tr("S&kin tone"), named(skinTones()), &SitterPlace::skinTone, tr("Skin tone"), "skinTone");
-  wears(5, 0, tr("&Beard"), listed(beards()), &SitterPlace::beard, tr("Beard"), "beard");
-  wears(4, 0, tr("H&at"), listed(hats()), &SitterPlace::hat, tr("Hat"), "hat");
-  wears(0, 1, tr("&Outfit"), listed(outfits()), &SitterPlace::outfit, tr("Outfit"), "outfit");
-  wears(2, 1, tr("Cloth co&lour"), named(clothColours()), &SitterPlace::clothColour, tr("Colour of the clothes"),
+  wears(1, 0, tr("Ha&ir colour"), choicesOf(hairColours()), &SitterPlace::hairColour, tr("Hair colour"), "hairColour");
+  wears(2, 0, tr("Hair st&yle"), choicesOf(hairStyles()), &SitterPlace::hairStyle, tr("Hair style"), "hairStyle");
+  wears(3, 0, tr("S&kin tone"), choicesOf(skinTones()), &SitterPlace::skinTone, tr("Skin tone"), "skinTone");
+  wears(5, 0, tr("&Beard"), choicesOf(beards()), &SitterPlace::beard, tr("Beard"), "beard");
+  wears(4, 0, tr("H&at"), choicesOf(hats()), &SitterPlace::hat, tr("Hat"), "hat");
+  wears(0, 1, tr("&Outfit"), choicesOf(outfits()), &SitterPlace::outfit, tr("Outfit"), "outfit");
+  wears(2, 1, tr("Cloth co&lour"), choicesOf(clothColours()), &SitterPlace::clothColour, tr("Colour of the clothes"),
         "clothColour");
-  wears(1, 1, tr("Clot&h"), listed(cloths()), &SitterPlace::cloth, tr("Cloth"), "cloth");
-  wears(3, 1, tr("&Glasses"), listed(glassesFrames()), &SitterPlace::glasses, tr("Glasses"), "glasses");
+  wears(1, 1, tr("Clot&h"), choicesOf(cloths()), &SitterPlace::cloth, tr("Cloth"), "cloth");
+  wears(3, 1, tr("&Glasses"), choicesOf(glassesFrames()), &SitterPlace::glasses, tr("Glasses"), "glasses");
   auto* temples =
       addNumber(4, 1, tr("Te&mples up"), rangeOf("sitter.templesUp"), 1, 0, kDegrees, sitterIs(&SitterPlace::templesUp),
                 setSitter(tr("Temples of the glasses"), &SitterPlace::templesUp));
@@ -209,11 +186,11 @@ void SetCard::posePage() {
   addNumber(3, 1, tr("Lea&n"), rangeOf("sitter.lean"), 2, 0, kDegrees, sitterIs(&SitterPlace::lean),
             setSitter(tr("Lean"), &SitterPlace::lean))
       ->setObjectName("lean");
-  auto* arms = wears(2, 1, tr("&Arms"), listed(poses()), &SitterPlace::pose, tr("Arms"), "pose");
+  auto* arms = wears(2, 1, tr("&Arms"), choicesOf(poses()), &SitterPlace::pose, tr("Arms"), "pose");
   for (int i = 0; i < arms->count(); ++i)
     if (poses()[size_t(i)].sits)
       arms->setItemData(i, tr("For a sitter on the stool; standing, the arms are at rest."), Qt::ToolTipRole);
-  wears(4, 0, tr("E&xpression"), listed(expressions()), &SitterPlace::expression, tr("Expression"), "expression");
+  wears(4, 0, tr("E&xpression"), choicesOf(expressions()), &SitterPlace::expression, tr("Expression"), "expression");
   gazeFields();
   endPage(7);
 }
@@ -287,7 +264,7 @@ void SetCard::cameraPage() {
 
 void SetCard::framingFields() {
   auto* framing = addChoice(
-      0, 1, tr("F&raming"), named(framings()),
+      0, 1, tr("F&raming"), choicesOf(framings()),
       [this] { return QString::fromStdString(framingOf(document_->plan()).id); },
       [this](const QString& id) {
         for (const Framing& f : framings())
@@ -298,7 +275,7 @@ void SetCard::framingFields() {
   addNumber(1, 1, tr("&Focal length"), rangeOf("camera.focalLength"), 5, 0, tr(" mm"), cameraIs(&Camera::focalLength),
             setCamera(tr("Focal length"), &Camera::focalLength));
   addChoice(
-      2, 1, tr("Se&nsor"), named(sensors()),
+      2, 1, tr("Se&nsor"), choicesOf(sensors()),
       [this] {
         const Camera& c = document_->plan().camera;
         for (const Sensor& s : sensors())
@@ -323,7 +300,7 @@ void SetCard::framingFields() {
   addLength(4, 1, tr("Hei&ght"), rangeOf("camera.height"), cameraIs(&Camera::height),
             setCamera(tr("Camera height"), &Camera::height));
   addChoice(
-      5, 1, tr("Frame"), named(frames()),
+      5, 1, tr("Frame"), choicesOf(frames()),
       [this] {
         for (const PictureFrame& f : frames())
           if (std::abs(f.widthOverHeight - document_->plan().camera.frame) < 0.01) return QString::fromStdString(f.id);
@@ -360,7 +337,7 @@ void SetCard::backdropPage() {
         document_->perform(SetBackdrop{b}, tr("Backdrop distance"), "backdrop-distance");
       })
       ->setObjectName("backdropDistance");
-  std::vector<std::pair<QString, QString>> materials;
+  Choices materials;
   for (const BackdropMaterial& m : backdropMaterials())
     materials.emplace_back(QString::fromStdString(m.id),
                            tr("%1 (%2 %)")
@@ -374,11 +351,8 @@ void SetCard::backdropPage() {
         document_->perform(SetBackdrop{b}, tr("Backdrop material"));
       })
       ->setObjectName("material");
-  std::vector<std::pair<QString, QString>> tones{{"", tr("Choose...")}};
-  for (const Tone& t : backdropTones())
-    tones.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
   auto* want = addChoice(
-      2, 0, tr("&Light it to"), tones, [] { return QString(); },
+      2, 0, tr("&Light it to"), choicesOf(backdropTones(), {{"", tr("Choose...")}}), [] { return QString(); },
       [this](const QString& id) {
         if (id.isEmpty() || !answers_) return;
         const BackdropLight b = backgroundFor(document_->plan(), *answers_, id.toStdString());
@@ -409,7 +383,7 @@ void SetCard::roomPage() {
   share(0, tr("Wa&lls reflect"), rangeOf("room.wallReflectance"), &Room::wallReflectance);
   share(1, tr("&Floor reflects"), rangeOf("room.floorReflectance"), &Room::floorReflectance);
   share(2, tr("Ceiling &reflects"), rangeOf("room.ceilingReflectance"), &Room::ceilingReflectance);
-  std::vector<std::pair<QString, QString>> colours = named(paints());
+  Choices colours = choicesOf(paints());
   addChoice(
       3, 1, tr("Walls &painted"), colours, [this] { return QString::fromStdString(document_->plan().room.paint); },
       [this](const QString& id) {

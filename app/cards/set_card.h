@@ -35,8 +35,8 @@ class SetCard : public Card {
   std::function<double()> roomIs(double Room::*m) const;
   std::function<void(double)> setRoom(const QString& label, double Room::*m);
   /// A choice of something that the sitter has, wears or does.
-  QComboBox* wears(int row, int column, const QString& label, const std::vector<std::pair<QString, QString>>& choices,
-                   std::string SitterPlace::*m, const QString& done, const char* name);
+  QComboBox* wears(int row, int column, const QString& label, const Choices& choices, std::string SitterPlace::*m,
+                   const QString& done, const char* name);
 
   std::shared_ptr<const Answers> answers_;
   QComboBox* gaze_;

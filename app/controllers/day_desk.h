@@ -26,6 +26,7 @@ class DayDesk : public QObject {
   /// What follows from the day as it was when it was last computed, and of this day when current(); nullptr before.
   const DayForecast* forecast() const { return forecast_ ? &*forecast_ : nullptr; }
   bool current() const { return forecast_ && expectedChange_ == change_; }
+  const DayForecast* currentForecast() const { return current() ? forecast() : nullptr; }
   double pace() const { return pace_; }
   bool working() const { return work_.running() || prints_.running() || journal_.running() || !ticks_.empty(); }
   /// Of the look's plan as it is, or as it was a moment ago; null before it is traced.

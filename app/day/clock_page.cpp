@@ -84,7 +84,7 @@ void ClockPage::refresh() {
     return tr("%1. %2").arg(QString::fromStdString(day.looks[size_t(i)].id),
                             QString::fromStdString(day.looks[size_t(i)].name()));
   };
-  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
+  const DayForecast* r = desk_->currentForecast();
   const Turn* turn = nullptr;
   if (r && next >= 0)
     for (const Turn& s : r->planned.turns)

@@ -45,7 +45,7 @@ void DayLine::draw(QPainter& p) {
   const Theme& t = Theme::current();
   p.fillRect(area(), t.panel);
   const Day& day = desk_->day();
-  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
+  const DayForecast* r = desk_->currentForecast();
   from_ = day.start * 60.0;
   until_ = day.end * 60.0;
   if (r && !r->planned.turns.empty()) until_ = std::max(until_, r->planned.turns.back().end);
@@ -119,7 +119,7 @@ void DayLine::draw(QPainter& p) {
 }
 
 void DayLine::mousePressEvent(QMouseEvent* e) {
-  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
+  const DayForecast* r = desk_->currentForecast();
   if (!r) return;
   for (const Turn& s : r->planned.turns)
     if (e->position().x() >= at(s.from) && e->position().x() <= at(s.end)) emit lookChosen(int(s.look));

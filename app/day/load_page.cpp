@@ -61,7 +61,7 @@ void LoadPage::showEvent(QShowEvent* e) {
 
 // Only while it is looked at: a day changes more often than that.
 void LoadPage::refresh() {
-  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
+  const DayForecast* r = desk_->currentForecast();
   if (!r || !isVisible()) return;
   const Day& day = desk_->day();
   const QString was = look_->currentData().toString();

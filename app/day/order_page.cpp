@@ -192,7 +192,7 @@ void OrderPage::join() {
     edit(tr("Its place"), [after = after_->currentData().toString().toStdString()](DayLook& l) { l.after = after; });
   });
   connect(reliefs_, &QListWidget::itemActivated, this, [this] {
-    const DayForecast* k = desk_->current() ? desk_->forecast() : nullptr;
+    const DayForecast* k = desk_->currentForecast();
     if (k && reliefs_->currentRow() >= 0 && reliefs_->currentRow() < int(k->reliefs.size()))
       desk_->take(Relief(k->reliefs[size_t(reliefs_->currentRow())]));
   });
@@ -228,7 +228,7 @@ void OrderPage::edit(const QString& label, const std::function<void(DayLook&)>& 
 
 void OrderPage::refresh() {
   const Day& day = desk_->day();
-  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
+  const DayForecast* r = desk_->currentForecast();
   filling_ = true;
   std::vector<QStringList> rows;
   for (size_t i = 0; i < day.looks.size(); ++i) {
@@ -352,11 +352,11 @@ void OrderPage::showLook() {
     print_->setText(desk_->tried(l.id) ? tr("cannot be shown") : tr("tracing..."));
   else
     print_->setPixmap(QPixmap::fromImage(image).scaled(print_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation));
-  if (desk_->current() && size_t(at) < desk_->forecast()->looks.size()) {
-    const LookForecast& k = desk_->forecast()->looks[size_t(at)];
+  if (const DayForecast* r = desk_->currentForecast(); r && size_t(at) < r->looks.size()) {
+    const LookForecast& k = r->looks[size_t(at)];
     QStringList why;
     if (!k.why.empty()) why << QString::fromStdString(k.why);
-    for (const Turn& s : desk_->forecast()->planned.turns)
+    for (const Turn& s : r->planned.turns)
       if (int(s.look) == at && !s.waitsFor.empty()) why << tr("Waits for %1.").arg(QString::fromStdString(s.waitsFor));
     why_->setText(why.join(" "));
     for (const Chore& c : k.change.chores)

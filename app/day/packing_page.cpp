@@ -117,7 +117,7 @@ void PackingPage::showEvent(QShowEvent* e) {
 
 // Only while it is looked at: a day changes more often than that.
 void PackingPage::refresh() {
-  const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr;
+  const DayForecast* r = desk_->currentForecast();
   if (!r || !isVisible()) return;
   filling_ = true;
   const QString was = tree_->currentItem() ? tree_->currentItem()->data(0, Qt::UserRole).toString() : QString();
@@ -179,7 +179,7 @@ void PackingPage::showStandIns() {
   const QTreeWidgetItem* item = tree_->currentItem();
   const std::string key = item ? item->data(0, Qt::UserRole).toString().toStdString() : std::string();
   const bool gear = key.starts_with("unit:") || key.starts_with("modifier:");
-  if (const DayForecast* r = desk_->current() ? desk_->forecast() : nullptr)
+  if (const DayForecast* r = desk_->currentForecast())
     if (const auto found = r->standIns.find(key); found != r->standIns.end()) offers_ = found->second;
   for (const StandInFor& o : offers_) {
     const DayLook* l = desk_->day().look(o.look);

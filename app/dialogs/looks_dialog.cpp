@@ -23,6 +23,7 @@
 #include "reading/plan_reader.h"
 #include "reading/ways.h"
 #include "render/picture_image.h"
+#include "widgets/choices.h"
 #include "widgets/markup.h"
 #include "widgets/mnemonics.h"
 #include "widgets/theme.h"
@@ -135,8 +136,7 @@ QWidget* LooksDialog::wishForm() {
   wishBox_ = new QWidget;
   auto* form = new QGridLayout(wishBox_);
   form->setContentsMargins(0, 0, 0, 0);
-  auto choice = [&](int row, int column, const QString& label, const char* name,
-                    const std::vector<std::pair<QString, QString>>& items) {
+  auto choice = [&](int row, int column, const QString& label, const char* name, const Choices& items) {
     auto* box = new QComboBox;
     box->setObjectName(name);
     box->setAccessibleName(QString(label).remove('&'));
@@ -148,10 +148,8 @@ QWidget* LooksDialog::wishForm() {
     return box;
   };
   const QString asLook = tr("as the look has it");
-  std::vector<std::pair<QString, QString>> patterns{{"", asLook}}, tones{{"", asLook}};
+  Choices patterns{{"", asLook}};
   for (FacePattern p : kAskedFor) patterns.emplace_back(patternId(p), QString::fromStdString(patternName(p)));
-  for (const Tone& t : backdropTones())
-    tones.emplace_back(QString::fromStdString(t.id), QString::fromStdString(t.name));
   pattern_ = choice(0, 0, tr("Lighting &pattern"), "wishPattern", patterns);
   breadth_ = choice(1, 0, tr("Face &turned"), "wishBreadth",
                     {{"", asLook},
@@ -161,7 +159,7 @@ QWidget* LooksDialog::wishForm() {
   hardness_ = choice(2, 0, tr("&Edges"), "wishHardness",
                      {{"", asLook}, {"soft", tr("soft")}, {"firm", tr("firm")}, {"hard", tr("hard")}});
   side_ = choice(0, 1, tr("&Key from"), "wishSide", {{"right", tr("camera right")}, {"left", tr("camera left")}});
-  tone_ = choice(1, 1, tr("&Backdrop"), "wishTone", tones);
+  tone_ = choice(1, 1, tr("&Backdrop"), "wishTone", choicesOf(backdropTones(), {{"", asLook}}));
   auto text = [&](int column, const QString& label, const char* name, const QString& hint) {
     auto* f = new QLineEdit;
     f->setObjectName(name);

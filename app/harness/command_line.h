@@ -1,4 +1,4 @@
-// What can be said to the window on its command line: files to open, and for pictures and timing what it shall show.
+// The command line of the window: files to open, and what to show when its picture is taken or its time measured.
 #pragma once
 
 #include <QCommandLineParser>

@@ -17,7 +17,7 @@ class LadderView : public Instrument {
   explicit LadderView(ViewedPlan* viewed, QWidget* parent = nullptr);
   void setAnswers(std::shared_ptr<const Answers> answers) {
     answers_ = std::move(answers);
-    Turns::repaint(this);
+    repaintSoon();
   }
   QSize sizeHint() const override;
   QSize minimumSizeHint() const override;

@@ -78,7 +78,7 @@ void LedgeView::rebuild() {
     pressed_ = -1;
     dragging_ = false;
   }
-  Turns::repaint(this);
+  repaintSoon();
 }
 
 void LedgeView::makePrints() {
@@ -264,12 +264,12 @@ void LedgeView::keyPressEvent(QKeyEvent* e) {
     if (e->modifiers() & Qt::ControlModifier && now >= 0 && !prints_[size_t(now)].light.isEmpty())
       emit moved(prints_[size_t(now)].light, now + 1);
     else
-      choose(size_t(now + 1));
+      choose(size_t(now) + 1);
   } else if (e->key() == Qt::Key_Left && now > 0) {
     if (e->modifiers() & Qt::ControlModifier && !prints_[size_t(now)].light.isEmpty())
       emit moved(prints_[size_t(now)].light, now - 1);
     else
-      choose(size_t(now - 1));
+      choose(size_t(now) - 1);
   } else if ((e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) && now >= 0 && prints_[size_t(now)].plan) {
     emit taken(*prints_[size_t(now)].plan, prints_[size_t(now)].label);
   } else {

@@ -183,7 +183,7 @@ void MainWindow::viewMenu() {
   view->addSeparator();
   addTo(view, tr("The picture fills the &window"), QKeySequence(Qt::Key_F11),
         [this] { fillOrGiveBack(views::kEasel); });
-  addTo(view, tr("What has the keys fills the window"), QKeySequence(Qt::Key_F12), [this] {
+  addTo(view, tr("Fill the window with the view in use"), QKeySequence(Qt::Key_F12), [this] {
     fillOrGiveBack(views_->filling().isEmpty() ? views_->nameOf(QApplication::focusWidget()) : views_->filling());
   });
   farAction_ = addTo(view, tr("&Far: to be read from two metres"), QKeySequence(Qt::Key_F10),
@@ -198,9 +198,9 @@ void MainWindow::viewMenu() {
       views_->widen(name.isEmpty() ? views::kEasel : name, steps);
     };
   };
-  addTo(view, tr("More room for what has the keys"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Right), widen(1));
-  addTo(view, tr("Less room for what has the keys"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Left), widen(-1));
-  addTo(view, tr("This stage as it came"), {}, [this] { views_->reset(); });
+  addTo(view, tr("Enlarge the view in use"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Right), widen(1));
+  addTo(view, tr("Shrink the view in use"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Left), widen(-1));
+  addTo(view, tr("Reset this arrangement"), {}, [this] { views_->reset(); });
   addAppearance(view);
 }
 

@@ -9,27 +9,25 @@
 #include "data/by_id.h"
 
 namespace easel {
+namespace {
+
+using Counts = std::map<std::string, int, std::less<>>;
+std::optional<int> countOf(const Counts& counts, std::string_view id) {
+  if (counts.empty()) return {};
+  const auto at = counts.find(id);
+  return at == counts.end() ? 0 : at->second;
+}
+
+std::atomic<const void*> inUseNow{nullptr};  // of Catalogue::Own
+
+}  // namespace
 
 struct Catalogue::Own {
   std::vector<Unit> units;
   std::vector<Modifier> modifiers;
-  std::map<std::string, int, std::less<>> unitCount, modifierCount;
+  Counts unitCount, modifierCount;
   std::optional<StudioCorrections> corrections;
-
-  std::optional<int> unitsOwned(std::string_view id) const { return countOf(unitCount, id); }
-  std::optional<int> modifiersOwned(std::string_view id) const { return countOf(modifierCount, id); }
-
- private:
-  static std::optional<int> countOf(const std::map<std::string, int, std::less<>>& counts, std::string_view id) {
-    if (counts.empty()) return {};
-    const auto at = counts.find(id);
-    return at == counts.end() ? 0 : at->second;
-  }
 };
-
-namespace {
-std::atomic<const void*> inUseNow{nullptr};  // of Catalogue::Own
-}  // namespace
 
 // Pointers that somebody holds stay good.
 const Catalogue::Own* Catalogue::kept(const Inventory& inventory) {
@@ -77,10 +75,10 @@ GearCorrection Catalogue::correction(std::string_view unit, std::string_view mod
 
 std::string Catalogue::studio() const { return own_ && own_->corrections ? own_->corrections->studio : std::string(); }
 std::optional<int> Catalogue::unitsOwned(std::string_view id) const {
-  return own_ ? own_->unitsOwned(id) : std::nullopt;
+  return own_ ? countOf(own_->unitCount, id) : std::nullopt;
 }
 std::optional<int> Catalogue::modifiersOwned(std::string_view id) const {
-  return own_ ? own_->modifiersOwned(id) : std::nullopt;
+  return own_ ? countOf(own_->modifierCount, id) : std::nullopt;
 }
 std::vector<Unit> Catalogue::units() const {
   std::vector<Unit> out = easel::units();

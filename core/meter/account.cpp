@@ -9,31 +9,21 @@ namespace easel {
 namespace {
 
 // Of several lights that ask for the same hold, the first takes it.
-class Holds {
- public:
-  explicit Holds(std::vector<HoldAccount>& all) : all_(all) {}
-  size_t take(const HeldMeter& held) {
-    for (size_t i = 0; i < all_.size(); ++i)
-      if (same(all_[i].held, held)) return i;
-    all_.push_back({held, {}, {}, {}});
-    return all_.size() - 1;
-  }
+size_t indexOf(const HeldMeter& held, std::vector<HoldAccount>& all) {
+  const auto same = std::find_if(all.begin(), all.end(), [&](const HoldAccount& h) { return h.held == held; });
+  const auto index = size_t(same - all.begin());
+  if (same == all.end()) all.push_back({held, {}, {}, {}});
+  return index;
+}
 
- private:
-  static bool same(const HeldMeter& a, const HeldMeter& b) {
-    return a.at == b.at && a.looks == b.looks && a.spot == b.spot && a.hold == b.hold;
-  }
-  std::vector<HoldAccount>& all_;
-};
-
-// For a light that is read at the face as its own: towards it, or as the plan's school holds.
-HeldMeter heldAtFace(const MeterPlace& face, const PlacedSet& set, const PlacedLight& light) {
+// At the face by the plan's school: towards the light that is read as its own, or towards the camera. Null: no light.
+HeldMeter heldAtFace(Vec3 face, const PlacedSet& set, const PlacedLight* light) {
   HeldMeter m;
   m.hold.receptor = set.receptor;
-  m.at = face.at;
-  const bool camera = set.meterAim == MeterAim::Camera;
-  if (!camera) m.hold.towards = light.light.id;
-  m.looks = normalize((camera ? set.cameraPose.eye : light.pose.centre) - face.at);
+  m.at = face;
+  const bool camera = !light || set.meterAim == MeterAim::Camera;
+  if (!camera) m.hold.towards = light->light.id;
+  m.looks = normalize((camera ? set.cameraPose.eye : light->pose.centre) - face);
   return m;
 }
 
@@ -53,13 +43,12 @@ double halfWay(const Emitter& lamp, Vec3 face) {
   return there > 0 ? near / there : 0;
 }
 
-LightAccount factorsOf(const Scene& scene, const PlacedSet& set, const PlacedLight& l, Vec3 face) {
-  LightAccount a;
+// Whatever no hold changes.
+void findOwn(LightAccount& a, const Scene& scene, const PlacedSet& set, const PlacedLight& l, Vec3 face) {
   a.source = sourceOf(scene, set, l);
   a.lamp = l.lamp->factors(l.light.power, set.camera);
   a.full = l.lamp->gives(0, set.camera);
   a.halfWay = halfWay(a.source->emitter(), face);
-  return a;
 }
 
 }  // namespace
@@ -81,13 +70,9 @@ HeldMeter worksIn(const Scene& scene, const PlacedSet& set, const PlacedLight& l
     w.looks = s.looks;
     return w;
   }
-  w.at = beforeTheNose(scene).at;
   switch (light.light.role) {
     case Role::Background:
-      w.at = onTheBackdrop(set);
-      w.looks = {0, 0, 1};
-      w.spot = "backdrop";
-      return w;
+      return onCloth(onTheBackdrop(set));
     case Role::Hair:
       w.at = scene.studioPoint(scene.sitter().landmarks.crown) + Vec3{0, 0.04f, 0};
       w.spot = "hair";
@@ -102,11 +87,7 @@ HeldMeter worksIn(const Scene& scene, const PlacedSet& set, const PlacedLight& l
       break;
     }
     default:
-      w.hold.receptor = set.receptor;
-      if (set.meterAim == MeterAim::Camera) {
-        w.looks = normalize(set.cameraPose.eye - w.at);
-        return w;
-      }
+      return heldAtFace(beforeTheNose(scene).at, set, &light);
   }
   w.hold.towards = light.light.id;
   w.looks = normalize(lamp - w.at);
@@ -116,12 +97,7 @@ HeldMeter worksIn(const Scene& scene, const PlacedSet& set, const PlacedLight& l
 HeldMeter heldAsCameraIsSet(const Scene& scene, const PlacedSet& set) {
   if (set.meterAim == MeterAim::Light)
     if (const PlacedLight* key = set.key()) return worksIn(scene, set, *key);
-  // Without a key, the camera.
-  HeldMeter m;
-  m.hold.receptor = set.receptor;
-  m.at = beforeTheNose(scene).at;
-  m.looks = normalize(set.cameraPose.eye - m.at);
-  return m;
+  return heldAtFace(beforeTheNose(scene).at, set, nullptr);
 }
 
 Account accountOf(const Scene& scene, const PlacedSet& set) {
@@ -130,14 +106,13 @@ Account accountOf(const Scene& scene, const PlacedSet& set) {
   const size_t n = set.lights.size();
   a.lights.resize(n);
 
-  Holds holds(a.holds);
-  a.cameraIsSet = holds.take(heldAsCameraIsSet(scene, set));
+  a.cameraIsSet = indexOf(heldAsCameraIsSet(scene, set), a.holds);
   const std::array<Vec3, 2> beside = besideTheHead(set);
-  for (size_t side = 0; side < 2; ++side) a.backdrop[side] = holds.take(onCloth(beside[side]));
+  for (size_t side = 0; side < 2; ++side) a.backdrop[side] = indexOf(onCloth(beside[side]), a.holds);
   for (size_t i = 0; i < n; ++i) {
     if (!set.lights[i].lamp) continue;
-    a.lights[i].face = holds.take(heldAtFace(a.face, set, set.lights[i]));
-    a.lights[i].works = holds.take(worksIn(scene, set, set.lights[i]));
+    a.lights[i].face = indexOf(heldAtFace(a.face.at, set, &set.lights[i]), a.holds);
+    a.lights[i].works = indexOf(worksIn(scene, set, set.lights[i]), a.holds);
   }
 
   inParallel(a.holds.size() + n, [&](size_t task) {
@@ -148,10 +123,7 @@ Account accountOf(const Scene& scene, const PlacedSet& set) {
       h.perLumen.resize(n);
       h.ambient = {0, evenly(receptor, set.ambientExposure())};
     } else if (const size_t i = task - a.holds.size(); set.lights[i].lamp) {
-      const LightAccount known = a.lights[i];
-      a.lights[i] = factorsOf(scene, set, set.lights[i], a.face.at);
-      a.lights[i].face = known.face;
-      a.lights[i].works = known.works;
+      findOwn(a.lights[i], scene, set, set.lights[i], a.face.at);
     }
   });
 

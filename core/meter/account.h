@@ -35,6 +35,7 @@ struct HeldMeter {
   Hold hold;
   Vec3 at, looks;
   static constexpr int kDirect = 256, kBounced = 192;  ///< samples, so that the same hold is the same figure
+  bool operator==(const HeldMeter&) const = default;
 };
 /// For a light where it works: on the piece that it is there for, else by its role: flat with it everywhere but at the
 /// face, where the plan's school holds; on the backdrop flat towards the camera.

@@ -16,6 +16,12 @@ double stopsOf(double ratio) { return ratio > 0 ? std::max(kNoLight, stopsFromRa
 
 Reading operator+(const Reading& a, const Reading& b) { return {a.flash + b.flash, a.steady + b.steady}; }
 
+// Stops below full at which a light that gives `full` by its power and `beside` apart from it gives `wanted` in all: a
+// modelling lamp does not go with the flash.
+double powerGiving(double wanted, double full, double beside) {
+  return stopsFromRatio(std::max(1e-6 * wanted, wanted - beside) / full);
+}
+
 }  // namespace
 
 const LightAnswer* Answers::light(const std::string& id) const {
@@ -34,12 +40,6 @@ const LightAnswer* keyAnswer(const std::vector<Light>& lights, const Answers& an
 double stopsUnder(const Answers& answers, const std::string& key, const std::string& light) {
   const LightAnswer *k = answers.light(key), *l = answers.light(light);
   return k && l && k->alone.total() > 0 && l->alone.total() > 0 ? k->stopsFromWorking - l->stopsFromWorking : 0;
-}
-
-// Stops below full at which a light that gives `full` by its power and `beside` apart from it gives `wanted` in all: a
-// modelling lamp does not go with the flash.
-static double powerGiving(double wanted, double full, double beside) {
-  return stopsFromRatio(std::max(1e-6 * wanted, wanted - beside) / full);
 }
 
 namespace {

@@ -27,9 +27,6 @@ std::string firmnessText(ShadowEdge::Firmness f) {
 
 std::string stopsText(double s) { return sayMany(std::abs(s), "{:.1f} stop", "{:.1f} stops", std::abs(s)); }
 
-}  // namespace
-
-namespace {
 struct Middle {
   Vec3 at, normal;  // where half of the light is seen
   Vec3 line;        // along the skin, from dark to light
@@ -327,7 +324,7 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const PlacedSet& se
     const Emitter& e = source.emitter();
     const Vec3 centre = e.pose().centre;
     const double distance = double(length(centre - nose));
-    q.apparentSize = 2 * degrees(std::atan(e.extent() / 2 / std::max(0.01f, float(distance))));
+    q.apparentSize = seenAngle(e.extent(), float(distance));
     const Vec3 away = normalize(centre - nose), aside = cross({0, 1, 0}, away),
                level = length(aside) > 1e-3f ? normalize(aside) : Vec3{1, 0, 0};
     q.wide = seenAngle(widthAlong(e, level), float(distance));
@@ -336,12 +333,11 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const PlacedSet& se
     const double left = freeLux(scene, e, marks.cheekLeft), right = freeLux(scene, e, marks.cheekRight);
     q.cheekToCheek = std::abs(stopsOver(left, right));
     q.foreheadToChin = stopsOver(freeLux(scene, e, marks.forehead), freeLux(scene, e, scene.sitter().chinFront));
-    const Vec3 towards = normalize(centre - nose);
-    const double face = meteredLux(scene, source, nose, towards, Receptor::Flat, 256, 192);
+    const double face = meteredLux(scene, source, nose, away, Receptor::Flat, 256, 192);
     double onBackdropLux = 0;
     for (const Vec3& at : wall) onBackdropLux += meteredLux(scene, source, at, {0, 0, 1}, Receptor::Flat, 256, 192) / 2;
     q.backdrop = stopsOver(onBackdropLux, face);
-    const double boards = panelLux(scene, source, nose, towards, Receptor::Flat, 512);
+    const double boards = panelLux(scene, source, nose, away, Receptor::Flat, 512);
     if (face > 0 && boards > 0) q.panels = -stopsFromRatio(std::max(1e-6, 1 - boards / face));
 
     // Behind a scrim, or turned to a board: the modifier itself is not what the face sees.

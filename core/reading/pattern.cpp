@@ -125,7 +125,7 @@ void ShadowsOnFace::classify() {
     for (int i = 0; i < chart_.width; ++i) {
       const size_t k = chart_.index(i, j);
       if (!chart_.skin(k)) continue;
-      const float x = chart_.x(i) * away_, y = chart_.y(j);  // x > 0: away_ from the light
+      const float x = chart_.x(i) * away_, y = chart_.y(j);  // x > 0: away from the light
       if (std::abs(x) > features_.halfWidth + 0.004f || y < features_.chinLine) continue;
       const float open = light_.open[k], arrives = light_.arrives[k];
       const bool turned = open < kTurnedAway * light_.reference;

@@ -180,17 +180,17 @@ void Judge::otherHolds() {
           ? say("The dome was out: with it {}. Turn it in, or take the dome's school for all readings.",
                 spelling_.aperture(turned))
           : say("The dome was in: flat it reads {}. Turn it out.", spelling_.aperture(turned)));
-  if (const double other =
+  if (const double over =
           !step_.meter.hold.on.empty() ? 0 : reflectedOver(scene_, set_, step_.meter.spot, step_.meter.at);
-      std::abs(other) > 0.3)
-    add(Misreading::Reflected, {}, step_.expected * std::exp2(other / 2), 0.01, 0.15,
+      std::abs(over) > 0.3)
+    add(Misreading::Reflected, {}, step_.expected * std::exp2(over / 2), 0.01, 0.15,
         step_.meter.spot == "backdrop"
             ? say("That is a reflected reading: a spot meter takes this cloth for mid grey and reads {} stops. "
                   "Hold the incident meter there.",
-                  spelling_.stops(other))
+                  spelling_.stops(over))
             : say("That is a reflected reading: a spot meter takes this skin for mid grey and reads {} stops. "
                   "Use the incident receptor.",
-                  spelling_.stops(other)));
+                  spelling_.stops(over)));
   const double shadow = fOf(energy * held.lux(source, step_.meter.hold.receptor, false) + ambient_);
   add(Misreading::InShadow, {}, shadow, 0.04, 0.4,
       say("The meter was in a shadow, of a hand or a stand: without the direct light {}. Step aside.",
