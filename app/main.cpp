@@ -91,7 +91,7 @@ int main(int argc, char** argv) {
   const auto files = namedFiles(options, argc, argv);
   const bool day = !files.empty() && files.front().string().ends_with(".day.json");
   if (picture || options.isSet("timing")) {
-    if (!files.empty() && !day && !window.openFile(files.front()) && picture) {
+    if (!files.empty() && !day && !window.files()->openFile(files.front()) && picture) {
       std::fprintf(stderr, "jolly-easel: %s\n", qPrintable(window.notice()));
       return 2;
     }
@@ -99,11 +99,11 @@ int main(int argc, char** argv) {
     return forPictureOrTiming(window, options, application, clock);
   }
   // A plan that is named is the plan that opens; what an earlier session left is offered beside it.
-  if (!files.empty() && !day) window.openWanted(files.front());
-  window.recoverUnsaved(files.empty());
+  if (!files.empty() && !day) window.files()->openWanted(files.front());
+  window.files()->recoverUnsaved(files.empty());
   window.setAttribute(Qt::WA_DeleteOnClose);
   window.show();
-  if (day) window.openDay(files.front());
-  for (size_t i = 1; i < files.size(); ++i) window.openWanted(files[i]);
+  if (day) window.files()->openWanted(files.front());
+  for (size_t i = 1; i < files.size(); ++i) window.files()->openWanted(files[i]);
   return QApplication::exec();
 }

@@ -111,9 +111,8 @@ void balancePlan(const std::string& file, bool sum, const std::string& out, bool
   for (const LightAnswer& r : after.lights) {
     const Light* l = plan.light(r.id);
     put("{}  {:<10} {:<12} reads {} {}, wanted {}, is {} stops\n", r.id, roleName(l->role),
-        findUnit(l->unit)->scale.write(l->power), writeAperture(r.aperture, ApertureStyle::Tenths),
-        r.hold.on.empty() ? "on the " + r.spot : r.hold.on, signedStops(l->targetStops),
-        signedStops(r.stopsFromWorking));
+        findUnit(l->unit)->scale.write(l->power), writeAperture(r.aperture, ApertureStyle::Tenths), placeOf(r.held),
+        signedStops(l->targetStops), signedStops(r.stopsFromWorking));
   }
   if (sum) put("all lowered by {:.2f} stops; ", b.loweredBy);
   put("all together {} at the face\n", writeAperture(after.aperture, ApertureStyle::Tenths));

@@ -80,6 +80,14 @@ void ArrangedViews::fill(const QString& name) {
   emit filled(name);
 }
 
+void ArrangedViews::toggle(const QString& name) {
+  if (name.isEmpty()) return;
+  if (filling_ == name)
+    giveBack();
+  else
+    fill(name);
+}
+
 void ArrangedViews::giveBack() {
   if (filling_.isEmpty()) return;
   filling_.clear();

@@ -34,6 +34,8 @@ class ArrangedViews : public QWidget {
   /// One view alone, until another arrangement or giveBack().
   void fill(const QString& name);
   void giveBack();
+  /// Fills with it, or gives back when it fills already; nothing for an empty name.
+  void toggle(const QString& name);
   const QString& filling() const { return filling_; }
   /// More or less room for a view, in steps of a twentieth: what a hand at the keys has instead of the gaps.
   void widen(const QString& name, int steps);

@@ -22,7 +22,7 @@
 
 namespace easel::app {
 
-BuildCard::BuildCard(Document* document, QWidget* parent) : Card(document, parent) {
+BuildCard::BuildCard(ViewedPlan* viewed, QWidget* parent) : Card(viewed, parent) {
   startPage("Light", tr("Light"));
   headFields();
   ratioFields();
@@ -83,21 +83,21 @@ void BuildCard::headFields() {
   addSpoken(
       3, 0, tr("Target &aperture"),
       [this] {
-        return light() ? apertureText(document_->plan().camera.aperture * ratioFromStops(light()->targetStops / 2))
+        return light() ? apertureText(viewed_->plan().camera.aperture * ratioFromStops(light()->targetStops / 2))
                        : QString();
       },
       [this](const QString& t) {
         const double n = readAperture(t.toStdString());
         if (!light()) return;
-        const double stops = avFromFNumber(n) - avFromFNumber(document_->plan().camera.aperture);
+        const double stops = avFromFNumber(n) - avFromFNumber(viewed_->plan().camera.aperture);
         // The key is what the camera is set to: asking it for another aperture changes the working aperture. Both or
         // neither, and one step back.
-        Plan asked = document_->plan();
+        Plan asked = viewed_->plan();
         Light& l = *asked.light(light()->id);
         l.targetStops = l.role == Role::Key ? 0 : stops;
         if (l.role == Role::Key) asked.camera.aperture = n;
         if (answers_) l.power = powerForAperture(*answers_, l, n).stops;
-        document_->perform(SetPlan{asked}, tr("Target aperture"));
+        viewed_->perform(SetPlan{asked}, tr("Target aperture"));
       })
       ->setObjectName("askFor");
 }
@@ -118,7 +118,7 @@ void BuildCard::ratioFields() {
           l.targetStops = -under;
           if (answers_)
             l.power =
-                powerForAperture(*answers_, l, document_->plan().camera.aperture * ratioFromStops(-under / 2)).stops;
+                powerForAperture(*answers_, l, viewed_->plan().camera.aperture * ratioFromStops(-under / 2)).stops;
         });
       });
   ratio->setObjectName("ratio");
@@ -250,20 +250,20 @@ void BuildCard::switchBoxes() {
   auto* inner = new QCheckBox(tr("Inner diffuser in"), this);
   inner->setObjectName("inner");
   connect(inner, &QCheckBox::clicked, this, [this](bool on) {
-    document_->endMerge();
+    viewed_->endMerge();
     edit(tr("Inner diffuser"), {}, [on](Light& l) { l.fittings.inner = on; });
   });
   auto* deflector = new QCheckBox(tr("Deflector in"), this);
   deflector->setObjectName("deflector");
   connect(deflector, &QCheckBox::clicked, this, [this](bool on) {
-    document_->endMerge();
+    viewed_->endMerge();
     edit(tr("Deflector"), {}, [on](Light& l) { l.fittings.deflector = on; });
   });
   auto* modelling = new QCheckBox(tr("Modelling lamp stays on"), this);
   modelling->setObjectName("modelling");
   modelling->setToolTip(tr("It burns on while the shutter is open: its light counts as continuous light."));
   connect(modelling, &QCheckBox::clicked, this, [this](bool on) {
-    document_->endMerge();
+    viewed_->endMerge();
     edit(tr("Modelling lamp"), {}, [on](Light& l) { l.modelling = on; });
   });
   auto* boxes = new QHBoxLayout;
@@ -324,7 +324,7 @@ void BuildCard::pieceFields() {
 // What stands in the set is another thing with every edit.
 void BuildCard::fillPieces() {
   Choices all, shades;
-  for (const Panel& p : document_->plan().panels) {
+  for (const Panel& p : viewed_->plan().panels) {
     (shapeOf(p.kind) == PanelShape::Shade ? shades : all).emplace_back(QString::fromStdString(p.id), panelText(p));
   }
   all.insert(all.end(), shades.begin(), shades.end());
@@ -364,14 +364,14 @@ void BuildCard::takePattern(const QString& file) {
   });
 }
 
-const Light* BuildCard::light() const { return document_->plan().light(selected_.toStdString()); }
+const Light* BuildCard::light() const { return viewed_->plan().light(selected_.toStdString()); }
 
 template <class F>
 void BuildCard::edit(const QString& label, const QString& key, F change) {
   if (!light()) return;
   Light l = *light();
   change(l);
-  document_->perform(SetLight{l}, label, key.isEmpty() ? key : "card-" + key + selected_);
+  viewed_->perform(SetLight{l}, label, key.isEmpty() ? key : "card-" + key + selected_);
 }
 
 void BuildCard::setSelected(const QString& id) {
@@ -393,7 +393,7 @@ QString BuildCard::lossesText() const {
   const Unit* u = light() ? findUnit(light()->unit) : nullptr;
   if (!m || !u) return {};
   QStringList given;
-  for (const std::string& s : whatItGives(*light(), document_->plan().camera)) given << QString::fromStdString(s);
+  for (const std::string& s : whatItGives(*light(), viewed_->plan().camera)) given << QString::fromStdString(s);
   const QString gives = QStringLiteral("\n") + given.join(' ');
   const auto lost = losses(*m, light()->fittings, lampKelvin(*light()));
   if (lost.empty()) return tr("Nothing is on it: it gives what the modifier passes.") + gives;
@@ -435,32 +435,32 @@ void BuildCard::refresh() {
   QString facts = (r->elevation < -0.5 ? tr("%1 away, %2 below the face, looks %3 wide from the face.")
                                        : tr("%1 away, %2 above the face, looks %3 wide from the face."))
                       .arg(lengthText(r->distance), degreesText(r->elevation), degreesText(r->apparentSize));
-  if (r->spot == "face" && r->backdropStops > -12)
+  if (r->held.where == MeteredAt::Face && r->backdropStops > -12)
     facts += (tr(" Alone it puts the backdrop %1 stops from the face.").arg(shortStops(r->backdropStops)));
   // The ratio to the key in the three schools, as it is metered, not as it is wished.
   if (light()->role != Role::Key)
-    for (const Light& k : document_->plan().lights)
+    for (const Light& k : viewed_->plan().lights)
       if (const LightAnswer* key = k.role == Role::Key ? answers_->light(k.id) : nullptr;
           key && key->alone.total() > 0 && r->alone.total() > 0) {
         const double under = stopsUnder(*answers_, k.id, r->id);
-        facts += tr("\nMetered on the %1 against key %2: %3; unit to unit %4")
-                     .arg(QString::fromStdString(r->spot), QString::fromStdString(k.id),
+        // Only what lights the face too has a lit and a shadow side there.
+        const bool atFace = r->held.where == MeteredAt::Face;
+        facts += (atFace ? tr("\nMetered %1 against key %2: %3; unit to unit %4; lit to shadow side %5.")
+                         : tr("\nMetered %1 against key %2: %3; unit to unit %4."))
+                     .arg(QString::fromStdString(placeOf(r->held)), QString::fromStdString(k.id),
                           QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),
                           QString::fromStdString(writeRatio(under, RatioSchool::UnitToUnit)));
-        // Only what lights the face too has a lit and a shadow side there.
-        facts += r->spot == "face" ? tr("; lit to shadow side %1.")
-                                         .arg(QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow)))
-                                   : QStringLiteral(".");
+        if (atFace) facts = facts.arg(QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow)));
         break;
       }
   // Cross-talk: what the others add where this one is metered.
   QStringList others;
   for (const auto& [id, stops] : r->others)
-    if (const Light* o = document_->plan().light(id); o && o->on && stops > -5)
+    if (const Light* o = viewed_->plan().light(id); o && o->on && stops > -5)
       others << tr("%1 %2").arg(QString::fromStdString(id), shortStops(stops));
   if (!others.isEmpty() && r->alone.total() > 0)
     facts += (tr("\nMeter %1: the others come to, against it, %2. Together %3 stops over it alone.")
-                  .arg(QString::fromStdString(describe(r->hold)), others.join(QStringLiteral(", ")),
+                  .arg(QString::fromStdString(describe(r->held.hold)), others.join(QStringLiteral(", ")),
                        shortStops(r->togetherStops - r->stopsFromWorking)));
   facts_->setText(facts);
   QString advice;
@@ -468,7 +468,7 @@ void BuildCard::refresh() {
     advice = r->setting.shortfall > 0
                  ? tr("%1 stops too weak at full power: ").arg(r->setting.shortfall, 0, 'f', 1)
                  : tr("%1 stops too strong at lowest power: ").arg(-r->setting.shortfall, 0, 'f', 1);
-    for (const std::string& s : adviceOnPower(document_->plan(), *light(), *r, Preferences::current().spelling()))
+    for (const std::string& s : adviceOnPower(viewed_->plan(), *light(), *r, Preferences::current().spelling()))
       advice += QString::fromStdString(s) + " ";
   }
   advice_->setText(advice);

@@ -16,7 +16,7 @@ class BuildCard : public Card {
   Q_OBJECT
 
  public:
-  explicit BuildCard(Document* document, QWidget* parent = nullptr);
+  explicit BuildCard(ViewedPlan* viewed, QWidget* parent = nullptr);
   void setSelected(const QString& id);
   void setAnswers(std::shared_ptr<const Answers> answers);
   void setQuality(std::shared_ptr<const std::vector<LightQuality>> quality);

@@ -11,12 +11,12 @@
 
 namespace easel::app {
 
-Card::Card(Document* document, QWidget* parent) : QWidget(parent), document_(document) {
+Card::Card(ViewedPlan* viewed, QWidget* parent) : QWidget(parent), viewed_(viewed) {
   grid_ = new QGridLayout(this);
   grid_->setContentsMargins(12, 8, 12, 8);
   grid_->setHorizontalSpacing(8);
   grid_->setVerticalSpacing(5);
-  connect(document_, &Document::changed, this, [this] { refresh(); });
+  connect(viewed_, &ViewedPlan::changed, this, [this] { refresh(); });
 }
 
 void Card::startPage(const char* id, const QString& name) {
@@ -109,7 +109,7 @@ void Card::bind(NumberField* f, Get get, Set set) {
   connect(f, &NumberField::taken, this, [this, set](double v) {
     if (!refreshing_) set(v);
   });
-  connect(f, &QDoubleSpinBox::editingFinished, this, [this] { document_->endMerge(); });
+  connect(f, &QDoubleSpinBox::editingFinished, this, [this] { viewed_->endMerge(); });
   connect(f, &NumberField::refused, this, &Card::refused);
 }
 
@@ -142,7 +142,7 @@ SpokenField* Card::addSpoken(int row, int column, const QString& label, std::fun
   auto* f = new SpokenField(
       [this, set](const QString& t) {
         set(t);
-        document_->endMerge();
+        viewed_->endMerge();
       },
       this);
   addLabel(row, column, label, f);
@@ -169,7 +169,7 @@ QComboBox* Card::addChoice(int row, int column, const QString& label, const Choi
   });
   connect(f, &QComboBox::activated, this, [this, f, set](int i) {
     set(f->itemData(i).toString());
-    document_->endMerge();
+    viewed_->endMerge();
   });
   return f;
 }

@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "arrange/page_frame.h"
-#include "document/document.h"
+#include "document/viewed_plan.h"
 #include "plan/ranges.h"
 #include "widgets/choices.h"
 #include "widgets/fields.h"
@@ -25,7 +25,7 @@ class Card : public QWidget, public Reflowing {
   Q_OBJECT
 
  public:
-  explicit Card(Document* document, QWidget* parent = nullptr);
+  explicit Card(ViewedPlan* viewed, QWidget* parent = nullptr);
   virtual void refresh();
   /// A page made elsewhere, after its own. `id` is what the program calls it, whatever the tab says in which language.
   void addPage(const char* id, QWidget* page, const QString& name);
@@ -55,7 +55,7 @@ class Card : public QWidget, public Reflowing {
   QComboBox* addChoice(int row, int column, const QString& label, const Choices& idsAndNames,
                        std::function<QString()> get, std::function<void(const QString&)> set);
 
-  Document* document_;
+  ViewedPlan* viewed_;
   QGridLayout* grid_;
   QTabWidget* pages_ = nullptr;
   bool refreshing_ = false;

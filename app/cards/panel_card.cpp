@@ -15,7 +15,7 @@
 
 namespace easel::app {
 
-PanelCard::PanelCard(Document* document, QWidget* parent) : Card(document, parent) {
+PanelCard::PanelCard(ViewedPlan* viewed, QWidget* parent) : Card(viewed, parent) {
   grid_->setContentsMargins(8, 5, 8, 2);
   grid_->setVerticalSpacing(3);
   chooserRow();
@@ -61,13 +61,13 @@ void PanelCard::chooserRow() {
   away->setObjectName("takeAway");
   connect(away, &QPushButton::clicked, this, [this] {
     if (!panel()) return;
-    document_->endMerge();
-    document_->perform(RemovePanel{selected_.toStdString()}, tr("Take %1 away").arg(panelText(*panel())));
+    viewed_->endMerge();
+    viewed_->perform(RemovePanel{selected_.toStdString()}, tr("Take %1 away").arg(panelText(*panel())));
   });
   auto* in = new QCheckBox(tr("In the &set"), this);
   in->setObjectName("panelOn");
   connect(in, &QCheckBox::clicked, this, [this](bool on) {
-    document_->endMerge();
+    viewed_->endMerge();
     edit(tr("%1 in or out").arg(panel() ? panelText(*panel()) : QString()), {}, [on](Panel& p) { p.on = on; });
   });
   row->addWidget(which_, 1);
@@ -188,7 +188,7 @@ void PanelCard::edit(const QString& label, const QString& key, F change) {
   if (!panel()) return;
   Panel p = *panel();
   change(p);
-  document_->perform(SetPanel{p}, label, key.isEmpty() ? key : "panel-card-" + key + selected_);
+  viewed_->perform(SetPanel{p}, label, key.isEmpty() ? key : "panel-card-" + key + selected_);
 }
 
 void PanelCard::setSelected(const QString& number) {
@@ -201,7 +201,7 @@ void PanelCard::setShares(std::shared_ptr<const std::vector<PanelShare>> shares)
 }
 
 void PanelCard::refresh() {
-  const auto& all = document_->plan().panels;
+  const auto& all = viewed_->plan().panels;
   // The page never stands empty while there is something to show.
   if (!panel()) selected_ = all.empty() ? QString() : QString::fromStdString(all.front().id);
   fillModels();

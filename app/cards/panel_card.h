@@ -12,7 +12,7 @@ namespace easel::app {
 class PanelCard : public Card {
   Q_OBJECT
  public:
-  explicit PanelCard(Document* document, QWidget* parent = nullptr);
+  explicit PanelCard(ViewedPlan* viewed, QWidget* parent = nullptr);
   void setSelected(const QString& number);
   QString selected() const { return selected_; }
   void setShares(std::shared_ptr<const std::vector<PanelShare>> shares);
@@ -27,7 +27,7 @@ class PanelCard : public Card {
  private:
   void chooserRow();
   void fields();
-  const Panel* panel() const { return document_->plan().panel(selected_.toStdString()); }
+  const Panel* panel() const { return viewed_->plan().panel(selected_.toStdString()); }
   template <class F>
   void edit(const QString& label, const QString& key, F change);
 

@@ -17,6 +17,7 @@
 #include "plan/framing.h"
 #include "plan/gaze.h"
 #include "plan/lens.h"
+#include "plan/subject.h"
 #include "plan/sync.h"
 #include "sitters/colouring.h"
 #include "sitters/people.h"
@@ -47,14 +48,11 @@ NumberField::Words chinWords() {
           false};
 }
 
-// A light among the choices of the gaze.
-std::string lightKey(const std::string& id) { return "light " + id; }
-
 const QString kDegrees = QStringLiteral("\u00b0");
 
 }  // namespace
 
-SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
+SetCard::SetCard(ViewedPlan* viewed, QWidget* parent) : Card(viewed, parent) {
   sitterPage();
   posePage();
   cameraPage();
@@ -66,44 +64,44 @@ SetCard::SetCard(Document* document, QWidget* parent) : Card(document, parent) {
 
 // Each part of the plan is edited as a whole value: the inverse is the old one.
 std::function<double()> SetCard::sitterIs(double SitterPlace::*m) const {
-  return [=, this] { return document_->plan().sitter.*m; };
+  return [=, this] { return viewed_->plan().sitter.*m; };
 }
 std::function<void(double)> SetCard::setSitter(const QString& label, double SitterPlace::*m) {
   return [=, this](double v) {
-    SitterPlace s = document_->plan().sitter;
+    SitterPlace s = viewed_->plan().sitter;
     s.*m = v;
-    document_->perform(SetSitter{s}, label, "sitter-" + label);
+    viewed_->perform(SetSitter{s}, label, "sitter-" + label);
   };
 }
 std::function<double()> SetCard::cameraIs(double Camera::*m) const {
-  return [=, this] { return document_->plan().camera.*m; };
+  return [=, this] { return viewed_->plan().camera.*m; };
 }
 std::function<void(double)> SetCard::setCamera(const QString& label, double Camera::*m) {
   return [=, this](double v) {
-    Camera c = document_->plan().camera;
+    Camera c = viewed_->plan().camera;
     c.*m = v;
-    document_->perform(SetCamera{c}, label, "camera-" + label);
+    viewed_->perform(SetCamera{c}, label, "camera-" + label);
   };
 }
 std::function<double()> SetCard::roomIs(double Room::*m) const {
-  return [=, this] { return document_->plan().room.*m; };
+  return [=, this] { return viewed_->plan().room.*m; };
 }
 std::function<void(double)> SetCard::setRoom(const QString& label, double Room::*m) {
   return [=, this](double v) {
-    Room r = document_->plan().room;
+    Room r = viewed_->plan().room;
     r.*m = v;
-    document_->perform(SetRoom{r}, label, "room-" + label);
+    viewed_->perform(SetRoom{r}, label, "room-" + label);
   };
 }
 
 QComboBox* SetCard::wears(int row, int column, const QString& label, const Choices& choices,
                           std::string SitterPlace::*m, const QString& done, const char* name) {
   auto* choice = addChoice(
-      row, column, label, choices, [=, this] { return QString::fromStdString(document_->plan().sitter.*m); },
+      row, column, label, choices, [=, this] { return QString::fromStdString(viewed_->plan().sitter.*m); },
       [=, this](const QString& id) {
-        SitterPlace s = document_->plan().sitter;
+        SitterPlace s = viewed_->plan().sitter;
         s.*m = id.toStdString();
-        document_->perform(SetSitter{s}, done);
+        viewed_->perform(SetSitter{s}, done);
       });
   choice->setObjectName(name);
   return choice;
@@ -140,12 +138,12 @@ void SetCard::sitterPage() {
   back->setObjectName("hatBack");
   back->setToolTip(tr("Tipped back, the brim lets a high light down to the eyes."));
   addSpoken(
-      6, 0, tr("Title"), [this] { return QString::fromStdString(document_->plan().title); },
+      6, 0, tr("Title"), [this] { return QString::fromStdString(viewed_->plan().title); },
       [this](const QString& t) {
         const QString title = t.trimmed();
         if (title.isEmpty() || title.size() > 200)
           throw std::runtime_error(tr("A title has between 1 and 200 characters.").toStdString());
-        document_->perform(SetTitle{title.toStdString(), document_->plan().notes}, tr("Title"));
+        viewed_->perform(SetTitle{title.toStdString(), viewed_->plan().notes}, tr("Title"));
       })
       ->setObjectName("title");
   endPage(7);
@@ -166,13 +164,13 @@ void SetCard::posePage() {
   auto* posture = addChoice(
       0, 1, tr("&Posture"), {{"seated", tr("Seated")}, {"standing", tr("Standing")}},
       [this] {
-        const SitterPlace& s = document_->plan().sitter;
+        const SitterPlace& s = viewed_->plan().sitter;
         return seated(personOf(s.id).standingEyes, s.eyeHeight) ? QStringLiteral("seated") : QStringLiteral("standing");
       },
       [this](const QString& id) {
-        const Plan& plan = document_->plan();
+        const Plan& plan = viewed_->plan();
         const double stands = personOf(plan.sitter.id).standingEyes;
-        document_->perform(SetPlan{withEyesAt(plan, id == "seated" ? seatedEyes(stands) : stands)}, tr("Posture"));
+        viewed_->perform(SetPlan{withEyesAt(plan, id == "seated" ? seatedEyes(stands) : stands)}, tr("Posture"));
       });
   posture->setObjectName("posture");
   posture->setToolTip(tr("Camera and lights go up or down with the eyes."));
@@ -199,15 +197,14 @@ void SetCard::gazeFields() {
   gaze_ = addChoice(
       4, 1, tr("Looks"), {},
       [this] {
-        const SitterPlace& s = document_->plan().sitter;
-        return QString::fromStdString(s.gaze == kLooksAtLight ? lightKey(s.gazeLight) : s.gaze);
+        const SitterPlace& s = viewed_->plan().sitter;
+        return QString::fromStdString(s.gaze == kLooksAtLight ? lightSubject(s.gazeLight) : s.gaze);
       },
       [this](const QString& key) {
         const std::string id = key.toStdString();
-        const bool light = id.starts_with(lightKey({}));
-        const std::string gaze = light ? std::string(kLooksAtLight) : id,
-                          of = light ? id.substr(lightKey({}).size()) : "";
-        document_->perform(SetSitter{withGaze(document_->plan(), gaze, of)}, tr("Gaze"));
+        const auto light = lightOf(id);
+        viewed_->perform(SetSitter{withGaze(viewed_->plan(), light ? kLooksAtLight : id, light.value_or(""))},
+                         tr("Gaze"));
       });
   gaze_->setObjectName("gaze");
   gaze_->setToolTip(tr("Eyes turn up to 35° aside, 20° up and 25° down; further goes the head alone."));
@@ -225,27 +222,27 @@ void SetCard::gazeFields() {
 void SetCard::cameraPage() {
   startPage("Camera", tr("Camera"));
   addSpoken(
-      0, 0, tr("&Aperture"), [this] { return apertureText(document_->plan().camera.aperture); },
+      0, 0, tr("&Aperture"), [this] { return apertureText(viewed_->plan().camera.aperture); },
       [this](const QString& t) {
-        Camera c = document_->plan().camera;
+        Camera c = viewed_->plan().camera;
         c.aperture = readAperture(t.toStdString());
-        document_->perform(SetCamera{c}, tr("Target aperture"));
+        viewed_->perform(SetCamera{c}, tr("Target aperture"));
       })
       ->setObjectName("aperture");
   addSpoken(
-      1, 0, tr("S&hutter"), [this] { return QString::fromStdString(writeShutter(document_->plan().camera.shutter)); },
+      1, 0, tr("S&hutter"), [this] { return QString::fromStdString(writeShutter(viewed_->plan().camera.shutter)); },
       [this](const QString& t) {
-        Camera c = document_->plan().camera;
+        Camera c = viewed_->plan().camera;
         c.shutter = readShutter(t.toStdString());
-        document_->perform(SetCamera{c}, tr("Shutter"));
+        viewed_->perform(SetCamera{c}, tr("Shutter"));
       })
       ->setObjectName("shutter");
   addSpoken(
-      2, 0, tr("S&ync"), [this] { return QString::fromStdString(writeShutter(document_->plan().camera.syncShutter)); },
+      2, 0, tr("S&ync"), [this] { return QString::fromStdString(writeShutter(viewed_->plan().camera.syncShutter)); },
       [this](const QString& t) {
-        Camera c = document_->plan().camera;
+        Camera c = viewed_->plan().camera;
         c.syncShutter = readShutter(t.toStdString());
-        document_->perform(SetCamera{c}, tr("Sync speed"));
+        viewed_->perform(SetCamera{c}, tr("Sync speed"));
       })
       ->setObjectName("sync");
   addNumber(3, 0, tr("&ISO"), rangeOf("camera.iso"), 100, 0, {}, cameraIs(&Camera::iso),
@@ -265,10 +262,10 @@ void SetCard::cameraPage() {
 void SetCard::framingFields() {
   auto* framing = addChoice(
       0, 1, tr("F&raming"), choicesOf(framings()),
-      [this] { return QString::fromStdString(framingOf(document_->plan()).id); },
+      [this] { return QString::fromStdString(framingOf(viewed_->plan()).id); },
       [this](const QString& id) {
         for (const Framing& f : framings())
-          if (f.id == id.toStdString()) document_->perform(SetCamera{framed(document_->plan(), f)}, tr("Framing"));
+          if (f.id == id.toStdString()) viewed_->perform(SetCamera{framed(viewed_->plan(), f)}, tr("Framing"));
       });
   framing->setObjectName("framing");
   framing->setToolTip(tr("Moves the camera so that the framing fills the picture with this lens and sensor."));
@@ -277,7 +274,7 @@ void SetCard::framingFields() {
   addChoice(
       2, 1, tr("Se&nsor"), choicesOf(sensors()),
       [this] {
-        const Camera& c = document_->plan().camera;
+        const Camera& c = viewed_->plan().camera;
         for (const Sensor& s : sensors())
           if (std::abs(std::min(c.sensorWidth, c.sensorHeight) - s.shortSide) < 0.3)
             return QString::fromStdString(s.id);
@@ -286,11 +283,11 @@ void SetCard::framingFields() {
       [this](const QString& id) {
         for (const Sensor& s : sensors())
           if (s.id == id.toStdString()) {
-            Camera c = document_->plan().camera;
+            Camera c = viewed_->plan().camera;
             const bool lying = c.sensorWidth > c.sensorHeight;
             c.sensorWidth = lying ? s.longSide : s.shortSide;
             c.sensorHeight = lying ? s.shortSide : s.longSide;
-            document_->perform(SetCamera{c}, tr("Sensor"));
+            viewed_->perform(SetCamera{c}, tr("Sensor"));
           }
       })
       ->setObjectName("sensor");
@@ -303,23 +300,23 @@ void SetCard::framingFields() {
       5, 1, tr("Frame"), choicesOf(frames()),
       [this] {
         for (const PictureFrame& f : frames())
-          if (std::abs(f.widthOverHeight - document_->plan().camera.frame) < 0.01) return QString::fromStdString(f.id);
+          if (std::abs(f.widthOverHeight - viewed_->plan().camera.frame) < 0.01) return QString::fromStdString(f.id);
         return QString();
       },
       [this](const QString& id) {
         for (const PictureFrame& f : frames())
           if (f.id == id.toStdString())
-            document_->perform(SetCamera{inFrame(document_->plan(), f.widthOverHeight)}, tr("Frame"));
+            viewed_->perform(SetCamera{inFrame(viewed_->plan(), f.widthOverHeight)}, tr("Frame"));
       })
       ->setObjectName("frame");
   auto* focusing = addChoice(
       5, 0, tr("Foc&using"),
       {{QStringLiteral("extends"), tr("moves the lens out")}, {QStringLiteral("keeps"), tr("inside the lens")}},
-      [this] { return document_->plan().camera.extends ? QStringLiteral("extends") : QStringLiteral("keeps"); },
+      [this] { return viewed_->plan().camera.extends ? QStringLiteral("extends") : QStringLiteral("keeps"); },
       [this](const QString& id) {
-        Camera c = document_->plan().camera;
+        Camera c = viewed_->plan().camera;
         c.extends = id == QStringLiteral("extends");
-        document_->perform(SetCamera{c}, tr("Focusing"));
+        viewed_->perform(SetCamera{c}, tr("Focusing"));
       });
   focusing->setObjectName("focusing");
   focusing->setToolTip(
@@ -330,11 +327,11 @@ void SetCard::framingFields() {
 void SetCard::backdropPage() {
   startPage("Backdrop", tr("Backdrop"));
   addLength(
-      0, 0, tr("&Backdrop"), rangeOf("backdrop.distance"), [this] { return document_->plan().backdrop.distance; },
+      0, 0, tr("&Backdrop"), rangeOf("backdrop.distance"), [this] { return viewed_->plan().backdrop.distance; },
       [this](double v) {
-        Backdrop b = document_->plan().backdrop;
+        Backdrop b = viewed_->plan().backdrop;
         b.distance = v;
-        document_->perform(SetBackdrop{b}, tr("Backdrop distance"), "backdrop-distance");
+        viewed_->perform(SetBackdrop{b}, tr("Backdrop distance"), "backdrop-distance");
       })
       ->setObjectName("backdropDistance");
   Choices materials;
@@ -344,22 +341,22 @@ void SetCard::backdropPage() {
                                .arg(QString::fromStdString(m.name))
                                .arg(m.luminance() * 100, 0, 'f', m.luminance() < 0.1 ? 1 : 0));
   addChoice(
-      1, 0, tr("&Material"), materials, [this] { return QString::fromStdString(document_->plan().backdrop.material); },
+      1, 0, tr("&Material"), materials, [this] { return QString::fromStdString(viewed_->plan().backdrop.material); },
       [this](const QString& id) {
-        Backdrop b = document_->plan().backdrop;
+        Backdrop b = viewed_->plan().backdrop;
         b.material = id.toStdString();
-        document_->perform(SetBackdrop{b}, tr("Backdrop material"));
+        viewed_->perform(SetBackdrop{b}, tr("Backdrop material"));
       })
       ->setObjectName("material");
   auto* want = addChoice(
       2, 0, tr("&Light it to"), choicesOf(backdropTones(), {{"", tr("Choose...")}}), [] { return QString(); },
       [this](const QString& id) {
         if (id.isEmpty() || !answers_) return;
-        const BackdropLight b = backgroundFor(document_->plan(), *answers_, id.toStdString());
+        const BackdropLight b = backgroundFor(viewed_->plan(), *answers_, id.toStdString());
         emit refused(QString::fromStdString(b.sentence));  // what it takes, reachable or not
         if (!b.reachable) return;
-        const Plan after = withBackdropTone(document_->plan(), *answers_, id.toStdString());
-        document_->perform(SetLights{after.lights}, tr("Backdrop tone"));
+        const Plan after = withBackdropTone(viewed_->plan(), *answers_, id.toStdString());
+        viewed_->perform(SetLights{after.lights}, tr("Backdrop tone"));
       });
   want->setObjectName("wantedTone");
   want->setToolTip(tr("Powers the background lights so that the backdrop comes out in this tone."));
@@ -385,17 +382,16 @@ void SetCard::roomPage() {
   share(2, tr("Ceiling &reflects"), rangeOf("room.ceilingReflectance"), &Room::ceilingReflectance);
   Choices colours = choicesOf(paints());
   addChoice(
-      3, 1, tr("Walls &painted"), colours, [this] { return QString::fromStdString(document_->plan().room.paint); },
+      3, 1, tr("Walls &painted"), colours, [this] { return QString::fromStdString(viewed_->plan().room.paint); },
       [this](const QString& id) {
-        Room r = document_->plan().room;
+        Room r = viewed_->plan().room;
         r.paint = id.toStdString();
-        document_->perform(SetRoom{r}, tr("Paint of the walls"));
+        viewed_->perform(SetRoom{r}, tr("Paint of the walls"));
       })
       ->setObjectName("paint");
   auto* haze = addNumber(
-      4, 1, tr("Haze in the air"), rangeOf("plan.haze"), 0.01, 2, tr(" per m"),
-      [this] { return document_->plan().haze; },
-      [this](double v) { document_->perform(SetHaze{v}, tr("Haze"), "haze"); });
+      4, 1, tr("Haze in the air"), rangeOf("plan.haze"), 0.01, 2, tr(" per m"), [this] { return viewed_->plan().haze; },
+      [this](double v) { viewed_->perform(SetHaze{v}, tr("Haze"), "haze"); });
   haze->setObjectName("haze");
   haze->setSpecialValueText(tr("clear"));
   haze->setToolTip(
@@ -403,20 +399,20 @@ void SetCard::roomPage() {
          "meets first; the haze itself is not in the picture. Ventilate; mind asthma, smoke detectors and the venue's "
          "rules."));
   addSpoken(
-      5, 0, tr("A&mbient"), [this] { return tr("%1 lx").arg(document_->plan().ambient.lux, 0, 'f', 0); },
+      5, 0, tr("A&mbient"), [this] { return tr("%1 lx").arg(viewed_->plan().ambient.lux, 0, 'f', 0); },
       [this](const QString& t) {
-        Ambient a = document_->plan().ambient;
-        a.lux = readAmbient(t.toStdString(), document_->plan().camera.iso);
-        document_->perform(SetAmbient{a}, tr("Ambient"));
+        Ambient a = viewed_->plan().ambient;
+        a.lux = readAmbient(t.toStdString(), viewed_->plan().camera.iso);
+        viewed_->perform(SetAmbient{a}, tr("Ambient"));
       })
       ->setObjectName("ambient");
   addNumber(
       5, 1, tr("Its &colour"), rangeOf("ambient.kelvin"), 100, 0, tr(" K"),
-      [this] { return document_->plan().ambient.kelvin; },
+      [this] { return viewed_->plan().ambient.kelvin; },
       [this](double v) {
-        Ambient a = document_->plan().ambient;
+        Ambient a = viewed_->plan().ambient;
         a.kelvin = v;
-        document_->perform(SetAmbient{a}, tr("Colour of the ambient"), "ambient-kelvin");
+        viewed_->perform(SetAmbient{a}, tr("Colour of the ambient"), "ambient-kelvin");
       })
       ->setObjectName("ambientKelvin");
   ambient_ = new QLabel(this);
@@ -437,16 +433,16 @@ void SetCard::fillGaze() {
   gaze_->clear();
   gaze_->addItem(tr("at the lens"), QString(kLooksAtLens));
   gaze_->addItem(tr("straight ahead"), QString(kLooksAhead));
-  for (const Light& l : document_->plan().lights)
-    gaze_->addItem(tr("at light %1").arg(QString::fromStdString(l.id)), QString::fromStdString(lightKey(l.id)));
+  for (const Light& l : viewed_->plan().lights)
+    gaze_->addItem(tr("at light %1").arg(QString::fromStdString(l.id)), QString::fromStdString(lightSubject(l.id)));
   gaze_->addItem(tr("at a place"), QString(kLooksAtPoint));
-  for (QWidget* w : gazePlace_) w->setEnabled(document_->plan().sitter.gaze == kLooksAtPoint);
+  for (QWidget* w : gazePlace_) w->setEnabled(viewed_->plan().sitter.gaze == kLooksAtPoint);
 }
 
 void SetCard::refresh() {
   fillGaze();
   Card::refresh();
-  const Plan& plan = document_->plan();
+  const Plan& plan = viewed_->plan();
   const Camera& c = plan.camera;
   try {
     // Sharp on the nearer eye: 8 cm in front of the axis.

@@ -13,7 +13,7 @@ namespace easel::app {
 class SetCard : public Card {
   Q_OBJECT
  public:
-  explicit SetCard(Document* document, QWidget* parent = nullptr);
+  explicit SetCard(ViewedPlan* viewed, QWidget* parent = nullptr);
   void setAnswers(std::shared_ptr<const Answers> answers);
   void refresh() override;
 

@@ -101,7 +101,7 @@ void DeviceRun::ask(int step) {
              {"shutter", cam.shutter},
              {"flash", s.kind != RunStep::Kind::AllOff},
              {"light", s.light},
-             {"spot", s.meter.spot},
+             {"spot", idOf(s.meter)},
              {"receptor", std::string(s.meter.hold.receptor == Receptor::Dome ? "dome" : "flat")},
              {"towards", s.meter.hold.towards.empty() ? std::string("camera") : s.meter.hold.towards}},
             this, [this, step](const WireMessage* answer, const QString& why) {

@@ -31,9 +31,9 @@ void MeteringRun::Wishes::keep() const {
   s.setValue("run/journal", journal);
 }
 
-MeteringRun::MeteringRun(Document* document, OnEasel* onEasel, QObject* parent)
-    : QObject(parent), document_(document), onEasel_(onEasel) {
-  connect(document_, &Document::replaced, this, [this] {
+MeteringRun::MeteringRun(ViewedPlan* viewed, OnEasel* onEasel, QObject* parent)
+    : QObject(parent), viewed_(viewed), onEasel_(onEasel) {
+  connect(viewed_, &ViewedPlan::replaced, this, [this] {
     if (!on() && !beginning_) return;
     close(tr("Another plan is open: the run of the one before is ended."));
     emit changed();
@@ -57,7 +57,7 @@ void MeteringRun::Book::write(const std::function<void(Journal&)>& work) {
 }
 
 QString MeteringRun::prevents() const {
-  const Plan& p = document_->plan();
+  const Plan& p = viewed_->plan();
   const bool any = std::any_of(p.lights.begin(), p.lights.end(), [](const Light& l) { return burns(l); });
   return any ? QString() : tr("No light is on in this plan: put one up in Build first.");
 }
@@ -73,7 +73,7 @@ void MeteringRun::begin(const Wishes& wishes) {
   wishes.keep();
   wishes_ = wishes;
   beginning_ = true;
-  asked_ = document_->plan();
+  asked_ = viewed_->plan();
   lastChange_.clear();
   auto book = std::make_shared<Book>();
   book->meter = wishes.meter.toStdString();
@@ -115,7 +115,7 @@ void MeteringRun::begin(const Wishes& wishes) {
                       false);
           install(course);
           // What was changed while it was made ready.
-          planStands(document_->plan(), onEasel_->sceneNow());
+          planStands(viewed_->plan(), onEasel_->sceneNow());
         };
       });
   emit changed();
@@ -186,13 +186,13 @@ void MeteringRun::install(std::shared_ptr<const RunCourse> course) {
     const auto letter = letters.find(l.id);
     if (letter == letters.end()) continue;
     Light* then = asked_.light(letter->second);
-    const Light* now = document_->plan().light(letter->second);
+    const Light* now = viewed_->plan().light(letter->second);
     // Where the two differ, another hand has been at it since.
     if (!now || now->power == l.power || then->power != now->power) continue;
     Light set = *now;
     set.power = then->power = l.power;
-    document_->endMerge();
-    document_->perform(SetLight{set}, tr("Set %1 as metered").arg(QString::fromStdString(set.id)));
+    viewed_->endMerge();
+    viewed_->perform(SetLight{set}, tr("Set %1 as metered").arg(QString::fromStdString(set.id)));
   }
   emit changed();
   if (!strand_.busy()) doNext();
@@ -213,8 +213,8 @@ void MeteringRun::setCamera() {
   if (!on()) return;
   const auto camera = course_->cameraBy(wishes_.school);
   if (!camera || camera->standing) return;
-  document_->endMerge();
-  document_->perform(SetPlan{withCamera(document_->plan(), *camera)}, tr("Set the camera as metered"));
+  viewed_->endMerge();
+  viewed_->perform(SetPlan{withCamera(viewed_->plan(), *camera)}, tr("Set the camera as metered"));
 }
 
 void MeteringRun::happened(const std::string& kind, const QString& words) {
@@ -251,7 +251,7 @@ void MeteringRun::planStands(const Plan& plan, const std::shared_ptr<const Scene
   asked_ = plan;
   act([plan, scene](RunCourse& c) { c.planChanged(scene, plan); }, true);
   // What was done is called what undo calls it; a drag, which comes in many pieces, is told once.
-  const QString label = QString::fromStdString(document_->history().undoLabel());
+  const QString label = QString::fromStdString(viewed_->history().undoLabel());
   if (label != std::exchange(lastChange_, label)) happened("changed", label);
 }
 

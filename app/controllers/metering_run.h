@@ -1,5 +1,5 @@
 // The metering run of the open plan. What is read is judged and written to the journal on another thread, and shown
-// only then; powers that a reading asks for become undoable edits of the document. Interface thread.
+// only then; powers that a reading asks for become undoable edits of the plan that is viewed. Interface thread.
 #pragma once
 
 #include <QObject>
@@ -8,8 +8,8 @@
 #include <memory>
 
 #include "controllers/on_easel.h"
-#include "document/document.h"
 #include "document/strand.h"
+#include "document/viewed_plan.h"
 #include "journal/journal.h"
 #include "run/course.h"
 
@@ -19,7 +19,7 @@ class MeteringRun : public QObject {
   Q_OBJECT
 
  public:
-  MeteringRun(Document* document, OnEasel* onEasel, QObject* parent = nullptr);
+  MeteringRun(ViewedPlan* viewed, OnEasel* onEasel, QObject* parent = nullptr);
   ~MeteringRun() override;
 
   /// What a run goes by; kept in QSettings.
@@ -70,7 +70,7 @@ class MeteringRun : public QObject {
   void close(const QString& sentence);
   void install(std::shared_ptr<const RunCourse> course);
 
-  Document* document_;
+  ViewedPlan* viewed_;
   OnEasel* onEasel_;
   Strand strand_{this};
   Wishes wishes_;

@@ -4,8 +4,10 @@
 
 namespace easel::app {
 
-OnEasel::OnEasel(Document* document, RenderLink* link, QObject* parent)
-    : QObject(parent), document_(document), link_(link) {}
+OnEasel::OnEasel(ViewedPlan* viewed, RenderLink* link, QObject* parent)
+    : QObject(parent), viewed_(viewed), link_(link) {
+  connect(viewed_, &ViewedPlan::replaced, this, [this] { show_ = {}; });
+}
 
 QString OnEasel::name() const {
   const QString light = QString::fromStdString(show_.light);
@@ -52,13 +54,13 @@ void OnEasel::tryOut(const Plan& plan, const QString& label) {
 
 void OnEasel::takeOver(const Plan& plan, const QString& label) {
   const Plan taken = plan;  // the argument of a signal lives in the ledge, which is about to be rebuilt
-  document_->endMerge();
-  document_->perform(SetPlan{taken}, tr("Apply %1").arg(label));
+  viewed_->endMerge();
+  viewed_->perform(SetPlan{taken}, tr("Apply %1").arg(label));
   emit said(tr("Applied: %1.").arg(label), false);
 }
 
 void OnEasel::planChanged() {
-  if (!show_.light.empty() && !document_->plan().light(show_.light)) show_ = {};
+  if (!show_.light.empty() && !viewed_->plan().light(show_.light)) show_ = {};
   setTried({}, {});
   request();
 }
@@ -68,7 +70,7 @@ void OnEasel::setPictureSize(QSize size) {
   request();
 }
 void OnEasel::request() {
-  const Plan& plan = tried_ ? *tried_ : document_->plan();
+  const Plan& plan = tried_ ? *tried_ : viewed_->plan();
   // As many pixels in every frame.
   const auto [width, height] = sizeInFrame(plan.camera.frame, double(pictureSize_.width()) * pictureSize_.height());
   link_->request(plan, tried_ ? Show{} : show_, width, height, extras_);

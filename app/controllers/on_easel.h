@@ -7,7 +7,7 @@
 #include <QSize>
 #include <optional>
 
-#include "document/document.h"
+#include "document/viewed_plan.h"
 #include "render/render_link.h"
 
 namespace easel::app {
@@ -16,7 +16,7 @@ class OnEasel : public QObject {
   Q_OBJECT
 
  public:
-  OnEasel(Document* document, RenderLink* link, QObject* parent = nullptr);
+  OnEasel(ViewedPlan* viewed, RenderLink* link, QObject* parent = nullptr);
 
   const Show& show() const { return show_; }
   bool tryingOut() const { return tried_.has_value(); }
@@ -49,7 +49,7 @@ class OnEasel : public QObject {
  private:
   void setTried(const std::optional<Plan>& plan, const QString& label);
 
-  Document* document_;
+  ViewedPlan* viewed_;
   RenderLink* link_;
   Show show_;
   std::optional<Plan> tried_;

@@ -5,7 +5,7 @@
 
 namespace easel::app {
 
-PictureReading::PictureReading(Document* document, QObject* parent) : QObject(parent), document_(document) {
+PictureReading::PictureReading(ViewedPlan* viewed, QObject* parent) : QObject(parent), viewed_(viewed) {
   connect(&task_, &BackgroundTask::failed, this, &PictureReading::failed);
 }
 
@@ -20,7 +20,7 @@ void PictureReading::offer(const std::shared_ptr<const Result>& r) {
         auto reading = std::make_shared<const FaceReading>(
             readPicture(*r->layers, *r->set, r->plan, *r->answers, *r->table, *r->quality, spelling));
         return [this, r, reading] {
-          if (!(r->plan == document_->plan())) return;
+          if (!(r->plan == viewed_->plan())) return;
           of_ = r->plan;
           latest_ = reading;
           emit arrived();

@@ -5,7 +5,7 @@
 #include <QObject>
 #include <optional>
 
-#include "document/document.h"
+#include "document/viewed_plan.h"
 #include "reading/faults.h"
 #include "render/background_task.h"
 
@@ -19,7 +19,7 @@ class PictureReading : public QObject {
   Q_OBJECT
 
  public:
-  explicit PictureReading(Document* document, QObject* parent = nullptr);
+  explicit PictureReading(ViewedPlan* viewed, QObject* parent = nullptr);
 
   /// What the renderer has now, of the open plan.
   void offer(const std::shared_ptr<const Result>& result);
@@ -28,14 +28,14 @@ class PictureReading : public QObject {
   /// The last that was read; null before the first.
   const std::shared_ptr<const FaceReading>& latest() const { return latest_; }
   /// Whether latest() is of the plan as it is.
-  bool current() const { return of_ && *of_ == document_->plan(); }
+  bool current() const { return of_ && *of_ == viewed_->plan(); }
 
  signals:
   void arrived();  ///< latest() is new
   void failed(const QString& why);
 
  private:
-  Document* document_;
+  ViewedPlan* viewed_;
   BackgroundTask task_;
   std::shared_ptr<const FaceReading> latest_;
   std::optional<Plan> of_;  ///< the plan that latest() is of

@@ -13,21 +13,21 @@
 
 namespace easel::app {
 
-PlanActions::PlanActions(Document* document, Readings readings, SceneNow sceneNow, QObject* parent)
-    : QObject(parent), document_(document), readings_(std::move(readings)), sceneNow_(std::move(sceneNow)) {}
+PlanActions::PlanActions(ViewedPlan* viewed, Readings readings, SceneNow sceneNow, QObject* parent)
+    : QObject(parent), viewed_(viewed), readings_(std::move(readings)), sceneNow_(std::move(sceneNow)) {}
 
 bool PlanActions::attempt(const std::function<void()>& work) {
   return app::attempt(work, [this](const QString& why) { emit said(why, true); });
 }
 
 void PlanActions::mirror() {
-  document_->endMerge();
-  document_->perform(SetPlan{mirrored(document_->plan())}, tr("Mirror"));
+  viewed_->endMerge();
+  viewed_->perform(SetPlan{mirrored(viewed_->plan())}, tr("Mirror"));
 }
 
 void PlanActions::swapKeySide() {
-  document_->endMerge();
-  document_->perform(SetLights{keySideSwapped(document_->plan()).lights}, tr("Swap the key's side"));
+  viewed_->endMerge();
+  viewed_->perform(SetLights{keySideSwapped(viewed_->plan()).lights}, tr("Swap the key's side"));
 }
 
 void PlanActions::toggleLock() {
@@ -39,20 +39,20 @@ void PlanActions::rename(const QString& name) {
 }
 
 void PlanActions::togglePanel(const QString& number) {
-  const Panel* p = document_->plan().panel(number.toStdString());
+  const Panel* p = viewed_->plan().panel(number.toStdString());
   if (!p) return;
   Panel changed = *p;
   changed.on = !changed.on;
-  document_->endMerge();
-  document_->perform(SetPanel{changed}, tr("%1 in or out").arg(panelText(*p)));
+  viewed_->endMerge();
+  viewed_->perform(SetPanel{changed}, tr("%1 in or out").arg(panelText(*p)));
 }
 
 void PlanActions::putUpPanel(const std::string& kind) {
   attempt([&] {
-    const PanelProposal made = proposePanel(document_->plan(), kind);
-    document_->endMerge();
-    document_->perform(AddPanel{made.panel, document_->plan().panels.size()},
-                       tr("Put up %1").arg(QString::fromStdString(made.panel.name)));
+    const PanelProposal made = proposePanel(viewed_->plan(), kind);
+    viewed_->endMerge();
+    viewed_->perform(AddPanel{made.panel, viewed_->plan().panels.size()},
+                     tr("Put up %1").arg(QString::fromStdString(made.panel.name)));
     emit panelChosen(QString::fromStdString(made.panel.id));
     emit said(QString::fromStdString(made.panel.name + " " + made.panel.id + ": " + made.reason), false);
   });
@@ -60,7 +60,7 @@ void PlanActions::putUpPanel(const std::string& kind) {
 
 void PlanActions::featherToEdge() {
   changeLight(tr("Feather %1 to its edge").arg(selected_), [this](Light& l) {
-    const double edge = edgeFeather(document_->plan(), l);
+    const double edge = edgeFeather(viewed_->plan(), l);
     l.pan = l.pan == edge ? 0 : edge;
   });
 }
@@ -68,36 +68,35 @@ void PlanActions::featherToEdge() {
 void PlanActions::setCamera(int school) {
   const auto answers = readings_();
   if (!answers) return;
-  document_->endMerge();
-  document_->perform(SetPlan{withCameraSetting(document_->plan(), *answers, CameraSchool(school))},
-                     tr("Set the camera"));
+  viewed_->endMerge();
+  viewed_->perform(SetPlan{withCameraSetting(viewed_->plan(), *answers, CameraSchool(school))}, tr("Set the camera"));
 }
 
 void PlanActions::pin(const PinnedSpot& spot) {
-  auto spots = document_->plan().spots;
+  auto spots = viewed_->plan().spots;
   if (spots.size() >= 64) {
     emit said(tr("Sixty-four pins are the most a plan can hold. Take one away first."), true);
     return;
   }
   spots.push_back(spot);
-  document_->endMerge();
-  document_->perform(SetSpots{spots}, tr("Pin the meter"));
+  viewed_->endMerge();
+  viewed_->perform(SetSpots{spots}, tr("Pin the meter"));
   emit said(tr("%1 is pinned: its readings stand on the Meter page, under Every spot.")
                 .arg(QString::fromStdString(spot.name)),
             false);
 }
 
 void PlanActions::changeLight(const QString& label, const std::function<void(Light&)>& change) {
-  const Light* l = document_->plan().light(selected_.toStdString());
+  const Light* l = viewed_->plan().light(selected_.toStdString());
   if (!l) return;
   Light changed = *l;
   change(changed);
-  document_->endMerge();
-  document_->perform(SetLight{changed}, label);
+  viewed_->endMerge();
+  viewed_->perform(SetLight{changed}, label);
 }
 
 int PlanActions::place() const {
-  const auto& lights = document_->plan().lights;
+  const auto& lights = viewed_->plan().lights;
   const auto at = std::find_if(lights.begin(), lights.end(),
                                [&](const Light& l) { return QString::fromStdString(l.id) == selected_; });
   return int(at - lights.begin());
@@ -105,58 +104,58 @@ int PlanActions::place() const {
 
 void PlanActions::putLettersInOrder() {
   const size_t at = size_t(place());
-  document_->endMerge();
-  document_->perform(SetLights{withLettersInOrder(document_->plan())}, tr("Letters in order"));
-  if (at < document_->plan().lights.size()) emit chosen(QString::fromStdString(document_->plan().lights[at].id));
+  viewed_->endMerge();
+  viewed_->perform(SetLights{withLettersInOrder(viewed_->plan())}, tr("Letters in order"));
+  if (at < viewed_->plan().lights.size()) emit chosen(QString::fromStdString(viewed_->plan().lights[at].id));
 }
 
 void PlanActions::reorder(const QString& id, int place) {
-  document_->endMerge();
-  document_->perform(SetLights{movedTo(document_->plan(), id.toStdString(), size_t(std::max(0, place)))},
-                     tr("Building order"));
+  viewed_->endMerge();
+  viewed_->perform(SetLights{movedTo(viewed_->plan(), id.toStdString(), size_t(std::max(0, place)))},
+                   tr("Building order"));
 }
 
-void PlanActions::addLight() { addBySchool(nextInUsualOrder(document_->plan())); }
+void PlanActions::addLight() { addBySchool(nextInUsualOrder(viewed_->plan())); }
 
 void PlanActions::putUp(const Light& light, const QString& label) {
-  document_->endMerge();
+  viewed_->endMerge();
   const auto scene = sceneNow_();
-  document_->perform(AddLight{scene ? onItsPeg(*scene, document_->plan(), light) : light, 99}, label);
+  viewed_->perform(AddLight{scene ? onItsPeg(*scene, viewed_->plan(), light) : light, 99}, label);
   emit chosen(QString::fromStdString(light.id));
 }
 
 void PlanActions::addBySchool(const std::string& school) {
   attempt([&] {
-    const Proposal p = proposeLight(document_->plan(), school);
+    const Proposal p = proposeLight(viewed_->plan(), school);
     putUp(p.light, tr("Add %1").arg(QString::fromStdString(p.light.id)));
     emit said(QString::fromStdString(p.light.id + ": " + p.why), false);
   });
 }
 
 void PlanActions::otherSchool() {
-  const Light* l = document_->plan().light(selected_.toStdString());
+  const Light* l = viewed_->plan().light(selected_.toStdString());
   if (!l) return;
   attempt([&] {
-    const Proposal p = byOtherSchool(document_->plan(), *l);
-    document_->endMerge();
+    const Proposal p = byOtherSchool(viewed_->plan(), *l);
+    viewed_->endMerge();
     emit said(QString::fromStdString(p.light.id + ": " + p.why), false);
     const auto scene = sceneNow_();
-    document_->perform(SetLight{scene ? onItsPeg(*scene, document_->plan(), p.light) : p.light},
-                       tr("The other method for %1").arg(selected_));
+    viewed_->perform(SetLight{scene ? onItsPeg(*scene, viewed_->plan(), p.light) : p.light},
+                     tr("The other method for %1").arg(selected_));
   });
 }
 
 void PlanActions::copyLight() {
-  const Light* l = document_->plan().light(selected_.toStdString());
-  if (l) attempt([&] { putUp(copyOf(document_->plan(), *l), tr("Copy %1").arg(selected_)); });
+  const Light* l = viewed_->plan().light(selected_.toStdString());
+  if (l) attempt([&] { putUp(copyOf(viewed_->plan(), *l), tr("Copy %1").arg(selected_)); });
 }
 
 void PlanActions::balanceAll(bool sum) {
   const auto answers = readings_();
   if (!answers) return;
-  const Balanced b = balance(document_->plan(), *answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
-  document_->endMerge();
-  document_->perform(SetLights{b.lights}, tr("Balance"));
+  const Balanced b = balance(viewed_->plan(), *answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
+  viewed_->endMerge();
+  viewed_->perform(SetLights{b.lights}, tr("Balance"));
   QString words = sum ? tr("Balanced by the sum: every light %1 stops lower.").arg(b.loweredBy, 0, 'f', 1)
                       : tr("Balanced: each light alone stands on its peg.");
   for (const std::string& s : b.outOfReach) words += " " + QString::fromStdString(s);
@@ -165,16 +164,16 @@ void PlanActions::balanceAll(bool sum) {
 
 void PlanActions::removeLight() {
   if (selected_.isEmpty()) return;
-  document_->perform(RemoveLight{selected_.toStdString()}, tr("Remove %1").arg(selected_));
+  viewed_->perform(RemoveLight{selected_.toStdString()}, tr("Remove %1").arg(selected_));
 }
 
 void PlanActions::toggleLight(int index) {
-  const auto& lights = document_->plan().lights;
+  const auto& lights = viewed_->plan().lights;
   if (index >= int(lights.size())) return;
   Light l = lights[size_t(index)];
   l.on = !l.on;
-  document_->endMerge();
-  document_->perform(SetLight{l}, tr("Switch %1").arg(QString::fromStdString(l.id)));
+  viewed_->endMerge();
+  viewed_->perform(SetLight{l}, tr("Switch %1").arg(QString::fromStdString(l.id)));
 }
 
 }  // namespace easel::app

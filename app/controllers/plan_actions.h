@@ -1,4 +1,5 @@
-// What menus and keys do to the plan: each an undoable edit of the document, with a sentence when it cannot be done.
+// What menus and keys do to the plan: each an undoable edit of the plan that is viewed, with a sentence when it cannot
+// be done.
 //
 // Nothing of the window is known here: what is chosen is told, what is to be chosen or said goes out as a signal.
 #pragma once
@@ -7,7 +8,7 @@
 #include <functional>
 #include <memory>
 
-#include "document/document.h"
+#include "document/viewed_plan.h"
 #include "meter/answers.h"
 
 namespace easel::app {
@@ -21,7 +22,7 @@ class PlanActions : public QObject {
   using Readings = std::function<std::shared_ptr<const Answers>()>;
   /// The scene of the plan as it is; null until it has been built.
   using SceneNow = std::function<std::shared_ptr<const Scene>()>;
-  PlanActions(Document* document, Readings readings, SceneNow sceneNow, QObject* parent = nullptr);
+  PlanActions(ViewedPlan* viewed, Readings readings, SceneNow sceneNow, QObject* parent = nullptr);
 
   /// The light that the actions below are about; empty: none, and they do nothing.
   void setSelected(const QString& id) { selected_ = id; }
@@ -58,7 +59,7 @@ class PlanActions : public QObject {
   bool attempt(const std::function<void()>& work);
   void putUp(const Light& light, const QString& label);
 
-  Document* document_;
+  ViewedPlan* viewed_;
   Readings readings_;
   SceneNow sceneNow_;
   QString selected_;

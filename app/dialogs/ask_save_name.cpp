@@ -5,7 +5,7 @@
 #include <QMessageBox>
 #include <QPushButton>
 
-#include "document/document.h"
+#include "document/state_folder.h"
 
 namespace easel::app {
 

@@ -94,7 +94,7 @@ double guideOf(const T& thing) {
 
 }  // namespace
 
-KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
+KitDialog::KitDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent), viewed_(viewed) {
   setWindowTitle(tr("Kit"));
   setObjectName("kit");
   resizeWithin(this, {620, 640});
@@ -184,7 +184,7 @@ KitDialog::KitDialog(Document* document, QWidget* parent) : QDialog(parent), doc
   button(files, tr("&Close"), "closeKit", [this] { close(); });
   box->addLayout(own);
   box->addLayout(files);
-  connect(document_, &Document::changed, this, &KitDialog::tellGaps);
+  connect(viewed_, &ViewedPlan::changed, this, &KitDialog::tellGaps);
   connect(tree_, &QTreeWidget::itemDoubleClicked, this, [this](QTreeWidgetItem* item) {
     if (item->parent()) editChosen();
   });
@@ -328,7 +328,7 @@ void KitDialog::tellGaps() {
     return gaps_->setText(
         tr("The kit cannot be read and stays as it is: %1 Mend the file, import another kit, or start a new one.")
             .arg(KitFile::current().unreadable()));
-  const auto gaps = lacking(document_->plan(), kit_);
+  const auto gaps = lacking(viewed_->plan(), kit_);
   if (kit_.empty()) return gaps_->setText(tr("Nothing is entered yet."));
   QStringList lines;
   for (const std::string& s : gaps) lines << QString::fromStdString(s);
@@ -493,7 +493,7 @@ void KitDialog::editUnit(Unit u) {
     made.scale = {PowerNotation(notation->currentIndex()), -lowest->value(), step->value(), u.scale.topNumber,
                   made.wattSeconds};
     made.modellingWatts = watts->value();
-    made.source = "entered by the user";
+    made.source = tr("entered by the user").toStdString();
     put(kit_.ownUnits, made);
     keep();
     fill();
@@ -544,7 +544,7 @@ void KitDialog::editModifier(Modifier m) {
     if (std::abs(half->value() - halfAngleOfLobe(m.lobe)) > 0.5) made.lobe = lobeOfHalfAngle(half->value());
     made.hotCentre = hot->value();
     made.grid = grid->value();
-    made.source = "entered by the user";
+    made.source = tr("entered by the user").toStdString();
     put(kit_.ownModifiers, made);
     keep();
     fill();

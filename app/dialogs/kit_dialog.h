@@ -4,9 +4,9 @@
 
 #include <QDialog>
 
-#include "document/document.h"
 #include "document/kit_file.h"
 #include "document/strand.h"
+#include "document/viewed_plan.h"
 #include "gear/inventory.h"
 
 class QLabel;
@@ -19,7 +19,7 @@ namespace easel::app {
 class KitDialog : public QDialog {
   Q_OBJECT
  public:
-  explicit KitDialog(Document* document, QWidget* parent = nullptr);
+  explicit KitDialog(ViewedPlan* viewed, QWidget* parent = nullptr);
   const Inventory& kit() const { return kit_; }
   /// Corrections of a studio are taken into the kit and into use, in the place of earlier ones of that studio.
   void takeCorrections(const StudioCorrections& corrections);
@@ -51,7 +51,7 @@ class KitDialog : public QDialog {
   void editChosen();
   std::string chosen() const;  ///< id of what the tree stands on
 
-  Document* document_;
+  ViewedPlan* viewed_;
   Inventory kit_ = KitFile::current().kit();  ///< what the fields change, before it is the program's
   QPushButton* anew_;
   QTreeWidget* tree_;

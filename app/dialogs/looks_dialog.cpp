@@ -64,7 +64,7 @@ ShelfPrints& keptPrints() {
 
 }  // namespace
 
-LooksDialog::LooksDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
+LooksDialog::LooksDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent), viewed_(viewed) {
   setObjectName("looks");
   setWindowTitle(tr("The shelf of looks"));
   resizeWithin(this, {1060, 680});
@@ -257,14 +257,14 @@ void LooksDialog::joinTasks() {
     const OwnLook* o = own();
     if (!o) return;
     ownTask_.start([this, file = o->file, name = o->name,
-                    here = document_->plan()](const BackgroundTask::Go&) -> BackgroundTask::Done {
+                    here = viewed_->plan()](const BackgroundTask::Go&) -> BackgroundTask::Done {
       PlanReader reader(8, 8, 1);
       const Plan p = reader.balanced(planForSitter(loadPlan(file), here));
       return [this, p, name] { emit tryOut(p, QString::fromStdString(name)); };
     });
   });
   connect(&ownTask_, &BackgroundTask::failed, this, [this](const QString& why) { state_->setText(why); });
-  connect(document_, &Document::replaced, this, &LooksDialog::forgetProposals);
+  connect(viewed_, &ViewedPlan::replaced, this, &LooksDialog::forgetProposals);
 }
 
 void LooksDialog::listOwn(const std::function<void()>& change, const std::function<void()>& after) {
@@ -312,9 +312,9 @@ void LooksDialog::fillShelf() {
 
 // Proposals are whole plans, of the room and the sitter that they were asked for.
 void LooksDialog::dropStaleProposals() {
-  if (proposed_.empty() || !proposedFor_ || samePrints(*proposedFor_, document_->plan())) return;
+  if (proposed_.empty() || !proposedFor_ || samePrints(*proposedFor_, viewed_->plan())) return;
   for (const Proposed& p : proposed_)
-    if (p.plan == document_->plan()) return;
+    if (p.plan == viewed_->plan()) return;
   proposed_.clear();
   for (Box& b : boxes_) b.box->hide();
   state_->setText(tr("Sitter, room or lens have changed since: propose again."));
@@ -338,7 +338,7 @@ void LooksDialog::refreshShelf() {
   dropStaleProposals();
   // While a set is searched, both cores are the search's.
   if (!isVisible() || proposing()) return;
-  const Plan here = document_->plan();
+  const Plan here = viewed_->plan();
   if (!printedFor_ || !samePrints(*printedFor_, here)) {
     prints_.clear();
     stopPrinting();
@@ -469,14 +469,14 @@ void LooksDialog::proposeNow() {
     return;
   }
   proposed_.clear();
-  proposedFor_ = document_->plan();
+  proposedFor_ = viewed_->plan();
   for (Box& b : boxes_) b.box->hide();
   state_->setText(tr("Searching..."));
   searching_ = true;
   stopPrinting();  // goes on afterwards with those that are missing
   propose_->setEnabled(false);
   stop_->setEnabled(true);
-  proposeTask_.start([this, w, here = document_->plan(), spelling = Preferences::current().spelling()](
+  proposeTask_.start([this, w, here = viewed_->plan(), spelling = Preferences::current().spelling()](
                          const BackgroundTask::Go& go) -> BackgroundTask::Done {
     auto found = propose(w, here, go, 3, spelling);
     std::vector<QImage> prints;
@@ -517,9 +517,9 @@ void LooksDialog::showProposals() {
 void LooksDialog::keepPlan() {
   bool ok = false;
   const QString name = QInputDialog::getText(this, tr("Keep as a look"), tr("Name of the look"), QLineEdit::Normal,
-                                             QString::fromStdString(document_->plan().title), &ok);
+                                             QString::fromStdString(viewed_->plan().title), &ok);
   if (!ok) return;
-  listOwn([plan = document_->plan(), look = name.trimmed().toStdString()] { keepAsLook(plan, look); },
+  listOwn([plan = viewed_->plan(), look = name.trimmed().toStdString()] { keepAsLook(plan, look); },
           [this, name = name.trimmed()] {
             for (size_t i = 0; i < own_.size(); ++i)
               if (own_[i].name == name.toStdString()) chooseLook(QStringLiteral("own:%1").arg(i));

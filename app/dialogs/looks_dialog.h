@@ -6,8 +6,8 @@
 #include <QImage>
 #include <vector>
 
-#include "document/document.h"
 #include "document/strand.h"
+#include "document/viewed_plan.h"
 #include "formats/own_looks.h"
 #include "propose/propose.h"
 #include "render/background_task.h"
@@ -28,7 +28,7 @@ class LooksDialog : public QDialog {
   Q_OBJECT
 
  public:
-  explicit LooksDialog(Document* document, QWidget* parent = nullptr);
+  explicit LooksDialog(ViewedPlan* viewed, QWidget* parent = nullptr);
   /// Prints are made anew when sitter, room, lens or backdrop have changed.
   void refreshShelf();
   void chooseLook(const QString& id);
@@ -62,7 +62,7 @@ class LooksDialog : public QDialog {
   const OwnLook* own() const;
   Wish wish() const;
 
-  Document* document_;
+  ViewedPlan* viewed_;
   QListWidget* shelf_;
   QLabel *about_, *state_;
   QComboBox *pattern_, *breadth_, *hardness_, *tone_, *side_;

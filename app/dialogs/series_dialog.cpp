@@ -14,6 +14,7 @@
 #include <QVBoxLayout>
 
 #include "dialogs/ask_save_name.h"
+#include "document/state_folder.h"
 #include "formats/contact_sheet.h"
 #include "formats/picture_file.h"
 #include "plan/ranges.h"
@@ -29,7 +30,7 @@ const Range& rangeOfVaried(const Varied& v) {
 }
 }  // namespace
 
-SeriesDialog::SeriesDialog(Document* document, QWidget* parent) : QDialog(parent), document_(document) {
+SeriesDialog::SeriesDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent), viewed_(viewed) {
   setWindowTitle(tr("Series: one thing varied"));
   setObjectName("series");
   auto* box = new QVBoxLayout(this);
@@ -103,7 +104,7 @@ void SeriesDialog::fillThings() {
     QString text = QString::fromStdString(variedName(path.toStdString()));
     // A field that writes its own unit needs none in the list.
     if (!v.unit.empty() && wordsOf(rangeOfVaried(v)).plain)
-      text += QStringLiteral(" (%1)").arg(QString::fromStdString(v.unit));
+      text += QStringLiteral(" (%1)").arg(QString::fromStdString(translated(v.unit)));
     thing_->addItem(text, path);
   }
   thingChosen();
@@ -130,7 +131,7 @@ void SeriesDialog::make() {
                                   .arg(to_->value(), 0, 'f', 6)
                                   .arg(count_->value())
                                   .toStdString());
-    for (double v : variation.values) varied(document_->plan(), variation.path, v);  // refuses before any work is done
+    for (double v : variation.values) varied(viewed_->plan(), variation.path, v);  // refuses before any work is done
   } catch (const std::exception& e) {
     state_->setText(QString::fromUtf8(e.what()));
     return;
@@ -142,7 +143,7 @@ void SeriesDialog::make() {
   cancel_->setEnabled(true);
   state_->setText(tr("Working..."));
   // The dialogue waits for its job when it goes, so that `this` outlives the calls.
-  job_ = QThread::create([this, plan = document_->plan(), variation, hold, cancelled = cancelled_,
+  job_ = QThread::create([this, plan = viewed_->plan(), variation, hold, cancelled = cancelled_,
                           spelling = Preferences::current().spelling(), printSize = printSize_, passes = passes_] {
     std::vector<SeriesPicture> out;
     QString problem;
@@ -182,7 +183,7 @@ void SeriesDialog::make() {
 }
 
 void SeriesDialog::saveSheet() {
-  const QString f = askSaveName(this, tr("Save the contact sheet"), document_->displayName() + tr("-series.png"),
+  const QString f = askSaveName(this, tr("Save the contact sheet"), viewed_->displayName() + tr("-series.png"),
                                 tr("PNG pictures (*.png)"), QStringLiteral(".png"));
   if (!f.isEmpty()) saveSheetTo(f);
 }
@@ -190,25 +191,24 @@ void SeriesDialog::saveSheet() {
 void SeriesDialog::saveSheetTo(const QString& file) {
   if (running()) return;
   // Drawing and packing a large sheet takes longer than a frame.
-  job_ =
-      QThread::create([this, file, series = series_, text = SheetText{document_->plan().title, title_.toStdString()}] {
-        QString words = tr("The contact sheet is in %1.").arg(QFileInfo(file).fileName());
-        bool problem = false;
-        try {
-          const Picture sheet = contactSheet(series, text);
-          writePng(pathOf(file), sheet.width, sheet.height, sheet.rgba);
-        } catch (const std::exception& e) {
-          words = QString::fromUtf8(e.what());
-          problem = true;
-        }
-        QMetaObject::invokeMethod(
-            this,
-            [this, words, problem] {
-              state_->setText(words);
-              emit said(words, problem);
-            },
-            Qt::QueuedConnection);
-      });
+  job_ = QThread::create([this, file, series = series_, text = SheetText{viewed_->plan().title, title_.toStdString()}] {
+    QString words = tr("The contact sheet is in %1.").arg(QFileInfo(file).fileName());
+    bool problem = false;
+    try {
+      const Picture sheet = contactSheet(series, text);
+      writePng(pathOf(file), sheet.width, sheet.height, sheet.rgba);
+    } catch (const std::exception& e) {
+      words = QString::fromUtf8(e.what());
+      problem = true;
+    }
+    QMetaObject::invokeMethod(
+        this,
+        [this, words, problem] {
+          state_->setText(words);
+          emit said(words, problem);
+        },
+        Qt::QueuedConnection);
+  });
   connect(job_, &QThread::finished, job_, &QObject::deleteLater);
   job_->start();
 }

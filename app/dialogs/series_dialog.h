@@ -7,7 +7,7 @@
 #include <atomic>
 #include <memory>
 
-#include "document/document.h"
+#include "document/viewed_plan.h"
 #include "studio/series.h"
 
 class QCheckBox;
@@ -25,7 +25,7 @@ class SeriesDialog : public QDialog {
   Q_OBJECT
 
  public:
-  explicit SeriesDialog(Document* document, QWidget* parent = nullptr);
+  explicit SeriesDialog(ViewedPlan* viewed, QWidget* parent = nullptr);
   ~SeriesDialog() override;
   void setLight(const QString& id);
   bool running() const { return job_ && job_->isRunning(); }
@@ -50,7 +50,7 @@ class SeriesDialog : public QDialog {
   void fillThings();
   void thingChosen();
 
-  Document* document_;
+  ViewedPlan* viewed_;
   QString light_ = "A";
   QComboBox* thing_;
   QSize printSize_{320, 400};

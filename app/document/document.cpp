@@ -45,7 +45,7 @@ Plan Document::freshPlan() {
 }
 
 QString Document::displayName() const {
-  return path().empty() ? QString::fromStdString(plan().title)
+  return path().empty() ? ViewedPlan::displayName()
                         : shownName(path().filename()).remove(QStringLiteral(".easel.json"));
 }
 

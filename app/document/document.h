@@ -30,7 +30,7 @@ class Document : public ViewedPlan {
   const std::filesystem::path& path() const { return session_.path(); }
   SessionFile* session() { return &session_; }
   bool modified() const { return history_.modified(); }
-  QString displayName() const;
+  QString displayName() const override;
   /// A plan that nobody has opened, saved or changed.
   bool untouched() const {
     return path().empty() && !history_.canUndo() && !history_.canRedo() && !modified() && !session_.saving();

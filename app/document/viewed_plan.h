@@ -18,6 +18,9 @@ class ViewedPlan : public QObject {
   const Plan& plan() const { return history_.plan(); }
   const History& history() const { return history_; }
 
+  /// What sheets and files made of it are called by: its title, or its file's name.
+  virtual QString displayName() const { return QString::fromStdString(plan().title); }
+
   /// Edits with the same non-empty key become one undo step until endMerge(). What the plan refuses comes out of
   /// refused() instead.
   void perform(const Edit& edit, const QString& label, const QString& mergeKey = {});

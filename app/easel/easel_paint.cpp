@@ -22,7 +22,7 @@ void EaselView::draw(QPainter& p) {
     p.setFont(lettering(13));
     if (!result_ || result_->problem.empty()) letter(p, area(), Qt::AlignCenter, tr("Setting up the studio..."));
   } else {
-    const bool mapped = map_ && !mapImage_.isNull();
+    const bool mapped = tools_.stopsMap && !mapImage_.isNull();
     p.save();
     if (closer_ > 1) p.setClipRect(half(false));
     p.drawImage(r, compare_ == Compare::Flip ? before_ : mapped ? mapImage_ : shown_);
@@ -31,7 +31,7 @@ void EaselView::draw(QPainter& p) {
         const double sx = r.width() / sharpOf_.width, sy = r.height() / sharpOf_.height;
         p.drawImage(QRectF(r.left() + at.x() * sx, r.top() + at.y() * sy, tile.width() * sx, tile.height() * sy), tile);
       }
-    if (clipping_ && !clipped_.isNull() && compare_ != Compare::Flip && !mapped) p.drawImage(r, clipped_);
+    if (tools_.clipping && !clipped_.isNull() && compare_ != Compare::Flip && !mapped) p.drawImage(r, clipped_);
     if (compare_ == Compare::Wipe) {
       const double x = wipe_ * r.width();
       p.drawImage(QRectF(r.left(), r.top(), x, r.height()), before_,
@@ -61,11 +61,11 @@ void EaselView::draw(QPainter& p) {
       if (compare_ == Compare::Wipe) tag(tr("Now"), false);
     }
     if (mapped && compare_ == Compare::Off) drawMapLegend(p, seen);
-    if (zebra_ > 0 && !zebraImage_.isNull() && compare_ == Compare::Off && !mapped) p.drawImage(r, zebraImage_);
+    if (tools_.zebra && !zebraImage_.isNull() && compare_ == Compare::Off && !mapped) p.drawImage(r, zebraImage_);
     if (compare_ == Compare::Off && !mapped) drawEvidence(p, r);
     if (pins_) drawPins(p, r);
     if (meter_ && compare_ == Compare::Off && !mapped) drawMeter(p, r);
-    if (histogram_ && result_) drawHistogram(p, seen, result_->histogram);
+    if (tools_.histogram && result_) drawHistogram(p, seen, result_->histogram);
     p.restore();
     if (!beside_.isNull()) drawBeside(p);
   }
@@ -97,7 +97,7 @@ void EaselView::draw(QPainter& p) {
     letter(p, box.adjusted(12, 8, -12, -8), Qt::AlignCenter | Qt::TextWordWrap,
            QString::fromStdString(result_->problem));
   }
-  if (reading_ && greyCard_) drawGreyCard(p);
+  if (reading_ && tools_.greyCard) drawGreyCard(p);
   if (reading_) drawReading(p);
 }
 
@@ -113,7 +113,7 @@ void EaselView::drawBeside(QPainter& p) {
   p.drawRoundedRect(box, 4, 4);
   p.setPen(t.text);
   letter(p, box, Qt::AlignCenter, shown);
-  if (histogram_) drawHistogram(p, r, besideHistogram_);
+  if (tools_.histogram) drawHistogram(p, r, besideHistogram_);
   if (!besideAt_) return;
   // The same place in both.
   for (const QRectF& in : {r, pictureRect()}) {

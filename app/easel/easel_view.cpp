@@ -45,16 +45,17 @@ void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {
   update();
 }
 
-void EaselView::setClippingShown(bool on) {
-  if (on == clipping_) return;
-  clipping_ = on;
+void EaselView::setTools(const EaselTools& tools) {
+  if (tools == tools_) return;
+  tools_ = tools;
   markClipping();
+  markZebra();
   emit toolsChanged();
   update();
 }
 void EaselView::markClipping() {
   clipped_ = {};
-  if (clipping_ && !image_.isNull()) {
+  if (tools_.clipping && !image_.isNull()) {
     clipped_ = QImage(image_.size(), QImage::Format_ARGB32_Premultiplied);
     clipped_.fill(Qt::transparent);
     for (int y = 0; y < image_.height(); ++y) {
@@ -71,26 +72,12 @@ void EaselView::markClipping() {
   }
 }
 
-void EaselView::setZebra(double level) {
-  if (level == zebra_) return;
-  zebra_ = level;
-  if (level > 0) zebraLevel_ = level;
-  markZebra();
-  emit toolsChanged();
-  update();
-}
-void EaselView::setGreyCardShown(bool on) {
-  if (on == greyCard_) return;
-  greyCard_ = on;
-  emit toolsChanged();
-  update();
-}
 void EaselView::markZebra() {
   zebraImage_ = {};
-  if (zebra_ > 0 && !image_.isNull()) {
+  if (tools_.zebra && !image_.isNull()) {
     zebraImage_ = QImage(image_.size(), QImage::Format_ARGB32_Premultiplied);
     zebraImage_.fill(Qt::transparent);
-    const int limit = int(std::lround(255 * zebra_));
+    const int limit = int(std::lround(255 * tools_.zebraLevel));
     for (int y = 0; y < image_.height(); ++y) {
       const uchar* in = image_.constScanLine(y);
       auto* out = reinterpret_cast<QRgb*>(zebraImage_.scanLine(y));
@@ -117,9 +104,9 @@ void EaselView::setBeside(const QImage& picture, const QString& name) {
   update();
 }
 // Rays are asked here, once: painting follows every move of the pointer.
-void EaselView::setEvidence(const std::vector<Trace>& traces, std::vector<Mark> marks, const std::vector<Spot>& spots) {
+void EaselView::setEvidence(const Evidence& evidence) {
   drawn_.clear();
-  marks_ = std::move(marks);
+  marks_ = evidence.marks;
   ringed_.clear();
   update();
   if (!result_ || !result_->layers || !result_->layers->scene) return;
@@ -128,10 +115,10 @@ void EaselView::setEvidence(const std::vector<Trace>& traces, std::vector<Mark> 
     const auto at = pixelOf(layers, point);
     return at ? std::optional(QPointF(double(at->x), double(at->y))) : std::nullopt;
   };
-  for (const Spot& spot : spots)
+  for (const Spot& spot : evidence.spots)
     if (const auto at = on(spot.at)) ringed_.push_back({*at, spot.label, spot.strong});
   const Vec3 lens = layers.view.camera.eye;
-  for (const Trace& trace : traces) {
+  for (const Trace& trace : evidence.traces) {
     Drawn d{{}, trace.dashes, trace.label, {1e9, 0}, {-1e9, 0}};
     for (const auto& [a, b] : trace.lines) {
       // What the head hides from the lens is not drawn over it.
@@ -147,16 +134,6 @@ void EaselView::setEvidence(const std::vector<Trace>& traces, std::vector<Mark> 
     }
     if (!d.path.isEmpty()) drawn_.push_back(std::move(d));
   }
-}
-void EaselView::setStopsMapShown(bool on) {
-  map_ = on;
-  update();
-}
-void EaselView::setHistogramShown(bool on) {
-  if (on == histogram_) return;
-  histogram_ = on;
-  emit toolsChanged();
-  update();
 }
 void EaselView::keepBefore(const QString& name) {
   before_ = sharpPicture();

@@ -6,6 +6,7 @@
 #include <memory>
 #include <optional>
 
+#include "easel/easel_tools.h"
 #include "studio/renderer.h"
 #include "widgets/fields.h"
 #include "widgets/painted.h"
@@ -22,22 +23,8 @@ class EaselView : public Painted {
     caption_ = caption;
     update();
   }
-  void setClippingShown(bool on);
-  bool clippingShown() const { return clipping_; }
-  /// Bands of one stop instead of the picture; the map must have been asked for with the picture.
-  void setStopsMapShown(bool on);
-  bool stopsMapShown() const { return map_; }
-  void setHistogramShown(bool on);
-  bool histogramShown() const { return histogram_; }
-  /// Stripes where the picture is lighter than `level` (0..1 of full scale); 0: none.
-  void setZebra(double level);
-  double zebra() const { return zebra_; }
-  /// What the stripes stand for when they are switched on again.
-  double zebraLevel() const { return zebraLevel_; }
-  void setZebraLevel(double level) { zebraLevel_ = level; }
-  /// A grey card held where the pointer is, as the picture would show it.
-  void setGreyCardShown(bool on);
-  bool greyCardShown() const { return greyCard_; }
+  void setTools(const EaselTools& tools);
+  const EaselTools& tools() const { return tools_; }
   /// A picture of the user's own beside the predicted one; null: none.
   void setBeside(const QImage& picture, const QString& name);
   bool hasBeside() const { return !beside_.isNull(); }
@@ -59,7 +46,12 @@ class EaselView : public Painted {
     QString label;
     bool strong = false;
   };
-  void setEvidence(const std::vector<Trace>& traces, std::vector<Mark> marks, const std::vector<Spot>& spots);
+  struct Evidence {
+    std::vector<Trace> traces;
+    std::vector<Mark> marks;
+    std::vector<Spot> spots;
+  };
+  void setEvidence(const Evidence& evidence);
   bool hasEvidence() const { return !drawn_.empty() || !marks_.empty() || !ringed_.empty(); }
   /// A meter as it is held: where, which way its receptor looks, whether the dome is out.
   struct Meter {
@@ -109,7 +101,7 @@ class EaselView : public Painted {
   void pointed(const QString& sentence);  ///< the reading in words, for the status line; empty when off the picture
   void pinned(const easel::PinnedSpot& spot);  ///< Shift+click
   void besideRead(const QString& sentence);    ///< a click in the picture beside
-  void toolsChanged();                         ///< histogram, clipping, zebra or grey card went on or off
+  void toolsChanged();
 
  protected:
   void draw(QPainter& p) override;
@@ -164,14 +156,13 @@ class EaselView : public Painted {
   };
   std::vector<Ringed> ringed_;
   std::optional<Meter> meter_;
-  double zebra_ = 0, zebraLevel_ = 0.9;
-  bool greyCard_ = false;
+  EaselTools tools_;
   Compare compare_ = Compare::Off;
   double wipe_ = 0.5;  ///< share of the picture's width that shows "before"
-  bool map_ = false, histogram_ = false, pins_ = false, wiping_ = false;
+  bool pins_ = false, wiping_ = false;
   std::optional<QPointF> pointer_;
   std::optional<SpotReading> reading_;
-  bool upToDate_ = true, clipping_ = false;
+  bool upToDate_ = true;
   double closer_ = 1;
   QPointF centre_{0.5, 0.5};  ///< of what is looked at, when closer
   std::optional<QPointF> panning_;

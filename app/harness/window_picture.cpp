@@ -9,9 +9,12 @@
 #include <cstdio>
 
 #include "controllers/device_run.h"
+#include "day/day_window.h"
 #include "metering/run_card.h"
+#include "read/read_card.h"
 #include "widgets/wording.h"
 #include "window/main_window.h"
+#include "window/plan_windows.h"
 
 namespace easel::app {
 
@@ -42,21 +45,21 @@ void WindowPicture::start() {
   Preferences::current().textPoints = std::clamp(options_.value("text").toInt(), 8, 20);
   window_.showStage(options_.value("stage"));
   if (options_.isSet("far")) window_.setFar(true);
-  if (options_.isSet("fill")) window_.fillOrGiveBack(options_.value("fill"));
+  if (options_.isSet("fill")) window_.arranged()->toggle(options_.value("fill"));
   if (options_.isSet("page")) window_.showPage(options_.value("page"));
   if (auto* box = window_.findChild<QCheckBox*>("runJournal")) box->setChecked(false);
   if (options_.isSet("run")) startRun();
   if (options_.isSet("day")) return startDay();
   if (options_.isSet("sheet")) return startSheet();
   if (options_.isSet("journal")) {
-    window_.openJournal();
-    if (options_.isSet("page")) window_.journalDialog()->showPage(options_.value("page"));
-    return whenReady([this] { return !window_.journalDialog()->working(); }, window_.journalDialog());
+    window_.side()->openJournal();
+    if (options_.isSet("page")) window_.side()->journal()->showPage(options_.value("page"));
+    return whenReady([this] { return !window_.side()->journal()->working(); }, window_.side()->journal());
   }
   if (options_.isSet("shelf")) {
     window_.show();
-    window_.openLooks();
-    return whenReady([this] { return !window_.looksDialog()->working(); }, window_.looksDialog());
+    window_.side()->openLooks();
+    return whenReady([this] { return !window_.side()->looks()->working(); }, window_.side()->looks());
   }
   startMain();
 }
@@ -72,21 +75,22 @@ void WindowPicture::startMain() {
 }
 
 void WindowPicture::startDay() {
-  window_.openDay(std::filesystem::path(options_.value("day").toStdString()));
-  auto* day = window_.dayWindow();
+  window_.openDay();
+  auto* day = dayWindow();
+  day->openWanted(std::filesystem::path(options_.value("day").toStdString()));
   if (!options_.isSet("press")) day->desk()->setClock([] { return 10 * 3600.0 + 20 * 60; });
   if (options_.isSet("page")) day->showPage(options_.value("page"));
   whenReady([day] { return !day->working() && day->desk()->current(); }, day);
 }
 
 void WindowPicture::startSheet() {
-  window_.openSheet();
-  window_.sheetDialog()->choose(options_.value("sheet"));
+  window_.side()->openSheet();
+  window_.side()->sheet()->choose(options_.value("sheet"));
   connect(
-      window_.sheetDialog(), &SheetDialog::arrived, this,
+      window_.side()->sheet(), &SheetDialog::arrived, this,
       [this] {
         // The text stands first; the pages follow.
-        if (window_.sheetDialog()->pageCount() > 0) grab(*window_.sheetDialog());
+        if (window_.side()->sheet()->pageCount() > 0) grab(*window_.side()->sheet());
       },
       Qt::QueuedConnection);
   window_.show();
@@ -113,7 +117,7 @@ void WindowPicture::mainArrived() {
   const auto& r = window_.renderLink()->latest();
   const bool good = r->done || (r->passes >= (options_.isSet("hasty") ? 1 : 16) && r->layers->current);
   if (!window_.renderLink()->upToDate() || !good || (options_.isSet("page") && !r->quality) ||
-      (window_.readCard()->isVisible() && !window_.readCard()->reading()))
+      (window_.findChild<ReadCard*>()->isVisible() && !window_.findChild<ReadCard*>()->reading()))
     return;
   if (!runAnswered()) return;
   if (options_.isSet("press") && r->prints.empty()) return;  // the ledge follows with the next one

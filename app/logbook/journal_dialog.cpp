@@ -19,7 +19,7 @@
 #include <cmath>
 #include <filesystem>
 
-#include "document/document.h"
+#include "document/state_folder.h"
 #include "formats/plan_json.h"
 #include "run/with_journal.h"
 #include "widgets/markup.h"

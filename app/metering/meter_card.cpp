@@ -23,7 +23,7 @@
 
 namespace easel::app {
 
-MeterCard::MeterCard(Document* document, QWidget* parent) : Card(document, parent) {
+MeterCard::MeterCard(ViewedPlan* viewed, QWidget* parent) : Card(viewed, parent) {
   spotsPage();
   singlePage();
   cameraPage();
@@ -70,11 +70,11 @@ void MeterCard::spotsPage() {
     const int row = table_->currentRow();
     const auto* cell = row >= 0 ? table_->verticalHeaderItem(row) : nullptr;
     if (!cell) return;
-    auto spots = document_->plan().spots;
+    auto spots = viewed_->plan().spots;
     const std::string id = cell->data(Qt::UserRole).toString().toStdString();
     const auto before = spots.size();
     std::erase_if(spots, [&](const PinnedSpot& s) { return s.id == id; });
-    if (spots.size() != before) document_->perform(SetSpots{spots}, tr("Take a pin away"));
+    if (spots.size() != before) viewed_->perform(SetSpots{spots}, tr("Take a pin away"));
   });
 
   auto* dome = new QAction(tr("Pin: dome or flat"), table_);
@@ -84,11 +84,11 @@ void MeterCard::spotsPage() {
   table_->addAction(dome);
   connect(dome, &QAction::triggered, this, [this] {
     const std::string id = chosenSpot();
-    auto spots = document_->plan().spots;
+    auto spots = viewed_->plan().spots;
     for (PinnedSpot& s : spots)
       if (s.id == id) {
         s.receptor = s.receptor == Receptor::Flat ? Receptor::Dome : Receptor::Flat;
-        return document_->perform(SetSpots{spots}, tr("Receptor of the pin"));
+        return viewed_->perform(SetSpots{spots}, tr("Receptor of the pin"));
       }
   });
 }
@@ -97,21 +97,20 @@ void MeterCard::singlePage() {
   startPage("One at a time", tr("One at a time"));
   addChoice(
       0, 0, tr("&Receptor"), {{"flat", tr("Flat")}, {"dome", tr("Dome")}},
-      [this] { return document_->plan().receptor == Receptor::Flat ? QString("flat") : QString("dome"); },
+      [this] { return viewed_->plan().receptor == Receptor::Flat ? QString("flat") : QString("dome"); },
       [this](const QString& id) {
         // Each school goes with its own aim until the user says otherwise.
         const bool flat = id == "flat";
-        document_->perform(
-            SetReceptor{flat ? Receptor::Flat : Receptor::Dome, flat ? MeterAim::Light : MeterAim::Camera},
-            tr("Receptor"));
+        viewed_->perform(SetReceptor{flat ? Receptor::Flat : Receptor::Dome, flat ? MeterAim::Light : MeterAim::Camera},
+                         tr("Receptor"));
       })
       ->setObjectName("receptor");
   addChoice(
       0, 1, tr("&Aimed at"), {{"light", tr("the light")}, {"camera", tr("the camera")}},
-      [this] { return document_->plan().meterAim == MeterAim::Light ? QString("light") : QString("camera"); },
+      [this] { return viewed_->plan().meterAim == MeterAim::Light ? QString("light") : QString("camera"); },
       [this](const QString& id) {
-        document_->perform(SetReceptor{document_->plan().receptor, id == "light" ? MeterAim::Light : MeterAim::Camera},
-                           tr("Aim of the meter"));
+        viewed_->perform(SetReceptor{viewed_->plan().receptor, id == "light" ? MeterAim::Light : MeterAim::Camera},
+                         tr("Aim of the meter"));
       })
       ->setObjectName("meterAim");
   text_ = new QLabel(this);
@@ -237,15 +236,14 @@ void MeterCard::refresh() {
     text_->clear();
     return;
   }
-  const Plan& plan = document_->plan();
+  const Plan& plan = viewed_->plan();
   QString rows;
   for (const LightAnswer& r : answers->lights) {
     const Light* l = plan.light(r.id);
     if (!l) continue;
     rows += tr("<tr><td><b>%1 %2</b> %5&nbsp;&nbsp;</td><td><b>%3</b>, within %6&nbsp;&nbsp;</td><td>%4</td></tr>")
                 .arg(QString::fromStdString(r.id), lightText(*l).toHtmlEscaped(), apertureText(r.aperture),
-                     stopsText(r.stopsFromWorking),
-                     r.hold.on.empty() ? tr("on the %1").arg(escaped(r.spot)) : escaped(r.hold.on))
+                     stopsText(r.stopsFromWorking), escaped(placeOf(r.held)))
                 .arg(r.within, 0, 'f', 1);
   }
   rows +=

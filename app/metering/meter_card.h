@@ -18,7 +18,7 @@ namespace easel::app {
 class MeterCard : public Card {
   Q_OBJECT
  public:
-  explicit MeterCard(Document* document, QWidget* parent = nullptr);
+  explicit MeterCard(ViewedPlan* viewed, QWidget* parent = nullptr);
   void setResult(std::shared_ptr<const Result> result);
   /// Type of another size: the table is set anew.
   void changeEvent(QEvent* e) override;

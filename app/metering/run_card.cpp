@@ -32,7 +32,7 @@ QString nameOf(const RunStep& s) {
 
 }  // namespace
 
-RunCard::RunCard(Document* document, MeteringRun* run, QWidget* parent) : Card(document, parent), run_(run) {
+RunCard::RunCard(ViewedPlan* viewed, MeteringRun* run, QWidget* parent) : Card(viewed, parent), run_(run) {
   startPage("Before", tr("Before"));
   beforePage();
   startPage("Step", tr("Step"));
@@ -318,7 +318,7 @@ void RunCard::tell() {
   begin_->setText(c ? tr("Begin anew") : tr("Begin the run"));
   begin_->setEnabled(prevents.isEmpty());
   QStringList order;
-  for (const RunStep& s : runOrder(document_->plan().lights))
+  for (const RunStep& s : runOrder(viewed_->plan().lights))
     order << (s.kind == RunStep::Kind::AllOff     ? tr("everything off")
               : s.kind == RunStep::Kind::Together ? tr("everything on")
               : s.kind == RunStep::Kind::Picture  ? tr("a picture of <b>%1</b>").arg(QString::fromStdString(s.light))
@@ -387,7 +387,7 @@ void RunCard::tell() {
 void RunCard::fillTable() {
   const RunCourse* c = run_->course();
   // Before a run: what it will be.
-  const std::vector<RunStep> steps = c ? c->steps() : runOrder(document_->plan().lights);
+  const std::vector<RunStep> steps = c ? c->steps() : runOrder(viewed_->plan().lights);
   std::vector<QStringList> rows;
   for (size_t i = 0; i < steps.size(); ++i) {
     const RunStep& s = steps[i];
@@ -401,16 +401,16 @@ void RunCard::fillTable() {
                                    : QString();
     if (r && !r->note.empty())
       means += (means.isEmpty() ? QString() : QStringLiteral(" ")) + "(" + QString::fromStdString(r->note) + ")";
-    rows.push_back({s.kind == K::AllOff     ? tr("all off")
-                    : s.kind == K::Together ? tr("everything")
-                    : s.kind == K::Picture  ? tr("%1, picture").arg(QString::fromStdString(s.light))
-                                            : QString::fromStdString(s.light),
-                    s.kind == K::Alone ? QString::fromStdString(settingOf(s, c ? c->plan() : document_->plan(),
-                                                                          Preferences::current().spelling()))
-                                       : QString(),
-                    s.kind == K::Picture || !c ? QString() : readingText(s.expected),
-                    read ? readingText(r->fNumber) : QString(),
-                    read && s.kind != K::AllOff ? shortStops(r->judgement.off) : QString(), means});
+    rows.push_back(
+        {s.kind == K::AllOff     ? tr("all off")
+         : s.kind == K::Together ? tr("everything")
+         : s.kind == K::Picture  ? tr("%1, picture").arg(QString::fromStdString(s.light))
+                                 : QString::fromStdString(s.light),
+         s.kind == K::Alone
+             ? QString::fromStdString(settingOf(s, c ? c->plan() : viewed_->plan(), Preferences::current().spelling()))
+             : QString(),
+         s.kind == K::Picture || !c ? QString() : readingText(s.expected), read ? readingText(r->fNumber) : QString(),
+         read && s.kind != K::AllOff ? shortStops(r->judgement.off) : QString(), means});
   }
   fillRows(table_, rows);
 }

@@ -19,7 +19,7 @@ class RunCard : public Card {
   Q_OBJECT
 
  public:
-  RunCard(Document* document, MeteringRun* run, QWidget* parent = nullptr);
+  RunCard(ViewedPlan* viewed, MeteringRun* run, QWidget* parent = nullptr);
   void refresh() override;
   void changeEvent(QEvent* e) override;
   StepView* step() { return step_; }

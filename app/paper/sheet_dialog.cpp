@@ -18,7 +18,7 @@
 #include <mutex>
 
 #include "dialogs/ask_save_name.h"
-#include "document/document.h"
+#include "document/state_folder.h"
 #include "render/picture_image.h"
 #include "sheet/day_sheet.h"
 #include "sheet/layout.h"

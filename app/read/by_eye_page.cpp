@@ -47,26 +47,28 @@ ByEyePage::ByEyePage(QWidget* parent) : QWidget(parent) {
   grid->addWidget(away, 4, 2, Qt::AlignLeft);
   grid->setColumnStretch(2, 1);
   grid->setRowStretch(5, 1);
-  connect(histogram_, &QCheckBox::clicked, this, &ByEyePage::histogram);
-  connect(clipping_, &QCheckBox::clicked, this, &ByEyePage::clipping);
-  connect(greyCard_, &QCheckBox::clicked, this, &ByEyePage::greyCard);
-  auto zebraChanged = [this] {
-    emit zebraLevel(level());
-    emit zebra(zebra_->isChecked() ? level() : 0);
-  };
-  connect(zebra_, &QCheckBox::clicked, this, zebraChanged);
-  connect(level_, &QSpinBox::valueChanged, this, zebraChanged);
+  for (QCheckBox* box : {histogram_, clipping_, zebra_, greyCard_})
+    connect(box, &QCheckBox::clicked, this, &ByEyePage::take);
+  connect(level_, &QSpinBox::valueChanged, this, &ByEyePage::take);
   connect(beside, &QPushButton::clicked, this, &ByEyePage::besideWanted);
   connect(away, &QPushButton::clicked, this, &ByEyePage::besideAway);
 }
 
-double ByEyePage::level() const { return level_->value() / 100.0; }
+void ByEyePage::take() {
+  tools_.histogram = histogram_->isChecked();
+  tools_.clipping = clipping_->isChecked();
+  tools_.zebra = zebra_->isChecked();
+  tools_.greyCard = greyCard_->isChecked();
+  tools_.zebraLevel = level_->value() / 100.0;
+  emit changed(tools_);
+}
 
-void ByEyePage::setShown(bool histogram, bool clipping, double zebra, bool greyCard) {
-  histogram_->setChecked(histogram);
-  clipping_->setChecked(clipping);
-  zebra_->setChecked(zebra > 0);
-  greyCard_->setChecked(greyCard);
+void ByEyePage::setShown(const EaselTools& tools) {
+  tools_ = tools;
+  histogram_->setChecked(tools.histogram);
+  clipping_->setChecked(tools.clipping);
+  zebra_->setChecked(tools.zebra);
+  greyCard_->setChecked(tools.greyCard);
 }
 
 }  // namespace easel::app

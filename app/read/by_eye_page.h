@@ -3,6 +3,8 @@
 
 #include <QWidget>
 
+#include "easel/easel_tools.h"
+
 class QCheckBox;
 class QSpinBox;
 class QPushButton;
@@ -14,19 +16,17 @@ class ByEyePage : public QWidget {
  public:
   explicit ByEyePage(QWidget* parent = nullptr);
   /// What is switched on elsewhere shows here.
-  void setShown(bool histogram, bool clipping, double zebra, bool greyCard);
-  double level() const;  ///< of the zebra, 0..1
+  void setShown(const EaselTools& tools);
 
  signals:
-  void histogram(bool on);
-  void clipping(bool on);
-  void zebra(double level);  ///< 0: off
-  void zebraLevel(double level);
-  void greyCard(bool on);
+  void changed(const easel::app::EaselTools& tools);
   void besideWanted();
   void besideAway();
 
  private:
+  void take();
+
+  EaselTools tools_;
   QCheckBox *histogram_, *clipping_, *zebra_, *greyCard_;
   QSpinBox* level_;
 };

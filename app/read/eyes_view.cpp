@@ -3,6 +3,7 @@
 #include <QPainter>
 #include <cmath>
 
+#include "plan/subject.h"
 #include "render/picture_image.h"
 #include "widgets/theme.h"
 
@@ -66,8 +67,8 @@ void EyesView::draw(QPainter& p) {
       p.drawLine(spot + out * 4, at);
       p.setPen(QPen(Qt::white, 1.4));
       p.drawLine(spot + out * 4, at);
-      const QString text = QString::fromStdString(c.light.starts_with("panel ") ? c.light.substr(6) : c.light);
-      const bool panel = c.light.starts_with("panel ");
+      const auto panel = panelOf(c.light);
+      const QString text = QString::fromStdString(panel.value_or(c.light));
       p.setPen(QPen(t.text, 1.2));
       p.setBrush(t.panel);
       const QRectF tag(at.x() - 10, at.y() - 10, 20, 20);

@@ -15,6 +15,8 @@
 #include <array>
 #include <cmath>
 
+#include "plan/pose.h"
+#include "plan/subject.h"
 #include "reading/eye_pictures.h"
 #include "render/picture_image.h"
 #include "spoken/clock.h"
@@ -39,7 +41,7 @@ QLabel* wrapped(QWidget* parent, const char* name) {
 
 }  // namespace
 
-ReadCard::ReadCard(Document* document, QWidget* parent) : Card(document, parent) {
+ReadCard::ReadCard(ViewedPlan* viewed, QWidget* parent) : Card(viewed, parent) {
   startPage("Pattern", tr("Lighting pattern"));
   patternPage();
   startPage("Measures", tr("Measures"));
@@ -135,7 +137,7 @@ void ReadCard::clearWays() {
 void ReadCard::askWays(FacePattern wanted) {
   for (WayBox& w : ways_) w.box->hide();
   waysText_->setText(tr("Trying places for the light on this face..."));
-  waysTask_.start([this, plan = document_->plan(), wanted,
+  waysTask_.start([this, plan = viewed_->plan(), wanted,
                    spelling = Preferences::current().spelling()](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     Studio studio(8, 8);
     studio.setPlan(plan);
@@ -199,8 +201,8 @@ void ReadCard::showEvent(QShowEvent* e) {
 void ReadCard::askEyes() {
   if (!reading_ || !isVisible() || pages_->currentIndex() != kEyesPage) return;
   // A plan is read twice, early and when its picture is finished: its eyes are the same.
-  if (eyesPlan_ == document_->plan()) return;
-  eyesPlan_ = document_->plan();
+  if (eyesPlan_ == viewed_->plan()) return;
+  eyesPlan_ = viewed_->plan();
   eyesTask_.start([this, plan = *eyesPlan_, reading = reading_](const BackgroundTask::Go& go) -> BackgroundTask::Done {
     const auto eyes = renderEyes(plan, [&go] { return go(0); });
     return [this, eyes, reading] { eyes_->show(eyes, reading->catchlights); };
@@ -222,12 +224,12 @@ void ReadCard::faultsPage() {
   wantedBox_ = new QCheckBox(tr("I &want this: say no more of it in this plan"), this);
   wantedBox_->setObjectName("wanted");
   connect(wantedBox_, &QCheckBox::clicked, this, [this](bool on) {
-    std::vector<std::string> wanted = document_->plan().wanted;
+    std::vector<std::string> wanted = viewed_->plan().wanted;
     const std::string id = fault_.toStdString();
     std::erase(wanted, id);
     if (on) wanted.push_back(id);
-    document_->endMerge();
-    document_->perform(SetWanted{wanted}, on ? tr("Wanted so") : tr("Not wanted so"));
+    viewed_->endMerge();
+    viewed_->perform(SetWanted{wanted}, on ? tr("Wanted so") : tr("Not wanted so"));
   });
   remedyState_ = wrapped(this, "remedyState");
   progress_ = new QProgressBar(this);
@@ -286,7 +288,7 @@ void ReadCard::chooseFault() {
   where_ = item ? item->data(Qt::UserRole + 1).toString() : QString();
   const Fault* f =
       reading_ && !fault_.isEmpty() ? reading_->fault(fault_.toStdString(), where_.toStdString()) : nullptr;
-  const bool asked = f && fault_ + where_ == askedFault_ && document_->plan() == askedPlan_;
+  const bool asked = f && fault_ + where_ == askedFault_ && viewed_->plan() == askedPlan_;
   if (!asked) {
     for (RemedyRow& r : remedies_) {
       r.show->hide();
@@ -315,10 +317,10 @@ void ReadCard::chooseFault() {
 
 void ReadCard::askRemedies() {
   askedFault_ = fault_ + where_;
-  askedPlan_ = document_->plan();
+  askedPlan_ = viewed_->plan();
   remedyState_->setText(tr("Trying what usually helps..."));
   remedyTask_.start(
-      [this, plan = document_->plan(), id = fault_.toStdString(), where = where_.toStdString(),
+      [this, plan = viewed_->plan(), id = fault_.toStdString(), where = where_.toStdString(),
        spelling = Preferences::current().spelling()](const BackgroundTask::Go& go) -> BackgroundTask::Done {
         PlanReader reader;
         RemedySearch search;
@@ -365,8 +367,11 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
     QStringList living, hidden;
     for (const Catchlight& c : reading_->catchlights.all) {
       if (c.eye != k) continue;
-      const Light* l = document_->plan().light(c.light);
-      const QString id = QString::fromStdString(c.light);
+      const Light* l = viewed_->plan().light(c.light);
+      QString id = QString::fromStdString(c.light);
+      if (const auto number = panelOf(c.light))
+        for (const Panel& p : viewed_->plan().panels)
+          if (p.id == *number) id = escaped(called(p));
       if (c.lives)
         living += tr("%1 at %2 o'clock, %3, %4 x %5 mm%6")
                       .arg(id)
@@ -386,19 +391,18 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
   }
   setMarkup(eyesText_, eyes);
   const QString kept = fault_ + where_;
-  readOf_ = document_->plan();
+  readOf_ = viewed_->plan();
   {
     const QSignalBlocker quiet(faults_);
     faults_->clear();
     int row = -1;
     for (const Fault& f : reading_->faults) {
-      auto* item = new QListWidgetItem((f.wanted    ? tr("wanted: ")
-                                        : f.caution ? tr("mind: ")
-                                                    : QString()) +
-                                       QString::fromStdString(f.title) +
-                                       (f.where.starts_with("light ")
-                                            ? QStringLiteral(": %1").arg(QString::fromStdString(f.where.substr(6)))
-                                            : QString()));
+      auto* item = new QListWidgetItem(
+          (f.wanted    ? tr("wanted: ")
+           : f.caution ? tr("mind: ")
+                       : QString()) +
+          QString::fromStdString(f.title) +
+          (lightOf(f.where) ? QStringLiteral(": %1").arg(QString::fromStdString(*lightOf(f.where))) : QString()));
       item->setData(Qt::UserRole, QString::fromStdString(f.id));
       item->setData(Qt::UserRole + 1, QString::fromStdString(f.where));
       item->setToolTip(QString::fromStdString(f.sentence));
@@ -425,7 +429,7 @@ void ReadCard::refresh() {
   clearWays();
   waysText_->show();
   // What stands there is of the plan before, until this one has been read: a fault that was cured is none to choose.
-  const bool stale = reading_ && readOf_ && !(*readOf_ == document_->plan());
+  const bool stale = reading_ && readOf_ && !(*readOf_ == viewed_->plan());
   if (stale) {
     // Greyed, not disabled: the keys stay where they are.
     for (int i = 0; i < faults_->count(); ++i) faults_->item(i)->setForeground(Theme::current().quiet);
@@ -433,7 +437,7 @@ void ReadCard::refresh() {
     pages_->setTabText(kFaultsPage, tr("Faults (...)"));
   }
   // Cures are whole plans: those of the plan before would take back what has been changed since.
-  if (!askedFault_.isEmpty() && !(document_->plan() == askedPlan_)) {
+  if (!askedFault_.isEmpty() && !(viewed_->plan() == askedPlan_)) {
     remedyTask_.cancel();
     askedFault_.clear();
     for (RemedyRow& r : remedies_) {

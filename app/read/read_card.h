@@ -23,8 +23,8 @@ class ReadCard : public Card {
   Q_OBJECT
 
  public:
-  explicit ReadCard(Document* document, QWidget* parent = nullptr);
-  /// Of the document's plan; null while it is being read.
+  explicit ReadCard(ViewedPlan* viewed, QWidget* parent = nullptr);
+  /// Of the viewed plan; null while it is being read.
   void setReading(std::shared_ptr<const FaceReading> reading);
   const std::shared_ptr<const FaceReading>& reading() const { return reading_; }
   /// The fault that is chosen in the list; empty without one.

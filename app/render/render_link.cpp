@@ -14,9 +14,22 @@ RenderLink::RenderLink(QObject* parent) : QObject(parent) {
         },
         Qt::QueuedConnection);
   });
+  all().push_back(this);
 }
 
-RenderLink::~RenderLink() { renderer_.reset(); }
+RenderLink::~RenderLink() {
+  renderer_.reset();
+  std::erase(all(), this);
+}
+
+std::vector<RenderLink*>& RenderLink::all() {
+  static std::vector<RenderLink*> links;
+  return links;
+}
+
+void RenderLink::comeFirst() {
+  for (RenderLink* link : all()) link->renderer_->setPriority(link == this ? Priority::InView : Priority::Behind);
+}
 
 void RenderLink::request(const Plan& plan, const Show& show, int width, int height, Extras extras) {
   if (!next_) QMetaObject::invokeMethod(this, &RenderLink::flush, Qt::QueuedConnection);

@@ -4,6 +4,7 @@
 #include <QObject>
 #include <memory>
 #include <optional>
+#include <vector>
 
 #include "studio/renderer.h"
 
@@ -21,6 +22,8 @@ class RenderLink : public QObject {
   void request(const Plan& plan, const Show& show, int width, int height, Extras extras = {});
   /// The picture at the pixels of the screen.
   void setSharp(const SharpWish& wish) { renderer_->setSharp(wish); }
+  /// Its pictures before those of every other link, until another one is called first.
+  void comeFirst();
   /// Passes after which a picture is good enough.
   void setEnough(int passes) { renderer_->setEnough(passes); }
   const std::shared_ptr<const Result>& latest() const { return latest_; }
@@ -31,6 +34,7 @@ class RenderLink : public QObject {
 
  private:
   void flush();
+  static std::vector<RenderLink*>& all();  ///< of the process
 
   struct Request {
     Plan plan;

@@ -3,7 +3,7 @@
 namespace easel::app {
 
 BuildStage::BuildStage(const Bench& bench, QObject* parent)
-    : Stage(bench, parent), card_(new BuildCard(bench.document)), panels_(new PanelCard(bench.document)) {
+    : Stage(bench, parent), card_(new BuildCard(bench.viewed)), panels_(new PanelCard(bench.viewed)) {
   card_->addPage("Panels", panels_, tr("Boards and pieces"));
   connect(card_, &BuildCard::preferencesChanged, this, [this] { bench_.ladder->update(); });
   connect(panels_, &PanelCard::chosen, this, &Stage::panelWanted);

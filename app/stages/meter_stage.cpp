@@ -2,8 +2,7 @@
 
 namespace easel::app {
 
-MeterStage::MeterStage(const Bench& bench, QObject* parent)
-    : Stage(bench, parent), card_(new MeterCard(bench.document)) {
+MeterStage::MeterStage(const Bench& bench, QObject* parent) : Stage(bench, parent), card_(new MeterCard(bench.viewed)) {
   connect(card_, &MeterCard::setCamera, bench_.actions, &PlanActions::setCamera);
   connect(card_, &MeterCard::exportWanted, this, [this] { bench_.exportReadings(); });
   connect(card_, &MeterCard::spotChosen, this, &Stage::evidenceChanged);
@@ -32,7 +31,7 @@ void MeterStage::showEvidence() {
       const bool chosen = s.id == card_->chosenSpot();
       spots.push_back({s.position, chosen ? QString::fromStdString(s.name) : QString(), chosen});
     }
-  bench_.easel->setEvidence({}, {}, spots);
+  bench_.easel->setEvidence({{}, {}, spots});
 }
 
 }  // namespace easel::app

@@ -3,7 +3,7 @@
 namespace easel::app {
 
 ReadStage::ReadStage(const Bench& bench, QObject* parent)
-    : Stage(bench, parent), card_(new ReadCard(bench.document)), byEye_(new ByEyePage) {
+    : Stage(bench, parent), card_(new ReadCard(bench.viewed)), byEye_(new ByEyePage) {
   card_->addPage("By eye", byEye_, tr("By eye"));
   connect(card_, &ReadCard::tryOut, bench_.onEasel, &OnEasel::tryOut);
   connect(card_, &ReadCard::taken, bench_.onEasel, &OnEasel::takeOver);
@@ -14,16 +14,10 @@ ReadStage::ReadStage(const Bench& bench, QObject* parent)
     emit evidenceChanged();
   });
   EaselView* easel = bench_.easel;
-  connect(byEye_, &ByEyePage::histogram, easel, &EaselView::setHistogramShown);
-  connect(byEye_, &ByEyePage::clipping, easel, &EaselView::setClippingShown);
-  connect(byEye_, &ByEyePage::zebraLevel, easel, &EaselView::setZebraLevel);
-  connect(byEye_, &ByEyePage::zebra, easel, &EaselView::setZebra);
-  connect(byEye_, &ByEyePage::greyCard, easel, &EaselView::setGreyCardShown);
+  connect(byEye_, &ByEyePage::changed, easel, &EaselView::setTools);
   connect(byEye_, &ByEyePage::besideWanted, this, [this] { bench_.loadBeside(); });
   connect(byEye_, &ByEyePage::besideAway, this, [this] { bench_.easel->setBeside({}, {}); });
-  connect(easel, &EaselView::toolsChanged, this, [this, easel] {
-    byEye_->setShown(easel->histogramShown(), easel->clippingShown(), easel->zebra(), easel->greyCardShown());
-  });
+  connect(easel, &EaselView::toolsChanged, this, [this, easel] { byEye_->setShown(easel->tools()); });
 }
 
 QString ReadStage::help() const {
@@ -77,7 +71,7 @@ void ReadStage::showEvidence() {
             marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, {}});
     }
   }
-  bench_.easel->setEvidence(traces, std::move(marks), spots);
+  bench_.easel->setEvidence({traces, std::move(marks), spots});
 }
 
 }  // namespace easel::app

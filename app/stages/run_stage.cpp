@@ -6,9 +6,9 @@ namespace easel::app {
 
 RunStage::RunStage(const Bench& bench, QObject* parent)
     : Stage(bench, parent),
-      run_(new MeteringRun(bench.document, bench.onEasel, this)),
+      run_(new MeteringRun(bench.viewed, bench.onEasel, this)),
       devices_(new DeviceRun(run_, &DeviceHub::current(), this)),
-      card_(new RunCard(bench.document, run_)) {
+      card_(new RunCard(bench.viewed, run_)) {
   connect(devices_, &DeviceRun::said, this, &Stage::said);
   // Only where the run is looked at: a key must not do what nobody sees.
   connect(devices_, &DeviceRun::keyPressed, this, [this] {
@@ -38,7 +38,10 @@ RunStage::RunStage(const Bench& bench, QObject* parent)
   });
   connect(card_, &RunCard::devicesWanted, this, [this] { bench_.openDevices(); });
   connect(card_, &RunCard::byEyeChanged, this, [this](bool on) {
-    if (on) bench_.easel->setHistogramShown(true);
+    if (!on) return;
+    EaselTools tools = bench_.easel->tools();
+    tools.histogram = true;
+    bench_.easel->setTools(tools);
   });
 }
 
@@ -133,7 +136,7 @@ void RunStage::showEvidence() {
   const HeldMeter& m = c->step().meter;
   bench_.easel->setMeter(EaselView::Meter{
       m.at, m.looks, m.hold.receptor == Receptor::Dome,
-      m.spot == "backdrop" ? tr("behind the head, at the backdrop") : QString::fromStdString(m.hold.on)});
+      m.where == MeteredAt::Backdrop ? tr("behind the head, at the backdrop") : QString::fromStdString(m.hold.on)});
 }
 
 }  // namespace easel::app

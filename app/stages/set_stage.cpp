@@ -2,7 +2,7 @@
 
 namespace easel::app {
 
-SetStage::SetStage(const Bench& bench, QObject* parent) : Stage(bench, parent), card_(new SetCard(bench.document)) {}
+SetStage::SetStage(const Bench& bench, QObject* parent) : Stage(bench, parent), card_(new SetCard(bench.viewed)) {}
 
 QString SetStage::help() const {
   return tr(

@@ -1,6 +1,4 @@
 // The main window's menus, and the help that is made from them.
-#include <QActionGroup>
-#include <QApplication>
 #include <QDialog>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -10,8 +8,8 @@
 #include "plan/roles.h"
 #include "widgets/mnemonics.h"
 #include "widgets/single_keys.h"
-#include "widgets/theme.h"
 #include "widgets/wording.h"
+#include "window/appearance.h"
 #include "window/main_window.h"
 
 namespace easel::app {
@@ -29,7 +27,15 @@ void MainWindow::buildMenus() {
   editMenu();
   lightMenu();
   panelMenu();
-  viewMenu();
+  view_ = new ViewMenu(bench_, stages_, views_, beside_, this);
+  menuBar()->addMenu(view_);
+  connect(view_, &ViewMenu::mapToggled, this, &MainWindow::requestPicture);
+  connect(view_, &ViewMenu::farToggled, this, &MainWindow::setFar);
+  connect(view_, &ViewMenu::stageChosen, this, &MainWindow::setStage);
+  connect(view_, &ViewMenu::pictureWanted, side_, &SideWindows::openPicture);
+  connect(view_, &ViewMenu::textSizeWanted, this, &MainWindow::setTextSize);
+  connect(view_, &ViewMenu::themeChosen, this, &setTheme);
+  connect(view_, &ViewMenu::spellingChosen, this, &spellAnew);
   compareMenu();
   goMenu();
   helpMenu();
@@ -37,23 +43,26 @@ void MainWindow::buildMenus() {
 
 void MainWindow::fileMenu() {
   auto* file = menuBar()->addMenu(tr("&File"));
-  addTo(file, tr("&New plan"), QKeySequence::New, [this] { newPlan(); });
-  addTo(file, tr("&Open..."), QKeySequence::Open, [this] { openDialog(); });
-  addTo(file, tr("&Paste a plan"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { pastePlan(); });
+  addTo(file, tr("&New plan"), QKeySequence::New, [this] { files_->startNew(); });
+  addTo(file, tr("&Open..."), QKeySequence::Open, [this] { files_->openDialog(); });
+  addTo(file, tr("&Paste a plan"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { files_->pastePlan(); });
   recent_ = file->addMenu(tr("Open &recent"));
-  connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
-  addTo(file, tr("&Save"), QKeySequence::Save, [this] { saving_->save(); });
-  addTo(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saving_->saveAs(); });
+  connect(recent_, &QMenu::aboutToShow, this, [this] { files_->listRecent(recent_); });
+  addTo(file, tr("&Save"), QKeySequence::Save, [this] { files_->save(); });
+  addTo(file, tr("Save &as..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { files_->saveAs(); });
   file->addSeparator();
-  addTo(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportPicture(); });
-  addTo(file, tr("Shee&t: print or export..."), QKeySequence::Print, [this] { openSheet(); });
-  addTo(file, tr("Export &readings..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), [this] { exportReadings(); });
-  addTo(file, tr("Save the light's &profile as IES..."), {}, [this] { exportIes(); });
+  addTo(file, tr("&Export the picture..."), QKeySequence(Qt::CTRL | Qt::Key_E),
+        [this] { files_->exportPicture(bench_.easel->sharpPicture()); });
+  addTo(file, tr("Shee&t: print or export..."), QKeySequence::Print, [this] { side_->openSheet(); });
+  addTo(file, tr("Export &readings..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E),
+        [this] { files_->exportReadings(link_.latest()); });
+  addTo(file, tr("Save the light's &profile as IES..."), {},
+        [this] { files_->exportIes(document_->plan().light(selected_.toStdString())); });
   file->addSeparator();
-  addTo(file, tr("&Kit..."), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { openKit(); });
+  addTo(file, tr("&Kit..."), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { side_->openKit(); });
   addTo(file, tr("The shooting da&y..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Y), [this] { openDay(); });
-  addTo(file, tr("&Journal..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), [this] { openJournal(); });
-  addTo(file, tr("&Devices..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { openDevices(); });
+  addTo(file, tr("&Journal..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), [this] { side_->openJournal(); });
+  addTo(file, tr("&Devices..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { side_->openDevices(); });
   file->addSeparator();
   addTo(file, tr("&Close"), QKeySequence::Close, [this] { close(); });
   addTo(file, tr("&Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [] { DocumentSaving::quit(); });
@@ -68,51 +77,54 @@ void MainWindow::editMenu() {
 
 void MainWindow::lightMenu() {
   auto* light = menuBar()->addMenu(tr("&Light"));
-  addTo(light, tr("&Add the next light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { actions_->addLight(); });
+  addTo(light, tr("&Add the next light"), QKeySequence(Qt::CTRL | Qt::Key_L), [this] { bench_.actions->addLight(); });
   auto* byRole = light->addMenu(tr("Add by r&ole"));
   for (const RoleSchool& school : roleSchools())
-    byRole->addAction(QString::fromStdString(school.name), this, [this, id = school.id] { actions_->addBySchool(id); });
-  addTo(light, tr("By the other met&hod"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] { actions_->otherSchool(); });
-  addTo(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { actions_->balanceAll(false); });
+    byRole->addAction(QString::fromStdString(school.name), this,
+                      [this, id = school.id] { bench_.actions->addBySchool(id); });
+  addTo(light, tr("By the other met&hod"), QKeySequence(Qt::CTRL | Qt::Key_T),
+        [this] { bench_.actions->otherSchool(); });
+  addTo(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B),
+        [this] { bench_.actions->balanceAll(false); });
   addTo(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
-        [this] { actions_->balanceAll(true); });
-  addTo(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] { actions_->mirror(); });
+        [this] { bench_.actions->balanceAll(true); });
+  addTo(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] { bench_.actions->mirror(); });
   addTo(light, tr("Swap the &key's side"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M),
-        [this] { actions_->swapKeySide(); });
+        [this] { bench_.actions->swapKeySide(); });
   light->addSeparator();
   addTo(light, tr("&Copy the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C),
-        [this] { actions_->copyLight(); });
+        [this] { bench_.actions->copyLight(); });
   addTo(light, tr("Re&name the light..."), QKeySequence(Qt::Key_F2), [this] { renameLight(); });
   lockAction_ = addTo(light, tr("Loc&k the light"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
-                      [this] { actions_->toggleLock(); });
+                      [this] { bench_.actions->toggleLock(); });
   lockAction_->setCheckable(true);
   addTo(light, tr("Build it ea&rlier"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Up),
-        [this] { actions_->reorder(selected_, actions_->place() - 1); });
+        [this] { bench_.actions->reorder(selected_, bench_.actions->place() - 1); });
   addTo(light, tr("Build it la&ter"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Down),
-        [this] { actions_->reorder(selected_, actions_->place() + 1); });
-  addTo(light, tr("L&etters in building order"), {}, [this] { actions_->putLettersInOrder(); });
+        [this] { bench_.actions->reorder(selected_, bench_.actions->place() + 1); });
+  addTo(light, tr("L&etters in building order"), {}, [this] { bench_.actions->putLettersInOrder(); });
   addTo(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace),
-        [this] { actions_->removeLight(); });
-  addTo(light, tr("&Feather: edge to the nose"), QKeySequence(Qt::Key_G), [this] { actions_->featherToEdge(); });
+        [this] { bench_.actions->removeLight(); });
+  addTo(light, tr("&Feather: edge to the nose"), QKeySequence(Qt::Key_G), [this] { bench_.actions->featherToEdge(); });
   addTo(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
-        [this] { ladder_->matchTarget(selected_); });
+        [this] { bench_.ladder->matchTarget(selected_); });
   addTo(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
-    onEasel_->showOnly(onEasel_->show().what == Show::What::Solo ? Show{}
-                                                                 : Show{Show::What::Solo, selected_.toStdString()});
+    bench_.onEasel->showOnly(
+        bench_.onEasel->show().what == Show::What::Solo ? Show{} : Show{Show::What::Solo, selected_.toStdString()});
   });
   addTo(light, tr("See the &whole picture"), QKeySequence(Qt::Key_Escape), [this] {
     if (!views_->filling().isEmpty()) return views_->giveBack();
     if (far_) return setFar(false);
-    easel_->setCompare(EaselView::Compare::Off);
-    onEasel_->showOnly({});
+    bench_.easel->setCompare(EaselView::Compare::Off);
+    bench_.onEasel->showOnly({});
   });
   light->addSeparator();
   auto* switches = light->addMenu(tr("Swi&tch on or off"));
   for (int i = 1; i <= 9; ++i)
     addTo(switches, tr("Light &%1 of the building order").arg(i), QKeySequence(Qt::Key_0 + i),
-          [this, i] { actions_->toggleLight(i - 1); });
+          [this, i] { bench_.actions->toggleLight(i - 1); });
   light->addSeparator();
-  addTo(light, tr("The shelf of l&ooks..."), QKeySequence(Qt::Key_F4), [this] { openLooks(); });
+  addTo(light, tr("The shelf of l&ooks..."), QKeySequence(Qt::Key_F4), [this] { side_->openLooks(); });
 }
 
 void MainWindow::panelMenu() {
@@ -122,12 +134,12 @@ void MainWindow::panelMenu() {
     if (isPiece(k.shape) && !pieces) pieces = panel->addMenu(tr("&Bring into the set"));
     if (isPiece(k.shape)) {
       addTo(pieces, QString::fromStdString(k.name), {}, [this, id = k.id] {
-        actions_->putUpPanel(id);
+        bench_.actions->putUpPanel(id);
       })->setToolTip(QString::fromStdString(k.use));
       continue;
     }
     auto* a = addTo(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {},
-                    [this, id = k.id] { actions_->putUpPanel(id); });
+                    [this, id = k.id] { bench_.actions->putUpPanel(id); });
     a->setToolTip(QString::fromStdString(k.use));
     if (k.id == "v-flat") a->setShortcut(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_W));
     if (k.id == "flag") a->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_G));
@@ -144,113 +156,33 @@ void MainWindow::panelMenu() {
     selectPanel(QString::fromStdString(all[i + 1 < all.size() ? i + 1 : 0].id));
   });
   addTo(panel, tr("In or &out of the set"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_J),
-        [this] { actions_->togglePanel(panel_); });
-}
-
-void MainWindow::viewMenu() {
-  auto* view = menuBar()->addMenu(tr("&View"));
-  for (int i = 0; i < int(stages_.size()); ++i)
-    addTo(view, stages_[size_t(i)]->name(), stages_[size_t(i)]->key(), [this, i] {
-      setStage(i);
-    })->setToolTip(stages_[size_t(i)]->purpose());
-  view->addSeparator();
-  clippingAction_ = addTo(view, tr("Show &clipping"), QKeySequence(Qt::Key_C),
-                          [this] { easel_->setClippingShown(clippingAction_->isChecked()); });
-  clippingAction_->setCheckable(true);
-  mapAction_ = addTo(view, tr("Show the sto&ps map"), QKeySequence(Qt::Key_S), [this] {
-    easel_->setStopsMapShown(mapAction_->isChecked());
-    requestPicture();
-  });
-  mapAction_->setCheckable(true);
-  histogramAction_ = addTo(view, tr("Show the &histogram"), QKeySequence(Qt::Key_H),
-                           [this] { easel_->setHistogramShown(histogramAction_->isChecked()); });
-  histogramAction_->setCheckable(true);
-  zebraAction_ = addTo(view, tr("Show &zebra"), QKeySequence(Qt::Key_Z),
-                       [this] { easel_->setZebra(zebraAction_->isChecked() ? easel_->zebraLevel() : 0); });
-  zebraAction_->setCheckable(true);
-  greyCardAction_ = addTo(view, tr("Hold a &grey card at the pointer"), QKeySequence(Qt::Key_Y),
-                          [this] { easel_->setGreyCardShown(greyCardAction_->isChecked()); });
-  greyCardAction_->setCheckable(true);
-  connect(easel_, &EaselView::toolsChanged, this, [this] {
-    clippingAction_->setChecked(easel_->clippingShown());
-    histogramAction_->setChecked(easel_->histogramShown());
-    zebraAction_->setChecked(easel_->zebra() > 0);
-    greyCardAction_->setChecked(easel_->greyCardShown());
-  });
-  besideAction_ = addTo(view, tr("Picture of your own beside the &easel..."), {}, [this] { loadBeside(); });
-  watchAction_ = addTo(view, tr("Watch a folder for pictures..."), {}, [this] { watchFolder(); });
-  watchAction_->setCheckable(true);
-  view->addSeparator();
-  addTo(view, tr("The picture fills the &window"), QKeySequence(Qt::Key_F11),
-        [this] { fillOrGiveBack(views::kEasel); });
-  addTo(view, tr("Fill the window with the view in use"), QKeySequence(Qt::Key_F12), [this] {
-    fillOrGiveBack(views_->filling().isEmpty() ? views_->nameOf(QApplication::focusWidget()) : views_->filling());
-  });
-  farAction_ = addTo(view, tr("&Far: to be read from two metres"), QKeySequence(Qt::Key_F10),
-                     [this] { setFar(farAction_->isChecked()); });
-  farAction_->setCheckable(true);
-  addTo(view, tr("The e&yes, as large as they can be"), QKeySequence(Qt::Key_E), [this] { easel_->lookAtEyes(); });
-  addTo(view, tr("The picture in a window of its own"), QKeySequence(Qt::SHIFT | Qt::Key_F11),
-        [this] { openPictureWindow(); });
-  auto widen = [this](int steps) {
-    return [this, steps] {
-      const QString name = views_->nameOf(QApplication::focusWidget());
-      views_->widen(name.isEmpty() ? views::kEasel : name, steps);
-    };
-  };
-  addTo(view, tr("Enlarge the view in use"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Right), widen(1));
-  addTo(view, tr("Shrink the view in use"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Left), widen(-1));
-  addTo(view, tr("Reset this arrangement"), {}, [this] { views_->reset(); });
-  addAppearance(view);
-}
-
-void MainWindow::addAppearance(QMenu* view) {
-  view->addSeparator();
-  dimAction_ = addTo(view, tr("&Dim studio theme"), QKeySequence(Qt::CTRL | Qt::Key_D),
-                     [this] { setTheme(dimAction_->isChecked()); });
-  dimAction_->setCheckable(true);
-  dimAction_->setChecked(Theme::current().dim);
-  addTo(view, tr("Lar&ger text"), QKeySequence::ZoomIn, [this] { setTextSize(Preferences::current().textPoints + 1); });
-  addTo(view, tr("S&maller text"), QKeySequence::ZoomOut,
-        [this] { setTextSize(Preferences::current().textPoints - 1); });
-  auto* lengths = new QActionGroup(this);
-  metresAction_ = addTo(view, tr("Lengths in &metres"), {}, [this] { setUnits(); });
-  feetAction_ = addTo(view, tr("Lengths in &feet"), {}, [this] { setUnits(); });
-  for (auto* a : {metresAction_, feetAction_}) {
-    a->setCheckable(true);
-    lengths->addAction(a);
-  }
-  (Preferences::current().metres ? metresAction_ : feetAction_)->setChecked(true);
-  auto* parts = new QActionGroup(this);
-  tenthsAction_ = addTo(view, tr("Readings in te&nths of a stop"), {}, [this] { setUnits(); });
-  thirdsAction_ = addTo(view, tr("Readings in &thirds of a stop"), {}, [this] { setUnits(); });
-  for (auto* a : {tenthsAction_, thirdsAction_}) {
-    a->setCheckable(true);
-    parts->addAction(a);
-  }
-  (Preferences::current().apertures == ApertureStyle::Thirds ? thirdsAction_ : tenthsAction_)->setChecked(true);
+        [this] { bench_.actions->togglePanel(panel_); });
 }
 
 void MainWindow::compareMenu() {
   auto* compare = menuBar()->addMenu(tr("&Compare"));
-  addTo(compare, tr("&Keep this picture"), QKeySequence(Qt::Key_K), [this] { keepPicture(); });
+  addTo(compare, tr("&Keep this picture"), QKeySequence(Qt::Key_K), [this] {
+    bench_.easel->keepBefore(bench_.onEasel->name());
+    showNotice(tr("Kept. W wipes between it and whatever you show next, F flips."));
+  });
   auto mode = [this](EaselView::Compare m) {
     return [this, m] {
-      if (!easel_->hasBefore())
+      if (!bench_.easel->hasBefore())
         showNotice(tr("Keep a picture first (K); then change something, or show another print."));
       else
-        easel_->setCompare(easel_->compare() == m ? EaselView::Compare::Off : m);
+        bench_.easel->setCompare(bench_.easel->compare() == m ? EaselView::Compare::Off : m);
     };
   };
   addTo(compare, tr("&Wipe"), QKeySequence(Qt::Key_W), mode(EaselView::Compare::Wipe));
   addTo(compare, tr("&Flip"), QKeySequence(Qt::Key_F), mode(EaselView::Compare::Flip));
   compare->addSeparator();
   auto ledgeMode = [this](LedgeView::Mode m) {
-    return [this, m] { setLedgeMode(ledge_->mode() == m ? LedgeView::Mode::Alone : m); };
+    return [this, m] { setLedgeMode(bench_.ledge->mode() == m ? LedgeView::Mode::Alone : m); };
   };
   addTo(compare, tr("The picture as it &grows"), QKeySequence(Qt::Key_B), ledgeMode(LedgeView::Mode::BuildUp));
   addTo(compare, tr("The set at five &ratios"), QKeySequence(Qt::Key_R), ledgeMode(LedgeView::Mode::Ratios));
-  addTo(compare, tr("&Series: one thing varied..."), QKeySequence(Qt::CTRL | Qt::Key_R), [this] { openSeries(); });
+  addTo(compare, tr("&Series: one thing varied..."), QKeySequence(Qt::CTRL | Qt::Key_R),
+        [this] { side_->openSeries(); });
 }
 
 void MainWindow::goMenu() {
@@ -258,11 +190,11 @@ void MainWindow::goMenu() {
   auto focus = [&](const QString& text, int key, QWidget* w) {
     addTo(go, text, QKeySequence(Qt::ALT | Qt::Key(key)), [w] { w->setFocus(Qt::ShortcutFocusReason); });
   };
-  focus(tr("&Easel"), Qt::Key_1, easel_);
-  focus(tr("&Ledge"), Qt::Key_2, ledge_);
-  focus(tr("&Dial"), Qt::Key_3, dial_);
-  focus(tr("&Height rail"), Qt::Key_4, rail_);
-  focus(tr("&Stop ladder"), Qt::Key_5, ladder_);
+  focus(tr("&Easel"), Qt::Key_1, bench_.easel);
+  focus(tr("&Ledge"), Qt::Key_2, bench_.ledge);
+  focus(tr("&Dial"), Qt::Key_3, bench_.dial);
+  focus(tr("&Height rail"), Qt::Key_4, bench_.rail);
+  focus(tr("&Stop ladder"), Qt::Key_5, bench_.ladder);
 }
 
 void MainWindow::helpMenu() {
@@ -282,8 +214,9 @@ void MainWindow::showShortcuts() {
   d->resize(620, 560);
   auto* text = new QTextBrowser;
   QString html = "<h3>" + tr("Keys") + "</h3>" + keysAsHtml(menuBar());
-  for (QWidget* w : {static_cast<QWidget*>(easel_), static_cast<QWidget*>(ledge_), static_cast<QWidget*>(dial_),
-                     static_cast<QWidget*>(rail_), static_cast<QWidget*>(ladder_)})
+  for (QWidget* w :
+       {static_cast<QWidget*>(bench_.easel), static_cast<QWidget*>(bench_.ledge), static_cast<QWidget*>(bench_.dial),
+        static_cast<QWidget*>(bench_.rail), static_cast<QWidget*>(bench_.ladder)})
     html += "<h3>" + w->accessibleName().toHtmlEscaped() + "</h3><p>" +
             (w->whatsThis().isEmpty() ? w->toolTip() : w->whatsThis()).toHtmlEscaped().replace("\n", "<br>") + "</p>";
   for (const Stage* stage : stages_)

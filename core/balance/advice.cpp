@@ -11,6 +11,7 @@
 #include "gear/kit.h"
 #include "plan/gaze.h"
 #include "plan/placement.h"
+#include "plan/subject.h"
 #include "plan/sync.h"
 #include "spoken/say.h"
 
@@ -62,7 +63,7 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
       if (!r || !l.on || l.role != Role::Fill || r->atFace.total() <= 0 || key->atFace.total() <= 0) continue;
       const double over = stopsFromRatio(r->atFace.total() / key->atFace.total());
       if (over > 0.05)
-        tell(Severity::Warning, "light " + l.id,
+        tell(Severity::Warning, lightSubject(l.id),
              say("Fill {} is {:.1f} stop over the key{}: lower it by at least that, or move it back to {}.", l.id, over,
                  l.height < plan.sitter.eyeHeight - 0.2 ? say(", from below") : "",
                  spelling.length(r->distance * std::exp2(over / 2))));

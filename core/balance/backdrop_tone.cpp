@@ -14,12 +14,9 @@ namespace easel {
 
 const std::vector<Tone>& backdropTones() {
   static const std::vector<Tone> all = {
-      {"black", "black", 0.005},
-      {"almost-black", say("almost black"), 0.015},
-      {"dark-grey", say("dark grey"), 0.05},
-      {"mid-grey", say("mid grey"), 0.18},
-      {"light-grey", say("light grey"), 0.40},
-      {"white", "white", 0.84},
+      {"black", say("black"), 0.005},          {"almost-black", say("almost black"), 0.015},
+      {"dark-grey", say("dark grey"), 0.05},   {"mid-grey", say("mid grey"), 0.18},
+      {"light-grey", say("light grey"), 0.40}, {"white", say("white"), 0.84},
       {"pure-white", say("pure white"), 3.3},
   };
   return all;

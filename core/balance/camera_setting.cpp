@@ -23,15 +23,15 @@ std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& a, co
   const double close = inThirds(aperturesApart(a.aperture, working));
   const double over = aperturesApart(a.aperture, working);
   const double keyOver = aperturesApart(key->aperture, working);
-  CameraSetting k{CameraSchool::KeyOnly, "Key only", key->aperture, 0, {}, false};
+  CameraSetting k{CameraSchool::KeyOnly, say("Key only"), key->aperture, 0, {}, false};
   k.sentence = say("{} alone reads {}: set {}. Everything on brings the face {:.1f} stop more.", key->id,
                    reads(key->aperture), thirds(key->aperture), sumOverKey);
   k.standing = std::abs(keyOver) < 0.17 && plan.camera.closedBy == 0 && over > 0.1;
-  CameraSetting e{CameraSchool::EverythingOn, "Everything on", working * std::exp2(close / 2), 0, {}, false};
+  CameraSetting e{CameraSchool::EverythingOn, say("Everything on"), working * std::exp2(close / 2), 0, {}, false};
   e.sentence = say("All together read {} (meter {}): set {}. The key itself then lies {:.1f} stop under.",
                    reads(a.aperture), describe(a.hold), thirds(e.aperture), close - keyOver);
   e.standing = std::abs(plan.camera.closedBy - close) < 0.1 && close != 0;
-  CameraSetting l{CameraSchool::LowerAll, "Lower all", working, std::max(0.0, over), {}, false};
+  CameraSetting l{CameraSchool::LowerAll, say("Lower all"), working, std::max(0.0, over), {}, false};
   l.sentence = over > 0.05 ? say("Stay at {} and take {:.1f} stop off every light: everything on then reads {}.",
                                  thirds(working), over, thirds(working))
                            : say("Everything on reads {}, which is not over {}: nothing to take off.",

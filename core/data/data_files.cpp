@@ -8,6 +8,7 @@
 #include "data/shipped.h"
 #include "files/atomic_file.h"
 #include "files/places.h"
+#include "spoken/marked.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -30,12 +31,12 @@ const std::vector<Sort>& sorts() {
     return std::vector<Sort>{
         {"jolly-easel-gear",
          "gear.schema.json",
-         limits("list of gear"),
+         limits(marked("list of gear")),
          {"units.json", "modifiers.json", "fittings.json", "panels.json", "backdrops.json"}},
-        {"jolly-easel-roles", "roles.schema.json", limits("list of roles"), {"roles.json"}},
-        {"jolly-easel-looks", "looks.schema.json", limits("list of looks"), {"looks.json"}},
-        {"jolly-easel-people", "people.schema.json", limits("list of people"), {"people.json"}},
-        {"jolly-easel-shoot", "shoot.schema.json", limits("list for shooting days"), {"shoot.json"}},
+        {"jolly-easel-roles", "roles.schema.json", limits(marked("list of roles")), {"roles.json"}},
+        {"jolly-easel-looks", "looks.schema.json", limits(marked("list of looks")), {"looks.json"}},
+        {"jolly-easel-people", "people.schema.json", limits(marked("list of people")), {"people.json"}},
+        {"jolly-easel-shoot", "shoot.schema.json", limits(marked("list for shooting days")), {"shoot.json"}},
     };
   }();
   return all;
@@ -43,8 +44,7 @@ const std::vector<Sort>& sorts() {
 
 struct OwnFile {
   std::string name;
-  DataKind kind;
-  Json json;
+  DataFile file;
 };
 
 std::mutex guard;
@@ -67,9 +67,7 @@ std::vector<OwnFile> readOwnFiles() {
   std::sort(found.begin(), found.end());
   std::vector<OwnFile> out;
   for (const fs::path& file : found) try {
-      OwnFile one{file.filename().string(), {}, {}};
-      one.kind = readData(readWholeFile(file, sorts()[0].limits.bytes), one.json);
-      out.push_back(std::move(one));
+      out.push_back({file.filename().string(), readData(readWholeFile(file, sorts()[0].limits.bytes))});
     } catch (const std::exception& e) {
       tell(file.filename().string(), e.what());
     }
@@ -85,13 +83,15 @@ std::vector<std::string> dataProblems() {
   return problems();
 }
 
-DataKind readData(std::string_view text, Json& json) {
+Record DataFile::record() const { return {json, sorts()[size_t(kind)].limits}; }
+
+DataFile readData(std::string_view text) {
   const JsonLimits any{.kind = "file of data",
                        .bytes = sorts()[0].limits.bytes,
                        .depth = 16,
                        .values = 200'000,
                        .otherwise = "Write it anew."};
-  json = parseJson(text, any);
+  Json json = parseJson(text, any);
   const auto format = json.is_object() && json.contains("format") && json["format"].is_string()
                           ? json["format"].get<std::string>()
                           : std::string();
@@ -100,22 +100,22 @@ DataKind readData(std::string_view text, Json& json) {
     if (format != sort.format) continue;
     requireFormat(json, sort.format, 1, sort.limits);
     Schema(sort.schema, sort.limits, Unknown::Refuse).require(json);
-    return DataKind(i);
+    return {DataKind(i), std::move(json)};
   }
   std::string known;
   for (const Sort& sort : sorts()) known += (known.empty() ? "" : ", ") + std::string(sort.format);
   throw FileError(say("Its \"format\" is none of {}. Write there what the file holds.", known));
 }
 
-void eachDataFile(DataKind kind, const std::function<void(const Json&)>& take) {
+void eachDataFile(DataKind kind, const std::function<void(const Record&)>& take) {
   // What ships is held against its schema by a test, not at every start.
-  for (const char* name : sorts()[size_t(kind)].shipped) take(Json::parse(shippedText(name)));
+  for (const char* name : sorts()[size_t(kind)].shipped) take(DataFile{kind, Json::parse(shippedText(name))}.record());
   static const std::vector<OwnFile> own = readOwnFiles();
-  for (const OwnFile& file : own)
-    if (file.kind == kind) try {
-        take(file.json);
+  for (const OwnFile& one : own)
+    if (one.file.kind == kind) try {
+        take(one.file.record());
       } catch (const std::exception& e) {
-        tell(file.name, e.what());
+        tell(one.name, e.what());
       }
 }
 

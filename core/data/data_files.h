@@ -11,11 +11,10 @@
 
 #include <filesystem>
 #include <functional>
-#include <nlohmann/json_fwd.hpp>
 #include <string>
 #include <vector>
 
-#include "files/json_front.h"
+#include "files/record.h"
 
 namespace easel {
 
@@ -26,21 +25,26 @@ std::filesystem::path ownDataFolder();
 /// Of the user's files that have been asked for so far: sentences that name the file.
 std::vector<std::string> dataProblems();
 
+struct DataFile {
+  DataKind kind;
+  nlohmann::ordered_json json;
+  Record record() const;  ///< of `json`: this must outlive it
+};
 /// Reads a text as a file of data: its kind, and what stands in it, held against the schema; members that it does not
 /// name are refused. Throws FileError.
-DataKind readData(std::string_view text, nlohmann::ordered_json& json);
+DataFile readData(std::string_view text);
 
 /// Hands the files of the kind to `take` in their order; what it throws for one of the user's is told in
 /// dataProblems().
-void eachDataFile(DataKind kind, const std::function<void(const nlohmann::ordered_json&)>& take);
+void eachDataFile(DataKind kind, const std::function<void(const Record&)>& take);
 
 /// All files of the kind read into one value; a file counts whole or not at all.
 template <class All, class Read>
 All gathered(DataKind kind, Read read) {
   All all;
-  eachDataFile(kind, [&](const nlohmann::ordered_json& json) {
+  eachDataFile(kind, [&](const Record& record) {
     All next = all;
-    read(json, next);
+    read(record, next);
     all = std::move(next);
   });
   return all;

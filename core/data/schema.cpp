@@ -47,13 +47,18 @@ std::string wanted(const Plain& node) {
                      node["maximum"].get<double>())
                : say("a number from {} to {} is wanted.", node["minimum"].get<double>(), node["maximum"].get<double>());
   if (type == "string" && node.contains("maxLength"))
-    return say("a text of {}at most {} characters is wanted.",
-               node.contains("minLength") ? say("at least one and ") : "", node["maxLength"].get<int>());
+    return node.contains("minLength")
+               ? say("a text of at least one and at most {} characters is wanted.", node["maxLength"].get<int>())
+               : say("a text of at most {} characters is wanted.", node["maxLength"].get<int>());
   if (type == "array" && node.contains("maxItems")) {
     const int least = node.value("minItems", 0), most = node["maxItems"].get<int>();
     return least == most ? say("a list of {} is wanted.", most) : say("a list of at most {} is wanted.", most);
   }
   if (type == "boolean") return say("true or false is wanted.");
+  if (type == "string") return say("a text is wanted.");
+  if (type == "number") return say("a number is wanted.");
+  if (type == "integer") return say("a whole number is wanted.");
+  if (type == "array") return say("a list is wanted.");
   if (type == "object") return say("an object, in {{ }}, is wanted.");
   return {};
 }
@@ -171,11 +176,11 @@ void Schema::require(const nlohmann::ordered_json& json) const {
       one.path += "/" + name;
       const Plain* node = in.at(one.place);
       const std::string what = node ? wanted(*node) : std::string();
-      one.what = say("nothing stands there") + (what.empty() ? std::string(".") : "; " + what);
+      one.what = what.empty() ? say("nothing stands there.") : say("nothing stands there; {}", what);
     } else if (const Plain* node = in.at(one.place)) {
       one.what = wanted(*node);
     }
-    if (one.what.empty()) one.what = e.description;
+    if (one.what.empty()) one.what = say("what stands there does not fit.");
     if (one.path.empty()) one.path = "/";
     wrong.push_back(std::move(one));
   }
@@ -184,7 +189,8 @@ void Schema::require(const nlohmann::ordered_json& json) const {
   std::string all;
   for (size_t i = 0; i < std::min<size_t>(wrong.size(), 3); ++i) {
     if (i && wrong[0].path.rfind(wrong[i].path, 0) == 0) continue;
-    all += say("{}at {}: {}", all.empty() ? "" : " And ", wrong[i].path, wrong[i].what);
+    all += all.empty() ? say("at {}: {}", wrong[i].path, wrong[i].what)
+                       : say(" And at {}: {}", wrong[i].path, wrong[i].what);
   }
   refuse(all, wrong[0].path, wrong[0].what);
 }

@@ -74,8 +74,8 @@ double nominalFNumber(double n, StopStep step) {
 
 std::string writeAperture(double n, ApertureStyle style) {
   if (!std::isfinite(n) || n <= 0) return "f/--";
-  if (n < 0.66) return "under f/0.7";
-  if (n > 135) return "over f/128";
+  if (n < 0.66) return say("under f/0.7");
+  if (n > 135) return say("over f/128");
   if (style == ApertureStyle::Nominal) return "f/" + number(nominalFNumber(n, StopStep::Third));
 
   const double av = avFromFNumber(n);

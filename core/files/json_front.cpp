@@ -113,17 +113,6 @@ int requireFormat(const Json& json, const char* format, int newest, const JsonLi
   return int(version.get<std::int64_t>());
 }
 
-void eachEntry(const Json& json, const char* name, const JsonLimits& limits,
-               const std::function<void(const Json&)>& read) {
-  if (!json.contains(name)) return;
-  for (size_t i = 0; i < json[name].size(); ++i) try {
-      read(json[name][i]);
-    } catch (const std::invalid_argument& e) {
-      throw FileError(say("This is not a usable {}, at /{}/{}: {}", translated(limits.kind), name, i, e.what()),
-                      fmt::format("/{}/{}", name, i));
-    }
-}
-
 std::string foreign(std::string_view text) {
   constexpr size_t most = 60;
   std::string out;

@@ -43,11 +43,6 @@ nlohmann::ordered_json parseJson(std::string_view text, const JsonLimits& limits
 /// one that this program does not read (1 to `newest`).
 int requireFormat(const nlohmann::ordered_json& json, const char* format, int newest, const JsonLimits& limits);
 
-/// Goes through the list `name` of a checked file, if it is there. What `read` refuses with std::invalid_argument
-/// becomes a FileError that names the place.
-void eachEntry(const nlohmann::ordered_json& json, const char* name, const JsonLimits& limits,
-               const std::function<void(const nlohmann::ordered_json&)>& read);
-
 /// A foreign text within a sentence: at most 60 bytes of it, whole characters, nothing that moves a cursor.
 std::string foreign(std::string_view text);
 

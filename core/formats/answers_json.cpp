@@ -43,8 +43,8 @@ std::string writeAnswersText(const Plan& plan, const Answers& a, const SpotTable
     Json j;
     j["id"] = r.id;
     j["on"] = l && l->on;
-    j["spot"] = r.spot;
-    j["held"] = describe(r.hold);
+    j["spot"] = idOf(r.held);
+    j["held"] = describe(r.held.hold);
     j["alone"] = readingOf(r.alone);
     j["atFace"] = readingOf(r.atFace);
     j["aperture"] = apertureOf(r.aperture);

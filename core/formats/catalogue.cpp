@@ -23,36 +23,36 @@ std::vector<std::string> catalogueProblems() {
 }
 
 std::string whatItBrings(std::string_view text) {
-  nlohmann::ordered_json json;
-  switch (readData(text, json)) {
+  const DataFile file = readData(text);
+  switch (file.kind) {
     case DataKind::Gear: {
       Gear all = gear();
-      readGear(json, all);
+      readGear(file.record(), all);
       break;
     }
     case DataKind::Roles: {
       RoleRecipes all = roleRecipes();
-      readRoles(json, all);
+      readRoles(file.record(), all);
       break;
     }
     case DataKind::Looks: {
       std::vector<Look> all = looks();
-      readLooks(json, all);
+      readLooks(file.record(), all);
       break;
     }
     case DataKind::Shoot: {
       UsualDay all = usualDay();
-      readUsual(json, all);
+      readUsual(file.record(), all);
       break;
     }
     case DataKind::People: {
       People all = people();
-      readPeople(json, all);
+      readPeople(file.record(), all);
       break;
     }
   }
   std::string out;
-  for (const auto& [name, list] : json.items())
+  for (const auto& [name, list] : file.json.items())
     if (list.is_array() && !list.empty()) out += fmt::format("{}{}: {}", out.empty() ? "" : ", ", name, list.size());
   return out.empty() ? "nothing" : out;
 }

@@ -6,6 +6,7 @@
 #include "files/atomic_file.h"
 #include "formats/members.h"
 #include "formats/plan_json.h"
+#include "spoken/marked.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -13,7 +14,8 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 constexpr const char* kDayFormat = "jolly-easel-day";
-const JsonLimits kDayLimits{"day", 32u << 20, 66, 800'000, 1000, 1000, "Open the autosaved copy, or a backup."};
+const JsonLimits kDayLimits{
+    marked("day"), 32u << 20, 66, 800'000, 1000, 1000, marked("Open the autosaved copy, or a backup.")};
 
 // Times of day are written as people write them.
 void time(Members& m, const char* name, int& minutes) {
@@ -88,12 +90,8 @@ void visitDay(Members& m, Day& d) {
 }
 
 template <class T, class Visit>
-void list(const Json& json, const char* name, std::vector<T>& all, Visit visit) {
-  eachEntry(json, name, kDayLimits, [&](const Json& j) {
-    T one;
-    readBy(j, one, visit);
-    all.push_back(std::move(one));
-  });
+void list(const Record& record, const char* name, std::vector<T>& all, Visit visit) {
+  record.each(name, [&](const Record& one) { readBy(one, all.emplace_back(), visit); });
 }
 template <class T, class Visit>
 Json listed(const std::vector<T>& all, Visit visit) {
@@ -113,43 +111,34 @@ Day readDayText(std::string_view text) {
   const Json json = parseJson(text, kDayLimits);
   requireFormat(json, kDayFormat, kDayVersion, kDayLimits);
   daySchema().require(json);
+  const Record file(json, kDayLimits);
   Day day;
-  try {
-    Json members = json;
-    Members m(members, false);
-    visitDay(m, day);
-    m.extra(day.extra);
-    list(json, "breaks", day.breaks, visitBreak);
-    list(json, "sitters", day.sitters, visitSitter);
-    list(json, "pluggedIn", day.pluggedIn, visitPlugged);
-    eachEntry(json, "circuits", kDayLimits, [&](const Json& j) {
-      Circuit c;
-      readBy(j, c, visitCircuit);
-      list(j, "sockets", c.sockets, visitSocket);
-      day.circuits.push_back(std::move(c));
-    });
-    eachEntry(json, "looks", kDayLimits, [&](const Json& j) {
-      DayLook l;
-      readBy(j, l, visitLook);
-      if (j.contains("plan")) try {
-          l.plan = readPlanText(j["plan"].dump());
-        } catch (const FileError& e) {
-          throw std::invalid_argument(say("Look {}: {}", foreign(l.id), e.what()));
-        }
-      else if (l.file.empty())
-        throw std::invalid_argument(
-            say("Look {} has neither a plan nor the name of a file. Give it one.", foreign(l.id)));
-      day.looks.push_back(std::move(l));
-    });
-    if (json.contains("packed"))
-      for (const auto& [key, value] : json["packed"].items()) readBy(value, day.packed[key], visitPacked);
-  } catch (const nlohmann::json::exception& e) {
-    throw DayFileError(say("This is not a usable day: {}.", e.what()));
-  } catch (const FileError&) {
-    throw;
-  } catch (const std::invalid_argument& e) {
-    throw DayFileError(say("This is not a usable day. {}", e.what()));
-  }
+  Members m(file);
+  visitDay(m, day);
+  m.extra(day.extra);
+  list(file, "breaks", day.breaks, visitBreak);
+  list(file, "sitters", day.sitters, visitSitter);
+  list(file, "pluggedIn", day.pluggedIn, visitPlugged);
+  file.each("circuits", [&](const Record& one) {
+    Circuit& c = day.circuits.emplace_back();
+    readBy(one, c, visitCircuit);
+    list(one, "sockets", c.sockets, visitSocket);
+  });
+  file.each("looks", [&](const Record& one) {
+    DayLook& l = day.looks.emplace_back();
+    readBy(one, l, visitLook);
+    if (one.contains("plan")) try {
+        l.plan = readPlanText(one["plan"].json().dump());
+      } catch (const FileError& e) {
+        throw std::invalid_argument(say("Look {}: {}", foreign(l.id), e.what()));
+      }
+    else if (l.file.empty())
+      throw std::invalid_argument(
+          say("Look {} has neither a plan nor the name of a file. Give it one.", foreign(l.id)));
+  });
+  if (file.contains("packed"))
+    file["packed"].eachMember(
+        [&](const std::string& key, const Record& ticks) { readBy(ticks, day.packed[key], visitPacked); });
   return day;
 }
 
@@ -161,7 +150,7 @@ Json dayJson(const Day& day, Plans plans) {
   json["format"] = kDayFormat;
   json["version"] = kDayVersion;
   Day d = day;
-  Members m(json, true);
+  Members m(json);
   visitDay(m, d);
   json["breaks"] = listed(d.breaks, visitBreak);
   json["sitters"] = listed(d.sitters, visitSitter);

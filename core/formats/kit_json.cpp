@@ -7,11 +7,13 @@
 
 #include "data/schema.h"
 #include "files/places.h"
+#include "files/record.h"
 #include "gear/fittings.h"
 #include "gear/gear_file.h"
 #include "gear/panel_kinds.h"
 #include "plan/check.h"
 #include "plan/placement.h"
+#include "spoken/marked.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -20,7 +22,7 @@ namespace {
 using Json = nlohmann::ordered_json;
 constexpr const char* kKitFormat = "jolly-easel-kit";
 // Measured profiles are the bulk of it: sixty of the largest that can be read.
-const JsonLimits kKitLimits{"kit", 96u << 20, 16, 20'000'000, 1000, 10'000};
+const JsonLimits kKitLimits{marked("kit"), 96u << 20, 16, 20'000'000, 1000, 10'000};
 // Stands in for a profile until the rest is laid out; no name can hold its first character.
 constexpr const char* kProfileMark = "\x02profile";
 
@@ -49,8 +51,9 @@ Inventory readKitText(std::string_view text) {
       }
   static const Schema schema("kit.schema.json", kKitLimits);
   schema.require(json);
+  const Record kit(json, kKitLimits);
   Inventory out;
-  if (json.contains("name")) out.name = json["name"].get<std::string>();
+  take(kit, "name", out.name);
   struct Part {
     const char* name;
     std::map<std::string, int>* counts;
@@ -60,31 +63,30 @@ Inventory readKitText(std::string_view text) {
                               {"panels", &out.panels},
                               {"supports", &out.supports},
                               {"gels", &out.gels}})
-    eachEntry(json, name, kKitLimits, [counts = counts](const Json& j) {
-      (*counts)[j["id"].get<std::string>()] = j.contains("count") ? int(j["count"].get<double>()) : 1;
+    kit.each(name, [counts = counts](const Record& one) {
+      (*counts)[one["id"].get<std::string>()] = int(one.value("count", 1.0));
     });
-  eachEntry(json, "ownUnits", kKitLimits, [&](const Json& j) { out.ownUnits.push_back(readUnit(j)); });
+  kit.each("ownUnits", [&](const Record& one) { out.ownUnits.push_back(readUnit(one)); });
   std::vector<Modifier> known = modifiers();
-  eachEntry(json, "ownModifiers", kKitLimits, [&](const Json& j) {
+  kit.each("ownModifiers", [&](const Record& one) {
     const auto profile = profiles.find(out.ownModifiers.size());
-    out.ownModifiers.push_back(readModifier(j, known));
+    out.ownModifiers.push_back(readModifier(one, known));
     known.push_back(out.ownModifiers.back());
     if (profile != profiles.end()) out.ownModifiers.back().profile = readProfile(profile->second);
   });
-  eachEntry(json, "studios", kKitLimits, [&](const Json& j) {
-    StudioCorrections s;
-    s.studio = j["name"].get<std::string>();
-    s.room = j.value("room", 0.0);
+  kit.each("studios", [&](const Record& studio) {
+    StudioCorrections& s = out.studios.emplace_back();
+    s.studio = studio["name"].get<std::string>();
+    take(studio, "room", s.room);
     for (auto [name, to] : {std::pair{"units", &s.units}, {"modifiers", &s.modifiers}})
-      if (j.contains(name))
-        for (const Json& one : j[name]) (*to)[one["id"].get<std::string>()] = one["stops"].get<double>();
-    if (j.contains("sure"))
-      for (const Json& one : j["sure"])
-        s.sure.push_back(
-            {one["unit"].get<std::string>(), one["modifier"].get<std::string>(), one["within"].get<double>()});
-    out.studios.push_back(std::move(s));
+      studio.each(name,
+                  [to = to](const Record& one) { (*to)[one["id"].get<std::string>()] = one["stops"].get<double>(); });
+    studio.each("sure", [&](const Record& one) {
+      s.sure.push_back(
+          {one["unit"].get<std::string>(), one["modifier"].get<std::string>(), one["within"].get<double>()});
+    });
   });
-  out.studio = json.value("studio", std::string());
+  take(kit, "studio", out.studio);
   return out;
 }
 

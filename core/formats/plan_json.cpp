@@ -11,6 +11,7 @@
 #include "files/json_front.h"
 #include "formats/members.h"
 #include "plan/ranges.h"
+#include "spoken/marked.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -171,48 +172,54 @@ Json written(const T& value) {
   return writtenBy(value, [](Members& m, T& v) { visit(m, v); });
 }
 template <class T>
-void readInto(const Json& json, T& value) {
-  readBy(json, value, [](Members& m, T& v) { visit(m, v); });
+void readInto(const Record& record, T& value) {
+  readBy(record, value, [](Members& m, T& v) { visit(m, v); });
+}
+/// The member `name`, if it is there.
+template <class T>
+void readMember(const Record& record, const char* name, T& value) {
+  if (record.contains(name)) readInto(record[name], value);
+}
+template <class T>
+void readList(const Record& record, const char* name, std::vector<T>& all) {
+  record.each(name, [&](const Record& one) { readInto(one, all.emplace_back()); });
 }
 
 constexpr const char* kPlanFormat = "jolly-easel-plan";
-const JsonLimits kPlanLimits{.kind = "plan", .otherwise = "Open the autosaved copy, or a backup."};
+const JsonLimits kPlanLimits{.kind = marked("plan"), .otherwise = marked("Open the autosaved copy, or a backup.")};
 
 const char* aimName(MeterAim a) { return a == MeterAim::Light ? "light" : "camera"; }
 void aimFrom(const std::string& s, MeterAim& a) { a = s == "camera" ? MeterAim::Camera : MeterAim::Light; }
 
 // Ids have forms of which the schema, as it is used here, says nothing; told with their place like all the rest.
-void requireForms(const Json& json) {
-  const auto check = [](const Json& part, const TextRange& range, const std::string& path) {
+void requireForms(const Record& plan) {
+  const auto check = [](const Record& part, const TextRange& range) {
     const std::string member(range.path.substr(range.path.find('.') + 1));
-    if (!part.is_object() || !part.contains(member)) return;
-    try {
-      requireText(range, say("At {}/{}", path, member), part[member].get<std::string>());
-    } catch (const std::invalid_argument& e) {
-      throw PlanFileError(say("This is not a usable plan. {}", e.what()));
-    }
+    if (!part.contains(member.c_str())) return;
+    const Record text = part[member.c_str()];
+    text.within([&] { requireText(range, member, text.get<std::string>()); });
   };
   for (const TextRange& range : planTexts()) {
     if (range.form == TextRange::Form::Any) continue;
-    if (range.path.starts_with("sitter.") && json.contains("sitter")) check(json["sitter"], range, "/sitter");
+    if (range.path.starts_with("sitter.") && plan.contains("sitter")) check(plan["sitter"], range);
     for (const auto& [one, many] : {std::pair{"light.", "lights"}, {"panel.", "panels"}})
-      if (range.path.starts_with(one) && json.contains(many))
-        for (size_t i = 0; i < json[many].size(); ++i) check(json[many][i], range, fmt::format("/{}/{}", many, i));
+      if (range.path.starts_with(one)) plan.each(many, [&](const Record& each) { check(each, range); });
   }
 }
 
 }  // namespace
 
 Plan readPlanText(std::string_view text) {
-  Json json = parseJson(text, kPlanLimits);
+  const Json json = parseJson(text, kPlanLimits);
   requireFormat(json, kPlanFormat, kPlanVersion, kPlanLimits);
   static const Schema schema("plan.schema.json", kPlanLimits);
   schema.require(json);
-  requireForms(json);
+  const Record plan(json, kPlanLimits);
+  requireForms(plan);
 
   Plan p;
   try {
-    Members m(json, false);
+    Members m(plan);
     m.known("format");
     m.known("version");
     m.member("title", p.title);
@@ -224,41 +231,25 @@ Plan readPlanText(std::string_view text) {
     for (const char* name : {"room", "sitter", "camera", "backdrop", "ambient", "spots", "panels", "lights", "wanted"})
       m.known(name);
     m.member("haze", p.haze);
-    if (json.contains("room")) readInto(json["room"], p.room);
-    if (json.contains("sitter")) readInto(json["sitter"], p.sitter);
-    if (json.contains("camera")) readInto(json["camera"], p.camera);
+    readMember(plan, "room", p.room);
+    readMember(plan, "sitter", p.sitter);
+    readMember(plan, "camera", p.camera);
     p.camera.aperture = exactFromEngraved(p.camera.aperture);  // people write 22 and mean the stop
-    if (json.contains("backdrop")) readInto(json["backdrop"], p.backdrop);
-    if (json.contains("ambient")) readInto(json["ambient"], p.ambient);
-    if (json.contains("spots"))
-      for (const Json& each : json["spots"]) {
-        PinnedSpot s;
-        readInto(each, s);
-        const double n = std::hypot(s.nx, s.ny, s.nz);
-        if (n >= 1e-6 && std::abs(n - 1) > 1e-4) {  // what was written as a unit comes back to the last digit
-          s.nx /= n;
-          s.ny /= n;
-          s.nz /= n;
-        }
-        p.spots.push_back(std::move(s));
-      }
-    if (json.contains("panels"))
-      for (const Json& each : json["panels"]) {
-        Panel one;
-        readInto(each, one);
-        p.panels.push_back(std::move(one));
-      }
-    if (json.contains("lights"))
-      for (const Json& each : json["lights"]) {
-        Light l;
-        readInto(each, l);
-        p.lights.push_back(std::move(l));
-      }
-    if (json.contains("wanted")) p.wanted = json["wanted"].get<std::vector<std::string>>();
+    readMember(plan, "backdrop", p.backdrop);
+    readMember(plan, "ambient", p.ambient);
+    readList(plan, "spots", p.spots);
+    for (PinnedSpot& s : p.spots) {
+      const double n = std::hypot(s.nx, s.ny, s.nz);
+      if (n < 1e-6 || std::abs(n - 1) <= 1e-4) continue;  // what was written as a unit comes back to the last digit
+      s.nx /= n;
+      s.ny /= n;
+      s.nz /= n;
+    }
+    readList(plan, "panels", p.panels);
+    readList(plan, "lights", p.lights);
+    take(plan, "wanted", p.wanted);
     m.extra(p.extra);
     requireInRange(p);
-  } catch (const nlohmann::json::exception& e) {
-    throw PlanFileError(say("This is not a usable plan: {}.", e.what()));
   } catch (const std::invalid_argument& e) {
     throw PlanFileError(say("This is not a usable plan. {}", e.what()));
   }
@@ -270,7 +261,7 @@ std::string writePlanText(const Plan& plan) {
   Json json = Json::object();
   json["format"] = kPlanFormat;
   json["version"] = kPlanVersion;
-  Members m(json, true);
+  Members m(json);
   m.member("title", p.title);
   m.member("notes", p.notes);
   m.named("receptor", p.receptor, receptorName, receptorFrom);

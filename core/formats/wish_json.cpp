@@ -1,13 +1,16 @@
 #include "formats/wish_json.h"
 
+#include <fmt/ranges.h>
+
 #include <algorithm>
 #include <nlohmann/json.hpp>
 
 #include "balance/backdrop_tone.h"
 #include "exposure/aperture.h"
 #include "exposure/ratio.h"
-#include "files/json_front.h"
+#include "files/record.h"
 #include "formats/plan_json.h"
+#include "spoken/marked.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -15,86 +18,76 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-const JsonLimits kWishLimits{"wish", 8u << 20, 66, 25'000};  // it may hold a whole plan
+const JsonLimits kWishLimits{marked("wish"), 8u << 20, 66, 25'000};  // it may hold a whole plan
 
-[[noreturn]] void refuse(const std::string& where, const std::string& what) {
-  throw FileError(say("The wish cannot be read, at /{}: {}", foreign(where), what));
+// A word out of `known`; empty when none stands there.
+std::string word(const Record& wish, const char* key, const std::vector<std::string>& known) {
+  if (!wish.contains(key)) return {};
+  const Record at = wish[key];
+  auto text = at.get<std::string>();
+  if (std::find(known.begin(), known.end(), text) == known.end())
+    at.refuse(say("\"{}\" is none of {}.", foreign(text), fmt::format("{}", fmt::join(known, ", "))));
+  return text;
 }
 
-std::string word(const Json& j, const char* key, const std::vector<std::string>& known) {
-  if (!j[key].is_string()) refuse(key, say("a word is wanted here."));
-  const auto text = j[key].get<std::string>();
-  if (std::find(known.begin(), known.end(), text) == known.end()) {
-    std::string all;
-    for (const std::string& k : known) all += (all.empty() ? "" : ", ") + k;
-    refuse(key, say("\"{}\" is none of {}.", foreign(text), all));
+template <class List>
+std::vector<std::string> idsOf(const List& all) {
+  std::vector<std::string> ids;
+  for (const auto& one : all) ids.push_back(one.id);
+  return ids;
+}
+
+void readLevels(const Record& file, Wish& wish) {
+  if (file.contains("ratio")) {
+    const Record at = file["ratio"];
+    if (!at.json().is_string()) at.refuse(say("write it like \"4:1\", unit against unit."));
+    at.within([&] { wish.ratioStops = readRatio(at.get<std::string>(), RatioSchool::UnitToUnit); });
+    if (!(*wish.ratioStops >= 0 && *wish.ratioStops <= 6)) at.refuse(say("it goes from 1:1 to 64:1."));
   }
-  return text;
+  if (file.contains("aperture")) {
+    const Record at = file["aperture"];
+    if (!at.json().is_string() && !at.json().is_number()) at.refuse(say("write it like \"f/8\" or 8."));
+    at.within([&] {
+      wish.aperture = at.json().is_number() ? exactFromEngraved(at.get<double>()) : readAperture(at.get<std::string>());
+    });
+    if (!(*wish.aperture >= 0.7 && *wish.aperture <= 64)) at.refuse(say("it goes from f/0.7 to f/64."));
+  }
 }
 
 }  // namespace
 
 WishFile readWishText(std::string_view text, const std::filesystem::path& folder) {
-  Json j = parseJson(text, kWishLimits);
-  requireFormat(j, "jolly-easel-wish", 1, kWishLimits);
+  const Json json = parseJson(text, kWishLimits);
+  requireFormat(json, "jolly-easel-wish", 1, kWishLimits);
+  const Record file(json, kWishLimits);
   const std::vector<std::string> keys = {"format",   "version",      "look",     "pattern", "breadth", "ratio",
                                          "hardness", "backdropTone", "aperture", "keyLeft", "plan"};
-  for (const auto& [key, value] : j.items())
-    if (std::find(keys.begin(), keys.end(), key) == keys.end()) {
-      std::string all;
-      for (const std::string& k : keys) all += (all.empty() ? "" : ", ") + k;
-      refuse(key, say("there is no such key. Known are {}.", all));
-    }
+  file.eachMember([&](const std::string& key, const Record& at) {
+    if (std::find(keys.begin(), keys.end(), key) == keys.end())
+      at.refuse(say("there is no such key. Known are {}.", fmt::format("{}", fmt::join(keys, ", "))));
+  });
   WishFile out;
   Wish& w = out.wish;
-  if (j.contains("look")) {
-    std::vector<std::string> known;
-    for (const Look& l : looks()) known.push_back(l.id);
-    w.look = word(j, "look", known);
-  }
-  if (j.contains("pattern"))
-    w.pattern = patternOfId(word(j, "pattern", {"flat", "butterfly", "loop", "rembrandt", "split", "back"}));
-  if (j.contains("breadth")) {
-    const std::string b = word(j, "breadth", {"straight", "broad", "short"});
+  if (file.contains("look")) w.look = word(file, "look", idsOf(looks()));
+  if (file.contains("pattern"))
+    w.pattern = patternOfId(word(file, "pattern", {"flat", "butterfly", "loop", "rembrandt", "split", "back"}));
+  if (file.contains("breadth")) {
+    const std::string b = word(file, "breadth", {"straight", "broad", "short"});
     w.breadth = b == "broad" ? Breadth::Broad : b == "short" ? Breadth::Short : Breadth::Straight;
   }
-  if (j.contains("hardness")) {
-    const std::string h = word(j, "hardness", {"any", "soft", "firm", "hard"});
+  if (file.contains("hardness")) {
+    const std::string h = word(file, "hardness", {"any", "soft", "firm", "hard"});
     w.hardness = h == "soft"   ? Hardness::Soft
                  : h == "firm" ? Hardness::Firm
                  : h == "hard" ? Hardness::Hard
                                : Hardness::Any;
   }
-  if (j.contains("backdropTone")) {
-    std::vector<std::string> known;
-    for (const Tone& t : backdropTones()) known.push_back(t.id);
-    w.tone = word(j, "backdropTone", known);
-  }
-  try {
-    if (j.contains("ratio")) {
-      if (!j["ratio"].is_string()) refuse("ratio", say("write it like \"4:1\", unit against unit."));
-      const double ratio = readRatio(j["ratio"].get<std::string>(), RatioSchool::UnitToUnit);
-      w.ratioStops = ratio;
-    }
-    if (j.contains("aperture"))
-      w.aperture = j["aperture"].is_number() ? exactFromEngraved(j["aperture"].get<double>())
-                                             : readAperture(j["aperture"].get<std::string>());
-  } catch (const std::invalid_argument& e) {
-    refuse(j.contains("ratio") ? say("ratio or /aperture") : "aperture", e.what());
-  } catch (const nlohmann::json::exception&) {
-    refuse("aperture", say("write it like \"f/8\" or 8."));
-  }
-  if (w.aperture && !(*w.aperture >= 0.7 && *w.aperture <= 64)) refuse("aperture", say("it goes from f/0.7 to f/64."));
-  if (w.ratioStops && !(*w.ratioStops >= 0 && *w.ratioStops <= 6)) refuse("ratio", say("it goes from 1:1 to 64:1."));
-  if (j.contains("keyLeft")) {
-    if (!j["keyLeft"].is_boolean()) refuse("keyLeft", say("true or false is wanted here."));
-    w.keyLeft = j["keyLeft"].get<bool>();
-  }
-  if (j.contains("plan")) {
-    if (j["plan"].is_string())
-      out.plan = loadPlan(folder / j["plan"].get<std::string>());
-    else
-      out.plan = readPlanText(j["plan"].dump());
+  w.tone = word(file, "backdropTone", idsOf(backdropTones()));
+  readLevels(file, w);
+  if (file.contains("keyLeft")) w.keyLeft = file["keyLeft"].get<bool>();
+  if (file.contains("plan")) {
+    const Record plan = file["plan"];
+    out.plan = plan.json().is_string() ? loadPlan(folder / plan.get<std::string>()) : readPlanText(plan.json().dump());
   }
   return out;
 }

@@ -1,20 +1,17 @@
 #include "gear/gear_file.h"
 
-#include <nlohmann/json.hpp>
 #include <stdexcept>
 
 #include "colour/colour.h"
 #include "data/by_id.h"
 #include "data/data_files.h"
-#include "data/taking.h"
+#include "data/vec_member.h"
+#include "files/record.h"
 #include "spoken/say.h"
 
 namespace easel {
 namespace {
 
-using Json = nlohmann::ordered_json;
-
-const JsonLimits kGearLimits{.kind = "list of gear"};
 constexpr const char* kOutlines[] = {"rectangle", "octagon", "disc", "ring", "ball"};
 constexpr const char* kFamilies[] = {"reflector", "dish",  "softbox",    "umbrella",
                                      "spot",      "small", "continuous", "large"};
@@ -25,27 +22,28 @@ constexpr const char* kShapes[] = {"board",   "fold",  "disc",   "slit",  "cut-o
                                    "picture", "shade", "branch", "object"};
 
 template <class T>
-T named(const Json& json) {
+T named(const Record& record) {
   T out;
-  take(json, "id", out.id);
+  take(record, "id", out.id);
   out.name = out.id;
-  take(json, "name", out.name);
+  take(record, "name", out.name);
   out.name = translated(out.name);
   return out;
 }
 template <class T>
-T sourced(const Json& json) {
-  T out = named<T>(json);
-  take(json, "source", out.source);
+T sourced(const Record& record) {
+  T out = named<T>(record);
+  take(record, "source", out.source);
+  out.source = translated(out.source);
   return out;
 }
 
-Gel readGel(const Json& json) {
-  Gel g = sourced<Gel>(json);
-  take(json, "mired", g.mired);
-  take(json, "transmission", g.transmission);
-  take(json, "passes", g.passes);
-  if (json.contains("passes")) {
+Gel readGel(const Record& record) {
+  Gel g = sourced<Gel>(record);
+  take(record, "mired", g.mired);
+  take(record, "transmission", g.transmission);
+  take(record, "passes", g.passes);
+  if (record.contains("passes")) {
     if (g.mired != 0) throw std::invalid_argument(say("A gel has either mired or passes. Take one of them out."));
     const Vec3 head = rawLightColour(5600);
     g.transmission = double(luminance(head * g.passes) / luminance(head));
@@ -53,13 +51,13 @@ Gel readGel(const Json& json) {
   return g;
 }
 
-Finish readFinish(const Json& json) {
-  Finish f = sourced<Finish>(json);
-  take(json, "diffuse", f.diffuse);
-  take(json, "gloss", f.gloss);
-  take(json, "roughness", f.roughness);
-  take(json, "through", f.through);
-  take(json, "grain", f.grain);
+Finish readFinish(const Record& record) {
+  Finish f = sourced<Finish>(record);
+  take(record, "diffuse", f.diffuse);
+  take(record, "gloss", f.gloss);
+  take(record, "roughness", f.roughness);
+  take(record, "through", f.through);
+  take(record, "grain", f.grain);
   for (int c = 0; c < 3; ++c)
     if (f.diffuse[c] + f.gloss[c] + f.through > 1.0001f)
       throw std::invalid_argument(
@@ -68,20 +66,20 @@ Finish readFinish(const Json& json) {
   return f;
 }
 
-PanelKind readPanel(const Json& json, const Gear& gear) {
-  PanelKind p = named<PanelKind>(json);
-  take(json, "shape", kShapes, p.shape);
-  take(json, "width", p.width);
-  take(json, "height", p.height);
-  take(json, "front", p.front);
-  take(json, "back", p.back);
-  take(json, "above", p.above);
-  take(json, "kilograms", p.kilograms);
-  take(json, "depth", p.depth);
-  take(json, "openWidth", p.openWidth);
-  take(json, "openHeight", p.openHeight);
-  take(json, "sill", p.sill);
-  take(json, "use", p.use);
+PanelKind readPanel(const Record& record, const Gear& gear) {
+  PanelKind p = named<PanelKind>(record);
+  take(record, "shape", kShapes, p.shape);
+  take(record, "width", p.width);
+  take(record, "height", p.height);
+  take(record, "front", p.front);
+  take(record, "back", p.back);
+  take(record, "above", p.above);
+  take(record, "kilograms", p.kilograms);
+  take(record, "depth", p.depth);
+  take(record, "openWidth", p.openWidth);
+  take(record, "openHeight", p.openHeight);
+  take(record, "sill", p.sill);
+  take(record, "use", p.use);
   p.use = translated(p.use);
   for (const std::string& finish : {p.front, p.back})
     if (!byId(gear.finishes, finish))
@@ -90,24 +88,24 @@ PanelKind readPanel(const Json& json, const Gear& gear) {
   return p;
 }
 
-BackdropMaterial readBackdrop(const Json& json) {
-  BackdropMaterial b = sourced<BackdropMaterial>(json);
-  for (size_t c = 0; c < 3; ++c) b.reflectance[c] = json["reflectance"][c].get<double>();
-  take(json, "mottle", b.mottle);
+BackdropMaterial readBackdrop(const Record& record) {
+  BackdropMaterial b = sourced<BackdropMaterial>(record);
+  for (size_t c = 0; c < 3; ++c) b.reflectance[c] = record["reflectance"][c].get<double>();
+  take(record, "mottle", b.mottle);
   return b;
 }
 
-Support readSupport(const Json& json) {
-  Support s = sourced<Support>(json);
-  take(json, "highest", s.highest);
-  take(json, "load", s.load);
-  take(json, "boom", s.boom);
-  take(json, "panels", s.panels);
-  take(json, "kilograms", s.kilograms);
-  take(json, "feet", s.feet);
-  take(json, "armFront", s.armFront);
-  take(json, "armBack", s.armBack);
-  take(json, "armKilograms", s.armKilograms);
+Support readSupport(const Record& record) {
+  Support s = sourced<Support>(record);
+  take(record, "highest", s.highest);
+  take(record, "load", s.load);
+  take(record, "boom", s.boom);
+  take(record, "panels", s.panels);
+  take(record, "kilograms", s.kilograms);
+  take(record, "feet", s.feet);
+  take(record, "armFront", s.armFront);
+  take(record, "armBack", s.armBack);
+  take(record, "armKilograms", s.armKilograms);
   if (s.boom && s.armFront <= 0) s.armFront = 1.5;  // the usual arm, of a file that says nothing of it
   if (s.boom && s.armBack <= 0) s.armBack = 0.45 * s.armFront;
   return s;
@@ -115,50 +113,50 @@ Support readSupport(const Json& json) {
 
 }  // namespace
 
-Unit readUnit(const Json& json) {
-  Unit u = sourced<Unit>(json);
-  if (json.contains("kind")) u.kind = json["kind"] == "continuous" ? UnitKind::Continuous : UnitKind::Flash;
+Unit readUnit(const Record& record) {
+  Unit u = sourced<Unit>(record);
+  if (record.contains("kind")) u.kind = record["kind"] == "continuous" ? UnitKind::Continuous : UnitKind::Flash;
   u.efficacy = u.kind == UnitKind::Flash ? 25 : 0;
   u.scale.lowestStops = -7;
   u.scale.step = 0.1;
   u.scale.topNumber = 10;
-  take(json, "wattSeconds", u.wattSeconds);
-  take(json, "efficacy", u.efficacy);
-  take(json, "lumens", u.lumens);
-  take(json, "kelvin", u.kelvin);
-  take(json, "kelvinTo", u.kelvinTo);
-  take(json, "drift", u.drift);
-  take(json, "recycle", u.recycle);
-  take(json, "duration", u.duration);
-  take(json, "durationLowest", u.durationLowest);
-  take(json, "highSpeedLossStops", u.highSpeedLoss);
-  take(json, "notation", kNotations, u.scale.notation);
-  take(json, "lowestStops", u.scale.lowestStops);
-  take(json, "step", u.scale.step);
-  take(json, "topNumber", u.scale.topNumber);
-  take(json, "modellingWatts", u.modellingWatts);
-  take(json, "modellingLumens", u.modellingLumens);
-  take(json, "modellingKelvin", u.modellingKelvin);
-  take(json, "kilograms", u.kilograms);
-  take(json, "mains", u.mains);
-  take(json, "fullFlashes", u.fullFlashes);
-  take(json, "hotShoe", u.hotShoe);
-  take(json, "fixed", u.fixed);
+  take(record, "wattSeconds", u.wattSeconds);
+  take(record, "efficacy", u.efficacy);
+  take(record, "lumens", u.lumens);
+  take(record, "kelvin", u.kelvin);
+  take(record, "kelvinTo", u.kelvinTo);
+  take(record, "drift", u.drift);
+  take(record, "recycle", u.recycle);
+  take(record, "duration", u.duration);
+  take(record, "durationLowest", u.durationLowest);
+  take(record, "highSpeedLossStops", u.highSpeedLoss);
+  take(record, "notation", kNotations, u.scale.notation);
+  take(record, "lowestStops", u.scale.lowestStops);
+  take(record, "step", u.scale.step);
+  take(record, "topNumber", u.scale.topNumber);
+  take(record, "modellingWatts", u.modellingWatts);
+  take(record, "modellingLumens", u.modellingLumens);
+  take(record, "modellingKelvin", u.modellingKelvin);
+  take(record, "kilograms", u.kilograms);
+  take(record, "mains", u.mains);
+  take(record, "fullFlashes", u.fullFlashes);
+  take(record, "hotShoe", u.hotShoe);
+  take(record, "fixed", u.fixed);
   u.scale.fullWattSeconds = u.wattSeconds;
   if (u.kind == UnitKind::Flash ? u.wattSeconds * u.efficacy <= 0 : u.lumens <= 0)
     throw std::invalid_argument(say("This unit gives no light. A flash wants wattSeconds, a continuous unit lumens."));
   return u;
 }
 
-Modifier readModifier(const Json& json, const std::vector<Modifier>& known) {
+Modifier readModifier(const Record& record, const std::vector<Modifier>& known) {
   Modifier m;
   m.outline = Outline::Rectangle;
   m.width = 0.3;
   m.depth = 0.2;
   m.transmission = 0.5;
   m.lobe = 1.3;
-  if (json.contains("like")) {
-    const auto like = json["like"].get<std::string>();
+  if (record.contains("like")) {
+    const auto like = record["like"].get<std::string>();
     const Modifier* other = byId(known, like);
     if (!other)
       throw std::invalid_argument(
@@ -167,44 +165,45 @@ Modifier readModifier(const Json& json, const std::vector<Modifier>& known) {
     m = *other;
   }
   const double gridBefore = m.grid;
-  take(json, "id", m.id);
-  if (!json.contains("like")) m.name = m.id;
-  take(json, "name", m.name);
+  take(record, "id", m.id);
+  if (!record.contains("like")) m.name = m.id;
+  take(record, "name", m.name);
   m.name = translated(m.name);
-  take(json, "family", kFamilies, m.family);
-  take(json, "outline", kOutlines, m.outline);
-  take(json, "width", m.width);
-  if (json.contains("width")) m.height = m.width;
+  take(record, "family", kFamilies, m.family);
+  take(record, "outline", kOutlines, m.outline);
+  take(record, "width", m.width);
+  if (record.contains("width")) m.height = m.width;
   if (m.height <= 0) m.height = m.width;
-  take(json, "height", m.height);
-  take(json, "centre", m.centre);
-  take(json, "depth", m.depth);
-  take(json, "lining", m.lining);
-  take(json, "kilograms", m.kilograms);
-  take(json, "transmission", m.transmission);
-  take(json, "lobe", m.lobe);
-  take(json, "hotCentre", m.hotCentre);
-  take(json, "grid", m.grid);
-  take(json, "squareCells", m.squareCells);
-  take(json, "cutOff", m.cutOff);
-  take(json, "brightest", m.brightest);
-  take(json, "backShare", m.backShare);
-  take(json, "mount", kMounts, m.mount);
-  take(json, "zooms", m.zooms);
-  take(json, "projects", m.projects);
-  take(json, "innerDiffuser", m.innerDiffuser);
-  take(json, "takesDeflector", m.takesDeflector);
-  take(json, "takesDoors", m.takesDoors);
-  take(json, "source", m.source);
+  take(record, "height", m.height);
+  take(record, "centre", m.centre);
+  take(record, "depth", m.depth);
+  take(record, "lining", m.lining);
+  take(record, "kilograms", m.kilograms);
+  take(record, "transmission", m.transmission);
+  take(record, "lobe", m.lobe);
+  take(record, "hotCentre", m.hotCentre);
+  take(record, "grid", m.grid);
+  take(record, "squareCells", m.squareCells);
+  take(record, "cutOff", m.cutOff);
+  take(record, "brightest", m.brightest);
+  take(record, "backShare", m.backShare);
+  take(record, "mount", kMounts, m.mount);
+  take(record, "zooms", m.zooms);
+  take(record, "projects", m.projects);
+  take(record, "innerDiffuser", m.innerDiffuser);
+  take(record, "takesDeflector", m.takesDeflector);
+  take(record, "takesDoors", m.takesDoors);
+  take(record, "source", m.source);
+  m.source = translated(m.source);
   if (m.centre > 0.95 * m.width)
     throw std::invalid_argument(say("Its dark centre of {} m leaves nothing of a width of {} m.", m.centre, m.width));
-  if (json.contains("axisLossStops") && m.grid <= 0)
+  if (record.contains("axisLossStops") && m.grid <= 0)
     throw std::invalid_argument(say("axisLossStops belongs to a grid. Say its angle as grid, in degrees."));
   // A grid before a known front costs what is said, or what any grid costs; what stood behind one stays as bright.
-  if (json.contains("axisLossStops") || (json.contains("grid") && m.grid > 0 && !json.contains("transmission"))) {
+  if (record.contains("axisLossStops") || (record.contains("grid") && m.grid > 0 && !record.contains("transmission"))) {
     Modifier open = m;
     open.grid = gridBefore;
-    const double loss = json.value("axisLossStops", gridBefore > 0 ? 0 : kGridLoss);
+    const double loss = record.value("axisLossStops", gridBefore > 0 ? 0 : kGridLoss);
     m.transmission = open.axialIntensity() * std::exp2(-loss) * m.profileIntegral() / (1 - m.backShare);
   }
   return m;
@@ -266,20 +265,17 @@ Json written(const Modifier& m) {
           {"source", m.source}};
 }
 
-void readGear(const Json& json, Gear& gear) {
-  const auto each = [&](const char* name, const std::function<void(const Json&)>& read) {
-    eachEntry(json, name, kGearLimits, read);
-  };
-  each("units", [&](const Json& j) { put(gear.units, readUnit(j)); });
-  each("modifiers", [&](const Json& j) { put(gear.modifiers, readModifier(j, gear.modifiers)); });
-  each("supports", [&](const Json& j) { put(gear.supports, readSupport(j)); });
-  each("gels", [&](const Json& j) { put(gear.gels, readGel(j)); });
-  each("diffusions", [&](const Json& j) {
-    Diffusion d = sourced<Diffusion>(j);
-    take(j, "transmission", d.transmission);
-    take(j, "scatter", d.scatter);
-    if (j.contains("axisLossStops")) {
-      const double onAxis = std::exp2(-j["axisLossStops"].get<double>()), dish = Diffusion::kStatedOn;
+void readGear(const Record& record, Gear& gear) {
+  record.each("units", [&](const Record& r) { put(gear.units, readUnit(r)); });
+  record.each("modifiers", [&](const Record& r) { put(gear.modifiers, readModifier(r, gear.modifiers)); });
+  record.each("supports", [&](const Record& r) { put(gear.supports, readSupport(r)); });
+  record.each("gels", [&](const Record& r) { put(gear.gels, readGel(r)); });
+  record.each("diffusions", [&](const Record& r) {
+    Diffusion d = sourced<Diffusion>(r);
+    take(r, "transmission", d.transmission);
+    take(r, "scatter", d.scatter);
+    if (r.contains("axisLossStops")) {
+      const double onAxis = std::exp2(-r["axisLossStops"].get<double>()), dish = Diffusion::kStatedOn;
       d.transmission = onAxis * (dish + 1) / (dish + (1 - dish) * d.scatter + 1);
       if (d.transmission > 1)
         throw std::invalid_argument(
@@ -288,17 +284,17 @@ void readGear(const Json& json, Gear& gear) {
     }
     put(gear.diffusions, d);
   });
-  each("finishes", [&](const Json& j) { put(gear.finishes, readFinish(j)); });
-  each("panels", [&](const Json& j) { put(gear.panels, readPanel(j, gear)); });
-  each("paints", [&](const Json& j) {
-    Paint p = named<Paint>(j);
-    take(j, "colour", p.colour);
+  record.each("finishes", [&](const Record& r) { put(gear.finishes, readFinish(r)); });
+  record.each("panels", [&](const Record& r) { put(gear.panels, readPanel(r, gear)); });
+  record.each("paints", [&](const Record& r) {
+    Paint p = named<Paint>(r);
+    take(r, "colour", p.colour);
     if (!(luminance(p.colour) > 0))
       throw std::invalid_argument(say("A paint of luminance 0 has no colour. Write it lighter."));
     p.colour = p.colour / luminance(p.colour);
     put(gear.paints, p);
   });
-  each("backdrops", [&](const Json& j) { put(gear.backdrops, readBackdrop(j)); });
+  record.each("backdrops", [&](const Record& r) { put(gear.backdrops, readBackdrop(r)); });
 }
 
 const Gear& gear() {

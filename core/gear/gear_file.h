@@ -14,6 +14,8 @@
 
 namespace easel {
 
+class Record;
+
 struct Gear {
   std::vector<Unit> units;
   std::vector<Modifier> modifiers;
@@ -28,14 +30,14 @@ struct Gear {
 
 /// Adds to `gear` what stands in a file that keeps to the schema; a thing of the same id is replaced. Throws FileError
 /// for what a schema cannot say (a modifier like one that is not there, a flash without energy ...).
-void readGear(const nlohmann::ordered_json& json, Gear& gear);
+void readGear(const Record& record, Gear& gear);
 
 /// What ships and the user's own files; read at the first call, the same for good. Any thread.
 const Gear& gear();
 
 /// One entry, keeping to the schema. Throw std::invalid_argument.
-Unit readUnit(const nlohmann::ordered_json& json);
-Modifier readModifier(const nlohmann::ordered_json& json, const std::vector<Modifier>& known);
+Unit readUnit(const Record& record);
+Modifier readModifier(const Record& record, const std::vector<Modifier>& known);
 nlohmann::ordered_json written(const Unit& unit);
 /// Without its measured profile.
 nlohmann::ordered_json written(const Modifier& modifier);

@@ -33,9 +33,9 @@ Gobo goboOf(const std::vector<std::uint8_t>& drawn) {
 const std::vector<GoboName>& shippedGobos() {
   static const std::vector<GoboName> all = {{"panes", say("Window with six panes")},
                                             {"slats", say("Slats of a blind")},
-                                            {"slit", "Slit"},
-                                            {"leaves", "Leaves"},
-                                            {"branch", "Branch"}};
+                                            {"slit", say("Slit")},
+                                            {"leaves", say("Leaves")},
+                                            {"branch", say("Branch")}};
   return all;
 }
 

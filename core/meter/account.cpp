@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "plan/subject.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
 
@@ -29,7 +30,7 @@ HeldMeter heldAtFace(Vec3 face, const PlacedSet& set, const PlacedLight* light) 
 
 HeldMeter onCloth(Vec3 at) {
   HeldMeter m;
-  m.spot = "backdrop";
+  m.where = MeteredAt::Backdrop;
   m.at = at;
   m.looks = {0, 0, 1};
   return m;
@@ -59,12 +60,45 @@ std::string describe(const Hold& hold) {
   return hold.towards.empty() ? say("{}, towards the camera", receptor) : say("{}, towards {}", receptor, hold.towards);
 }
 
+std::string idOf(const HeldMeter& held) {
+  switch (held.where) {
+    case MeteredAt::Face:
+      return "face";
+    case MeteredAt::Hair:
+      return "hair";
+    case MeteredAt::Edge:
+      return "edge";
+    case MeteredAt::Backdrop:
+      return "backdrop";
+    case MeteredAt::Piece:
+      break;
+  }
+  return panelSubject(held.piece);
+}
+
+std::string placeOf(const HeldMeter& held) {
+  switch (held.where) {
+    case MeteredAt::Face:
+      return say("at the face");
+    case MeteredAt::Hair:
+      return say("over the crown");
+    case MeteredAt::Edge:
+      return say("beside the head");
+    case MeteredAt::Backdrop:
+      return say("on the backdrop");
+    case MeteredAt::Piece:
+      break;
+  }
+  return held.hold.on;
+}
+
 HeldMeter worksIn(const Scene& scene, const PlacedSet& set, const PlacedLight& light) {
   HeldMeter w;
   const Vec3 lamp = light.pose.centre;
   if (const Panel* on = set.workedOn(light)) {
     const PieceSpot s = spotOf(*on);
-    w.spot = "panel " + on->id;
+    w.where = MeteredAt::Piece;
+    w.piece = on->id;
     w.hold.on = atSpotOf(*on);
     w.at = s.at;
     w.looks = s.looks;
@@ -75,7 +109,7 @@ HeldMeter worksIn(const Scene& scene, const PlacedSet& set, const PlacedLight& l
       return onCloth(onTheBackdrop(set));
     case Role::Hair:
       w.at = scene.studioPoint(scene.sitter().landmarks.crown) + Vec3{0, 0.04f, 0};
-      w.spot = "hair";
+      w.where = MeteredAt::Hair;
       break;
     case Role::Rim:
     case Role::Kicker: {
@@ -83,7 +117,7 @@ HeldMeter worksIn(const Scene& scene, const PlacedSet& set, const PlacedLight& l
       Vec3 out = lamp - head;
       out.y = 0;
       w.at = head + normalize(out) * 0.16f;
-      w.spot = "edge";
+      w.where = MeteredAt::Edge;
       break;
     }
     default:

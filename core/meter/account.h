@@ -29,14 +29,23 @@ struct Hold {
 /// "flat, towards A"; "dome, towards the camera"; "flat, on table 3".
 std::string describe(const Hold& hold);
 
+/// Before the nose; over the crown; beside the head, on the light's side; on the cloth behind it; at a piece of the
+/// set.
+enum class MeteredAt { Face, Hair, Edge, Backdrop, Piece };
+
 /// Where and how the meter is held.
 struct HeldMeter {
-  std::string spot = "face";  ///< "face", "hair", "edge", "backdrop", "panel 3"
+  MeteredAt where = MeteredAt::Face;
+  std::string piece;  ///< its number, of MeteredAt::Piece
   Hold hold;
   Vec3 at, looks;
   static constexpr int kDirect = 256, kBounced = 192;  ///< samples, so that the same hold is the same figure
   bool operator==(const HeldMeter&) const = default;
 };
+/// In files and on the wire: "face", "hair", "edge", "backdrop", "panel 3".
+std::string idOf(const HeldMeter& held);
+/// "at the face", "over the crown", "on table 3".
+std::string placeOf(const HeldMeter& held);
 /// For a light where it works: on the piece that it is there for, else by its role: flat with it everywhere but at the
 /// face, where the plan's school holds; on the backdrop flat towards the camera.
 HeldMeter worksIn(const Scene& scene, const PlacedSet& set, const PlacedLight& light);

@@ -81,8 +81,7 @@ LightAnswer answerOf(const Account& a, const PlacedSet& set, size_t light) {
   const LightAccount& own = a.lights[light];
   if (!own.source) return r;
   const HoldAccount& works = a.holds[own.works];
-  r.spot = works.held.spot;
-  r.hold = works.held.hold;
+  r.held = works.held;
   const double c = works.constant(), wanted = exposureForAperture(set.camera.aperture, set.camera.iso, c);
   r.alone = a.reading(own.works, light);
   r.atFace = a.reading(own.face, light);

@@ -19,13 +19,12 @@ namespace easel {
 
 struct LightAnswer {
   std::string id;
-  Hold hold;                 ///< of `alone` and `together`
-  std::string spot;          ///< where it is metered: HeldMeter::spot
-  Reading alone;             ///< lx s at that spot with this light alone, at its present power, even when it is off
+  HeldMeter held;            ///< for `alone` and `together`
+  Reading alone;             ///< lx s there with this light alone, at its present power, even when it is off
   Reading atFace;            ///< lx s that it alone gives at the face, read as its own role is at the face
   Reading inFace;            ///< lx s of Answers::face that are its own, also when it is off
   Reading onBackdrop;        ///< lx s of it alone on the backdrop beside the head, flat
-  Reading together;          ///< lx s at that spot with everything that is on, and the ambient
+  Reading together;          ///< lx s there with everything that is on, and the ambient
   double togetherStops = 0;  ///< the same against the working aperture
   std::vector<std::pair<std::string, double>>
       others;                   ///< stops under the light's own reading of each other light there

@@ -90,10 +90,10 @@ std::vector<MeterSpot> meterSpots(const Scene& scene, const PlacedSet& set) {
   };
   const Vec3 front{0, 0, 1};
   onHead("face", say("Face (nose)"), l.noseTip, front);
-  onHead("forehead", "Forehead", l.forehead, front);
+  onHead("forehead", say("Forehead"), l.forehead, front);
   onHead("cheek-left", say("Left cheek"), l.cheekLeft, front);
   onHead("cheek-right", say("Right cheek"), l.cheekRight, front);
-  onHead("chin", "Chin", scene.sitter().chinFront, front);
+  onHead("chin", say("Chin"), scene.sitter().chinFront, front);
   onHead("neck", say("Neck"), {0, l.chin.y - 0.05f, 0.03f}, front);
   onHead("hair-top", say("Hair, top"), l.crown, {0, 1, 0});
   onHead("hair-left", say("Hair, left"), {0, l.forehead.y, 0.0f}, {1, 0, 0});

@@ -10,6 +10,7 @@
 #include "plan/gaze.h"
 #include "plan/leaf.h"
 #include "plan/placement.h"
+#include "plan/subject.h"
 #include "plan/sync.h"
 #include "sitters/colouring.h"
 #include "sitters/glasses.h"
@@ -166,7 +167,7 @@ void Check::materials() {
 }
 
 void Check::light(const Light& l) {
-  const std::string where = "light " + l.id;
+  const std::string where = lightSubject(l.id);
   const Unit* unit = findUnit(l.unit);
   const Modifier* modifier = findModifier(l.modifier);
   if (!unit)
@@ -182,7 +183,7 @@ void Check::light(const Light& l) {
 }
 
 void Check::fittings(const Light& l, const Unit* unit, const Modifier& modifier) {
-  const std::string where = "light " + l.id;
+  const std::string where = lightSubject(l.id);
   if (!findGel(l.fittings.gel))
     leaveAside(where, say("Light {} has the gel \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
                           l.fittings.gel));
@@ -201,7 +202,7 @@ void Check::fittings(const Light& l, const Unit* unit, const Modifier& modifier)
 }
 
 void Check::placeOf(const Light& l, const Modifier& modifier) {
-  const std::string where = "light " + l.id;
+  const std::string where = lightSubject(l.id);
   const LightPose pose = lightPose(plan_, l);
   const Vec3 head = sitterToStudio(plan_, {0, 0, 0.05f});
   // The modifier's front, as a disc of its half diagonal, against a head of 13 cm radius.
@@ -238,7 +239,7 @@ void Check::placeOf(const Light& l, const Modifier& modifier) {
 }
 
 void Check::panel(const Panel& p) {
-  const std::string where = "panel " + p.id;
+  const std::string where = panelSubject(p.id);
   if (!findPanelKind(p.kind))
     leaveAside(where, say("{} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.",
                           calledFirst(p), p.kind));
@@ -262,7 +263,7 @@ void Check::panel(const Panel& p) {
 }
 
 void Check::placeOf(const Panel& p) {
-  const std::string where = "panel " + p.id;
+  const std::string where = panelSubject(p.id);
   const Vec3 lens = cameraPose(plan_).eye, face = facePoint(plan_), head = sitterToStudio(plan_, {0, 0, 0.02f});
   bool between = false, inside = false, outdoors = false;
   for (const Leaf& l : outlinesOf(p)) {

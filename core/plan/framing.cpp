@@ -13,7 +13,7 @@ namespace easel {
 const std::vector<Framing>& framings() {
   static const std::vector<Framing> all = {
       {"tight", say("Tight face"), 0.30, 0.015},
-      {"headshot", "Headshot", 0.42, 0.045},
+      {"headshot", say("Headshot"), 0.42, 0.045},
       {"shoulders", say("Head and shoulders"), 0.62, 0.10},
       {"half", say("Half length"), 0.86, 0.20},
       {"three-quarter", say("Three-quarter length"), 1.30, 0.40},

@@ -185,22 +185,33 @@ const TextRow<PinnedSpot> kSpotTexts[] = {
 #undef OF
 #undef TEXT
 
-std::string named(const char* what, const std::string& id) {
-  return id.empty() || id.size() > 40 ? what : fmt::format("{} {}", what, id);
-}
+// Of a plan; of things that there are several of, one.
+struct Part {
+  const char *title, *kind;  // what sentences call it, with {} for its id; the first word of its ranges' paths
+  const std::string* id = nullptr;
 
-// Every part of the plan with its name and its rows.
+  std::string name() const {
+    const bool has = id && !id->empty() && id->size() <= 40;
+    return sayFilled(title, fmt::make_format_args(has ? *id : "?"));
+  }
+  // "light.A.hour" of the range "light.hour".
+  std::string path(const Range& range) const {
+    return id ? fmt::format("{}.{}{}", kind, *id, range.path.substr(range.path.find('.'))) : std::string(range.path);
+  }
+};
+
+// Every part of the plan with its rows.
 template <class Visit>
 void forEachPart(Plan& p, Visit visit) {
-  visit(p, marked("The plan"), kPlan, kPlanTexts);
-  visit(p.room, "Room", kRoom, kRoomTexts);
-  visit(p.sitter, "Sitter", kSitter, kSitterTexts);
-  visit(p.camera, "Camera", kCamera, std::array<TextRow<Camera>, 0>{});
-  visit(p.backdrop, "Backdrop", kBackdrop, kBackdropTexts);
-  visit(p.ambient, "Ambient", kAmbient, std::array<TextRow<Ambient>, 0>{});
-  for (Light& l : p.lights) visit(l, named("Light", l.id), kLight, kLightTexts);
-  for (Panel& q : p.panels) visit(q, named("Board", q.id), kPanel, kPanelTexts);
-  for (PinnedSpot& s : p.spots) visit(s, named(marked("Pinned spot"), s.id), kSpot, kSpotTexts);
+  visit(p, Part{marked("The plan"), "plan"}, kPlan, kPlanTexts);
+  visit(p.room, Part{marked("The room"), "room"}, kRoom, kRoomTexts);
+  visit(p.sitter, Part{marked("The sitter"), "sitter"}, kSitter, kSitterTexts);
+  visit(p.camera, Part{marked("The camera"), "camera"}, kCamera, std::array<TextRow<Camera>, 0>{});
+  visit(p.backdrop, Part{marked("The backdrop"), "backdrop"}, kBackdrop, kBackdropTexts);
+  visit(p.ambient, Part{marked("The ambient"), "ambient"}, kAmbient, std::array<TextRow<Ambient>, 0>{});
+  for (Light& l : p.lights) visit(l, Part{marked("Light {}"), "light", &l.id}, kLight, kLightTexts);
+  for (Panel& q : p.panels) visit(q, Part{marked("Board {}"), "panel", &q.id}, kPanel, kPanelTexts);
+  for (PinnedSpot& s : p.spots) visit(s, Part{marked("Pinned spot {}"), "spot", &s.id}, kSpot, kSpotTexts);
 }
 
 // A file holds text only; what is none would come back as something else (RFC 3629, table of well-formed sequences).
@@ -318,7 +329,7 @@ const std::vector<Range>& planRanges() {
     p.lights.emplace_back();
     p.panels.emplace_back();
     p.spots.emplace_back();
-    forEachPart(p, [&](auto&, const std::string&, const auto& rows, const auto&) {
+    forEachPart(p, [&](auto&, const Part&, const auto& rows, const auto&) {
       for (const auto& row : rows) out.push_back(row.range);
     });
     return out;
@@ -333,7 +344,7 @@ const std::vector<TextRange>& planTexts() {
     p.lights.emplace_back();
     p.panels.emplace_back();
     p.spots.emplace_back();
-    forEachPart(p, [&](auto&, const std::string&, const auto&, const auto& texts) {
+    forEachPart(p, [&](auto&, const Part&, const auto&, const auto& texts) {
       for (const auto& row : texts) out.push_back(row.range);
     });
     return out;
@@ -369,8 +380,8 @@ OutOfRange::OutOfRange(std::string where, const Range& range, double value)
 std::string OutOfRange::sentence(const Spelling& spelling) const { return outside(where_, *range_, value_, spelling); }
 
 void forEachNumber(Plan& plan, const std::function<void(const Range&, const std::string&, double&)>& visit) {
-  forEachPart(plan, [&](auto& part, const std::string& where, const auto& rows, const auto&) {
-    for (const auto& row : rows) visit(row.range, where, row.of(part));
+  forEachPart(plan, [&](auto& part, const Part& which, const auto& rows, const auto&) {
+    for (const auto& row : rows) visit(row.range, which.path(row.range), row.of(part));
   });
 }
 
@@ -384,10 +395,11 @@ void requireInRange(const Plan& plan) {
   requireList(p.lights, kMostLights, "lights", "letter");
   requireList(p.panels, kMostPanels, "panels", "number");
   requireList(p.spots, kMostSpots, marked("pinned spots"), "id");
-  forEachPart(p, [&](auto& part, const std::string& where, const auto& rows, const auto& texts) {
-    for (const auto& row : texts) requireText(row.range, where, row.of(part));
+  forEachPart(p, [&](auto& part, const Part& which, const auto& rows, const auto& texts) {
+    const std::string name = which.name();
+    for (const auto& row : texts) requireText(row.range, name, row.of(part));
     for (const auto& row : rows)
-      if (const double v = row.of(part); !row.range.holds(v)) throw OutOfRange(where, row.range, v);
+      if (const double v = row.of(part); !row.range.holds(v)) throw OutOfRange(name, row.range, v);
   });
   for (const PinnedSpot& s : p.spots)
     if (std::abs(std::hypot(s.nx, s.ny, s.nz) - 1) > 1e-4)

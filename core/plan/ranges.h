@@ -75,7 +75,7 @@ void requireInRange(const Plan& plan);
 /// Brings every number of a plan that was computed, not typed, into its range.
 void clampToRanges(Plan& plan);
 
-/// Every number of the plan with its range and the thing it stands in ("Light A", "Camera").
-void forEachNumber(Plan& plan, const std::function<void(const Range&, const std::string& where, double&)>& visit);
+/// Every number of the plan with its range and its path: "light.A.hour", "camera.iso".
+void forEachNumber(Plan& plan, const std::function<void(const Range&, const std::string& path, double&)>& visit);
 
 }  // namespace easel

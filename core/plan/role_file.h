@@ -2,13 +2,14 @@
 // data/roles.json).
 #pragma once
 
-#include <nlohmann/json_fwd.hpp>
 #include <string>
 #include <vector>
 
 #include "plan/roles.h"
 
 namespace easel {
+
+class Record;
 
 struct RoleRecipes {
   std::vector<RoleSchool> schools;
@@ -17,7 +18,7 @@ struct RoleRecipes {
 };
 
 /// Adds what stands in a file that keeps to the schema. Throws FileError for what a schema cannot say.
-void readRoles(const nlohmann::ordered_json& json, RoleRecipes& recipes);
+void readRoles(const Record& record, RoleRecipes& recipes);
 
 /// What ships and the user's own; read at the first call. Any thread.
 const RoleRecipes& roleRecipes();

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "plan/subject.h"
 #include "spoken/say.h"
 #include "threads/parallel.h"
 
@@ -33,7 +34,7 @@ std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float dista
   // Past the lids' own edge: they are skin within a few millimetres of the cornea.
   if (!scene.occluded(from, direction, 0.0025f, distance * 0.999f, 3)) return {};
   const auto hit = scene.intersect(from + direction * 0.0025f, direction, 3, -1, Colours::None);
-  if (!hit) return "something";
+  if (!hit) return say("something");
   if (hit->surface == Surface::Cloth && scene.hatBetween(from, from + direction * distance))
     return say("the brim of the hat");
   switch (hit->surface) {
@@ -49,16 +50,18 @@ std::string blockedBy(const Scene& scene, Vec3 from, Vec3 direction, float dista
     case Surface::Skin:
       return hit->distance > 0.03f ? say("the nose") : dot(direction, up) > 0 ? say("the brow") : say("the lower lid");
     default:
-      return "something";
+      return say("something");
   }
 }
 
 std::string shapeOf(const Modifier& m, double width, double height) {
-  if (m.outline == Outline::Ring) return "ring";
+  if (m.outline == Outline::Ring) return say("ring");
   const double ratio = width > 0 && height > 0 ? width / height : 1;
   if (ratio > 1.7) return say("wide strip");
   if (ratio < 1 / 1.7) return say("tall strip");
-  return m.outline == Outline::Rectangle ? "square" : m.outline == Outline::Octagon ? "eight-sided" : "round";
+  return m.outline == Outline::Rectangle ? say("square")
+         : m.outline == Outline::Octagon ? say("eight-sided")
+                                         : say("round");
 }
 
 struct Front {
@@ -240,7 +243,7 @@ Catchlights readCatchlights(const Scene& scene, const PlacedSet& set) {
       return;
     }
     Front f;
-    f.id = "panel " + set.panels[size_t(job.panel)].id;
+    f.id = panelSubject(set.panels[size_t(job.panel)].id);
     f.modifier.outline = Outline::Rectangle;
     double level = 0;
     for (const Leaf& leaf : set.leaves) {
@@ -268,7 +271,7 @@ Catchlights readCatchlights(const Scene& scene, const PlacedSet& set) {
     if (!f.points.empty() && level > 0) c = readOne(scene, set.cameraPose, f, nullptr, eye, job.eye);
     out.all[j] = std::move(c);
   });
-  std::erase_if(out.all, [](const Catchlight& c) { return c.light.starts_with("panel") && !c.lives; });
+  std::erase_if(out.all, [](const Catchlight& c) { return panelOf(c.light) && !c.lives; });
   std::stable_sort(out.all.begin(), out.all.end(),
                    [](const Catchlight& a, const Catchlight& b) { return a.lives && !b.lives; });
   return out;

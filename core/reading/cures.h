@@ -15,6 +15,7 @@
 #include "plan/placement.h"
 #include "plan/ranges.h"
 #include "plan/roles.h"
+#include "plan/subject.h"
 #include "reading/faults.h"
 #include "spoken/clock.h"
 #include "spoken/say.h"
@@ -186,10 +187,11 @@ struct Cures {
   // Of the board that the fault names.
   template <class F>
   void board(const std::vector<double>& amounts, F change) {
-    if (!fault.where.starts_with("panel ")) return;
+    const auto number = panelOf(fault.where);
+    if (!number) return;
     whole(amounts, [&](Plan& p, double d) -> std::string {
       for (Panel& x : p.panels)
-        if (x.id == fault.where.substr(6) && !x.locked) return change(x, d);
+        if (x.id == *number && !x.locked) return change(x, d);
       return {};
     });
   }

@@ -7,7 +7,7 @@ namespace easel::rules {
 Cures::Cures(const Plan& of, const Fault& what, const FaceReading& reading, const Answers& metered,
              const Spelling& spelled)
     : plan(of), fault(what), r(reading), answers(metered), spelling(spelled), key(reading.lighting.key) {
-  if (fault.where.starts_with("light ")) id = fault.where.substr(6);
+  id = lightOf(fault.where).value_or("");
   lamp = plan.light(id);
   for (const Light& l : plan.lights) {
     if (l.role == Role::Fill && l.on && fill.empty()) fill = l.id;

@@ -161,7 +161,7 @@ FaceChart chartAnew(const Scene& scene, float step) {
 
 // Readings, ways and searches ask for a few charts of one scene again and again.
 std::shared_ptr<const FaceChart> chartFace(const Scene& scene, float step) {
-  static Shared<std::pair<std::uint64_t, float>, FaceChart> all(12);
+  static Shared<std::pair<std::uint64_t, float>, FaceChart> all(2e7);
   return all.get({scene.serial(), step}, [&] { return std::make_shared<const FaceChart>(chartAnew(scene, step)); });
 }
 

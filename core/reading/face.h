@@ -41,6 +41,9 @@ struct FaceChart {
   float x(int i) const { return left + step * float(i); }
   float y(int j) const { return top - step * float(j); }
   bool skin(size_t k) const { return cells[k].surface == Surface::Skin; }
+  double bytes() const {
+    return double(cells.capacity()) * sizeof(FaceCell) + double(skins.capacity()) * sizeof(std::uint32_t);
+  }
 };
 /// Forehead to under the chin, ear to ear. `step` in metres. Some ten milliseconds the first time for a scene.
 std::shared_ptr<const FaceChart> chartFace(const Scene& scene, float step = 0.0025f);

@@ -5,6 +5,7 @@
 #include "exposure/stops.h"
 #include "plan/panels.h"
 #include "plan/placement.h"
+#include "plan/subject.h"
 #include "reading/fault_search.h"
 #include "reading/glare.h"
 #include "sitters/colouring.h"
@@ -46,7 +47,7 @@ void sockets(FaultSearch& c) {
   const double best = std::max(socket[0] / count[0], socket[1] / count[1]);
   const double under = -stopsOf(best, forehead);
   if (under > kDeepSocket)
-    c.tell("deep-sockets", "light " + c.lighting().key,
+    c.tell("deep-sockets", lightSubject(c.lighting().key),
            say("Both eye sockets lie {:.1f} stops under the forehead: {} comes from {:.0f} degrees up.", under,
                c.lighting().key, c.from()[size_t(c.key())].elevation),
            {c.scene.studioPoint(m.eyeLeft), c.scene.studioPoint(m.eyeRight)});
@@ -70,7 +71,7 @@ void eyes(FaultSearch& c) {
   for (const Catchlight& l : k.all)
     if (const PlacedLight* light = l.lives ? c.set.light(l.light) : nullptr;
         light && worksFromBehind(light->light.role)) {
-      c.tell("stray-catchlight", "light " + l.light,
+      c.tell("stray-catchlight", lightSubject(l.light),
              l.eye == 0 ? say("{} shows in the left eye at {} o'clock.", l.light, wholeHour(l.hour))
                         : say("{} shows in the right eye at {} o'clock.", l.light, wholeHour(l.hour)),
              {l.point});
@@ -113,10 +114,10 @@ void glasses(FaultSearch& c) {
   };
   for (const PlacedLight& l : c.set.lights) {
     const std::string& id = l.light.id;
-    tell("light " + id, id, [&](const Glare& g) { return g.light == id; });
+    tell(lightSubject(id), id, [&](const Glare& g) { return g.light == id; });
   }
   for (const Panel& p : c.set.panels)
-    tell("panel " + p.id, calledFirst(p), [&](const Glare& g) { return g.panel == p.id; });
+    tell(panelSubject(p.id), calledFirst(p), [&](const Glare& g) { return g.panel == p.id; });
 }
 
 void brim(FaultSearch& c) {
@@ -151,7 +152,7 @@ void brim(FaultSearch& c) {
   // One eye may lie in the shadow of a hat that is worn aslant.
   const double takes = stopsOf(would, has);
   if (std::min(eye[0] / cells[0], eye[1] / cells[1]) < 0.5 || takes < kBrimTakes) return;
-  c.tell("brim-shadow", "light " + c.lighting().key,
+  c.tell("brim-shadow", lightSubject(c.lighting().key),
          say("The brim keeps {} off both eyes and {:.0f} % of the face, down to {}: {:.1f} stops less.",
              c.lighting().key, 100 * shaded / all,
              lowest > f.lidLine     ? say("the eyes")
@@ -221,7 +222,7 @@ void noseShadows(FaultSearch& c) {
                                   ? p
                                   : q;
         const NoseShadow& its = &weaker == &p ? found[a].second : found[b].second;
-        c.tell("two-nose-shadows", "light " + weaker.id,
+        c.tell("two-nose-shadows", lightSubject(weaker.id),
                say("The nose throws a second shadow: {} draws one beside that of {}, {:.1f} stops deep.", weaker.id,
                    (&weaker == &p ? q : p).id, its.depth),
                {its.middle});
@@ -240,7 +241,7 @@ void fillOverKey(FaultSearch& c) {
     if (!a || !l.on || l.role != Role::Fill) continue;
     const double over = stopsOf(a->atFace.total(), key->atFace.total());
     if (over > 0.05)
-      c.tell("fill-over-key", "light " + l.id,
+      c.tell("fill-over-key", lightSubject(l.id),
              say("Fill {} is {:.1f} stops over the key {} at the face.", l.id, over, key->id));
   }
 }
@@ -265,7 +266,7 @@ void fromBelow(FaultSearch& c) {
       continue;
     const double level = stopsOf(c.energy[i] * double(c.lights()[i].reference), key);
     if (int(i) == c.key() || level > -0.6) {
-      c.tell("from-below", "light " + l.id,
+      c.tell("from-below", lightSubject(l.id),
              say("{} comes from {:.0f} degrees below the face{}.", l.id, -c.from()[i].elevation,
                  int(i) == c.key() ? ""
                  : level > 0.05    ? say(" and is {:.1f} stops over the key", level)
@@ -317,7 +318,7 @@ void hotSpots(FaultSearch& c) {
         best = c.table().luxSeconds[row][i];
         most = i;
       }
-    c.tell("hot-spot", "light " + c.set.lights[most].light.id,
+    c.tell("hot-spot", lightSubject(c.set.lights[most].light.id),
            say("The {} gets {:.1f} stops more than the brightest part of the face, most of it from {}.", w.name, over,
                c.set.lights[most].light.id),
            {place->position});
@@ -345,7 +346,7 @@ void onTheNose(FaultSearch& c) {
         }
       }
     if (most > kOnNose && c.onFace()) {
-      c.tell("on-the-nose", "light " + l.id,
+      c.tell("on-the-nose", lightSubject(l.id),
              most < 1 ? say("{} from behind touches the tip of the nose, {:.1f} stops under the key's light.", l.id,
                             -stopsFromRatio(most))
                       : say("{} from behind touches the tip of the nose, {:.1f} stops over the key's light.", l.id,

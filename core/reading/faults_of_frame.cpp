@@ -10,6 +10,7 @@
 #include "plan/check.h"
 #include "plan/lens.h"
 #include "plan/placement.h"
+#include "plan/subject.h"
 #include "reading/fault_search.h"
 #include "sitters/colouring.h"
 #include "spoken/say.h"
@@ -55,7 +56,7 @@ void backdrop(FaultSearch& c) {
       }
     }
     if (most)
-      c.tell("spill", "light " + most->id,
+      c.tell("spill", lightSubject(most->id),
              say("The black backdrop does not stay black (lightness {:.0f}): most of the light on it is {}'s.",
                  m.backdropLightness, most->id),
              {brightest});
@@ -65,7 +66,7 @@ void backdrop(FaultSearch& c) {
     if (!l || !l->light.on || !drawsOutline(l->light.role)) continue;
     const double there = a.onBackdrop.total();
     if (there > 0.4 * c.answers().backdrop.total() && m.backdropLightness > 25) {
-      c.tell("spill", "light " + a.id,
+      c.tell("spill", lightSubject(a.id),
              say("{:.0f} % of the light on the backdrop is {}'s, which is there for the outline.",
                  100 * there / c.answers().backdrop.total(), a.id),
              {brightest}, false, say("Spill lights what nobody asked for, and moves when the light does."));
@@ -117,7 +118,7 @@ void frame(FaultSearch& c) {
         }
     // The bulb of a prop is there to be seen, and stands in its prop.
     if (lampPoints + standPoints > 0 && l.modifier != "lamp-6") {
-      c.tell("in-frame", "light " + l.id,
+      c.tell("in-frame", lightSubject(l.id),
              !lampPoints       ? say("The stand of {} stands in the picture, a corner of it.", l.id)
              : lampPoints > 12 ? say("{} stands in the picture, most of it.", l.id)
                                : say("{} stands in the picture, a corner of it.", l.id),
@@ -128,7 +129,7 @@ void frame(FaultSearch& c) {
     const double atLens = c.energy[i] * directLux(&c.scene, e, lens, normalize(pose.centre - lens), Receptor::Flat, 32);
     const double over = stopsOf(atLens, c.answers().face.total());
     if (over > kIntoLens)
-      c.tell("flare", "light " + l.id,
+      c.tell("flare", lightSubject(l.id),
              over >= 0 ? say("{} shines into the lens, {:.1f} stops over the light on the face.", l.id, over)
                        : say("{} shines into the lens, {:.1f} stops under the light on the face.", l.id, -over),
              {pose.centre});
@@ -225,7 +226,7 @@ void shadowOnBackdrop(FaultSearch& c) {
   if (shadowed < int(cells.size()) / 25 + 1 || emitters.empty()) return;
   const size_t most = size_t(std::max_element(missing.begin(), missing.end()) - missing.begin());
   const std::string id = c.set.lights[emitters[most].first].light.id;
-  c.tell("shadow-on-backdrop", "light " + id,
+  c.tell("shadow-on-backdrop", lightSubject(id),
          say("The sitter's shadow from {} lies on the backdrop, up to {:.1f} stops deep over {:.0f} % of what "
              "shows of it.",
              id, deepest, 100.0 * shadowed / double(cells.size())),

@@ -3,6 +3,7 @@
 
 #include "meter/point_meter.h"
 #include "plan/lens.h"
+#include "plan/subject.h"
 #include "reading/fault_search.h"
 #include "spoken/say.h"
 
@@ -73,7 +74,7 @@ void shadowOfLamp(FaultSearch& c, const Panel& shade, size_t i, const std::vecto
     }
   const std::string& id = c.set.lights[i].light.id;
   if (places.size() * 4 >= size_t(asked))
-    c.tell("found-out", "light " + id,
+    c.tell("found-out", lightSubject(id),
            say("{} throws the shadow of {} where the picture shows it, {:.1f} stops deep: its light does not come "
                "from there.",
                id, called(shade), deepest),
@@ -104,7 +105,7 @@ void pools(FaultSearch& c) {
         }
       }
     if (const double over = stopsOf(most, std::max(there, 1e-3 * most)); most > 0 && over > kPoolOff)
-      c.tell("pool-off-mark", "light " + l.id,
+      c.tell("pool-off-mark", lightSubject(l.id),
              say("The pool of {} lies {} {} of the middle of {}, {:.1f} stops over what falls there.", l.id,
                  c.spelling.length(double(length(brightest - mark.at))), wayOf(brightest - mark.at), called(*on), over),
              {brightest});
@@ -113,7 +114,7 @@ void pools(FaultSearch& c) {
     const Vec3 to = normalize(e.pose().centre - nose->position);
     const double face = c.energy[i] * directLux(&c.scene, e, nose->position, to, Receptor::Flat, 64);
     if (const double share = face / std::max(1e-9, c.answers().face.total()); share > kSpillOnNose)
-      c.tell("table-spill", "light " + l.id,
+      c.tell("table-spill", lightSubject(l.id),
              say("{} is there for {}, and {:.0f} % of the light on the nose is its own.", l.id, called(*on),
                  100 * std::min(1.0, share)),
              {nose->position});
@@ -139,11 +140,11 @@ void lampsInThePicture(FaultSearch& c) {
         luminanceOfShade(c, sourceOf(c.scene, c.set, *bulb), int(s), &middle) * c.energy[b] * gainOf(c.set.camera);
     const double over = stopsOf(value, 0.18);
     if (over > kLampBurnt)
-      c.tell("lamp-burnt", "light " + bulb->light.id,
+      c.tell("lamp-burnt", lightSubject(bulb->light.id),
              say("{} comes out {:.1f} stops over mid grey: a white patch without cloth.", calledFirst(shade), over),
              {middle});
     else if (over < kLampDim)
-      c.tell("lamp-dim", "light " + bulb->light.id,
+      c.tell("lamp-dim", lightSubject(bulb->light.id),
              over < 0 ? say("{} comes out {:.1f} stops under mid grey: nobody believes that it lights anything.",
                             calledFirst(shade), std::min(-over, 9.0))
                       : say("{} comes out {:.1f} stops over mid grey: nobody believes that it lights anything.",

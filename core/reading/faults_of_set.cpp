@@ -5,6 +5,7 @@
 #include "balance/advice.h"
 #include "meter/point_meter.h"
 #include "plan/check.h"
+#include "plan/subject.h"
 #include "reading/fault_search.h"
 #include "spoken/say.h"
 
@@ -30,7 +31,7 @@ void collisions(FaultSearch& c) {
     const Vec3 q = b.pose.centre + b.pose.frame.u * std::clamp(dot(d, b.pose.frame.u), -b.hw, b.hw) +
                    b.pose.frame.v * std::clamp(dot(d, b.pose.frame.v), -b.hh, b.hh);
     if (const double near = double(length(head - q)); near < kNearest)
-      c.tell("touches-sitter", "light " + b.light->id,
+      c.tell("touches-sitter", lightSubject(b.light->id),
              say("The front of {} is {} from the middle of the head.", b.light->id, c.spelling.length(near)), {q});
   }
   for (size_t i = 0; i < bodies.size(); ++i)
@@ -47,7 +48,7 @@ void collisions(FaultSearch& c) {
                       n < 0.03f && n > -q->depth;
           }
       if (inside)
-        c.tell("stands-collide", "light " + b.light->id,
+        c.tell("stands-collide", lightSubject(b.light->id),
                say("{} and {} stand in the same place.", a.light->id, b.light->id), {b.pose.centre});
     }
 }
@@ -62,7 +63,7 @@ void reach(FaultSearch& c) {
     const PlacedLight* l = c.set.light(a.id);
     if (!l || !l->burns() || std::abs(a.setting.shortfall) < 0.15) continue;
     const auto help = adviceOnPower(c.of.plan, l->light, a, c.spelling);
-    c.tell("out-of-reach", "light " + a.id,
+    c.tell("out-of-reach", lightSubject(a.id),
            say("{} is {:.1f} stops too {} for its target where it stands.", a.id, std::abs(a.setting.shortfall),
                a.setting.shortfall > 0 ? say("weak at full power") : say("strong at its lowest power")),
            {}, false, help.empty() ? say("Its power cannot be set there.") : help.front());
@@ -87,7 +88,7 @@ void meterInShadow(FaultSearch& c) {
                       panelLux(c.scene, source, at, to, Receptor::Flat, 128);
   const double under = stopsOf(double(c.lights()[key].reference), here);
   if (here > 0 && under <= 1.0) return;
-  c.tell("meter-in-shadow", "light " + c.lighting().key,
+  c.tell("meter-in-shadow", lightSubject(c.lighting().key),
          here > 0
              ? say("The meter's place before the nose lies in a shadow of {}: {:.1f} stops under what it gives the "
                    "brightest parts of the face.",

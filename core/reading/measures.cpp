@@ -233,16 +233,20 @@ double cheekEdge(const FaceChart& c, const LightOnFace& on, double azimuth) {
   return at90 >= 0 && at10 > at90 ? 1000 * (at10 - at90) : 0;
 }
 
-std::string edgeText(const std::string& where, const ShadowEdge& e) {
+enum class Of { Nose, Jaw };
+std::string edgeText(Of what, const ShadowEdge& e) {
   using K = ShadowEdge::Kind;
+  const bool nose = what == Of::Nose;
   switch (e.kind) {
     case K::Edge:
-      return say("{} {:.0f} mm", where, e.width);
+      return nose ? say("nose {:.0f} mm", e.width) : say("jaw {:.0f} mm", e.width);
     case K::Wider:
       // Followed for a few millimetres only: nothing is known of its width.
-      return e.width < 4 ? std::string() : say("{} wider than {:.0f} mm", where, e.width);
+      return e.width < 4 ? std::string()
+             : nose      ? say("nose wider than {:.0f} mm", e.width)
+                         : say("jaw wider than {:.0f} mm", e.width);
     case K::Merges:
-      return say("{} runs into the shadow side", where);
+      return nose ? say("nose runs into the shadow side") : say("jaw runs into the shadow side");
     case K::None:
       break;
   }
@@ -312,7 +316,7 @@ Measures measurePicture(const Layers& layers, const PlacedSet& set, const Answer
   faceExposure(layers, set, chart, m);
 
   std::string edges;
-  for (const std::string& s : {edgeText("nose", m.nose), edgeText("jaw", m.jaw),
+  for (const std::string& s : {edgeText(Of::Nose, m.nose), edgeText(Of::Jaw, m.jaw),
                                m.cheekEdge > 0 ? say("cheek {:.0f} mm", m.cheekEdge) : std::string()})
     if (!s.empty()) edges += (edges.empty() ? "" : ", ") + s;
   if (!edges.empty()) m.words.push_back(say("Shadow edges, 10 to 90 %: {}.", edges));

@@ -9,6 +9,7 @@
 #include "exposure/meter.h"
 #include "exposure/stops.h"
 #include "meter/point_meter.h"
+#include "plan/subject.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -338,6 +339,14 @@ std::string capital(std::string s) {
   return s;
 }
 
+// As sentences call it: a light's letter, or the board.
+std::string nameOfOther(const LightingReading& r, const PlacedSet& set) {
+  if (const auto number = panelOf(r.other))
+    for (const Panel& p : set.panels)
+      if (p.id == *number) return called(p);
+  return r.other;
+}
+
 std::string describe(const LightingReading& r, const PlacedSet& set) {
   const PatternSigns& s = r.pattern.signs;
   const double round = std::abs(r.pattern.light.azimuth), high = std::abs(r.pattern.light.elevation);
@@ -468,7 +477,7 @@ LightingReading readLighting(const Scene& scene, const PlacedSet& set, const Fac
       }
       if (on.reference > 0 && up > 0.06 * double(on.reference)) {
         r.clamshell = true;
-        r.other = "panel " + p.id;
+        r.other = panelSubject(p.id);
       }
     }
   // Nothing else lifts the face to within three stops of what the camera is set for.
@@ -490,7 +499,7 @@ LightingReading readLighting(const Scene& scene, const PlacedSet& set, const Fac
   else
     r.name = r.breadth == Breadth::Broad ? say("Broad {}", base) : say("Short {}", base);
   r.sentence = describe(r, set);
-  if (r.clamshell) r.sentence += say(" From below {} closes the shell.", r.other);
+  if (r.clamshell) r.sentence += say(" From below {} closes the shell.", nameOfOther(r, set));
   if (r.cross) r.sentence += say(" {} comes as strongly from the other side.", r.other);
   return r;
 }

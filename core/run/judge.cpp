@@ -180,11 +180,10 @@ void Judge::otherHolds() {
           ? say("The dome was out: with it {}. Turn it in, or take the dome's school for all readings.",
                 spelling_.aperture(turned))
           : say("The dome was in: flat it reads {}. Turn it out.", spelling_.aperture(turned)));
-  if (const double over =
-          !step_.meter.hold.on.empty() ? 0 : reflectedOver(scene_, set_, step_.meter.spot, step_.meter.at);
+  if (const double over = !step_.meter.hold.on.empty() ? 0 : reflectedOver(scene_, set_, step_.meter);
       std::abs(over) > 0.3)
     add(Misreading::Reflected, {}, step_.expected * std::exp2(over / 2), 0.01, 0.15,
-        step_.meter.spot == "backdrop"
+        step_.meter.where == MeteredAt::Backdrop
             ? say("That is a reflected reading: a spot meter takes this cloth for mid grey and reads {} stops. "
                   "Hold the incident meter there.",
                   spelling_.stops(over))

@@ -52,10 +52,10 @@ std::vector<ReflectedReading> reflectedReadings(const Scene& scene, const Placed
   return out;
 }
 
-double reflectedOver(const Scene& scene, const PlacedSet& set, const std::string& spot, Vec3 at) {
+double reflectedOver(const Scene& scene, const PlacedSet& set, const HeldMeter& held) {
   // At the face the meter stands before the nose; the nearest skin along the sitter's line of sight.
-  const Vec3 out = spot == "backdrop" ? Vec3{0, 0, 1} : normalize(set.cameraPose.eye - at);
-  const double reflectance = reflectanceUnder(scene, at, out);
+  const Vec3 out = held.where == MeteredAt::Backdrop ? Vec3{0, 0, 1} : normalize(set.cameraPose.eye - held.at);
+  const double reflectance = reflectanceUnder(scene, held.at, out);
   return reflectance > 0 ? over(reflectance) : 0;
 }
 

@@ -11,6 +11,7 @@
 #include <string>
 #include <vector>
 
+#include "meter/account.h"
 #include "meter/spots.h"
 
 namespace easel {
@@ -28,6 +29,6 @@ std::vector<ReflectedReading> reflectedReadings(const Scene& scene, const Placed
 
 /// Stops that a reflected reading of the surface under the held meter lies over the incident one: of the skin before
 /// the nose, of the cloth of the backdrop. 0 where there is no surface.
-double reflectedOver(const Scene& scene, const PlacedSet& set, const std::string& spot, Vec3 at);
+double reflectedOver(const Scene& scene, const PlacedSet& set, const HeldMeter& held);
 
 }  // namespace easel

@@ -15,11 +15,11 @@ double stopsBetween(double fNumber, double than) {
   return fNumber > 0 && than > 0 ? aperturesApart(fNumber, than) : kNoLight;
 }
 
-std::string placeOf(const std::string& spot) {
-  return spot == "backdrop" ? say("At the backdrop, behind the head")
-         : spot == "hair"   ? say("Over the crown")
-         : spot == "edge"   ? say("Beside the head, on the light's side")
-                            : say("Close to the face, before the nose");
+std::string whereToHold(MeteredAt where) {
+  return where == MeteredAt::Backdrop ? say("At the backdrop, behind the head")
+         : where == MeteredAt::Hair   ? say("Over the crown")
+         : where == MeteredAt::Edge   ? say("Beside the head, on the light's side")
+                                      : say("Close to the face, before the nose");
 }
 
 }  // namespace
@@ -74,7 +74,7 @@ std::vector<RunStep> runSteps(const Scene& scene, const PlacedSet& set, const An
 
 std::string whereToHold(const HeldMeter& meter) {
   if (!meter.hold.on.empty()) return say("The meter {}.", describe(meter.hold));
-  return say("{}; {}.", placeOf(meter.spot), describe(meter.hold));
+  return say("{}; {}.", whereToHold(meter.where), describe(meter.hold));
 }
 
 std::string settingOf(const RunStep& s, const Plan& plan, const Spelling& spelling) {

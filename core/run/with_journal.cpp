@@ -21,7 +21,7 @@ JournalReading journalled(const RunCourse& course, const std::string& meter) {
     out.predicted = s.kind == RunStep::Kind::Together ? course.answers().aperture : s.expected;
   }
   out.meter = meter;
-  out.spot = s.meter.spot;
+  out.spot = idOf(s.meter);
   out.hold = describe(s.meter.hold);
   out.setting = settingOf(s, course.plan());
   out.expected = s.expected;

@@ -67,14 +67,6 @@ std::string schoolName(RatioSchool school) {
   return say("against the key");
 }
 
-std::string held(const LightAnswer& a) {
-  if (!a.hold.on.empty()) return a.hold.on;
-  return a.spot == "face"   ? say("at the face")
-         : a.spot == "hair" ? say("over the crown")
-         : a.spot == "edge" ? say("beside the head")
-                            : say("on the backdrop");
-}
-
 PictureAndFacts facts(const LookSheet& s) {
   const Plan& p = s.plan;
   const Spelling& sp = s.wish.spelling;
@@ -120,8 +112,8 @@ Table lightTable(const LookSheet& s) {
     if (c && c->boom) place += ", " + say("on a boom");
     t.rows.push_back({say("{} {}", l.id, roleSaid(l.role)), head, frontName(l) + (on.empty() ? "" : "; " + on),
                       power(l, s.wish.spelling),
-                      a ? say("{} {}", s.wish.spelling.aperture(a->aperture), held(*a)) : std::string(), against(s, l),
-                      place});
+                      a ? say("{} {}", s.wish.spelling.aperture(a->aperture), placeOf(a->held)) : std::string(),
+                      against(s, l), place});
   }
   return t;
 }
@@ -175,7 +167,7 @@ Points buildOrder(const LookSheet& s) {
     out.all.push_back(
         {l.id, say("{} to {}; {}. Alone it reads {} {}. {}", frontName(l), placeOf(s.plan, l, s.wish.spelling),
                    power(l, s.wish.spelling), a ? s.wish.spelling.aperture(a->aperture) : std::string("f/--"),
-                   a ? held(*a) : std::string(), whatToLookFor(l.role))});
+                   a ? placeOf(a->held) : std::string(), whatToLookFor(l.role))});
   }
   out.all.push_back({"", say("Everything on, {}: {}. Set the camera to {}.", describe(s.answers.hold),
                              s.wish.spelling.aperture(s.answers.aperture),
@@ -367,8 +359,7 @@ Pages pagesOf(const LookSheet& s, const std::string& heading) {
   Points faults;
   for (const Fault& f : s.reading.faults)
     if (!f.caution)
-      faults.all.push_back(
-          {f.wanted ? say("meant so") : say("watch"), say("{} ({}). {}", f.title, f.where, f.sentence)});
+      faults.all.push_back({f.wanted ? say("meant so") : say("watch"), say("{}. {}", f.title, f.sentence)});
   if (!faults.all.empty()) {
     b.push_back(Heading{say("Faults to watch"), 2});
     b.push_back(std::move(faults));

@@ -1,20 +1,14 @@
 #include "shoot/usual.h"
 
 #include <algorithm>
-#include <nlohmann/json.hpp>
 
 #include "data/by_id.h"
 #include "data/data_files.h"
-#include "data/taking.h"
+#include "files/record.h"
 #include "spoken/say.h"
 
 namespace easel {
-namespace {
-
-using Json = nlohmann::ordered_json;
-const JsonLimits kUsualLimits{.kind = "list for shooting days"};
-
-}  // namespace
+namespace {}  // namespace
 
 const std::vector<ShootTime>& shootTimes() {
   using T = ShootTimes;
@@ -46,36 +40,36 @@ const std::vector<ShootTime>& shootTimes() {
   return all;
 }
 
-void readUsual(const Json& json, UsualDay& usual) {
-  eachEntry(json, "appliances", kUsualLimits, [&](const Json& j) {
+void readUsual(const Record& record, UsualDay& usual) {
+  record.each("appliances", [&](const Record& r) {
     Appliance a;
-    take(j, "id", a.id);
-    take(j, "name", a.name);
+    take(r, "id", a.id);
+    take(r, "name", a.name);
     a.name = translated(a.name);
-    take(j, "watts", a.watts);
-    take(j, "wind", a.wind);
-    take(j, "haze", a.haze);
-    take(j, "heat", a.heat);
-    take(j, "source", a.source);
+    take(r, "watts", a.watts);
+    take(r, "wind", a.wind);
+    take(r, "haze", a.haze);
+    take(r, "heat", a.heat);
+    take(r, "source", a.source);
     put(usual.appliances, a);
   });
-  eachEntry(json, "always", kUsualLimits, [&](const Json& j) {
+  record.each("always", [&](const Record& r) {
     AlwaysPacked a;
-    take(j, "id", a.id);
-    take(j, "name", a.name);
-    take(j, "count", a.count);
-    take(j, "why", a.why);
+    take(r, "id", a.id);
+    take(r, "name", a.name);
+    take(r, "count", a.count);
+    take(r, "why", a.why);
     a.name = translated(a.name);
     a.why = translated(a.why);
     put(usual.always, a);
   });
-  take(json, "cables", usual.cables);
-  take(json, "weights", usual.weights);
+  take(record, "cables", usual.cables);
+  take(record, "weights", usual.weights);
   std::sort(usual.cables.begin(), usual.cables.end());
   std::sort(usual.weights.begin(), usual.weights.end());
-  take(json, "bag", usual.bag);
-  if (json.contains("times"))
-    for (const ShootTime& t : shootTimes()) take(json["times"], t.name, usual.times.*t.seconds);
+  take(record, "bag", usual.bag);
+  if (record.contains("times"))
+    for (const ShootTime& t : shootTimes()) take(record["times"], t.name, usual.times.*t.seconds);
 }
 
 const UsualDay& usualDay() {

@@ -2,11 +2,12 @@
 // mains. Data (docs/formats/shoot.md): what ships, and the user's own after it. Immutable, any thread.
 #pragma once
 
-#include <nlohmann/json_fwd.hpp>
 #include <string>
 #include <vector>
 
 namespace easel {
+
+class Record;
 
 /// Seconds for one pair of hands; common practice, no source.
 struct ShootTimes {
@@ -57,7 +58,7 @@ struct UsualDay {
 };
 
 /// Adds what stands in a file that keeps to the schema. Throws FileError.
-void readUsual(const nlohmann::ordered_json& json, UsualDay& usual);
+void readUsual(const Record& record, UsualDay& usual);
 const UsualDay& usualDay();
 /// nullptr when there is none of that id.
 const Appliance* findAppliance(std::string_view id);

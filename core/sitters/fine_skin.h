@@ -15,6 +15,8 @@ struct FineSkin {
   std::vector<float> wet;        ///< 0 dry to 1: the line of tears along the lids
   std::vector<float> thickness;  ///< metres to the skin on the other side, up to kThick
   static constexpr float kThick = 0.008f;
+
+  double bytes() const { return double(wet.capacity() + thickness.capacity()) * sizeof(float); }
 };
 
 /// Points into `sitter`, which must outlive it. Takes some tens of milliseconds.

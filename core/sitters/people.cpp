@@ -4,19 +4,16 @@
 
 #include <algorithm>
 #include <cmath>
-#include <nlohmann/json.hpp>
 #include <stdexcept>
 
 #include "data/by_id.h"
 #include "data/data_files.h"
-#include "data/taking.h"
+#include "data/vec_member.h"
+#include "files/record.h"
 #include "spoken/say.h"
 
 namespace easel {
 namespace {
-
-using Json = nlohmann::ordered_json;
-const JsonLimits kPeopleLimits{.kind = "list of people"};
 
 // They become names of files: nothing that leads out of the folder.
 void demandInside(const char* member, const std::string& path) {
@@ -29,47 +26,47 @@ void demandInside(const char* member, const std::string& path) {
         say("\"{}\" cannot be its {}: letters, figures, - and _ are wanted.", foreign(path), member));
 }
 
-BodyRecipe readBody(const Json& json) {
+BodyRecipe readBody(const Record& record) {
   BodyRecipe b;
-  take(json, "female", b.female);
-  take(json, "age", b.age);
-  take(json, "muscle", b.muscle);
-  take(json, "weight", b.weight);
-  take(json, "ancestry", b.ancestry);
+  take(record, "female", b.female);
+  take(record, "age", b.age);
+  take(record, "muscle", b.muscle);
+  take(record, "weight", b.weight);
+  take(record, "ancestry", b.ancestry);
   const double sum = b.ancestry[0] + b.ancestry[1] + b.ancestry[2];
   if (std::abs(sum - 1) > 0.01)
     throw std::invalid_argument(say("The weights of its ancestry add up to {:.2f}. They must make 1.", sum));
-  if (json.contains("details"))
-    for (const auto& [target, weight] : json["details"].items()) {
-      if (!weight.is_number() || std::abs(weight.get<double>()) > 1)
+  if (record.contains("details"))
+    record["details"].eachMember([&](const std::string& target, const Record& weight) {
+      if (!weight.json().is_number() || std::abs(weight.get<double>()) > 1)
         throw std::invalid_argument(say("The weight of {} must be a number from -1 to 1.", foreign(target)));
       b.details[target] = weight.get<double>();
-    }
+    });
   return b;
 }
 
-Person readPerson(const Json& json) {
+Person readPerson(const Record& record) {
   Person p;
-  take(json, "id", p.id);
-  take(json, "name", p.name);
-  take(json, "description", p.description);
+  take(record, "id", p.id);
+  take(record, "name", p.name);
+  take(record, "description", p.description);
   p.description = translated(p.description);
-  take(json, "lightHair", p.lightHair);
-  take(json, "skin", p.skin);
-  take(json, "standingEyes", p.standingEyes);
-  p.body = readBody(json["body"]);
-  take(json, "skinTexture", p.skinTexture);
-  take(json, "eyes", p.eyes);
-  take(json, "brows", p.brows);
-  take(json, "hair", p.hair);
-  take(json, "outfit", p.outfit);
-  take(json, "cloth", p.cloth);
-  take(json, "clothColour", p.clothColour);
-  take(json, "glasses", p.glasses);
-  take(json, "beard", p.beard);
-  take(json, "hairReflectance", p.hairReflectance);
-  take(json, "melanin", p.melanin);
-  take(json, "skinTint", p.skinTint);
+  take(record, "lightHair", p.lightHair);
+  take(record, "skin", p.skin);
+  take(record, "standingEyes", p.standingEyes);
+  p.body = readBody(record["body"]);
+  take(record, "skinTexture", p.skinTexture);
+  take(record, "eyes", p.eyes);
+  take(record, "brows", p.brows);
+  take(record, "hair", p.hair);
+  take(record, "outfit", p.outfit);
+  take(record, "cloth", p.cloth);
+  take(record, "clothColour", p.clothColour);
+  take(record, "glasses", p.glasses);
+  take(record, "beard", p.beard);
+  take(record, "hairReflectance", p.hairReflectance);
+  take(record, "melanin", p.melanin);
+  take(record, "skinTint", p.skinTint);
   for (const auto& [member, path] :
        {std::pair{"id", p.id}, {"skinTexture", p.skinTexture}, {"eyes", p.eyes}, {"brows", p.brows}})
     demandInside(member, path);
@@ -78,45 +75,45 @@ Person readPerson(const Json& json) {
 
 // An entry of a list: what all of them have.
 template <class T>
-T named(const Json& json) {
+T named(const Record& record) {
   T t;
-  take(json, "id", t.id);
-  take(json, "name", t.name);
+  take(record, "id", t.id);
+  take(record, "name", t.name);
   t.name = translated(t.name);
   return t;
 }
 
-Colouring readColouring(const Json& json) {
-  auto c = named<Colouring>(json);
-  take(json, "reflectance", c.reflectance);
-  take(json, "melanin", c.melanin);
+Colouring readColouring(const Record& record) {
+  auto c = named<Colouring>(record);
+  take(record, "reflectance", c.reflectance);
+  take(record, "melanin", c.melanin);
   return c;
 }
 
-HairStyle readHairStyle(const Json& json) {
-  auto s = named<HairStyle>(json);
-  take(json, "strands", s.strands);
-  take(json, "thickness", s.thickness);
-  take(json, "length", s.length);
-  take(json, "varied", s.varied);
-  take(json, "edge", s.edge);
-  take(json, "taper", s.taper);
-  take(json, "cutAt", s.cutAt);
-  take(json, "bald", s.bald);
-  take(json, "lift", s.lift);
-  take(json, "volume", s.volume);
-  take(json, "gravity", s.gravity);
-  take(json, "part", s.part);
-  take(json, "knot", s.knot);
-  take(json, "clumps", s.clumps);
-  take(json, "clumping", s.clumping);
-  take(json, "wave", s.wave);
-  take(json, "waveLength", s.waveLength);
-  take(json, "coil", s.coil);
-  take(json, "coilLength", s.coilLength);
-  take(json, "frizz", s.frizz);
-  if (json.contains("combing")) {
-    const Json& c = json["combing"];
+HairStyle readHairStyle(const Record& record) {
+  auto s = named<HairStyle>(record);
+  take(record, "strands", s.strands);
+  take(record, "thickness", s.thickness);
+  take(record, "length", s.length);
+  take(record, "varied", s.varied);
+  take(record, "edge", s.edge);
+  take(record, "taper", s.taper);
+  take(record, "cutAt", s.cutAt);
+  take(record, "bald", s.bald);
+  take(record, "lift", s.lift);
+  take(record, "volume", s.volume);
+  take(record, "gravity", s.gravity);
+  take(record, "part", s.part);
+  take(record, "knot", s.knot);
+  take(record, "clumps", s.clumps);
+  take(record, "clumping", s.clumping);
+  take(record, "wave", s.wave);
+  take(record, "waveLength", s.waveLength);
+  take(record, "coil", s.coil);
+  take(record, "coilLength", s.coilLength);
+  take(record, "frizz", s.frizz);
+  if (record.contains("combing")) {
+    const Record c = record["combing"];
     take(c, "back", s.combing.back);
     take(c, "down", s.combing.down);
     take(c, "forward", s.combing.forward);
@@ -128,87 +125,87 @@ HairStyle readHairStyle(const Json& json) {
 }
 
 // Of the data set, with its map of folds; either may be missing.
-void takeGarment(const Json& json, std::string& garment, std::string& relief) {
-  take(json, "garment", garment);
-  take(json, "relief", relief);
+void takeGarment(const Record& record, std::string& garment, std::string& relief) {
+  take(record, "garment", garment);
+  take(record, "relief", relief);
   for (const auto& [member, path] : {std::pair{"garment", garment}, {"relief", relief}})
     if (!path.empty()) demandInside(member, path);
 }
 
-Outfit readOutfit(const Json& json) {
-  auto o = named<Outfit>(json);
-  takeGarment(json, o.garment, o.relief);
-  take(json, "apron", o.apron);
-  take(json, "shirt", o.shirt);
-  take(json, "tie", o.tie);
+Outfit readOutfit(const Record& record) {
+  auto o = named<Outfit>(record);
+  takeGarment(record, o.garment, o.relief);
+  take(record, "apron", o.apron);
+  take(record, "shirt", o.shirt);
+  take(record, "tie", o.tie);
   return o;
 }
 
-GlassesFrame readFrame(const Json& json) {
-  auto f = named<GlassesFrame>(json);
-  take(json, "width", f.width);
-  take(json, "height", f.height);
-  take(json, "roundness", f.roundness);
-  take(json, "rim", f.rim);
-  take(json, "reflectance", f.reflectance);
+GlassesFrame readFrame(const Record& record) {
+  auto f = named<GlassesFrame>(record);
+  take(record, "width", f.width);
+  take(record, "height", f.height);
+  take(record, "roundness", f.roundness);
+  take(record, "rim", f.rim);
+  take(record, "reflectance", f.reflectance);
   return f;
 }
 
-ArmPose readArm(const Json& json) {
+ArmPose readArm(const Record& record) {
   ArmPose a;
-  take(json, "onThigh", a.onThigh);
-  take(json, "wrist", a.wrist);
-  take(json, "elbow", a.elbow);
-  take(json, "fingers", a.fingers);
-  take(json, "palm", a.palm);
-  take(json, "curl", a.curl);
-  take(json, "clear", a.clear);
+  take(record, "onThigh", a.onThigh);
+  take(record, "wrist", a.wrist);
+  take(record, "elbow", a.elbow);
+  take(record, "fingers", a.fingers);
+  take(record, "palm", a.palm);
+  take(record, "curl", a.curl);
+  take(record, "clear", a.clear);
   return a;
 }
-Pose readPose(const Json& json) {
-  auto p = named<Pose>(json);
-  take(json, "sits", p.sits);
-  take(json, "seatedAs", p.seatedAs);
-  take(json, "lean", p.lean);
-  const Json& arms = json["arms"];
+Pose readPose(const Record& record) {
+  auto p = named<Pose>(record);
+  take(record, "sits", p.sits);
+  take(record, "seatedAs", p.seatedAs);
+  take(record, "lean", p.lean);
+  const Record arms = record["arms"];
   for (size_t side = 0; side < 2; ++side) p.arms[side] = readArm(arms[std::min(side, arms.size() - 1)]);
   return p;
 }
 
-Expression readExpression(const Json& json) {
-  auto e = named<Expression>(json);
-  take(json, "shapes", e.shapes);
+Expression readExpression(const Record& record) {
+  auto e = named<Expression>(record);
+  take(record, "shapes", e.shapes);
   for (const auto& [unit, weight] : e.shapes)
     if (weight < 0 || weight > 1)
       throw std::invalid_argument(say("The weight of {} must be a number from 0 to 1.", foreign(unit)));
   return e;
 }
-Beard readBeard(const Json& json) {
-  auto b = named<Beard>(json);
-  take(json, "strands", b.strands);
-  take(json, "thickness", b.thickness);
-  take(json, "length", b.length);
-  take(json, "varied", b.varied);
-  take(json, "cheeks", b.cheeks);
-  take(json, "lip", b.lip);
-  take(json, "chin", b.chin);
-  take(json, "curl", b.curl);
+Beard readBeard(const Record& record) {
+  auto b = named<Beard>(record);
+  take(record, "strands", b.strands);
+  take(record, "thickness", b.thickness);
+  take(record, "length", b.length);
+  take(record, "varied", b.varied);
+  take(record, "cheeks", b.cheeks);
+  take(record, "lip", b.lip);
+  take(record, "chin", b.chin);
+  take(record, "curl", b.curl);
   return b;
 }
-Hat readHat(const Json& json) {
-  auto h = named<Hat>(json);
-  takeGarment(json, h.garment, h.relief);
-  take(json, "cloth", h.cloth);
-  take(json, "reflectance", h.reflectance);
+Hat readHat(const Record& record) {
+  auto h = named<Hat>(record);
+  takeGarment(record, h.garment, h.relief);
+  take(record, "cloth", h.cloth);
+  take(record, "reflectance", h.reflectance);
   return h;
 }
 
-Cloth readCloth(const Json& json) {
-  auto c = named<Cloth>(json);
-  take(json, "sheen", c.sheen);
-  take(json, "roughness", c.roughness);
-  take(json, "fuzz", c.fuzz);
-  take(json, "weave", c.weave);
+Cloth readCloth(const Record& record) {
+  auto c = named<Cloth>(record);
+  take(record, "sheen", c.sheen);
+  take(record, "roughness", c.roughness);
+  take(record, "fuzz", c.fuzz);
+  take(record, "weave", c.weave);
   return c;
 }
 
@@ -234,20 +231,20 @@ std::string recipeMark(const Person& p) {
   return out;
 }
 
-void readPeople(const Json& json, People& people) {
-  eachEntry(json, "hairColours", kPeopleLimits, [&](const Json& j) { put(people.hairColours, readColouring(j)); });
-  eachEntry(json, "skinTones", kPeopleLimits, [&](const Json& j) { put(people.skinTones, readColouring(j)); });
-  eachEntry(json, "hairStyles", kPeopleLimits, [&](const Json& j) { put(people.hairStyles, readHairStyle(j)); });
-  eachEntry(json, "outfits", kPeopleLimits, [&](const Json& j) { put(people.outfits, readOutfit(j)); });
-  eachEntry(json, "cloths", kPeopleLimits, [&](const Json& j) { put(people.cloths, readCloth(j)); });
-  eachEntry(json, "glasses", kPeopleLimits, [&](const Json& j) { put(people.glasses, readFrame(j)); });
-  eachEntry(json, "poses", kPeopleLimits, [&](const Json& j) { put(people.poses, readPose(j)); });
-  eachEntry(json, "expressions", kPeopleLimits, [&](const Json& j) { put(people.expressions, readExpression(j)); });
-  eachEntry(json, "beards", kPeopleLimits, [&](const Json& j) { put(people.beards, readBeard(j)); });
-  eachEntry(json, "hats", kPeopleLimits, [&](const Json& j) { put(people.hats, readHat(j)); });
-  eachEntry(json, "clothColours", kPeopleLimits, [&](const Json& j) { put(people.clothColours, readColouring(j)); });
-  eachEntry(json, "people", kPeopleLimits, [&](const Json& j) {
-    Person p = readPerson(j);
+void readPeople(const Record& record, People& people) {
+  record.each("hairColours", [&](const Record& r) { put(people.hairColours, readColouring(r)); });
+  record.each("skinTones", [&](const Record& r) { put(people.skinTones, readColouring(r)); });
+  record.each("hairStyles", [&](const Record& r) { put(people.hairStyles, readHairStyle(r)); });
+  record.each("outfits", [&](const Record& r) { put(people.outfits, readOutfit(r)); });
+  record.each("cloths", [&](const Record& r) { put(people.cloths, readCloth(r)); });
+  record.each("glasses", [&](const Record& r) { put(people.glasses, readFrame(r)); });
+  record.each("poses", [&](const Record& r) { put(people.poses, readPose(r)); });
+  record.each("expressions", [&](const Record& r) { put(people.expressions, readExpression(r)); });
+  record.each("beards", [&](const Record& r) { put(people.beards, readBeard(r)); });
+  record.each("hats", [&](const Record& r) { put(people.hats, readHat(r)); });
+  record.each("clothColours", [&](const Record& r) { put(people.clothColours, readColouring(r)); });
+  record.each("people", [&](const Record& r) {
+    Person p = readPerson(r);
     if (!byId(people.outfits, p.outfit))
       throw std::invalid_argument(say("There is no outfit \"{}\". Name one of outfits.", foreign(p.outfit)));
     if (!byId(people.hairStyles, p.hair))

@@ -6,7 +6,6 @@
 
 #include <array>
 #include <map>
-#include <nlohmann/json_fwd.hpp>
 #include <optional>
 #include <string>
 #include <vector>
@@ -18,6 +17,8 @@
 #include "sitters/wardrobe.h"
 
 namespace easel {
+
+class Record;
 
 /// What makes one body of the data set's shapes.
 struct BodyRecipe {
@@ -75,7 +76,7 @@ struct People {
 };
 
 /// Adds what stands in a file that keeps to the schema. Throws FileError for what a schema cannot say.
-void readPeople(const nlohmann::ordered_json& json, People& people);
+void readPeople(const Record& record, People& people);
 /// What ships and the user's own; read at the first call. Any thread.
 const People& people();
 

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <utility>
 
+#include "studio/precedence.h"
+
 namespace easel {
 namespace {
 constexpr int kEnoughForSharp = 16;  // passes
@@ -18,7 +20,28 @@ Renderer::~Renderer() {
     ++epoch_;
   }
   wake_.notify_all();
+  Precedence::ofProcess().stir();
   worker_.join();
+  setWorking(false);
+}
+
+// With guard_ held, or when the worker has ended.
+void Renderer::setWorking(bool working) {
+  if (working == working_) return;
+  working_ = working;
+  if (priority_ == Priority::InView) working ? Precedence::ofProcess().begin() : Precedence::ofProcess().end();
+}
+
+void Renderer::setPriority(Priority priority) {
+  {
+    const std::lock_guard lock(guard_);
+    if (priority == priority_) return;
+    const bool working = working_;
+    setWorking(false);
+    priority_ = priority;
+    setWorking(working);
+  }
+  Precedence::ofProcess().stir();
 }
 
 std::uint64_t Renderer::setPlan(const Plan& plan, const Show& show, int width, int height, Extras extras) {
@@ -27,6 +50,7 @@ std::uint64_t Renderer::setPlan(const Plan& plan, const Show& show, int width, i
     std::lock_guard lock(guard_);
     serial = ++epoch_;
     next_ = Request{plan, show, width, height, extras, serial};
+    setWorking(true);
   }
   wake_.notify_all();
   return serial;
@@ -37,6 +61,7 @@ void Renderer::setSharp(const SharpWish& wish) {
     std::lock_guard lock(guard_);
     nextSharp_ = wish;
     ++sharpEpoch_;
+    setWorking(true);
   }
   wake_.notify_all();
 }
@@ -65,7 +90,8 @@ class Renderer::Worker {
   Renderer& of_;
   Studio studio_{8, 8};
   Request now_;
-  bool idle_ = true, fresh_ = false;  // nothing left to do; a plan has come that nothing was done for yet
+  std::optional<std::uint64_t> behind_;  // what Precedence said when this one could go on; empty: it is in view
+  bool idle_ = true, fresh_ = false;     // nothing left to do; a plan has come that nothing was done for yet
   std::shared_ptr<const Answers> answers_;
   bool answersFresh_ = false;
   std::shared_ptr<const SpotTable> table_;
@@ -80,7 +106,13 @@ class Renderer::Worker {
 bool Renderer::Worker::takeRequests() {
   fresh_ = false;
   std::unique_lock lock(of_.guard_);
-  if (idle_) of_.wake_.wait(lock, [&] { return of_.quit_ || of_.next_ || of_.nextSharp_; });
+  if (idle_ && !of_.somethingToDo()) of_.setWorking(false);
+  if (idle_) of_.wake_.wait(lock, [&] { return of_.quit_ || of_.somethingToDo(); });
+  lock.unlock();
+  behind_.reset();
+  if (of_.priority_ == Priority::Behind)
+    behind_ = Precedence::ofProcess().giveWay([&] { return of_.quit_ || of_.priority_ == Priority::InView; });
+  lock.lock();
   if (of_.quit_) return false;
   if (of_.nextSharp_) {
     wish_ = *of_.nextSharp_;
@@ -100,7 +132,8 @@ void Renderer::Worker::step() {
   idle_ = now_.serial == 0;  // a wish before the first plan
   if (idle_) return;
   try {
-    const Interrupt interrupt(of_.epoch_, now_.serial);
+    Interrupt interrupt(of_.epoch_, now_.serial);
+    if (behind_) interrupt = {interrupt, Precedence::ofProcess().epoch(), *behind_};
     if (fresh_) begin();
     if (sharpWanted() && sharpTile(interrupt)) return;
     const auto progress = studio_.step(interrupt, of_.enough_);

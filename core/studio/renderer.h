@@ -25,6 +25,10 @@
 
 namespace easel {
 
+/// Of several renderers in a process those in view work first: one behind stops within a tile when one in view gets
+/// something to do, and goes on when none of them has.
+enum class Priority { InView, Behind };
+
 /// What else is wanted with the picture.
 struct Extras {
   bool stopsMap = false, ratios = false;
@@ -69,6 +73,7 @@ class Renderer {
   void setSharp(const SharpWish& wish);
   /// After so many passes of every layer a picture is good enough and the worker rests, from the next plan on.
   void setEnough(int passes) { enough_ = passes; }
+  void setPriority(Priority priority);
 
  private:
   struct Request {
@@ -80,6 +85,8 @@ class Renderer {
   };
   class Worker;
   void run();
+  bool somethingToDo() const { return next_ || nextSharp_; }
+  void setWorking(bool working);
 
   std::function<void(std::shared_ptr<const Result>)> deliver_;
   std::mutex guard_;
@@ -88,7 +95,9 @@ class Renderer {
   std::optional<SharpWish> nextSharp_;
   std::atomic<std::uint64_t> epoch_{0}, sharpEpoch_{0};
   std::atomic<int> enough_{64};
-  bool quit_ = false;
+  bool working_ = false;  ///< as Precedence counts it when in view
+  std::atomic<Priority> priority_{Priority::InView};
+  std::atomic<bool> quit_{false};
   std::thread worker_;
 };
 

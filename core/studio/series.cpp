@@ -31,12 +31,12 @@ std::string letterOf(const std::string& path) {
 
 const std::vector<Varied>& variedThings() {
   static const std::vector<Varied> all = {
-      {"light.A.distance", marked("Distance of the light"), "m", 0.6, 2.4},
-      {"light.A.hour", marked("Clock place of the light"), "o'clock", 3, 6},
-      {"light.A.height", marked("Height of the light"), "m", 1.2, 2.2},
-      {"light.A.power", marked("Power of the light"), marked("stops below full"), -6, -1},
-      {"light.A.pan", marked("Feather of the light"), "degrees", 0, 50},
-      {"light.A.tiltOffset", marked("Tilt of the light off its aim"), "degrees", -30, 30},
+      {"light.A.distance", marked("Distance of light {}"), "m", 0.6, 2.4},
+      {"light.A.hour", marked("Clock place of light {}"), "o'clock", 3, 6},
+      {"light.A.height", marked("Height of light {}"), "m", 1.2, 2.2},
+      {"light.A.power", marked("Power of light {}"), marked("stops below full"), -6, -1},
+      {"light.A.pan", marked("Feather of light {}"), marked("degrees"), 0, 50},
+      {"light.A.tiltOffset", marked("Tilt of light {} off its aim"), marked("degrees"), -30, 30},
       {"camera.aperture", "Aperture", "f-number", 4, 16},
       {"camera.iso", "ISO", "", 100, 800},
       {"camera.shutter", marked("Shutter time"), "s", 0.005, 0.5},
@@ -45,9 +45,9 @@ const std::vector<Varied>& variedThings() {
       {"camera.distance", marked("Camera distance"), "m", 1, 4},
       {"camera.height", marked("Camera height"), "m", 0.9, 1.8},
       {"backdrop.distance", marked("Backdrop distance"), "m", 0.4, 2.4},
-      {"sitter.turn", marked("Turn of the head"), "degrees", -45, 45},
-      {"sitter.tilt", marked("Tilt of the head"), "degrees", -15, 15},
-      {"sitter.nod", marked("Chin, up to down"), "degrees", -15, 15},
+      {"sitter.turn", marked("Turn of the head"), marked("degrees"), -45, 45},
+      {"sitter.tilt", marked("Tilt of the head"), marked("degrees"), -15, 15},
+      {"sitter.nod", marked("Chin, up to down"), marked("degrees"), -15, 15},
       {"ambient.lux", "Ambient", "lx", 0, 500},
       {"room.wallReflectance", marked("Reflectance of the walls"), "", 0.05, 0.8},
   };
@@ -58,12 +58,8 @@ std::string variedName(const std::string& path) {
   std::string general = path;
   const std::string letter = letterOf(path);
   if (letter.size() == 1) general[6] = 'A';
-  for (const Varied& v : variedThings()) {
-    if (v.path != general) continue;
-    std::string name = translated(v.name);
-    if (const auto at = name.find("the light"); at != std::string::npos) name.replace(at, 9, "light " + letter);
-    return name;
-  }
+  for (const Varied& v : variedThings())
+    if (v.path == general) return sayFilled(v.name, fmt::make_format_args(letter));
   return path;
 }
 
@@ -116,11 +112,10 @@ Plan varied(const Plan& plan, const std::string& path, double value) {
     if (!l) throw std::invalid_argument(say("There is no light {} in this plan.", letter));
     if (l->locked) throw std::invalid_argument(say("Light {} is locked: unlock it to vary it.", letter));
   }
-  const std::string general = letter.empty() ? path : fmt::format("light.{}", lastWord(path));
   double* target = nullptr;
   const Range* range = nullptr;
-  forEachNumber(out, [&](const Range& r, const std::string& where, double& number) {
-    if (r.path != general || !(letter.empty() || where == "Light " + letter)) return;
+  forEachNumber(out, [&](const Range& r, const std::string& its, double& number) {
+    if (its != path) return;
     target = &number;
     range = &r;
   });

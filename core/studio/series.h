@@ -18,7 +18,7 @@ struct Variation {
   std::string path;            ///< "light.A.distance", "camera.aperture", "backdrop.distance" ...
   std::vector<double> values;  ///< as written: metres, hours, degrees, stops below full, f-numbers, seconds
 };
-/// What can be varied, with `A` for the light's letter.
+/// What can be varied, with `A` for the light's letter in its path and {} in its name.
 struct Varied {
   std::string path, name, unit;
   double from = 0, to = 0;  ///< a useful default range

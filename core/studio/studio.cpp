@@ -43,7 +43,7 @@ std::shared_ptr<const Scene> sharedScene(const std::shared_ptr<const PlacedSet>&
       return sitter == o.sitter && gear == o.gear && sameScene(*set, *o.set, sitter.get());
     }
   };
-  static Shared<MadeOf, Scene> all(2);
+  static Shared<MadeOf, Scene> all(4e8);  // two to five of them
   return all.get({set, gear, sitter}, [&] { return std::make_shared<const Scene>(*set, sitter); });
 }
 

@@ -126,7 +126,7 @@ Figure::Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter, cons
       hairTint_(hairTintOf(as, sitter_.get())),
       fibre_(absorptionOf(as, sitter_.get()), hairTint_) {
   if (sitter_) {
-    static Shared<std::shared_ptr<const Sitter>, FineSkin> all(2);
+    static Shared<std::shared_ptr<const Sitter>, FineSkin> all(4e6);
     fine_ = all.get(sitter_, [&] { return std::make_shared<const FineSkin>(fineSkinOf(*sitter_)); });
     posture_.emplace(postureOf(as, *sitter_));
     head_ = posture_->head();
@@ -388,7 +388,7 @@ bool Figure::colour(SurfacePoint& s, const Hit& hit, bool fine) const {
 
 std::shared_ptr<const Figure> figureOf(const SitterPlace& as, const std::shared_ptr<const Sitter>& sitter,
                                        const Gaze& gaze) {
-  static Shared<std::tuple<SitterPlace, std::shared_ptr<const Sitter>, Gaze>, Figure> all(2);
+  static Shared<std::tuple<SitterPlace, std::shared_ptr<const Sitter>, Gaze>, Figure> all(3e8);
   // What is looked at is in the gaze already: of two plans that differ in words alone the eyes stand alike.
   SitterPlace key = as;
   key.gaze = key.gazeLight = {};

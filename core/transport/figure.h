@@ -33,6 +33,8 @@ class Figure {
   Figure(const SitterPlace& as, std::shared_ptr<const Sitter> sitter, const Gaze& gaze = {});
 
   const Traced& traced() const { return traced_; }
+  /// About what it takes; the sitter, which many figures share, left out.
+  double bytes() const { return traced_.bytes() + hatAlone_.bytes(); }
   const std::shared_ptr<const Sitter>& sitter() const { return sitter_; }
   /// Pose of the head: eyes, hair, glasses and hat are given in its frame.
   const Motion& head() const { return head_; }
@@ -78,7 +80,7 @@ class Figure {
   Traced hatAlone_;
 };
 
-/// Shared: the same figure while somebody holds it, and the last two besides.
+/// Shared: the same figure while somebody holds it, and besides the last ones, up to 300 MB of them.
 std::shared_ptr<const Figure> figureOf(const SitterPlace& as, const std::shared_ptr<const Sitter>& sitter,
                                        const Gaze& gaze = {});
 

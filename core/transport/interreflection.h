@@ -46,6 +46,7 @@ class IndirectLight {
   const std::vector<VirtualLight>& virtualLights() const { return virtualLights_; }
   /// Rays that virtualLights() were taken from: each stands for 1 / rays of its flux.
   int rays() const { return rays_; }
+  double bytes() const { return sizeof(*this) + bytesOf(further_) + bytesOf(all_) + bytesOf(virtualLights_); }
 
  private:
   friend class Interreflection;
@@ -70,6 +71,8 @@ class Interreflection {
   std::shared_ptr<const IndirectLight> of(const Emitter& emitter, int more) const;
 
   int cells() const { return int(area_.size()); }
+  /// About: five square tables of them are nearly all of it.
+  double bytes() const { return 5 * sizeof(float) * double(cells()) * double(cells()) + double(kMostKnown); }
   double area(int cell) const { return double(area_[size_t(cell)]); }
   /// Share of what leaves one cell that arrives at another.
   double factor(int from, int to) const;
@@ -118,6 +121,8 @@ class Interreflection {
   Vec2 placeOn(int side, Vec3 position) const;
   std::shared_ptr<const IndirectLight> solved(const Emitter& emitter, int more) const;
 
+  static constexpr double kMostKnown = 1.6e7;  ///< bytes: of lamps, those that were asked for last
+
   const Scene& scene_;
   std::vector<Grid> grid_;  ///< by side
   std::vector<int> side_;   ///< by cell
@@ -131,7 +136,7 @@ class Interreflection {
   std::vector<float> through_;     ///< by cell
   std::unique_ptr<Equations> equations_;
 
-  mutable Shared<std::pair<Emitter, int>, IndirectLight> known_{32};
+  mutable Shared<std::pair<Emitter, int>, IndirectLight> known_{kMostKnown};
 };
 
 }  // namespace easel

@@ -34,6 +34,7 @@ struct Scene::Impl {
   bool panels = false;
   std::once_flag computed;
   std::unique_ptr<Interreflection> interreflection;
+  std::atomic<double> bytesOfInterreflection{0};  // 0 until it stands
 
   // The side of a quad that looks along `normal`, turned so that cells stand alike on both.
   int addSide(Vec3 corner, Vec3 across, Vec3 up, Vec3 normal, Vec3 reflectance) {
@@ -447,8 +448,13 @@ void Scene::occluded(Rays& rays) const {
 
 const std::vector<Side>& Scene::sides() const { return impl_->sides; }
 
+double Scene::bytes() const { return impl_->figure->bytes() + impl_->traced.bytes() + impl_->bytesOfInterreflection; }
+
 const Interreflection& Scene::interreflection() const {
-  std::call_once(impl_->computed, [&] { impl_->interreflection = std::make_unique<Interreflection>(*this); });
+  std::call_once(impl_->computed, [&] {
+    impl_->interreflection = std::make_unique<Interreflection>(*this);
+    impl_->bytesOfInterreflection = impl_->interreflection->bytes();
+  });
   return *impl_->interreflection;
 }
 

@@ -96,6 +96,8 @@ class Scene {
   const std::vector<Side>& sides() const;
   /// Indirect light of all orders; computed on first use.
   const Interreflection& interreflection() const;
+  /// About what it takes, its figure included.
+  double bytes() const;
 
   /// Where something of the room stands otherwise than in `before`: boxes about what was moved, as it stood and as it
   /// stands. Empty optional: more than boards, pieces and gear is different, or sides() would not tell the same things.

@@ -9,6 +9,7 @@
 #include "spoken/say.h"
 #include "transport/runs.h"
 #include "transport/sampling.h"
+#include "transport/shared.h"
 
 namespace easel {
 namespace {
@@ -212,6 +213,20 @@ void Traced::commit() {
   rtcCommitScene(scene_);
   if (const RTCError error = rtcGetDeviceError(device()); error != RTC_ERROR_NONE)
     throw std::runtime_error(say("The scene could not be built (ray tracing error {}).", int(error)));
+}
+
+double Traced::bytes() const {
+  // Fitted to the growth of the process with Embree 3.13: 17 to 73 MB a sitter, met within 14 MB.
+  constexpr double kTriangle = 48, kPiece = 10;
+  double sum = 0;
+  for (const auto& g : geometries_) {
+    const Strands& s = g->strands;
+    sum += bytesOf(g->position) + bytesOf(g->normal) + bytesOf(g->triangles) + bytesOf(s.points) + bytesOf(s.along) +
+           bytesOf(s.shade) + bytesOf(s.segments);
+    const size_t triangles = (g->part ? g->part->triangles : g->triangles).size() / 3;
+    sum += kTriangle * double(triangles) + kPiece * double(s.segments.size());
+  }
+  return sum;
 }
 
 void Traced::intersect(Hit& hit, const RayQuery& how) const {

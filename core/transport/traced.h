@@ -103,6 +103,9 @@ class Traced {
   /// At most kRun; `transmittance` of each is multiplied with what passes.
   void occluded(RTCRay* rays, int n, float* transmittance) const;
 
+  /// About: its arrays, and what the ray library's trees take, which does not tell.
+  double bytes() const;
+
  private:
   RTCScene scene_;
   std::vector<std::unique_ptr<Geometry>> geometries_;

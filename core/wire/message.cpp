@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "files/json_front.h"
+#include "spoken/marked.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -13,7 +14,8 @@ namespace {
 
 using json = nlohmann::ordered_json;
 
-const JsonLimits kLimits{"message", kWireLine, 3, 200, 60, 60, "The device should send one JSON object a line."};
+const JsonLimits kLimits{
+    marked("message"), kWireLine, 3, 200, 60, 60, marked("The device should send one JSON object a line.")};
 constexpr size_t kText = 400;
 
 [[noreturn]] void refuse(const std::string& sentence) { throw FileError(sentence); }

@@ -82,18 +82,18 @@ TEST(Arrangement, EveryStageShowsItsPageAndThePicture) {
 TEST(Arrangement, TheStageDecidesWhatIsLargeSmallAndGone) {
   Shown s;
   s.window.setStage(0);
-  EXPECT_FALSE(s.window.ladder()->isVisible());
+  EXPECT_FALSE(s.window.bench().ladder->isVisible());
   s.window.setStage(1);
-  const int large = s.window.dial()->height();
-  EXPECT_TRUE(s.window.ladder()->isVisible());
-  EXPECT_TRUE(s.window.rail()->isVisible());
+  const int large = s.window.bench().dial->height();
+  EXPECT_TRUE(s.window.bench().ladder->isVisible());
+  EXPECT_TRUE(s.window.bench().rail->isVisible());
   s.window.setStage(2);
-  EXPECT_FALSE(s.window.dial()->isVisible());
+  EXPECT_FALSE(s.window.bench().dial->isVisible());
   EXPECT_TRUE(field<QTableWidget>(s.window, "spotTable")->isVisible());
   EXPECT_GT(field<QTableWidget>(s.window, "spotTable")->height(), 350);
   s.window.showStage(QStringLiteral("Read"));
-  EXPECT_TRUE(s.window.dial()->isVisible());
-  EXPECT_NE(s.window.dial()->height(), large);
+  EXPECT_TRUE(s.window.bench().dial->isVisible());
+  EXPECT_NE(s.window.bench().dial->height(), large);
 }
 
 TEST(Arrangement, APictureOnItsLongSideHasTheSetUnderIt) {
@@ -101,56 +101,57 @@ TEST(Arrangement, APictureOnItsLongSideHasTheSetUnderIt) {
   const auto underThePicture = [&] {
     QCoreApplication::processEvents();
     const auto at = [&](QWidget* w) { return w->mapTo(s.window.arranged(), QPoint()); };
-    return at(s.window.dial()).x() == at(s.window.easel()).x() && at(s.window.dial()).y() > at(s.window.easel()).y();
+    return at(s.window.bench().dial).x() == at(s.window.bench().easel).x() &&
+           at(s.window.bench().dial).y() > at(s.window.bench().easel).y();
   };
   s.window.setStage(0);
-  const int upright = s.window.easel()->width();
+  const int upright = s.window.bench().easel->width();
   EXPECT_FALSE(underThePicture());
   s.window.document()->perform(SetCamera{inFrame(s.window.document()->plan(), 1.5)}, "frame");
   EXPECT_TRUE(underThePicture());
   // What is dragged here is not what is dragged there.
   s.window.arranged()->widen(views::kEasel, 2);
-  const int wider = s.window.easel()->width();
+  const int wider = s.window.bench().easel->width();
   s.window.document()->undo();
   EXPECT_FALSE(underThePicture());
-  EXPECT_EQ(s.window.easel()->width(), upright);
+  EXPECT_EQ(s.window.bench().easel->width(), upright);
   // One view that fills the window stays when the frame changes.
   s.window.arranged()->fill(views::kEasel);
   s.window.document()->redo();
   EXPECT_EQ(s.window.arranged()->filling(), views::kEasel);
   s.window.arranged()->giveBack();
   EXPECT_TRUE(underThePicture());
-  EXPECT_EQ(s.window.easel()->width(), wider);
+  EXPECT_EQ(s.window.bench().easel->width(), wider);
 }
 
 TEST(Arrangement, AGlanceIsClickedForRoomAndMovesNothing) {
   Shown s;
   s.window.showStage(QStringLiteral("Read"));
   const Plan before = s.window.document()->plan();
-  const QPointF at = s.window.dial()->handleOf(s.key());
-  Shown::drag(s.window.dial(), at, at + QPointF(30, 30));
+  const QPointF at = s.window.bench().dial->handleOf(s.key());
+  Shown::drag(s.window.bench().dial, at, at + QPointF(30, 30));
   EXPECT_EQ(s.window.document()->plan(), before);
   EXPECT_EQ(s.window.arranged()->filling(), views::kDial);
-  EXPECT_EQ(s.window.dial()->size(), s.window.arranged()->size());
+  EXPECT_EQ(s.window.bench().dial->size(), s.window.arranged()->size());
   QTest::keyClick(&s.window, Qt::Key_Escape);
   EXPECT_EQ(s.window.arranged()->filling(), QString());
-  EXPECT_TRUE(s.window.easel()->isVisible());
+  EXPECT_TRUE(s.window.bench().easel->isVisible());
 }
 
 TEST(Arrangement, OneKeyFillsTheWindowAndGivesItBack) {
   Shown s;
   s.window.setStage(1);
   QTest::keyClick(&s.window, Qt::Key_F11);
-  EXPECT_EQ(s.window.easel()->size(), s.window.arranged()->size());
-  EXPECT_FALSE(s.window.dial()->isVisible());
+  EXPECT_EQ(s.window.bench().easel->size(), s.window.arranged()->size());
+  EXPECT_FALSE(s.window.bench().dial->isVisible());
   QTest::keyClick(&s.window, Qt::Key_F11);
-  EXPECT_TRUE(s.window.dial()->isVisible());
-  s.window.ladder()->setFocus();
+  EXPECT_TRUE(s.window.bench().dial->isVisible());
+  s.window.bench().ladder->setFocus();
   QTest::keyClick(&s.window, Qt::Key_F12);
   EXPECT_EQ(s.window.arranged()->filling(), views::kLadder);
   QTest::keyClick(&s.window, Qt::Key_F12);
   EXPECT_EQ(s.window.arranged()->filling(), QString());
-  QTest::mouseDClick(s.window.easel(), Qt::LeftButton);
+  QTest::mouseDClick(s.window.bench().easel, Qt::LeftButton);
   EXPECT_EQ(s.window.arranged()->filling(), views::kEasel);
   // Another stage starts from its own arrangement.
   s.window.setStage(2);
@@ -161,17 +162,17 @@ TEST(Arrangement, WhatIsDraggedIsRememberedByStage) {
   Shown s;
   ArrangedViews* views = s.window.arranged();
   s.window.setStage(1);
-  const int before = s.window.easel()->width();
+  const int before = s.window.bench().easel->width();
   const auto upright =
       std::find_if(views->gaps().begin(), views->gaps().end(), [](const Gap& g) { return g.path.isEmpty(); });
   ASSERT_NE(upright, views->gaps().end());
   Shown::drag(views, upright->rect.center(), upright->rect.center() - QPoint(60, 0));
-  const int after = s.window.easel()->width();
+  const int after = s.window.bench().easel->width();
   EXPECT_NEAR(after, before - 60, 4);
   s.window.setStage(2);
-  EXPECT_NEAR(s.window.easel()->width(), before, 40);
+  EXPECT_NEAR(s.window.bench().easel->width(), before, 40);
   s.window.setStage(1);
-  EXPECT_EQ(s.window.easel()->width(), after);
+  EXPECT_EQ(s.window.bench().easel->width(), after);
   // Through the settings and back.
   ArrangedViews other;
   other.setMoved(views->moved());
@@ -180,24 +181,24 @@ TEST(Arrangement, WhatIsDraggedIsRememberedByStage) {
   other.setMoved("{\"Build\": {\"\": [1e300, \"x\"]}, 7");
   EXPECT_EQ(other.moved(), "{}");
   views->reset();
-  EXPECT_EQ(s.window.easel()->width(), before);
+  EXPECT_EQ(s.window.bench().easel->width(), before);
 }
 
 TEST(Arrangement, KeysGiveAndTakeRoom) {
   Shown s;
   s.window.setStage(1);
-  s.window.easel()->setFocus();
-  const int before = s.window.easel()->width();
+  s.window.bench().easel->setFocus();
+  const int before = s.window.bench().easel->width();
   QTest::keyClick(&s.window, Qt::Key_Left, Qt::ControlModifier | Qt::AltModifier);
-  EXPECT_LT(s.window.easel()->width(), before);
+  EXPECT_LT(s.window.bench().easel->width(), before);
   QTest::keyClick(&s.window, Qt::Key_Right, Qt::ControlModifier | Qt::AltModifier);
-  EXPECT_NEAR(s.window.easel()->width(), before, 2);
+  EXPECT_NEAR(s.window.bench().easel->width(), before, 2);
 }
 
 TEST(Arrangement, TheKeysGoThroughTheViewsAsTheEyeDoes) {
   Shown s;
   s.window.setStage(1);
-  s.window.easel()->setFocus();
+  s.window.bench().easel->setFocus();
   QStringList order;
   for (int i = 0; i < 80; ++i) {
     const QString name = s.window.arranged()->nameOf(QApplication::focusWidget());
@@ -212,12 +213,12 @@ TEST(Arrangement, TheKeysGoThroughTheViewsAsTheEyeDoes) {
 TEST(Arrangement, TypeGrowsWithTheWindowAndWithThePreference) {
   Shown s;
   EXPECT_DOUBLE_EQ(Theme::current().scale, 1);
-  const int answer = s.window.headline()->sizeHint().height();
+  const int answer = s.window.findChild<Headline*>()->sizeHint().height();
   s.window.resize(2560, 1440);
   QCoreApplication::processEvents();
   EXPECT_DOUBLE_EQ(Theme::current().scale, 1.75);
-  EXPECT_GT(s.window.headline()->sizeHint().height(), answer * 3 / 2);
-  EXPECT_DOUBLE_EQ(s.window.ladder()->zoom(), 1.75);
+  EXPECT_GT(s.window.findChild<Headline*>()->sizeHint().height(), answer * 3 / 2);
+  EXPECT_DOUBLE_EQ(s.window.bench().ladder->zoom(), 1.75);
   s.window.resize(1280, 800);
   s.window.setTextSize(16);
   EXPECT_DOUBLE_EQ(Theme::current().scale, 1.6);
@@ -231,11 +232,11 @@ TEST(Arrangement, APressIsReadInTheUnitsOfThePainting) {
   s.window.setTextSize(15);
   s.window.setStage(1);
   QCoreApplication::processEvents();
-  const double z = s.window.dial()->zoom();
+  const double z = s.window.bench().dial->zoom();
   EXPECT_DOUBLE_EQ(z, 1.5);
   const double before = s.key().distance;
-  const QPointF at = s.window.dial()->handleOf(s.key()), hub = s.window.dial()->toWidget(0, 0);
-  Shown::drag(s.window.dial(), at * z, (at + (hub - at) * 0.25) * z);
+  const QPointF at = s.window.bench().dial->handleOf(s.key()), hub = s.window.bench().dial->toWidget(0, 0);
+  Shown::drag(s.window.bench().dial, at * z, (at + (hub - at) * 0.25) * z);
   EXPECT_NEAR(s.key().distance, before * 0.75, 0.05);
   s.window.setTextSize(10);
 }

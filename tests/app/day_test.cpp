@@ -24,7 +24,7 @@ namespace {
 
 struct Master : Shown {
   Master() : Shown(false) {
-    window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
+    window.files()->openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
     EXPECT_TRUE(settled());
   }
   const Plan& plan() { return window.document()->plan(); }
@@ -50,10 +50,11 @@ struct Master : Shown {
   }
   /// The print of that index, once there are as many as wanted.
   void click(size_t print) {
-    QTest::mouseClick(window.ledge(), Qt::LeftButton, {}, window.ledge()->printRect(print).center().toPoint());
+    QTest::mouseClick(window.bench().ledge, Qt::LeftButton, {},
+                      window.bench().ledge->printRect(print).center().toPoint());
   }
   double light() {
-    const QImage p = window.easel()->picture();
+    const QImage p = window.bench().easel->picture();
     double sum = 0;
     for (int y = 0; y < p.height(); y += 8)
       for (int x = 0; x < p.width(); x += 8) sum += qGray(p.pixel(x, y));
@@ -64,7 +65,7 @@ struct Master : Shown {
 TEST(Day, RatioIsTypedInTheSchoolThatLeads) {
   Master m;
   m.window.setStage(1);
-  QTest::keyClick(m.window.ladder(), Qt::Key_Down);
+  QTest::keyClick(m.window.bench().ladder, Qt::Key_Down);
   ASSERT_EQ(m.window.selectedLight(), "B");
   m.choose("ratioSchool", "0");
   m.type("ratio", "4:1");
@@ -107,21 +108,21 @@ TEST(Day, TheCameraIsSetByEachSchool) {
 TEST(Day, RatiosAreTriedThenTaken) {
   Master m;
   QTest::keyClick(&m.window, Qt::Key_R);
-  ASSERT_TRUE(eventually([&] { return m.window.ledge()->printCount() == 5; }));
+  ASSERT_TRUE(eventually([&] { return m.window.bench().ledge->printCount() == 5; }));
   const Plan before = m.plan();
   m.click(4);
-  EXPECT_TRUE(m.window.tryingOut());
+  EXPECT_TRUE(m.window.bench().onEasel->tryingOut());
   EXPECT_TRUE(m.plan() == before) << "a try-out changes nothing";
   ASSERT_TRUE(eventually([&] { return m.window.renderLink()->upToDate(); }));
   const double dark = m.light();
   QTest::keyClick(&m.window, Qt::Key_Escape);
-  EXPECT_FALSE(m.window.tryingOut());
+  EXPECT_FALSE(m.window.bench().onEasel->tryingOut());
   ASSERT_TRUE(m.settled());
   EXPECT_GT(m.light(), dark) << "16:1 is darker than the plan's own fill";
   m.click(2);
-  QTest::keyClick(m.window.ledge(), Qt::Key_Return);
+  QTest::keyClick(m.window.bench().ledge, Qt::Key_Return);
   EXPECT_NEAR(m.plan().light("B")->targetStops, -2, 0.06);
-  EXPECT_FALSE(m.window.tryingOut());
+  EXPECT_FALSE(m.window.bench().onEasel->tryingOut());
   m.window.document()->undo();
   EXPECT_TRUE(m.plan() == before) << "one step";
 }
@@ -129,27 +130,27 @@ TEST(Day, RatiosAreTriedThenTaken) {
 TEST(Day, WipeAndFlipWantAKeptPicture) {
   Master m;
   QTest::keyClick(&m.window, Qt::Key_W);
-  EXPECT_EQ(m.window.easel()->compare(), EaselView::Compare::Off);
+  EXPECT_EQ(m.window.bench().easel->compare(), EaselView::Compare::Off);
   EXPECT_TRUE(m.window.notice().contains("K"));
   QTest::keyClick(&m.window, Qt::Key_K);
   QTest::keyClick(&m.window, Qt::Key_W);
-  EXPECT_EQ(m.window.easel()->compare(), EaselView::Compare::Wipe);
+  EXPECT_EQ(m.window.bench().easel->compare(), EaselView::Compare::Wipe);
   // Now the key alone off: the left half still shows what was kept.
   QTest::keyClick(&m.window, Qt::Key_1);
   ASSERT_TRUE(m.settled());
-  const QRectF r = m.window.easel()->pictureRect();
-  const QImage shown = m.window.easel()->grab().toImage();
+  const QRectF r = m.window.bench().easel->pictureRect();
+  const QImage shown = m.window.bench().easel->grab().toImage();
   auto gray = [&](double x) {
     return qGray(shown.pixel(int(r.left() + x * r.width()), int(r.top() + 0.42 * r.height())));
   };
   EXPECT_GT(gray(0.47), gray(0.56) + 15);
-  Shown::drag(m.window.easel(), QPointF(r.center().x(), r.center().y()),
+  Shown::drag(m.window.bench().easel, QPointF(r.center().x(), r.center().y()),
               QPointF(r.left() + 0.8 * r.width(), r.center().y()));
-  EXPECT_NEAR(m.window.easel()->wipe(), 0.8, 0.02);
+  EXPECT_NEAR(m.window.bench().easel->wipe(), 0.8, 0.02);
   QTest::keyClick(&m.window, Qt::Key_F);
-  EXPECT_EQ(m.window.easel()->compare(), EaselView::Compare::Flip);
+  EXPECT_EQ(m.window.bench().easel->compare(), EaselView::Compare::Flip);
   QTest::keyClick(&m.window, Qt::Key_Escape);
-  EXPECT_EQ(m.window.easel()->compare(), EaselView::Compare::Off);
+  EXPECT_EQ(m.window.bench().easel->compare(), EaselView::Compare::Off);
 }
 
 TEST(Day, PinsByShiftClickOnEaselAndDialComeIntoTheTable) {
@@ -159,11 +160,12 @@ TEST(Day, PinsByShiftClickOnEaselAndDialComeIntoTheTable) {
   ASSERT_TRUE(eventually([&] { return table->rowCount() >= 15; }));
   const int rows = table->rowCount();
   EXPECT_EQ(table->columnCount(), 6) << "together, four lights, ambient";
-  const QRectF r = m.window.easel()->pictureRect();
-  QTest::mouseClick(m.window.easel(), Qt::LeftButton, Qt::ShiftModifier, r.center().toPoint());
+  const QRectF r = m.window.bench().easel->pictureRect();
+  QTest::mouseClick(m.window.bench().easel, Qt::LeftButton, Qt::ShiftModifier, r.center().toPoint());
   ASSERT_EQ(m.plan().spots.size(), 1u);
   m.window.setStage(1);  // where the dial stands
-  QTest::mouseClick(m.window.dial(), Qt::LeftButton, Qt::ShiftModifier, m.window.dial()->toWidget(1.3, -0.3).toPoint());
+  QTest::mouseClick(m.window.bench().dial, Qt::LeftButton, Qt::ShiftModifier,
+                    m.window.bench().dial->toWidget(1.3, -0.3).toPoint());
   ASSERT_EQ(m.plan().spots.size(), 2u);
   EXPECT_NEAR(m.plan().spots[1].x, 1.3, 0.02);
   ASSERT_TRUE(eventually([&] { return table->rowCount() == rows + 2; }));
@@ -180,7 +182,7 @@ TEST(Day, ALockedLightStaysAndSaysSo) {
   QTest::keyClick(&m.window, Qt::Key_K, Qt::ControlModifier | Qt::ShiftModifier);
   ASSERT_TRUE(m.key().locked);
   const Light before = m.key();
-  DialView* dial = m.window.dial();
+  DialView* dial = m.window.bench().dial;
   Shown::drag(dial, dial->handleOf(before), dial->toWidget(-1, 1));
   EXPECT_EQ(m.key().hour, before.hour);
   EXPECT_TRUE(m.window.notice().contains("locked")) << m.window.notice().toStdString();
@@ -194,7 +196,7 @@ TEST(Day, ALockedLightStaysAndSaysSo) {
 
 TEST(Day, PrintsAreDraggedIntoAnotherBuildingOrder) {
   Master m;
-  LedgeView* ledge = m.window.ledge();
+  LedgeView* ledge = m.window.bench().ledge;
   ASSERT_TRUE(eventually([&] { return ledge->printCount() == 6; }));
   Shown::drag(ledge, ledge->printRect(3).center(), ledge->printRect(1).center() - QPointF(20, 0));
   std::string order;
@@ -337,27 +339,27 @@ TEST(Day, PinsAreFlatOrDomeAndTheCameraIsWhatItIs) {
 TEST(Day, OverlaysSwitchByKeys) {
   Master m;
   QTest::keyClick(&m.window, Qt::Key_S);
-  EXPECT_TRUE(m.window.easel()->stopsMapShown());
+  EXPECT_TRUE(m.window.bench().easel->tools().stopsMap);
   ASSERT_TRUE(eventually([&] { return !m.window.renderLink()->latest()->map.rgba.empty(); }));
   QTest::keyClick(&m.window, Qt::Key_H);
-  EXPECT_TRUE(m.window.easel()->histogramShown());
+  EXPECT_TRUE(m.window.bench().easel->tools().histogram);
   EXPECT_FALSE(m.window.grab().isNull());
   QTest::keyClick(&m.window, Qt::Key_S);
-  EXPECT_FALSE(m.window.easel()->stopsMapShown());
+  EXPECT_FALSE(m.window.bench().easel->tools().stopsMap);
 }
 
 TEST(Day, ASeriesComesToTheLedgeAndOntoASheet) {
   test::TemporaryFolder folder;
   Master m;
   QTest::keyClick(&m.window, Qt::Key_R, Qt::ControlModifier);
-  SeriesDialog* d = m.window.seriesDialog();
+  SeriesDialog* d = m.window.side()->series();
   ASSERT_TRUE(d);
   EXPECT_FALSE(d->isModal()) << "the picture stays in reach";
   d->findChild<QSpinBox*>("seriesCount")->setValue(2);
   d->setPrints({320, 400}, 3);
   QTest::mouseClick(d->findChild<QPushButton*>("seriesMake"), Qt::LeftButton);
-  ASSERT_TRUE(eventually([&] { return m.window.ledge()->series().size() == 2; }));
-  EXPECT_EQ(m.window.ledge()->mode(), LedgeView::Mode::Series);
+  ASSERT_TRUE(eventually([&] { return m.window.bench().ledge->series().size() == 2; }));
+  EXPECT_EQ(m.window.bench().ledge->mode(), LedgeView::Mode::Series);
   const QString file = QString::fromStdString((folder.path / "sheet.png").string());
   auto save = [&](const QString& to, const QString& words) {
     ASSERT_TRUE(eventually([&] { return !d->running(); }));
@@ -369,8 +371,8 @@ TEST(Day, ASeriesComesToTheLedgeAndOntoASheet) {
   save("/nowhere/at/all.png", "nowhere");
   const Plan before = m.plan();
   m.click(0);
-  EXPECT_TRUE(m.window.tryingOut());
-  QTest::keyClick(m.window.ledge(), Qt::Key_Return);
+  EXPECT_TRUE(m.window.bench().onEasel->tryingOut());
+  QTest::keyClick(m.window.bench().ledge, Qt::Key_Return);
   EXPECT_NE(m.plan().lights[0].distance, before.lights[0].distance);
 }
 

@@ -410,8 +410,8 @@ TEST(DayInTheWindow, NothingIsCutAtTheSizesThatPeopleHave) {
 struct WithSheet : Shown {
   SheetDialog* sheet = nullptr;
   WithSheet() {
-    window.openSheet();
-    sheet = window.sheetDialog();
+    window.side()->openSheet();
+    sheet = window.side()->sheet();
     EXPECT_TRUE(calm());
   }
   bool calm() {
@@ -448,9 +448,9 @@ TEST(SheetInTheWindow, IsLookedAtExportedAndPrinted) {
 TEST(SheetInTheWindow, ASeriesAndWhatWasKeptGoOntoPaperToo) {
   Shown s;
   QTest::keyClick(&s.window, Qt::Key_K);
-  ASSERT_TRUE(s.window.easel()->hasBefore());
-  s.window.openSheet();
-  auto* sheet = s.window.sheetDialog();
+  ASSERT_TRUE(s.window.bench().easel->hasBefore());
+  s.window.side()->openSheet();
+  auto* sheet = s.window.side()->sheet();
   auto* kinds = sheet->findChild<QComboBox*>("sheetKind");
   EXPECT_GE(kinds->findData("compared"), 0);
   EXPECT_LT(kinds->findData("series"), 0) << "none was made";
@@ -463,16 +463,16 @@ TEST(SheetInTheWindow, APlanComesBackFromPdfAndFromItsCode) {
   const test::TemporaryFolder folder;
   const Plan plan = s.window.document()->plan();
   s.sheet->exportTo(folder.path / "a.pdf");
-  ASSERT_TRUE(s.window.openFile(folder.path / "a.pdf"));
+  ASSERT_TRUE(s.window.files()->openFile(folder.path / "a.pdf"));
   EXPECT_EQ(s.window.document()->plan(), plan);
   EXPECT_TRUE(s.window.document()->path().empty()) << "saving must not write over the sheet";
   EXPECT_TRUE(s.window.document()->modified());
   s.window.document()->startNew();
   QApplication::clipboard()->setText(QString::fromStdString(packedPlan(plan)));
-  s.window.pastePlan();
+  s.window.files()->pastePlan();
   EXPECT_EQ(s.window.document()->plan().title, plan.title);
   QApplication::clipboard()->setText("JEP1:nonsense");
-  s.window.pastePlan();
+  s.window.files()->pastePlan();
   EXPECT_TRUE(s.window.notice().contains("packed plan")) << qPrintable(s.window.notice());
 }
 

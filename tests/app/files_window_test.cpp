@@ -105,7 +105,7 @@ TEST(Save, AFileChangedOutsideIsNoticedFirst) {
   const fs::path file = f.path / "p.easel.json";
   savePlan(file, test::demoPlan());
   Shown s(false);
-  s.window.openFile(file);
+  s.window.files()->openFile(file);
   ASSERT_TRUE(s.settled());
   s.window.document()->perform(SetTitle{"mine", ""}, "Title");
   Plan theirs = test::demoPlan();
@@ -121,7 +121,7 @@ TEST(Save, AFileChangedOutsideIsNoticedFirst) {
     GivenAnswers a({press("Cancel")});
     save->trigger();
     ASSERT_TRUE(eventually([&] { return a.given() == 1u; }));
-    ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
+    ASSERT_TRUE(eventually([&] { return !s.window.files()->busy(); }));
   }
   EXPECT_EQ(loadPlan(file).title, "theirs");
   {
@@ -144,22 +144,22 @@ TEST(Windows, ASecondPlanOpensASecondWindow) {
   test::TemporaryFolder f;
   for (const char* n : {"a", "b"}) savePlan(f.path / (std::string(n) + ".easel.json"), test::demoPlan());
   Shown s(false);
-  s.window.openWanted(f.path / "a.easel.json");
-  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
+  s.window.files()->openWanted(f.path / "a.easel.json");
+  ASSERT_TRUE(eventually([&] { return !s.window.files()->busy(); }));
   EXPECT_EQ(others(&s.window).size(), 0u) << "nothing was done in this one yet";
   EXPECT_EQ(s.window.document()->displayName(), "a");
-  s.window.openWanted(f.path / "b.easel.json");
-  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
+  s.window.files()->openWanted(f.path / "b.easel.json");
+  ASSERT_TRUE(eventually([&] { return !s.window.files()->busy(); }));
   ASSERT_EQ(others(&s.window).size(), 1u);
   MainWindow* second = others(&s.window)[0];
   EXPECT_EQ(second->document()->displayName(), "b");
   EXPECT_EQ(s.window.document()->displayName(), "a");
-  s.window.openWanted(f.path / "b.easel.json");
-  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
+  s.window.files()->openWanted(f.path / "b.easel.json");
+  ASSERT_TRUE(eventually([&] { return !s.window.files()->busy(); }));
   EXPECT_EQ(others(&s.window).size(), 1u) << "it is open already";
   std::ofstream(f.path / "broken.easel.json") << "{";
-  s.window.openWanted(f.path / "broken.easel.json");
-  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
+  s.window.files()->openWanted(f.path / "broken.easel.json");
+  ASSERT_TRUE(eventually([&] { return !s.window.files()->busy(); }));
   EXPECT_EQ(others(&s.window).size(), 1u);
   EXPECT_TRUE(s.window.notice().contains("broken.easel.json")) << qPrintable(s.window.notice());
   closeAll(&s.window);
@@ -172,8 +172,8 @@ TEST(Windows, QuittingSavesAndClosesAllOfThem) {
   for (const char* n : {"a", "b", "c"}) {
     const fs::path file = f.path / (std::string(n) + ".easel.json");
     savePlan(file, test::demoPlan());
-    all.emplace_back(MainWindow::another());
-    ASSERT_TRUE(all.back()->openFile(file));
+    all.emplace_back(newPlanWindow());
+    ASSERT_TRUE(all.back()->files()->openFile(file));
     all.back()->document()->perform(SetTitle{std::string("changed ") + n, ""}, "Title");
   }
   GivenAnswers a({press("Save"), press("Save"), press("Save")});
@@ -214,7 +214,7 @@ TEST(Windows, PlansCanBeDroppedOnIt) {
   EXPECT_TRUE(enter.isAccepted());
   QDropEvent drop({5, 5}, Qt::CopyAction, &data, Qt::LeftButton, {});
   QCoreApplication::sendEvent(&s.window, &drop);
-  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
+  ASSERT_TRUE(eventually([&] { return !s.window.files()->busy(); }));
   EXPECT_EQ(s.window.document()->path(), odd) << qPrintable(s.window.notice());
   s.window.document()->perform(SetTitle{"saved again", ""}, "Title");
   saveNow(s.window.document(), odd);
@@ -233,8 +233,8 @@ TEST(Windows, WhatAnEarlierSessionLeftIsOfferedBesideTheNamedPlan) {
   victim.killNine();
 
   Shown s;
-  s.window.recoverUnsaved(false);
-  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
+  s.window.files()->recoverUnsaved(false);
+  ASSERT_TRUE(eventually([&] { return !s.window.files()->busy(); }));
   EXPECT_EQ(s.window.document()->displayName(), "marrow-lane-first-light") << "the named plan is the plan that opens";
   auto* offer = s.window.findChild<QPushButton*>("offer");
   ASSERT_TRUE(offer && offer->isVisibleTo(&s.window));
@@ -254,8 +254,8 @@ TEST(Windows, AnUnreadableAutosaveIsNamedWithItsPath) {
   f.write("{");
   f.close();
   Shown s;
-  s.window.recoverUnsaved(false);
-  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
+  s.window.files()->recoverUnsaved(false);
+  ASSERT_TRUE(eventually([&] { return !s.window.files()->busy(); }));
   EXPECT_TRUE(s.window.notice().contains(SessionFile::folderOf(Document::kind()) + "/half-written"))
       << qPrintable(s.window.notice());
   QFile::remove(SessionFile::folderOf(Document::kind()) + "/half-written.unreadable.json");
@@ -360,9 +360,9 @@ TEST(Windows, NoFileIsOpenedOnTheInterfaceThread) {
   const auto met = [&] { return on->met().empty() ? std::string() : *on->met().begin(); };
   {
     Shown s(false);
-    const auto calm = [&] { return eventually([&] { return !s.window.atDisk(); }); };
+    const auto calm = [&] { return eventually([&] { return !s.window.files()->busy(); }); };
     EXPECT_EQ(met(), "") << "a first window";
-    s.window.openWanted(file);
+    s.window.files()->openWanted(file);
     ASSERT_TRUE(calm());
     ASSERT_EQ(s.window.document()->path(), file);
     EXPECT_EQ(met(), "") << "opened";
@@ -376,9 +376,9 @@ TEST(Windows, NoFileIsOpenedOnTheInterfaceThread) {
     saveNow(s.window.document(), folder.path / "other.easel.json");
     ASSERT_TRUE(calm());
     EXPECT_EQ(met(), "") << "saved";
-    s.window.recoverUnsaved();
-    s.window.watchFolder(text(folder.path));
-    ASSERT_TRUE(eventually([&] { return !s.window.atDisk() && s.window.notice().contains("Every picture"); }));
+    s.window.files()->recoverUnsaved();
+    s.window.beside()->watch(text(folder.path));
+    ASSERT_TRUE(eventually([&] { return !s.window.files()->busy() && s.window.notice().contains("Every picture"); }));
     EXPECT_EQ(met(), "") << "looked for what was left";
     LooksDialog shelf(s.window.document());
     ASSERT_TRUE(eventually([&] { return !shelf.working(); }));
@@ -390,7 +390,7 @@ TEST(Windows, NoFileIsOpenedOnTheInterfaceThread) {
     ASSERT_TRUE(eventually([&] { return fs::exists(folder.path / "kit.json") && !KitFile::current().working(); }));
     EXPECT_EQ(met(), "") << "the kit";
     s.window.openDay();
-    DayWindow* d = s.window.dayWindow();
+    DayWindow* d = dayWindow();
     d->addFile(file);
     ASSERT_TRUE(eventually([&] { return d->document()->day().looks.size() == 1u && !d->document()->working(); }));
     saveNow(d->document(), day);

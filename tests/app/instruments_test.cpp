@@ -14,7 +14,7 @@ namespace {
 
 TEST(Dial, DraggingTheLightMovesItRoundTheClockAsOneStep) {
   Shown s;
-  DialView* dial = s.window.dial();
+  DialView* dial = s.window.bench().dial;
   const Light before = s.key();
   const Vec3 to = towardsHour(7.5) * 1.2f;
   Shown::drag(dial, dial->handleOf(before), dial->toWidget(to.x, to.z));
@@ -62,7 +62,7 @@ TEST(Instruments, ShowAPlanOfItsOwnAndLeaveTheDocumentAlone) {
 
 TEST(Dial, ShiftKeepsTheDistanceControlKeepsTheHour) {
   Shown s;
-  DialView* dial = s.window.dial();
+  DialView* dial = s.window.bench().dial;
   const Light before = s.key();
   const Vec3 to = towardsHour(8) * 1.4f;
   Shown::drag(dial, dial->handleOf(before), dial->toWidget(to.x, to.z), Qt::ShiftModifier);
@@ -76,7 +76,7 @@ TEST(Dial, ShiftKeepsTheDistanceControlKeepsTheHour) {
 
 TEST(Dial, KeysMoveAndFeather) {
   Shown s;
-  DialView* dial = s.window.dial();
+  DialView* dial = s.window.bench().dial;
   const Light before = s.key();
   dial->setFocus();
   QTest::keyClick(dial, Qt::Key_Right);  // the key stands at 4:30, lower right: right is towards three o'clock
@@ -89,7 +89,7 @@ TEST(Dial, KeysMoveAndFeather) {
 
 TEST(Rail, DraggingChangesTheHeightAlone) {
   Shown s;
-  RailView* rail = s.window.rail();
+  RailView* rail = s.window.bench().rail;
   const Light before = s.key();
   const QPointF h = rail->handleOf(before);
   Shown::drag(rail, h, h + QPointF(3, 40));
@@ -100,7 +100,7 @@ TEST(Rail, DraggingChangesTheHeightAlone) {
 
 TEST(Rail, TheTipTilts) {
   Shown s;
-  RailView* rail = s.window.rail();
+  RailView* rail = s.window.bench().rail;
   const Light before = s.key();
   const double down = downTilt(s.window.document()->plan(), before);
   const QPointF tip = rail->tiltHandleOf(before), centre = rail->handleOf(before);
@@ -114,15 +114,15 @@ TEST(Rail, TheTipTilts) {
 TEST(Rail, KeysRaiseAndTilt) {
   Shown s;
   const Light before = s.key();
-  QTest::keyClick(s.window.rail(), Qt::Key_Up);
+  QTest::keyClick(s.window.bench().rail, Qt::Key_Up);
   EXPECT_NEAR(s.key().height, before.height + 0.05, 1e-9);
-  QTest::keyClick(s.window.rail(), Qt::Key_PageUp);
+  QTest::keyClick(s.window.bench().rail, Qt::Key_PageUp);
   EXPECT_EQ(s.key().tiltOffset, 1);
 }
 
 TEST(Ladder, DraggingThePegSetsThePower) {
   Shown s;
-  LadderView* ladder = s.window.ladder();
+  LadderView* ladder = s.window.bench().ladder;
   const Light before = s.key();
   const QPointF peg = ladder->pegOf(before);
   Shown::drag(ladder, peg, {ladder->xOfStops(-2), peg.y()});
@@ -136,7 +136,7 @@ TEST(Ladder, DraggingThePegSetsThePower) {
 
 TEST(Ladder, EnterPutsPowerOnThePegAndKeysNudgeIt) {
   Shown s;
-  LadderView* ladder = s.window.ladder();
+  LadderView* ladder = s.window.bench().ladder;
   Light l = s.key();
   l.power = -7;
   s.window.document()->perform(SetLight{l}, "Power");
@@ -153,7 +153,7 @@ TEST(Ladder, EnterPutsPowerOnThePegAndKeysNudgeIt) {
 
 TEST(Ladder, TheLetterSwitchesTheLight) {
   Shown s;
-  LadderView* ladder = s.window.ladder();
+  LadderView* ladder = s.window.bench().ladder;
   QTest::mouseClick(ladder, Qt::LeftButton, {}, QPoint(22, int(ladder->pegOf(s.key()).y()) + 12));
   EXPECT_FALSE(s.key().on);
   ASSERT_TRUE(s.settled());
@@ -163,7 +163,7 @@ TEST(Ladder, TheLetterSwitchesTheLight) {
 
 TEST(Easel, ThePointerReads) {
   Shown s;
-  EaselView* easel = s.window.easel();
+  EaselView* easel = s.window.bench().easel;
   const QRectF r = easel->pictureRect();
   QString said;
   QObject::connect(easel, &EaselView::pointed, easel, [&](const QString& t) { said = t; });
@@ -186,7 +186,7 @@ TEST(Easel, ThePointerReads) {
 TEST(Easel, PowerChangesThePicture) {
   Shown s;
   auto brightness = [&] {
-    const QImage p = s.window.easel()->picture();
+    const QImage p = s.window.bench().easel->picture();
     double sum = 0;
     for (int y = 0; y < p.height(); y += 7)
       for (int x = 0; x < p.width(); x += 7) sum += qGray(p.pixel(x, y));
@@ -202,9 +202,9 @@ TEST(Easel, PowerChangesThePicture) {
 
 TEST(Ledge, BuildUpShowsThePictureAsItGrows) {
   Shown s;
-  s.window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
+  s.window.files()->openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
   ASSERT_TRUE(s.settled());
-  LedgeView* ledge = s.window.ledge();
+  LedgeView* ledge = s.window.bench().ledge;
   ASSERT_TRUE(eventually([&] { return ledge->printCount() == 6; }));
   QTest::keyClick(&s.window, Qt::Key_B);
   EXPECT_EQ(ledge->mode(), LedgeView::Mode::BuildUp);
@@ -212,7 +212,7 @@ TEST(Ledge, BuildUpShowsThePictureAsItGrows) {
   auto brightness = [&](size_t print) {
     QTest::mouseClick(ledge, Qt::LeftButton, {}, ledge->printRect(print).center().toPoint());
     EXPECT_TRUE(s.settled());
-    const QImage p = s.window.easel()->picture();
+    const QImage p = s.window.bench().easel->picture();
     double sum = 0;
     for (int y = 0; y < p.height(); y += 5)
       for (int x = 0; x < p.width(); x += 5) sum += qGray(p.pixel(x, y));
@@ -229,7 +229,7 @@ TEST(Ledge, BuildUpShowsThePictureAsItGrows) {
 
 TEST(Ledge, APrintShowsThatLightAloneAndAgainAll) {
   Shown s;
-  LedgeView* ledge = s.window.ledge();
+  LedgeView* ledge = s.window.bench().ledge;
   ASSERT_TRUE(eventually([&] { return ledge->printCount() == 3; }));
   Light l = s.key();
   l.on = false;
@@ -237,7 +237,7 @@ TEST(Ledge, APrintShowsThatLightAloneAndAgainAll) {
   ASSERT_TRUE(s.settled());
   auto brightest = [&] {
     int most = 0;
-    const QImage p = s.window.easel()->picture();
+    const QImage p = s.window.bench().easel->picture();
     for (int y = 0; y < p.height(); y += 3)
       for (int x = 0; x < p.width(); x += 3) most = std::max(most, qGray(p.pixel(x, y)));
     return most;
@@ -261,13 +261,13 @@ TEST(Pieces, AreBroughtInDraggedTurnedAndTakenAway) {
   const auto table = [&] { return s.window.document()->plan().panels.back(); };
   ASSERT_EQ(table().kind, "table");
   const Panel before = table();
-  DialView* dial = s.window.dial();
+  DialView* dial = s.window.bench().dial;
   const Vec3 to = towardsHour(8) * 1.3f;
   Shown::drag(dial, dial->handleOf(before), dial->toWidget(to.x, to.z));
   EXPECT_NEAR(table().hour, 8, 0.1);
   EXPECT_NEAR(table().distance, 1.3, 0.05);
   EXPECT_DOUBLE_EQ(table().above, before.above) << "it stays on the floor";
-  RailView* rail = s.window.rail();
+  RailView* rail = s.window.bench().rail;
   const QPointF at = rail->handleOf(table());
   Shown::drag(rail, at, at - QPointF(0, 30));
   EXPECT_GT(table().above, before.above + 0.05) << "on the rail it is lifted";

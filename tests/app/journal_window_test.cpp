@@ -25,8 +25,8 @@ struct WithJournal : Shown {
     Journal j(journalFile());
     for (const auto& entry : std::filesystem::directory_iterator(std::string(EASEL_SOURCE_DIR) + "/demo/sessions"))
       j.import(readWholeFile(entry.path()));
-    window.openJournal();
-    dialog = window.journalDialog();
+    window.side()->openJournal();
+    dialog = window.side()->journal();
     EXPECT_TRUE(calm());
   }
   bool calm() {

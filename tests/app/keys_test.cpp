@@ -102,12 +102,12 @@ TEST(Keys, SingleKeysBelongToTheInstruments) {
       if (at->isVisible()) QTest::keyClick(at, Qt::Key(a->shortcut()[0].key()));
     return did;
   };
-  const QList<QWidget*> instruments{s.window.easel(),
-                                    s.window.ledge(),
-                                    s.window.dial(),
-                                    s.window.rail(),
-                                    s.window.ladder(),
-                                    s.window.headline(),
+  const QList<QWidget*> instruments{s.window.bench().easel,
+                                    s.window.bench().ledge,
+                                    s.window.bench().dial,
+                                    s.window.bench().rail,
+                                    s.window.bench().ladder,
+                                    s.window.findChild<Headline*>(),
                                     s.window.findChild<FiguresView*>()};
   std::set<std::string> kinds;
   onEveryPage(s.window, [&](const QString& where) {
@@ -126,16 +126,16 @@ TEST(Keys, SingleKeysBelongToTheInstruments) {
   });
   EXPECT_GE(kinds.size(), 6u) << "lists, tables, combos, fields, buttons, tabs";
   s.window.setStage(1);
-  s.window.easel()->setFocus();
-  EXPECT_GE(pressAll(s.window.easel()), int(single.size()) - 2);
+  s.window.bench().easel->setFocus();
+  EXPECT_GE(pressAll(s.window.bench().easel), int(single.size()) - 2);
   // ... and can be turned off altogether.
   QAction* off = nullptr;
   for (QAction* a : actionsOf(s.window.menuBar()))
     if (a->text().contains("ingle keys")) off = a;
   ASSERT_TRUE(off && off->isChecked());
   off->trigger();
-  s.window.easel()->setFocus();
-  EXPECT_EQ(pressAll(s.window.easel()), 0);
+  s.window.bench().easel->setFocus();
+  EXPECT_EQ(pressAll(s.window.bench().easel), 0);
   off->trigger();
 }
 
@@ -143,9 +143,9 @@ TEST(Keys, EveryFigureSwitchesItsLight) {
   Shown s(false);
   for (int i = 0; i < 4; ++i) QTest::keyClick(&s.window, Qt::Key_L, Qt::ControlModifier);
   ASSERT_EQ(s.window.document()->plan().lights.size(), 5u);
-  s.window.easel()->setFocus();
+  s.window.bench().easel->setFocus();
   for (int i = 0; i < 5; ++i) {
-    QTest::keyClick(s.window.easel(), Qt::Key(Qt::Key_1 + i));
+    QTest::keyClick(s.window.bench().easel, Qt::Key(Qt::Key_1 + i));
     EXPECT_FALSE(s.window.document()->plan().lights[size_t(i)].on) << i + 1;
   }
 }
@@ -220,22 +220,22 @@ TEST(Windows, AClosedWindowsFileCanBeOpenedAgain) {
   test::TemporaryFolder f;
   const auto file = f.path / "a.easel.json";
   savePlan(file, test::demoPlan());
-  MainWindow* first = MainWindow::another();
+  MainWindow* first = newPlanWindow();
   first->setQuiet(true);
-  first->openFile(file);
+  first->files()->openFile(file);
   Shown s(false);
   first->close();
   QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-  s.window.openWanted(file);
-  ASSERT_TRUE(eventually([&] { return !s.window.atDisk(); }));
+  s.window.files()->openWanted(file);
+  ASSERT_TRUE(eventually([&] { return !s.window.files()->busy(); }));
   EXPECT_EQ(s.window.document()->path(), file);
 }
 
 TEST(Windows, ADayOpensItsPlanWhenNoPlansWindowIsLeft) {
-  MainWindow* first = MainWindow::another();
+  MainWindow* first = newPlanWindow();
   first->setQuiet(true);
   first->openDay();
-  DayWindow* day = first->dayWindow();
+  DayWindow* day = dayWindow();
   ASSERT_TRUE(day);
   day->setQuiet(true);
   first->close();

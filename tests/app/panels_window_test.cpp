@@ -31,7 +31,7 @@ TEST(PanelsInTheWindow, PutUpMovedTurnedReadAndTakenAway) {
   EXPECT_EQ(window.selectedPanel(), "1");
   EXPECT_TRUE(window.notice().contains("V-flat")) << qPrintable(window.notice());
   // Dragged on the dial like a light.
-  DialView* dial = window.dial();
+  DialView* dial = window.bench().dial;
   const Panel before = window.document()->plan().panels[0];
   const QPointF from = dial->handleOf(before);
   Shown::drag(dial, from, from + QPointF(0, 30));
@@ -41,8 +41,8 @@ TEST(PanelsInTheWindow, PutUpMovedTurnedReadAndTakenAway) {
   QTest::keyClick(dial, Qt::Key_Period);
   EXPECT_EQ(window.document()->plan().panels[0].turn, moved.turn + 3);
   // Height on the rail.
-  window.rail()->setFocus();
-  QTest::keyClick(window.rail(), Qt::Key_Up);
+  window.bench().rail->setFocus();
+  QTest::keyClick(window.bench().rail, Qt::Key_Up);
   EXPECT_NEAR(window.document()->plan().panels[0].above, moved.above + 0.05, 1e-9);
   // Its finish by the card; what it brings is said once it has been measured.
   auto* front = window.findChild<QComboBox*>("front");
@@ -102,7 +102,7 @@ TEST(KitInTheWindow, CountsAreKeptAndGapsAreSaid) {
   {
     Shown w;
     QTest::keyClick(&w.window, Qt::Key_K, Qt::ControlModifier);
-    KitDialog* kit = w.window.kitDialog();
+    KitDialog* kit = w.window.side()->kit();
     ASSERT_TRUE(kit);
     auto count = [&](const std::string& id) {
       auto* f = kit->findChild<QSpinBox*>(QString::fromStdString("count-" + id));

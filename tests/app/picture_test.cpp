@@ -26,8 +26,8 @@ TEST(ThePicture, IsTracedAtThePixelsThatAreShown) {
   Shown s;
   s.window.setSharp(true);
   s.window.setStage(2);
-  s.window.wishSharp();
-  EaselView* easel = s.window.easel();
+  s.window.side()->wishSharp();
+  EaselView* easel = s.window.bench().easel;
   const SharpWish wish = easel->wish();
   const QRectF shown = easel->pictureRect();
   EXPECT_EQ(wish.width, int(std::lround(shown.width())));
@@ -46,7 +46,7 @@ TEST(ThePicture, IsTracedAtThePixelsThatAreShown) {
 TEST(ThePicture, IsLookedAtCloserWhereThePointerIs) {
   Shown s;
   s.window.setSharp(true);
-  EaselView* easel = s.window.easel();
+  EaselView* easel = s.window.bench().easel;
   const QRectF whole = easel->pictureRect();
   const QPointF pointer = whole.center() + QPointF(40, -60);
   const auto share = [&] {
@@ -75,7 +75,7 @@ TEST(ThePicture, IsLookedAtCloserWhereThePointerIs) {
 
 TEST(ThePicture, OneKeyGoesToTheEyes) {
   Shown s;
-  EaselView* easel = s.window.easel();
+  EaselView* easel = s.window.bench().easel;
   QTest::keyClick(&s.window, Qt::Key_E);
   EXPECT_GT(easel->closer(), 2);
   const auto& layers = *s.window.renderLink()->latest()->layers;
@@ -96,7 +96,7 @@ TEST(ThePicture, StandsInTheFrameOfThePlan) {
     frame->setCurrentIndex(frame->findData(QString::fromStdString(f.id)));
     emit frame->activated(frame->currentIndex());
     ASSERT_TRUE(s.settled());
-    const QImage picture = s.window.easel()->picture();
+    const QImage picture = s.window.bench().easel->picture();
     EXPECT_NEAR(double(picture.width()) / picture.height(), f.widthOverHeight, 0.02) << f.id;
     EXPECT_NEAR(picture.width() * picture.height(), 160 * 200, 600) << f.id;
   }
@@ -107,40 +107,40 @@ TEST(ThePicture, StandsInTheFrameOfThePlan) {
 TEST(ThePicture, StandsAloneInAWindowOfItsOwn) {
   Shown s;
   QTest::keyClick(&s.window, Qt::Key_F11, Qt::ShiftModifier);
-  ASSERT_TRUE(s.window.pictureWindow());
-  PictureWindow* alone = s.window.pictureWindow();
+  ASSERT_TRUE(s.window.side()->picture());
+  PictureWindow* alone = s.window.side()->picture();
   EXPECT_TRUE(alone->isVisible());
-  EXPECT_EQ(alone->easel()->picture(), s.window.easel()->picture());
+  EXPECT_EQ(alone->easel()->picture(), s.window.bench().easel->picture());
   Light l = s.key();
   l.on = false;
   s.window.document()->perform(SetLight{l}, "off");
   ASSERT_TRUE(s.settled());
-  EXPECT_EQ(alone->easel()->picture(), s.window.easel()->picture());
+  EXPECT_EQ(alone->easel()->picture(), s.window.bench().easel->picture());
   QTest::keyClick(alone, Qt::Key_Escape);
-  EXPECT_TRUE(eventually([&] { return !s.window.pictureWindow(); }));
+  EXPECT_TRUE(eventually([&] { return !s.window.side()->picture(); }));
 }
 
 TEST(Far, AnswerLadderAndFiguresStandThreeTimesAsLarge) {
   Shown s;
   s.window.setStage(1);
-  const double near = s.window.ladder()->zoom();
-  const int answer = s.window.headline()->height();
+  const double near = s.window.bench().ladder->zoom();
+  const int answer = s.window.findChild<Headline*>()->height();
   QTest::keyClick(&s.window, Qt::Key_F10);
   EXPECT_TRUE(s.window.far());
-  EXPECT_DOUBLE_EQ(s.window.ladder()->zoom(), 3 * near);
-  EXPECT_GT(s.window.headline()->height(), answer);
-  EXPECT_FALSE(s.window.easel()->isVisible());
-  EXPECT_FALSE(s.window.dial()->isVisible());
-  EXPECT_TRUE(s.window.ladder()->isVisible());
-  EXPECT_EQ(QApplication::focusWidget(), s.window.ladder());
+  EXPECT_DOUBLE_EQ(s.window.bench().ladder->zoom(), 3 * near);
+  EXPECT_GT(s.window.findChild<Headline*>()->height(), answer);
+  EXPECT_FALSE(s.window.bench().easel->isVisible());
+  EXPECT_FALSE(s.window.bench().dial->isVisible());
+  EXPECT_TRUE(s.window.bench().ladder->isVisible());
+  EXPECT_EQ(QApplication::focusWidget(), s.window.bench().ladder);
   // The ladder works as it does near: the peg follows the key.
   const double before = s.key().power;
-  QTest::keyClick(s.window.ladder(), Qt::Key_Plus);
+  QTest::keyClick(s.window.bench().ladder, Qt::Key_Plus);
   EXPECT_NE(s.key().power, before);
   QTest::keyClick(&s.window, Qt::Key_Escape);
   EXPECT_FALSE(s.window.far());
-  EXPECT_TRUE(s.window.easel()->isVisible());
-  EXPECT_DOUBLE_EQ(s.window.ladder()->zoom(), near);
+  EXPECT_TRUE(s.window.bench().easel->isVisible());
+  EXPECT_DOUBLE_EQ(s.window.bench().ladder->zoom(), near);
 }
 
 QStringList clashesIn(const QStringList& texts, QSet<QChar> taken = {}) {

@@ -25,7 +25,7 @@ namespace {
 
 struct Reader : Shown {
   Reader() : Shown(false) {
-    window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
+    window.files()->openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
     window.showStage(QStringLiteral("Read"));
   }
   const Plan& plan() { return window.document()->plan(); }
@@ -39,8 +39,8 @@ struct Reader : Shown {
   bool read(const Plan* before = nullptr) {
     static_cast<void>(before);
     return eventually([&] {
-      const auto& r = window.readCard()->reading();
-      return r && window.readIsCurrent();
+      const auto& r = readCardOf(window)->reading();
+      return r && window.bench().reading->current();
     });
   }
 };
@@ -50,18 +50,18 @@ TEST(ReadPage, NamesThePatternAndShowsTheWayToAnother) {
   ASSERT_TRUE(w.read());
   EXPECT_EQ(w.field<QLabel>("patternName")->text(), "Loop");
   EXPECT_TRUE(w.field<QLabel>("patternSentence")->text().contains("degrees"));
-  EXPECT_TRUE(w.window.easel()->hasEvidence()) << "the evidence lies on the picture";
+  EXPECT_TRUE(w.window.bench().easel->hasEvidence()) << "the evidence lies on the picture";
   QTest::mouseClick(w.field<QPushButton>("to-rembrandt"), Qt::LeftButton);
   auto* take = w.field<QPushButton>("takeWay0");
   ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
   EXPECT_TRUE(w.field<QPushButton>("showWay2")->isVisible()) << "three ways";
   const Plan before = w.plan();
   QTest::mouseClick(w.field<QPushButton>("showWay0"), Qt::LeftButton);
-  EXPECT_TRUE(w.window.tryingOut());
+  EXPECT_TRUE(w.window.bench().onEasel->tryingOut());
   EXPECT_EQ(w.plan(), before) << "shown, not yet taken";
-  EXPECT_FALSE(w.window.easel()->hasEvidence()) << "what was read belongs to the other picture";
+  EXPECT_FALSE(w.window.bench().easel->hasEvidence()) << "what was read belongs to the other picture";
   QTest::mouseClick(take, Qt::LeftButton);
-  EXPECT_FALSE(w.window.tryingOut());
+  EXPECT_FALSE(w.window.bench().onEasel->tryingOut());
   EXPECT_NE(w.plan().light("A")->hour, before.light("A")->hour);
   ASSERT_TRUE(w.read());
   EXPECT_EQ(w.field<QLabel>("patternName")->text(), "Rembrandt");
@@ -76,7 +76,7 @@ TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
   bad.light("B")->power = std::min(0.0, bad.light("B")->power + 2.3);
   w.window.document()->perform(SetPlan{bad}, "Too much fill");
   ASSERT_TRUE(w.read());
-  ASSERT_TRUE(w.window.readCard()->reading()->fault("fill-over-key"));
+  ASSERT_TRUE(readCardOf(w.window)->reading()->fault("fill-over-key"));
   w.window.showPage("Faults");
   auto* list = w.field<QListWidget>("faults");
   int row = -1;
@@ -94,7 +94,7 @@ TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
   QTest::mouseClick(wanted, Qt::LeftButton, {}, QPoint(8, wanted->height() / 2));
   EXPECT_EQ(w.plan().wanted, std::vector<std::string>{"fill-over-key"});
   ASSERT_TRUE(w.read());
-  EXPECT_TRUE(w.window.readCard()->reading()->fault("fill-over-key")->wanted);
+  EXPECT_TRUE(readCardOf(w.window)->reading()->fault("fill-over-key")->wanted);
   w.window.document()->undo();
   EXPECT_TRUE(w.plan().wanted.empty());
   ASSERT_TRUE(w.read());
@@ -114,21 +114,21 @@ TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
   QTest::mouseClick(take, Qt::LeftButton);
   EXPECT_EQ(w.plan().light("D")->height, other.light("D")->height);
   ASSERT_TRUE(w.read());
-  EXPECT_FALSE(w.window.readCard()->reading()->fault("fill-over-key"));
+  EXPECT_FALSE(readCardOf(w.window)->reading()->fault("fill-over-key"));
 }
 
 TEST(ReadPage, ItsPagesAreKnownWhateverTheirTabsSay) {
   Reader w;
   ASSERT_TRUE(w.read());
-  auto* tabs = w.window.readCard()->findChild<QTabWidget*>();
+  auto* tabs = readCardOf(w.window)->findChild<QTabWidget*>();
   ASSERT_TRUE(tabs);
   for (int i = 0; i < tabs->count(); ++i) tabs->setTabText(i, QString(i + 1, 'x'));  // as in another language
   w.window.showPage("Eyes");
-  EXPECT_EQ(w.window.readCard()->page(), "Eyes");
-  EXPECT_FALSE(w.window.easel()->hasEvidence());
+  EXPECT_EQ(readCardOf(w.window)->page(), "Eyes");
+  EXPECT_FALSE(w.window.bench().easel->hasEvidence());
   w.window.showPage("Pattern");
-  EXPECT_EQ(w.window.readCard()->page(), "Pattern");
-  EXPECT_TRUE(w.window.easel()->hasEvidence()) << "the evidence goes by the page, not by its word";
+  EXPECT_EQ(readCardOf(w.window)->page(), "Pattern");
+  EXPECT_TRUE(w.window.bench().easel->hasEvidence()) << "the evidence goes by the page, not by its word";
 }
 
 TEST(ReadPage, EnlargesTheEyes) {
@@ -150,17 +150,18 @@ TEST(ByEye, ToolsAreSwitchedAndAPictureStandsBeside) {
     QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, box->height() / 2));
   };
   click("byEyeZebra");
-  EXPECT_NEAR(w.window.easel()->zebra(), 0.9, 1e-9);
+  EXPECT_TRUE(w.window.bench().easel->tools().zebra);
+  EXPECT_NEAR(w.window.bench().easel->tools().zebraLevel, 0.9, 1e-9);
   w.field<QSpinBox>("zebraLevel")->setValue(70);
-  EXPECT_NEAR(w.window.easel()->zebra(), 0.7, 1e-9);
+  EXPECT_NEAR(w.window.bench().easel->tools().zebraLevel, 0.7, 1e-9);
   click("byEyeCard");
-  EXPECT_TRUE(w.window.easel()->greyCardShown());
+  EXPECT_TRUE(w.window.bench().easel->tools().greyCard);
   click("byEyeHistogram");
-  EXPECT_TRUE(w.window.easel()->histogramShown());
+  EXPECT_TRUE(w.window.bench().easel->tools().histogram);
   // The keys do the same, and the boxes follow.
-  w.window.easel()->setFocus();
-  QTest::keyClick(w.window.easel(), Qt::Key_Z);
-  EXPECT_EQ(w.window.easel()->zebra(), 0);
+  w.window.bench().easel->setFocus();
+  QTest::keyClick(w.window.bench().easel, Qt::Key_Z);
+  EXPECT_FALSE(w.window.bench().easel->tools().zebra);
   EXPECT_FALSE(w.field<QCheckBox>("byEyeZebra")->isChecked());
 
   test::TemporaryFolder folder;
@@ -168,30 +169,30 @@ TEST(ByEye, ToolsAreSwitchedAndAPictureStandsBeside) {
   QImage own(40, 50, QImage::Format_RGB32);
   own.fill(qRgb(118, 118, 118));
   own.save(file);
-  const QRectF alone = w.window.easel()->pictureRect();
-  w.window.showBeside(file);
-  EXPECT_TRUE(eventually([&] { return w.window.easel()->hasBeside(); }));
-  EXPECT_LT(w.window.easel()->pictureRect().width(), 0.6 * alone.width());
+  const QRectF alone = w.window.bench().easel->pictureRect();
+  w.window.beside()->show(file);
+  EXPECT_TRUE(eventually([&] { return w.window.bench().easel->hasBeside(); }));
+  EXPECT_LT(w.window.bench().easel->pictureRect().width(), 0.6 * alone.width());
   const QString broken = QString::fromStdString((folder.path / "broken.png").string());
   std::ofstream(broken.toStdString()) << "no picture";
-  w.window.showBeside(broken);
+  w.window.beside()->show(broken);
   EXPECT_TRUE(eventually([&] { return w.window.notice().contains("broken.png"); }));
   // A drawing is a program: it is refused, whatever this installation could do with it.
   const QString drawing = QString::fromStdString((folder.path / "drawing.svg").string());
   std::ofstream(drawing.toStdString()) << "<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'/>";
-  w.window.showBeside(drawing);
+  w.window.beside()->show(drawing);
   EXPECT_TRUE(eventually([&] { return w.window.notice().contains("drawing.svg"); }));
-  EXPECT_TRUE(w.window.easel()->hasBeside()) << "the one before stays";
+  EXPECT_TRUE(w.window.bench().easel->hasBeside()) << "the one before stays";
   QTest::mouseClick(w.field<QPushButton>("besideAway"), Qt::LeftButton);
-  EXPECT_FALSE(w.window.easel()->hasBeside());
+  EXPECT_FALSE(w.window.bench().easel->hasBeside());
 }
 
 TEST(TheShelf, ProposesASetThatCanBeTaken) {
   test::TemporaryFolder data;
   qputenv("XDG_DATA_HOME", data.path.c_str());
   Reader w;
-  w.window.openLooks();
-  LooksDialog* shelf = w.window.looksDialog();
+  w.window.side()->openLooks();
+  LooksDialog* shelf = w.window.side()->looks();
   ASSERT_TRUE(shelf);
   auto* list = shelf->findChild<QListWidget*>("shelf");
   EXPECT_GE(list->count(), 16);
@@ -209,7 +210,7 @@ TEST(TheShelf, ProposesASetThatCanBeTaken) {
   ASSERT_GE(shelf->proposals(), 1u);
   const Plan before = w.plan();
   QTest::mouseClick(shelf->findChild<QPushButton*>("showProposal0"), Qt::LeftButton);
-  EXPECT_TRUE(w.window.tryingOut());
+  EXPECT_TRUE(w.window.bench().onEasel->tryingOut());
   QTest::mouseClick(shelf->findChild<QPushButton*>("takeProposal0"), Qt::LeftButton);
   EXPECT_NE(w.plan(), before);
   EXPECT_EQ(w.plan().backdrop.material, "paper-black");
@@ -233,7 +234,7 @@ TEST(TheShelf, ProposesASetThatCanBeTaken) {
   EXPECT_EQ(ownLooks()[0].name, "Open day");
   w.window.document()->undo();
   QTest::mouseClick(shelf->findChild<QPushButton*>("useOwnLook"), Qt::LeftButton);
-  EXPECT_TRUE(eventually([&] { return w.window.tryingOut(); }));
+  EXPECT_TRUE(eventually([&] { return w.window.bench().onEasel->tryingOut(); }));
   QTest::mouseClick(shelf->findChild<QPushButton*>("forgetLook"), Qt::LeftButton);
   EXPECT_TRUE(eventually([&] { return ownLooks().empty() && !shelf->working(); }));
   qunsetenv("XDG_DATA_HOME");

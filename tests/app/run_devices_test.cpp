@@ -120,14 +120,14 @@ TEST(RunWithDevices, ATestPictureStandsBesideThePrediction) {
   ASSERT_TRUE(r.calm());
   EXPECT_EQ(r.key(), "Take the picture");
   r.press();
-  ASSERT_TRUE(eventually([&] { return r.window.easel()->hasBeside(); })) << qPrintable(r.window.notice());
+  ASSERT_TRUE(eventually([&] { return r.window.bench().easel->hasBeside(); })) << qPrintable(r.window.notice());
   EXPECT_TRUE(r.window.notice().contains("are those of the plan")) << qPrintable(r.window.notice());
   EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::GoOn);
   // A click in it compares it with the prediction at the same place: the forehead, in the same light.
   QString words;
-  QObject::connect(r.window.easel(), &EaselView::besideRead, &r.window, [&](const QString& w) { words = w; });
-  const QRectF beside = r.window.easel()->besideRect();
-  QTest::mouseClick(r.window.easel(), Qt::LeftButton, {},
+  QObject::connect(r.window.bench().easel, &EaselView::besideRead, &r.window, [&](const QString& w) { words = w; });
+  const QRectF beside = r.window.bench().easel->besideRect();
+  QTest::mouseClick(r.window.bench().easel, Qt::LeftButton, {},
                     QPointF(beside.center().x(), beside.top() + 0.36 * beside.height()).toPoint());
   EXPECT_TRUE(words.contains("the photograph is")) << qPrintable(words);
 }
@@ -141,21 +141,22 @@ TEST(WatchedFolder, ShowsWhatArrivesAndChecksHowItWasTaken) {
   };
   picture("before.png", 20);
   Shown s;
-  s.window.watchFolder(QString::fromStdString(folder.path.string()));
-  EXPECT_FALSE(s.window.easel()->hasBeside()) << "what was there before is left alone";
+  s.window.beside()->watch(QString::fromStdString(folder.path.string()));
+  EXPECT_FALSE(s.window.bench().easel->hasBeside()) << "what was there before is left alone";
   const int card = greyCardValue(s.window.document()->plan().camera, 0);  // through a lens focused near: less than 118
   picture("note.png", card);
   std::filesystem::rename(folder.path / "note.png", folder.path / "taken.tmp");
   const Camera& cam = s.window.document()->plan().camera;
   std::filesystem::rename(folder.path / "taken.tmp", folder.path / "taken.png");
   writeSettings(folder.path / "taken.png", {cam.shutter, cam.shootingAperture(), cam.iso * 2});
-  ASSERT_TRUE(eventually([&] { return s.window.easel()->hasBeside(); }));
+  ASSERT_TRUE(eventually([&] { return s.window.bench().easel->hasBeside(); }));
   ASSERT_TRUE(eventually([&] { return s.window.notice().contains("beside the easel"); }));
   EXPECT_TRUE(s.window.notice().contains("the plan means 100")) << qPrintable(s.window.notice());
   EXPECT_TRUE(s.window.notice().contains("+1.0 stops of flash")) << qPrintable(s.window.notice());
   QString words;
-  QObject::connect(s.window.easel(), &EaselView::besideRead, &s.window, [&](const QString& w) { words = w; });
-  QTest::mouseClick(s.window.easel(), Qt::LeftButton, {}, s.window.easel()->besideRect().center().toPoint());
+  QObject::connect(s.window.bench().easel, &EaselView::besideRead, &s.window, [&](const QString& w) { words = w; });
+  QTest::mouseClick(s.window.bench().easel, Qt::LeftButton, {},
+                    s.window.bench().easel->besideRect().center().toPoint());
   EXPECT_TRUE(words.contains(QStringLiteral("Photograph %1: as a card spot on").arg(card))) << qPrintable(words);
 }
 
@@ -208,7 +209,7 @@ TEST(WatchedFolder, APipeIsNoPicture) {
 
 TEST(WatchedFolder, AFolderThatIsNotThereIsSaid) {
   Shown s(false);
-  s.window.watchFolder("/nowhere/at/all");
+  s.window.beside()->watch("/nowhere/at/all");
   EXPECT_TRUE(eventually([&] { return s.window.notice().contains("cannot be watched"); }))
       << qPrintable(s.window.notice());
 }

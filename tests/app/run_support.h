@@ -21,7 +21,7 @@ struct Running : Shown {
   explicit Running(bool begun = true, bool fresh = true, const std::string& demo = "marrow-lane-master")
       : Shown(false) {
     if (fresh) std::filesystem::remove_all(journalFile().parent_path());
-    window.openFile(QString::fromStdString(test::demoFile(demo)));
+    window.files()->openFile(QString::fromStdString(test::demoFile(demo)));
     EXPECT_TRUE(settled());
     window.showStage(QStringLiteral("Run"));
     field<QCheckBox>(window, "runByEye")->setChecked(false);

@@ -20,7 +20,7 @@ TEST(RunStage, GoesFromAllOffToAllSetWithOneKey) {
   EXPECT_EQ(r.course().reading(0)->judgement.verdict, Judgement::Verdict::OnPeg);
   r.press();
   EXPECT_EQ(r.course().step().light, "A");
-  EXPECT_EQ(r.window.easel()->meter()->at.x, r.course().step().meter.at.x) << "drawn where it is held";
+  EXPECT_EQ(r.window.bench().easel->meter()->at.x, r.course().step().meter.at.x) << "drawn where it is held";
   for (int step = 0; step < 10 && !r.course().over(); ++step) {
     if (r.course().step().kind != RunStep::Kind::Picture) r.say(r.spelled(r.course().step().expected));
     if (r.card->keyDoes() == RunCard::KeyDoes::SetAsTold) {  // a step of the scale beside its peg
@@ -42,8 +42,8 @@ TEST(RunStage, ALightThatWorksOnAPieceIsReadAtThatPiece) {
   while (!r.course().over() && r.course().step().light != "B") r.run->goTo(r.course().at() + 1), r.calm();
   ASSERT_FALSE(r.course().over());
   EXPECT_TRUE(r.card->step()->spoken().contains("flat, on table 1")) << qPrintable(r.card->step()->spoken());
-  EXPECT_NEAR(r.window.easel()->meter()->at.y, bench.above + bench.height / 2, 0.03) << "drawn on its top";
-  EXPECT_EQ(r.window.easel()->meter()->looks.y, 1.f);
+  EXPECT_NEAR(r.window.bench().easel->meter()->at.y, bench.above + bench.height / 2, 0.03) << "drawn on its top";
+  EXPECT_EQ(r.window.bench().easel->meter()->looks.y, 1.f);
   r.say(r.spelled(r.course().step().expected * std::exp2(-0.5 / 2)));
   EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::SetAsTold) << "half a stop under its peg there";
   const double power = r.plan().light("B")->power;
@@ -131,7 +131,7 @@ TEST(RunStage, ADragIsOneChangeInTheJournal) {
 
 TEST(RunStage, AnotherPlanEndsIt) {
   Running r;
-  r.window.openFile(QString::fromStdString(test::demoFile("marrow-lane-maker")));
+  r.window.files()->openFile(QString::fromStdString(test::demoFile("marrow-lane-maker")));
   ASSERT_TRUE(eventually([&] { return !r.run->on(); }));
   EXPECT_TRUE(r.calm());
   EXPECT_FALSE(Journal(journalFile()).sessions().front().ended.empty());
@@ -232,7 +232,7 @@ TEST(RunStage, ByEyeACardInThePictureIsTheMeter) {
   Running r(false);
   field<QCheckBox>(r.window, "runByEye")->setChecked(true);
   r.begin();
-  EXPECT_TRUE(r.window.easel()->histogramShown());
+  EXPECT_TRUE(r.window.bench().easel->tools().histogram);
   r.run->goTo(1);
   ASSERT_TRUE(r.calm());
   const double expected = r.course().step().expected;
@@ -246,7 +246,7 @@ TEST(RunStage, ByEyeACardInThePictureIsTheMeter) {
   QTest::keyClick(r.said, Qt::Key_Return);
   EXPECT_TRUE(r.window.notice().contains("burnt out")) << qPrintable(r.window.notice());
   field<QCheckBox>(r.window, "runByEye")->setChecked(false);
-  r.window.easel()->setHistogramShown(false);
+  r.window.bench().easel->setTools({});
 }
 
 TEST(RunStage, EveryReadingStandsInTheJournalBeforeItIsShown) {
@@ -356,14 +356,14 @@ TEST(RunStage, AJournalThatCannotBeWrittenIsSaidAndTheRunGoesOn) {
 
 TEST(RunStage, TheEaselShowsWhatATestPictureWould) {
   Running r;
-  EXPECT_EQ(r.window.easel()->hasEvidence(), false);
+  EXPECT_EQ(r.window.bench().easel->hasEvidence(), false);
   r.run->goTo(1);
   ASSERT_TRUE(r.calm());
-  const QImage alone = r.window.easel()->picture();
+  const QImage alone = r.window.bench().easel->picture();
   r.window.setStage(1);
   ASSERT_TRUE(r.settled());
-  EXPECT_NE(r.window.easel()->picture(), alone) << "everything on again in Build";
-  EXPECT_FALSE(r.window.easel()->meter());
+  EXPECT_NE(r.window.bench().easel->picture(), alone) << "everything on again in Build";
+  EXPECT_FALSE(r.window.bench().easel->meter());
 }
 
 TEST(RunStage, TheCameraIsSetByTheSchoolFromWhatWasRead) {

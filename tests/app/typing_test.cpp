@@ -204,7 +204,7 @@ TEST(Typing, APrefixIsNoPartOfTheNumber) {
 TEST(Wheel, TurnsOnlyWhatHasTheFocus) {
   Shown s;
   s.window.activateWindow();
-  s.window.easel()->setFocus();
+  s.window.bench().easel->setFocus();
   auto* unit = field<QComboBox>(s.window, "unit");
   const Plan before = s.window.document()->plan();
   const int chosen = unit->currentIndex();
@@ -222,19 +222,19 @@ TEST(Wheel, TurnsOnlyWhatHasTheFocus) {
 
 TEST(Wheel, SmallStepsAddUpAndSidewaysIsNone) {
   Shown s;
-  for (int i = 0; i < 10; ++i) wheel(s.window.dial(), {0, 12});
+  for (int i = 0; i < 10; ++i) wheel(s.window.bench().dial, {0, 12});
   EXPECT_EQ(s.key().pan, 2) << "ten tenths of a step are one";
-  for (int i = 0; i < 10; ++i) wheel(s.window.dial(), {120, 10});
+  for (int i = 0; i < 10; ++i) wheel(s.window.bench().dial, {120, 10});
   EXPECT_EQ(s.key().pan, 2) << "sideways";
-  wheel(s.window.dial(), {0, -240});
+  wheel(s.window.bench().dial, {0, -240});
   EXPECT_EQ(s.key().pan, -2);
-  for (int i = 0; i < 10; ++i) wheel(s.window.rail(), {0, 12});
+  for (int i = 0; i < 10; ++i) wheel(s.window.bench().rail, {0, 12});
   EXPECT_EQ(s.key().tiltOffset, 1);
 }
 
 TEST(Clock, OneKeyGoesAllTheWayRound) {
   Shown s;
-  DialView* dial = s.window.dial();
+  DialView* dial = s.window.bench().dial;
   dial->setFocus();
   for (const auto key : {Qt::Key_Left, Qt::Key_Right}) {
     const double start = s.key().hour;
@@ -294,11 +294,11 @@ TEST(Drags, StayWithinWhatAPlanCanHold) {
   Room r = s.window.document()->plan().room;
   r.height = 20;
   s.window.document()->perform(SetRoom{r}, "Hall");
-  RailView* rail = s.window.rail();
+  RailView* rail = s.window.bench().rail;
   rail->setFocus();
   for (int i = 0; i < 80; ++i) QTest::keyClick(rail, Qt::Key_Up, Qt::ShiftModifier);
   EXPECT_EQ(s.key().height, 15);
-  DialView* dial = s.window.dial();
+  DialView* dial = s.window.bench().dial;
   const QPointF h = dial->handleOf(s.key());
   Shown::drag(dial, h, dial->toWidget(0, 0));
   EXPECT_GE(s.key().distance, 0);
@@ -307,7 +307,7 @@ TEST(Drags, StayWithinWhatAPlanCanHold) {
 
 TEST(Ledge, HoldingAPrintWhileAnotherModeComesIsHarmless) {
   Shown s;
-  LedgeView* ledge = s.window.ledge();
+  LedgeView* ledge = s.window.bench().ledge;
   ASSERT_TRUE(eventually([&] { return ledge->printCount() >= 3; }));
   const QPoint at = ledge->printRect(0).center().toPoint();
   QTest::mousePress(ledge, Qt::LeftButton, {}, at);

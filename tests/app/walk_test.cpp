@@ -116,10 +116,10 @@ struct Size {
 // Four lights, with all that is read of them.
 struct FourLights : Shown {
   FourLights() : Shown(true, {64, 80}) {
-    window.openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
+    window.files()->openFile(QString::fromStdString(test::demoFile("marrow-lane-master")));
     EXPECT_TRUE(settled());
     EXPECT_EQ(window.document()->plan().lights.size(), 4u);
-    EXPECT_TRUE(eventually([&] { return window.renderLink()->latest()->table && window.readCard()->reading(); }));
+    EXPECT_TRUE(eventually([&] { return window.renderLink()->latest()->table && readCardOf(window)->reading(); }));
     // A run stands in the middle, at a reading that cannot be the light alone: the longest words that it has.
     auto* run = window.findChild<MeteringRun*>();
     QTest::mouseClick(field<QPushButton>(window, "runBegin"), Qt::LeftButton);
@@ -165,7 +165,7 @@ TEST_P(Walk, NothingIsCutInAnyDialog) {
   FourLights& s = fourLights();
   QTest::keyClick(&s.window, Qt::Key_K, Qt::ControlModifier);
   QTest::keyClick(&s.window, Qt::Key_R, Qt::ControlModifier);
-  s.window.openLooks();
+  s.window.side()->openLooks();
   QTest::mouseClick(field<QPushButton>(s.window, "runDevices"), Qt::LeftButton);
   // With sessions in it, and what they teach.
   {
@@ -176,12 +176,12 @@ TEST_P(Walk, NothingIsCutInAnyDialog) {
       } catch (const JournalError&) {  // there from the size before
       }
   }
-  s.window.openJournal();
-  EXPECT_TRUE(eventually([&] { return !s.window.journalDialog()->working(); }));
-  s.window.journalDialog()->showPage("Learned");
+  s.window.side()->openJournal();
+  EXPECT_TRUE(eventually([&] { return !s.window.side()->journal()->working(); }));
+  s.window.side()->journal()->showPage("Learned");
   for (QDialog* dialog :
-       std::initializer_list<QDialog*>{s.window.kitDialog(), s.window.seriesDialog(), s.window.looksDialog(),
-                                       s.window.devicesDialog(), s.window.journalDialog()}) {
+       std::initializer_list<QDialog*>{s.window.side()->kit(), s.window.side()->series(), s.window.side()->looks(),
+                                       s.window.side()->devices(), s.window.side()->journal()}) {
     ASSERT_TRUE(dialog);
     dialog->resize(dialog->size().boundedTo(s.window.size()));
     QCoreApplication::processEvents();
@@ -196,10 +196,10 @@ TEST_P(Walk, NothingIsCutInAnyDialog) {
 TEST_P(Walk, NothingIsCutWithAPictureOnItsLongSide) {
   FourLights& s = fourLights();
   if (!onItsLongSide_) {
-    const auto upright = s.window.readCard()->reading();
+    const auto upright = readCardOf(s.window)->reading();
     s.window.document()->perform(SetCamera{inFrame(s.window.document()->plan(), 1.5)}, "frame");
     ASSERT_TRUE(
-        eventually([&] { return s.window.readCard()->reading() && s.window.readCard()->reading() != upright; }));
+        eventually([&] { return readCardOf(s.window)->reading() && readCardOf(s.window)->reading() != upright; }));
     onItsLongSide_ = true;
   }
   s.nothingCutOnAnyPage();

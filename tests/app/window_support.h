@@ -7,9 +7,12 @@
 #include <QTest>
 #include <QTimer>
 
+#include "day/day_window.h"
 #include "eventually.h"
+#include "read/read_card.h"
 #include "support.h"
 #include "window/main_window.h"
+#include "window/plan_windows.h"
 
 namespace easel::app {
 
@@ -19,6 +22,8 @@ T* field(MainWindow& w, const char* name) {
   EXPECT_TRUE(f) << name;
   return f;
 }
+
+inline ReadCard* readCardOf(MainWindow& w) { return w.findChild<ReadCard*>(); }
 
 /// Saves and waits until it is through.
 template <class D>
@@ -64,11 +69,11 @@ struct Shown {
   explicit Shown(bool demo = true, QSize picture = {80, 100}) {
     window.renderLink()->setEnough(4);
     window.setQuiet(true);
-    window.setPictureSize(picture);
+    window.bench().onEasel->setPictureSize(picture);
     window.setSharp(false);
     window.resize(1280, 800);
     window.show();
-    if (demo) window.openFile(QString::fromStdString(test::demoFile()));
+    if (demo) window.files()->openFile(QString::fromStdString(test::demoFile()));
     EXPECT_TRUE(settled());
   }
   const Light& key() { return window.document()->plan().lights.at(0); }

@@ -24,9 +24,9 @@ TEST(Window, ComputesOnlyThePlanThatItOpens) {
   QObject::connect(window.renderLink(), &RenderLink::arrived, &window,
                    [&] { computed.push_back(window.renderLink()->latest()->plan.title); });
   window.setQuiet(true);
-  window.setPictureSize({40, 50});
+  window.bench().onEasel->setPictureSize({40, 50});
   window.show();
-  window.openFile(QString::fromStdString(test::demoFile()));
+  window.files()->openFile(QString::fromStdString(test::demoFile()));
   EXPECT_FALSE(window.renderLink()->upToDate());
   ASSERT_TRUE(eventually([&] { return window.renderLink()->upToDate() && computed.size() > 2; }));
   for (const std::string& title : computed) EXPECT_EQ(title, test::demoPlan().title);
@@ -58,7 +58,7 @@ TEST(Window, ShowsSittersAsTheyArrive) {
 
 TEST(Window, OpensTheDemoWithAFaceAndAReading) {
   Shown s(true, {640, 800});
-  const QImage p = s.window.easel()->picture();
+  const QImage p = s.window.bench().easel->picture();
   EXPECT_EQ(p.size(), QSize(640, 800));
   // The lit cheek is brighter than the canvas behind.
   EXPECT_GT(qGray(p.pixel(345, 330)), qGray(p.pixel(60, 200)) + 30);
@@ -67,7 +67,7 @@ TEST(Window, OpensTheDemoWithAFaceAndAReading) {
 
 TEST(Window, EaselGetsFortyPercentAndNothingIsCutOff) {
   Shown s;
-  EXPECT_GE(s.window.easel()->width(), 0.4 * 1280);
+  EXPECT_GE(s.window.bench().easel->width(), 0.4 * 1280);
   for (QWidget* w : s.window.findChildren<QWidget*>())
     if (w->isVisible() && w->parentWidget() && qobject_cast<QDoubleSpinBox*>(w)) {
       EXPECT_GE(w->width(), 60) << w->objectName().toStdString();
@@ -154,7 +154,7 @@ TEST(Window, SaveReopenFindsTheSamePlanAndReadings) {
   saveNow(s.window.document(), pathOf(file));
   EXPECT_FALSE(s.window.isWindowModified());
   Shown again(false);
-  ASSERT_TRUE(again.window.openFile(file));
+  ASSERT_TRUE(again.window.files()->openFile(file));
   ASSERT_TRUE(again.settled());
   EXPECT_TRUE(again.window.document()->plan() == s.window.document()->plan());
   EXPECT_EQ(again.window.renderLink()->latest()->answers->lights[0].aperture, aperture);
@@ -167,7 +167,7 @@ TEST(Window, ABrokenFileIsASentenceAndThePlanStays) {
   std::ofstream(folder.path / "broken.easel.json")
       << R"({"format":"jolly-easel-plan","version":1,"camera":{"iso":-4}})";
   const Plan before = s.window.document()->plan();
-  EXPECT_FALSE(s.window.openFile(QString::fromStdString((folder.path / "broken.easel.json").string())));
+  EXPECT_FALSE(s.window.files()->openFile(QString::fromStdString((folder.path / "broken.easel.json").string())));
   EXPECT_TRUE(s.window.notice().contains("/camera/iso")) << s.window.notice().toStdString();
   EXPECT_TRUE(s.window.document()->plan() == before);
 }
@@ -209,8 +209,8 @@ TEST(Window, FourLightsBuiltBalancedSavedAndReopened) {
   };
   for (int i = 0; i < 3; ++i) press(Qt::Key_L, Qt::ControlModifier);
   // Put up on its peg; moved off it by hand.
-  s.window.ladder()->setFocus();
-  QTest::keyClick(s.window.ladder(), Qt::Key_Plus);
+  s.window.bench().ladder->setFocus();
+  QTest::keyClick(s.window.bench().ladder, Qt::Key_Plus);
   ASSERT_TRUE(s.settled());
   press(Qt::Key_B, Qt::ControlModifier);
   const auto& plan = s.window.document()->plan();
@@ -222,7 +222,7 @@ TEST(Window, FourLightsBuiltBalancedSavedAndReopened) {
   const QString file = QString::fromStdString((folder.path / "four.easel.json").string());
   saveNow(s.window.document(), pathOf(file));
   Shown again(false);
-  ASSERT_TRUE(again.window.openFile(file));
+  ASSERT_TRUE(again.window.files()->openFile(file));
   ASSERT_TRUE(again.settled());
   for (size_t i = 0; i < 4; ++i)
     EXPECT_EQ(again.window.renderLink()->latest()->answers->lights[i].aperture, answers->lights[i].aperture);
@@ -249,8 +249,8 @@ TEST(Window, NoLightsIsAPlanToo) {
   EXPECT_TRUE(s.window.document()->plan().lights.empty());
   ASSERT_TRUE(s.settled());
   EXPECT_TRUE(s.window.selectedLight().isEmpty());
-  for (QWidget* w : {static_cast<QWidget*>(s.window.dial()), static_cast<QWidget*>(s.window.rail()),
-                     static_cast<QWidget*>(s.window.ladder())})
+  for (QWidget* w : {static_cast<QWidget*>(s.window.bench().dial), static_cast<QWidget*>(s.window.bench().rail),
+                     static_cast<QWidget*>(s.window.bench().ladder)})
     for (int key : {int(Qt::Key_Left), int(Qt::Key_Up), int(Qt::Key_Plus), int(Qt::Key_Return)})
       QTest::keyClick(w, Qt::Key(key));
   SUCCEED();

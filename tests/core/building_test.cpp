@@ -95,9 +95,9 @@ TEST(Roles, TheBackgroundLightFacesTheBackdropAndIsMeteredThere) {
   const Plan p = built({"key", "background"});
   EXPECT_LT(lightPose(p, p.lights[1]).frame.n.z, -0.5);
   const Answers a = answersOf(p);
-  EXPECT_EQ(a.lights[1].spot, "backdrop");
+  EXPECT_EQ(idOf(a.lights[1].held), "backdrop");
   EXPECT_LT(a.lights[1].atFace.total(), 0.1 * a.lights[1].alone.total());
-  EXPECT_EQ(a.lights[0].spot, "face");
+  EXPECT_EQ(idOf(a.lights[0].held), "face");
 }
 
 TEST(Balance, EachAloneStandsOnItsTarget) {

@@ -78,7 +78,7 @@ TEST(CrossTalk, TheSpotsSumIsItsOwnAndTheOthers) {
   }
   // Flat towards the fill, the key comes from the side; a dome that looks at the camera has them both.
   EXPECT_LT(a.light("B")->togetherStops, a.light("B")->stopsFromWorking + 0.6);
-  EXPECT_EQ(describe(a.light("B")->hold), "flat, towards B");
+  EXPECT_EQ(describe(a.light("B")->held.hold), "flat, towards B");
   EXPECT_EQ(describe(a.hold), "flat, towards A");
   Plan dome = p;
   dome.receptor = Receptor::Dome;
@@ -86,7 +86,7 @@ TEST(CrossTalk, TheSpotsSumIsItsOwnAndTheOthers) {
   const Answers b = answersOf(dome);
   EXPECT_GT(b.light("B")->togetherStops, b.light("B")->stopsFromWorking + 1) << "the key floods the fill's spot";
   EXPECT_EQ(describe(b.hold), "dome, towards the camera");
-  EXPECT_EQ(describe(b.light("C")->hold), "flat, towards C") << "where it works, in every school";
+  EXPECT_EQ(describe(b.light("C")->held.hold), "flat, towards C") << "where it works, in every school";
 }
 
 TEST(Advice, TheFillMayNotOvertakeTheKey) {

@@ -98,10 +98,9 @@ TEST(Data, AnErrorHasItsPlaceItsValueAndWhatIsWanted) {
 
 TEST(Data, AModifierLikeAnotherTakesOverWhatIsNotSaid) {
   Gear all = gear();
-  Json json;
-  readData(of("gear", R"("modifiers":[{"id":"tall-strip","name":"Tall strip","like":"strip-30x120","height":1.8}])"),
-           json);
-  readGear(json, all);
+  const DataFile file = readData(
+      of("gear", R"("modifiers":[{"id":"tall-strip","name":"Tall strip","like":"strip-30x120","height":1.8}])"));
+  readGear(file.record(), all);
   const Modifier &tall = *byId(all.modifiers, "tall-strip"), &strip = *byId(all.modifiers, "strip-30x120");
   EXPECT_EQ(tall.height, 1.8);
   EXPECT_EQ(tall.width, strip.width);
@@ -112,9 +111,9 @@ TEST(Data, AModifierLikeAnotherTakesOverWhatIsNotSaid) {
 TEST(Data, TheSameIdTakesThePlaceOfWhatShips) {
   Gear all = gear();
   const size_t before = all.gels.size();
-  Json json;
-  readData(of("gear", R"("gels":[{"id":"amber","name":"Amber, measured","passes":[0.8,0.4,0.1]}])"), json);
-  readGear(json, all);
+  const DataFile file =
+      readData(of("gear", R"("gels":[{"id":"amber","name":"Amber, measured","passes":[0.8,0.4,0.1]}])"));
+  readGear(file.record(), all);
   EXPECT_EQ(all.gels.size(), before);
   EXPECT_EQ(byId(all.gels, "amber")->name, "Amber, measured");
   EXPECT_EQ(findGel("amber")->name, "Amber") << "the catalogue in use stays";
@@ -123,12 +122,11 @@ TEST(Data, TheSameIdTakesThePlaceOfWhatShips) {
 TEST(Data, ARoleStandsWhereItsRecipeSays) {
   // A recipe of one's own, read as any other, against the arithmetic done by hand.
   RoleRecipes all = roleRecipes();
-  Json json;
-  readData(of("roles", R"("schools":[{"id":"rim-low","role":"rim","name":"Rim, low","modifier":"strip-35x90",
+  const DataFile file =
+      readData(of("roles", R"("schools":[{"id":"rim-low","role":"rim","name":"Rim, low","modifier":"strip-35x90",
     "hour":{"at":9,"side":"key"},"distance":{"from":"backdrop","times":0.5,"plus":0.2,"least":0.4,"most":1},
-    "height":{"from":"eyes","plus":-0.5,"least":0.3},"levels":[{"stops":-0.5,"why":"A low edge."}]}])"),
-           json);
-  readRoles(json, all);
+    "height":{"from":"eyes","plus":-0.5,"least":0.3},"levels":[{"stops":-0.5,"why":"A low edge."}]}])"));
+  readRoles(file.record(), all);
   const RoleSchool& s = *byId(all.schools, "rim-low");
   EXPECT_EQ(s.role, Role::Rim);
   EXPECT_EQ(s.hour.side, HourRecipe::Side::Key);

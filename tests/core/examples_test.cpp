@@ -62,9 +62,9 @@ TEST_F(Examples, Files) {
 }
 
 TEST_F(Examples, Data) {
-  nlohmann::ordered_json json;
-  EXPECT_EQ(readData(shippedText("looks.json"), json), DataKind::Looks);
-  EXPECT_GT(json["looks"].size(), 20u);
+  const DataFile file = readData(shippedText("looks.json"));
+  EXPECT_EQ(file.kind, DataKind::Looks);
+  EXPECT_GT(file.record()["looks"].size(), 20u);
 }
 
 TEST_F(Examples, Exposure) {

@@ -7,6 +7,9 @@
 #include <functional>
 #include <nlohmann/json.hpp>
 
+#include "data/vec_member.h"
+#include "files/record.h"
+#include "formats/day_json.h"
 #include "formats/kit_json.h"
 #include "formats/wish_json.h"
 #include "support.h"
@@ -115,6 +118,59 @@ TEST(JsonFront, AWishWithAPlanInItIsReadThroughTheSameDoor) {
             R"({"format":"jolly-easel-wish","version":1,"plan":{"format":"jolly-easel-plan","version":1,"camera":{"iso":0}}})");
       }).find("iso"),
       std::string::npos);
+}
+
+TEST(JsonFront, EveryErrorSaysThePlaceAllTheWayDown) {
+  const JsonLimits limits{.kind = "day"};
+  const nlohmann::ordered_json json = nlohmann::ordered_json::parse(
+      R"({"circuits":[{"sockets":[{"hour":3},{"hour":"late"}]}],"flag":1,"point":[1,2]})");
+  const Record day(json, limits);
+  const auto placeOf = [&](const std::function<void()>& read) {
+    try {
+      read();
+    } catch (const FileError& e) {
+      EXPECT_NE(std::string(e.what()).find("This is not a usable day, at " + e.place + ":"), std::string::npos);
+      return e.place;
+    }
+    return std::string("taken");
+  };
+  double hour = 0;
+  EXPECT_EQ(placeOf([&] {
+              day.each("circuits", [&](const Record& circuit) {
+                circuit.each("sockets", [&](const Record& socket) { take(socket, "hour", hour); });
+              });
+            }),
+            "/circuits/0/sockets/1/hour");
+  EXPECT_EQ(hour, 3) << "what came before it was read";
+  EXPECT_EQ(placeOf([&] {
+              day.each("circuits", [&](const Record& circuit) {
+                circuit.each("sockets", [](const Record&) { throw std::invalid_argument("no."); });
+              });
+            }),
+            "/circuits/0/sockets/0");
+  EXPECT_EQ(placeOf([&] { day["flag"].get<bool>(); }), "/flag");
+  EXPECT_EQ(placeOf([&] { day["point"].get<Vec3>(); }), "/point");
+  EXPECT_EQ(placeOf([&] { day["point"][2]; }), "/point");
+  EXPECT_EQ(placeOf([&] { day["nothing"]; }), "/");
+  EXPECT_EQ(day.value("nothing", 7), 7);
+}
+
+TEST(JsonFront, PlansAndDaysNameTheMember) {
+  const auto placeOf = [](const std::function<void()>& read) {
+    try {
+      read();
+    } catch (const FileError& e) {
+      return e.place;
+    }
+    return std::string("taken");
+  };
+  EXPECT_EQ(placeOf([] { readPlanText(planWith(R"("lights":[{"id":"A"},{"id":"Q"}])")); }), "/lights/1/id");
+  EXPECT_EQ(
+      placeOf([] {
+        readDayText(
+            R"({"format":"jolly-easel-day","version":1,"sitters":[{"name":"Wren","arrives":"half past never"}]})");
+      }),
+      "/sitters/0/arrives");
 }
 
 }  // namespace

@@ -231,8 +231,8 @@ TEST(Pieces, ALightIsAimedAtWhatItWorksOnAndMeteredThere) {
   Studio studio(8, 8);
   studio.setPlan(plan);
   const Answers a = computeAnswers(*studio.scene(), placedSetOf(plan));
-  EXPECT_EQ(a.light("B")->spot, "panel 1");
-  EXPECT_EQ(describe(a.light("B")->hold), "flat, on table 1");
+  EXPECT_EQ(idOf(a.light("B")->held), "panel 1");
+  EXPECT_EQ(describe(a.light("B")->held.hold), "flat, on table 1");
   EXPECT_GT(a.light("B")->alone.total(), 3 * a.light("B")->atFace.total())
       << "a snoot on the table is not for the face";
   const SpotTable table = spotTable(*studio.scene(), placedSetOf(plan));

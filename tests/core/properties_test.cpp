@@ -34,7 +34,6 @@ Answers madeUpAnswers(const Plan& plan, std::mt19937& random) {
   for (const Light& l : plan.lights) {
     LightAnswer r;
     r.id = l.id;
-    r.spot = "face";
     r.aperture = 8 * std::exp2(stops(random) / 2);
     r.apertureFull = r.aperture * 3;
     r.apertureLowest = r.aperture / 8;

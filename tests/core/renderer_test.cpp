@@ -181,6 +181,83 @@ TEST(Renderer, QuickChangesOfEveryKindWhileOthersUseTheResults) {
   for (const auto& x : c.all) EXPECT_EQ(x->problem, "");
 }
 
+// Two at once: what each delivers, in the order in which it came.
+struct Two {
+  std::mutex guard;
+  std::condition_variable came;
+  std::vector<std::pair<char, std::shared_ptr<const Result>>> all;
+  Renderer front{[this](auto r) { take('f', std::move(r)); }}, behind{[this](auto r) { take('b', std::move(r)); }};
+
+  Two() { behind.setPriority(Priority::Behind); }
+  void take(char of, std::shared_ptr<const Result> r) {
+    const std::lock_guard lock(guard);
+    all.emplace_back(of, std::move(r));
+    came.notify_all();
+  }
+  // Whether the one delivers such a result; its place in `all` then.
+  template <class F>
+  std::optional<size_t> waitFor(char of, F fits) {
+    std::unique_lock lock(guard);
+    std::optional<size_t> at;
+    came.wait_for(lock, 600s, [&] {
+      for (size_t i = 0; i < all.size() && !at; ++i)
+        if (all[i].first == of && fits(*all[i].second)) at = i;
+      return at.has_value();
+    });
+    return at;
+  }
+};
+const auto kDone = [](const Result& r) { return r.done; };
+
+TEST(Renderer, TheOneBehindWaitsUntilTheOneInViewIsDone) {
+  Two two;
+  two.front.setPlan(test::demoPlan(), {}, 48, 60);
+  two.behind.setPlan(test::demoPlan(), {}, 48, 60);
+  const auto behind = two.waitFor('b', kDone), front = two.waitFor('f', kDone);
+  ASSERT_TRUE(behind && front);
+  EXPECT_LT(*front, *behind);
+  for (size_t i = 0; i < *front; ++i) EXPECT_EQ(two.all[i].first, 'f') << i;
+}
+
+TEST(Renderer, TheOneBehindStopsForTheOneInViewAndGoesOn) {
+  Two two;
+  two.behind.setPlan(test::demoPlan(), {}, 160, 200);
+  ASSERT_TRUE(two.waitFor('b', [](const Result& r) { return r.layers->usable; }));
+  two.front.setPlan(test::demoPlan(), {}, 48, 60);
+  const auto front = two.waitFor('f', kDone), behind = two.waitFor('b', kDone);
+  ASSERT_TRUE(behind && front);
+  EXPECT_LT(*front, *behind);
+  EXPECT_EQ(two.all[*behind].second->passes, 64);
+}
+
+TEST(Renderer, WhoComesIntoViewGoesFirst) {
+  Two two;
+  two.front.setPlan(test::demoPlan(), {}, 160, 200);
+  two.behind.setPlan(test::demoPlan(), {}, 48, 60);
+  two.behind.setPriority(Priority::InView);
+  two.front.setPriority(Priority::Behind);
+  const auto behind = two.waitFor('b', kDone), front = two.waitFor('f', kDone);
+  ASSERT_TRUE(behind && front);
+  EXPECT_LT(*behind, *front);
+}
+
+TEST(Renderer, OneThatGoesAwayAtWorkLeavesTheWayFree) {
+  Collector c;
+  Renderer behind([&](auto result) { c.take(std::move(result)); });
+  behind.setPriority(Priority::Behind);
+  {
+    Renderer front([](auto) {});
+    front.setPlan(test::demoPlan(), {}, 160, 200);
+    behind.setPlan(test::demoPlan(), {}, 48, 60);
+  }
+  EXPECT_TRUE(c.waitFor(kDone));
+  Renderer waiting([](auto) {});  // ends while it gives way
+  Renderer front([](auto) {});
+  waiting.setPriority(Priority::Behind);
+  front.setPlan(test::demoPlan(), {}, 160, 200);
+  waiting.setPlan(test::demoPlan(), {}, 48, 60);
+}
+
 TEST(Renderer, StopsInTheMiddleOfWork) {
   for (int i = 0; i < 4; ++i) {
     Renderer r([](auto) {});

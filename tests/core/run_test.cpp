@@ -150,14 +150,14 @@ double misread(const Ready& r, const RunStep& s, Misreading what, std::string* w
     case Misreading::NotRecycled:
       return s.expected * std::exp2(-(0.85 + 0.3 * even(random)) / 2);
     case Misreading::HalfWay: {
-      if (s.meter.spot != "face") return 0;
+      if (s.meter.where != MeteredAt::Face) return 0;
       const Vec3 at = r.answers.meterSpot + (lamp - r.answers.meterSpot) * 0.5f;
       return apertureForExposure(
           lampGives(l, l.power, cam).total() * meteredLux(*r.scene, source, at, looks, s.meter.hold.receptor, 256, 192),
           cam.iso, c);
     }
     case Misreading::Receptor: {
-      if (s.meter.spot != "face") return 0;
+      if (s.meter.where != MeteredAt::Face) return 0;
       const Receptor other = s.meter.hold.receptor == Receptor::Flat ? Receptor::Dome : Receptor::Flat;
       const Vec3 at = r.answers.meterSpot;
       return apertureForExposure(
@@ -165,7 +165,7 @@ double misread(const Ready& r, const RunStep& s, Misreading what, std::string* w
           calibrationConstant(other));
     }
     case Misreading::InShadow:
-      if (s.meter.spot != "face") return 0;
+      if (s.meter.where != MeteredAt::Face) return 0;
       return apertureForExposure(lampGives(l, l.power, cam).total() * bouncedLux(*r.scene, source, r.answers.meterSpot,
                                                                                  looks, s.meter.hold.receptor, 192) +
                                      ambient,
@@ -176,7 +176,7 @@ double misread(const Ready& r, const RunStep& s, Misreading what, std::string* w
       return e.steady > e.flash * 0.3 ? s.expected * std::sqrt(1 + e.steady / e.flash) : 0;
     }
     case Misreading::Reflected: {
-      const double over = reflectedOver(*r.scene, placedSetOf(r.plan), s.meter.spot, s.meter.at);
+      const double over = reflectedOver(*r.scene, placedSetOf(r.plan), s.meter);
       return std::abs(over) > 0.45 ? s.expected * std::exp2(over / 2) : 0;
     }
     case Misreading::MeterSettings:
@@ -208,10 +208,10 @@ TEST(Run, AReflectedReadingOfTheBackdropIsNamed) {
   Plan p = test::masterPlan();
   p.backdrop.material = "paper-white";
   const Ready r(p);
-  const auto at =
-      std::find_if(r.steps.begin(), r.steps.end(), [](const RunStep& s) { return s.meter.spot == "backdrop"; });
+  const auto at = std::find_if(r.steps.begin(), r.steps.end(),
+                               [](const RunStep& s) { return s.meter.where == MeteredAt::Backdrop; });
   ASSERT_NE(at, r.steps.end());
-  const double over = reflectedOver(*r.scene, placedSetOf(r.plan), "backdrop", at->meter.at);
+  const double over = reflectedOver(*r.scene, placedSetOf(r.plan), at->meter);
   EXPECT_GT(over, 1.5);
   const Judgement j = judge(*r.scene, placedSetOf(r.plan), r.answers, *at, at->expected * std::exp2(over / 2));
   ASSERT_FALSE(j.causes.empty()) << j.sentence;
