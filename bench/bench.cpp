@@ -8,6 +8,9 @@
 #include <cstdio>
 #include <string>
 
+#include "analysis/faults.h"
+#include "analysis/map.h"
+#include "analysis/ways.h"
 #include "balance/balance.h"
 #include "data/shipped.h"
 #include "formats/catalogue.h"
@@ -22,16 +25,13 @@
 #include "plan/panels.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
-#include "reading/faults.h"
-#include "reading/map.h"
-#include "reading/ways.h"
+#include "rendering/progressive_render.h"
+#include "rendering/sharp.h"
 #include "scenes.h"
 #include "sheet/layout.h"
-#include "sheet/look_sheet.h"
+#include "sheet/plan_sheet.h"
 #include "shoot/forecast.h"
 #include "sitters/sitter_file.h"
-#include "studio/sharp.h"
-#include "studio/studio.h"
 
 namespace {
 
@@ -41,7 +41,7 @@ using namespace easel::bench;
 // A plan with its samples and first passes taken, so that a benchmark meets the state of a set that is worked on.
 struct Ready {
   Plan plan;
-  Studio studio{640, 800};
+  ProgressiveRender studio{640, 800};
   Ready(Plan p, int passes) : plan(std::move(p)) {
     studio.setPlan(plan);
     studio.finish(passes);
@@ -263,7 +263,7 @@ void DayComputedAgain(benchmark::State& state) {
 BENCHMARK(DayComputedAgain)->Unit(benchmark::kMillisecond);
 void SheetOfFourLights(benchmark::State& state) {
   const Plan plan = loadPlan(std::string(EASEL_DEMO_DIR) + "/marrow-lane-master.easel.json");
-  for (auto _ : state) benchmark::DoNotOptimize(sheetPdf(pagesOf(lookSheet(plan)), paperOf("a4"), Ink::Black));
+  for (auto _ : state) benchmark::DoNotOptimize(sheetPdf(pagesOf(planSheet(plan)), paperOf("a4"), Ink::Black));
 }
 BENCHMARK(SheetOfFourLights)->Unit(benchmark::kSecond)->Iterations(1);
 

@@ -23,7 +23,6 @@
 #if __has_include("propose/prints.h")
 #include "propose/prints.h"
 #endif
-#include "reading/faults.h"
 #include "scenes.h"
 
 namespace {
@@ -44,7 +43,7 @@ double milliseconds(F work) {
 // A set that is worked on: its samples and first passes stand.
 struct Ready {
   Plan plan;
-  Studio studio;
+  ProgressiveRender studio;
   double hour = 4.5;
   Ready(Plan p, int passes, int width = 640) : plan(std::move(p)), studio(width, width * 5 / 4) {
     studio.setPlan(plan);
@@ -72,7 +71,7 @@ struct Ready {
     const Interrupt never;
     return milliseconds([&] {
       studio.setPlan(moved);
-      while (studio.step(never) != Studio::Progress::Improved) {
+      while (improve(studio, never) != ProgressiveRender::Progress::Improved) {
       }
       developPicture(studio.layers(), setOf(studio, moved));
     });
@@ -108,10 +107,10 @@ double onePass() {
   moved.lights[0].hour += 0.013;
   const Interrupt never;
   r.studio.setPlan(moved);
-  r.studio.step(never, 64);  // the preview
+  improve(r.studio, never);  // the preview
   // The second: all pixels have it alike, and no build makes a picture of it.
-  r.studio.step(never, 64);
-  const double ms = milliseconds([&] { r.studio.step(never, 64); });
+  improve(r.studio, never);
+  const double ms = milliseconds([&] { improve(r.studio, never); });
   r.studio.setPlan(r.plan);
   return ms;
 }
@@ -129,7 +128,7 @@ std::vector<float> reference(const std::string& name, const Plan& plan, int pass
   std::fprintf(stderr, "making the reference %s, once: a minute or two\n", name.c_str());
   std::fill(truth.begin(), truth.end(), 0.f);
   for (unsigned seed = 1; seed <= kPictures; ++seed) {
-    Studio studio(640, 800);
+    ProgressiveRender studio(640, 800);
     studio.setSeed(seed);
     studio.setOnlyLast(true);
     studio.setPlan(plan);
@@ -167,13 +166,13 @@ double keyWithinTwoPercent() {
   Plan moved = r.plan;
   moved.lights[0].hour += 0.01;
   r.studio.setPlan(moved);
-  r.studio.step(never);
+  improve(r.studio, never);
   r.studio.setPlan(r.plan);  // the light is back: its layer starts from nothing
   double spent = 0;
   for (int last = 0; spent < 20;) {
-    Studio::Progress p{};
-    spent += milliseconds([&] { p = r.studio.step(never, 64); }) / 1000;
-    if (p == Studio::Progress::Done) break;
+    ProgressiveRender::Progress p{};
+    spent += milliseconds([&] { p = improve(r.studio, never); }) / 1000;
+    if (p == ProgressiveRender::Progress::Done) break;
     if (r.studio.layers().passes == last) continue;
     last = r.studio.layers().passes;
     if (rmse(toned(r.studio.layers(), r.plan), truth) < 0.02) break;
@@ -187,7 +186,7 @@ double edgeAfter(const char* school, double limit) {
   plan.lights = {proposeLight(loadPlan(EASEL_DEMO_DIR "/marrow-lane-master.easel.json"), school).light};
   plan.ambient.lux = 0;
   {
-    Studio small(8, 8);
+    ProgressiveRender small(8, 8);
     small.setPlan(plan);
     plan.lights = balance(plan, computeAnswers(*small.scene(), setOf(plan)), BalanceBy::EachAlone).lights;
   }
@@ -197,13 +196,13 @@ double edgeAfter(const char* school, double limit) {
   moved.lights[0].hour += 0.01;
   const Interrupt never;
   r.studio.setPlan(moved);
-  r.studio.step(never);
+  improve(r.studio, never);
   r.studio.setPlan(plan);
   double spent = 0, error = 100;
   for (int last = 0;;) {
-    Studio::Progress p{};
-    spent += milliseconds([&] { p = r.studio.step(never, 64); }) / 1000;
-    if (spent > limit || p == Studio::Progress::Done) return error;
+    ProgressiveRender::Progress p{};
+    spent += milliseconds([&] { p = improve(r.studio, never); }) / 1000;
+    if (spent > limit || p == ProgressiveRender::Progress::Done) return error;
     if (r.studio.layers().passes == last) continue;
     last = r.studio.layers().passes;
     error = 100 * rmseLit(toned(r.studio.layers(), plan), truth);
@@ -260,7 +259,7 @@ double prints() {
           };
           return key(a) < key(b);
         });
-      Studio studio(scale * 96, scale * 120);
+      ProgressiveRender studio(scale * 96, scale * 120);
       studio.setOnlyLast(true);
       for (const Plan& p : plans) {
         studio.setPlan(p);
@@ -289,7 +288,7 @@ double scene(bool turned) {
   static double by = 0;
   by += 0.01;
   (turned ? plan.sitter.turn : plan.backdrop.distance) += by;
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(plan);
   return milliseconds([&] { studio.scene(); });
 }

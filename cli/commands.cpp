@@ -93,7 +93,7 @@ void Shell::addMeter() {
         balancePlan(plan_, sum_, out_, json_);
         return 0;
       });
-  b->add_flag("--sum", sum_, "lower all equally so that everything on gives the working aperture");
+  b->add_flag("--sum", sum_, "lower all equally so that everything on gives the target aperture");
   b->add_option("--out", out_, "write the balanced plan");
   b->add_flag("--json", json_, "readings of the balanced plan (docs/formats/answers.md)");
   addOfPlan("quality", "How hard each light is on this face, how it falls off, what panels add", [this] {

@@ -25,9 +25,9 @@
 #include "plan/lamp.h"
 #include "plan/roles.h"
 #include "propose/shelf.h"
+#include "rendering/progressive_render.h"
 #include "sitters/people.h"
 #include "spoken/number.h"
-#include "studio/studio.h"
 #include "terminal.h"
 
 namespace easel {
@@ -35,7 +35,7 @@ namespace {
 
 Answers answersOf(const Plan& plan) {
   refuse(plan);
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(plan);
   return computeAnswers(*studio.scene(), *studio.set());
 }
@@ -45,14 +45,14 @@ Answers answersOf(const Plan& plan) {
 void showMeter(const std::string& file, bool json, bool csv) {
   const Plan plan = planFrom(file);
   refuse(plan);
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(plan);
   const auto scene = studio.scene();
   const std::optional<SpotTable> table = csv || json ? std::optional(spotTable(*scene, *studio.set())) : std::nullopt;
   if (csv) return putText(writeSpotCsv(*table, plan.camera));
   const Answers a = computeAnswers(*scene, *studio.set());
   if (json) return putText(writeAnswersText(plan, a, &*table));
-  put("{}\nworking aperture {}, ISO {:.0f}\n", plan.title, writeAperture(plan.camera.aperture, ApertureStyle::Thirds),
+  put("{}\ntarget aperture {}, ISO {:.0f}\n", plan.title, writeAperture(plan.camera.aperture, ApertureStyle::Thirds),
       plan.camera.iso);
   for (const LightAnswer& r : a.lights) {
     const Light* l = plan.light(r.id);
@@ -121,7 +121,7 @@ void balancePlan(const std::string& file, bool sum, const std::string& out, bool
 
 void showQuality(const std::string& file) {
   const Plan plan = planFrom(file);
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(plan);
   for (const LightQuality& q : lightQualities(*studio.scene(), *studio.set())) {
     put("{}\n", q.light);

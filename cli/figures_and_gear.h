@@ -7,7 +7,7 @@ namespace easel {
 
 void showMeter(const std::string& file, bool json, bool csv);
 void showPower(const std::string& file, const std::string& aperture, bool json);
-/// `sum`: lowered together so that everything on gives the working aperture. `out` empty: nothing is written.
+/// `sum`: lowered together so that everything on gives the target aperture. `out` empty: nothing is written.
 void balancePlan(const std::string& file, bool sum, const std::string& out, bool json);
 void showQuality(const std::string& file);
 

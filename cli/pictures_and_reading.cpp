@@ -9,6 +9,8 @@
 #include <utility>
 #include <vector>
 
+#include "analysis/map.h"
+#include "analysis/plan_reader.h"
 #include "formats/contact_sheet.h"
 #include "formats/pattern_sheet.h"
 #include "formats/picture_file.h"
@@ -18,11 +20,9 @@
 #include "given_plan.h"
 #include "plan/framing.h"
 #include "propose/propose.h"
-#include "reading/map.h"
-#include "reading/plan_reader.h"
+#include "rendering/progressive_render.h"
 #include "sitters/people.h"
 #include "spoken/number.h"
-#include "studio/studio.h"
 #include "terminal.h"
 
 namespace easel {
@@ -46,7 +46,7 @@ Size readSize(const std::string& text, int least, int most, const char* example)
 
 // Refuses a picture that the machine has no room for: the samples of every pixel are kept while it gets better.
 void requireMemory(Size size, size_t lights) {
-  const double wanted = Studio::bytesWanted(size.width, size.height, lights);
+  const double wanted = ProgressiveRender::bytesWanted(size.width, size.height, lights);
   const double there = double(::sysconf(_SC_PHYS_PAGES)) * double(::sysconf(_SC_PAGESIZE));
   if (wanted > 0.8 * there)
     throw std::runtime_error(
@@ -55,7 +55,7 @@ void requireMemory(Size size, size_t lights) {
                     size.width, size.height, lights, wanted / (1 << 30), there / (1 << 30)));
 }
 
-FaceReading readingOf(const Plan& plan, Size size, int samples) {
+FaceAnalysis readingOf(const Plan& plan, Size size, int samples) {
   refuse(plan);
   requireMemory(size, plan.lights.size());
   return PlanReader(size.width, size.height, samples).read(plan);
@@ -76,7 +76,7 @@ void writePicture(const std::string& file, const std::string& out, const std::st
   if (!solo.empty() && !plan.light(solo))
     throw std::runtime_error(fmt::format("There is no light {} in {}.", solo, file));
   requireMemory({width, height}, plan.lights.size());
-  Studio studio(width, height);
+  ProgressiveRender studio(width, height);
   studio.setSmooth(!plain);
   studio.setPlan(plan);
   studio.finish(samples);
@@ -109,7 +109,7 @@ void writeSeries(const std::string& file, const std::string& vary, const std::st
 void showReading(const std::string& file, bool json, const std::string& size, int samples) {
   const Plan plan = planFrom(file);
   if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
-  const FaceReading r = readingOf(plan, readSize(size, 80, 2048, "320x400"), samples);
+  const FaceAnalysis r = readingOf(plan, readSize(size, 80, 2048, "320x400"), samples);
   if (json) {
     putText(writeReadingText(plan, r));
     return;
@@ -128,7 +128,7 @@ void showReading(const std::string& file, bool json, const std::string& size, in
 int showFaults(const std::string& file, bool json, const std::string& size, int samples) {
   const Plan plan = planFrom(file);
   if (samples < 1 || samples > 4096) throw std::runtime_error("--samples takes a number from 1 to 4096.");
-  const FaceReading r = readingOf(plan, readSize(size, 80, 2048, "320x400"), samples);
+  const FaceAnalysis r = readingOf(plan, readSize(size, 80, 2048, "320x400"), samples);
   if (json)
     putText(writeFaultsText(plan, r));
   else
@@ -142,7 +142,7 @@ void writePatterns(const std::string& file, const std::string& out, double step)
     throw std::runtime_error(fmt::format("{} does not end in .png: name the output so.", out));
   if (!(step >= 4 && step <= 30)) throw std::runtime_error("--step takes degrees from 4 to 30.");
   std::vector<std::pair<std::string, PatternMap>> maps;
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   auto add = [&](const Plan& p, const std::string& caption) {
     studio.setPlan(p);
     maps.emplace_back(caption, patternMap(*studio.set(), *studio.scene(), step));
@@ -181,7 +181,7 @@ int proposeSet(const std::string& file, const std::string& base, const std::stri
   if (!out.empty()) savePlan(out, all.front().plan);
   if (!picture.empty()) {
     const Picture pic = [&] {
-      Studio s(640, 800);
+      ProgressiveRender s(640, 800);
       s.setPlan(all.front().plan);
       s.finish(16);
       return developPicture(s.layers(), *s.set());

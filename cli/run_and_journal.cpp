@@ -11,17 +11,17 @@
 #include "files/atomic_file.h"
 #include "formats/plan_json.h"
 #include "journal/journal.h"
+#include "rendering/progressive_render.h"
 #include "run/course.h"
 #include "run/said_reading.h"
 #include "run/with_journal.h"
-#include "studio/studio.h"
 #include "terminal.h"
 
 namespace easel {
 
 int runByHand(const Plan& plan, const RunWishes& wish) {
   if (plan.lights.empty()) throw std::runtime_error("There is no light in this plan to meter.");
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(plan);
   std::optional<Journal> journal;
   std::int64_t session = 0;

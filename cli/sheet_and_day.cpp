@@ -10,7 +10,7 @@
 #include "formats/day_json.h"
 #include "formats/kit_json.h"
 #include "sheet/day_sheet.h"
-#include "sheet/look_sheet.h"
+#include "sheet/plan_sheet.h"
 #include "sheet/sheet_file.h"
 #include "shoot/forecast.h"
 #include "terminal.h"
@@ -40,7 +40,7 @@ void writeSheet(const Plan& plan, const SheetWishes& wish) {
                                       : RatioSchool::UnitToUnit;
   const bool stand = wish.kind == "stand";
   w.eyes = wish.kind == "whole";
-  const LookSheet sheet = lookSheet(plan, w);
+  const PlanSheet sheet = planSheet(plan, w);
   const Pages pages = stand ? standPagesOf(sheet) : wish.kind == "growing" ? growingPagesOf(sheet) : pagesOf(sheet);
   tell(saveSheet(wish.out, pages, formOf(stand && wish.paper == "a4" ? "stand" : wish.paper, wish.dim),
                  {attachedPlan(plan)}));
@@ -94,7 +94,7 @@ int showDay(const DayWishes& wish) {
       SheetWish w;
       w.kit = kit;
       w.pluggedIn = day.pluggedIn;
-      const LookSheet sheet = lookSheet(l.plan, w);
+      const PlanSheet sheet = planSheet(l.plan, w);
       tell(saveSheet(std::filesystem::path(wish.sheets) / names[s.look], pagesOf(sheet, l.name()),
                      formOf(wish.paper, wish.dim), {attachedPlan(l.plan)}));
     }

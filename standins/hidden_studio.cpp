@@ -9,7 +9,7 @@
 #include "meter/point_meter.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 
 namespace easel {
 namespace {
@@ -83,7 +83,7 @@ double HiddenStudio::read(const Plan& plan, const std::string& light, const std:
   const Plan shape = withoutWeights(plan);
   if (!planned_ || !(*planned_ == shape)) {
     planned_ = shape;
-    Studio studio(8, 8);
+    ProgressiveRender studio(8, 8);
     studio.setPlan(asItStands(plan));
     scene_ = studio.scene();
   }
@@ -125,7 +125,7 @@ Picture HiddenStudio::picture(const Plan& plan, const std::map<std::string, Fire
     l.modelling = at->second.modelling;
     l.power += gives(l.unit, l.modifier) + stopsFromRatio(std::max(1e-3, at->second.energy));
   }
-  Studio studio(width, height);
+  ProgressiveRender studio(width, height);
   studio.setOnlyLast(true);
   studio.setPlan(stands);
   studio.finish(passes);

@@ -10,7 +10,7 @@
 #include <string>
 
 #include "meter/answers.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 #include "transport/scene.h"
 
 namespace easel {

@@ -5,8 +5,8 @@
 
 #include <string>
 
-#include "reading/plan_reader.h"
-#include "reading/remedies.h"
+#include "analysis/plan_reader.h"
+#include "analysis/remedies.h"
 
 namespace easel::test {
 

@@ -9,7 +9,7 @@
 #include "formats/plan_json.h"
 #include "placed/placed_set.h"
 #include "plan/placement.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 
 namespace easel::test {
 
@@ -39,7 +39,7 @@ inline PlacedLight placed(const Plan& plan, const Light& light) {
 
 /// A picture as it is traced, without smoothing: for comparing light.
 struct UnsmoothedPicture {
-  Studio studio;
+  ProgressiveRender studio;
   int width;
   std::vector<float> planes[3];
   UnsmoothedPicture(const Plan& plan, int wide, int high, int passes) : studio(wide, high), width(wide) {
@@ -56,7 +56,7 @@ struct UnsmoothedPicture {
 
 /// What the meter says of a plan.
 inline Answers answersOf(const Plan& plan) {
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(plan);
   return computeAnswers(*s.scene(), *s.set());
 }

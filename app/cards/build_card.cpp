@@ -90,7 +90,7 @@ void BuildCard::headFields() {
         const double n = readAperture(t.toStdString());
         if (!light()) return;
         const double stops = avFromFNumber(n) - avFromFNumber(viewed_->plan().camera.aperture);
-        // The key is what the camera is set to: asking it for another aperture changes the working aperture. Both or
+        // The key is what the camera is set to: asking it for another aperture changes the target aperture. Both or
         // neither, and one step back.
         Plan asked = viewed_->plan();
         Light& l = *asked.light(light()->id);

@@ -105,12 +105,11 @@ void ClockPage::refresh() {
     tick_->setText(tr("&Done: %1").arg(QString::fromStdString(l.name())));
   } else if (next >= 0) {
     now_->setWords(tr("Set: %1").arg(name(next)));
-    left_->setWords(
-        turn
-            ? tr("first frame at %1%2")
-                  .arg(QString::fromStdString(writeTimeAt(turn->begin)),
-                       turn->waitsFor.empty() ? QString() : tr(", with %1").arg(QString::fromStdString(turn->waitsFor)))
-            : QString());
+    const QString begins = turn ? QString::fromStdString(writeTimeAt(turn->begin)) : QString();
+    left_->setWords(!turn ? QString()
+                    : turn->waitsFor.empty()
+                        ? tr("first frame at %1").arg(begins)
+                        : tr("first frame at %1, with %2").arg(begins, QString::fromStdString(turn->waitsFor)));
     tick_->setText(tr("&First frame: %1").arg(QString::fromStdString(day.looks[size_t(next)].name())));
   } else {
     now_->setWords(tr("Every look is done"));

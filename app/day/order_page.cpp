@@ -276,10 +276,12 @@ void OrderPage::refresh() {
       if (r->planned.late > 0) sum += " " + tr("<b>%1 late.</b>").arg(span(r->planned.late));
       const double saved = r->planned.work - r->best.work;
       if (can && (saved > 1 || r->best.late < r->planned.late - 1 || problems.size()))
-        sum += " " + tr("The best order takes %1 and %2 moves%3.")
-                         .arg(span(r->best.work))
-                         .arg(r->best.moves)
-                         .arg(r->best.late > 0 ? tr(", %1 late").arg(span(r->best.late)) : QString());
+        sum += " " + (r->best.late > 0
+                          ? tr("The best order takes %1 and %2 moves, %3 late.")
+                                .arg(span(r->best.work))
+                                .arg(r->best.moves)
+                                .arg(span(r->best.late))
+                          : tr("The best order takes %1 and %2 moves.").arg(span(r->best.work)).arg(r->best.moves));
       else if (can)
         sum += " " + (r->best.exact ? tr("No order moves less.")
                                     : tr("No better order was found; of so many looks none can be proved."));

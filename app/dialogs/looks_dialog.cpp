@@ -15,13 +15,13 @@
 #include <algorithm>
 #include <utility>
 
+#include "analysis/plan_reader.h"
+#include "analysis/ways.h"
 #include "balance/backdrop_tone.h"
 #include "exposure/aperture.h"
 #include "exposure/ratio.h"
 #include "formats/plan_json.h"
 #include "propose/prints.h"
-#include "reading/plan_reader.h"
-#include "reading/ways.h"
 #include "render/picture_image.h"
 #include "widgets/choices.h"
 #include "widgets/markup.h"

@@ -8,7 +8,7 @@
 #include <memory>
 
 #include "document/viewed_plan.h"
-#include "studio/series.h"
+#include "rendering/series.h"
 
 class QCheckBox;
 class QComboBox;

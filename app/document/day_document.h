@@ -14,7 +14,7 @@
 #include "document/file_watch.h"
 #include "document/session_file.h"
 #include "formats/day_json.h"
-#include "steps/undo_stack.h"
+#include "undo/undo_stack.h"
 
 namespace easel::app {
 

@@ -7,7 +7,7 @@
 #include <optional>
 
 #include "easel/easel_tools.h"
-#include "studio/renderer.h"
+#include "rendering/renderer.h"
 #include "widgets/fields.h"
 #include "widgets/painted.h"
 
@@ -170,7 +170,7 @@ class EaselView : public Painted {
   std::uint64_t sharpSerial_ = 0;
   std::vector<std::pair<QPoint, QImage>> tiles_;
   bool sharpDone_ = false, bare_ = false;
-  WheelSteps wheel_;
+  WheelNotches wheel_;
   bool keyboardFocus_ = false;  ///< a frame is drawn only when the keys brought the focus: the surround stays neutral
 };
 

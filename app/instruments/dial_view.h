@@ -8,7 +8,7 @@
 #include "arrange/arranged_views.h"
 #include "instruments/instrument.h"
 #include "instruments/unit_painting.h"
-#include "studio/renderer.h"
+#include "rendering/renderer.h"
 #include "widgets/fields.h"
 
 namespace easel::app {
@@ -51,7 +51,7 @@ class DialView : public Instrument, public Glanced {
   bool panelKey(QKeyEvent* e, const Panel& panel);
 
   QString dragged_;
-  WheelSteps wheel_;
+  WheelNotches wheel_;
   Still still_;
   bool draggingPanel_ = false, glance_ = false;
   bool onlyRing_ = false, onlyRay_ = false;

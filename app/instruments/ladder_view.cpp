@@ -14,7 +14,7 @@
 
 namespace easel::app {
 namespace {
-constexpr double kUnder = 6, kOver = 4;  // stops shown left and right of the working aperture
+constexpr double kUnder = 6, kOver = 4;  // stops shown left and right of the target aperture
 constexpr double kRowLeast = 40, kRowMost = 50;
 }  // namespace
 

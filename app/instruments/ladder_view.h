@@ -1,4 +1,4 @@
-// The stop ladder: stops left to right, the working aperture in the middle, a row per light: what it reaches (bar),
+// The stop ladder: stops left to right, the target aperture in the middle, a row per light: what it reaches (bar),
 // where it should be (peg, draggable), where it was metered (dot). List of lights and power calculator in one.
 #pragma once
 

@@ -8,7 +8,7 @@
 #include <vector>
 
 #include "instruments/instrument.h"
-#include "studio/renderer.h"
+#include "rendering/renderer.h"
 
 class QButtonGroup;
 

@@ -147,9 +147,12 @@ void RailView::draw(QPainter& p) {
   QString foot = tr("from the side, distances true");
   if (const Light* l = plan.light(selected_.toStdString())) {
     const double above = l->height - plan.sitter.eyeHeight, tilt = downTilt(plan, *l);
-    foot = tr("%1 %2 %3 the eyes, tilted %4 %5")
-               .arg(selected_, lengthText(std::abs(above)), above >= 0 ? tr("above") : tr("below"),
-                    QStringLiteral("%1°").arg(std::abs(tilt), 0, 'f', 0), tilt >= 0 ? tr("down") : tr("up"));
+    foot = (above >= 0
+                ? tilt >= 0 ? tr("%1 %2 above the eyes, tilted %3° down") : tr("%1 %2 above the eyes, tilted %3° up")
+            : tilt >= 0 ? tr("%1 %2 below the eyes, tilted %3° down")
+                        : tr("%1 %2 below the eyes, tilted %3° up"))
+               .arg(selected_, lengthText(std::abs(above)))
+               .arg(std::abs(tilt), 0, 'f', 0);
   }
   paintFootGround(p, *this);
   letter(p, QRectF(8, down() - 20, across() - 16, 18), Qt::AlignLeft | Qt::AlignVCenter, foot, true);

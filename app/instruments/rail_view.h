@@ -47,7 +47,7 @@ class RailView : public Instrument, public Glanced {
   void drawPanel(QPainter& p, const Panel& panel);
 
   QString dragged_;
-  WheelSteps wheel_;
+  WheelNotches wheel_;
   Still still_;
   bool draggingPanel_ = false, glance_ = false;
   bool tilting_ = false;

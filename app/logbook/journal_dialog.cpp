@@ -302,12 +302,11 @@ void JournalDialog::listSessions() {
     if (!allDays_->isChecked() && begun.date() != calendar_->selectedDate()) continue;
     const QString stars(s.stars, QChar(0x2605));
     auto* item = new QListWidgetItem(
-        QStringLiteral("%1\n%2").arg(
-            QString::fromStdString(s.title),
-            tr("%1, readings: %2%3%4")
-                .arg(QLocale().toString(begun, QStringLiteral("d MMM yyyy, HH:mm")))
-                .arg(s.readings)
-                .arg(s.ended.empty() ? tr(", broken off") : QString(), stars.isEmpty() ? QString() : "  " + stars)),
+        QStringLiteral("%1\n%2").arg(QString::fromStdString(s.title),
+                                     (s.ended.empty() ? tr("%1, readings: %2, broken off") : tr("%1, readings: %2"))
+                                             .arg(QLocale().toString(begun, QStringLiteral("d MMM yyyy, HH:mm")))
+                                             .arg(s.readings) +
+                                         (stars.isEmpty() ? QString() : "  " + stars)),
         list_);
     item->setData(Qt::UserRole, qlonglong(s.id));
     if (s.id == was) row = list_->count() - 1;

@@ -16,7 +16,7 @@
 #include "balance/camera_setting.h"
 #include "exposure/shutter.h"
 #include "gear/inventory.h"
-#include "studio/renderer.h"
+#include "rendering/renderer.h"
 #include "widgets/markup.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"

@@ -33,12 +33,12 @@ SheetSubject sheetsOf(const Plan& plan, const SheetWish& wish, const QString& he
   // Pictures and readings are the same for all three kinds.
   struct Once {
     std::mutex guard;
-    std::unique_ptr<const LookSheet> sheet;
+    std::unique_ptr<const PlanSheet> sheet;
   };
   const auto once = std::make_shared<Once>();
-  const auto of = [once, plan, wish](const std::function<bool(double)>& go) -> const LookSheet& {
+  const auto of = [once, plan, wish](const std::function<bool(double)>& go) -> const PlanSheet& {
     const std::lock_guard lock(once->guard);
-    if (!once->sheet) once->sheet = std::make_unique<const LookSheet>(lookSheet(plan, wish, go));
+    if (!once->sheet) once->sheet = std::make_unique<const PlanSheet>(planSheet(plan, wish, go));
     return *once->sheet;
   };
   const std::string name = heading.toStdString();
@@ -77,7 +77,7 @@ SheetSubject sheetsOf(const Day& day, const SheetWish& wish, double pace) {
     const QString name = SheetDialog::tr("%1. %2").arg(QString::fromStdString(l.id), QString::fromStdString(l.name()));
     s.kinds.push_back({QString::fromStdString("look-" + l.id), name,
                        [plan = l.plan, w = wish, name](const auto& go) {
-                         return pagesOf(lookSheet(plan, w, go), name.toStdString());
+                         return pagesOf(planSheet(plan, w, go), name.toStdString());
                        },
                        "look-" + l.id});
   }
@@ -90,8 +90,8 @@ SheetSubject sheetsOf(const Day& day, const SheetWish& wish, double pace) {
     const std::vector<std::string> names = sheetNames(day);
     for (size_t i = 0; i < day.looks.size(); ++i) {
       const DayLook& l = day.looks[i];
-      const LookSheet sheet =
-          lookSheet(l.plan, w, [&](double share) { return go((double(i) + share) / double(day.looks.size())); });
+      const PlanSheet sheet =
+          planSheet(l.plan, w, [&](double share) { return go((double(i) + share) / double(day.looks.size())); });
       saveSheet(folder / names[i], pagesOf(sheet, l.name()), form, {attachedPlan(l.plan)});
       ++n;
     }

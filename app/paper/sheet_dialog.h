@@ -9,7 +9,7 @@
 #include <vector>
 
 #include "render/background_task.h"
-#include "sheet/look_sheet.h"
+#include "sheet/plan_sheet.h"
 #include "sheet/sheet_file.h"
 #include "shoot/day.h"
 

@@ -4,8 +4,8 @@
 #include <QImage>
 #include <array>
 
-#include "reading/catchlights.h"
-#include "reading/eye_pictures.h"
+#include "analysis/catchlights.h"
+#include "analysis/eye_pictures.h"
 #include "widgets/painted.h"
 
 namespace easel::app {

@@ -15,12 +15,12 @@
 #include <array>
 #include <cmath>
 
+#include "analysis/eye_pictures.h"
 #include "plan/pose.h"
 #include "plan/subject.h"
-#include "reading/eye_pictures.h"
 #include "render/picture_image.h"
+#include "rendering/progressive_render.h"
 #include "spoken/clock.h"
-#include "studio/studio.h"
 #include "widgets/markup.h"
 #include "widgets/theme.h"
 #include "widgets/wording.h"
@@ -139,7 +139,7 @@ void ReadCard::askWays(FacePattern wanted) {
   waysText_->setText(tr("Trying places for the light on this face..."));
   waysTask_.start([this, plan = viewed_->plan(), wanted,
                    spelling = Preferences::current().spelling()](const BackgroundTask::Go& go) -> BackgroundTask::Done {
-    Studio studio(8, 8);
+    ProgressiveRender studio(8, 8);
     studio.setPlan(plan);
     const PatternWays ways = waysTo(*studio.scene(), plan, wanted, spelling);
     go(1);
@@ -349,7 +349,7 @@ void ReadCard::showRemedies(const std::vector<Remedy>& found) {
   }
 }
 
-void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
+void ReadCard::setReading(std::shared_ptr<const FaceAnalysis> reading) {
   reading_ = std::move(reading);
   if (!reading_) return;
   name_->setText(QString::fromStdString(reading_->lighting.name));
@@ -373,17 +373,18 @@ void ReadCard::setReading(std::shared_ptr<const FaceReading> reading) {
         for (const Panel& p : viewed_->plan().panels)
           if (p.id == *number) id = escaped(called(p));
       if (c.lives)
-        living += tr("%1 at %2 o'clock, %3, %4 x %5 mm%6")
-                      .arg(id)
-                      .arg(wholeHour(c.hour))
-                      .arg(escaped(c.shape))
-                      .arg(c.width, 0, 'f', 1)
-                      .arg(c.height, 0, 'f', 1)
-                      .arg(c.onIris ? QString() : tr(", on the white"));
+        living +=
+            (c.onIris ? tr("%1 at %2 o'clock, %3, %4 x %5 mm") : tr("%1 at %2 o'clock, %3, %4 x %5 mm, on the white"))
+                .arg(id)
+                .arg(wholeHour(c.hour))
+                .arg(escaped(c.shape))
+                .arg(c.width, 0, 'f', 1)
+                .arg(c.height, 0, 'f', 1);
       else if (l && (l->role == Role::Key || l->role == Role::Fill))
-        hidden += tr("%1 is kept out by %2%3")
-                      .arg(id, escaped(c.hiddenBy),
-                           c.lowerTo > 0 ? tr("; at %1 it would").arg(lengthText(c.lowerTo)) : QString());
+        hidden +=
+            c.lowerTo > 0
+                ? tr("%1 is kept out by %2; at %3 it would show").arg(id, escaped(c.hiddenBy), lengthText(c.lowerTo))
+                : tr("%1 is kept out by %2").arg(id, escaped(c.hiddenBy));
     }
     eyes += (living.isEmpty() ? tr("No catchlight") : living.join("; ")) + ". ";
     if (!hidden.isEmpty()) eyes += hidden.join("; ") + ".";

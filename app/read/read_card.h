@@ -4,10 +4,10 @@
 
 #include <functional>
 
+#include "analysis/remedies.h"
+#include "analysis/ways.h"
 #include "cards/card.h"
 #include "read/eyes_view.h"
-#include "reading/remedies.h"
-#include "reading/ways.h"
 #include "render/background_task.h"
 
 class QButtonGroup;
@@ -25,8 +25,8 @@ class ReadCard : public Card {
  public:
   explicit ReadCard(ViewedPlan* viewed, QWidget* parent = nullptr);
   /// Of the viewed plan; null while it is being read.
-  void setReading(std::shared_ptr<const FaceReading> reading);
-  const std::shared_ptr<const FaceReading>& reading() const { return reading_; }
+  void setReading(std::shared_ptr<const FaceAnalysis> reading);
+  const std::shared_ptr<const FaceAnalysis>& reading() const { return reading_; }
   /// The fault that is chosen in the list; empty without one.
   QString chosenFault() const { return fault_; }
   QString chosenWhere() const { return where_; }
@@ -53,7 +53,7 @@ class ReadCard : public Card {
   void askEyes();
   void clearWays();
 
-  std::shared_ptr<const FaceReading> reading_;
+  std::shared_ptr<const FaceAnalysis> reading_;
   QLabel *name_, *sentence_, *words_, *waysText_, *eyesText_, *faultText_, *remedyState_;
   QButtonGroup* wanted_;
   struct WayBox {

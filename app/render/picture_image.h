@@ -3,7 +3,7 @@
 
 #include <QImage>
 
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 
 namespace easel::app {
 

@@ -6,7 +6,7 @@
 #include <optional>
 #include <vector>
 
-#include "studio/renderer.h"
+#include "rendering/renderer.h"
 
 namespace easel::app {
 

@@ -8,7 +8,7 @@ ReadStage::ReadStage(const Bench& bench, QObject* parent)
   connect(card_, &ReadCard::tryOut, bench_.onEasel, &OnEasel::tryOut);
   connect(card_, &ReadCard::taken, bench_.onEasel, &OnEasel::takeOver);
   connect(card_, &ReadCard::evidenceChanged, this, &Stage::evidenceChanged);
-  connect(bench_.reading, &PictureReading::arrived, this, [this] {
+  connect(bench_.reading, &PictureAnalysis::arrived, this, [this] {
     card_->setReading(bench_.reading->latest());
     emit marked();
     emit evidenceChanged();
@@ -51,7 +51,7 @@ void ReadStage::showEvidence() {
   std::vector<EaselView::Spot> spots;
   const QString page = card_->page();
   if (page == "Pattern") {
-    const LightingReading& l = reading->lighting;
+    const LightingAnalysis& l = reading->lighting;
     traces.push_back({l.terminator, 2, {}});
     traces.push_back({l.noseShadow, 0, tr("nose's shadow")});
     traces.push_back({l.triangle, 1, tr("lit triangle")});

@@ -13,7 +13,7 @@
 #include "arrange/arrangement.h"
 #include "cards/card.h"
 #include "controllers/on_easel.h"
-#include "controllers/picture_reading.h"
+#include "controllers/picture_analysis.h"
 #include "controllers/plan_actions.h"
 #include "easel/easel_view.h"
 #include "instruments/dial_view.h"
@@ -28,7 +28,7 @@ struct Bench {
   ViewedPlan* viewed;
   OnEasel* onEasel;
   PlanActions* actions;
-  PictureReading* reading;
+  PictureAnalysis* reading;
   EaselView* easel;
   LedgeView* ledge;
   DialView* dial;

@@ -340,7 +340,7 @@ bool InputGuard::eventFilter(QObject* watched, QEvent* e) {
   return true;
 }
 
-int WheelSteps::take(const QWheelEvent& e) {
+int WheelNotches::take(const QWheelEvent& e) {
   const QPoint turned = e.angleDelta();
   if (std::abs(turned.x()) > std::abs(turned.y())) return 0;
   if ((rest_ > 0) != (turned.y() > 0)) rest_ = 0;  // the other way: what was saved up is forgotten

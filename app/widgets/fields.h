@@ -141,7 +141,7 @@ class InputGuard : public QObject {
 };
 
 /// Turns of a wheel or a touchpad into whole steps: small steps add up, sideways scrolling gives none.
-class WheelSteps {
+class WheelNotches {
  public:
   /// Whole steps that are due with this event; up is positive.
   int take(const QWheelEvent& e);

@@ -56,7 +56,7 @@ MainWindow::~MainWindow() {
 void MainWindow::makeParts() {
   bench_.viewed = document_;
   bench_.onEasel = new OnEasel(document_, &link_, this);
-  bench_.reading = new PictureReading(document_, this);
+  bench_.reading = new PictureAnalysis(document_, this);
   bench_.actions = new PlanActions(
       document_, [this] { return bench_.onEasel->answersNow(); }, [this] { return bench_.onEasel->sceneNow(); }, this);
   bench_.easel = new EaselView;
@@ -102,7 +102,7 @@ void MainWindow::joinParts() {
   const auto refuse = [this](const QString& why) { showNotice(why, true); };
   connect(bench_.actions, &PlanActions::said, this, say);
   connect(bench_.onEasel, &OnEasel::said, this, say);
-  connect(bench_.reading, &PictureReading::failed, this, refuse);
+  connect(bench_.reading, &PictureAnalysis::failed, this, refuse);
   connect(files_, &PlanFiles::said, this, say);
   connect(files_, &PlanFiles::offered, status_, &StatusLine::offer);
   connect(files_, &PlanFiles::dayWanted, this, &MainWindow::openDay);

@@ -12,7 +12,7 @@
 #include "dialogs/document_saving.h"
 #include "document/document.h"
 #include "document/strand.h"
-#include "studio/renderer.h"
+#include "rendering/renderer.h"
 
 class QMenu;
 

@@ -64,9 +64,12 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
       const double over = stopsFromRatio(r->atFace.total() / key->atFace.total());
       if (over > 0.05)
         tell(Severity::Warning, lightSubject(l.id),
-             say("Fill {} is {:.1f} stop over the key{}: lower it by at least that, or move it back to {}.", l.id, over,
-                 l.height < plan.sitter.eyeHeight - 0.2 ? say(", from below") : "",
-                 spelling.length(r->distance * std::exp2(over / 2))));
+             l.height < plan.sitter.eyeHeight - 0.2
+                 ? say("Fill {} is {:.1f} stop over the key, from below: lower it by at least that, or move it back "
+                       "to {}.",
+                       l.id, over, spelling.length(r->distance * std::exp2(over / 2)))
+                 : say("Fill {} is {:.1f} stop over the key: lower it by at least that, or move it back to {}.", l.id,
+                       over, spelling.length(r->distance * std::exp2(over / 2))));
     }
   const double rho = backdropLuminance(plan.backdrop.material);
   if (const double over = stopsOver(a.backdropValue, rho, -99); rho > 0.6 && over > 2.1)
@@ -82,14 +85,15 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
                uneven));
   if (flash && a.ambient.total() > 0 && a.ambientStops > -3)
     tell(Severity::Warning, "ambient",
-         say("{} and will show. {} darkens it alone{}.",
-             a.ambientStops < -0.05 ? say("The ambient is only {:.1f} stops under the target aperture", -a.ambientStops)
-             : a.ambientStops > 0.05 ? say("The ambient is {:.1f} stops over the target aperture", a.ambientStops)
-                                     : say("The ambient is as bright as the target aperture"),
-             plan.camera.shutter > plan.camera.syncShutter * 1.02
-                 ? say("A shutter of {}", writeShutter(plan.camera.syncShutter))
-                 : say("Turning the room light off"),
-             plan.camera.shutter > plan.camera.syncShutter * 1.02 ? say(", the flash stays") : ""));
+         (a.ambientStops < -0.05
+              ? say("The ambient is only {:.1f} stops under the target aperture and will show.", -a.ambientStops)
+          : a.ambientStops > 0.05
+              ? say("The ambient is {:.1f} stops over the target aperture and will show.", a.ambientStops)
+              : say("The ambient is as bright as the target aperture and will show.")) +
+             " " +
+             (plan.camera.shutter > plan.camera.syncShutter * 1.02
+                  ? say("A shutter of {} darkens it alone, the flash stays.", writeShutter(plan.camera.syncShutter))
+                  : say("Turning the room light off darkens it alone.")));
   if (plan.camera.closedBy != 0 && a.aperture > 0)
     if (const double off = aperturesApart(a.aperture, plan.camera.shootingAperture()); std::abs(off) > 0.25)
       tell(Severity::Note, "camera",
@@ -157,19 +161,18 @@ std::vector<std::string> adviceOnPower(const Plan& plan, const Light& light, con
     }
   }
   // Units of the kit that reach it from the same place with the same modifier.
-  std::string units;
+  std::vector<std::string> units;
   const double now = unit->lumenSeconds(0, plan.camera.shutter) * syncShare(*unit, plan.camera);
   for (const Unit& u : knownUnits()) {
     if (u.id == unit->id || u.kind != unit->kind || !spare(unitsOwned(u.id), u.id, &Light::unit)) continue;
     const auto s = u.scale.settingFor(
         r.wantedPower + stopsFromRatio(now / (u.lumenSeconds(0, plan.camera.shutter) * syncShare(u, plan.camera))));
-    if (s.shortfall == 0)
-      units += say("{}{} at {}", units.empty() ? "" : ", or ", u.name, spelling.power(u.scale, s.stops));
+    if (s.shortfall == 0) units.push_back(say("{} at {}", u.name, spelling.power(u.scale, s.stops)));
   }
   if (miss > 0) {
     if (r.distance * factor > 0.4)
       out.push_back(say("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
-    if (!units.empty()) out.push_back(say("From the kit: {}.", units));
+    if (!units.empty()) out.push_back(say("From the kit: {}.", eitherOf(units)));
     if (other) out.push_back(say("Another front: {} gives {} stops.", other->name, spelling.stops(gain)));
     if (iso <= 6400) out.push_back(say("Raise ISO to {:.0f} (ambient rises with it).", iso));
     out.push_back(
@@ -177,7 +180,7 @@ std::vector<std::string> adviceOnPower(const Plan& plan, const Light& light, con
   } else {
     out.push_back(say("Put ND {:.1f} ({:.1f} stops) on it.", std::ceil(-miss * 3 - 1e-6) * 0.1, -miss));
     out.push_back(say("Move {} back to about {} from the face.", light.id, length(r.distance / factor)));
-    if (!units.empty()) out.push_back(say("From the kit: {}.", units));
+    if (!units.empty()) out.push_back(say("From the kit: {}.", eitherOf(units)));
     if (other) out.push_back(say("Another front: {} gives {} stops.", other->name, spelling.stops(gain)));
     if (iso >= 50) out.push_back(say("Lower ISO to {:.0f}.", iso));
     out.push_back(say("Close down to {}.",

@@ -26,7 +26,7 @@ std::string toneName(double value);
 struct BackdropLight {
   double onBackdrop = 0;   ///< stops of all light wanted on the backdrop against the camera's setting
   double spill = 0;        ///< stops that the lights which are not background lights bring there now
-  double target = 0;       ///< stops each background light should be set to, alone, against the working aperture
+  double target = 0;       ///< stops each background light should be set to, alone, against the target aperture
   bool needed = false;     ///< false when the spill alone does it; the target says nothing then
   bool reachable = false;  ///< false when the spill alone is too much, or there is no background light
   std::string sentence;    ///< with numbers, and what to do when it is not reachable

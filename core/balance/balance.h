@@ -1,7 +1,7 @@
 // Powers from targets: all lights at once, in their units' real steps.
 //
-// Each alone (default): every light, metered alone at its own spot, stands at working aperture + its target. By the
-// sum: then all are lowered equally, so that the face's reading with everything on comes back to the working aperture.
+// Each alone (default): every light, metered alone at its own spot, stands at target aperture + its target. By the
+// sum: then all are lowered equally, so that the face's reading with everything on comes back to the target aperture.
 #pragma once
 
 #include <string>
@@ -23,7 +23,7 @@ struct Balanced {
 /// `answers` must be of this plan. Lights that are off or locked keep their power.
 Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by);
 
-/// All lights as they stand, lowered equally until everything on gives the working aperture at the face: the ratios
+/// All lights as they stand, lowered equally until everything on gives the target aperture at the face: the ratios
 /// stay as they are, targets reached or not.
 Balanced lowered(const Plan& plan, const Answers& answers);
 

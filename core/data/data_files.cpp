@@ -8,6 +8,7 @@
 #include "data/shipped.h"
 #include "files/atomic_file.h"
 #include "files/places.h"
+#include "files/record.h"
 #include "spoken/marked.h"
 #include "spoken/say.h"
 
@@ -83,7 +84,7 @@ std::vector<std::string> dataProblems() {
   return problems();
 }
 
-Record DataFile::record() const { return {json, sorts()[size_t(kind)].limits}; }
+Record DataFile::record() const { return {*json, sorts()[size_t(kind)].limits}; }
 
 DataFile readData(std::string_view text) {
   const JsonLimits any{.kind = "file of data",
@@ -100,7 +101,7 @@ DataFile readData(std::string_view text) {
     if (format != sort.format) continue;
     requireFormat(json, sort.format, 1, sort.limits);
     Schema(sort.schema, sort.limits, Unknown::Refuse).require(json);
-    return {DataKind(i), std::move(json)};
+    return {DataKind(i), std::make_shared<const Json>(std::move(json))};
   }
   std::string known;
   for (const Sort& sort : sorts()) known += (known.empty() ? "" : ", ") + std::string(sort.format);
@@ -109,7 +110,10 @@ DataFile readData(std::string_view text) {
 
 void eachDataFile(DataKind kind, const std::function<void(const Record&)>& take) {
   // What ships is held against its schema by a test, not at every start.
-  for (const char* name : sorts()[size_t(kind)].shipped) take(DataFile{kind, Json::parse(shippedText(name))}.record());
+  for (const char* name : sorts()[size_t(kind)].shipped) {
+    const Json json = Json::parse(shippedText(name));
+    take({json, sorts()[size_t(kind)].limits});
+  }
   static const std::vector<OwnFile> own = readOwnFiles();
   for (const OwnFile& one : own)
     if (one.file.kind == kind) try {

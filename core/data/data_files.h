@@ -11,12 +11,16 @@
 
 #include <filesystem>
 #include <functional>
+#include <memory>
+#include <nlohmann/json_fwd.hpp>
 #include <string>
 #include <vector>
 
-#include "files/record.h"
+#include "files/json_front.h"
 
 namespace easel {
+
+class Record;
 
 enum class DataKind { Gear, Roles, Looks, People, Shoot };
 
@@ -27,8 +31,8 @@ std::vector<std::string> dataProblems();
 
 struct DataFile {
   DataKind kind;
-  nlohmann::ordered_json json;
-  Record record() const;  ///< of `json`: this must outlive it
+  std::shared_ptr<const nlohmann::ordered_json> json;
+  Record record() const;  ///< of `json`, which must outlive it
 };
 /// Reads a text as a file of data: its kind, and what stands in it, held against the schema; members that it does not
 /// name are refused. Throws FileError.

@@ -31,11 +31,11 @@ struct Series {
   std::span<const double> marks;
   int perStop;
 };
-Series seriesOf(StopStep step) {
+Series seriesOf(StopFraction step) {
   switch (step) {
-    case StopStep::Full:
+    case StopFraction::Full:
       return {kFull, 1};
-    case StopStep::Half:
+    case StopFraction::Half:
       return {kHalf, 2};
     default:
       return {kThird, 3};
@@ -57,7 +57,7 @@ double fNumberFromAv(double av) { return std::exp2(av / 2); }
 double avFromFNumber(double n) { return 2 * std::log2(n); }
 
 double exactFromEngraved(double written) {
-  for (StopStep step : {StopStep::Full, StopStep::Third, StopStep::Half}) {
+  for (StopFraction step : {StopFraction::Full, StopFraction::Third, StopFraction::Half}) {
     const Series s = seriesOf(step);
     for (size_t i = 0; i < s.marks.size(); ++i)
       if (std::abs(s.marks[i] - written) < 1e-6) return fNumberFromAv(kFirstAv + double(i) / s.perStop);
@@ -65,7 +65,7 @@ double exactFromEngraved(double written) {
   return written;
 }
 
-double nominalFNumber(double n, StopStep step) {
+double nominalFNumber(double n, StopFraction step) {
   const Series s = seriesOf(step);
   const double index = (avFromFNumber(n) - kFirstAv) * s.perStop;
   const auto last = double(s.marks.size() - 1);
@@ -76,14 +76,14 @@ std::string writeAperture(double n, ApertureStyle style) {
   if (!std::isfinite(n) || n <= 0) return "f/--";
   if (n < 0.66) return say("under f/0.7");
   if (n > 135) return say("over f/128");
-  if (style == ApertureStyle::Nominal) return "f/" + number(nominalFNumber(n, StopStep::Third));
+  if (style == ApertureStyle::Nominal) return "f/" + number(nominalFNumber(n, StopFraction::Third));
 
   const double av = avFromFNumber(n);
   const int per = style == ApertureStyle::Thirds ? 3 : 10;
   const long marks = std::lround(av * per);
   const long full = (marks >= 0 ? marks / per : -((-marks + per - 1) / per));
   const long rest = marks - full * per;
-  const std::string base = "f/" + number(nominalFNumber(fNumberFromAv(double(full)), StopStep::Full));
+  const std::string base = "f/" + number(nominalFNumber(fNumberFromAv(double(full)), StopFraction::Full));
   if (rest == 0) return base;
   if (style == ApertureStyle::Thirds) return base + fmt::format(" {}/3", rest);
   return base + fmt::format(" + {:.1f}", rest / 10.0);

@@ -19,7 +19,7 @@ double avFromFNumber(double n);
 
 /// The engraved number nearest to `n` in a full, half or third stop series (9 for 8.98, 5.6 for 5.657).
 /// Tenth gives the nearest third, since lenses are not engraved in tenths.
-double nominalFNumber(double n, StopStep step);
+double nominalFNumber(double n, StopFraction step);
 
 /// The exact f-number that an engraving stands for (5.6 -> 5.657, 22 -> 22.63), or `written` itself when it is none.
 double exactFromEngraved(double written);

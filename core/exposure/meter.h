@@ -34,7 +34,7 @@ double speedValue(double iso);                         ///< Sv = log2(S/3.125)
 double exposureValue(double fNumber, double seconds);  ///< EV = Av + Tv
 
 /// A meter's answer, split the way a flash meter shows it.
-struct Reading {
+struct LuminousExposure {
   double flash = 0;   ///< lux-seconds from flash
   double steady = 0;  ///< lux-seconds from continuous light and ambient over the shutter time
   double total() const { return flash + steady; }

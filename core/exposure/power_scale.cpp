@@ -24,9 +24,9 @@ PowerScale::Setting PowerScale::settingFor(double wantedStops) const {
   return s;
 }
 
-std::string PowerScale::write(double stops, StopStep part) const {
+std::string PowerScale::write(double stops, StopFraction part) const {
   if (!std::isfinite(stops)) return "off";
-  const bool thirds = part == StopStep::Third && std::abs(step - 1.0 / 3) < 1e-9;
+  const bool thirds = part == StopFraction::Third && std::abs(step - 1.0 / 3) < 1e-9;
   switch (notation) {
     case PowerNotation::Fraction: {
       // Counted up from the next lower full fraction: a third of a stop over 1/8 is "1/8 + 0.3".
@@ -36,7 +36,7 @@ std::string PowerScale::write(double stops, StopStep part) const {
       if (rest < step / 4) rest = 0;
       const std::string base = fmt::format("1/{:.0f}", std::exp2(-full));
       if (rest <= 0) return base;
-      return base + " + " + (thirds ? amountOfStops(rest, StopStep::Third) : fmt::format("{:.1f}", rest));
+      return base + " + " + (thirds ? amountOfStops(rest, StopFraction::Third) : fmt::format("{:.1f}", rest));
     }
     case PowerNotation::StopNumber:
       if (thirds) {

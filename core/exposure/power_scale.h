@@ -31,7 +31,7 @@ struct PowerScale {
 
   /// As engraved: "1/8 + 0.3", "6.7", "42 %", "168 Ws". With `part` Third a unit that is set in thirds of a stop has
   /// them written so, "1/8 + 1/3" and "6 2/3"; one that is set in tenths shows tenths whatever its reader likes.
-  std::string write(double stops, StopStep part = StopStep::Tenth) const;
+  std::string write(double stops, StopFraction part = StopFraction::Tenth) const;
   /// Reads what write() writes, and the obvious variants ("1/8", "1/2+0.7", "full"). Does not clamp.
   /// Throws std::invalid_argument with a sentence.
   double read(std::string_view text) const;

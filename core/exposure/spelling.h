@@ -16,7 +16,7 @@ struct Spelling {
 
   std::string length(double metres) const { return writeLength(metres, lengths); }
   std::string aperture(double fNumber) const { return writeAperture(fNumber, apertures); }
-  StopStep step() const { return apertures == ApertureStyle::Thirds ? StopStep::Third : StopStep::Tenth; }
+  StopFraction step() const { return apertures == ApertureStyle::Thirds ? StopFraction::Third : StopFraction::Tenth; }
   /// "+1.7" or "+1 2/3"; the amount alone, "1.7" or "1 2/3".
   std::string stops(double stops) const { return signedStops(stops, step()); }
   std::string amount(double stops) const { return amountOfStops(stops, step()); }

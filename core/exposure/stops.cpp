@@ -11,8 +11,8 @@ double unsignedZero(double v, double per) {
   return r == 0 ? 0 : r;
 }
 
-std::string amountOfStops(double stops, StopStep step) {
-  if (step != StopStep::Third) {
+std::string amountOfStops(double stops, StopFraction step) {
+  if (step != StopFraction::Third) {
     const double s = unsignedZero(std::abs(stops), 10);
     return s == 0 ? "0" : fmt::format("{:.1f}", s);
   }
@@ -21,7 +21,7 @@ std::string amountOfStops(double stops, StopStep step) {
   return full ? fmt::format("{} {}/3", full, rest) : fmt::format("{}/3", rest);
 }
 
-std::string signedStops(double stops, StopStep step) {
+std::string signedStops(double stops, StopFraction step) {
   if (!(stops > kNoLight)) return "no light";
   const std::string amount = amountOfStops(stops, step);
   return amount == "0" ? amount : (stops > 0 ? "+" : "-") + amount;

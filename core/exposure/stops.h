@@ -24,10 +24,10 @@ inline double aperturesApart(double fNumber, double than) { return 2 * std::log2
 inline double ratioFromStops(double stops) { return std::exp2(stops); }
 
 /// The grid that a reading or a setting is written in.
-enum class StopStep { Full = 1, Half = 2, Third = 3, Tenth = 10 };
+enum class StopFraction { Full = 1, Half = 2, Third = 3, Tenth = 10 };
 
 /// `stops` moved to the nearest mark of the grid.
-inline double roundToStep(double stops, StopStep step) {
+inline double roundToStep(double stops, StopFraction step) {
   const double n = static_cast<int>(step);
   return std::round(stops * n) / n;
 }
@@ -40,8 +40,8 @@ double unsignedZero(double v, double per);
 
 /// "+1.5", "-0.3", "0", "no light": for sentences, tables and the shell. In thirds "+1 2/3", "-1/3"; other steps:
 /// tenths.
-std::string signedStops(double stops, StopStep step = StopStep::Tenth);
+std::string signedStops(double stops, StopFraction step = StopFraction::Tenth);
 /// The amount alone, without a sign: "1.7", "1 2/3", "0".
-std::string amountOfStops(double stops, StopStep step = StopStep::Tenth);
+std::string amountOfStops(double stops, StopFraction step = StopFraction::Tenth);
 
 }  // namespace easel

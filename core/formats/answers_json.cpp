@@ -21,7 +21,7 @@ Json apertureOf(double n) {
           {"thirds", writeAperture(n, ApertureStyle::Thirds)},
           {"tenths", writeAperture(n, ApertureStyle::Tenths)}};
 }
-Json readingOf(const Reading& r) {
+Json readingOf(const LuminousExposure& r) {
   return {{"flashLuxSeconds", rounded(r.flash, 1e-4)},
           {"steadyLuxSeconds", rounded(r.steady, 1e-4)},
           {"flashShare", rounded(r.flashShare(), 1e-4)}};

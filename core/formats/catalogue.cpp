@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "data/data_files.h"
+#include "files/record.h"
 #include "gear/gear_file.h"
 #include "plan/role_file.h"
 #include "propose/look_file.h"
@@ -52,7 +53,7 @@ std::string whatItBrings(std::string_view text) {
     }
   }
   std::string out;
-  for (const auto& [name, list] : file.json.items())
+  for (const auto& [name, list] : file.json->items())
     if (list.is_array() && !list.empty()) out += fmt::format("{}{}: {}", out.empty() ? "" : ", ", name, list.size());
   return out.empty() ? "nothing" : out;
 }

@@ -7,7 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "studio/series.h"
+#include "rendering/series.h"
 
 namespace easel {
 

@@ -48,7 +48,7 @@ Picture patternSheet(const std::vector<std::pair<std::string, PatternMap>>& maps
     sheet.write(x0 + left, y0 + 15, 13, w - left, maps[n].first);
     for (int r = 0; r < m.rows; ++r)
       for (int c = 0; c < m.columns; ++c) {
-        const PatternReading& p = m.at(c, r);
+        const PatternAnalysis& p = m.at(c, r);
         const Sign a = signOf(p.pattern), b = p.next == FacePattern::None ? a : signOf(p.next);
         const double x = x0 + left + c * cell, y = y0 + head + r * cell;
         sheet.ink((a.red + b.red) / 2, (a.green + b.green) / 2, (a.blue + b.blue) / 2);

@@ -5,8 +5,8 @@
 #include <utility>
 #include <vector>
 
-#include "reading/map.h"
-#include "studio/studio.h"
+#include "analysis/map.h"
+#include "rendering/progressive_render.h"
 
 namespace easel {
 

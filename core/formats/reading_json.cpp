@@ -25,7 +25,7 @@ const char* edgeKind(ShadowEdge::Kind k) {
 }
 Json edge(const ShadowEdge& e) { return {{"kind", edgeKind(e.kind)}, {"mm", figure(e.width, 10)}}; }
 
-Json faultsOf(const FaceReading& r) {
+Json faultsOf(const FaceAnalysis& r) {
   Json all = Json::array();
   for (const Fault& f : r.faults)
     all.push_back({{"id", f.id},
@@ -42,8 +42,8 @@ std::string text(const Json& j) { return j.dump(2, ' ', false, Json::error_handl
 
 }  // namespace
 
-std::string writeReadingText(const Plan& plan, const FaceReading& r) {
-  const LightingReading& l = r.lighting;
+std::string writeReadingText(const Plan& plan, const FaceAnalysis& r) {
+  const LightingAnalysis& l = r.lighting;
   const PatternSigns& s = l.pattern.signs;
   const Measures& m = r.measures;
   Json j{{"format", "jolly-easel-reading"}, {"version", 1}, {"title", plan.title}};
@@ -121,7 +121,7 @@ std::string writeReadingText(const Plan& plan, const FaceReading& r) {
   return text(j);
 }
 
-std::string writeFaultsText(const Plan& plan, const FaceReading& r) {
+std::string writeFaultsText(const Plan& plan, const FaceAnalysis& r) {
   Json j{{"format", "jolly-easel-faults"}, {"version", 1}, {"title", plan.title}, {"count", r.count()}};
   j["faults"] = faultsOf(r);
   return text(j);

@@ -3,12 +3,12 @@
 
 #include <string>
 
+#include "analysis/faults.h"
 #include "plan/plan.h"
-#include "reading/faults.h"
 
 namespace easel {
 
-std::string writeReadingText(const Plan& plan, const FaceReading& reading);
-std::string writeFaultsText(const Plan& plan, const FaceReading& reading);
+std::string writeReadingText(const Plan& plan, const FaceAnalysis& reading);
+std::string writeFaultsText(const Plan& plan, const FaceAnalysis& reading);
 
 }  // namespace easel

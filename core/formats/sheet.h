@@ -4,7 +4,7 @@
 #include <memory>
 #include <string>
 
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 
 namespace easel {
 

@@ -1,7 +1,7 @@
 // Between the drawing library's pixels and a Picture.
 #pragma once
 
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 
 typedef struct _cairo_surface cairo_surface_t;
 

@@ -2,7 +2,8 @@
 //
 // What a function has written is on disk when it returns (write-ahead log, synchronous): a pulled plug or kill -9 loses
 // nothing that was shown as written. Times are UTC, "2026-11-26T21:30:05Z". Several programs may have it open; one
-// object serves one thread. Everything throws JournalError with a sentence that names the file.
+// object serves one thread. Everything throws JournalError with a sentence that names the file; what is wrong with a
+// session that is imported, FileError.
 #pragma once
 
 #include <cstdint>

@@ -58,7 +58,7 @@ struct HoldAccount {
   HeldMeter held;
   BouncePoints points;               ///< where light can come from by one reflection
   std::vector<LightPaths> perLumen;  ///< by light; zero where it is not needed, and for unknown gear
-  Reading ambient;                   ///< lx s
+  LuminousExposure ambient;          ///< lx s
 
   double constant() const { return calibrationConstant(points.receptor); }
 };
@@ -79,7 +79,7 @@ struct Account {
   std::vector<LightAccount> lights;  ///< in the order of the set
 
   /// Luminous exposure of one light at a hold, at its power, even when it is off.
-  Reading reading(size_t hold, size_t light) const {
+  LuminousExposure reading(size_t hold, size_t light) const {
     const LampEnergy e = lights[light].lamp.energy();
     const double lux = holds[hold].perLumen[light].total();
     return {e.flash * lux, e.steady * lux};

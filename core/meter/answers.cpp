@@ -14,7 +14,9 @@ namespace {
 
 double stopsOf(double ratio) { return ratio > 0 ? std::max(kNoLight, stopsFromRatio(ratio)) : kNoLight; }
 
-Reading operator+(const Reading& a, const Reading& b) { return {a.flash + b.flash, a.steady + b.steady}; }
+LuminousExposure operator+(const LuminousExposure& a, const LuminousExposure& b) {
+  return {a.flash + b.flash, a.steady + b.steady};
+}
 
 // Stops below full at which a light that gives `full` by its power and `beside` apart from it gives `wanted` in all: a
 // modelling lamp does not go with the flash.
@@ -49,7 +51,7 @@ void readTogether(LightAnswer& r, const Account& a, const PlacedSet& set, size_t
   const size_t works = a.lights[light].works;
   r.together = a.holds[works].ambient;
   for (size_t k = 0; k < set.lights.size(); ++k) {
-    const Reading theirs = a.lights[k].source ? a.reading(works, k) : Reading{};
+    const LuminousExposure theirs = a.lights[k].source ? a.reading(works, k) : LuminousExposure{};
     if (set.lights[k].light.on) r.together = r.together + theirs;
     if (k != light)
       r.others.emplace_back(set.lights[k].light.id,

@@ -292,11 +292,16 @@ void tellBackdrop(LightQuality& q, bool onBackdrop, double facing, bool reachesF
 
 void tellFront(LightQuality& q, const Modifier& front, const Fittings& fittings) {
   if (front.hotCentre > 0.9)
-    q.words.push_back(say("Its middle is {} brighter than its edge: feathered, the even part works; {} evens it.",
-                          stopsText(front.hotCentre),
-                          front.innerDiffuser && !fittings.inner        ? say("the inner diffuser")
-                          : front.takesDeflector && !fittings.deflector ? say("the deflector")
-                                                                        : say("a sheet on the front")));
+    q.words.push_back(
+        front.innerDiffuser && !fittings.inner ? say("Its middle is {} brighter than its edge: feathered, the even "
+                                                     "part works; the inner diffuser evens it.",
+                                                     stopsText(front.hotCentre))
+        : front.takesDeflector && !fittings.deflector
+            ? say("Its middle is {} brighter than its edge: feathered, the even part works; the deflector evens it.",
+                  stopsText(front.hotCentre))
+            : say("Its middle is {} brighter than its edge: feathered, the even part works; a sheet on the front evens "
+                  "it.",
+                  stopsText(front.hotCentre)));
   else
     q.words.push_back(front.hotCentre < 0.05 ? say("Its front is even over its whole width.")
                                              : say("Its front is even to {}.", stopsText(front.hotCentre)));

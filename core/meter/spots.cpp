@@ -235,7 +235,7 @@ SpotTable spotTable(const Scene& scene, const PlacedSet& set, const Interrupt& i
 
 namespace {
 
-constexpr double kDark = -20;  // stops under the working aperture: nothing that a meter or a picture shows
+constexpr double kDark = -20;  // stops under the target aperture: nothing that a meter or a picture shows
 
 }  // namespace
 

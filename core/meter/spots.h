@@ -3,7 +3,7 @@
 // First the hold by which the camera is set (heldAsCameraIsSet()), the same figures as Answers::face. On the sitter the
 // receptor is flat and looks out of the skin; on hair and beards the reading is the mean over a patch of strands; on
 // the backdrop it looks at the camera; pins are flat or dome. Each light alone, at its present power, in lux-seconds;
-// stops are against the working aperture with the constant of the receptor.
+// stops are against the target aperture with the constant of the receptor.
 #pragma once
 
 #include <string>
@@ -27,7 +27,7 @@ struct MeterSpot {
   /// All places that the reading is the mean of.
   std::vector<MeterPlace> places() const { return patch.empty() ? std::vector<MeterPlace>{{position, normal}} : patch; }
   double aperture(double luxSeconds, const Camera& camera) const;
-  /// Against the working aperture; -infinity without light.
+  /// Against the target aperture; -infinity without light.
   double stops(double luxSeconds, const Camera& camera) const;
 };
 std::vector<MeterSpot> meterSpots(const Scene& scene, const PlacedSet& set);

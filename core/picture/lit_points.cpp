@@ -44,8 +44,8 @@ void LitPoints::add(const PixelSample& s, std::uint32_t key, std::uint32_t seedO
   seed[k] = seedOf;
   pass[k] = passOf;
   surface[k] = std::int32_t(s.albedo.surface);
-  const ClothLook cloth = s.albedo.surface == Surface::Cloth ? clothLook(s.special.code()) : ClothLook{0, 1, 0};
-  const ScrimLook scrim = s.albedo.surface == Surface::Scrim ? ScrimLook::of(s.special.code()) : ScrimLook{};
+  const ClothCode cloth = s.albedo.surface == Surface::Cloth ? clothOf(s.special.code()) : ClothCode{0, 1, 0};
+  const ScrimCode scrim = s.albedo.surface == Surface::Scrim ? ScrimCode::of(s.special.code()) : ScrimCode{};
   before[k] = scrim.before;
   behind[k] = scrim.behind;
   share[k] = s.albedo.surface == Surface::Skin ? oilOf(s.special.code()) : cloth.sheen;

@@ -305,11 +305,15 @@ void Check::shutter() {
     }
   if (!hidden.empty())
     tell(Severity::Warning, "camera",
-         say("The shutter at {} is faster than the sync speed {}: {:.0f} % of the picture, {}, gets no flash from {}. "
-             "Use "
-             "{} or slower, or a unit with high-speed sync.",
-             writeShutter(cam.shutter), writeShutter(cam.syncShutter), std::max(1.0, 100 * darkBand(cam)),
-             curtainsCross(cam) ? say("on its right") : say("at its foot"), hidden, writeShutter(cam.syncShutter)),
+         curtainsCross(cam)
+             ? say("The shutter at {} is faster than the sync speed {}: {:.0f} % of the picture, on its right, gets no "
+                   "flash from {}. Use {} or slower, or a unit with high-speed sync.",
+                   writeShutter(cam.shutter), writeShutter(cam.syncShutter), std::max(1.0, 100 * darkBand(cam)), hidden,
+                   writeShutter(cam.syncShutter))
+             : say("The shutter at {} is faster than the sync speed {}: {:.0f} % of the picture, at its foot, gets no "
+                   "flash from {}. Use {} or slower, or a unit with high-speed sync.",
+                   writeShutter(cam.shutter), writeShutter(cam.syncShutter), std::max(1.0, 100 * darkBand(cam)), hidden,
+                   writeShutter(cam.syncShutter)),
          "sync");
   if (!pulsed.empty())
     tell(Severity::Note, "camera",

@@ -16,7 +16,7 @@ struct Finding {
   Severity severity = Severity::Warning;
   std::string where;  ///< "light A", "backdrop", "camera", "sitter", "room"
   std::string sentence;
-  std::string id = {};     ///< of those that reading/faults.h lists: "sync", "ceiling", "boom" ...
+  std::string id = {};     ///< of those that analysis/faults.h lists: "sync", "ceiling", "boom" ...
   bool leftAside = false;  ///< something that is not known here is shown as something else
 };
 

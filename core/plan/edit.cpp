@@ -31,11 +31,23 @@ bool samePlace(const Panel& a, Panel b) {
   b.locked = a.locked;
   return a == b;
 }
-std::invalid_argument lockedError(const Light& l, const std::string& to) {
-  return std::invalid_argument(say("Light {} is locked. Unlock it (Ctrl+Shift+K) to {}.", l.id, to));
+enum class Wish { Change, Remove, MoveLamp };
+std::invalid_argument lockedError(const Light& l, Wish wish) {
+  return std::invalid_argument(
+      wish == Wish::Remove ? say("Light {} is locked. Unlock it (Ctrl+Shift+K) to remove it.", l.id)
+                           : say("Light {} is locked. Unlock it (Ctrl+Shift+K) to change its place or power.", l.id));
 }
-std::invalid_argument lockedError(const Panel& p, const std::string& to) {
-  return std::invalid_argument(say("{} is locked. Unlock it to {}.", calledFirst(p), to));
+std::invalid_argument lockedError(const Panel& p, Wish wish) {
+  const std::string it = calledFirst(p);
+  return std::invalid_argument(wish == Wish::Remove     ? say("{} is locked. Unlock it to remove it.", it)
+                               : wish == Wish::MoveLamp ? say("{} is locked. Unlock it to move the lamp in it.", it)
+                                                        : say("{} is locked. Unlock it to change its place.", it));
+}
+std::invalid_argument missingError(const Light*, const std::string& id) {
+  return std::invalid_argument(say("There is no light {} in this plan.", id));
+}
+std::invalid_argument missingError(const Panel*, const std::string& id) {
+  return std::invalid_argument(say("There is no board {} in this plan.", id));
 }
 
 // Every locked thing of `before` stands in `after` as it stood, under whatever letter.
@@ -49,15 +61,15 @@ void requireLocksKept(const List& before, const List& after) {
     for (const bool own : {true, false})
       for (size_t i = 0; i < after.size() && !kept; ++i)
         if (!used[i] && (after[i].id == held.id) == own && samePlace(held, after[i])) used[i] = kept = true;
-    if (!kept) throw lockedError(held, say("change its place or power"));
+    if (!kept) throw lockedError(held, Wish::Change);
   }
 }
 
-template <class List, class Thing>
-auto* find(List& list, const std::string& id, const Thing& what) {
-  for (auto& one : list)
+template <class Thing>
+Thing* find(std::vector<Thing>& list, const std::string& id) {
+  for (Thing& one : list)
     if (one.id == id) return &one;
-  throw std::invalid_argument(say("There is no {} {} in this plan.", what, id));
+  throw missingError(list.data(), id);
 }
 
 // Changes the plan and gives back the inverse. `asked`: by the user, so that locks hold; undo takes back what locks
@@ -82,13 +94,13 @@ struct Applier {
   Edit operator()(const SetWanted& e) { return SetWanted{std::exchange(plan.wanted, e.wanted)}; }
 
   Edit operator()(const SetLight& e) {
-    SetLight back{set(plan.lights, e.light, "light")};
+    SetLight back{set(plan.lights, e.light)};
     // Who moves the lamp moves its shade.
     if (!e.light.inside.empty() && back.light.inside == e.light.inside)
       for (Panel& p : plan.panels)
         if (p.id == e.light.inside) {
           const bool moves = p.hour != e.light.hour || p.distance != e.light.distance || p.above != e.light.height;
-          if (asked && p.locked && moves) throw lockedError(p, say("move the lamp in it"));
+          if (asked && p.locked && moves) throw lockedError(p, Wish::MoveLamp);
           p.hour = e.light.hour;
           p.distance = e.light.distance;
           p.above = e.light.height;
@@ -101,27 +113,27 @@ struct Applier {
     return RemoveLight{e.light.id};
   }
   Edit operator()(const RemoveLight& e) {
-    auto [light, at] = remove(plan.lights, e.id, "light");
+    auto [light, at] = remove(plan.lights, e.id);
     return AddLight{std::move(light), at};
   }
   Edit operator()(const SetLights& e) { return SetLights{std::exchange(plan.lights, e.lights)}; }
-  Edit operator()(const SetPanel& e) { return SetPanel{set(plan.panels, e.panel, "panel")}; }
+  Edit operator()(const SetPanel& e) { return SetPanel{set(plan.panels, e.panel)}; }
   Edit operator()(const AddPanel& e) {
     if (plan.panel(e.panel.id)) throw std::invalid_argument(say("There is already a board or piece {}.", e.panel.id));
     add(plan.panels, e.panel, e.at);
     return RemovePanel{e.panel.id};
   }
   Edit operator()(const RemovePanel& e) {
-    auto [panel, at] = remove(plan.panels, e.id, "panel");
+    auto [panel, at] = remove(plan.panels, e.id);
     return AddPanel{std::move(panel), at};
   }
   Edit operator()(const SetPlan& e) { return SetPlan{std::exchange(plan, e.plan)}; }
 
  private:
   template <class Thing>
-  Thing set(std::vector<Thing>& list, const Thing& wanted, const std::string& what) {
-    Thing& now = *find(list, wanted.id, what);
-    if (asked && now.locked && !samePlace(now, wanted)) throw lockedError(now, say("change its place or power"));
+  Thing set(std::vector<Thing>& list, const Thing& wanted) {
+    Thing& now = *find(list, wanted.id);
+    if (asked && now.locked && !samePlace(now, wanted)) throw lockedError(now, Wish::Change);
     return std::exchange(now, wanted);
   }
   template <class Thing>
@@ -129,9 +141,9 @@ struct Applier {
     list.insert(list.begin() + long(std::min(at, list.size())), thing);
   }
   template <class Thing>
-  std::pair<Thing, size_t> remove(std::vector<Thing>& list, const std::string& id, const std::string& what) {
-    const auto at = size_t(find(list, id, what) - list.data());
-    if (asked && list[at].locked) throw lockedError(list[at], say("remove it"));
+  std::pair<Thing, size_t> remove(std::vector<Thing>& list, const std::string& id) {
+    const auto at = size_t(find(list, id) - list.data());
+    if (asked && list[at].locked) throw lockedError(list[at], Wish::Remove);
     std::pair<Thing, size_t> out{std::move(list[at]), at};
     list.erase(list.begin() + long(at));
     return out;

@@ -38,7 +38,7 @@ struct SetSpots {
 };
 struct SetLight {
   Light light;
-};  ///< replaces the light of the same id
+};  ///< replaces the light of the same id; the shade that it burns in goes where it goes
 struct AddLight {
   Light light;
   size_t at = 0;
@@ -67,15 +67,15 @@ struct SetWanted {
 };  ///< faults that are meant to be so
 struct SetPlan {
   Plan plan;
-};  ///< the whole set: mirror
+};  ///< the whole set: mirror, a cure, a try-out that is applied
 
 using Edit =
     std::variant<SetTitle, SetRoom, SetSitter, SetCamera, SetBackdrop, SetAmbient, SetReceptor, SetSpots, SetLight,
                  AddLight, RemoveLight, SetLights, SetPanel, AddPanel, RemovePanel, SetHaze, SetWanted, SetPlan>;
 
 /// Applies the edit and gives back the one that undoes it. Throws std::invalid_argument (plan untouched) when a light
-/// or panel is missing, its letter is taken, something locked would change in anything but name, letter, role, on and
-/// locked, or the plan could not be saved and opened again: plan/ranges.h.
+/// or board is missing, its letter is taken, something locked would change in anything but name, letter, trigger group,
+/// role, on and locked, or the plan could not be saved and opened again: plan/ranges.h.
 Edit apply(Plan& plan, const Edit& edit);
 
 /// The same for an inverse that apply() or takeBack() gave: undo and redo ignore locks, for the edit that is taken back

@@ -4,7 +4,7 @@
 #include <string>
 
 #include "plan/edit.h"
-#include "steps/undo_stack.h"
+#include "undo/undo_stack.h"
 
 namespace easel {
 

@@ -63,7 +63,7 @@ struct Camera {
   double iso = 100;
   double shutter = 1.0 / 160;      ///< s
   double syncShutter = 1.0 / 200;  ///< shortest time that synchronises with flash [s]
-  double aperture = 8;             ///< working aperture, exact f-number: what the lights are balanced round
+  double aperture = 8;             ///< target aperture, exact f-number: what the lights are balanced round
   double closedBy = 0;             ///< stops that the lens is closed beyond it, when set to the sum of all lights
   double whiteBalance = 5600;      ///< K
   bool extends = true;             ///< the lens moves out as it focuses: plan/lens.h

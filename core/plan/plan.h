@@ -23,7 +23,7 @@ struct Plan {
   std::vector<Panel> panels;
   double haze = 0;  ///< extinction of smoke or haze in the air [1/m], 0 clear .. 0.5
   std::vector<Light> lights;
-  std::vector<std::string> wanted;  ///< faults that are meant to be so ("I want this"): ids of reading/faults.h
+  std::vector<std::string> wanted;  ///< faults that are meant to be so ("I want this"): ids of analysis/faults.h
   std::string extra;
 
   const Panel* panel(const std::string& id) const;

@@ -71,7 +71,8 @@ Proposal proposeLight(const Plan& plan, const std::string& school);
 Proposal proposeLight(const Plan& plan, const RoleSchool& school);
 
 /// The same light put up by the next school of its role (by its name, "Fill, opposite the key" -> "Fill, near the
-/// camera ..."): letter, group, unit and power stay. Throws std::invalid_argument when its role has one school only.
+/// camera ..."): letter, group, unit, power, on and locked stay. Throws std::invalid_argument when its role has one
+/// school only.
 Proposal byOtherSchool(const Plan& plan, const Light& light);
 
 /// The school of the role that the usual order puts next: key, fill, hair, background, rim, then other edges.
@@ -79,17 +80,18 @@ std::string nextInUsualOrder(const Plan& plan);
 
 /// The whole set as in a mirror: left and right change places, the head too.
 Plan mirrored(const Plan& plan);
-/// The lights alone on the other side; the sitter stays as posed.
+/// Lights, boards and pins on the other side; the sitter stays as posed.
 Plan keySideSwapped(const Plan& plan);
 
-/// A copy with the next free letter, half an hour along the clock. Throws std::invalid_argument when the plan is full.
+/// A copy with the next free letter, half an hour along the clock (near its end, back), unlocked and in no shade.
+/// Throws std::invalid_argument when the plan is full.
 Light copyOf(const Plan& plan, const Light& light);
 /// Letters A, B, C... in the building order; a trigger group that had the light's letter goes with it.
 std::vector<Light> withLettersInOrder(const Plan& plan);
 /// Which letter each light of `before` has in `after`: a light that is there unchanged under another letter has moved
 /// to it; one that has changed keeps its letter, unless another has taken that. Those that are gone are left out.
 std::map<std::string, std::string> lettersIn(const Plan& before, const Plan& after);
-/// The lights with `id` at `place` in the building order.
+/// The lights with `id` at `place` in the building order, beyond the end last; as they are when there is no such light.
 std::vector<Light> movedTo(const Plan& plan, const std::string& id, size_t place);
 
 }  // namespace easel

@@ -4,9 +4,9 @@
 #include <cmath>
 #include <nlopt.hpp>
 
-#include "reading/catchlights.h"
-#include "reading/map.h"
-#include "reading/ways.h"
+#include "analysis/catchlights.h"
+#include "analysis/map.h"
+#include "analysis/ways.h"
 
 namespace easel {
 
@@ -44,7 +44,7 @@ double KeySearch::cost(double azimuth, double elevation, double distance) {
   const FaceDirection middle = this->middle();
   c += 0.05 * std::pow((azimuth - middle.azimuth) / 15, 2) + 0.05 * std::pow((elevation - middle.elevation) / 12, 2);
   if (!look.profile) {
-    const PatternReading r = patternFrom(scene, set, chart, front, place, distance, 8);
+    const PatternAnalysis r = patternFrom(scene, set, chart, front, place, distance, 8);
     if (r.pattern != pattern || r.next != FacePattern::None) c += r.next == pattern || r.pattern == pattern ? 0.8 : 1.6;
     if (pattern == FacePattern::Rembrandt && r.signs.triangleArea > 30)
       c += 0.6 * std::pow(std::max(0.0, r.signs.triangleWidth / r.signs.eyeWidth - 1.0), 2) +

@@ -4,8 +4,8 @@
 
 #include <functional>
 
+#include "analysis/face.h"
 #include "propose/shelf.h"
-#include "reading/face.h"
 #include "transport/scene.h"
 
 namespace easel {

@@ -4,13 +4,13 @@
 #include <stdexcept>
 #include <tuple>
 
+#include "analysis/faults.h"
 #include "data/by_id.h"
 #include "data/data_files.h"
 #include "files/record.h"
 #include "gear/fittings.h"
 #include "gear/panel_kinds.h"
 #include "plan/roles.h"
-#include "reading/faults.h"
 #include "spoken/say.h"
 
 namespace easel {

@@ -28,7 +28,7 @@ void printSets(std::vector<ToPrint> sets, const Plan& here, int width, int heigh
   // Twice the size and two passes: eight samples to a pixel of the print.
   constexpr int kScale = 2;
   PlanReader reader(8, 8, 1);
-  Studio studio(kScale * width, kScale * height);
+  ProgressiveRender studio(kScale * width, kScale * height);
   studio.setOnlyLast(true);
   for (const ToPrint& t : sets) {
     std::optional<Picture> print;

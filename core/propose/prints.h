@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "propose/shelf.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 
 namespace easel {
 

@@ -7,6 +7,9 @@
 #include <optional>
 #include <stdexcept>
 
+#include "analysis/map.h"
+#include "analysis/remedies.h"
+#include "analysis/ways.h"
 #include "balance/backdrop_tone.h"
 #include "balance/balance.h"
 #include "exposure/stops.h"
@@ -19,9 +22,6 @@
 #include "plan/ranges.h"
 #include "plan/roles.h"
 #include "propose/key_search.h"
-#include "reading/map.h"
-#include "reading/remedies.h"
-#include "reading/ways.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -224,7 +224,7 @@ void setTone(PlanReader& reader, Plan& plan, const std::string& tone, std::vecto
 
 }  // namespace
 
-bool showsPattern(const FaceReading& r, const Look& look, const Wish& wish) {
+bool showsPattern(const FaceAnalysis& r, const Look& look, const Wish& wish) {
   const FacePattern p = patternOf(look, wish);
   if (look.profile) return r.lighting.profile;
   if (p == FacePattern::None) return r.lighting.key.empty() || r.lighting.pattern.pattern == FacePattern::BackLight;
@@ -238,7 +238,7 @@ double turnOf(const Look& look, const Plan& here) { return studioFor(look, {}, h
 Plan sketchOf(const Look& look, const Plan& here) {
   const Wish wish;
   Plan plan = studioFor(look, wish, here);
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(plan);
   if (patternOf(look, wish) != FacePattern::None) {
     std::string front = look.keyFronts.empty() ? "octa-90" : look.keyFronts.front();
@@ -345,7 +345,7 @@ class Proposing {
 };
 
 void Proposing::placeKey(const Modifier& front) {
-  Studio room(8, 8);
+  ProgressiveRender room(8, 8);
   room.setPlan(studio_);
   const auto scene = room.scene();
   const Light key = keyOf(front, studio_, wish_.keyLeft);
@@ -384,12 +384,12 @@ void Proposing::placeOthers() {
 }
 
 void Proposing::intoPattern() {
-  const PatternReading& now = p_.reading.lighting.pattern;
+  const PatternAnalysis& now = p_.reading.lighting.pattern;
   if (now.pattern == pattern_ && now.next == FacePattern::None) return;
   const PatternWays ways = waysTo(*reader_.layers().scene, p_.plan, pattern_, spelling_);
   if (!ways.ways.empty() && ways.ways[0].possible) {
     const Plan nearer = reader_.repowered(ways.ways[0].plan, p_.plan);
-    const FaceReading again = reader_.read(nearer);
+    const FaceAnalysis again = reader_.read(nearer);
     if (showsPattern(again, look_, wish_)) {
       p_.plan = nearer;
       p_.reading = again;
@@ -415,7 +415,7 @@ void Proposing::cureFaults() {
     search.spelling = spelling_;
     search.progress = [&](double) { return share_(0.4 + 0.07 * round); };
     const bool stands = showsPattern(p_.reading, look_, wish_);
-    search.acceptable = [&](const FaceReading& after) { return !stands || showsPattern(after, look_, wish_); };
+    search.acceptable = [&](const FaceAnalysis& after) { return !stands || showsPattern(after, look_, wish_); };
     for (Remedy& r : findRemedies(reader_, p_.plan, what, search)) {
       if (!r.clears) continue;
       p_.plan = std::move(r.plan);

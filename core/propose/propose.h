@@ -12,8 +12,8 @@
 #include <string>
 #include <vector>
 
+#include "analysis/plan_reader.h"
 #include "propose/shelf.h"
-#include "reading/plan_reader.h"
 
 namespace easel {
 
@@ -31,7 +31,7 @@ struct Wish {
 struct Proposed {
   std::string name;  ///< "Octagon softbox 90 cm at 4:10"
   Plan plan;
-  FaceReading reading;
+  FaceAnalysis reading;
   std::vector<std::string> reasons;  ///< why it stands so
   std::vector<std::string> gave;     ///< what had to give; empty: nothing
   bool patternAsAsked = false, ratioAsAsked = false, reachable = false;
@@ -52,7 +52,7 @@ std::vector<Proposed> propose(const Wish& wish, const Plan& here, const std::fun
                               int most = 3, const Spelling& spelling = {}, PictureEffort pictures = {});
 
 /// Whether a reading shows the wished pattern.
-bool showsPattern(const FaceReading& reading, const Look& look, const Wish& wish);
+bool showsPattern(const FaceAnalysis& reading, const Look& look, const Wish& wish);
 
 /// The look's set as it is, without search or cures: fast, for the print on the shelf.
 Plan sketchOf(const Look& look, const Plan& here);

@@ -9,8 +9,8 @@
 #include <string>
 #include <vector>
 
+#include "analysis/pattern.h"
 #include "plan/plan.h"
-#include "reading/pattern.h"
 
 namespace easel {
 

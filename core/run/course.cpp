@@ -168,7 +168,7 @@ std::optional<RunCamera> RunCourse::cameraBy(CameraSchool school) const {
   if (school == CameraSchool::LowerAll) {
     out.lowerBy = std::abs(over) <= by_.tolerance ? 0 : over;
     out.standing = out.lowerBy == 0;
-    out.sentence = out.standing ? say("Everything on reads the working aperture: nothing to lower.")
+    out.sentence = out.standing ? say("Everything on reads the target aperture: nothing to lower.")
                                 : say("Take {:.1f} stops off every light: everything on then reads {} again.", over,
                                       spelling_.aperture(plan_.camera.aperture));
     return out;

@@ -27,7 +27,7 @@ struct Known {
   double stops = 0, within = 0.1;
 };
 
-/// The camera by what was read: how far the lens is closed beyond the working aperture, or by how much all lights go
+/// The camera by what was read: how far the lens is closed beyond the target aperture, or by how much all lights go
 /// down.
 struct RunCamera {
   double closedBy = 0, lowerBy = 0;  ///< stops

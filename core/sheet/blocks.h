@@ -9,8 +9,8 @@
 #include <variant>
 #include <vector>
 
+#include "rendering/progressive_render.h"
 #include "sheet/canvas.h"
-#include "studio/studio.h"
 
 namespace easel {
 

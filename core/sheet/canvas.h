@@ -12,7 +12,7 @@
 #include <vector>
 
 #include "formats/sheet_font.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 
 namespace easel {
 

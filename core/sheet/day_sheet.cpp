@@ -6,7 +6,7 @@
 #include <cmath>
 #include <set>
 
-#include "sheet/look_sheet.h"
+#include "sheet/plan_sheet.h"
 #include "shoot/cautions.h"
 #include "spoken/say.h"
 
@@ -30,8 +30,9 @@ void addMains(std::vector<Block>& b, const Day& day, const Order& order, const S
       for (const auto& p : load.plugs)
         if (p.circuit == int(c)) {
           const Socket& socket = day.circuits[c].sockets[size_t(p.socket)];
-          what += (what.empty() ? "" : "; ") +
-                  say("{}: {}", p.consumer.what, socket.name.empty() ? say("socket {}", p.socket + 1) : socket.name);
+          what +=
+              (what.empty() ? "" : "; ") + (socket.name.empty() ? say("{}: socket {}", p.consumer.what, p.socket + 1)
+                                                                : say("{}: {}", p.consumer.what, socket.name));
         }
       mains.rows.push_back({l.name(), day.circuits[c].name, say("{:.0f} W", load.circuits[c].steady),
                             say("{:.0f} W", load.circuits[c].peak), say("{:.0f} W", load.circuits[c].most), what});
@@ -149,8 +150,9 @@ Pages packingPages(const Day& day, const Inventory& kit, const Spelling& spellin
     const Packed ticks = found == day.packed.end() ? Packed{} : found->second;
     points.all.push_back({"",
                           say("{} x {}", i.count, i.name) + (i.why.empty() ? "" : " (" + i.why + ")") +
-                              (i.missing() ? say(". The kit has {}.", *i.owned ? std::to_string(*i.owned) : say("none"))
-                                           : std::string()),
+                              (!i.missing() ? std::string()
+                               : *i.owned   ? say(". The kit has {}.", *i.owned)
+                                            : say(". The kit has none.")),
                           {ticks.out, ticks.home}});
   }
   close();

@@ -414,7 +414,7 @@ std::string tiltSaid(const Plan& plan, const Light& l) {
 std::string featherSaid(const Light& l) {
   if (std::abs(l.pan) < 0.5) return {};
   if (std::abs(l.pan) > 120) return say("turned to the backdrop");
-  return say("feathered {:.0f}° {}", std::abs(l.pan), l.pan > 0 ? say("clockwise") : say("anticlockwise"));
+  return l.pan > 0 ? say("feathered {:.0f}° clockwise", l.pan) : say("feathered {:.0f}° anticlockwise", -l.pan);
 }
 
 double scaleOfSet(const Plan& plan, double width) {
@@ -456,7 +456,7 @@ Drawing drawnLadder(const Plan& plan, const Answers& answers, const Spelling& sp
   constexpr double kRow = 6.5, kHead = 8;
   const size_t rows = answers.lights.size();
   const auto draw = [plan, answers, spelling](Canvas& c, double x, double y, double width, double) {
-    // Whole stops about the working aperture, as far as anything reaches that matters.
+    // Whole stops about the target aperture, as far as anything reaches that matters.
     double least = -3, most = 1;
     for (const LightAnswer& a : answers.lights) {
       const Light* l = plan.light(a.id);

@@ -23,7 +23,7 @@ std::vector<std::pair<double, double>> drawnLights(const Plan& plan, SetView vie
 std::string tiltSaid(const Plan& plan, const Light& light);
 std::string featherSaid(const Light& light);
 
-/// Reach, target and reading of each light in stops about the working aperture.
+/// Reach, target and reading of each light in stops about the target aperture.
 Drawing drawnLadder(const Plan& plan, const Answers& answers, const Spelling& spelling = {});
 
 }  // namespace easel

@@ -9,8 +9,8 @@
 #include "formats/plan_json.h"
 #include "sheet/html.h"
 #include "sheet/layout.h"
-#include "sheet/look_sheet.h"
 #include "sheet/packed_plan.h"
+#include "sheet/plan_sheet.h"
 #include "spoken/say.h"
 
 namespace easel {

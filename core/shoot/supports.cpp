@@ -78,9 +78,12 @@ Carried carriedLight(const Plan& plan, const Light& light, const Inventory& kit,
   const Support* s = fitting(kit, {c.height, c.kilograms, c.reach, c.boom, false});
   if (!s) {
     c.problem =
-        say("No {} that is known holds {:.1f} kg at {}. Lower it, take a lighter head or modifier, or hang it "
-            "from what the building has, with whoever is licensed to.",
-            c.boom ? say("boom") : say("stand"), c.kilograms, spelling.length(c.height));
+        c.boom ? say("No boom that is known holds {:.1f} kg at {}. Lower it, take a lighter head or modifier, or hang "
+                     "it from what the building has, with whoever is licensed to.",
+                     c.kilograms, spelling.length(c.height))
+               : say("No stand that is known holds {:.1f} kg at {}. Lower it, take a lighter head or modifier, or hang "
+                     "it from what the building has, with whoever is licensed to.",
+                     c.kilograms, spelling.length(c.height));
     return c;
   }
   c.support = s->id;
@@ -176,13 +179,17 @@ std::string describe(const Carried& c, const Spelling& spelling) {
   if (!c.needsSupport) return c.kilograms > 0 ? say("{:.1f} kg, no stand.", c.kilograms) : say("No stand.");
   if (!c.problem.empty()) return c.problem;
   const Support* s = byId(supports(), c.support);
-  std::string out = say("{:.1f} kg at {} on {}{} (holds {:.0f} kg).", c.kilograms, spelling.length(c.height),
-                        c.supports > 1 ? say("two of: ") : std::string(), s ? s->name : c.support, s ? s->load : 0);
+  const std::string height = spelling.length(c.height), name = s ? s->name : c.support;
+  const double load = s ? s->load : 0;
+  std::string out = c.supports > 1
+                        ? say("{:.1f} kg at {} on two of: {} (holds {:.0f} kg).", c.kilograms, height, name, load)
+                        : say("{:.1f} kg at {} on {} (holds {:.0f} kg).", c.kilograms, height, name, load);
   if (c.boom)
     out += " " + say("Head {} before the pivot, counterweight {:.1f} kg {} behind it.", spelling.length(c.reach),
                      c.counterweight, spelling.length(s ? s->armBack : 0));
   if (c.sandbag > 0.05)
-    out += " " + say("Sandbag {:.0f} kg on {}.", std::ceil(c.sandbag), c.supports > 1 ? say("each") : say("its feet"));
+    out += " " + (c.supports > 1 ? say("Sandbag {:.0f} kg on each.", std::ceil(c.sandbag))
+                                 : say("Sandbag {:.0f} kg on its feet.", std::ceil(c.sandbag)));
   if (!c.weightsKnown) out += " " + say("Its weight is guessed by its size: weigh it.");
   return out;
 }

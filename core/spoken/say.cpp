@@ -54,4 +54,11 @@ std::string sayCounted(int count, std::string_view one, std::string_view many, f
   return filled(known.empty() ? std::string(english) : known, english, values);
 }
 
+std::string eitherOf(const std::vector<std::string>& all) {
+  std::string said;
+  for (size_t i = 0; i < all.size(); ++i)
+    said = i == 0 ? all[i] : i + 1 == all.size() ? say("{} or {}", said, all[i]) : say("{}, {}", said, all[i]);
+  return said;
+}
+
 }  // namespace easel

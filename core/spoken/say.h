@@ -15,6 +15,7 @@
 #include <functional>
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace easel {
 
@@ -36,6 +37,9 @@ std::string sayCounted(int count, std::string_view one, std::string_view many, f
 constexpr int countedAs(int n) { return n; }
 constexpr int countedAs(size_t n) { return int(n); }
 constexpr int countedAs(double v) { return v > -1.05 && v < 1.05 ? 1 : 2; }
+
+/// "a", "a or b", "a, b or c"; of nothing, nothing.
+std::string eitherOf(const std::vector<std::string>& all);
 
 template <class... Values>
 std::string say(fmt::format_string<Values...> english, Values&&... values) {

@@ -56,7 +56,7 @@ class Emitter {
   /// The point of the surface for `u` in [0,1)^2, as seen from `receiver`. geometry is 0 behind the emitter.
   Point sample(Vec3 receiver, Vec2 u) const;
 
-  /// sample() of many at once; of its position and geometry, direction and distance only. See runs.h.
+  /// sample() of many at once, without the position: direction, distance and geometry. See runs.h.
   void sampleRun(int n, const Run3& receiver, const Run2& u, Run3& direction, Plane& distance, Plane& geometry) const;
   /// Which of the rays seen() may answer: never leaves out one that it does.
   void maySee(int n, const Run3& origin, const Run3& direction, std::array<std::uint8_t, kRun>& may) const;

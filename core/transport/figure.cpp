@@ -55,7 +55,7 @@ Cloth polished() {
 }
 void dye(Geometry& g, const Cloth& cloth, Vec3 reflectance) {
   g.cloth = clothCode(cloth, luminance(reflectance));
-  g.albedo = reflectance * givesOn(clothLook(g.cloth));
+  g.albedo = reflectance * givesOn(clothOf(g.cloth));
   g.weave = float(cloth.weave);
 }
 

@@ -166,7 +166,7 @@ struct Scene::Impl {
       g->backAlbedo = shown(l.back);
       const auto look = [&](const Finish& seen, const Finish& other) {
         const float whole = std::max(1e-3f, luminance(shown(seen)));
-        return ScrimLook{luminance(thrownBack(seen)) / whole, other.through / whole}.code();
+        return ScrimCode{luminance(thrownBack(seen)) / whole, other.through / whole}.code();
       };
       g->scrim = look(l.front, l.back);
       g->behindScrim = look(l.back, l.front);

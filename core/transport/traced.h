@@ -25,7 +25,7 @@ struct Geometry {
   Vec3 albedo{0.5f, 0.5f, 0.5f};
   float mottle = 0;
   Vec3 backAlbedo{0.5f, 0.5f, 0.5f};         // panels: of the side that faces away from `normal`
-  std::uint32_t scrim = 0, behindScrim = 0;  // of both sides: transport/cloth.h, ScrimLook
+  std::uint32_t scrim = 0, behindScrim = 0;  // of both sides: transport/cloth.h, ScrimCode
   std::shared_ptr<const Gobo> pattern;       // cut out of the quad
   std::shared_ptr<const Gobo> painted;       // on its front, in the back colour
   float grain = 0;                           // of wood, along `grainAlong`

@@ -6,7 +6,7 @@
 #include <QSignalSpy>
 
 #include "balance/camera_setting.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 #include "support.h"
 
 namespace easel::app {
@@ -65,7 +65,7 @@ TEST(PlanActions, ALightThatIsPutUpIsChosenAndExplained) {
 
 TEST(PlanActions, ALightThatIsPutUpStandsOnItsPeg) {
   Desk d;
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(d.plan());
   d.scene = studio.scene();
   for (int more = 0; more < 3; ++more) {
@@ -86,7 +86,7 @@ TEST(PlanActions, WithoutReadingsNothingIsBalanced) {
   d.actions.setCamera(0);
   EXPECT_EQ(d.plan(), before);
 
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(d.plan());
   d.readings = std::make_shared<const Answers>(computeAnswers(*studio.scene(), placedSetOf(d.plan())));
   d.actions.changeLight("Off its peg", [](Light& l) { l.power -= 2; });

@@ -8,7 +8,7 @@
 #include "formats/answers_json.h"
 #include "gear/kit.h"
 #include "meter/spots.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 #include "support.h"
 
 namespace easel {
@@ -113,7 +113,7 @@ TEST(Answers, TheBackdropIsToldWhereTheCameraSeesIt) {
     pin.id += x > 0 ? "-right" : "-left";
     p.spots.push_back(pin);
   }
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   const Answers a = computeAnswers(*s.scene(), placedSetOf(p));
   const SpotTable t = spotTable(*s.scene(), placedSetOf(p));
@@ -138,7 +138,7 @@ TEST(Answers, DaylightFromAWindowGoesOnFromTheWalls) {
   p.room = {4, 5.5, 2.6, 2.5, 0.8, 0.3, 0.8, "neutral", {}};
   p.ambient.lux = 0;
   const auto shadowSide = [](const Plan& plan) {
-    Studio s(8, 8);
+    ProgressiveRender s(8, 8);
     s.setPlan(plan);
     const SpotTable t = spotTable(*s.scene(), placedSetOf(plan));
     for (size_t i = 0; i < t.spots.size(); ++i)
@@ -164,7 +164,7 @@ TEST(Answers, BackdropTonesAreNamedInOrder) {
 
 TEST(Answers, PointerReadingSharesSumToOne) {
   const Plan p = test::demoPlan();
-  Studio s(64, 80);
+  ProgressiveRender s(64, 80);
   s.setPlan(p);
   s.finish(1);
   int read = 0;
@@ -182,7 +182,7 @@ TEST(Answers, PointerReadingSharesSumToOne) {
 
 TEST(Answers, PointerOnTheFaceAgreesWithTheMeterAtTheFace) {
   const Plan p = test::demoPlan();
-  Studio s(64, 80);
+  ProgressiveRender s(64, 80);
   s.setPlan(p);
   const auto scene = s.scene();
   const Answers a = computeAnswers(*scene, placedSetOf(p));

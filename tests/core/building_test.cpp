@@ -7,7 +7,7 @@
 #include "plan/history.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 #include "support.h"
 
 namespace easel {

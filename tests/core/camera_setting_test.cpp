@@ -7,7 +7,7 @@
 #include "balance/advice.h"
 #include "gear/kit.h"
 #include "meter/point_meter.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 #include "support.h"
 
 namespace easel {
@@ -100,7 +100,7 @@ TEST(Advice, WhiteBeyondTwoStopsFlaresAndUnevenWhiteIsSaid) {
   Plan p = test::masterPlan();
   p.backdrop.material = "paper-white";
   p.lights[3].power = 0;
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   const SpotTable table = spotTable(*s.scene(), placedSetOf(p));
   const auto found = adviceOn(p, answersOf(p), &table);

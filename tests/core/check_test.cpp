@@ -4,7 +4,7 @@
 
 #include <filesystem>
 
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 #include "support.h"
 
 namespace easel {
@@ -79,7 +79,7 @@ TEST(Demo, EveryPlanStandsInItsRoomAndItsLightsStandOnTheirPegs) {
     ++plans;
     const Plan p = loadPlan(entry.path());
     for (const Finding& f : checkPlan(p)) EXPECT_EQ(f.severity, Severity::Note) << entry.path() << ": " << f.sentence;
-    Studio s(8, 8);
+    ProgressiveRender s(8, 8);
     s.setPlan(p);
     const Answers a = computeAnswers(*s.scene(), placedSetOf(p));
     for (const Light& l : p.lights)

@@ -9,9 +9,9 @@
 #include "exposure/meter.h"
 #include "plan/framing.h"
 #include "plan/roles.h"
+#include "rendering/progressive_render.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
-#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -19,7 +19,7 @@ namespace {
 
 // Mean linear luminance of the picture over a part of it.
 double brightness(const Plan& plan, int x0, int x1, int y0, int y1) {
-  Studio s(80, 100);
+  ProgressiveRender s(80, 100);
   s.setPlan(plan);
   s.finish(2);
   std::vector<float> planes[3];
@@ -64,7 +64,7 @@ TEST(Looks, EveryToneOnEverySitterIsRedderThanGreenAndGreenerThanBlue) {
     for (const char* tone : {"own", "1-lightest", "3-olive", "6-darkest"}) {
       p.sitter.id = sitter.id;
       p.sitter.skinTone = tone;
-      Studio s(80, 100);
+      ProgressiveRender s(80, 100);
       s.setPlan(p);
       s.finish(1);
       std::vector<float> planes[3];
@@ -84,7 +84,7 @@ TEST(Looks, FairSkinIsAboutAStopOverMidGrey) {
   Plan p = test::demoPlan();
   p.sitter.id = "wren";
   p.lights[0].hour = 5.5;
-  Studio s(160, 200);
+  ProgressiveRender s(160, 200);
   s.setPlan(p);
   s.finish(8);
   std::vector<float> planes[3];

@@ -7,6 +7,7 @@
 #include "data/by_id.h"
 #include "data/data_files.h"
 #include "data/shipped.h"
+#include "files/record.h"
 #include "formats/catalogue.h"
 #include "gear/gear_file.h"
 #include "plan/role_file.h"

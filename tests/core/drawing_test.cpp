@@ -6,7 +6,7 @@
 #include <fstream>
 
 #include "gear/gobo.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 #include "support.h"
 
 namespace easel {
@@ -89,7 +89,7 @@ TEST(Drawing, APatternImportedAgainIsTracedAgain) {
   Plan p = test::demoPlan();
   p.lights[0].modifier = "spot";
   p.lights[0].fittings.pattern = "cut.svg";
-  Studio s(40, 50);
+  ProgressiveRender s(40, 50);
   s.setPlan(p);
   s.finish(2);
   const auto before = developPicture(s.layers(), placedSetOf(p)).rgba;

@@ -13,7 +13,7 @@
 #include "plan/pins.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 #include "support.h"
 
 namespace easel {
@@ -48,7 +48,7 @@ TEST(Lock, BalanceWorksRoundALockedLight) {
   p.lights[1].locked = true;
   p.lights[1].power = -2;
   p.lights[2].power = -1;
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   const Balanced b = balance(p, computeAnswers(*s.scene(), placedSetOf(p)), BalanceBy::EachAlone);
   EXPECT_EQ(b.lights[1].power, -2);
@@ -234,7 +234,7 @@ TEST(Roles, TwoBackgroundLightsAtTenAndTwoAreEvenOnWhite) {
     p.lights.push_back(one.light);
   }
   p.lights[0].on = false;
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   const SpotTable t = spotTable(*s.scene(), placedSetOf(p));
   double least = 1e9, most = 0;
@@ -249,7 +249,7 @@ TEST(Roles, TwoBackgroundLightsAtTenAndTwoAreEvenOnWhite) {
 TEST(Pins, GoWithTheHeadAndSurviveTheFile) {
   Plan p = test::masterPlan();
   p.sitter.turn = 0;
-  Studio s(80, 100);
+  ProgressiveRender s(80, 100);
   s.setPlan(p);
   s.finish(1);
   const auto hit = surfaceAt(s.layers(), 40, 48);
@@ -262,7 +262,7 @@ TEST(Pins, GoWithTheHeadAndSurviveTheFile) {
   EXPECT_TRUE(back == p);
 
   auto spotOf = [](const Plan& plan, const char* id) {
-    Studio st(8, 8);
+    ProgressiveRender st(8, 8);
     st.setPlan(plan);
     for (const MeterSpot& m : meterSpots(*st.scene(), placedSetOf(plan)))
       if (m.id == id) return m;
@@ -280,7 +280,7 @@ TEST(Pins, GoWithTheHeadAndSurviveTheFile) {
 
 TEST(Pins, APixelIsWhereItsPointShows) {
   Plan p = test::masterPlan();
-  Studio s(80, 100);
+  ProgressiveRender s(80, 100);
   s.setPlan(p);
   s.finish(1);
   for (auto [x, y] : {std::pair{40.0, 50.0}, {10.0, 20.0}, {60.0, 90.0}}) {

@@ -5,6 +5,8 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 
+#include "analysis/fault_book.h"
+#include "analysis/plan_reader.h"
 #include "balance/backdrop_tone.h"
 #include "balance/balance.h"
 #include "colour/colour.h"
@@ -13,6 +15,7 @@
 #include "exposure/aperture.h"
 #include "exposure/meter.h"
 #include "files/atomic_file.h"
+#include "files/record.h"
 #include "formats/catalogue.h"
 #include "formats/plan_json.h"
 #include "gear/fittings.h"
@@ -21,8 +24,7 @@
 #include "plan/edit.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
-#include "reading/fault_book.h"
-#include "reading/plan_reader.h"
+#include "rendering/progressive_render.h"
 #include "run/run.h"
 #include "run/said_reading.h"
 #include "sheet/layout.h"
@@ -36,7 +38,6 @@
 #include "spoken/clock.h"
 #include "spoken/length.h"
 #include "spoken/say.h"
-#include "studio/studio.h"
 #include "support.h"
 #include "wire/link.h"
 
@@ -130,10 +131,10 @@ TEST_F(Examples, Meter) {
 }
 
 TEST_F(Examples, Picture) {
-  Studio studio(32, 40);
-  studio.setPlan(plan);
-  studio.finish(4);
-  EXPECT_EQ(developPicture(studio.layers(), *studio.set()).rgba.size(), 32u * 40 * 4);
+  ProgressiveRender render(32, 40);
+  render.setPlan(plan);
+  render.finish(4);
+  EXPECT_EQ(developPicture(render.layers(), *render.set()).rgba.size(), 32u * 40 * 4);
 }
 
 TEST_F(Examples, Balance) {
@@ -176,8 +177,8 @@ TEST_F(Examples, Shoot) {
 
 TEST_F(Examples, Reading) {
   PlanReader reader(48, 60, 4);
-  const FaceReading reading = reader.read(plan);
-  EXPECT_FALSE(reading.lighting.name.empty());
+  const FaceAnalysis face = reader.read(plan);
+  EXPECT_FALSE(face.lighting.name.empty());
   EXPECT_EQ(recordOf("dead-eyes").title, "No catchlight");
 }
 

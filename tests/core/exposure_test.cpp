@@ -91,8 +91,8 @@ TEST(Meter, LightAddsInLuxSecondsNotInStops) {
 }
 
 TEST(Meter, ShareOfFlash) {
-  EXPECT_DOUBLE_EQ((Reading{9, 1}.flashShare()), 0.9);
-  EXPECT_DOUBLE_EQ((Reading{}.flashShare()), 0);
+  EXPECT_DOUBLE_EQ((LuminousExposure{9, 1}.flashShare()), 0.9);
+  EXPECT_DOUBLE_EQ((LuminousExposure{}.flashShare()), 0);
 }
 
 TEST(Stops, InThirdsAreWrittenInThirds) {
@@ -103,7 +103,7 @@ TEST(Stops, InThirdsAreWrittenInThirds) {
                                               {1.7, "+1 2/3", "+1.7"},
                                               {-2.95, "-3", "-3.0"},
                                               {-40.0, "no light", "no light"}}) {
-    EXPECT_EQ(signedStops(stops, StopStep::Third), thirds);
+    EXPECT_EQ(signedStops(stops, StopFraction::Third), thirds);
     EXPECT_EQ(signedStops(stops), tenths);
   }
 }

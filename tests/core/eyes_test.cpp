@@ -5,16 +5,16 @@
 
 #include <set>
 
+#include "analysis/catchlights.h"
 #include "balance/advice.h"
 #include "plan/check.h"
 #include "plan/edit.h"
 #include "plan/gaze.h"
 #include "plan/placement.h"
 #include "plan/roles.h"
-#include "reading/catchlights.h"
+#include "rendering/progressive_render.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
-#include "studio/studio.h"
 #include "support.h"
 #include "transport/figure.h"
 
@@ -180,7 +180,7 @@ TEST_F(Looking, TheSparkOfALampAtTheLensLiesTowardsTheNose) {
 
 // The scene that a studio keeps, and shares with others, is one in which the eyes look where the plan says.
 TEST_F(Looking, TheEyesFollowALensAndALightThatAreMoved) {
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(plan);
   const auto follows = [&](const char* what) {
     const Vec3 before = studio.scene()->eyes()[0].frame.n;

@@ -3,9 +3,9 @@
 #include <functional>
 #include <set>
 
+#include "analysis/remedies.h"
 #include "plan/panels.h"
 #include "plan/roles.h"
-#include "reading/remedies.h"
 #include "support.h"
 
 namespace easel {
@@ -261,14 +261,14 @@ TEST_P(Faults, ShowsAndIsCured) {
   Plan clean = test::masterPlan();
   c.before(clean);
   clean = reader.balanced(clean);
-  const FaceReading good = reader.read(clean);
+  const FaceAnalysis good = reader.read(clean);
   EXPECT_FALSE(good.fault(c.id)) << good.fault(c.id)->sentence;
 
   Plan bad = clean;
   c.spoil(bad);
   if (std::string(c.id) != "burnt") bad = reader.repowered(bad, clean);
   const std::vector<Fault> alone = reader.faults(bad, c.id);
-  const FaceReading reading = reader.read(bad);
+  const FaceAnalysis reading = reader.read(bad);
   std::string all;
   for (const Fault& f : reading.faults) all += "\n  " + f.id + ": " + f.sentence;
   const Fault* f = reading.fault(c.id);
@@ -314,7 +314,7 @@ TEST(Faults, ABoomIsACautionAndNoFault) {
   Plan p = test::masterPlan();
   at(key(p), 5.8, 0.3, 2.0);
   PlanReader reader;
-  const FaceReading r = reader.read(p);
+  const FaceAnalysis r = reader.read(p);
   ASSERT_TRUE(r.fault("boom"));
   EXPECT_TRUE(r.fault("boom")->caution);
 }
@@ -343,7 +343,7 @@ TEST(Faults, TheDemoPlansAreFree) {
         "marrow-lane-maker", "scenes/marrow-lane-bench", "scenes/marrow-lane-glue-pot", "scenes/marrow-lane-back-room",
         "scenes/marrow-lane-portrait", "scenes/marrow-lane-branch", "scenes/marrow-lane-folded-board"}) {
     PlanReader reader(112, 140, 4);
-    const FaceReading r = reader.read(loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/" + name + ".easel.json"));
+    const FaceAnalysis r = reader.read(loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/" + name + ".easel.json"));
     EXPECT_EQ(r.count(), 0) << name << ": " << (r.faults.empty() ? "" : r.faults.front().sentence);
   }
 }

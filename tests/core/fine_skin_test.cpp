@@ -6,9 +6,9 @@
 #include <cmath>
 
 #include "plan/placement.h"
+#include "rendering/progressive_render.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
-#include "studio/studio.h"
 #include "support.h"
 #include "transport/skin.h"
 
@@ -81,7 +81,7 @@ TEST(FineSkin, WhatComesThroughIsRedAndLessTheThickerItIs) {
 template <class F>
 void overPicture(const Plan& plan, F visit) {
   constexpr int kWide = 240, kHigh = 300;
-  Studio studio(kWide, kHigh);
+  ProgressiveRender studio(kWide, kHigh);
   studio.setPlan(plan);
   studio.finish(8);
   std::vector<float> planes[3];

@@ -4,13 +4,13 @@
 
 #include <cmath>
 
+#include "analysis/glare.h"
 #include "cured.h"
 #include "plan/panels.h"
 #include "plan/placement.h"
-#include "reading/glare.h"
+#include "rendering/progressive_render.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
-#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -95,7 +95,7 @@ TEST(Glasses, GlareIsFoundIsInThePictureAndIsCured) {
     SCOPED_TRACE(sitter);
     const Plan p = lowKey(sitter, glasses);
     PlanReader reader(112, 140, 4);
-    const FaceReading r = reader.read(p);
+    const FaceAnalysis r = reader.read(p);
     const Fault* fault = r.fault("glare-on-glasses");
     ASSERT_TRUE(fault);
     EXPECT_EQ(fault->where, "light A");
@@ -111,7 +111,7 @@ TEST(Glasses, GlareIsFoundIsInThePictureAndIsCured) {
                 y = int(200 - dot(d, camera.frame.v) / std::abs(depth) * half);
       // Of a picture of 320x400 the pixels about that place.
       constexpr int kAbout = 40;
-      Studio studio(kAbout, kAbout);
+      ProgressiveRender studio(kAbout, kAbout);
       studio.setPart(x - kAbout / 2, y - kAbout / 2, 320, 400);
       studio.setPlan(plan);
       studio.finish(8);

@@ -2,10 +2,10 @@
 
 #include <cmath>
 
+#include "analysis/faults.h"
+#include "analysis/plan_reader.h"
 #include "cured.h"
 #include "plan/placement.h"
-#include "reading/faults.h"
-#include "reading/plan_reader.h"
 #include "sitters/cover.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
@@ -103,7 +103,7 @@ TEST(Hats, ABrimOverTheEyesIsFoundAndCured) {
     SCOPED_TRACE(sitter);
     const Plan p = highKey(sitter, hat);
     PlanReader reader(112, 140, 4);
-    const FaceReading r = reader.read(p);
+    const FaceAnalysis r = reader.read(p);
     const Fault* fault = r.fault("brim-shadow");
     ASSERT_TRUE(fault);
     EXPECT_EQ(fault->where, "light A");

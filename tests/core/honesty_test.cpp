@@ -18,7 +18,7 @@
 #include "plan/check.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
-#include "studio/renderer.h"
+#include "rendering/renderer.h"
 #include "support.h"
 
 namespace easel {
@@ -143,7 +143,7 @@ TEST(Remedies, OfferOnlyWhatCanBeMeant) {
 TEST(Words, GoByTheLightsRole) {
   Plan p = test::demoPlan();
   p.lights.push_back(proposeLight(p, "background").light);
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   for (const LightQuality& q : lightQualities(*s.scene(), placedSetOf(p))) {
     std::string all;
@@ -166,7 +166,7 @@ TEST(Gear, IsAValueForTheLayersTracedWithIt) {
   const KitInUse kit(k);
   Plan p = test::demoPlan();
   p.lights[0].modifier = "own-box";
-  Studio s(40, 50);
+  ProgressiveRender s(40, 50);
   s.setPlan(p);
   s.finish(2);
   s.setPlan(p);
@@ -187,7 +187,7 @@ TEST(Gear, IntegralsAreRememberedByValue) {
 
 TEST(Interrupts, EndATableOfSpots) {
   Plan p = test::demoPlan();
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   std::atomic<std::uint64_t> epoch{1};
   const Interrupt raised(epoch, 0);

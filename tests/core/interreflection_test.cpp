@@ -9,8 +9,8 @@
 #include "picture/develop.h"
 #include "plan/lamp.h"
 #include "plan/lens.h"
+#include "rendering/progressive_render.h"
 #include "sitters/sitter_file.h"
-#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -104,7 +104,7 @@ TEST(IndirectLight, PictureAndPinsAgreeUnderBounceFlash) {
   l.height = 1.25;
   l.tiltOffset = 85;
   test::UnsmoothedPicture picture(p, 64, 80, 64);
-  Studio& s = picture.studio;
+  ProgressiveRender& s = picture.studio;
   const Source source = sourceOf(*s.scene(), placedSetOf(p), test::placed(p, l));
   const double scale = lampGives(l, l.power, p.camera).total() * gainOf(p.camera) / kPi;
   int compared = 0;

@@ -7,8 +7,8 @@
 #include "picture/develop.h"
 #include "picture/lighting.h"
 #include "plan/roles.h"
+#include "rendering/progressive_render.h"
 #include "sitters/sitter_file.h"
-#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -16,8 +16,8 @@ namespace {
 
 constexpr int kW = 80, kH = 100;
 
-Studio finished(const Plan& plan, int passes = 8, bool smooth = true) {
-  Studio s(kW, kH);
+ProgressiveRender finished(const Plan& plan, int passes = 8, bool smooth = true) {
+  ProgressiveRender s(kW, kH);
   s.setSmooth(smooth);
   s.setPlan(plan);
   s.finish(passes);
@@ -49,7 +49,7 @@ Plan twoLights() {
 TEST(Layers, SumOfSolosIsTheWholeToFloatPrecision) {
   Plan plan = twoLights();
   plan.ambient.lux = 0;
-  const Studio s = finished(plan);
+  const ProgressiveRender s = finished(plan);
   const auto all = planes(s.layers(), plan), a = planes(s.layers(), plan, {Show::What::Solo, "A"}),
              b = planes(s.layers(), plan, {Show::What::Solo, "B"});
   ASSERT_GT(mean(all), 0.01);
@@ -61,9 +61,9 @@ TEST(Layers, SumOfSolosIsTheWholeToFloatPrecision) {
 TEST(Layers, HazeTakesOfWhatHasBouncedAndOfTheAmbientWhatTheWayTellsIt) {
   Plan plan = test::demoPlan();
   plan.haze = 0;
-  const Studio clear = finished(plan, 8, false);
+  const ProgressiveRender clear = finished(plan, 8, false);
   plan.haze = 0.1;
-  const Studio hazy = finished(plan, 8, false);
+  const ProgressiveRender hazy = finished(plan, 8, false);
   const LayerPicture &a = *clear.layers().ambient, &b = *hazy.layers().ambient;
   int asked = 0;
   for (int y = 5; y < kH; y += 7)
@@ -161,7 +161,7 @@ TEST(Layers, StrandsGetTheSameLightOfPointsThatAreChosen) {
 TEST(Layers, OneStopOfPowerIsTwiceTheLight) {
   Plan plan = test::demoPlan();
   plan.ambient.lux = 0;
-  const Studio s = finished(plan);
+  const ProgressiveRender s = finished(plan);
   const auto before = planes(s.layers(), plan);
   Plan more = plan;
   more.lights[0].power += 1;
@@ -177,7 +177,7 @@ TEST(Layers, AmbientInHairKeepsItsLevelAsPassesGoOn) {
   Plan plan = test::demoPlan();
   plan.ambient.lux = 400;
   const auto inHair = [&](int passes) {
-    const Studio s = finished(plan, passes, false);
+    const ProgressiveRender s = finished(plan, passes, false);
     std::vector<float> p[3];
     linearPicture(s.layers(), placedSetOf(plan), {Show::What::Ambient, {}}, p);
     double sum = 0;
@@ -198,7 +198,7 @@ TEST(Layers, AmbientInHairKeepsItsLevelAsPassesGoOn) {
 TEST(Layers, ShutterChangesAmbientAloneIsoChangesBoth) {
   Plan plan = test::demoPlan();
   plan.ambient.lux = 400;
-  const Studio s = finished(plan);
+  const ProgressiveRender s = finished(plan);
   auto level = [&](const Plan& p, Show::What what) { return mean(planes(s.layers(), p, {what, "A"})); };
   const double flash = level(plan, Show::What::Solo), ambient = level(plan, Show::What::Ambient);
   Plan slow = plan;
@@ -215,16 +215,16 @@ TEST(Layers, ALightThatIsOffGivesNothingButCanBeSeenAlone) {
   Plan plan = test::demoPlan();
   plan.lights[0].on = false;
   plan.ambient.lux = 0;
-  const Studio s = finished(plan);
+  const ProgressiveRender s = finished(plan);
   EXPECT_EQ(mean(planes(s.layers(), plan)), 0);
   EXPECT_GT(mean(planes(s.layers(), plan, {Show::What::Solo, "A"})), 0.01);
 }
 
 TEST(Layers, SamePlanSamePictureWhateverTheOrderOfWork) {
   const Plan plan = twoLights();
-  const Studio a = finished(plan);
+  const ProgressiveRender a = finished(plan);
   // Another studio that was interrupted, moved about and brought back.
-  Studio b(kW, kH);
+  ProgressiveRender b(kW, kH);
   Plan other = plan;
   other.lights[0].hour = 8;
   b.setPlan(other);
@@ -235,7 +235,7 @@ TEST(Layers, SamePlanSamePictureWhateverTheOrderOfWork) {
     ++epoch;
     return i;
   }();
-  b.step(raised);
+  b.improve(raised);
   b.setPlan(plan);
   b.finish(8);
   EXPECT_EQ(planes(a.layers(), plan), planes(b.layers(), plan));
@@ -264,10 +264,10 @@ TEST(Layers, SmoothingKeepsTheAmountOfLight) {
 
 TEST(Layers, ThePreviewIsAlreadyRight) {
   const Plan plan = test::demoPlan();
-  Studio s(kW * 2, kH * 2);
+  ProgressiveRender s(kW * 2, kH * 2);
   s.setPlan(plan);
   const Interrupt never;
-  while (s.step(never) != Studio::Progress::Improved) {
+  while (s.improve(never) != ProgressiveRender::Progress::Improved) {
   }
   ASSERT_TRUE(s.layers().usable);
   EXPECT_EQ(s.layers().passes, 0);
@@ -334,7 +334,7 @@ TEST(Layers, AnEdgeLightsTimeGoesToItsEdge) {
   l.height = 1.6;
   l.power = 0;
   auto picture = [&](int passes, std::uint32_t seed) {
-    Studio s(kW, kH);
+    ProgressiveRender s(kW, kH);
     s.setSeed(seed);
     s.setPlan(plan);
     s.finish(passes);

@@ -71,7 +71,7 @@ Plan flashed(double shutter) {
   return p;
 }
 std::vector<float> columns(const Plan& p, int width, int height, bool rows = false) {
-  Studio s(width, height);
+  ProgressiveRender s(width, height);
   s.setPlan(p);
   s.finish(2);
   std::vector<float> planes[3];
@@ -190,7 +190,7 @@ TEST(Lamp, AModellingLampThatBurnsOnCountsAsSteadyLight) {
   p.ambient.lux = 0;
   Light& l = p.lights[0];
   l.power = -8;
-  const Reading off = test::answersOf(p).face;
+  const LuminousExposure off = test::answersOf(p).face;
   EXPECT_EQ(off.steady, 0);
   l.modelling = true;
   const Answers on = test::answersOf(p);

@@ -3,15 +3,15 @@
 
 #include <set>
 
+#include "analysis/map.h"
+#include "analysis/remedies.h"
+#include "analysis/ways.h"
 #include "colour/colour.h"
 #include "meter/spots.h"
 #include "picture/overlays.h"
 #include "plan/lamp.h"
 #include "plan/roles.h"
-#include "reading/map.h"
-#include "reading/remedies.h"
-#include "reading/ways.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 #include "support.h"
 
 namespace easel {
@@ -19,7 +19,7 @@ namespace {
 
 struct Room {
   Plan plan = test::demoPlan();
-  Studio studio{8, 8};
+  ProgressiveRender studio{8, 8};
   std::shared_ptr<const Scene> scene;
 
   Room() {
@@ -41,7 +41,7 @@ struct Room {
     plan.lights.push_back(l);
     return place(plan.lights.size() - 1, azimuth, elevation, distance);
   }
-  LightingReading read() const { return readLighting(*scene, placedSetOf(plan), *chartFace(*scene)); }
+  LightingAnalysis read() const { return readLighting(*scene, placedSetOf(plan), *chartFace(*scene)); }
 };
 
 TEST(Lighting, TwoKeysFromBothSidesAreCrossLight) {
@@ -49,7 +49,7 @@ TEST(Lighting, TwoKeysFromBothSidesAreCrossLight) {
   r.place(0, 45, 20);
   EXPECT_FALSE(r.read().cross);
   r.add("B", Role::Other, -45, 20);
-  const LightingReading both = r.read();
+  const LightingAnalysis both = r.read();
   EXPECT_TRUE(both.cross) << both.sentence;
   EXPECT_EQ(both.name, "Cross light");
   EXPECT_EQ(both.other, "B");
@@ -71,12 +71,12 @@ TEST(Lighting, ATurnedFaceIsAProfile) {
 TEST(Lighting, FromBehindAloneItIsBackLight) {
   Room r;
   r.place(0, 160, 25);
-  const LightingReading back = r.read();
+  const LightingAnalysis back = r.read();
   EXPECT_EQ(back.pattern.pattern, FacePattern::BackLight);
   EXPECT_TRUE(back.silhouette);
   EXPECT_EQ(back.name, "Back light");
   PlanReader reader;
-  const FaceReading reading = reader.read(reader.balanced(r.plan));
+  const FaceAnalysis reading = reader.read(reader.balanced(r.plan));
   EXPECT_FALSE(reading.fault("dead-eyes")) << "a look that wants no spark is not told so";
   EXPECT_FALSE(reading.fault("deep-sockets"));
 }
@@ -117,7 +117,7 @@ TEST(Lighting, TheKeyIsWhatIsCalledSoElseWhatGivesMost) {
 TEST(Lighting, TheEvidenceLiesOnTheFace) {
   Room r;
   r.place(0, 55, 40);
-  const LightingReading l = r.read();
+  const LightingAnalysis l = r.read();
   ASSERT_EQ(l.pattern.pattern, FacePattern::Rembrandt);
   ASSERT_FALSE(l.noseShadow.empty());
   ASSERT_FALSE(l.triangle.empty());
@@ -220,7 +220,7 @@ TEST(Measures, BurntAndBlockedFollowTheExposure) {
 TEST(Measures, EveryWordIsASentence) {
   for (const char* name : {"first-light", "two-lights", "master", "fiddler", "maker"}) {
     PlanReader reader;
-    const FaceReading r =
+    const FaceAnalysis r =
         reader.read(loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/marrow-lane-" + name + ".easel.json"));
     EXPECT_GE(r.measures.words.size(), 4u);
     for (const std::string& w : r.measures.words) {
@@ -264,7 +264,7 @@ TEST(Remedies, OfTwoOfAKindTheOneThatIsMeant) {
   p.light("A")->height = 2.5;
   p.light("B")->height = 2.5;
   PlanReader reader;
-  const FaceReading r = reader.read(p);
+  const FaceAnalysis r = reader.read(p);
   ASSERT_TRUE(r.fault("ceiling", "light A"));
   ASSERT_TRUE(r.fault("ceiling", "light B"));
   RemedySearch b;
@@ -310,10 +310,10 @@ TEST(GreyCard, IsWhatThePictureHas) {
   p.lights[0].height = p.sitter.eyeHeight;
   for (const bool extends : {true, false}) {
     p.camera.extends = extends;
-    Studio studio(40, 50);
+    ProgressiveRender studio(40, 50);
     studio.setPlan(p);
     const Interrupt never;
-    while (studio.step(never, 64) != Studio::Progress::Done) {
+    while (studio.improve(never, 64) != ProgressiveRender::Progress::Done) {
     }
     const auto met = surfaceAt(studio.layers(), 20, 25);
     ASSERT_TRUE(met && met->surface == Surface::Panel);
@@ -335,11 +335,11 @@ TEST(GreyCard, IsWhatThePictureHas) {
 
 // From further away one sees the mean of the light: of black and white side by side code 188, not 128.
 TEST(Prints, AverageLight) {
-  Studio studio(16, 20);
+  ProgressiveRender studio(16, 20);
   Plan p = test::demoPlan();
   studio.setPlan(p);
   const Interrupt never;
-  while (studio.step(never, 4) != Studio::Progress::Done) {
+  while (studio.improve(never, 4) != ProgressiveRender::Progress::Done) {
   }
   const Picture full = developPicture(studio.layers(), placedSetOf(p)),
                 half = developPicture(studio.layers(), placedSetOf(p), {}, 2);

@@ -158,12 +158,12 @@ TEST(Panels, AFlagTakesTheLightAndAWhiteBoardAddsSome) {
   flagged.panels = {flag};
   EXPECT_LT(test::answersOf(flagged).lights[0].alone.total(), 0.4 * open);
 
-  Studio before(8, 8), after(8, 8);
+  ProgressiveRender before(8, 8), after(8, 8);
   before.setPlan(p);
   Plan filled = p;
   filled.panels = {proposePanel(p, "v-flat").panel};
   after.setPlan(filled);
-  auto shadowCheek = [](Studio& s, const Plan& plan) {
+  auto shadowCheek = [](ProgressiveRender& s, const Plan& plan) {
     const SpotTable t = spotTable(*s.scene(), placedSetOf(plan));
     for (size_t i = 0; i < t.spots.size(); ++i)
       if (t.spots[i].id == "cheek-right") return t.luxSeconds[i][0];
@@ -181,7 +181,7 @@ TEST(Panels, EachPanelsShareCanBeReadAndTheSharesAddUp) {
   Panel a = proposePanel(p, "v-flat").panel;
   p.panels = {a};
   p.panels.push_back(proposePanel(p, "reflector").panel);
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   const auto shares = panelShares(*s.scene(), placedSetOf(p));
   ASSERT_EQ(shares.size(), 2u);
@@ -249,7 +249,7 @@ TEST(Panels, ThePictureShowsWhatTheMeterReads) {
   p.panels[0].hour = 4;
   p.panels[0].turn = -30;
   test::UnsmoothedPicture picture(p, 64, 80, 32);
-  Studio& s = picture.studio;
+  ProgressiveRender& s = picture.studio;
   const Source source = sourceOf(placedSetOf(p), test::placed(p, l));
   const double scale = lampGives(l, l.power, p.camera).total() * gainOf(p.camera) / kPi;
   int compared = 0;
@@ -271,7 +271,7 @@ TEST(Panels, ThePictureShowsWhatTheMeterReads) {
 std::map<Surface, double> pictureAgainstMeter(const Plan& p) {
   constexpr int kWide = 96, kHigh = 120;
   test::UnsmoothedPicture picture(p, kWide, kHigh, 64);
-  Studio& s = picture.studio;
+  ProgressiveRender& s = picture.studio;
   const Source source = sourceOf(*s.scene(), placedSetOf(p), test::placed(p, p.lights[0]));
   const double scale = lampGives(p.lights[0], p.lights[0].power, p.camera).total() * gainOf(p.camera) / kPi;
   std::map<Surface, std::pair<double, double>> sums;
@@ -359,7 +359,7 @@ TEST(Panels, AScrimInThePictureGlowsWithWhatComesThrough) {
   p.backdrop.distance = 2.5;
   p.panels = {board(12, 0.8, 1.7, 0.6, 0.6, "scrim")};
   test::UnsmoothedPicture picture(p, 64, 80, 64);
-  Studio& s = picture.studio;
+  ProgressiveRender& s = picture.studio;
   const Leaf leaf = leavesOf(p.panels)[0];
   const auto at = pixelOf(s.layers(), leaf.centre + Vec3{0, 0.15f, 0});
   ASSERT_TRUE(at);
@@ -381,7 +381,7 @@ TEST(Panels, LayersAddUpAndAreTheSameEachTime) {
   Plan p = test::demoPlan();
   p.panels = {proposePanel(p, "reflector").panel};
   auto picture = [&] {
-    Studio s(64, 80);
+    ProgressiveRender s(64, 80);
     s.setPlan(p);
     s.finish(8);
     return developPicture(s.layers(), placedSetOf(p)).rgba;

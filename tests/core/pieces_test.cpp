@@ -94,7 +94,7 @@ TEST(Pieces, AnOpeningIsOpenAndTheWallRoundItIsNot) {
   p.distance = 1;
   p.turn = 0;
   plan.panels = {p};
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(plan);
   const auto scene = studio.scene();
   const auto passes = [&](double x, double y) {
@@ -136,7 +136,7 @@ TEST(Pieces, ABoxInTheWayDarkensByWhatGeometrySays) {
     moved.turn = -double(degrees(std::atan2(float(z), float(x))));
     Plan with = plan;
     with.panels = {moved};
-    Studio studio(8, 8);
+    ProgressiveRender studio(8, 8);
     studio.setPlan(with);
     const auto scene = studio.scene();
     const Source source = sourceOf(*scene, placedSetOf(with), test::placed(with, l));
@@ -228,7 +228,7 @@ TEST(Pieces, ALightIsAimedAtWhatItWorksOnAndMeteredThere) {
   const PieceSpot mark = spotOf(plan.panels[0]);
   const LightPose pose = lightPose(plan, own);
   EXPECT_GT(dot(normalize(mark.at - pose.centre), pose.frame.n), 0.9999f);
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(plan);
   const Answers a = computeAnswers(*studio.scene(), placedSetOf(plan));
   EXPECT_EQ(idOf(a.light("B")->held), "panel 1");
@@ -248,12 +248,12 @@ TEST(Pieces, ALightIsAimedAtWhatItWorksOnAndMeteredThere) {
 
 TEST(Pieces, ATableSaysWhatItSendsToTheChin) {
   Plan plan = loadPlan(std::string(EASEL_SOURCE_DIR) + "/demo/scenes/marrow-lane-bench.easel.json");
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(plan);
   const auto of = [&](const char* finish) {
     Plan p = plan;
     p.panels[0].front = finish;
-    Studio s(8, 8);
+    ProgressiveRender s(8, 8);
     s.setPlan(p);
     return panelShares(*s.scene(), placedSetOf(p)).front();
   };
@@ -272,7 +272,7 @@ TEST(Pieces, WhatTheCameraSawOfTheRestStillHolds) {
   moved.panels[0].hour += 0.3;
   moved.panels[0].distance += 0.1;
   const View view{cameraPose(plan, 0.8), 96, 121};
-  Studio a(8, 8), b(8, 8);
+  ProgressiveRender a(8, 8), b(8, 8);
   a.setPlan(plan);
   b.setPlan(moved);
   const Interrupt never;
@@ -298,7 +298,7 @@ TEST(Pieces, WhatTheCameraSawOfTheRestStillHolds) {
   // More than a piece is different: nothing is kept, and nothing is wrong.
   Plan turned = moved;
   turned.backdrop.distance += 0.2;
-  Studio c(8, 8);
+  ProgressiveRender c(8, 8);
   c.setPlan(turned);
   EXPECT_FALSE(c.scene()->movedSince(*b.scene()));
 }
@@ -328,7 +328,7 @@ TEST(GearInTheSet, StandsInTheSceneWhereItIsSeenOrInTheWay) {
   far.height = 2.3;
   before.lights.push_back(far);
   ASSERT_FALSE(gearThatMatters(placedSetOf(before)).empty());
-  Studio studio(8, 8), alone(8, 8);
+  ProgressiveRender studio(8, 8), alone(8, 8);
   studio.setPlan(before);
   const Answers a = computeAnswers(*studio.scene(), placedSetOf(before));
   alone.setPlan(plan);
@@ -364,7 +364,7 @@ TEST(GearInTheSet, OneLooksIntoABowlAndOntoABox) {
     l.hour = 12.4;  // in the picture
     l.distance = 1.2;
     l.height = 1.4;
-    Studio studio(8, 8);
+    ProgressiveRender studio(8, 8);
     studio.setPlan(plan);
     const LightPose pose = lightPose(plan, l);
     const Vec3 aside = pose.frame.u * float(findModifier(form.modifier)->width * 0.4);
@@ -459,7 +459,7 @@ TEST(Models, APieceOfOnesOwnIsTracedAndMeteredWithItsReflectance) {
   p.distance = 0.8;
   p.reflectance = 0.6;
   plan.panels = {p};
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(plan);
   const auto scene = studio.scene();
   const auto hit = scene->intersect({0.1f, 2, 0.8f}, {0, -1, 0}, 1);

@@ -83,13 +83,13 @@ TEST(PowerScale, ThirdsAreWrittenWhereTheyAreSet) {
   PowerScale thirds, tenths, numbers;
   thirds.step = numbers.step = 1.0 / 3;
   numbers.notation = PowerNotation::StopNumber;
-  EXPECT_EQ(thirds.write(-2 - 1.0 / 3, StopStep::Third), "1/8 + 2/3");
+  EXPECT_EQ(thirds.write(-2 - 1.0 / 3, StopFraction::Third), "1/8 + 2/3");
   EXPECT_EQ(thirds.write(-2 - 1.0 / 3), "1/8 + 0.7");
-  EXPECT_EQ(tenths.write(-2.3, StopStep::Third), "1/8 + 0.7");
-  EXPECT_EQ(numbers.write(-3 - 1.0 / 3, StopStep::Third), "6 2/3");
+  EXPECT_EQ(tenths.write(-2.3, StopFraction::Third), "1/8 + 0.7");
+  EXPECT_EQ(numbers.write(-3 - 1.0 / 3, StopFraction::Third), "6 2/3");
   for (const double stops : {-4 - 2.0 / 3, -1.0 / 3, -3.0, 0.0})
     for (const PowerScale& s : {thirds, numbers})
-      EXPECT_NEAR(s.read(s.write(stops, StopStep::Third)), stops, 1e-9) << "what is written is read";
+      EXPECT_NEAR(s.read(s.write(stops, StopFraction::Third)), stops, 1e-9) << "what is written is read";
 }
 
 }  // namespace

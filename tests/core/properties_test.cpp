@@ -5,6 +5,8 @@
 #include <functional>
 #include <random>
 
+#include "analysis/remedies.h"
+#include "analysis/ways.h"
 #include "balance/backdrop_tone.h"
 #include "balance/balance.h"
 #include "balance/camera_setting.h"
@@ -17,10 +19,8 @@
 #include "plan/ranges.h"
 #include "plan/roles.h"
 #include "propose/propose.h"
-#include "reading/remedies.h"
-#include "reading/ways.h"
+#include "rendering/series.h"
 #include "sitters/colouring.h"
-#include "studio/series.h"
 #include "support.h"
 
 namespace easel {
@@ -275,7 +275,7 @@ INSTANTIATE_TEST_SUITE_P(Seeds, Properties, ::testing::Range(1u, 9u));
 TEST(Properties, WaysAndRemediesAndProposalsCanBeTakenAndSaved) {
   Plan p = test::demoPlan();
   p.room.height = 20;
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   const auto kept = [&](const Plan& wanted, const std::string& what) {
     History h(p);
@@ -288,7 +288,7 @@ TEST(Properties, WaysAndRemediesAndProposalsCanBeTakenAndSaved) {
     for (const Way& w : waysTo(*s.scene(), p, pattern).ways) kept(w.plan, w.sentence);
   p.lights[0].height = 3.4;
   PlanReader reader(80, 100, 2);
-  const FaceReading r = reader.read(p);
+  const FaceAnalysis r = reader.read(p);
   for (const Fault& f : r.faults)
     if (!f.caution) {
       RemedySearch one;

@@ -118,7 +118,7 @@ TEST(Propose, ABranchLeavesTheNoseFree) {
   p.lights[0].hour = 4.2;
   p.lights[0].distance = 1.8;
   p.lights[0].height = p.sitter.eyeHeight + 0.7;
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(p);
   const double open = computeAnswers(*studio.scene(), placedSetOf(p)).light("A")->alone.total();
   Plan branched = p;

@@ -20,7 +20,7 @@ Plan keyAt(const char* modifier, double distance, double hour = 4.9, double heig
   return p;
 }
 LightQuality qualityOf(const Plan& p) {
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   return lightQualities(*s.scene(), placedSetOf(p)).front();
 }
@@ -46,7 +46,7 @@ TEST(Quality, TheEdgeFollowsTheSizeOfTheSource) {
 TEST(Quality, TheEdgeIsThatOfSimilarTrianglesAcrossIt) {
   // A tall front, the same lying, and one that leans: what counts is how wide it is across the edge that was followed.
   Plan p = keyAt("strip-30x120", 2.5, 4.9);
-  Studio studio(8, 8);
+  ProgressiveRender studio(8, 8);
   studio.setPlan(p);
   const auto scene = studio.scene();
   const LightPose stands = lightPose(p, p.lights[0]);
@@ -124,7 +124,7 @@ TEST(Haze, ShowsLightFromBehindAndDimsWhatIsFar) {
   l.power = 0;
   auto mean = [&](double haze) {
     p.haze = haze;
-    Studio s(64, 80);
+    ProgressiveRender s(64, 80);
     s.setPlan(p);
     s.finish(8);
     std::vector<float> planes[3];

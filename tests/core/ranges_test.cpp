@@ -11,11 +11,11 @@
 #include <nlohmann/json.hpp>
 #include <set>
 
+#include "analysis/ways.h"
 #include "balance/camera_setting.h"
 #include "exposure/ambient.h"
 #include "plan/history.h"
 #include "plan/roles.h"
-#include "reading/ways.h"
 #include "support.h"
 
 namespace easel {
@@ -325,7 +325,7 @@ TEST(Locks, TheCamerasWayIsNoWayPastALockedLight) {
   Light held = proposeLight(p, "background").light;
   held.locked = true;
   p.lights.push_back(held);
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   const PatternWays ways = waysTo(*s.scene(), p, FacePattern::Split);
   ASSERT_EQ(ways.ways.size(), 3u) << ways.sentence;

@@ -1,4 +1,4 @@
-#include "studio/renderer.h"
+#include "rendering/renderer.h"
 
 #include <gtest/gtest.h>
 

@@ -25,7 +25,7 @@ struct Ready {
   Answers answers;
   std::vector<RunStep> steps;
   explicit Ready(Plan p) : plan(std::move(p)) {
-    Studio s(8, 8);
+    ProgressiveRender s(8, 8);
     s.setPlan(plan);
     scene = s.scene();
     answers = computeAnswers(*scene, placedSetOf(plan));

@@ -5,6 +5,8 @@
 
 #include <iostream>
 
+#include "analysis/plan_reader.h"
+#include "analysis/remedies.h"
 #include "balance/advice.h"
 #include "formats/day_json.h"
 #include "formats/plan_json.h"
@@ -13,10 +15,8 @@
 #include "plan/check.h"
 #include "plan/roles.h"
 #include "propose/shelf.h"
-#include "reading/plan_reader.h"
-#include "reading/remedies.h"
 #include "sheet/day_sheet.h"
-#include "sheet/look_sheet.h"
+#include "sheet/plan_sheet.h"
 #include "shoot/forecast.h"
 #include "sitters/people.h"
 #include "support.h"
@@ -53,6 +53,13 @@ TEST(Say, CountsInTheFormsOfItsLanguage) {
   EXPECT_EQ(sets(7), "mnogo 7");
   EXPECT_EQ(stops(2), "2.0 stops over") << "what it does not know stays English";
   speakThrough({});
+}
+
+TEST(Say, ChoicesAreOneSentence) {
+  EXPECT_EQ(eitherOf({}), "");
+  EXPECT_EQ(eitherOf({"a"}), "a");
+  EXPECT_EQ(eitherOf({"a", "b"}), "a or b");
+  EXPECT_EQ(eitherOf({"a", "b", "c"}), "a, b or c");
 }
 
 TEST(Say, ATranslationThatWantsWhatIsNotThereIsPassedOver) {
@@ -92,7 +99,7 @@ std::string unmarked() {
     p.camera.shutter = 1.0 / 30;
     p.ambient.lux = 400;
     for (const Finding& f : checkPlan(p)) look("check", f.sentence);
-    const FaceReading r = reader.read(p);
+    const FaceAnalysis r = reader.read(p);
     for (const Finding& f : adviceOn(p, reader.answers(), nullptr)) look("advice", f.sentence);
     look("lighting", r.lighting.name);
     look("lighting", r.lighting.sentence);
@@ -135,7 +142,7 @@ std::string unmarked() {
   wish.height = 60;
   wish.passes = 1;
   wish.eyes = false;
-  const LookSheet sheet = lookSheet(day.looks[1].plan, wish);
+  const PlanSheet sheet = planSheet(day.looks[1].plan, wish);
   for (const Pages& pages : {pagesOf(sheet), growingPagesOf(sheet), standPagesOf(sheet),
                              dayPages(day, r.planned, {}, {}), packingPages(day, {})})
     for (const Block& b : pages.blocks) {

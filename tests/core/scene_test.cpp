@@ -3,8 +3,8 @@
 #include <gtest/gtest.h>
 
 #include "plan/placement.h"
+#include "rendering/progressive_render.h"
 #include "sitters/sitter_file.h"
-#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {

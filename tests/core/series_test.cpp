@@ -1,4 +1,4 @@
-#include "studio/series.h"
+#include "rendering/series.h"
 
 #include <gtest/gtest.h>
 
@@ -96,7 +96,7 @@ TEST(Series, TheSheetHoldsEveryPictureOnGrey) {
 
 TEST(RatioStrip, FiveStepsInTheUnitsSteps) {
   const Plan p = test::masterPlan();
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(p);
   const auto scene = s.scene();
   const auto strip = ratioStrip(p, computeAnswers(*scene, placedSetOf(p)));
@@ -111,7 +111,7 @@ TEST(RatioStrip, FiveStepsInTheUnitsSteps) {
   for (Light& l : locked.lights) l.locked |= l.role == Role::Fill;
   const Answers now = computeAnswers(*scene, placedSetOf(locked));
   const double under = now.light("A")->stopsFromWorking - now.light("B")->stopsFromWorking;
-  for (const RatioStep& s : ratioStrip(locked, now))
+  for (const RatioPlan& s : ratioStrip(locked, now))
     EXPECT_EQ(s.reached, std::abs(s.stopsUnder - under) < 0.05) << s.name << " with a fill " << under << " under";
   Plan noFill = p;
   noFill.lights[1].on = false;
@@ -132,7 +132,7 @@ TEST(Overlays, HistogramCountsEveryPixelOnce) {
 
 TEST(Overlays, AStopOfPowerMovesTheMapByOneBand) {
   Plan p = test::demoPlan();
-  Studio s(80, 100);
+  ProgressiveRender s(80, 100);
   s.setPlan(p);
   s.finish(2);
   auto bandAt = [&](const Plan& plan) {

@@ -17,8 +17,8 @@
 #include "sheet/day_sheet.h"
 #include "sheet/html.h"
 #include "sheet/layout.h"
-#include "sheet/look_sheet.h"
 #include "sheet/packed_plan.h"
+#include "sheet/plan_sheet.h"
 #include "sheet/set_drawing.h"
 #include "sheet/sheet_file.h"
 #include "support.h"
@@ -50,8 +50,8 @@ SheetWish small() {
   w.eyes = false;
   return w;
 }
-const LookSheet& master() {
-  static const LookSheet sheet = lookSheet(demo("master"), small());
+const PlanSheet& master() {
+  static const PlanSheet sheet = planSheet(demo("master"), small());
   return sheet;
 }
 
@@ -88,7 +88,7 @@ std::vector<std::vector<Word>> wordsOf(const fs::path& pdf) {
 }
 
 // Every figure that a sentence of the plan's own readings or members would hold, as it is written.
-std::set<std::string> figuresOf(const LookSheet& s) {
+std::set<std::string> figuresOf(const PlanSheet& s) {
   std::set<std::string> out;
   const auto from = [&](const std::string& text) {
     static const std::regex figure("[0-9]+(\\.[0-9]+)?");
@@ -192,7 +192,7 @@ TEST(SetSheet, NothingOverlapsAtOneToTenLights) {
   for (int n = 1; n <= 10; ++n)
     for (const char* paper : {"a4", "letter", "a5", "phone"}) {
       const fs::path pdf = folder.path / "drawn.pdf";
-      LookSheet s = master();
+      PlanSheet s = master();
       s.plan = withLights(n);
       s.answers.lights.clear();
       for (const Light& l : s.plan.lights) {
@@ -405,7 +405,7 @@ TEST(SetSheet, ItsPicturesAreTracedWhenNoneStandOnTheEasel) {
 TEST(SetSheet, ALightOnAPieceSaysWhereItIsMetered) {
   const fs::path plan = fs::path(EASEL_SOURCE_DIR) / "demo/scenes/marrow-lane-bench.easel.json";
   const test::TemporaryFolder folder;
-  saveSheet(folder.path / "sheet.html", pagesOf(lookSheet(loadPlan(plan), small())), {});
+  saveSheet(folder.path / "sheet.html", pagesOf(planSheet(loadPlan(plan), small())), {});
   const std::string text = readWholeFile(folder.path / "sheet.html");
   EXPECT_NE(text.find("on table 1"), std::string::npos);
 }
@@ -413,11 +413,11 @@ TEST(SetSheet, ALightOnAPieceSaysWhereItIsMetered) {
 TEST(SetSheet, APlanThatCannotBeComputedAndAnUnknownPaperAreSaid) {
   Plan p = demo("master");
   p.lights[0].unit = "nothing";
-  EXPECT_THROW(lookSheet(p, small()), std::runtime_error);
+  EXPECT_THROW(planSheet(p, small()), std::runtime_error);
   EXPECT_THROW(paperOf("papyrus"), std::invalid_argument);
   const test::TemporaryFolder folder;
   EXPECT_THROW(saveSheet(folder.path / "x.doc", pagesOf(master()), {}), std::invalid_argument);
-  EXPECT_THROW(lookSheet(demo("first-light"), small(), [](double) { return false; }), std::runtime_error);
+  EXPECT_THROW(planSheet(demo("first-light"), small(), [](double) { return false; }), std::runtime_error);
 }
 
 TEST(DaySheet, TheDayAndThePackingListAreReadBack) {

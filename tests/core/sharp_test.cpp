@@ -1,5 +1,5 @@
 // The picture at the pixels of the screen: its tiles are parts of one picture, traced anywhere, in any order.
-#include "studio/sharp.h"
+#include "rendering/sharp.h"
 
 #include <gtest/gtest.h>
 
@@ -58,7 +58,7 @@ TEST(SharpPicture, TilesAreTheWholePicture) {
   // Where the four meet, by a part of each: forehead, cheeks, hair and the canvas beside them.
   constexpr int kLeft = 160, kTop = 250, kSide = 240;
   const auto whole = [&](std::uint32_t seed) {
-    Studio studio(kSide, kSide);
+    ProgressiveRender studio(kSide, kSide);
     studio.setPart(kLeft, kTop, 560, 700);
     studio.setSeed(seed);
     studio.setPlan(plan);

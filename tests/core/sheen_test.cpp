@@ -148,7 +148,7 @@ TEST(Sheen, OfClothIsThatOfAllDirections) {
     cloth.fuzz = 0.6;
     const PixelSample s =
         sampleOf(Surface::Cloth, normal, rotateAbout(normal, {0, 1, 0}, -0.3f), clothCode(cloth, 0.25f));
-    const ClothLook look = clothLook(s.special.code());
+    const ClothCode look = clothOf(s.special.code());
     const Vec3 smooth = s.normal.unpacked();
     const double plain = b.summed(smooth, [&](Vec3 d) {
       const Cosines c = cosines(smooth, eye, d);

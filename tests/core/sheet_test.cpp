@@ -48,7 +48,7 @@ TEST(PatternSheet, HasAMapForEachFace) {
   m.columns = 11;
   m.rows = 5;
   m.places.resize(55);
-  for (PatternReading& r : m.places) r.pattern = FacePattern::Loop;
+  for (PatternAnalysis& r : m.places) r.pattern = FacePattern::Loop;
   m.places[7].next = FacePattern::Rembrandt;
   const Picture one = patternSheet({{"Wren", m}}, 1, "One");
   const Picture four = patternSheet({{"A", m}, {"B", m}, {"C", m}, {"D", m}}, 2, "Four");

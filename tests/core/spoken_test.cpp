@@ -13,10 +13,10 @@
 #include "exposure/shutter.h"
 #include "exposure/spelling.h"
 #include "exposure/stops.h"
+#include "rendering/series.h"
 #include "spoken/clock.h"
 #include "spoken/length.h"
 #include "spoken/number.h"
-#include "studio/series.h"
 
 namespace easel {
 namespace {

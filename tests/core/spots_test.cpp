@@ -13,9 +13,9 @@
 #include "plan/panels.h"
 #include "plan/pins.h"
 #include "plan/placement.h"
+#include "rendering/progressive_render.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
-#include "studio/studio.h"
 #include "support.h"
 
 namespace easel {
@@ -26,7 +26,7 @@ struct Table {
   std::shared_ptr<const Scene> scene;
   SpotTable table;
   explicit Table(Plan p) : plan(std::move(p)) {
-    Studio s(8, 8);
+    ProgressiveRender s(8, 8);
     s.setPlan(plan);
     scene = s.scene();
     table = spotTable(*scene, placedSetOf(plan));
@@ -64,7 +64,7 @@ TEST(Spots, OnTheSkinLieAtTheirLandmarks) {
       p.sitter.hairStyle = "shaved";
       p.sitter.beard = "none";
       p.sitter.turn = -90 + 180.0 * turn / 11;
-      Studio studio(8, 8);
+      ProgressiveRender studio(8, 8);
       studio.setPlan(p);
       const Scene& scene = *studio.scene();
       const Landmarks& l = scene.sitter().landmarks;
@@ -95,7 +95,7 @@ TEST(Spots, TheChinIsReadWhereItLooksAhead) {
     p.sitter.turn = p.sitter.tilt = p.sitter.nod = 0;
     p.sitter.hairStyle = "shaved";
     p.sitter.beard = "none";
-    Studio studio(8, 8);
+    ProgressiveRender studio(8, 8);
     studio.setPlan(p);
     for (const MeterSpot& s : meterSpots(*studio.scene(), placedSetOf(p)))
       if (s.id == "chin") {

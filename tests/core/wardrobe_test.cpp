@@ -93,20 +93,20 @@ TEST(Wardrobe, TheSameGarmentTakesAnyColourAndAnyCloth) {
 TEST(Wardrobe, AClothTravelsWithASampleInFourBytes) {
   for (const Cloth& c : cloths()) {
     const PackedDirection packed = PackedDirection::ofCode(clothCode(c, 0.8f));
-    const ClothLook look = clothLook(packed.code());
+    const ClothCode look = clothOf(packed.code());
     EXPECT_NEAR(look.sheen, c.sheen, 0.0006) << c.id;
     EXPECT_NEAR(look.roughness, c.roughness, 0.003) << c.id;
     EXPECT_NEAR(look.fuzz, c.fuzz, 0.003) << c.id;
   }
   const Cloth& velvet = *findCloth("velvet");
-  EXPECT_LT(clothLook(clothCode(velvet, 0.006f)).fuzz, 0.1f * clothLook(clothCode(velvet, 0.5f)).fuzz)
+  EXPECT_LT(clothOf(clothCode(velvet, 0.006f)).fuzz, 0.1f * clothOf(clothCode(velvet, 0.5f)).fuzz)
       << "fibres are dyed like the rest";
 }
 
 // What the sheen and the fibres send anywhere, and what is left for the even part, under even light.
 TEST(Wardrobe, SeenStraightOnNoClothGivesBackMoreThanItGets) {
   for (const Cloth& c : cloths()) {
-    const ClothLook look = clothLook(clothCode(c, 1));
+    const ClothCode look = clothOf(clothCode(c, 1));
     for (float nv : {1.f, 0.9f, 0.75f}) {
       const Vec3 eye{std::sqrt(1 - nv * nv), 0, nv};
       double sheen = 0;

@@ -11,15 +11,15 @@ namespace {
 TEST(ExposureReference, NominalFullStops) {
   // ISO 517:2008, table of standard aperture numbers (value from memory).
   const double engraved[] = {1, 1.4, 2, 2.8, 4, 5.6, 8, 11, 16, 22, 32, 45, 64};
-  for (int av = 0; av < 13; ++av) EXPECT_EQ(nominalFNumber(fNumberFromAv(av), StopStep::Full), engraved[av]);
+  for (int av = 0; av < 13; ++av) EXPECT_EQ(nominalFNumber(fNumberFromAv(av), StopFraction::Full), engraved[av]);
 }
 
 TEST(ExposureReference, NominalThirdsAndHalves) {
   // The engraving of lenses and meters: common practice, no source.
   const double thirds[] = {2.8, 3.2, 3.5, 4, 4.5, 5, 5.6, 6.3, 7.1, 8, 9, 10, 11, 13, 14, 16, 18, 20, 22};
-  for (int k = 0; k < 19; ++k) EXPECT_EQ(nominalFNumber(fNumberFromAv(3 + k / 3.0), StopStep::Third), thirds[k]);
+  for (int k = 0; k < 19; ++k) EXPECT_EQ(nominalFNumber(fNumberFromAv(3 + k / 3.0), StopFraction::Third), thirds[k]);
   const double halves[] = {4, 4.8, 5.6, 6.7, 8, 9.5, 11};
-  for (int k = 0; k < 7; ++k) EXPECT_EQ(nominalFNumber(fNumberFromAv(4 + k / 2.0), StopStep::Half), halves[k]);
+  for (int k = 0; k < 7; ++k) EXPECT_EQ(nominalFNumber(fNumberFromAv(4 + k / 2.0), StopFraction::Half), halves[k]);
 }
 
 TEST(ExposureReference, ShutterSeries) {

@@ -3,10 +3,10 @@
 
 #include <cmath>
 
+#include "analysis/catchlights.h"
+#include "analysis/glare.h"
 #include "plan/lamp.h"
 #include "plan/placement.h"
-#include "reading/catchlights.h"
-#include "reading/glare.h"
 #include "rooms.h"
 #include "sitters/glasses.h"
 #include "sitters/sitter_file.h"

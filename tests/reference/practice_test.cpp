@@ -11,7 +11,7 @@
 #include "meter/point_meter.h"
 #include "picture/develop.h"
 #include "reference/backdrop_falloff_povray.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 #include "support.h"
 
 namespace easel {

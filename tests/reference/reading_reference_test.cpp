@@ -3,9 +3,9 @@
 
 #include <cmath>
 
+#include "analysis/catchlights.h"
 #include "colour/lightness.h"
 #include "meter/quality.h"
-#include "reading/catchlights.h"
 #include "sitters/eyes.h"
 #include "sitters/people.h"
 #include "sitters/sitter_file.h"
@@ -140,7 +140,7 @@ TEST(Catchlights, TheRenderedSparkIsWhereTheReadingSays) {
       l.hour = 5.2;
       l.distance = 1.1;
       l.height = p.sitter.eyeHeight + 0.15;
-      Studio s(kWide, kHigh);
+      ProgressiveRender s(kWide, kHigh);
       s.setSmooth(false);
       s.setPlan(p);
       s.finish(8);

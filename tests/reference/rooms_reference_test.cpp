@@ -20,7 +20,7 @@ TEST(Rooms, TheMeterReadsAllOrdersOfReflection) {
   int n = 0;
   std::map<std::string, std::vector<double>> chain;
   for (const test::RoomCase& c : test::roomCases()) {
-    Studio studio(8, 8);
+    ProgressiveRender studio(8, 8);
     studio.setPlan(c.plan);
     const auto scene = studio.scene();
     const Source source = sourceOf(*scene, placedSetOf(c.plan), test::placed(c.plan, c.plan.lights[0]));

@@ -6,7 +6,7 @@
 
 #include "reference/sets.h"
 #include "reference/sets_traced.h"
-#include "studio/studio.h"
+#include "rendering/progressive_render.h"
 
 namespace easel {
 namespace {
@@ -30,7 +30,7 @@ TEST(Sets, TheMeterReadsWhatAnIndependentTracerReads) {
   std::map<std::string, Sum> kinds;
   Sum lit, seen, hollow, scrims;
   for (const test::RoomCase& c : test::setCases()) {
-    Studio studio(8, 8);
+    ProgressiveRender studio(8, 8);
     studio.setPlan(c.plan);
     const auto scene = studio.scene();
     const Source source = sourceOf(*scene, placedSetOf(c.plan), test::placed(c.plan, c.plan.lights[0]));

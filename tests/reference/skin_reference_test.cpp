@@ -118,7 +118,7 @@ TEST(SkinReference, WhiteFurnaceOfSkinAndCloth) {
       EXPECT_GE(gives, 0.975) << degreesOff << " " << oil;
     }
     for (const Cloth& cloth : cloths()) {
-      const ClothLook look = clothLook(clothCode(cloth, 1));
+      const ClothCode look = clothOf(clothCode(cloth, 1));
       const double gives = double(givesOn(look)) +
                            fromEverywhere(radians(float(degreesOff)), [&](float nl, float nv, float nh, float vh) {
                              return clothSheen(nl, nv, nh, vh, look.sheen, look.roughness, look.fuzz);

@@ -28,7 +28,7 @@ TEST(HiddenStudio, WithoutDifferencesItIsThePlan) {
   HiddenStudio hidden(3, none);
   const Plan plan = test::masterPlan();
   EXPECT_EQ(hidden.asItStands(plan), plan);
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   s.setPlan(plan);
   const RunCourse course(s.scene(), plan);
   for (const RunStep& step : course.steps()) {
@@ -69,7 +69,7 @@ TEST(HiddenStudio, EachMishapIsNamedFirst) {
   near.walls = 0.05;
   near.place = 0.005;
   near.turn = 0.5;
-  Studio s(8, 8);
+  ProgressiveRender s(8, 8);
   const Plan plan = test::masterPlan();
   s.setPlan(plan);
   int tried = 0, first = 0;
@@ -132,7 +132,7 @@ TEST(HiddenStudio, TwelveReadingsTeachIt) {
     Answers answers;
   };
   const auto answered = [](const Plan& p) {
-    Studio s(8, 8);
+    ProgressiveRender s(8, 8);
     s.setPlan(p);
     return Set{p, computeAnswers(*s.scene(), placedSetOf(p))};
   };

@@ -14,8 +14,8 @@
 #include "formats/plan_json.h"
 #include "picture/develop.h"
 #include "plan/lamp.h"
+#include "rendering/progressive_render.h"
 #include "sitters/sitter_file.h"
-#include "studio/studio.h"
 #include "transport/figure.h"
 
 using namespace easel;
@@ -70,7 +70,7 @@ Vec3 meanColour(const Layers& layers, Surface surface) {
 
 void exportTo(const std::string& folder) {
   const Plan plan = thePlan();
-  Studio studio(kWidth, kHeight);
+  ProgressiveRender studio(kWidth, kHeight);
   studio.setPlan(plan);
   studio.finish(1);
   const auto scene = studio.scene();
@@ -127,7 +127,7 @@ void put(const std::string& file, const Layers& layers, const Plan& plan) {
 void ours(const std::string& folder, int passes) {
   const Plan plan = thePlan();
   for (const bool smooth : {false, true}) {
-    Studio s(kWidth, kHeight);
+    ProgressiveRender s(kWidth, kHeight);
     s.setSeed(1);
     s.setSmooth(smooth);
     s.setOnlyLast(true);
@@ -145,16 +145,16 @@ void ours(const std::string& folder, int passes) {
   std::ofstream index(folder + "/ours.txt");
   const Interrupt never;
   for (const bool smooth : {false, true}) {
-    Studio s(kWidth, kHeight);
+    ProgressiveRender s(kWidth, kHeight);
     s.setSmooth(smooth);
     s.setPlan(plan);
     s.scene();
     double spent = 0;
     for (int last = -1;;) {
       const auto from = std::chrono::steady_clock::now();
-      const auto progress = s.step(never, 64);
+      const auto progress = s.improve(never, 64);
       spent += std::chrono::duration<double>(std::chrono::steady_clock::now() - from).count();
-      if (progress == Studio::Progress::Done) break;
+      if (progress == ProgressiveRender::Progress::Done) break;
       if (!s.layers().current || s.layers().passes == last) continue;
       last = s.layers().passes;
       const std::string file = folder + "/ours-" + (smooth ? "smooth" : "plain") + "-" + std::to_string(last) + ".lum";

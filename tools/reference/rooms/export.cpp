@@ -52,7 +52,7 @@ int main(int argc, char** argv) {
   std::ofstream out(folder + "/rooms.txt");
   out.precision(9);
   for (const test::RoomCase& c : sets ? test::setCases() : test::roomCases()) {
-    Studio studio(8, 8);
+    ProgressiveRender studio(8, 8);
     studio.setPlan(c.plan);
     const auto scene = studio.scene();
     if (!sitter) writeSitter(*scene, c.plan, folder + "/sitter.bin");
