@@ -8,7 +8,7 @@ import pathlib
 import re
 
 ROOT = pathlib.Path(__file__).parent.parent
-SPOKEN = {"name", "for", "steps", "levels", "mistakes", "why", "use", "description", "source"}
+SPOKEN = {"name", "for", "steps", "levels", "mistakes", "why", "use", "description", "source", "terms"}
 LITERAL = r'"(?:[^"\\\n]|\\.)*"'
 COUNTED = re.compile(r"\bsayMany\([^;\"]*?,\s*" + "(?:" + LITERAL + r"\s*)+,\s*((?:" + LITERAL + r"\s*)+)")
 SAID = re.compile(r"(?:\b(?:say|marked)\(|\.(?:kind|otherwise) =)\s*(" + LITERAL + r"(?:\s*" + LITERAL + r")*)")

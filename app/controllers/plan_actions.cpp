@@ -156,10 +156,14 @@ void PlanActions::balanceAll(bool sum) {
   const Balanced b = balance(viewed_->plan(), *answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
   viewed_->endMerge();
   viewed_->perform(SetLights{b.lights}, tr("Balance"));
-  QString words = sum ? tr("Balanced by the sum: every light %1 stops lower.").arg(b.loweredBy, 0, 'f', 1)
-                      : tr("Balanced: each light alone stands on its peg.");
+  const auto& all = viewed_->plan().lights;
+  const int missed = int(b.outOfReach.size()),
+            set = int(std::count_if(all.begin(), all.end(), [](const Light&l) { return burns(l) && !l.locked; }));
+  QString words = sum           ? tr("Balanced by the sum: every light %1 stops lower.").arg(b.loweredBy, 0, 'f', 1)
+                  : missed == 0 ? tr("Each light alone is on target.")
+                                : tr("%1 of %2 lights are on target.").arg(set - missed).arg(set);
   for (const std::string& s : b.outOfReach) words += " " + QString::fromStdString(s);
-  emit said(words, !b.outOfReach.empty());
+  emit said(words, missed > 0);
 }
 
 void PlanActions::removeLight() {

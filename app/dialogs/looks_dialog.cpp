@@ -10,6 +10,7 @@
 #include <QListWidget>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -51,6 +52,14 @@ bool samePrints(const Plan& a, const Plan& b) {
          a.sitter.clothColour == b.sitter.clothColour && a.sitter.glasses == b.sitter.glasses &&
          a.sitter.eyeHeight == b.sitter.eyeHeight && a.room == b.room && a.backdrop == b.backdrop &&
          a.camera == b.camera;
+}
+
+constexpr int kFoundBy = Qt::UserRole + 1;  // of an item: the text that is searched
+
+QString termsOf(const Look& look) {
+  QStringList all;
+  for (const std::string& term : look.terms) all << QString::fromStdString(term);
+  return all.join(QStringLiteral(", "));
 }
 
 struct ShelfPrints {
@@ -105,6 +114,23 @@ LooksDialog::LooksDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent),
 
 QVBoxLayout* LooksDialog::shelfColumn() {
   auto* left = new QVBoxLayout;
+  search_ = new QLineEdit;
+  search_->setObjectName("searchLooks");
+  search_->setAccessibleName(tr("Search looks"));
+  search_->setPlaceholderText(tr("Search: clamshell, low key, one light..."));
+  search_->setClearButtonEnabled(true);
+  left->addWidget(search_);
+  none_ = new QLabel(tr("No look is called so. Search for a pattern, a mood or a piece of gear."));
+  none_->setObjectName("noLook");
+  none_->setWordWrap(true);
+  none_->hide();
+  left->addWidget(none_);
+  connect(search_, &QLineEdit::textChanged, this, [this] {
+    QListWidgetItem* first = filterShelf();
+    // What is told on the right stands on the left.
+    if (const QListWidgetItem* now = shelf_->currentItem(); first && (!now || now->isHidden()))
+      shelf_->setCurrentItem(first);
+  });
   shelf_ = new QListWidget;
   shelf_->setObjectName("shelf");
   shelf_->setAccessibleName(tr("Looks"));
@@ -112,7 +138,7 @@ QVBoxLayout* LooksDialog::shelfColumn() {
   shelf_->setResizeMode(QListView::Adjust);
   shelf_->setMovement(QListView::Static);
   shelf_->setIconSize({kPrintWidth, kPrintHeight});
-  shelf_->setGridSize({116, 164});
+  shelf_->setGridSize({116, 212});
   shelf_->setWordWrap(true);
   shelf_->setSpacing(2);
   shelf_->setMinimumWidth(142);  // one print
@@ -296,18 +322,44 @@ void LooksDialog::fillShelf() {
   prints_.removeIf([](const auto& print) { return print.key().startsWith("own:"); });
   QImage blank(kPrintWidth, kPrintHeight, QImage::Format_RGB32);
   blank.fill(Theme::current().surround);
-  auto put = [&](const QString& id, const QString& name) {
+  auto put = [&](const QString& id, const QString& name, const QString& terms, const QString& found) {
     const auto printed = prints_.constFind(id);
-    auto* item = new QListWidgetItem(iconOf(printed == prints_.constEnd() ? blank : *printed), name);
+    auto* item = new QListWidgetItem(iconOf(printed == prints_.constEnd() ? blank : *printed),
+                                     terms.isEmpty() ? name : name + '\n' + terms);
     item->setData(Qt::UserRole, id);
+    item->setData(kFoundBy, name + ' ' + found);
     item->setTextAlignment(Qt::AlignHCenter | Qt::AlignTop);
     shelf_->addItem(item);
     if (id == kept) shelf_->setCurrentItem(item);
   };
-  for (const Look& l : looks()) put(QString::fromStdString(l.id), QString::fromStdString(l.name));
+  for (const Look& l : looks())
+    put(QString::fromStdString(l.id), QString::fromStdString(l.name),
+        l.terms.empty() ? QString() : QString::fromStdString(l.terms.front()),
+        termsOf(l) + ' ' + QString::fromStdString(l.forWhat));
   for (size_t i = 0; i < own_.size(); ++i)
-    put(QStringLiteral("own:%1").arg(i), tr("%1 (own)").arg(QString::fromStdString(own_[i].name)));
+    put(QStringLiteral("own:%1").arg(i), tr("%1 (own)").arg(QString::fromStdString(own_[i].name)), {},
+        QString::fromStdString(own_[i].plan.notes));
+  filterShelf();
   refreshShelf();
+}
+
+QListWidgetItem* LooksDialog::filterShelf() {
+  const QStringList words = search_->text().split(' ', Qt::SkipEmptyParts);
+  QListWidgetItem* first = nullptr;
+  for (int i = 0; i < shelf_->count(); ++i) {
+    QListWidgetItem* item = shelf_->item(i);
+    const QString by = item->data(kFoundBy).toString();
+    // Beginnings of words: "low" is not what "below" is searched by.
+    const bool found = std::all_of(words.begin(), words.end(), [&](const QString& word) {
+      return by.contains(QRegularExpression(
+          "\\b" + QRegularExpression::escape(word),
+          QRegularExpression::CaseInsensitiveOption | QRegularExpression::UseUnicodePropertiesOption));
+    });
+    item->setHidden(!found);
+    if (found && !first) first = item;
+  }
+  none_->setVisible(!first);
+  return first;
 }
 
 // Proposals are whole plans, of the room and the sitter that they were asked for.
@@ -424,11 +476,12 @@ void LooksDialog::lookChosen() {
   if (l) {
     QString steps;
     for (const std::string& s : l->steps) steps += "<li>" + QString::fromStdString(s).toHtmlEscaped() + "</li>";
-    setMarkup(about_, QStringLiteral("<h3>%1</h3><p>%2</p><ol>%3</ol><p><b>%4</b> %5</p><p><b>%6</b> %7</p>")
+    const QString terms = l->terms.empty() ? QString() : "<p><i>" + termsOf(*l).toHtmlEscaped() + "</i></p>";
+    setMarkup(about_, QStringLiteral("<h3>%1</h3>%8<p>%2</p><ol>%3</ol><p><b>%4</b> %5</p><p><b>%6</b> %7</p>")
                           .arg(QString::fromStdString(l->name).toHtmlEscaped(),
                                QString::fromStdString(l->forWhat).toHtmlEscaped(), steps, tr("Levels:"),
                                QString::fromStdString(l->levels).toHtmlEscaped(), tr("Watch:"),
-                               QString::fromStdString(l->mistakes).toHtmlEscaped()));
+                               QString::fromStdString(l->mistakes).toHtmlEscaped(), terms));
     pattern_->setEnabled(l->pattern != FacePattern::None && !l->profile);
   } else if (o) {
     const QString notes =

@@ -18,6 +18,7 @@ class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 class QListWidget;
+class QListWidgetItem;
 class QProgressBar;
 class QPushButton;
 class QVBoxLayout;
@@ -51,6 +52,8 @@ class LooksDialog : public QDialog {
   QHBoxLayout* proposalBoxes();
   void joinTasks();
   void fillShelf();
+  /// Shows what has every word of the search in its name, its terms or what it is for; the first of them.
+  QListWidgetItem* filterShelf();
   /// Lists the user's own looks after `change`, on another thread; then `after` here.
   void listOwn(const std::function<void()>& change = {}, const std::function<void()>& after = {});
   void lookChosen();
@@ -63,7 +66,9 @@ class LooksDialog : public QDialog {
   Wish wish() const;
 
   ViewedPlan* viewed_;
+  QLineEdit* search_;
   QListWidget* shelf_;
+  QLabel* none_;
   QLabel *about_, *state_;
   QComboBox *pattern_, *breadth_, *hardness_, *tone_, *side_;
   QLineEdit *ratio_, *aperture_;

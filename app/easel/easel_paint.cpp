@@ -77,14 +77,18 @@ void EaselView::draw(QPainter& p) {
   const QColor ink = t.dim ? t.text : QColor(Qt::white);
   p.setPen(ink);
   p.setFont(lettering(10));
-  const QString state = !result_          ? QString()
-                        : closer_ > 1     ? tr("%1 x").arg(closer_, 0, 'f', 1)
-                        : result_->done   ? tr("finished")
-                        : result_->passes ? tr("pass %1").arg(result_->passes)
-                                          : tr("first look");
   if (bare_) return;
   const QRectF foot(12, down() - 24, across() - 24, 20);
-  letter(p, foot, Qt::AlignRight | Qt::AlignVCenter, state);
+  if (closer_ > 1)
+    letter(p, foot, Qt::AlignRight | Qt::AlignVCenter, tr("%1 x").arg(closer_, 0, 'f', 1));
+  else if (settled() < 1) {
+    // How far the picture has settled; nothing any more once it stands.
+    const QRectF bar(foot.right() - 64, foot.center().y() - 2.5, 64, 5);
+    p.setPen(QPen(ink, 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(bar);
+    p.fillRect(QRectF(bar.left(), bar.top(), bar.width() * settled(), bar.height()), ink);
+  }
   letter(p, foot.adjusted(0, 0, -76, 0), Qt::AlignLeft | Qt::AlignVCenter, caption_, true);
 
   if (result_ && !result_->problem.empty()) {

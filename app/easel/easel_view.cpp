@@ -45,6 +45,12 @@ void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {
   update();
 }
 
+double EaselView::settled() const {
+  constexpr double kAll = 64;  // passes; each doubling takes away as much noise as the one before
+  if (!result_ || !result_->layers) return 0;
+  return result_->done ? 1 : std::min(1.0, std::log2(1.0 + result_->passes) / std::log2(1 + kAll));
+}
+
 void EaselView::setTools(const EaselTools& tools) {
   if (tools == tools_) return;
   tools_ = tools;

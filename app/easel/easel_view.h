@@ -93,6 +93,8 @@ class EaselView : public Painted {
   /// Where the picture stands in the widget.
   QRectF pictureRect() const;
   const std::optional<SpotReading>& reading() const { return reading_; }
+  /// How far the picture has settled, 0 nothing yet to 1: no pass would change it to the eye.
+  double settled() const;
 
  signals:
   /// What would have to be traced for every pixel of the screen to be one of the picture.

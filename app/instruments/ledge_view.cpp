@@ -163,13 +163,12 @@ void LedgeView::draw(QPainter& p) {
       p.drawRect(r.adjusted(-2, -2, 2, 2));
     }
     p.setPen(ink);
-    QString label = prints_[i].off ? tr("%1 (off)").arg(prints_[i].label) : prints_[i].label;
-    // A name that does not fit is set smaller, then left to its letter; never cut.
+    const QString label = prints_[i].off ? tr("%1 (off)").arg(prints_[i].label) : prints_[i].label;
+    // A name that does not fit is set smaller, then shortened at its end.
     const double room = r.width() + 10;
     p.setFont(lettering(9.5, true));
     if (p.fontMetrics().horizontalAdvance(label) > room) p.setFont(lettering(8, true));
-    if (p.fontMetrics().horizontalAdvance(label) > room && !prints_[i].light.isEmpty()) label = prints_[i].light;
-    letter(p, QRectF(r.left() - 5, r.bottom() + 3, r.width() + 10, 18), Qt::AlignCenter, label, bool(prints_[i].plan));
+    letter(p, QRectF(r.left() - 5, r.bottom() + 3, room, 18), Qt::AlignCenter, label, true);
   }
   if (dragging_) {
     // Where the print would go.

@@ -58,8 +58,15 @@ QString stopsText(double stops) {
   if (!std::isfinite(stops) || stops < -30) return tr("no light");
   const QString amount = QString::fromStdString(Preferences::current().spelling().amount(stops));
   if (amount == QLatin1String("0")) return tr("spot on");
-  const QString unit = std::abs(stops) < 1.05 ? tr("stop") : tr("stops");
-  return (stops > 0 ? tr("%1 %2 over") : tr("%1 %2 under")).arg(amount, unit);
+  const bool one = std::abs(stops) < 1.05;
+  return (stops > 0 ? one ? tr("%1 stop over") : tr("%1 stops over")
+          : one ? tr("%1 stop under")
+                    : tr("%1 stops under"))
+      .arg(amount);
+}
+QString howManyStops(double stops) {
+  const QString amount = QString::fromStdString(Preferences::current().spelling().amount(stops));
+  return (std::abs(stops) < 1.05 ? tr("%1 stop") : tr("%1 stops")).arg(amount);
 }
 QString roleText(Role role) {
   switch (role) {

@@ -29,6 +29,7 @@ QString apertureText(double fNumber);  ///< in the chosen style
 QString readingText(double fNumber);   ///< the same, or "nothing" where a meter shows none
 QString stopsText(double stops);       ///< "0.3 stop under", "1.7 stops over", "spot on"
 QString shortStops(double stops);      ///< "-0.3", "+1.7", "0"
+QString howManyStops(double stops);    ///< "0.3 stop", "1.7 stops", without a sign
 QString roleText(Role role);
 QString lightText(const Light& light);  ///< its own name where it has one that is not just the role's, else the role
 QString surfaceText(Surface surface);

@@ -304,17 +304,20 @@ void MainWindow::tellAnswer() {
   const LightAnswer* a = r->answers && l ? r->answers->light(l->id) : nullptr;
   if (a && r->answersCurrent && link_.upToDate()) {
     const QString want = powerText(*l, a->setting.stops);
-    const bool there = std::abs(l->power - a->setting.stops) < 0.02 && a->setting.shortfall == 0;
     const QString target = apertureText(plan.camera.aperture * std::exp2(l->targetStops / 2));
+    const bool there = std::abs(l->power - a->setting.stops) < 0.02 && a->setting.shortfall == 0;
     if (const QString own = stage_ >= 0 ? stages_[size_t(stage_)]->answer() : QString(); !own.isEmpty())
       return headline_->setAnswer(own, tr("%1, ISO %2, %3")
                                            .arg(apertureText(plan.camera.aperture))
                                            .arg(std::lround(plan.camera.iso))
                                            .arg(QString::fromStdString(writeShutter(plan.camera.shutter))));
     headline_->setAnswer(
-        a->setting.shortfall != 0 ? tr("%1: %2 is out of reach").arg(selected_, target)
-        : there                   ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
-                                  : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want),
+        a->setting.shortfall > 0
+            ? tr("%1 is %2 too weak for %3 at full power").arg(selected_, howManyStops(a->setting.shortfall), target)
+        : a->setting.shortfall < 0 ? tr("%1 is %2 too strong for %3 at its lowest power")
+                                         .arg(selected_, howManyStops(a->setting.shortfall), target)
+        : there ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
+                : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want),
         tr("%1, ISO %2. Flash %3 %, ambient %4. Backdrop %5 (%6)")
             .arg(apertureText(plan.camera.shootingAperture()))
             .arg(std::lround(plan.camera.iso))

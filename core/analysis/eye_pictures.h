@@ -14,7 +14,7 @@ struct EyePicture {
   bool seen = false;  ///< by the camera: not turned away
 };
 /// [0] the sitter's left eye, [1] the right; empty when they are not `wanted` any more. Some seconds of work. Throws as
-/// Studio::step().
+/// ProgressiveRender::improve().
 std::array<EyePicture, 2> renderEyes(const Plan& plan, const std::function<bool()>& wanted = {});
 
 }  // namespace easel

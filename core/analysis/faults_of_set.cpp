@@ -63,13 +63,17 @@ void reach(FaultSearch& c) {
     const PlacedLight* l = c.set.light(a.id);
     if (!l || !l->burns() || std::abs(a.setting.shortfall) < 0.15) continue;
     const auto help = adviceOnPower(c.of.plan, l->light, a, c.spelling);
-    c.tell("out-of-reach", lightSubject(a.id),
-           a.setting.shortfall > 0
-               ? say("{} is {:.1f} stops too weak at full power for its target where it stands.", a.id,
-                     a.setting.shortfall)
-               : say("{} is {:.1f} stops too strong at its lowest power for its target where it stands.", a.id,
-                     -a.setting.shortfall),
-           {}, false, help.empty() ? say("Its power cannot be set there.") : help.front());
+    c.tell(
+        "out-of-reach", lightSubject(a.id),
+        a.setting.shortfall > 0
+            ? sayMany(a.setting.shortfall, "{} is {:.1f} stop too weak at full power for its target where it stands.",
+                      "{} is {:.1f} stops too weak at full power for its target where it stands.", a.id,
+                      a.setting.shortfall)
+            : sayMany(-a.setting.shortfall,
+                      "{} is {:.1f} stop too strong at its lowest power for its target where it stands.",
+                      "{} is {:.1f} stops too strong at its lowest power for its target where it stands.", a.id,
+                      -a.setting.shortfall),
+        {}, false, help.empty() ? say("Its power cannot be set there.") : help.front());
   }
 }
 

@@ -17,7 +17,7 @@ class PlanReader {
  public:
   explicit PlanReader(int width = 160, int height = 200, int passes = 6);
   ~PlanReader();
-  /// Throws as Studio::step().
+  /// Throws as ProgressiveRender::improve().
   FaceAnalysis read(const Plan& plan);
   /// Of that kind alone, as read() tells them: without a picture where the rule needs none.
   std::vector<Fault> faults(const Plan& plan, const std::string& id);

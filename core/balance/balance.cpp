@@ -73,8 +73,10 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
     a.light->power = s.stops;
     if (s.shortfall != 0)
       out.outOfReach.push_back(
-          s.shortfall > 0 ? say("Light {} is {:.1f} stops too weak where it stands.", a.light->id, s.shortfall)
-                          : say("Light {} is {:.1f} stops too strong where it stands.", a.light->id, -s.shortfall));
+          s.shortfall > 0 ? sayMany(s.shortfall, "{} is {:.1f} stop too weak at full power.",
+                                    "{} is {:.1f} stops too weak at full power.", a.light->id, s.shortfall)
+                          : sayMany(-s.shortfall, "{} is {:.1f} stop too strong at its lowest power.",
+                                    "{} is {:.1f} stops too strong at its lowest power.", a.light->id, -s.shortfall));
   }
   return out;
 }

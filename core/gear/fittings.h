@@ -58,7 +58,7 @@ struct Fittings {
   bool deflector = false;  ///< inner deflector of a dish or reflector
   bool inner = true;       ///< a box's inner diffuser is in
   Doors doors;
-  double zoom = 50;              ///< mm, of zoom heads, 24..200
+  double zoom = 50;              ///< mm, of zoom heads, 14..300
   double spread = 15;            ///< focusing spot: half angle of its beam [degrees], 3..35
   double focus = 0;              ///< focusing spot: distance at which the pattern is sharp [m]; 0: at the face
   std::string pattern = "none";  ///< focusing spot: gear/gobo.h

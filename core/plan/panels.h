@@ -16,12 +16,12 @@ Panel ofHeight(Panel panel, double height);
 /// The same thing with that mesh (gear/model.h), as large as the file says; a block without one.
 Panel withModel(Panel panel, const std::string& model);
 
-/// A panel or piece of that kind where it usually stands for this plan's key, and why. Throws std::invalid_argument
-/// when the kind is unknown or all sixteen stand.
 struct PanelProposal {
   Panel panel;
   std::string reason;
 };
+/// A panel or piece of that kind where it usually stands for this plan's key, and why. Throws std::invalid_argument
+/// when the kind is unknown or all sixteen stand.
 PanelProposal proposePanel(const Plan& plan, const std::string& kind);
 
 }  // namespace easel

@@ -29,7 +29,7 @@ struct Plan {
   const Panel* panel(const std::string& id) const;
   const Light* light(const std::string& id) const;
   Light* light(const std::string& id);
-  /// The first light of that role, on or off; nullptr when there is none.
+  /// The first key, on or off; nullptr when there is none.
   const Light* key() const;
   bool operator==(const Plan&) const = default;
 };

@@ -44,12 +44,14 @@ Look readLook(const Record& record) {
   Look l;
   take(record, "id", l.id);
   take(record, "name", l.name);
+  take(record, "terms", l.terms);
   take(record, "for", l.forWhat);
   take(record, "steps", l.steps);
   take(record, "levels", l.levels);
   take(record, "mistakes", l.mistakes);
   for (std::string* text : {&l.name, &l.forWhat, &l.levels, &l.mistakes}) *text = translated(*text);
-  for (std::string& step : l.steps) step = translated(step);
+  for (auto* texts : {&l.steps, &l.terms})
+    for (std::string& text : *texts) text = translated(text);
   const auto pattern = record["pattern"].get<std::string>();
   l.pattern = pattern == "none" ? FacePattern::None : patternOfId(pattern).value();
   const auto breadth = record.value("breadth", std::string("straight"));

@@ -29,6 +29,7 @@ struct LookLight {
 
 struct Look {
   std::string id, name;
+  std::vector<std::string> terms;  ///< what the trade calls it: "clamshell"
   std::string forWhat;             ///< one line
   std::vector<std::string> steps;  ///< how it is built
   std::string levels;              ///< its usual levels, in words

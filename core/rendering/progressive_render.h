@@ -18,7 +18,7 @@
 namespace easel {
 
 /// A plan's picture from nothing, with so many passes; empty when it is not `wanted` any more. Throws as
-/// Studio::improve().
+/// ProgressiveRender::improve().
 Picture renderPicture(const Plan& plan, int width, int height, int passes, const std::function<bool()>& wanted = {});
 class ProgressiveRender {
  public:

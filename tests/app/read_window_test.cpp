@@ -16,6 +16,7 @@
 #include <fstream>
 
 #include "formats/own_looks.h"
+#include "support.h"
 #include "widgets/theme.h"
 #include "window/main_window.h"
 #include "window_support.h"
@@ -185,6 +186,38 @@ TEST(ByEye, ToolsAreSwitchedAndAPictureStandsBeside) {
   EXPECT_TRUE(w.window.bench().easel->hasBeside()) << "the one before stays";
   QTest::mouseClick(w.field<QPushButton>("besideAway"), Qt::LeftButton);
   EXPECT_FALSE(w.window.bench().easel->hasBeside());
+}
+
+TEST(TheShelf, IsFoundByTheWordsOfTheTrade) {
+  test::DataHome home;
+  Reader w;
+  w.window.side()->openLooks();
+  LooksDialog* shelf = w.window.side()->looks();
+  auto* list = shelf->findChild<QListWidget*>("shelf");
+  auto* search = shelf->findChild<QLineEdit*>("searchLooks");
+  const auto shown = [&] {
+    QStringList ids;
+    for (int i = 0; i < list->count(); ++i)
+      if (!list->item(i)->isHidden()) ids << list->item(i)->data(Qt::UserRole).toString();
+    return ids;
+  };
+  EXPECT_TRUE(shelf->findChild<QLabel*>("aboutLook")->text().contains("window light")) << "the first is told at once";
+  const qsizetype all = shown().size();
+  EXPECT_EQ(all, list->count());
+  QTest::keyClicks(search, "Clamshell");
+  EXPECT_EQ(shown(), QStringList({"shell", "answer-by-board"})) << qPrintable(shown().join(' '));
+  EXPECT_EQ(list->currentItem()->data(Qt::UserRole).toString(), "shell") << "what is told is one that was found";
+  EXPECT_TRUE(shelf->findChild<QLabel*>("aboutLook")->text().contains("clamshell"));
+  search->clear();
+  QTest::keyClicks(search, "one low");
+  EXPECT_EQ(shown(), QStringList({"half-dark"})) << "every word, in any order";
+  search->clear();
+  QTest::keyClicks(search, "toaster");
+  EXPECT_TRUE(shown().isEmpty());
+  EXPECT_TRUE(shelf->findChild<QLabel*>("noLook")->isVisibleTo(shelf));
+  search->clear();
+  EXPECT_EQ(shown().size(), all);
+  EXPECT_FALSE(shelf->findChild<QLabel*>("noLook")->isVisibleTo(shelf));
 }
 
 TEST(TheShelf, ProposesASetThatCanBeTaken) {

@@ -18,6 +18,32 @@ namespace easel::app {
 namespace {
 
 // The plan that a new window begins with is never computed when another is opened at once.
+TEST(Window, SaysInWhichDirectionALightMissesItsTarget) {
+  Shown s;
+  Light l = s.key();
+  l.targetStops = 5;
+  s.window.document()->perform(SetLight{l}, "Target");
+  ASSERT_TRUE(s.settled());
+  EXPECT_TRUE(s.window.findChild<Headline*>()->answer().contains("too weak for f/"))
+      << qPrintable(s.window.findChild<Headline*>()->answer());
+  l.targetStops = -6;
+  s.window.document()->perform(SetLight{l}, "Target");
+  ASSERT_TRUE(s.settled());
+  EXPECT_TRUE(s.window.findChild<Headline*>()->answer().contains("too strong for f/"))
+      << qPrintable(s.window.findChild<Headline*>()->answer());
+  QTest::keyClick(&s.window, Qt::Key_B, Qt::ControlModifier);
+  EXPECT_TRUE(s.window.notice().contains("0 of 1 lights are on target. A is")) << qPrintable(s.window.notice());
+}
+
+TEST(Window, ThePictureSaysHowFarItHasSettled) {
+  Shown s;
+  EXPECT_LT(s.window.bench().easel->settled(), 1) << "four passes are not all";
+  s.window.renderLink()->setEnough(64);
+  s.window.document()->perform(SetHaze{0.01}, "Haze");
+  ASSERT_TRUE(eventually([&] { return s.window.renderLink()->upToDate() && s.window.renderLink()->latest()->done; }));
+  EXPECT_EQ(s.window.bench().easel->settled(), 1);
+}
+
 TEST(Window, ComputesOnlyThePlanThatItOpens) {
   MainWindow window;
   std::vector<std::string> computed;

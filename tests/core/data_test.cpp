@@ -97,6 +97,10 @@ TEST(Data, AnErrorHasItsPlaceItsValueAndWhatIsWanted) {
   }
 }
 
+TEST(Data, EveryLookSaysWhatTheTradeCallsIt) {
+  for (const Look& l : looks()) EXPECT_FALSE(l.terms.empty()) << l.id;
+}
+
 TEST(Data, AModifierLikeAnotherTakesOverWhatIsNotSaid) {
   Gear all = gear();
   const DataFile file = readData(

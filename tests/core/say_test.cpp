@@ -89,6 +89,7 @@ std::string unmarked() {
     look("look", l.forWhat);
     look("look", l.levels);
     for (const std::string& step : l.steps) look("step", step);
+    for (const std::string& term : l.terms) look("term", term);
   }
   for (const Person& p : sitterCatalogue()) look("person", p.description);
   PlanReader reader(48, 60, 4);
