@@ -62,9 +62,7 @@ void EaselView::draw(QPainter& p) {
     }
     if (mapped && compare_ == Compare::Off) drawMapLegend(p, seen);
     if (tools_.zebra && !zebraImage_.isNull() && compare_ == Compare::Off && !mapped) p.drawImage(r, zebraImage_);
-    if (compare_ == Compare::Off && !mapped) drawEvidence(p, r);
-    if (pins_) drawPins(p, r);
-    if (meter_ && compare_ == Compare::Off && !mapped) drawMeter(p, r);
+    evidence_->paint(p, r, seen, compare_ == Compare::Off && !mapped);
     if (tools_.histogram && result_) drawHistogram(p, seen, result_->histogram);
     p.restore();
     if (!beside_.isNull()) drawBeside(p);
@@ -150,73 +148,6 @@ void EaselView::drawGreyCard(QPainter& p) {
   letter(p, tag, Qt::AlignCenter, words);
 }
 
-void EaselView::drawEvidence(QPainter& p, const QRectF& r) {
-  if (!result_ || !result_->layers || result_->layers->width <= 0) return;
-  const Theme& t = Theme::current();
-  const QRectF seen = r.intersected(half(false));
-  QTransform onto;
-  onto.translate(r.left(), r.top());
-  onto.scale(r.width() / result_->layers->width, r.height() / result_->layers->height);
-  struct Label {
-    QPointF at;
-    QString text;
-  };
-  std::vector<Label> labels;
-  for (const Drawn& d : drawn_) {
-    const QPainterPath path = onto.map(d.path);
-    p.setBrush(Qt::NoBrush);
-    // Dashes along pieces of a millimetre would run together: what is less sure is drawn thinner and greyer instead.
-    p.setPen(QPen(QColor(0, 0, 0, 170), d.dashes == 0 ? 3.6 : 2.6, Qt::SolidLine, Qt::RoundCap));
-    p.drawPath(path);
-    p.setPen(QPen(d.dashes == 0   ? QColor(255, 255, 255)
-                  : d.dashes == 1 ? QColor(255, 206, 120)
-                                  : QColor(200, 200, 200),
-                  d.dashes == 0 ? 1.8 : 1.2, Qt::SolidLine, Qt::RoundCap));
-    p.drawPath(path);
-    const QPointF left = onto.map(d.leftmost), right = onto.map(d.rightmost);
-    if (!d.label.isEmpty()) labels.push_back({left.x() - r.left() < r.right() - right.x() ? left : right, d.label});
-  }
-  p.setFont(lettering(9, true));
-  // Tags stand at the picture's nearer edge, so that they cover no face.
-  std::vector<QRectF> taken;
-  auto tag = [&](QPointF at, const QString& text) {
-    const double w = p.fontMetrics().horizontalAdvance(text) + 12;
-    QRectF box(seen.left() + 6, std::clamp(at.y() - 10, seen.top() + 6, std::max(seen.top() + 6, seen.bottom() - 26)),
-               w, 20);
-    if (at.x() > seen.center().x()) box.moveRight(seen.right() - 6);
-    for (const QRectF& other : taken)
-      if (box.intersects(other.adjusted(0, -3, 0, 3))) box.moveTop(other.bottom() + 4);
-    taken.push_back(box);
-    p.setPen(QPen(Qt::white, 1.2));
-    p.drawLine(at, QPointF(box.left() > at.x() ? box.left() : box.right(), box.center().y()));
-    p.setPen(QPen(t.line, 1));
-    p.setBrush(t.panel);
-    p.drawRoundedRect(box, 3, 3);
-    p.setPen(t.text);
-    letter(p, box, Qt::AlignCenter, text);
-  };
-  for (const Label& l : labels) tag(l.at, l.text);
-  auto ring = [&](QPointF at, double size) {
-    p.setBrush(Qt::NoBrush);
-    p.setPen(QPen(Qt::black, 3.4));
-    p.drawEllipse(at, size, size);
-    p.setPen(QPen(QColor(255, 206, 120), 1.8));
-    p.drawEllipse(at, size, size);
-  };
-  // Many places are an area, one is a place; beside a strong one the others are there to be found.
-  const bool oneStands =
-      std::any_of(ringed_.begin(), ringed_.end(), [](const Ringed& q) { return !q.label.isEmpty(); });
-  for (const Ringed& q : ringed_) {
-    ring(onto.map(q.at), !q.strong || ringed_.size() > 12 ? (oneStands && q.strong ? 11 : 3) : 11);
-    if (!q.label.isEmpty()) tag(onto.map(q.at), q.label);
-  }
-  for (const Mark& m : marks_) {
-    const QPointF at = onto.map(m.pixel);
-    ring(at, m.label.isEmpty() ? 2.5 : 8);
-    if (!m.label.isEmpty()) tag(at, m.label);
-  }
-}
-
 void EaselView::drawHistogram(QPainter& p, const QRectF& r, const Histogram& h) {
   const Theme& t = Theme::current();
   const QRectF box(r.left() + 10, r.bottom() - 118, 190, 108);
@@ -271,98 +202,6 @@ void EaselView::drawMapLegend(QPainter& p, const QRectF& r) {
   }
   p.setPen(t.quiet);
   letter(p, QRectF(box.left(), box.bottom() - 22, box.width(), 18), Qt::AlignCenter, tr("0: grey"));
-}
-
-void EaselView::drawPins(QPainter& p, const QRectF& r) {
-  if (!result_ || !result_->layers || !result_->layers->scene || !result_->table) return;
-  const Theme& t = Theme::current();
-  p.setFont(lettering(9, true));
-  for (const MeterSpot& s : result_->table->spots) {
-    if (s.id.rfind("pin-", 0) != 0) continue;
-    const auto at = pixelOf(*result_->layers, s.position);
-    if (!at) continue;
-    const QPointF c(r.left() + double(at->x) / result_->layers->width * r.width(),
-                    r.top() + double(at->y) / result_->layers->height * r.height());
-    const QRectF box(c.x() - 9, c.y() - 9, 18, 18);
-    p.setPen(QPen(t.text, 1.5));
-    p.setBrush(t.panel);
-    p.drawRect(box);
-    p.setPen(t.text);
-    letter(p, box, Qt::AlignCenter, QString::fromStdString(s.id.substr(4)));
-  }
-}
-
-// The meter from outside: a handle that comes from below, a disc for the flat receptor, half a ball for the dome, and a
-// ray from where it looks.
-void EaselView::drawMeter(QPainter& p, const QRectF& r) {
-  if (!result_ || !result_->layers || result_->layers->width <= 0) return;
-  const Theme& t = Theme::current();
-  const auto on = [&](Vec3 point) -> std::optional<QPointF> {
-    const auto at = pixelOf(*result_->layers, point);
-    if (!at) return std::nullopt;
-    return QPointF(r.left() + double(at->x) / result_->layers->width * r.width(),
-                   r.top() + double(at->y) / result_->layers->height * r.height());
-  };
-  const auto at = on(meter_->at), towards = on(meter_->at + meter_->looks * 0.05f);
-  if (!at) return;
-  const QRectF seen = r.intersected(half(false)).adjusted(20, 20, -20, -20);
-  const QPointF c(std::clamp(at->x(), seen.left(), seen.right()), std::clamp(at->y(), seen.top(), seen.bottom()));
-  const double z = std::clamp(r.width() / 480, 0.45, 1.4);  // as large as the sitter is
-  const auto twice = [&](const QPainterPath& path, bool filled) {
-    p.setBrush(filled ? QBrush(QColor(255, 206, 120)) : QBrush(Qt::NoBrush));
-    p.setPen(QPen(Qt::black, (filled ? 1.6 : 4.6) * z, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-    p.drawPath(path);
-    if (filled) return;
-    p.setPen(QPen(QColor(255, 206, 120), 2.2 * z, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-    p.drawPath(path);
-  };
-  // How the receptor's disc is seen: turned away it is a line, facing the lens it is round.
-  const Vec3 lens = result_->layers->view.camera.eye, to = normalize(lens - meter_->at);
-  const double facing = std::clamp(std::abs(double(dot(to, meter_->looks))), 0.15, 1.0);
-  const QPointF way = towards ? *towards - *at : QPointF();
-  const double far = std::hypot(way.x(), way.y()) * 6;  // as of a ray of 30 cm, which may leave the picture
-  const double angle = far > 1 ? std::atan2(way.y(), way.x()) : 0;
-  QPainterPath handle;
-  handle.moveTo(c);
-  handle.lineTo(c + QPointF(9, 62) * z);
-  p.setPen(QPen(Qt::black, 19 * z, Qt::SolidLine, Qt::RoundCap));
-  p.drawPath(handle);
-  p.setPen(QPen(t.panel, 16 * z, Qt::SolidLine, Qt::RoundCap));
-  p.drawPath(handle);
-  p.save();
-  p.translate(c);
-  p.rotate(angle * 180 / M_PI);
-  QPainterPath receptor;
-  if (meter_->dome)
-    receptor.addEllipse(QPointF(4 * z, 0), 15 * z, 15 * z);
-  else
-    receptor.addEllipse(QPointF(), 16 * z * facing, 16 * z);
-  twice(receptor, true);
-  p.restore();
-  if (far > 6) {
-    // The light comes along this.
-    const QPointF along = way * 6 / far;
-    const double length = std::clamp(far, 26.0, 60.0) * z;
-    const QPointF tip = c + along * 22 * z, end = tip + along * length, side(-along.y(), along.x());
-    QPainterPath ray;
-    ray.moveTo(end);
-    ray.lineTo(tip);
-    ray.moveTo(tip + (along * 9 + side * 5) * z);
-    ray.lineTo(tip);
-    ray.lineTo(tip + (along * 9 - side * 5) * z);
-    twice(ray, false);
-  }
-  if (meter_->words.isEmpty()) return;
-  p.setFont(lettering(10, true));
-  const double w = std::min(p.fontMetrics().horizontalAdvance(meter_->words) + 16.0, seen.width() + 24);
-  QRectF tag(c.x() - w / 2, c.y() + 74 * z, w, 22);
-  tag.moveLeft(std::clamp(tag.left(), r.left() + 6, std::max(r.left() + 6, r.right() - 6 - w)));
-  if (tag.bottom() > seen.bottom() + 12) tag.moveBottom(c.y() - 30);
-  p.setPen(QPen(t.line, 1));
-  p.setBrush(t.panel);
-  p.drawRoundedRect(tag, 3, 3);
-  p.setPen(t.text);
-  letter(p, tag.adjusted(6, 0, -6, 0), Qt::AlignCenter, meter_->words, true);
 }
 
 void EaselView::drawReading(QPainter& p) {

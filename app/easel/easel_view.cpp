@@ -19,6 +19,8 @@ EaselView::EaselView(QWidget* parent) : Painted(parent) {
   setAttribute(Qt::WA_OpaquePaintEvent);  // all of it is painted; nothing need be laid under it
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
+  evidence_ = new EaselEvidence(this);
+  connect(evidence_, &EaselEvidence::changed, this, [this] { update(); });
   setAccessibleName(tr("Easel: the predicted portrait"));
   setWhatsThis(tr(
       "Rest the pointer anywhere: it reads like a meter. Arrow keys move it. Shift+click pins the meter there.\n"
@@ -30,6 +32,7 @@ EaselView::EaselView(QWidget* parent) : Painted(parent) {
 void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {
   result_ = std::move(result);
   upToDate_ = upToDate;
+  evidence_->setResult(result_);
   if (result_ && !result_->picture.rgba.empty()) {
     const Picture& p = result_->picture;
     image_ = imageOf(p);
@@ -108,38 +111,6 @@ void EaselView::setBeside(const QImage& picture, const QString& name) {
   }
   readThere();
   update();
-}
-// Rays are asked here, once: painting follows every move of the pointer.
-void EaselView::setEvidence(const Evidence& evidence) {
-  drawn_.clear();
-  marks_ = evidence.marks;
-  ringed_.clear();
-  update();
-  if (!result_ || !result_->layers || !result_->layers->scene) return;
-  const Layers& layers = *result_->layers;
-  auto on = [&](Vec3 point) -> std::optional<QPointF> {
-    const auto at = pixelOf(layers, point);
-    return at ? std::optional(QPointF(double(at->x), double(at->y))) : std::nullopt;
-  };
-  for (const Spot& spot : evidence.spots)
-    if (const auto at = on(spot.at)) ringed_.push_back({*at, spot.label, spot.strong});
-  const Vec3 lens = layers.view.camera.eye;
-  for (const Trace& trace : evidence.traces) {
-    Drawn d{{}, trace.dashes, trace.label, {1e9, 0}, {-1e9, 0}};
-    for (const auto& [a, b] : trace.lines) {
-      // What the head hides from the lens is not drawn over it.
-      const Vec3 middle = (a + b) * 0.5f, to = lens - middle;
-      const float far = length(to);
-      if (layers.scene->occluded(middle, to / far, 0.004f, far - 0.05f, 1)) continue;
-      const auto from = on(a), until = on(b);
-      if (!from || !until) continue;
-      d.path.moveTo(*from);
-      d.path.lineTo(*until);
-      if (from->x() < d.leftmost.x()) d.leftmost = *from;
-      if (from->x() > d.rightmost.x()) d.rightmost = *from;
-    }
-    if (!d.path.isEmpty()) drawn_.push_back(std::move(d));
-  }
 }
 void EaselView::keepBefore(const QString& name) {
   before_ = sharpPicture();

@@ -2,11 +2,11 @@
 #pragma once
 
 #include <QImage>
-#include <QPainterPath>
 #include <memory>
 #include <optional>
 
 #include "easel/easel_tools.h"
+#include "easel/evidence.h"
 #include "rendering/renderer.h"
 #include "widgets/fields.h"
 #include "widgets/painted.h"
@@ -30,48 +30,11 @@ class EaselView : public Painted {
   bool hasBeside() const { return !beside_.isNull(); }
   /// Where that picture stands in the widget.
   QRectF besideRect() const { return beside_.isNull() ? QRectF() : fitted(half(true), beside_.size()); }
-  /// What a reading shows on the picture. `dashes`: 0 strong, 1 coloured, 2 quiet.
-  struct Trace {
-    std::vector<std::pair<Vec3, Vec3>> lines;
-    int dashes = 0;
-    QString label;
-  };
-  struct Mark {
-    QPointF pixel;  ///< of the layers
-    QString label;
-  };
-  /// A place in the studio, ringed where it shows; strong: a ring that is seen first.
-  struct Spot {
-    Vec3 at;
-    QString label;
-    bool strong = false;
-  };
-  struct Evidence {
-    std::vector<Trace> traces;
-    std::vector<Mark> marks;
-    std::vector<Spot> spots;
-  };
-  void setEvidence(const Evidence& evidence);
-  bool hasEvidence() const { return !drawn_.empty() || !marks_.empty() || !ringed_.empty(); }
-  /// A meter as it is held: where, which way its receptor looks, whether the dome is out.
-  struct Meter {
-    Vec3 at, looks;
-    bool dome = false;
-    QString words;
-  };
-  void setMeter(const std::optional<Meter>& meter) {
-    meter_ = meter;
-    update();
-  }
-  const std::optional<Meter>& meter() const { return meter_; }
-  void setPinsShown(bool on) {
-    pins_ = on;
-    update();
-  }
+  /// What a stage lays over the picture.
+  EaselEvidence* evidence() { return evidence_; }
   /// What stands now is kept as "before", to compare with whatever is shown later.
   void keepBefore(const QString& name);
-  bool hasBefore() const { return !before_.isNull(); }
-  const QImage& before() const { return before_; }
+  const QImage& before() const { return before_; }  ///< null: none
   enum class Compare { Off, Wipe, Flip };
   void setCompare(Compare mode);
   Compare compare() const { return compare_; }
@@ -127,11 +90,8 @@ class EaselView : public Painted {
   void drawReading(QPainter& painter);
   void drawHistogram(QPainter& painter, const QRectF& picture, const Histogram& histogram);
   void drawMapLegend(QPainter& painter, const QRectF& picture);
-  void drawPins(QPainter& painter, const QRectF& picture);
-  void drawEvidence(QPainter& painter, const QRectF& picture);
   void drawBeside(QPainter& painter);
   void drawGreyCard(QPainter& painter);
-  void drawMeter(QPainter& painter, const QRectF& picture);
   QRectF fitted(const QRectF& into, const QSizeF& size) const;
   QRectF half(bool right) const;
   void wishSharp();
@@ -143,25 +103,11 @@ class EaselView : public Painted {
   QString caption_, beforeName_, besideName_;
   std::optional<QPointF> besideAt_;  ///< 0..1 across and down
   Histogram besideHistogram_;
-  struct Drawn {
-    QPainterPath path;  ///< in pixels of the layers, as all of these
-    int dashes;
-    QString label;
-    QPointF leftmost, rightmost;
-  };
-  std::vector<Drawn> drawn_;
-  std::vector<Mark> marks_;
-  struct Ringed {
-    QPointF at;
-    QString label;
-    bool strong;
-  };
-  std::vector<Ringed> ringed_;
-  std::optional<Meter> meter_;
+  EaselEvidence* evidence_;
   EaselTools tools_;
   Compare compare_ = Compare::Off;
   double wipe_ = 0.5;  ///< share of the picture's width that shows "before"
-  bool pins_ = false, wiping_ = false;
+  bool wiping_ = false;
   std::optional<QPointF> pointer_;
   std::optional<SpotReading> reading_;
   bool upToDate_ = true;

@@ -25,13 +25,13 @@ Arrangement MeterStage::arrangement(bool wide) const {
 void MeterStage::readingsArrived(const std::shared_ptr<const Result>& result) { card_->setResult(result); }
 
 void MeterStage::showEvidence() {
-  std::vector<EaselView::Spot> spots;
+  std::vector<EaselEvidence::Spot> spots;
   if (bench_.onEasel->show().what == Show::What::All && !bench_.onEasel->tryingOut())
     for (const MeterSpot& s : card_->spots()) {
       const bool chosen = s.id == card_->chosenSpot();
       spots.push_back({s.position, chosen ? QString::fromStdString(s.name) : QString(), chosen});
     }
-  bench_.easel->setEvidence({{}, {}, spots});
+  bench_.easel->evidence()->lay({{}, {}, spots});
 }
 
 }  // namespace easel::app

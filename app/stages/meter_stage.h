@@ -18,8 +18,8 @@ class MeterStage : public Stage {
   QKeySequence key() const override { return Qt::Key_F7; }
   Card* page() const override { return card_; }
   Arrangement arrangement(bool wide) const override;
-  void enter() override { bench_.easel->setPinsShown(true); }
-  void leave() override { bench_.easel->setPinsShown(false); }
+  void enter() override { bench_.easel->evidence()->setPinsShown(true); }
+  void leave() override { bench_.easel->evidence()->setPinsShown(false); }
   void readingsArrived(const std::shared_ptr<const Result>& result) override;
   void showEvidence() override;
 

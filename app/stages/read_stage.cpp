@@ -46,9 +46,9 @@ void ReadStage::showEvidence() {
   if (!reading || bench_.onEasel->tryingOut() || !bench_.reading->current() ||
       bench_.onEasel->show().what != Show::What::All)
     return Stage::showEvidence();
-  std::vector<EaselView::Trace> traces;
-  std::vector<EaselView::Mark> marks;
-  std::vector<EaselView::Spot> spots;
+  std::vector<EaselEvidence::Trace> traces;
+  std::vector<EaselEvidence::Mark> marks;
+  std::vector<EaselEvidence::Spot> spots;
   const QString page = card_->page();
   if (page == "Pattern") {
     const LightingAnalysis& l = reading->lighting;
@@ -71,7 +71,7 @@ void ReadStage::showEvidence() {
             marks.push_back({{double(o.pixel.x), double(o.pixel.y)}, {}});
     }
   }
-  bench_.easel->setEvidence({traces, std::move(marks), spots});
+  bench_.easel->evidence()->lay({traces, std::move(marks), spots});
 }
 
 }  // namespace easel::app

@@ -89,7 +89,7 @@ void RunStage::enter() {
 void RunStage::leave() {
   here_ = false;
   if (std::exchange(shown_, false)) bench_.onEasel->showOnly({});
-  bench_.easel->setMeter({});
+  bench_.easel->evidence()->setMeter({});
 }
 
 void RunStage::readingsArrived(const std::shared_ptr<const Result>& result) {
@@ -132,9 +132,9 @@ void RunStage::follow() {
 void RunStage::showEvidence() {
   Stage::showEvidence();
   const RunCourse* c = run_->course();
-  if (!c || c->over() || c->step().kind == RunStep::Kind::Picture) return bench_.easel->setMeter({});
+  if (!c || c->over() || c->step().kind == RunStep::Kind::Picture) return bench_.easel->evidence()->setMeter({});
   const HeldMeter& m = c->step().meter;
-  bench_.easel->setMeter(EaselView::Meter{
+  bench_.easel->evidence()->setMeter(EaselEvidence::Meter{
       m.at, m.looks, m.hold.receptor == Receptor::Dome,
       m.where == MeteredAt::Backdrop ? tr("behind the head, at the backdrop") : QString::fromStdString(m.hold.on)});
 }

@@ -74,7 +74,7 @@ class Stage : public QObject {
   /// Readings of the open plan as it is.
   virtual void readingsArrived(const std::shared_ptr<const Result>&) {}
   /// What this stage lays over the picture is to be laid anew; called while the stage is on.
-  virtual void showEvidence() { bench_.easel->setEvidence({}); }
+  virtual void showEvidence() { bench_.easel->evidence()->lay({}); }
   virtual void gearChanged() {}
 
  signals:

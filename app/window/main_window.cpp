@@ -275,7 +275,7 @@ void MainWindow::planChanged() {
   if (!document_->plan().light(selected_.toStdString()))
     select(document_->plan().lights.empty() ? QString() : QString::fromStdString(document_->plan().lights.front().id));
   bench_.reading->drop();
-  bench_.easel->setEvidence({});
+  bench_.easel->evidence()->lay({});
   bench_.onEasel->planChanged();
   if (const Light* l = document_->plan().light(selected_.toStdString())) lockAction_->setChecked(l->locked);
   if (liesWide(document_->plan().camera) != wide_ && stage_ >= 0) {

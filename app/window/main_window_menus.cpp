@@ -167,7 +167,7 @@ void MainWindow::compareMenu() {
   });
   auto mode = [this](EaselView::Compare m) {
     return [this, m] {
-      if (!bench_.easel->hasBefore())
+      if (bench_.easel->before().isNull())
         showNotice(tr("Keep a picture first (K); then change something, or show another print."));
       else
         bench_.easel->setCompare(bench_.easel->compare() == m ? EaselView::Compare::Off : m);

@@ -114,7 +114,7 @@ void SideWindows::openSheet() {
                              [s = lastSeries_.pictures, title = plan.title, what = lastSeries_.title.toStdString()](
                                  const auto&) { return seriesPagesOf(s, title, what); },
                              "series"});
-  if (bench_.easel->hasBefore() && latest && !latest->picture.rgba.empty())
+  if (!bench_.easel->before().isNull() && latest && !latest->picture.rgba.empty())
     subject.kinds.push_back({QStringLiteral("compared"), tr("Before and after"),
                              [before = pictureOf(bench_.easel->before()), after = latest->picture,
                               title = plan.title](const auto&) { return comparedPagesOf(title, before, after); },

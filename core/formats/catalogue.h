@@ -11,7 +11,7 @@ namespace easel {
 /// user's that was left aside. Any thread.
 std::vector<std::string> catalogueProblems();
 
-/// What a file of data would bring: "1 modifier, 2 looks". Throws FileError where it could not be taken.
+/// What a file of data would bring: "modifiers: 1, looks: 2". Throws FileError where it could not be taken.
 std::string whatItBrings(std::string_view text);
 
 }  // namespace easel

@@ -34,7 +34,7 @@ struct Carried {
 
 /// `wind` [m/s] blows where a wind machine stands. Lights and boards that are off in the plan stand all the same.
 std::vector<Carried> carriedIn(const Plan& plan, const Inventory& kit, double wind = 0, const Spelling& spelling = {});
-/// "4.3 kg at 1.75 m on a Light stand 2.4 m: sandbag of 6.2 kg." Without the letter.
+/// "4.3 kg at 1.75 m on Light stand 2.4 m (holds 5 kg). Sandbag 7 kg on its feet." Without the letter.
 std::string describe(const Carried& carried, const Spelling& spelling = {});
 
 /// kg of head, modifier and what is on it; `known` false: something was guessed by its size.

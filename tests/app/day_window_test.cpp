@@ -448,7 +448,7 @@ TEST(SheetInTheWindow, IsLookedAtExportedAndPrinted) {
 TEST(SheetInTheWindow, ASeriesAndWhatWasKeptGoOntoPaperToo) {
   Shown s;
   QTest::keyClick(&s.window, Qt::Key_K);
-  ASSERT_TRUE(s.window.bench().easel->hasBefore());
+  ASSERT_FALSE(s.window.bench().easel->before().isNull());
   s.window.side()->openSheet();
   auto* sheet = s.window.side()->sheet();
   auto* kinds = sheet->findChild<QComboBox*>("sheetKind");

@@ -51,7 +51,7 @@ TEST(ReadPage, NamesThePatternAndShowsTheWayToAnother) {
   ASSERT_TRUE(w.read());
   EXPECT_EQ(w.field<QLabel>("patternName")->text(), "Loop");
   EXPECT_TRUE(w.field<QLabel>("patternSentence")->text().contains("degrees"));
-  EXPECT_TRUE(w.window.bench().easel->hasEvidence()) << "the evidence lies on the picture";
+  EXPECT_TRUE(w.window.bench().easel->evidence()->any()) << "the evidence lies on the picture";
   QTest::mouseClick(w.field<QPushButton>("to-rembrandt"), Qt::LeftButton);
   auto* take = w.field<QPushButton>("takeWay0");
   ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
@@ -60,7 +60,7 @@ TEST(ReadPage, NamesThePatternAndShowsTheWayToAnother) {
   QTest::mouseClick(w.field<QPushButton>("showWay0"), Qt::LeftButton);
   EXPECT_TRUE(w.window.bench().onEasel->tryingOut());
   EXPECT_EQ(w.plan(), before) << "shown, not yet taken";
-  EXPECT_FALSE(w.window.bench().easel->hasEvidence()) << "what was read belongs to the other picture";
+  EXPECT_FALSE(w.window.bench().easel->evidence()->any()) << "what was read belongs to the other picture";
   QTest::mouseClick(take, Qt::LeftButton);
   EXPECT_FALSE(w.window.bench().onEasel->tryingOut());
   EXPECT_NE(w.plan().light("A")->hour, before.light("A")->hour);
@@ -126,10 +126,10 @@ TEST(ReadPage, ItsPagesAreKnownWhateverTheirTabsSay) {
   for (int i = 0; i < tabs->count(); ++i) tabs->setTabText(i, QString(i + 1, 'x'));  // as in another language
   w.window.showPage("Eyes");
   EXPECT_EQ(readCardOf(w.window)->page(), "Eyes");
-  EXPECT_FALSE(w.window.bench().easel->hasEvidence());
+  EXPECT_FALSE(w.window.bench().easel->evidence()->any());
   w.window.showPage("Pattern");
   EXPECT_EQ(readCardOf(w.window)->page(), "Pattern");
-  EXPECT_TRUE(w.window.bench().easel->hasEvidence()) << "the evidence goes by the page, not by its word";
+  EXPECT_TRUE(w.window.bench().easel->evidence()->any()) << "the evidence goes by the page, not by its word";
 }
 
 TEST(ReadPage, EnlargesTheEyes) {

@@ -20,7 +20,8 @@ TEST(RunStage, GoesFromAllOffToAllSetWithOneKey) {
   EXPECT_EQ(r.course().reading(0)->judgement.verdict, Judgement::Verdict::OnPeg);
   r.press();
   EXPECT_EQ(r.course().step().light, "A");
-  EXPECT_EQ(r.window.bench().easel->meter()->at.x, r.course().step().meter.at.x) << "drawn where it is held";
+  EXPECT_EQ(r.window.bench().easel->evidence()->meter()->at.x, r.course().step().meter.at.x)
+      << "drawn where it is held";
   for (int step = 0; step < 10 && !r.course().over(); ++step) {
     if (r.course().step().kind != RunStep::Kind::Picture) r.say(r.spelled(r.course().step().expected));
     if (r.card->keyDoes() == RunCard::KeyDoes::SetAsTold) {  // a step of the scale beside its peg
@@ -42,8 +43,9 @@ TEST(RunStage, ALightThatWorksOnAPieceIsReadAtThatPiece) {
   while (!r.course().over() && r.course().step().light != "B") r.run->goTo(r.course().at() + 1), r.calm();
   ASSERT_FALSE(r.course().over());
   EXPECT_TRUE(r.card->step()->spoken().contains("flat, on table 1")) << qPrintable(r.card->step()->spoken());
-  EXPECT_NEAR(r.window.bench().easel->meter()->at.y, bench.above + bench.height / 2, 0.03) << "drawn on its top";
-  EXPECT_EQ(r.window.bench().easel->meter()->looks.y, 1.f);
+  EXPECT_NEAR(r.window.bench().easel->evidence()->meter()->at.y, bench.above + bench.height / 2, 0.03)
+      << "drawn on its top";
+  EXPECT_EQ(r.window.bench().easel->evidence()->meter()->looks.y, 1.f);
   r.say(r.spelled(r.course().step().expected * std::exp2(-0.5 / 2)));
   EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::SetAsTold) << "half a stop under its peg there";
   const double power = r.plan().light("B")->power;
@@ -356,14 +358,14 @@ TEST(RunStage, AJournalThatCannotBeWrittenIsSaidAndTheRunGoesOn) {
 
 TEST(RunStage, TheEaselShowsWhatATestPictureWould) {
   Running r;
-  EXPECT_EQ(r.window.bench().easel->hasEvidence(), false);
+  EXPECT_EQ(r.window.bench().easel->evidence()->any(), false);
   r.run->goTo(1);
   ASSERT_TRUE(r.calm());
   const QImage alone = r.window.bench().easel->picture();
   r.window.setStage(1);
   ASSERT_TRUE(r.settled());
   EXPECT_NE(r.window.bench().easel->picture(), alone) << "everything on again in Build";
-  EXPECT_FALSE(r.window.bench().easel->meter());
+  EXPECT_FALSE(r.window.bench().easel->evidence()->meter());
 }
 
 TEST(RunStage, TheCameraIsSetByTheSchoolFromWhatWasRead) {
