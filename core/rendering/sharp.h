@@ -33,7 +33,8 @@ class SharpPicture {
   static constexpr int kTileSide = 512, kPasses = 8;
 
   SharpPicture(const Plan& plan, const Show& show, const SharpWish& wish);
-  /// The next tile; none when it was interrupted (a later call goes on) or all are done. Throws as ProgressiveRender::improve().
+  /// The next tile; none when it was interrupted (a later call goes on) or all are done. Throws as
+  /// ProgressiveRender::improve().
   std::optional<SharpTile> next(const Interrupt& interrupt);
   bool done() const { return at_ >= tiles_.size(); }
   size_t count() const { return tiles_.size(); }
