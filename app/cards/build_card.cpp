@@ -445,12 +445,13 @@ void BuildCard::refresh() {
         const double under = stopsUnder(*answers_, k.id, r->id);
         // Only what lights the face too has a lit and a shadow side there.
         const bool atFace = r->held.where == MeteredAt::Face;
-        facts += (atFace ? tr("\nMetered %1 against key %2: %3; unit to unit %4; lit to shadow side %5.")
-                         : tr("\nMetered %1 against key %2: %3; unit to unit %4."))
-                     .arg(QString::fromStdString(placeOf(r->held)), QString::fromStdString(k.id),
-                          QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),
-                          QString::fromStdString(writeRatio(under, RatioSchool::UnitToUnit)));
-        if (atFace) facts = facts.arg(QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow)));
+        QString metered = (atFace ? tr("\nMetered %1 against key %2: %3; unit to unit %4; lit to shadow side %5.")
+                                  : tr("\nMetered %1 against key %2: %3; unit to unit %4."))
+                              .arg(QString::fromStdString(placeOf(r->held)), QString::fromStdString(k.id),
+                                   QString::fromStdString(writeRatio(under, RatioSchool::StopsUnder)),
+                                   QString::fromStdString(writeRatio(under, RatioSchool::UnitToUnit)));
+        if (atFace) metered = metered.arg(QString::fromStdString(writeRatio(under, RatioSchool::LitToShadow)));
+        facts += metered;
         break;
       }
   // Cross-talk: what the others add where this one is metered.

@@ -344,17 +344,17 @@ void LooksDialog::fillShelf() {
 }
 
 QListWidgetItem* LooksDialog::filterShelf() {
-  const QStringList words = search_->text().split(' ', Qt::SkipEmptyParts);
+  // Beginnings of words: "low" is not what "below" is searched by.
+  std::vector<QRegularExpression> words;
+  for (const QString& word : search_->text().split(' ', Qt::SkipEmptyParts))
+    words.emplace_back("\\b" + QRegularExpression::escape(word),
+                       QRegularExpression::CaseInsensitiveOption | QRegularExpression::UseUnicodePropertiesOption);
   QListWidgetItem* first = nullptr;
   for (int i = 0; i < shelf_->count(); ++i) {
     QListWidgetItem* item = shelf_->item(i);
     const QString by = item->data(kFoundBy).toString();
-    // Beginnings of words: "low" is not what "below" is searched by.
-    const bool found = std::all_of(words.begin(), words.end(), [&](const QString& word) {
-      return by.contains(QRegularExpression(
-          "\\b" + QRegularExpression::escape(word),
-          QRegularExpression::CaseInsensitiveOption | QRegularExpression::UseUnicodePropertiesOption));
-    });
+    const bool found =
+        std::all_of(words.begin(), words.end(), [&](const QRegularExpression& word) { return by.contains(word); });
     item->setHidden(!found);
     if (found && !first) first = item;
   }

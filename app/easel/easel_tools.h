@@ -11,6 +11,12 @@ struct EaselTools {
   bool greyCard = false;    ///< a grey card held where the pointer is, as the picture would show it
   double zebraLevel = 0.9;  ///< 0..1 of full scale
   bool operator==(const EaselTools&) const = default;
+
+  EaselTools with(bool EaselTools::*tool, bool on) const {
+    EaselTools changed = *this;
+    changed.*tool = on;
+    return changed;
+  }
 };
 
 }  // namespace easel::app

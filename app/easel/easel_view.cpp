@@ -49,7 +49,7 @@ void EaselView::setResult(std::shared_ptr<const Result> result, bool upToDate) {
 }
 
 double EaselView::settled() const {
-  constexpr double kAll = 64;  // passes; each doubling takes away as much noise as the one before
+  constexpr double kAll = 64;  // passes; every doubling removes the same share of the noise
   if (!result_ || !result_->layers) return 0;
   return result_->done ? 1 : std::min(1.0, std::log2(1.0 + result_->passes) / std::log2(1 + kAll));
 }

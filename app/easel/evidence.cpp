@@ -1,6 +1,7 @@
 #include "easel/evidence.h"
 
 #include <QPainter>
+#include <QTransform>
 #include <algorithm>
 #include <cmath>
 
@@ -10,28 +11,24 @@
 namespace easel::app {
 
 // Rays are asked here, once: painting follows every move of the pointer.
-void EaselEvidence::lay(const Laid& evidence) {
+void EaselEvidence::lay(const Laid& laid) {
   drawn_.clear();
-  marks_ = evidence.marks;
+  marks_ = laid.marks;
   ringed_.clear();
   emit changed();
   if (!result_ || !result_->layers || !result_->layers->scene) return;
   const Layers& layers = *result_->layers;
-  auto on = [&](Vec3 point) -> std::optional<QPointF> {
-    const auto at = pixelOf(layers, point);
-    return at ? std::optional(QPointF(double(at->x), double(at->y))) : std::nullopt;
-  };
-  for (const Spot& spot : evidence.spots)
-    if (const auto at = on(spot.at)) ringed_.push_back({*at, spot.label, spot.strong});
+  for (const Spot& spot : laid.spots)
+    if (const auto at = pixelAt(spot.at)) ringed_.push_back({*at, spot.label, spot.strong});
   const Vec3 lens = layers.view.camera.eye;
-  for (const Trace& trace : evidence.traces) {
+  for (const Trace& trace : laid.traces) {
     Drawn d{{}, trace.dashes, trace.label, {1e9, 0}, {-1e9, 0}};
     for (const auto& [a, b] : trace.lines) {
       // What the head hides from the lens is not drawn over it.
       const Vec3 middle = (a + b) * 0.5f, to = lens - middle;
       const float far = length(to);
       if (layers.scene->occluded(middle, to / far, 0.004f, far - 0.05f, 1)) continue;
-      const auto from = on(a), until = on(b);
+      const auto from = pixelAt(a), until = pixelAt(b);
       if (!from || !until) continue;
       d.path.moveTo(*from);
       d.path.lineTo(*until);
@@ -44,17 +41,22 @@ void EaselEvidence::lay(const Laid& evidence) {
 
 void EaselEvidence::paint(QPainter& p, const QRectF& picture, const QRectF& seen, bool plain) const {
   if (!result_ || !result_->layers || result_->layers->width <= 0) return;
-  if (plain) paintLaid(p, picture, seen);
-  if (pins_) paintPins(p, picture);
-  if (meter_ && plain) paintMeter(p, picture, seen);
+  // From pixels of the layers to where they stand.
+  QTransform onto;
+  onto.translate(picture.left(), picture.top());
+  onto.scale(picture.width() / result_->layers->width, picture.height() / result_->layers->height);
+  if (plain) paintLaid(p, onto, picture, seen);
+  if (pins_) paintPins(p, onto);
+  if (meter_ && plain) paintMeter(p, onto, picture, seen);
 }
 
-void EaselEvidence::paintLaid(QPainter& p, const QRectF& r, const QRectF& seen) const {
-  if (!result_ || !result_->layers || result_->layers->width <= 0) return;
+std::optional<QPointF> EaselEvidence::pixelAt(Vec3 point) const {
+  const auto at = pixelOf(*result_->layers, point);
+  return at ? std::optional(QPointF(double(at->x), double(at->y))) : std::nullopt;
+}
+
+void EaselEvidence::paintLaid(QPainter& p, const QTransform& onto, const QRectF& r, const QRectF& seen) const {
   const Theme& t = Theme::current();
-  QTransform onto;
-  onto.translate(r.left(), r.top());
-  onto.scale(r.width() / result_->layers->width, r.height() / result_->layers->height);
   struct Label {
     QPointF at;
     QString text;
@@ -115,16 +117,14 @@ void EaselEvidence::paintLaid(QPainter& p, const QRectF& r, const QRectF& seen) 
   }
 }
 
-void EaselEvidence::paintPins(QPainter& p, const QRectF& r) const {
-  if (!result_ || !result_->layers || !result_->layers->scene || !result_->table) return;
+void EaselEvidence::paintPins(QPainter& p, const QTransform& onto) const {
+  if (!result_->layers->scene || !result_->table) return;
   const Theme& t = Theme::current();
   p.setFont(lettering(9, true));
   for (const MeterSpot& s : result_->table->spots) {
-    if (s.id.rfind("pin-", 0) != 0) continue;
-    const auto at = pixelOf(*result_->layers, s.position);
+    const auto at = s.pin ? pixelAt(s.position) : std::nullopt;
     if (!at) continue;
-    const QPointF c(r.left() + double(at->x) / result_->layers->width * r.width(),
-                    r.top() + double(at->y) / result_->layers->height * r.height());
+    const QPointF c = onto.map(*at);
     const QRectF box(c.x() - 9, c.y() - 9, 18, 18);
     p.setPen(QPen(t.text, 1.5));
     p.setBrush(t.panel);
@@ -136,14 +136,11 @@ void EaselEvidence::paintPins(QPainter& p, const QRectF& r) const {
 
 // The meter from outside: a handle that comes from below, a disc for the flat receptor, half a ball for the dome, and a
 // ray from where it looks.
-void EaselEvidence::paintMeter(QPainter& p, const QRectF& r, const QRectF& shown) const {
-  if (!result_ || !result_->layers || result_->layers->width <= 0) return;
+void EaselEvidence::paintMeter(QPainter& p, const QTransform& onto, const QRectF& r, const QRectF& shown) const {
   const Theme& t = Theme::current();
-  const auto on = [&](Vec3 point) -> std::optional<QPointF> {
-    const auto at = pixelOf(*result_->layers, point);
-    if (!at) return std::nullopt;
-    return QPointF(r.left() + double(at->x) / result_->layers->width * r.width(),
-                   r.top() + double(at->y) / result_->layers->height * r.height());
+  const auto on = [&](Vec3 point) {
+    const auto at = pixelAt(point);
+    return at ? std::optional(onto.map(*at)) : std::nullopt;
   };
   const auto at = on(meter_->at), towards = on(meter_->at + meter_->looks * 0.05f);
   if (!at) return;

@@ -11,6 +11,7 @@
 #include "rendering/renderer.h"
 
 class QPainter;
+class QTransform;
 
 namespace easel::app {
 
@@ -70,9 +71,11 @@ class EaselEvidence : public QObject {
   void changed();
 
  private:
-  void paintLaid(QPainter& painter, const QRectF& picture, const QRectF& seen) const;
-  void paintPins(QPainter& painter, const QRectF& picture) const;
-  void paintMeter(QPainter& painter, const QRectF& picture, const QRectF& shown) const;
+  /// Of the layers; empty when it is not in the picture.
+  std::optional<QPointF> pixelAt(Vec3 point) const;
+  void paintLaid(QPainter& painter, const QTransform& onto, const QRectF& picture, const QRectF& seen) const;
+  void paintPins(QPainter& painter, const QTransform& onto) const;
+  void paintMeter(QPainter& painter, const QTransform& onto, const QRectF& picture, const QRectF& shown) const;
 
   std::shared_ptr<const Result> result_;
   struct Drawn {

@@ -75,9 +75,8 @@ void WindowPicture::startMain() {
 }
 
 void WindowPicture::startDay() {
-  window_.openDay();
+  window_.openDay(std::filesystem::path(options_.value("day").toStdString()));
   auto* day = dayWindow();
-  day->openWanted(std::filesystem::path(options_.value("day").toStdString()));
   if (!options_.isSet("press")) day->desk()->setClock([] { return 10 * 3600.0 + 20 * 60; });
   if (options_.isSet("page")) day->showPage(options_.value("page"));
   whenReady([day] { return !day->working() && day->desk()->current(); }, day);

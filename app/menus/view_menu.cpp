@@ -45,28 +45,21 @@ void ViewMenu::addStages(const std::vector<Stage*>& stages) {
 
 void ViewMenu::addOverlays() {
   EaselView* easel = bench_.easel;
-  const auto shown = [easel](bool EaselTools::*tool) {
-    return [easel, tool](bool on) {
-      EaselTools tools = easel->tools();
-      tools.*tool = on;
-      easel->setTools(tools);
-    };
+  std::vector<std::pair<QAction*, bool EaselTools::*>> all;
+  const auto tool = [&](const QString& text, Qt::Key key, bool EaselTools::*which) {
+    QAction* a = addSwitch(text, QKeySequence(key),
+                           [easel, which](bool on) { easel->setTools(easel->tools().with(which, on)); });
+    all.emplace_back(a, which);
+    return a;
   };
-  const std::vector<std::pair<QAction*, bool EaselTools::*>> all{
-      {addSwitch(tr("Show &clipping"), QKeySequence(Qt::Key_C), shown(&EaselTools::clipping)), &EaselTools::clipping},
-      {map_ = addSwitch(tr("Show the sto&ps map"), QKeySequence(Qt::Key_S),
-                        [this, set = shown(&EaselTools::stopsMap)](bool on) {
-                          set(on);
-                          emit mapToggled();
-                        }),
-       &EaselTools::stopsMap},
-      {addSwitch(tr("Show the &histogram"), QKeySequence(Qt::Key_H), shown(&EaselTools::histogram)),
-       &EaselTools::histogram},
-      {addSwitch(tr("Show &zebra"), QKeySequence(Qt::Key_Z), shown(&EaselTools::zebra)), &EaselTools::zebra},
-      {addSwitch(tr("Hold a &grey card at the pointer"), QKeySequence(Qt::Key_Y), shown(&EaselTools::greyCard)),
-       &EaselTools::greyCard}};
+  tool(tr("Show &clipping"), Qt::Key_C, &EaselTools::clipping);
+  map_ = tool(tr("Show the sto&ps map"), Qt::Key_S, &EaselTools::stopsMap);
+  connect(map_, &QAction::triggered, this, &ViewMenu::mapToggled);
+  tool(tr("Show the &histogram"), Qt::Key_H, &EaselTools::histogram);
+  tool(tr("Show &zebra"), Qt::Key_Z, &EaselTools::zebra);
+  tool(tr("Hold a &grey card at the pointer"), Qt::Key_Y, &EaselTools::greyCard);
   connect(easel, &EaselView::toolsChanged, this, [all, easel] {
-    for (const auto& [action, tool] : all) action->setChecked(easel->tools().*tool);
+    for (const auto& [action, which] : all) action->setChecked(easel->tools().*which);
   });
 }
 

@@ -368,10 +368,7 @@ void ReadCard::setReading(std::shared_ptr<const FaceAnalysis> reading) {
     for (const Catchlight& c : reading_->catchlights.all) {
       if (c.eye != k) continue;
       const Light* l = viewed_->plan().light(c.light);
-      QString id = QString::fromStdString(c.light);
-      if (const auto number = panelOf(c.light))
-        for (const Panel& p : viewed_->plan().panels)
-          if (p.id == *number) id = escaped(called(p));
+      const QString id = escaped(calledSource(c.light, viewed_->plan().panels));
       if (c.lives)
         living +=
             (c.onIris ? tr("%1 at %2 o'clock, %3, %4 x %5 mm") : tr("%1 at %2 o'clock, %3, %4 x %5 mm, on the white"))

@@ -38,10 +38,7 @@ RunStage::RunStage(const Bench& bench, QObject* parent)
   });
   connect(card_, &RunCard::devicesWanted, this, [this] { bench_.openDevices(); });
   connect(card_, &RunCard::byEyeChanged, this, [this](bool on) {
-    if (!on) return;
-    EaselTools tools = bench_.easel->tools();
-    tools.histogram = true;
-    bench_.easel->setTools(tools);
+    if (on) bench_.easel->setTools(bench_.easel->tools().with(&EaselTools::histogram, true));
   });
 }
 

@@ -33,7 +33,7 @@ void fitType(const MainWindow& inUse) {
   for (MainWindow* window : planWindows()) window->typeChanged();
 }
 
-void spellAnew() {
+void applySpelling() {
   for (MainWindow* window : planWindows()) window->spellingChanged();
 }
 

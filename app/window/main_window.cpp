@@ -105,7 +105,6 @@ void MainWindow::joinParts() {
   connect(bench_.reading, &PictureAnalysis::failed, this, refuse);
   connect(files_, &PlanFiles::said, this, say);
   connect(files_, &PlanFiles::offered, status_, &StatusLine::offer);
-  connect(files_, &PlanFiles::dayWanted, this, &MainWindow::openDay);
   // A problem of the data is said once more: nobody has read it before the first plan stood.
   connect(files_, &PlanFiles::opened, this, [this](const QString& name) {
     const QString problem = std::exchange(dataProblem_, {});
@@ -188,7 +187,10 @@ void MainWindow::restore() {
   if (!dataProblem_.isEmpty()) showNotice(dataProblem_, true);
 }
 
-void MainWindow::openDay() { openDayWindow(quiet_); }
+void MainWindow::openDay(const std::filesystem::path& file) {
+  DayWindow* day = openDayWindow(quiet_);
+  if (!file.empty()) day->openWanted(file);
+}
 
 void MainWindow::setQuiet(bool quiet) {
   quiet_ = quiet;

@@ -51,7 +51,8 @@ class MainWindow : public QMainWindow {
   /// For reading from two metres: answer, ladder and the figures of the chosen light, the rest put away.
   void setFar(bool far);
   bool far() const { return far_; }
-  void openDay();
+  /// The shooting day, in the one window that it has; with that file when there is one.
+  void openDay(const std::filesystem::path& file = {});
 
   /// Points of the text in a window of 1280x800; a larger window has larger text.
   void setTextSize(double points);

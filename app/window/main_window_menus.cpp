@@ -35,7 +35,7 @@ void MainWindow::buildMenus() {
   connect(view_, &ViewMenu::pictureWanted, side_, &SideWindows::openPicture);
   connect(view_, &ViewMenu::textSizeWanted, this, &MainWindow::setTextSize);
   connect(view_, &ViewMenu::themeChosen, this, &setTheme);
-  connect(view_, &ViewMenu::spellingChosen, this, &spellAnew);
+  connect(view_, &ViewMenu::spellingChosen, this, &applySpelling);
   compareMenu();
   goMenu();
   helpMenu();

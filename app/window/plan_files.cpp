@@ -8,8 +8,8 @@
 #include <QMenu>
 #include <QSettings>
 
-#include "day/day_window.h"
 #include "dialogs/ask_save_name.h"
+#include "document/day_document.h"
 #include "files/atomic_file.h"
 #include "formats/ies_file.h"
 #include "formats/plan_json.h"
@@ -60,7 +60,7 @@ void PlanFiles::openDialog() {
 }
 
 void PlanFiles::behind(const std::function<Strand::Report()>& work) {
-  disk_.attempt(work, [this](const QString& why) { emit said(why, true); });
+  disk_.attempt(work, [this](const QString& why) { refuse(why); });
 }
 
 void PlanFiles::writeBehind(const std::filesystem::path& file, const std::function<std::string()>& bytes,
@@ -72,10 +72,7 @@ void PlanFiles::writeBehind(const std::filesystem::path& file, const std::functi
 }
 
 void PlanFiles::openWanted(const std::filesystem::path& file, const std::optional<Plan>& copy) {
-  if (file.string().ends_with(".day.json")) {
-    emit dayWanted();
-    return dayWindow()->openWanted(file);
-  }
+  if (file.string().ends_with(".day.json")) return window_->openDay(file);
   // Read before a window is made for it: what cannot be opened is told here.
   emit said(tr("Opening %1...").arg(shownName(file.filename())), false);
   behind([this, file, copy]() -> Strand::Report {
@@ -100,7 +97,7 @@ void PlanFiles::openWanted(const std::filesystem::path& file, const std::optiona
 }
 
 bool PlanFiles::openFile(const std::filesystem::path& file) {
-  return attempt([&] { take(readPlanFile(file), file); }, [this](const QString& why) { emit said(why, true); });
+  return attempt([&] { take(readPlanFile(file), file); }, [this](const QString& why) { refuse(why); });
 }
 
 void PlanFiles::take(const ReadPlan& read, const std::filesystem::path& file) {
@@ -127,7 +124,6 @@ MainWindow* PlanFiles::openUntitled(const Plan& plan) {
 }
 
 void PlanFiles::pastePlan() {
-  const auto refuse = [this](const QString& why) { emit said(why, true); };
   const auto paste = [&] {
     const std::string text = QApplication::clipboard()->text().trimmed().toStdString();
     if (text.empty())
@@ -137,7 +133,7 @@ void PlanFiles::pastePlan() {
     openUntitled(plan)->showNotice(
         tr("Pasted: %1. It has no file of its own yet: save it.").arg(QString::fromStdString(plan.title)));
   };
-  attempt(paste, refuse);
+  attempt(paste, [this](const QString& why) { refuse(why); });
 }
 
 void PlanFiles::recoverUnsaved(bool take) {
@@ -170,7 +166,7 @@ void PlanFiles::offerUnsaved(const std::vector<SessionFile::Leftover>& plans, bo
   if (plans.empty()) {
     if (aDay)
       emit offered(tr("Unsaved from before: a shooting day"), tr("Opens it in its window."),
-                   [this] { emit dayWanted(); });
+                   [this] { window_->openDay(); });
     return;
   }
   QStringList titles;

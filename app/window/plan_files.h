@@ -63,9 +63,9 @@ class PlanFiles : public QObject {
   void opened(const QString& name);  ///< a file of its own, with nothing to object
   /// A button that does it when it is pressed.
   void offered(const QString& text, const QString& tip, const std::function<void()>& work);
-  void dayWanted();
 
  private:
+  void refuse(const QString& why) { emit said(why, true); }
   void take(const ReadPlan& read, const std::filesystem::path& file);
   /// Work that waits for a disk, on another thread; it gives what is then done here. What it throws is said.
   void behind(const std::function<Strand::Report()>& work);

@@ -9,6 +9,7 @@
 #include "exposure/meter.h"
 #include "exposure/stops.h"
 #include "meter/point_meter.h"
+#include "plan/pose.h"
 #include "plan/subject.h"
 #include "spoken/say.h"
 
@@ -339,14 +340,6 @@ std::string capital(std::string s) {
   return s;
 }
 
-// As sentences call it: a light's letter, or the board.
-std::string nameOfOther(const LightingAnalysis& r, const PlacedSet& set) {
-  if (const auto number = panelOf(r.other))
-    for (const Panel& p : set.panels)
-      if (p.id == *number) return called(p);
-  return r.other;
-}
-
 std::string describe(const LightingAnalysis& r, const PlacedSet& set) {
   const PatternSigns& s = r.pattern.signs;
   const double round = std::abs(r.pattern.light.azimuth), high = std::abs(r.pattern.light.elevation);
@@ -499,7 +492,7 @@ LightingAnalysis readLighting(const Scene& scene, const PlacedSet& set, const Fa
   else
     r.name = r.breadth == Breadth::Broad ? say("Broad {}", base) : say("Short {}", base);
   r.sentence = describe(r, set);
-  if (r.clamshell) r.sentence += say(" From below {} closes the shell.", nameOfOther(r, set));
+  if (r.clamshell) r.sentence += say(" From below {} closes the shell.", calledSource(r.other, set.panels));
   if (r.cross) r.sentence += say(" {} comes as strongly from the other side.", r.other);
   return r;
 }

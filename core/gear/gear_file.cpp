@@ -5,6 +5,7 @@
 #include "colour/colour.h"
 #include "data/by_id.h"
 #include "data/data_files.h"
+#include "data/named.h"
 #include "data/vec_member.h"
 #include "files/record.h"
 #include "spoken/say.h"
@@ -21,15 +22,6 @@ constexpr const char* kShapes[] = {"board",   "fold",  "disc",   "slit",  "cut-o
                                    "table",   "stool", "chair",  "block", "doorway", "window",
                                    "picture", "shade", "branch", "object"};
 
-template <class T>
-T named(const Record& record) {
-  T out;
-  take(record, "id", out.id);
-  out.name = out.id;
-  take(record, "name", out.name);
-  out.name = translated(out.name);
-  return out;
-}
 template <class T>
 T sourced(const Record& record) {
   T out = named<T>(record);

@@ -3,8 +3,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "data/by_id.h"
 #include "gear/panel_kinds.h"
 #include "plan/lens.h"
+#include "plan/subject.h"
 #include "spoken/say.h"
 
 namespace easel {
@@ -63,6 +65,11 @@ std::string called(const Panel& p) {
   std::string text = calledFirst(p);
   if (text[0] >= 'A' && text[0] <= 'Z') text[0] = char(text[0] - 'A' + 'a');
   return text;
+}
+std::string calledSource(const std::string& source, const std::vector<Panel>& panels) {
+  const auto number = panelOf(source);
+  const Panel* panel = number ? byId(panels, *number) : nullptr;
+  return panel ? called(*panel) : source;
 }
 
 std::string atSpotOf(const Panel& p) {

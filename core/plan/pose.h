@@ -5,6 +5,8 @@
 #pragma once
 
 #include <optional>
+#include <string>
+#include <vector>
 
 #include "geometry/vec.h"
 #include "plan/parts.h"
@@ -27,6 +29,9 @@ PieceSpot spotOf(const Panel& panel);
 /// "board 3", "table 3": how sentences call it, and as their first word.
 std::string called(const Panel& panel);
 std::string calledFirst(const Panel& panel);
+/// What a catchlight or a fill comes from, as sentences call it: a light's letter, or of plan/subject.h's "panel 3" the
+/// board.
+std::string calledSource(const std::string& source, const std::vector<Panel>& panels);
 /// Where spotOf() is: "on table 1", "in the opening of wall with a window 2", "before lamp with a shade 3".
 std::string atSpotOf(const Panel& panel);
 

@@ -247,15 +247,18 @@ size_t characters(const std::string& text) {
 
 }  // namespace
 
-void requireText(const TextRange& r, const std::string& where, const std::string& text) {
+namespace {
+// `where()` is asked for a text that is refused alone: edits check all texts of a plan.
+template <class Where>
+void requireTextAt(const TextRange& r, Where where, const std::string& text) {
   const size_t n = characters(text);
   if (n < r.shortest || n > r.longest)
     throw std::invalid_argument(
         r.shortest == r.longest || n > r.longest
-            ? say("{}: the {} has {} characters; {} are the most.", where, translated(r.name), n, r.longest)
-            : say("{}: the {} is missing.", where, translated(r.name)));
+            ? say("{}: the {} has {} characters; {} are the most.", where(), translated(r.name), n, r.longest)
+            : say("{}: the {} is missing.", where(), translated(r.name)));
   if (!isUtf8(text))
-    throw std::invalid_argument(say("{}: the {} holds bytes that are no text (UTF-8).", where, translated(r.name)));
+    throw std::invalid_argument(say("{}: the {} holds bytes that are no text (UTF-8).", where(), translated(r.name)));
   switch (r.form) {
     case TextRange::Form::Any:
       return;
@@ -270,9 +273,15 @@ void requireText(const TextRange& r, const std::string& where, const std::string
     case TextRange::Form::Word:
       for (const char c : text)
         if (!((c >= 'a' && c <= 'z') || (c >= '0' && c <= '9') || c == '-'))
-          throw std::invalid_argument(say("{}: the {} \"{}\" may have small letters, figures and hyphens only.", where,
-                                          translated(r.name), text));
+          throw std::invalid_argument(say("{}: the {} \"{}\" may have small letters, figures and hyphens only.",
+                                          where(), translated(r.name), text));
   }
+}
+}  // namespace
+
+void requireText(const TextRange& r, const std::string& where, const std::string& text) {
+  requireTextAt(
+      r, [&] { return where; }, text);
 }
 
 namespace {
@@ -396,10 +405,11 @@ void requireInRange(const Plan& plan) {
   requireList(p.panels, kMostPanels, "panels", "number");
   requireList(p.spots, kMostSpots, marked("pinned spots"), "id");
   forEachPart(p, [&](auto& part, const Part& which, const auto& rows, const auto& texts) {
-    const std::string name = which.name();
-    for (const auto& row : texts) requireText(row.range, name, row.of(part));
+    for (const auto& row : texts)
+      requireTextAt(
+          row.range, [&] { return which.name(); }, row.of(part));
     for (const auto& row : rows)
-      if (const double v = row.of(part); !row.range.holds(v)) throw OutOfRange(name, row.range, v);
+      if (const double v = row.of(part); !row.range.holds(v)) throw OutOfRange(which.name(), row.range, v);
   });
   for (const PinnedSpot& s : p.spots)
     if (std::abs(std::hypot(s.nx, s.ny, s.nz) - 1) > 1e-4)

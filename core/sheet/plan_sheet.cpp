@@ -12,6 +12,7 @@
 #include "plan/gaze.h"
 #include "plan/panels.h"
 #include "plan/placement.h"
+#include "plan/pose.h"
 #include "sheet/packed_plan.h"
 #include "sheet/set_drawing.h"
 #include "sitters/people.h"
@@ -195,9 +196,9 @@ void eyes(const PlanSheet& s, Pages& pages) {
   Points said;
   for (const Catchlight& c : s.reading.catchlights.all)
     if (c.lives)
-      said.all.push_back({c.light, c.eye == 0
-                                       ? say("left eye, at {} o'clock on the iris, {}", wholeHour(c.hour), c.shape)
-                                       : say("right eye, at {} o'clock on the iris, {}", wholeHour(c.hour), c.shape)});
+      said.all.push_back({calledSource(c.light, s.plan.panels),
+                          c.eye == 0 ? say("left eye, at {} o'clock on the iris, {}", wholeHour(c.hour), c.shape)
+                                     : say("right eye, at {} o'clock on the iris, {}", wholeHour(c.hour), c.shape)});
   if (prints.all.empty() && said.all.empty()) return;
   pages.blocks.push_back(Heading{say("Eyes"), 2});
   prints.height = 26;

@@ -4,6 +4,7 @@
 
 #include "data/by_id.h"
 #include "data/data_files.h"
+#include "data/named.h"
 #include "files/record.h"
 #include "spoken/say.h"
 
@@ -42,10 +43,7 @@ const std::vector<ShootTime>& shootTimes() {
 
 void readUsual(const Record& record, UsualDay& usual) {
   record.each("appliances", [&](const Record& r) {
-    Appliance a;
-    take(r, "id", a.id);
-    take(r, "name", a.name);
-    a.name = translated(a.name);
+    auto a = named<Appliance>(r);
     take(r, "watts", a.watts);
     take(r, "wind", a.wind);
     take(r, "haze", a.haze);
@@ -54,12 +52,9 @@ void readUsual(const Record& record, UsualDay& usual) {
     put(usual.appliances, a);
   });
   record.each("always", [&](const Record& r) {
-    AlwaysPacked a;
-    take(r, "id", a.id);
-    take(r, "name", a.name);
+    auto a = named<AlwaysPacked>(r);
     take(r, "count", a.count);
     take(r, "why", a.why);
-    a.name = translated(a.name);
     a.why = translated(a.why);
     put(usual.always, a);
   });

@@ -8,6 +8,7 @@
 
 #include "data/by_id.h"
 #include "data/data_files.h"
+#include "data/named.h"
 #include "data/vec_member.h"
 #include "files/record.h"
 #include "spoken/say.h"
@@ -71,16 +72,6 @@ Person readPerson(const Record& record) {
        {std::pair{"id", p.id}, {"skinTexture", p.skinTexture}, {"eyes", p.eyes}, {"brows", p.brows}})
     demandInside(member, path);
   return p;
-}
-
-// An entry of a list: what all of them have.
-template <class T>
-T named(const Record& record) {
-  T t;
-  take(record, "id", t.id);
-  take(record, "name", t.name);
-  t.name = translated(t.name);
-  return t;
 }
 
 Colouring readColouring(const Record& record) {

@@ -14,7 +14,9 @@
 #include "plan/lamp.h"
 #include "plan/lens.h"
 #include "plan/placement.h"
+#include "plan/pose.h"
 #include "plan/roles.h"
+#include "plan/subject.h"
 #include "support.h"
 
 namespace easel {
@@ -32,6 +34,18 @@ Panel board(double hour, double distance, double above, double width, double hei
   b.distance = distance;
   b.above = above;
   return b;
+}
+
+TEST(Panels, WhatGivesALightIsCalledAsInSentences) {
+  Panel board, table;
+  board.id = "3";
+  table.id = "4";
+  table.kind = "table";
+  const std::vector<Panel> all{board, table};
+  EXPECT_EQ(calledSource("A", all), "A");
+  EXPECT_EQ(calledSource(panelSubject("3"), all), called(board));
+  EXPECT_EQ(calledSource(panelSubject("4"), all), "table 4");
+  EXPECT_EQ(calledSource(panelSubject("9"), all), "panel 9") << "one that is not there keeps its key";
 }
 
 TEST(Panels, LeavesStandWhereThePlanSays) {
