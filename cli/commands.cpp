@@ -146,7 +146,7 @@ void Shell::addReading() {
 }
 
 void Shell::addKit() {
-  auto* k = addOfPlan("kit", "What the plan wants and the kit has not", [this] {
+  auto* k = addOfPlan("kit", "What the plan needs and the kit lacks", [this] {
     showLacking(plan_, kitName_);
     return 0;
   });
@@ -178,7 +178,8 @@ void Shell::addRunAndJournal() {
                  "write every reading there as it is read; \"default\": your own journal");
   mr->add_option("--studio", runWish_.studio, "whose room it is, for the journal")->capture_default_str();
   mr->add_option("--meter", runWish_.meter, "which meter, for the journal")->capture_default_str();
-  mr->add_option("--tolerance", runWish_.tolerance, "stops off the peg that are let pass")->capture_default_str();
+  mr->add_option("--tolerance", runWish_.tolerance, "tolerance: stops off the target that are let pass")
+      ->capture_default_str();
   mr->add_option("--spread", runWish_.spread, "stops by which readings usually differ from predictions here")
       ->capture_default_str();
   auto* jo = add("journal", "Sessions that were read, what they teach, export (docs/formats/journal.md)", [this] {
@@ -251,7 +252,7 @@ int easel::runEasel(int argc, const char* const* argv) {
   // What was printed may still be on its way: a full disk is met here at the latest.
   errno = 0;
   if (std::fflush(stdout) == 0 && !std::ferror(stdout)) return status;
-  putError("easel: what was printed could not be written{}{}. Free the place, and ask again.\n", errno ? ": " : "",
+  putError("easel: what was printed could not be written{}{}. Free some space and try again.\n", errno ? ": " : "",
            errno ? std::strerror(errno) : "");
   return 2;
 }

@@ -135,7 +135,7 @@ void showLacking(const std::string& file, const std::string& kitName) {
   takeIntoUse(k);
   const auto gaps = lacking(loadPlan(file), k);
   for (const std::string& s : gaps) put("{}\n", s);
-  if (gaps.empty()) put("{} has all that the plan wants.\n", k.name);
+  if (gaps.empty()) put("{} has all that the plan needs.\n", k.name);
 }
 
 void showCatalogue(const std::string& file) {

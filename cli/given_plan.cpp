@@ -24,7 +24,7 @@ void useOwnKit() {
     takeIntoUse(std::filesystem::exists(kitFile()) ? loadKit(kitFile()) : Inventory{});
   } catch (const std::exception& e) {
     kitProblem = fmt::format("the kit cannot be read: {}", e.what());
-    putError("easel: left aside: {}\n", kitProblem);
+    putError("easel: not used: {}\n", kitProblem);
   }
 }
 
@@ -36,7 +36,7 @@ Plan planFrom(const std::string& file) {
     findModel(p.model);
   }
   for (const Finding& f : checkPlan(plan))
-    if (f.leftAside) putError("easel: left aside: {}\n", f.sentence);
+    if (f.leftAside) putError("easel: not used: {}\n", f.sentence);
   return plan;
 }
 

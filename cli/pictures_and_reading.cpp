@@ -50,7 +50,7 @@ void requireMemory(Size size, size_t lights) {
   const double there = double(::sysconf(_SC_PHYS_PAGES)) * double(::sysconf(_SC_PAGESIZE));
   if (wanted > 0.8 * there)
     throw std::runtime_error(
-        fmt::format("A picture of {}x{} with {} lights wants about {:.0f} GB of memory; this machine has {:.0f}. Take "
+        fmt::format("A picture of {}x{} with {} lights needs about {:.0f} GB of memory; this machine has {:.0f}. Take "
                     "a smaller --size.",
                     size.width, size.height, lights, wanted / (1 << 30), there / (1 << 30)));
 }
@@ -133,7 +133,11 @@ int showFaults(const std::string& file, bool json, const std::string& size, int 
     putText(writeFaultsText(plan, r));
   else
     for (const Fault& f : r.faults)
-      put("{}{} ({}): {} {}\n", f.wanted ? "wanted: " : f.caution ? "mind: " : "", f.title, f.where, f.sentence, f.why);
+      put("{}{} ({}): {} {}\n",
+          f.wanted    ? "wanted: "
+          : f.caution ? "caution: "
+                      : "",
+          f.title, f.where, f.sentence, f.why);
   return r.count() > 0 ? 1 : 0;
 }
 
@@ -176,7 +180,7 @@ int proposeSet(const std::string& file, const std::string& base, const std::stri
     const Proposed& p = all[i];
     put("{}. {}: {}\n", i + 1, p.reading.lighting.name, p.name);
     for (const std::string& r : p.reasons) put("   {}\n", r);
-    for (const std::string& g : p.gave) put("   had to give: {}\n", g);
+    for (const std::string& g : p.gave) put("   compromise: {}\n", g);
   }
   if (!out.empty()) savePlan(out, all.front().plan);
   if (!picture.empty()) {

@@ -85,7 +85,7 @@ int runByHand(const Plan& plan, const RunWishes& wish) {
         settingOf(s, course.plan()), r->skipped ? "skipped" : r->judgement.sentence,
         r->note.empty() ? "" : "  note: ", r->note);
   }
-  put("{}\n", open.empty() ? "All set." : fmt::format("{} steps want a reading still.", open.size()));
+  put("{}\n", open.empty() ? "All set." : fmt::format("Steps still to read: {}.", open.size()));
   if (journal) journal->finish(session, writePlanText(course.plan()));
   if (!wish.out.empty()) savePlan(wish.out, course.plan());
   return open.empty() ? 0 : 1;
@@ -121,7 +121,7 @@ void showJournal(const JournalWishes& wish) {
   }
   for (const JournalSession& s : j.sessions(wish.search))
     put("{:>4}  {}  {:<32} {:<16} {} readings{}{}\n", s.id, s.begun, s.title, s.studio, s.readings,
-        s.ended.empty() ? ", broken off" : "", s.stars ? fmt::format("  {}", std::string(size_t(s.stars), '*')) : "");
+        s.ended.empty() ? ", not finished" : "", s.stars ? fmt::format("  {}", std::string(size_t(s.stars), '*')) : "");
 }
 
 }  // namespace easel

@@ -10,6 +10,7 @@
 #include <cmath>
 
 #include "balance/advice.h"
+#include "document/state_folder.h"
 #include "exposure/ratio.h"
 #include "exposure/stops.h"
 #include "plan/lamp.h"
@@ -40,6 +41,7 @@ BuildCard::BuildCard(ViewedPlan* viewed, QWidget* parent) : Card(viewed, parent)
   grid_->setColumnStretch(3, 1);
 
   fittingsPage();
+  picturedChoices();
   connect(&patternTask_, &BackgroundTask::failed, this, &Card::refused);
 
   startPage("Quality", tr("Quality"));
@@ -191,11 +193,11 @@ void BuildCard::fittingsPage() {
     return [=, this](double v) { edit(label, key, [&](Light& l) { l.fittings.*m = v; }); };
   };
   const QString degree = QStringLiteral("\u00b0");
-  addChoice(0, 0, tr("&Gel"), choicesOf(gels()), worn(&Fittings::gel), wear(tr("Gel"), &Fittings::gel))
-      ->setObjectName("gel");
-  addChoice(1, 0, tr("Di&ffusion"), choicesOf(diffusions()), worn(&Fittings::diffusion),
-            wear(tr("Diffusion"), &Fittings::diffusion))
-      ->setObjectName("diffusion");
+  gel_ = addChoice(0, 0, tr("&Gel"), choicesOf(gels()), worn(&Fittings::gel), wear(tr("Gel"), &Fittings::gel));
+  gel_->setObjectName("gel");
+  diffusion_ = addChoice(1, 0, tr("Di&ffusion"), choicesOf(diffusions()), worn(&Fittings::diffusion),
+                         wear(tr("Diffusion"), &Fittings::diffusion));
+  diffusion_->setObjectName("diffusion");
   auto* nd = addNumber(0, 1, tr("&Neutral density"), rangeOf("light.nd"), 1.0 / 3, 1, tr(" stops"),
                        number(&Fittings::nd), set(tr("Neutral density"), "nd", &Fittings::nd));
   nd->setObjectName("nd");
@@ -205,7 +207,7 @@ void BuildCard::fittingsPage() {
   grid->setObjectName("grid");
   grid->setSpecialValueText(tr("none"));
   grid->setToolTip(
-      tr("Nothing leaves further off the axis than this. Honeycombs: 5 to 40\u00b0; fabric: about 40\u00b0."));
+      tr("No light leaves at a wider angle than this. Honeycombs: 5 to 40\u00b0; fabric: about 40\u00b0."));
 
   switchBoxes();
   auto* kelvin = addNumber(2, 1, tr("Set to"), rangeOf("light.kelvin"), 100, 0, tr(" K"), number(&Fittings::kelvin),
@@ -244,6 +246,39 @@ void BuildCard::fittingsPage() {
   for (QWidget* w : {static_cast<QWidget*>(pattern_), static_cast<QWidget*>(spread), static_cast<QWidget*>(focus)})
     only_.push_back({w, [](const Modifier& m, const Unit*) { return m.projects; }});
   only_.push_back({kelvin, [](const Modifier&, const Unit* u) { return u && u->kelvinTo > 0; }});
+}
+
+// This light alone on the face with each, at the same aperture.
+void BuildCard::picturedChoices() {
+  popover_ = new GalleryPopover(viewed_, this);
+  connect(popover_, &GalleryPopover::tryOut, this, &Card::tryOut);
+  const auto by = [this](const std::function<void(Light&, const QString&)>& change) {
+    return [this, change](const QString& id) -> std::optional<Edit> {
+      if (!light() || id.startsWith('?')) return {};
+      Light l = *light();
+      change(l, id);
+      return SetLight{l};
+    };
+  };
+  popover_->add({modifier_, tr("Modifier"), by([](Light& l, const QString& id) { l.modifier = id.toStdString(); }),
+                 PrintShows::OneLight, [this](const QString& id) { return modifierNote(id); }});
+  popover_->add({gel_, tr("Gel"), by([](Light& l, const QString& id) { l.fittings.gel = id.toStdString(); }),
+                 PrintShows::OneLight});
+  popover_->add({diffusion_, tr("Diffusion"),
+                 by([](Light& l, const QString& id) { l.fittings.diffusion = id.toStdString(); }),
+                 PrintShows::OneLight});
+  popover_->add({pattern_, tr("Gobo"), by([](Light& l, const QString& id) { l.fittings.pattern = id.toStdString(); }),
+                 PrintShows::OneLight});
+}
+
+// How large it is seen from the face, where it stands, and how many there are.
+QString BuildCard::modifierNote(const QString& id) const {
+  const Modifier* m = findModifier(id.toStdString());
+  const LightAnswer* a = light() && answers_ ? answers_->light(light()->id) : nullptr;
+  if (!m || !a) return {};
+  const QString fills = tr("%1\u00b0").arg(seenAngle(*m, a->distance), 0, 'f', 0);
+  const auto owned = modifiersOwned(m->id);
+  return owned && *owned ? tr("%1, %2 in the kit").arg(fills).arg(*owned) : fills;
 }
 
 void BuildCard::switchBoxes() {
@@ -302,6 +337,7 @@ void BuildCard::doorFields() {
   leaf(tr("bottom"), rangeOf("light.doorBottom"), &Doors::bottom);
   auto* doorLabel = new QLabel(tr("Barn doors"), this);
   doorLabel->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  doorLabel->setBuddy(findChild<QWidget*>("door" + tr("left")));
   grid_->addWidget(doorLabel, 5, 0);
   grid_->addLayout(leaves, 5, 1, 1, 3);
 }
@@ -313,8 +349,10 @@ void BuildCard::pieceFields() {
   worksOn_->setObjectName("worksOn");
   worksOn_->setToolTip(tr("It is aimed at that and metered there."));
   inside_ = addChoice(
-      6, 1, tr("Burns in"), {}, [this] { return light() ? QString::fromStdString(light()->inside) : QString(); },
-      [this](const QString& id) { edit(tr("What it burns in"), {}, [&](Light& l) { l.inside = id.toStdString(); }); });
+      6, 1, tr("Stands in"), {}, [this] { return light() ? QString::fromStdString(light()->inside) : QString(); },
+      [this](const QString& id) {
+        edit(tr("The lamp in the picture that it stands in"), {}, [&](Light& l) { l.inside = id.toStdString(); });
+      });
   inside_->setObjectName("inside");
   inside_->setMinimumContentsLength(4);
   worksOn_->setMinimumContentsLength(8);
@@ -333,7 +371,7 @@ void BuildCard::fillPieces() {
     box->clear();
     box->addItem(none, QString());
     for (const auto& [id, name] : things) box->addItem(name, id);
-    box->setEnabled(!things.empty());
+    setStands(box, !things.empty());
   };
   fill(worksOn_, tr("sitter or backdrop"), all);
   fill(inside_, tr("nothing"), shades);
@@ -376,6 +414,7 @@ void BuildCard::edit(const QString& label, const QString& key, F change) {
 
 void BuildCard::setSelected(const QString& id) {
   selected_ = id;
+  popover_->pictures()->setLight(id);
   refresh();
 }
 void BuildCard::setAnswers(std::shared_ptr<const Answers> answers) {
@@ -396,7 +435,7 @@ QString BuildCard::lossesText() const {
   for (const std::string& s : whatItGives(*light(), viewed_->plan().camera)) given << QString::fromStdString(s);
   const QString gives = QStringLiteral("\n") + given.join(' ');
   const auto lost = losses(*m, light()->fittings, lampKelvin(*light()));
-  if (lost.empty()) return tr("Nothing is on it: it gives what the modifier passes.") + gives;
+  if (lost.empty()) return tr("Nothing is on the light, so nothing is lost.") + gives;
   QStringList parts;
   double sum = 0;
   for (const auto& [name, stops] : lost) {
@@ -412,7 +451,7 @@ void BuildCard::refresh() {
   for (QWidget* page : ownPages_) page->setEnabled(light() != nullptr);
   const Modifier* m = light() ? findModifier(light()->modifier) : nullptr;
   const Unit* u = light() ? findUnit(light()->unit) : nullptr;
-  for (const Only& o : only_) o.field->setEnabled(m && o.fits(*m, u));
+  for (const Only& o : only_) setStands(o.field, m && o.fits(*m, u));
   findChild<QCheckBox*>("inner")->setChecked(light() && light()->fittings.inner);
   findChild<QCheckBox*>("modelling")->setChecked(light() && light()->modelling);
   findChild<QCheckBox*>("deflector")->setChecked(light() && light()->fittings.deflector);
@@ -432,11 +471,11 @@ void BuildCard::refresh() {
   }
   auto degreesText = [](double d) { return QStringLiteral("%1\u00b0").arg(std::abs(d), 0, 'f', 0); };
   // Set once: every other text has the page laid out anew.
-  QString facts = (r->elevation < -0.5 ? tr("%1 away, %2 below the face, looks %3 wide from the face.")
-                                       : tr("%1 away, %2 above the face, looks %3 wide from the face."))
+  QString facts = (r->elevation < -0.5 ? tr("%1 away, %2 below the face; fills %3 seen from the face.")
+                                       : tr("%1 away, %2 above the face; fills %3 seen from the face."))
                       .arg(lengthText(r->distance), degreesText(r->elevation), degreesText(r->apparentSize));
   if (r->held.where == MeteredAt::Face && r->backdropStops > -12)
-    facts += (tr(" Alone it puts the backdrop %1 stops from the face.").arg(shortStops(r->backdropStops)));
+    facts += (tr(" Its light on the backdrop: %1 stops against the face.").arg(shortStops(r->backdropStops)));
   // The ratio to the key in the three schools, as it is metered, not as it is wished.
   if (light()->role != Role::Key)
     for (const Light& k : viewed_->plan().lights)
@@ -460,9 +499,9 @@ void BuildCard::refresh() {
     if (const Light* o = viewed_->plan().light(id); o && o->on && stops > -5)
       others << tr("%1 %2").arg(QString::fromStdString(id), shortStops(stops));
   if (!others.isEmpty() && r->alone.total() > 0)
-    facts += (tr("\nMeter %1: the others come to, against it, %2. Together %3 stops over it alone.")
+    facts += (tr("\nMetered %1, the others add, against it: %2. With everything on it reads %3 more.")
                   .arg(QString::fromStdString(describe(r->held.hold)), others.join(QStringLiteral(", ")),
-                       shortStops(r->togetherStops - r->stopsFromWorking)));
+                       howManyStops(r->togetherStops - r->stopsFromWorking)));
   facts_->setText(facts);
   QString advice;
   if (r->setting.shortfall != 0) {

@@ -4,6 +4,7 @@
 #include <memory>
 
 #include "cards/card.h"
+#include "gallery/gallery_popover.h"
 #include "meter/answers.h"
 #include "meter/quality.h"
 #include "render/background_task.h"
@@ -36,6 +37,8 @@ class BuildCard : public Card {
   void placeFields();
   void fittingsPage();
   void switchBoxes();
+  void picturedChoices();
+  QString modifierNote(const QString& id) const;
   void doorFields();
   void pieceFields();
   void fillPatterns();
@@ -54,7 +57,8 @@ class BuildCard : public Card {
   void fillPieces();
 
   QComboBox *worksOn_, *inside_;
-  QComboBox *pattern_, *unit_, *modifier_;
+  PicturedBox *pattern_, *unit_, *modifier_, *gel_, *diffusion_;
+  GalleryPopover* popover_;
   PolarPlot* polar_;
   BackgroundTask patternTask_;
   std::vector<QWidget*> ownPages_;

@@ -1,6 +1,6 @@
 #include "cards/card.h"
 
-#include <QComboBox>
+#include <QBoxLayout>
 #include <QGridLayout>
 #include <QLabel>
 #include <QTabWidget>
@@ -19,19 +19,56 @@ Card::Card(ViewedPlan* viewed, QWidget* parent) : QWidget(parent), viewed_(viewe
   connect(viewed_, &ViewedPlan::changed, this, [this] { refresh(); });
 }
 
-void Card::startPage(const char* id, const QString& name) {
+void Card::startTabs() {
   if (!pages_) {
     pages_ = new QTabWidget(this);
     pages_->setDocumentMode(true);
     grid_->setContentsMargins(4, 0, 4, 0);
     grid_->addWidget(pages_, 0, 0);
   }
+}
+
+QGridLayout* Card::gridOn(QWidget* page) {
+  auto* grid = new QGridLayout(page);
+  grid->setContentsMargins(8, 5, 8, 2);
+  grid->setHorizontalSpacing(8);
+  grid->setVerticalSpacing(3);
+  return grid;
+}
+
+void Card::startPage(const char* id, const QString& name) {
+  startTabs();
   auto* page = new QWidget;
-  grid_ = new QGridLayout(page);
-  grid_->setContentsMargins(8, 5, 8, 2);
-  grid_->setHorizontalSpacing(8);
-  grid_->setVerticalSpacing(3);
+  grid_ = gridOn(page);
   addPage(id, page, name);
+}
+
+ChoiceGallery* Card::startPicturedPage(const char* id, const QString& name) {
+  startTabs();
+  auto* page = new QWidget;
+  auto* beside = new QBoxLayout(QBoxLayout::LeftToRight, page);
+  beside->setContentsMargins(0, 0, 4, 2);
+  beside->setSpacing(0);
+  auto* fields = new QWidget;
+  grid_ = gridOn(fields);
+  auto* gallery = new ChoiceGallery(viewed_);
+  beside->addWidget(fields, 2);
+  beside->addWidget(gallery, 3);
+  connect(gallery, &ChoiceGallery::tryOut, this, &Card::tryOut);
+  galleries_.emplace_back(gallery, beside);
+  addPage(id, page, name);
+  return gallery;
+}
+
+void Card::setStands(QWidget* field, bool stands) {
+  field->setVisible(stands);
+  const auto labels = field->parentWidget()->findChildren<QLabel*>(Qt::FindDirectChildrenOnly);
+  for (QLabel* label : labels)
+    if (label->buddy() == field) label->setVisible(stands);
+}
+
+void Card::printGalleries() {
+  for (const auto& [gallery, beside] : galleries_) gallery->print();
 }
 
 void Card::addPage(const char* id, QWidget* page, const QString& name) {
@@ -66,6 +103,8 @@ void Card::fitWidth(int pixels) {
       if (beside) grids_[grid] = std::move(g);
     }
   narrow_ = narrow;
+  for (const auto& [gallery, beside] : galleries_)
+    beside->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
   for (auto& [grid, g] : grids_) {
     const int last =
         std::max_element(g.cells.begin(), g.cells.end(), [](const Cell& a, const Cell& b) { return a.row < b.row; })
@@ -91,6 +130,7 @@ void Card::fitWidth(int pixels) {
 void Card::refresh() {
   refreshing_ = true;
   for (const auto& r : refreshers_) r();
+  for (const auto& [gallery, beside] : galleries_) gallery->refresh();
   refreshing_ = false;
 }
 
@@ -151,9 +191,19 @@ SpokenField* Card::addSpoken(int row, int column, const QString& label, std::fun
   return f;
 }
 
-QComboBox* Card::addChoice(int row, int column, const QString& label, const Choices& choices,
-                           std::function<QString()> get, std::function<void(const QString&)> set) {
-  auto* f = new QComboBox(this);
+PicturedBox* Card::addPictured(int row, const QString& label, const Choices& choices, std::function<QString()> get,
+                               const EditOf& edit, const QString& done, PrintShows shows,
+                               const std::function<QString(const QString&)>& note) {
+  auto* box = addChoice(row, 0, label, choices, std::move(get), [this, edit, done](const QString& id) {
+    if (const std::optional<Edit> e = edit(id)) viewed_->perform(*e, done);
+  });
+  galleries_.back().first->add({box, QString(label).remove('&'), edit, shows, note});
+  return box;
+}
+
+PicturedBox* Card::addChoice(int row, int column, const QString& label, const Choices& choices,
+                             std::function<QString()> get, std::function<void(const QString&)> set) {
+  auto* f = new PicturedBox(this);
   int longest = 10;
   for (const auto& [id, name] : choices) {
     f->addItem(name, id);

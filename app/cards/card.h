@@ -8,11 +8,12 @@
 
 #include "arrange/page_frame.h"
 #include "document/viewed_plan.h"
+#include "gallery/choice_gallery.h"
 #include "plan/ranges.h"
 #include "widgets/choices.h"
 #include "widgets/fields.h"
 
-class QComboBox;
+class QBoxLayout;
 class QGridLayout;
 class QLayoutItem;
 class QLabel;
@@ -36,12 +37,23 @@ class Card : public QWidget, public Reflowing {
 
  signals:
   void refused(const QString& sentence);
+  /// Without a name: not any more.
+  void tryOut(const easel::Plan& plan, const QString& name);
 
  protected:
   using Get = std::function<double()>;
   using Set = std::function<void(double)>;
+  /// Pages with tabs; what starts a page calls it too.
+  void startTabs();
   /// What follows goes onto a page of its own, with a tab.
   void startPage(const char* id, const QString& name);
+  /// The same with the fields at the left and pictures of what they let one choose beside them; under them where it is
+  /// narrow.
+  ChoiceGallery* startPicturedPage(const char* id, const QString& name);
+  /// A field, with the label that belongs to it, stands or does not: nothing greyed stands about.
+  static void setStands(QWidget* field, bool stands);
+  /// The readings are those of the plan: pictures that can be seen are made anew.
+  void printGalleries();
   QLabel* addLabel(int row, int column, const QString& text, QWidget* buddy);
   /// The field shows what `get` gives and hands what is typed or stepped to `set`.
   void bind(NumberField* field, Get get, Set set);
@@ -52,8 +64,13 @@ class Card : public QWidget, public Reflowing {
                          const QString& suffix, Get get, Set set);
   SpokenField* addSpoken(int row, int column, const QString& label, std::function<QString()> get,
                          std::function<void(const QString&)> set);
-  QComboBox* addChoice(int row, int column, const QString& label, const Choices& idsAndNames,
-                       std::function<QString()> get, std::function<void(const QString&)> set);
+  PicturedBox* addChoice(int row, int column, const QString& label, const Choices& idsAndNames,
+                         std::function<QString()> get, std::function<void(const QString&)> set);
+  /// One that can be tried: what a choice does is an edit. Nothing: it does nothing to this plan.
+  using EditOf = std::function<std::optional<Edit>(const QString&)>;
+  PicturedBox* addPictured(int row, const QString& label, const Choices& idsAndNames, std::function<QString()> get,
+                           const EditOf& edit, const QString& done, PrintShows shows,
+                           const std::function<QString(const QString&)>& note = {});
 
   ViewedPlan* viewed_;
   QGridLayout* grid_;
@@ -61,6 +78,8 @@ class Card : public QWidget, public Reflowing {
   bool refreshing_ = false;
 
  private:
+  static QGridLayout* gridOn(QWidget* page);
+
   std::vector<std::function<void()>> refreshers_;
   struct Cell {
     QLayoutItem* item;
@@ -71,6 +90,7 @@ class Card : public QWidget, public Reflowing {
     int fieldsFrom = 0;  ///< first row with two fields beside each other
   };
   std::map<QGridLayout*, Grid> grids_;  ///< as they were made
+  std::vector<std::pair<ChoiceGallery*, QBoxLayout*>> galleries_;
   bool narrow_ = false;
   double twoColumns_ = 0;  ///< what both beside each other need, in units of the type
 };

@@ -9,6 +9,7 @@
 #include <QMenu>
 #include <QPushButton>
 
+#include "document/state_folder.h"
 #include "gear/model.h"
 #include "plan/panels.h"
 #include "widgets/wording.h"
@@ -45,7 +46,7 @@ void PanelCard::chooserRow() {
   which_->setAccessibleName(tr("Board or piece"));
   which_->setMinimumContentsLength(16);
   connect(which_, &QComboBox::activated, this, [this](int i) { emit chosen(which_->itemData(i).toString()); });
-  auto* up = new QPushButton(tr("P&ut up..."), this);
+  auto* up = new QPushButton(tr("A&dd..."), this);
   up->setObjectName("putUp");
   auto* kinds = new QMenu(up);
   bool piecesBegun = false;
@@ -57,12 +58,12 @@ void PanelCard::chooserRow() {
   }
   kinds->setToolTipsVisible(true);
   up->setMenu(kinds);
-  auto* away = new QPushButton(tr("Take a&way"), this);
+  auto* away = new QPushButton(tr("Re&move"), this);
   away->setObjectName("takeAway");
   connect(away, &QPushButton::clicked, this, [this] {
     if (!panel()) return;
     viewed_->endMerge();
-    viewed_->perform(RemovePanel{selected_.toStdString()}, tr("Take %1 away").arg(panelText(*panel())));
+    viewed_->perform(RemovePanel{selected_.toStdString()}, tr("Remove %1").arg(panelText(*panel())));
   });
   auto* in = new QCheckBox(tr("In the &set"), this);
   in->setObjectName("panelOn");
@@ -232,15 +233,14 @@ void PanelCard::refresh() {
   gap_->setEnabled(shape == PanelShape::Slit);
   pattern_->setEnabled(takesPattern(shape));
   depth_->setEnabled(piece && shape != PanelShape::Stool && shape != PanelShape::Branch);
-  QString text =
-      all.empty()
-          ? tr("Nothing is put up yet. A white V-flat fills, a black one takes light away, a flag keeps it off, a "
-               "scrim makes a wall of light; a table, a doorway or a lamp stands in the picture.")
-          : QString();
+  QString text = all.empty()
+                     ? tr("No boards or pieces yet. A white V-flat fills, a black one takes light away, a flag keeps "
+                          "it off, a scrim makes a wall of light; a table, a doorway or a lamp stands in the picture.")
+                     : QString();
   if (p && shares_)
     for (const PanelShare& s : *shares_)
       if (s.panel == p->id) text = QString::fromStdString(s.sentence);
-  if (p && !p->on) text = tr("Carried out of the set.");
+  if (p && !p->on) text = tr("Not in the set.");
   share_->setText(text);
 }
 

@@ -21,12 +21,15 @@ class SetCard : public Card {
   void sitterPage();
   void posePage();
   void gazeFields();
+  void headFields();
   void cameraPage();
   void framingFields();
+  void bodyFields();
   void backdropPage();
   void roomPage();
   void endPage(int row);
   void fillGaze();
+  std::optional<Edit> toned(const QString& tone) const;
 
   std::function<double()> sitterIs(double SitterPlace::*m) const;
   std::function<void(double)> setSitter(const QString& label, double SitterPlace::*m);
@@ -35,12 +38,16 @@ class SetCard : public Card {
   std::function<double()> roomIs(double Room::*m) const;
   std::function<void(double)> setRoom(const QString& label, double Room::*m);
   /// A choice of something that the sitter has, wears or does.
-  QComboBox* wears(int row, int column, const QString& label, const Choices& choices, std::string SitterPlace::*m,
-                   const QString& done, const char* name);
+  PicturedBox* wears(int row, const QString& label, const Choices& choices, std::string SitterPlace::*m,
+                     const QString& done, const char* name, PrintShows shows);
 
   std::shared_ptr<const Answers> answers_;
-  QComboBox* gaze_;
-  std::vector<QWidget*> gazePlace_;
+  PicturedBox* gaze_;
+  struct Only {
+    QWidget* field;
+    std::function<bool(const SitterPlace&)> fits;
+  };
+  std::vector<Only> only_;  ///< fields that stand only with what they belong to
   QLabel *lens_, *tone_, *ambient_;
 };
 

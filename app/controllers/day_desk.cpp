@@ -82,7 +82,7 @@ void DayDesk::add(DayLook look) {
   document_->edit(tr("Add a look"), [&](Day& d) {
     if (d.looks.size() >= kMostLooks)
       throw std::invalid_argument(
-          tr("A day holds %1 looks at most. Make two days of it.").arg(kMostLooks).toStdString());
+          tr("A day holds at most %1 looks. Split it into two days.").arg(kMostLooks).toStdString());
     std::set<std::string> ids;
     for (const DayLook& l : d.looks) ids.insert(l.id);
     int n = int(d.looks.size()) + 1;
@@ -93,7 +93,7 @@ void DayDesk::add(DayLook look) {
 }
 
 void DayDesk::remove(int i) {
-  document_->edit(tr("Take a look out"), [&](Day& d) {
+  document_->edit(tr("Remove a look"), [&](Day& d) {
     if (i >= 0 && i < int(d.looks.size())) dropLook(d, size_t(i));
   });
 }
@@ -108,7 +108,7 @@ void DayDesk::move(int i, int to) {
 }
 
 void DayDesk::cutLoose(int i) {
-  document_->edit(tr("Cut loose from its file"), [&](Day& d) {
+  document_->edit(tr("Detach from its file"), [&](Day& d) {
     if (i >= 0 && i < int(d.looks.size())) d.looks[size_t(i)].file.clear();
   });
 }
@@ -175,7 +175,7 @@ void DayDesk::tick() {
       if (s.look == i && s.waits <= 0) planned = s.change / pace_;
   const double took = t - ticked_;
   ticked_ = t;
-  document_->edit(on >= 0 ? tr("Look is done") : tr("Look is begun"),
+  document_->edit(on >= 0 ? tr("Look is done") : tr("Look is started"),
                   [&](Day& d) { (on >= 0 ? d.looks[i].done : d.looks[i].begun) = time; });
   // After the edit: the last tick of the day ends its session in the journal.
   if (planned)

@@ -59,16 +59,16 @@ void MeteringRun::Book::write(const std::function<void(Journal&)>& work) {
 QString MeteringRun::prevents() const {
   const Plan& p = viewed_->plan();
   const bool any = std::any_of(p.lights.begin(), p.lights.end(), [](const Light& l) { return burns(l); });
-  return any ? QString() : tr("No light is on in this plan: put one up in Build first.");
+  return any ? QString() : tr("No light is on in this plan: add one in Build first.");
 }
 
 void MeteringRun::begin(const Wishes& wishes) {
   if (beginning_) return;
-  const auto scene = onEasel_->sceneNow();
-  if (!scene) {
-    emit said(tr("The set is still being built. Try again in a moment."), false);
-    return;
-  }
+  onEasel_->whenBuilt([this, wishes](const std::shared_ptr<const Scene>& scene) { beginIn(scene, wishes); });
+}
+
+void MeteringRun::beginIn(const std::shared_ptr<const Scene>& scene, const Wishes& wishes) {
+  if (beginning_) return;
   if (on()) close({});
   wishes.keep();
   wishes_ = wishes;
@@ -110,8 +110,8 @@ void MeteringRun::begin(const Wishes& wishes) {
           if (!problem.isEmpty())
             emit said(tr("The run goes on without a journal. %1").arg(problem), true);
           else
-            emit said(wishes_.journal ? tr("The run has begun; every reading is written to the journal.")
-                                      : tr("The run has begun; nothing is written to the journal."),
+            emit said(wishes_.journal ? tr("Metering has started; every reading is written to the journal.")
+                                      : tr("Metering has started; nothing is written to the journal."),
                       false);
           install(course);
           // What was changed while it was made ready.
@@ -123,7 +123,7 @@ void MeteringRun::begin(const Wishes& wishes) {
 
 void MeteringRun::end() {
   if (!on() && !beginning_) return;
-  close(tr("The run is ended."));
+  close(tr("Metering is ended."));
   emit changed();
 }
 

@@ -40,7 +40,7 @@ class MeteringRun : public QObject {
   /// What stands in the way of a run of the plan as it is; empty: nothing.
   QString prevents() const;
 
-  /// As soon as the scene is there.
+  /// At once, or as soon as the scene is there.
   void begin(const Wishes& wishes);
   /// The session is finished in the journal.
   void end();
@@ -66,6 +66,7 @@ class MeteringRun : public QObject {
  private:
   using Action = std::function<void(RunCourse&)>;
   void act(Action action, bool change = false);
+  void beginIn(const std::shared_ptr<const Scene>& scene, const Wishes& wishes);
   void doNext();
   void close(const QString& sentence);
   void install(std::shared_ptr<const RunCourse> course);

@@ -1,12 +1,18 @@
 #include "controllers/on_easel.h"
 
+#include <utility>
+
 #include "plan/framing.h"
 
 namespace easel::app {
 
 OnEasel::OnEasel(ViewedPlan* viewed, RenderLink* link, QObject* parent)
     : QObject(parent), viewed_(viewed), link_(link) {
-  connect(viewed_, &ViewedPlan::replaced, this, [this] { show_ = {}; });
+  connect(viewed_, &ViewedPlan::replaced, this, [this] {
+    show_ = {};
+    waiting_ = {};
+  });
+  connect(link_, &RenderLink::arrived, this, &OnEasel::goOn);
 }
 
 QString OnEasel::name() const {
@@ -18,16 +24,58 @@ QString OnEasel::name() const {
                                              : tr("as it was");
 }
 
-std::shared_ptr<const Answers> OnEasel::answersNow() {
+std::shared_ptr<const Answers> OnEasel::answersNow() const {
   const auto& r = link_->latest();
-  if (r && r->answers && r->answersCurrent && link_->upToDate() && !tried_) return r->answers;
-  emit said(tr("The readings are still being taken. Try again in a moment."), false);
-  return nullptr;
+  return r && r->answers && r->answersCurrent && link_->upToDate() && !tried_ ? r->answers : nullptr;
 }
 
 std::shared_ptr<const Scene> OnEasel::sceneNow() const {
   const auto& r = link_->latest();
   return r && r->layers && link_->upToDate() && !tried_ && r->problem.empty() ? r->layers->scene : nullptr;
+}
+
+void OnEasel::whenAnswered(const std::function<void(const std::shared_ptr<const Answers>&)>& act) {
+  wait(
+      [this, act] {
+        const auto answers = answersNow();
+        if (answers) act(answers);
+        return answers != nullptr;
+      },
+      tr("Waiting for the readings..."));
+}
+
+void OnEasel::whenBuilt(const std::function<void(const std::shared_ptr<const Scene>&)>& act) {
+  wait(
+      [this, act] {
+        const auto scene = sceneNow();
+        if (scene) act(scene);
+        return scene != nullptr;
+      },
+      tr("Waiting until the set is built..."));
+}
+
+void OnEasel::wait(const std::function<bool()>& act, const QString& sentence) {
+  waiting_ = {};
+  if (tried_) {
+    setTried({}, {});
+    request();
+  }
+  if (act()) return;
+  waiting_ = act;
+  emit said(sentence, false);
+  goOn();
+}
+
+void OnEasel::goOn() {
+  if (!waiting_ || !link_->upToDate()) return;
+  if (const std::string& problem = link_->latest()->problem; !problem.empty()) {
+    waiting_ = {};
+    emit said(QString::fromStdString(problem), true);
+    return;
+  }
+  // What it does may have another action wait.
+  const auto act = std::exchange(waiting_, {});
+  if (!act() && !waiting_) waiting_ = act;
 }
 
 void OnEasel::setTried(const std::optional<Plan>& plan, const QString& label) {

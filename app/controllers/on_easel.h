@@ -5,6 +5,7 @@
 
 #include <QObject>
 #include <QSize>
+#include <functional>
 #include <optional>
 
 #include "document/viewed_plan.h"
@@ -23,10 +24,14 @@ class OnEasel : public QObject {
   const QString& label() const { return label_; }  ///< of the try-out
   /// What it is called as a kept picture: "A alone", "as it was".
   QString name() const;
-  /// The readings of the open plan as it is; null, and said, while they are being taken.
-  std::shared_ptr<const Answers> answersNow();
+  /// The readings of the open plan as it is; null while they are being taken.
+  std::shared_ptr<const Answers> answersNow() const;
   /// The scene of the open plan as it is; null while it is being built.
   std::shared_ptr<const Scene> sceneNow() const;
+  /// Does it with them at once, or as soon as they are there; meanwhile says what it waits for. One action waits at a
+  /// time, the last. A plan that cannot be computed is said instead, and nothing waits; a try-out is left first.
+  void whenAnswered(const std::function<void(const std::shared_ptr<const Answers>&)>& act);
+  void whenBuilt(const std::function<void(const std::shared_ptr<const Scene>&)>& act);
 
   void showOnly(const Show& show);
   /// Without a label: the open plan again.
@@ -48,12 +53,15 @@ class OnEasel : public QObject {
 
  private:
   void setTried(const std::optional<Plan>& plan, const QString& label);
+  void wait(const std::function<bool()>& act, const QString& sentence);
+  void goOn();
 
   ViewedPlan* viewed_;
   RenderLink* link_;
   Show show_;
   std::optional<Plan> tried_;
   QString label_;
+  std::function<bool()> waiting_;  ///< false: not yet
   QSize pictureSize_{640, 800};
   Extras extras_{};
 };

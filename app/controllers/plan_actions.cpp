@@ -52,7 +52,7 @@ void PlanActions::putUpPanel(const std::string& kind) {
     const PanelProposal made = proposePanel(viewed_->plan(), kind);
     viewed_->endMerge();
     viewed_->perform(AddPanel{made.panel, viewed_->plan().panels.size()},
-                     tr("Put up %1").arg(QString::fromStdString(made.panel.name)));
+                     tr("Add %1").arg(QString::fromStdString(made.panel.name)));
     emit panelChosen(QString::fromStdString(made.panel.id));
     emit said(QString::fromStdString(made.panel.name + " " + made.panel.id + ": " + made.reason), false);
   });
@@ -66,16 +66,16 @@ void PlanActions::featherToEdge() {
 }
 
 void PlanActions::setCamera(int school) {
-  const auto answers = readings_();
-  if (!answers) return;
-  viewed_->endMerge();
-  viewed_->perform(SetPlan{withCameraSetting(viewed_->plan(), *answers, CameraSchool(school))}, tr("Set the camera"));
+  readings_([this, school](const std::shared_ptr<const Answers>& answers) {
+    viewed_->endMerge();
+    viewed_->perform(SetPlan{withCameraSetting(viewed_->plan(), *answers, CameraSchool(school))}, tr("Set the camera"));
+  });
 }
 
 void PlanActions::pin(const PinnedSpot& spot) {
   auto spots = viewed_->plan().spots;
   if (spots.size() >= 64) {
-    emit said(tr("Sixty-four pins are the most a plan can hold. Take one away first."), true);
+    emit said(tr("A plan holds at most 64 pins. Remove one first."), true);
     return;
   }
   spots.push_back(spot);
@@ -105,7 +105,7 @@ int PlanActions::place() const {
 void PlanActions::putLettersInOrder() {
   const size_t at = size_t(place());
   viewed_->endMerge();
-  viewed_->perform(SetLights{withLettersInOrder(viewed_->plan())}, tr("Letters in order"));
+  viewed_->perform(SetLights{withLettersInOrder(viewed_->plan())}, tr("Letter again"));
   if (at < viewed_->plan().lights.size()) emit chosen(QString::fromStdString(viewed_->plan().lights[at].id));
 }
 
@@ -120,7 +120,7 @@ void PlanActions::addLight() { addBySchool(nextInUsualOrder(viewed_->plan())); }
 void PlanActions::putUp(const Light& light, const QString& label) {
   viewed_->endMerge();
   const auto scene = sceneNow_();
-  viewed_->perform(AddLight{scene ? onItsPeg(*scene, viewed_->plan(), light) : light, 99}, label);
+  viewed_->perform(AddLight{scene ? onItsTarget(*scene, viewed_->plan(), light) : light, 99}, label);
   emit chosen(QString::fromStdString(light.id));
 }
 
@@ -140,8 +140,8 @@ void PlanActions::otherSchool() {
     viewed_->endMerge();
     emit said(QString::fromStdString(p.light.id + ": " + p.why), false);
     const auto scene = sceneNow_();
-    viewed_->perform(SetLight{scene ? onItsPeg(*scene, viewed_->plan(), p.light) : p.light},
-                     tr("The other method for %1").arg(selected_));
+    viewed_->perform(SetLight{scene ? onItsTarget(*scene, viewed_->plan(), p.light) : p.light},
+                     tr("Other placement for %1").arg(selected_));
   });
 }
 
@@ -151,15 +151,17 @@ void PlanActions::copyLight() {
 }
 
 void PlanActions::balanceAll(bool sum) {
-  const auto answers = readings_();
-  if (!answers) return;
-  const Balanced b = balance(viewed_->plan(), *answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
+  readings_([this, sum](const std::shared_ptr<const Answers>& answers) { balanceBy(*answers, sum); });
+}
+
+void PlanActions::balanceBy(const Answers& answers, bool sum) {
+  const Balanced b = balance(viewed_->plan(), answers, sum ? BalanceBy::Sum : BalanceBy::EachAlone);
   viewed_->endMerge();
   viewed_->perform(SetLights{b.lights}, tr("Balance"));
   const auto& all = viewed_->plan().lights;
   const int missed = int(b.outOfReach.size()),
             set = int(std::count_if(all.begin(), all.end(), [](const Light&l) { return burns(l) && !l.locked; }));
-  QString words = sum           ? tr("Balanced by the sum: every light %1 stops lower.").arg(b.loweredBy, 0, 'f', 1)
+  QString words = sum ? tr("All lights together are on target: each is %1 stops lower.").arg(b.loweredBy, 0, 'f', 1)
                   : missed == 0 ? tr("Each light alone is on target.")
                                 : tr("%1 of %2 lights are on target.").arg(set - missed).arg(set);
   for (const std::string& s : b.outOfReach) words += " " + QString::fromStdString(s);

@@ -18,8 +18,8 @@ class PlanActions : public QObject {
   Q_OBJECT
 
  public:
-  /// The readings of the plan as it is; null while they are being taken, which is then said by who gives them.
-  using Readings = std::function<std::shared_ptr<const Answers>()>;
+  /// Calls with the readings of the plan as it is, at once or when they have been taken.
+  using Readings = std::function<void(const std::function<void(const std::shared_ptr<const Answers>&)>&)>;
   /// The scene of the plan as it is; null until it has been built.
   using SceneNow = std::function<std::shared_ptr<const Scene>()>;
   PlanActions(ViewedPlan* viewed, Readings readings, SceneNow sceneNow, QObject* parent = nullptr);
@@ -58,6 +58,7 @@ class PlanActions : public QObject {
  private:
   bool attempt(const std::function<void()>& work);
   void putUp(const Light& light, const QString& label);
+  void balanceBy(const Answers& answers, bool sum);
 
   ViewedPlan* viewed_;
   Readings readings_;

@@ -106,7 +106,8 @@ void WatchedFolder::look() {
       } else if (found.wait && ++tries_ <= kMostTries) {
         again_.start(std::min(kFirstWait << std::min(tries_ / 3, 8), kLongestWait));
         if (tries_ == kSaidAfter && !found.why.isEmpty())
-          emit failed(tr("%1 is no picture that can be shown: %2.").arg(QFileInfo(found.file).fileName(), found.why));
+          emit failed(
+              tr("%1 is not a picture that can be shown: %2.").arg(QFileInfo(found.file).fileName(), found.why));
       }
       if (std::exchange(missed_, false)) look();
     };

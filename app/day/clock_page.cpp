@@ -45,13 +45,13 @@ ClockPage::ClockPage(DayDesk* desk, QWidget* parent) : QWidget(parent), desk_(de
   tick_->setAutoDefault(false);
   tick_->setToolTip(tr("Space or Enter. Undo takes a tick back."));
   row->addWidget(tick_, 2);
-  replan_ = new QPushButton(tr("Plan the rest &anew"), this);
+  replan_ = new QPushButton(tr("Plan the rest &again"), this);
   replan_->setObjectName("clockReplan");
   replan_->setFont(typeface(14));
   replan_->setAutoDefault(false);
   replan_->setToolTip(
-      tr("What is left, in the order that moves least from here. Where it does not reach, the page Order says what can "
-         "be given up."));
+      tr("Puts what is left in the order that moves least from here. If time is short, the page Order says what can be "
+         "dropped."));
   row->addWidget(replan_, 1);
   box->addLayout(row);
   connect(tick_, &QPushButton::clicked, desk, &DayDesk::tick);
@@ -143,10 +143,10 @@ void ClockPage::refresh() {
   if (r && !r->planned.turns.empty()) {
     state =
         r->planned.late > 0
-            ? tr("%1 late as it stands. %2")
+            ? tr("%1 late as planned. %2")
                   .arg(QString::fromStdString(writeSpan(r->planned.late)),
                        r->reliefs.empty()
-                           ? tr("Nothing that may be given up would save time.")
+                           ? tr("Nothing that may be dropped would save time.")
                            : tr("%1 More on the page Order.").arg(QString::fromStdString(r->reliefs.front().sentence)))
             : tr("In time: done at %1.").arg(QString::fromStdString(writeTimeAt(r->planned.turns.back().end)));
   }

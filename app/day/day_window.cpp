@@ -20,6 +20,7 @@
 #include "dialogs/ask_save_name.h"
 #include "document/document.h"
 #include "document/kit_file.h"
+#include "document/state_folder.h"
 #include "formats/plan_json.h"
 #include "propose/propose.h"
 #include "widgets/attempt.h"
@@ -131,8 +132,8 @@ void DayWindow::buildMenus() {
   look->addSeparator();
   add(look, tr("&Earlier"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Up), [this] { order_->moveChosen(-1); });
   add(look, tr("&Later"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Down), [this] { order_->moveChosen(1); });
-  add(look, tr("&Cut loose from its file"), {}, [this] { desk_->cutLoose(order_->chosen()); });
-  add(look, tr("Take &out"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { desk_->remove(order_->chosen()); });
+  add(look, tr("&Detach from its file"), {}, [this] { desk_->cutLoose(order_->chosen()); });
+  add(look, tr("Re&move"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), [this] { desk_->remove(order_->chosen()); });
   add(look, tr("Put in the &best order"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { desk_->putInBestOrder(); });
   auto* view = menuBar()->addMenu(tr("&View"));
   const int keys[] = {Qt::Key_F5, Qt::Key_F6, Qt::Key_F7, Qt::Key_F8, Qt::Key_F9};
@@ -150,21 +151,20 @@ void DayWindow::showHelp() {
   d->setWindowTitle(tr("Keys and pages"));
   d->resize(620, 560);
   QString html = "<h3>" + tr("Keys") + "</h3>" + keysAsHtml(menuBar());
-  const QStringList pages{tr("<b>Order</b>: looks come from the menu Look. The line shows when each set is changed "
-                             "(hatched) and shot (full), with the breaks and who is "
-                             "there. Choose a look to see what is moved for it and why it stands there. What has to be "
-                             "first, last or after another is kept by the best order; "
-                             "backdrops go up once unless you say otherwise. Where the day does not reach, the list "
-                             "says what to drop or to simplify."),
-                          tr("<b>People and room</b>: type into the empty last row for one more; Delete takes a row "
-                             "out. Make-up is done by one artist, beside the photography, in "
-                             "the order of the first looks."),
-                          tr("<b>Running clock</b>: Space or Enter for the first frame of a look and again when it is "
-                             "done. The ticks go into the journal, which learns your own pace."),
-                          tr("<b>Packing</b>: the first box when it is packed, the second when it is packed again to "
-                             "go home. What the kit has not is told with what could stand in."),
-                          tr("<b>Load and cautions</b>: an estimate for planning. Makers' ratings, local codes and "
-                             "licensed electricians or riggers decide.")};
+  const QStringList pages{
+      tr("<b>Order</b>: looks come from the menu Look. The line shows when each set is changed (hatched) and shot "
+         "(full), with the breaks and who is there. Choose a look to see what is moved for it and why it stands there. "
+         "What has to be first, last or after another is kept by the best order; backdrops go up once unless you say "
+         "otherwise. If the day is too short, the list says what to drop or to simplify."),
+      tr("<b>People and room</b>: type into the empty last row for one more; Delete takes a row "
+         "out. Make-up is done by one artist, beside the photography, in "
+         "the order of the first looks."),
+      tr("<b>Running clock</b>: Space or Enter for the first frame of a look and again when it is "
+         "done. The ticks go into the journal, which learns your own pace."),
+      tr("<b>Packing</b>: the first box when it is packed, the second when it is packed again to go home. For what the "
+         "kit lacks, it says what could stand in."),
+      tr("<b>Load and cautions</b>: an estimate for planning. Makers' ratings, local codes and "
+         "licensed electricians or riggers decide.")};
   for (const QString& p : pages) html += "<p>" + p + "</p>";
   auto* text = new QTextBrowser(d);
   text->setHtml(html);

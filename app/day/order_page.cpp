@@ -62,7 +62,7 @@ QWidget* OrderPage::orderHalf() {
   auto* row = new QHBoxLayout;
   earlier_ = button("dayEarlier", tr("&Earlier"), row);
   later_ = button("dayLater", tr("&Later"), row);
-  remove_ = button("dayRemove", tr("Take &out"), row);
+  remove_ = button("dayRemove", tr("Re&move"), row);
   row->addStretch(1);
   best_ = button("dayBest", tr("Put in the &best order"), row);
   l->addLayout(row);
@@ -76,7 +76,7 @@ QWidget* OrderPage::orderHalf() {
   l->addWidget(problems_);
   reliefs_ = new QListWidget(left);
   reliefs_->setObjectName("dayReliefs");
-  reliefs_->setAccessibleName(tr("What the day can give up"));
+  reliefs_->setAccessibleName(tr("What can be dropped"));
   reliefs_->setToolTip(tr("Enter or a double click does it; undo brings it back."));
   reliefs_->setWordWrap(true);
   l->addWidget(reliefs_, 2);

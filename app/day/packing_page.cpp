@@ -11,6 +11,7 @@
 
 #include "dialogs/ask_save_name.h"
 #include "document/document.h"
+#include "document/state_folder.h"
 #include "files/atomic_file.h"
 #include "render/picture_image.h"
 #include "widgets/attempt.h"

@@ -21,7 +21,7 @@ double numberOf(const QString& text, double otherwise, double least, double most
   if (text.isEmpty()) return otherwise;
   const auto v = wholeNumber(text.toStdString());
   if (!v || !(*v >= least && *v <= most))
-    throw std::invalid_argument(PeoplePage::tr("%1: a number from %2 to %3 is wanted, not \"%4\".")
+    throw std::invalid_argument(PeoplePage::tr("%1: a number from %2 to %3 is expected, not \"%4\".")
                                     .arg(what)
                                     .arg(least)
                                     .arg(most)
@@ -44,11 +44,11 @@ T& rowOf(std::vector<T>& all, int row) {
 }
 
 void typeSitter(Day& d, int row, const QStringList& w) {
-  if (w[0].isEmpty()) throw std::invalid_argument(PeoplePage::tr("A sitter wants a name.").toStdString());
+  if (w[0].isEmpty()) throw std::invalid_argument(PeoplePage::tr("Give the sitter a name.").toStdString());
   const std::string name = w[0].toStdString();
   for (size_t i = 0; i < d.sitters.size(); ++i)
     if (int(i) != row && d.sitters[i].name == name)
-      throw std::invalid_argument(PeoplePage::tr("There is a sitter of that name already.").toStdString());
+      throw std::invalid_argument(PeoplePage::tr("There is already a sitter of that name.").toStdString());
   const std::string was = row < int(d.sitters.size()) ? d.sitters[size_t(row)].name : std::string();
   DaySitter s = row < int(d.sitters.size()) ? d.sitters[size_t(row)] : DaySitter{};
   s.name = name;
@@ -90,7 +90,7 @@ void typeSocket(Day& d, int row, const QStringList& w) {
   r.socket.hour = w[4].isEmpty() ? 6 : readClock(w[4].toStdString());
   r.socket.distance = w[5].isEmpty() ? 3 : readLength(w[5].toStdString(), unit());
   if (!(r.socket.distance >= 0 && r.socket.distance <= 30))
-    throw std::invalid_argument(PeoplePage::tr("A socket stands at most 30 m away.").toStdString());
+    throw std::invalid_argument(PeoplePage::tr("A socket can be at most 30 m away.").toStdString());
   rowOf(rows, row) = r;
   d.circuits.clear();
   for (const Row& one : rows) {
@@ -122,7 +122,7 @@ void typeThing(Day& d, int row, const QStringList& w) {
   p.hour = w[1].isEmpty() ? 9 : readClock(w[1].toStdString());
   p.distance = w[2].isEmpty() ? 3 : readLength(w[2].toStdString(), unit());
   if (!(p.distance >= 0 && p.distance <= 30))
-    throw std::invalid_argument(PeoplePage::tr("It stands at most 30 m away.").toStdString());
+    throw std::invalid_argument(PeoplePage::tr("It can be at most 30 m away.").toStdString());
   rowOf(d.pluggedIn, row) = p;
 }
 
@@ -207,12 +207,12 @@ void PeoplePage::hourFields(QFormLayout* hours) {
   const auto text = [](std::string Day::*m) { return [m](const Day& d) { return QString::fromStdString(d.*m); }; };
   const auto words = [](std::string Day::*m) { return [m](Day& d, const QString& v) { d.*m = v.toStdString(); }; };
   field(hours, "dayTitle", tr("Day"), text(&Day::title), [](Day& d, const QString& v) {
-    if (v.isEmpty()) throw std::invalid_argument(tr("A day wants a name.").toStdString());
+    if (v.isEmpty()) throw std::invalid_argument(tr("Give the day a name.").toStdString());
     d.title = v.toStdString();
   });
   field(hours, "dayDate", tr("Date"), text(&Day::date), [](Day& d, const QString& v) {
     if (!v.isEmpty() && !QDate::fromString(v, Qt::ISODate).isValid())
-      throw std::invalid_argument(tr("\"%1\" is no date. Write it like 2026-12-05.").arg(v).toStdString());
+      throw std::invalid_argument(tr("\"%1\" is not a date. Write it like 2026-12-05.").arg(v).toStdString());
     d.date = v.toStdString();
   });
   field(hours, "dayStudio", tr("Studio"), text(&Day::studio), words(&Day::studio));

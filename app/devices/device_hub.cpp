@@ -158,7 +158,7 @@ void DeviceHub::take(const Held& of, const std::vector<WireEvent>& events) {
         ++of->nonsense;
         // Said once or twice; who goes on is let go.
         if (of->nonsense > kMostNonsense) {
-          emit noted(tr("A device sends nothing that can be understood; it is let go."), true);
+          emit noted(tr("A device sends nothing that can be understood; it was disconnected."), true);
           of->socket->abort();
           return;
         }
@@ -180,8 +180,7 @@ void DeviceHub::leaves(const Held& gone) {
     for (const auto& a : gone->asked)
       if (a.id == e.id && a.receiver) a.then(nullptr, QString::fromStdString(e.note));
   if (gone->link.device())
-    emit noted(tr("%1 has gone. The run goes on by hand.").arg(QString::fromStdString(gone->link.device()->name)),
-               true);
+    emit noted(tr("%1 has disconnected. Go on by hand.").arg(QString::fromStdString(gone->link.device()->name)), true);
   emit changed();
 }
 
@@ -214,7 +213,7 @@ bool DeviceHub::can(DeviceKind kind, const std::string& what) const {
 
 void DeviceHub::ask(DeviceKind kind, const std::string& what, const WireValues& values, QObject* receiver, Then then) {
   Joined* to = deviceThat(kind, what);
-  if (!to) return then(nullptr, tr("No %1 has joined that can do that.").arg(QString::fromStdString(deviceName(kind))));
+  if (!to) return then(nullptr, tr("No %1 that can do that has joined.").arg(QString::fromStdString(deviceName(kind))));
   const long long id = to->link.ask(what, values, std::chrono::steady_clock::now());
   to->asked.push_back({id, receiver, std::move(then)});
   send(*to);

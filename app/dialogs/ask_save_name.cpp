@@ -23,7 +23,7 @@ QString askSaveName(QWidget* parent, const QString& title, const QString& start,
       file += ending;
     if (!QFileInfo::exists(file) || pathOf(file) == own) return file;
     QMessageBox box(QMessageBox::Warning, title,
-                    QObject::tr("%1 stands there already. Overwrite it?").arg(QFileInfo(file).fileName()),
+                    QObject::tr("%1 exists already. Overwrite it?").arg(QFileInfo(file).fileName()),
                     QMessageBox::NoButton, parent);
     box.setObjectName("overwrite");
     auto* over = box.addButton(QObject::tr("&Overwrite"), QMessageBox::DestructiveRole);

@@ -25,7 +25,7 @@ DevicesDialog::DevicesDialog(DeviceHub* hub, QWidget* parent) : QDialog(parent),
   state_->setTextInteractionFlags(Qt::TextSelectableByMouse);
   box->addWidget(state_);
   table_ = plainTable("devicesTable", tr("Devices that have joined"),
-                      {tr("Kind"), tr("Name"), tr("Can"), tr("Said last")}, this);
+                      {tr("Kind"), tr("Name"), tr("Can"), tr("Last message")}, this);
   box->addWidget(table_, 2);
   auto* group = new QGroupBox(tr("A simulated studio, to try a run with"), this);
   auto* inside = new QVBoxLayout(group);
@@ -52,7 +52,7 @@ DevicesDialog::DevicesDialog(DeviceHub* hub, QWidget* parent) : QDialog(parent),
     connect(start, &QPushButton::clicked, this, [this, kind = kind] { hub_->simulate(kind, quint64(seed_->value())); });
     row->addWidget(start);
   }
-  end_ = new QPushButton(tr("&End them"), this);
+  end_ = new QPushButton(tr("&Stop them"), this);
   end_->setObjectName("simulatedEnd");
   connect(end_, &QPushButton::clicked, this, [this] {
     hub_->endSimulated();
@@ -64,7 +64,7 @@ DevicesDialog::DevicesDialog(DeviceHub* hub, QWidget* parent) : QDialog(parent),
   box->addWidget(group);
   notes_ = new QListWidget(this);
   notes_->setObjectName("devicesNotes");
-  notes_->setAccessibleName(tr("What was said about devices"));
+  notes_->setAccessibleName(tr("Messages about devices"));
   notes_->setWordWrap(true);
   box->addWidget(notes_, 1);
   connect(hub_, &DeviceHub::changed, this, &DevicesDialog::refresh);

@@ -71,7 +71,7 @@ void DocumentSaving::beforeItGoes(const Then& then) {
   if (quiet_) return then();
   if (subject_.file->saving()) {
     then_ = [this, then] { beforeItGoes(then); };  // checks again: there may be newer changes
-    return void(emit said(tr("Saving; it goes on when that is through."), false));
+    return void(emit said(tr("Saving; the next step follows when that is done."), false));
   }
   if (!subject_.modified()) return then();
   switch (askBeforeItGoes(window_, subject_.name())) {

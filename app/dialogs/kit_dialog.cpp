@@ -21,6 +21,7 @@
 
 #include "data/by_id.h"
 #include "dialogs/ask_save_name.h"
+#include "document/state_folder.h"
 #include "formats/ies_file.h"
 #include "formats/kit_json.h"
 #include "gear/fittings.h"
@@ -99,7 +100,8 @@ KitDialog::KitDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent), vie
   setObjectName("kit");
   resizeWithin(this, {620, 640});
   auto* box = new QVBoxLayout(this);
-  auto* intro = new QLabel(tr("How many there are of each. A plan says what it lacks; an empty kit lacks nothing."));
+  auto* intro = new QLabel(
+      tr("How many you have of each. The program then says what a plan lacks; with an empty kit it says nothing."));
   intro->setWordWrap(true);
   box->addWidget(intro);
   search_ = new QLineEdit;
@@ -115,9 +117,8 @@ KitDialog::KitDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent), vie
   tree_->setColumnCount(3);
   tree_->setHeaderLabels({tr("What"), tr("How many"), tr("Guide number")});
   tree_->headerItem()->setToolTip(
-      2, tr("f-number times metres at ISO 100 and full power, read flat on the axis: of a flash "
-            "with an open reflector of 18 cm (or its zoom head at 50 mm), of a front on "
-            "400 Ws."));
+      2, tr("f-number times metres at ISO 100 and full power, read flat on the axis: of a flash with an open reflector "
+            "of 18 cm (or its zoom head at 50 mm), of a modifier on a flash of 400 Ws."));
   tree_->header()->setStretchLastSection(false);
   tree_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
   tree_->setRootIsDecorated(true);
@@ -326,7 +327,7 @@ void KitDialog::tellGaps() {
   anew_->setVisible(!KitFile::current().unreadable().isEmpty());
   if (!KitFile::current().unreadable().isEmpty())
     return gaps_->setText(
-        tr("The kit cannot be read and stays as it is: %1 Mend the file, import another kit, or start a new one.")
+        tr("The kit cannot be read and stays as it is: %1 Repair the file, import another kit, or start a new one.")
             .arg(KitFile::current().unreadable()));
   const auto gaps = lacking(viewed_->plan(), kit_);
   if (kit_.empty()) return gaps_->setText(tr("Nothing is entered yet."));

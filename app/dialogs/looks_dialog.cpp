@@ -75,7 +75,7 @@ ShelfPrints& keptPrints() {
 
 LooksDialog::LooksDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent), viewed_(viewed) {
   setObjectName("looks");
-  setWindowTitle(tr("The shelf of looks"));
+  setWindowTitle(tr("Lighting looks"));
   resizeWithin(this, {1060, 680});
   auto* all = new QHBoxLayout(this);
   all->addLayout(shelfColumn(), 4);
@@ -120,7 +120,7 @@ QVBoxLayout* LooksDialog::shelfColumn() {
   search_->setPlaceholderText(tr("Search: clamshell, low key, one light..."));
   search_->setClearButtonEnabled(true);
   left->addWidget(search_);
-  none_ = new QLabel(tr("No look is called so. Search for a pattern, a mood or a piece of gear."));
+  none_ = new QLabel(tr("No look has that name. Search for a pattern, a mood or a piece of gear."));
   none_->setObjectName("noLook");
   none_->setWordWrap(true);
   none_->hide();
@@ -143,11 +143,11 @@ QVBoxLayout* LooksDialog::shelfColumn() {
   shelf_->setSpacing(2);
   shelf_->setMinimumWidth(142);  // one print
   left->addWidget(shelf_, 1);
-  auto* keep = new QPushButton(tr("&Keep the open plan as a look..."));
+  auto* keep = new QPushButton(tr("&Save this plan as a look..."));
   keep->setObjectName("keepLook");
-  forget_ = new QPushButton(tr("&Forget it"));
+  forget_ = new QPushButton(tr("Re&move this look"));
   forget_->setObjectName("forgetLook");
-  forget_->setToolTip(tr("Takes the chosen look of your own off the shelf"));
+  forget_->setToolTip(tr("Removes the chosen look; only looks of your own can be removed"));
   auto* under = new QVBoxLayout;
   under->addWidget(keep);
   under->addWidget(forget_);
@@ -487,11 +487,10 @@ void LooksDialog::lookChosen() {
     const QString notes =
         (o->plan.lights.size() == 1 ? tr("1 light. ") : tr("%n lights. ", nullptr, int(o->plan.lights.size()))) +
         QString::fromStdString(o->plan.notes).toHtmlEscaped();
-    setMarkup(about_,
-              QStringLiteral("<h3>%1</h3><p>%2</p><p>%3</p>")
-                  .arg(QString::fromStdString(o->name).toHtmlEscaped(), notes,
-                       tr("A plan of your own: its lights go up round the sitter of the open plan, heights follow "
-                          "the eyes, powers are set for the same levels.")));
+    setMarkup(about_, QStringLiteral("<h3>%1</h3><p>%2</p><p>%3</p>")
+                          .arg(QString::fromStdString(o->name).toHtmlEscaped(), notes,
+                               tr("A look of your own: its lights are placed round the open plan's sitter. Heights "
+                                  "follow the eyes; powers give the same levels.")));
   }
 }
 
@@ -547,9 +546,9 @@ void LooksDialog::showProposals() {
   int right = 0;
   for (const Proposed& p : proposed_) right += p.asAsked();
   state_->setText(proposed_.empty() ? tr("Nothing could be found.")
-                  : right == 1      ? tr("1 set fulfils the wish and reads without a fault.")
-                  : right           ? tr("%n sets fulfil the wish and read without a fault.", nullptr, right)
-                                    : tr("None fulfils the whole wish; each says what had to give."));
+                  : right == 1      ? tr("1 set matches everything and has no fault.")
+                  : right           ? tr("%n sets match everything and have no fault.", nullptr, right)
+                                    : tr("No set matches everything: each lists its compromises."));
   for (size_t i = 0; i < boxes_.size(); ++i) {
     Box& b = boxes_[i];
     b.box->setVisible(i < proposed_.size());
@@ -559,7 +558,7 @@ void LooksDialog::showProposals() {
                        .arg(QString::fromStdString(p.reading.lighting.name).toHtmlEscaped(),
                             QString::fromStdString(p.name).toHtmlEscaped());
     for (const std::string& g : p.gave)
-      html += "<br>" + tr("<b>Had to give:</b> %1").arg(QString::fromStdString(g).toHtmlEscaped());
+      html += "<br>" + tr("<b>Compromise:</b> %1").arg(QString::fromStdString(g).toHtmlEscaped());
     for (const std::string& r : p.reasons) html += "<br>" + QString::fromStdString(r).toHtmlEscaped();
     setMarkup(b.text, html);
     b.print->setPixmap(
@@ -569,14 +568,14 @@ void LooksDialog::showProposals() {
 
 void LooksDialog::keepPlan() {
   bool ok = false;
-  const QString name = QInputDialog::getText(this, tr("Keep as a look"), tr("Name of the look"), QLineEdit::Normal,
+  const QString name = QInputDialog::getText(this, tr("Save as a look"), tr("Name of the look"), QLineEdit::Normal,
                                              QString::fromStdString(viewed_->plan().title), &ok);
   if (!ok) return;
   listOwn([plan = viewed_->plan(), look = name.trimmed().toStdString()] { keepAsLook(plan, look); },
           [this, name = name.trimmed()] {
             for (size_t i = 0; i < own_.size(); ++i)
               if (own_[i].name == name.toStdString()) chooseLook(QStringLiteral("own:%1").arg(i));
-            emit said(tr("%1 stands on the shelf.").arg(name), false);
+            emit said(tr("Saved as a look: %1.").arg(name), false);
           });
 }
 

@@ -18,6 +18,7 @@
 #include "formats/contact_sheet.h"
 #include "formats/picture_file.h"
 #include "plan/ranges.h"
+#include "spoken/say.h"
 #include "widgets/fields.h"
 #include "widgets/mnemonics.h"
 #include "widgets/wording.h"
@@ -53,7 +54,7 @@ SeriesDialog::SeriesDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent
   count_->setRange(2, 12);
   count_->setValue(5);
   form->addRow(tr("&Pictures"), count_);
-  hold_ = new QCheckBox(tr("&Keep the light on its target (power it again each time)"));
+  hold_ = new QCheckBox(tr("&Keep the light on its target (set its power again each time)"));
   hold_->setObjectName("seriesHold");
   hold_->setChecked(true);
   form->addRow(hold_);
@@ -61,7 +62,7 @@ SeriesDialog::SeriesDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent
   progress_ = new QProgressBar;
   progress_->setRange(0, 1000);
   box->addWidget(progress_);
-  state_ = new QLabel(tr("The pictures come to the ledge."));
+  state_ = new QLabel(tr("The pictures appear on the ledge."));
   state_->setWordWrap(true);
   box->addWidget(state_);
   auto* buttons = new QHBoxLayout;

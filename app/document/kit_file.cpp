@@ -37,7 +37,7 @@ QString KitFile::take(const Read& read) {
     takeIntoUse(kit_);
   }
   emit changed();
-  return unreadable_.isEmpty() ? QString() : tr("The kit was left aside: %1").arg(unreadable_);
+  return unreadable_.isEmpty() ? QString() : tr("The kit could not be used: %1").arg(unreadable_);
 }
 
 void KitFile::set(const Inventory& kit) {

@@ -47,7 +47,7 @@ void BesideEasel::show(const QString& file) {
     return [this, file, picture, why, settings] {
       const QString name = QFileInfo(file).fileName();
       if (picture.isNull())
-        emit said(tr("%1 is no picture that can be shown: %2.").arg(name, why), true);
+        emit said(tr("%1 is not a picture that can be shown: %2.").arg(name, why), true);
       else
         put(name, picture, settings);
     };

@@ -139,7 +139,7 @@ void EaselView::drawGreyCard(QPainter& p) {
   p.setFont(lettering(10, true));
   letter(p, card, Qt::AlignCenter, QString::number(v));
   p.setFont(lettering(9));
-  const QString words = tr("grey card, wants 118");
+  const QString words = tr("grey card: should be 118");
   const QRectF tag(card.left(), card.top() - 20, p.fontMetrics().horizontalAdvance(words) + 12, 18);
   p.setPen(Qt::NoPen);
   p.setBrush(t.panel);
@@ -175,9 +175,9 @@ void EaselView::drawHistogram(QPainter& p, const QRectF& r, const Histogram& h) 
   p.setPen(t.text);
   p.setFont(lettering(9));
   letter(p, QRectF(box.left() + 10, plot.bottom() + 4, box.width() - 20, 14), Qt::AlignLeft,
-         tr("blocked %1 %").arg(100 * h.blocked, 0, 'f', 1));
+         tr("lost in black %1 %").arg(100 * h.blocked, 0, 'f', 1));
   letter(p, QRectF(box.left() + 10, plot.bottom() + 4, box.width() - 20, 14), Qt::AlignRight,
-         tr("burnt %1 %").arg(100 * h.burnt, 0, 'f', 1));
+         tr("burnt out %1 %").arg(100 * h.burnt, 0, 'f', 1));
   p.setPen(t.accent);
   letter(p, QRectF(box.left() + 10, plot.bottom() + 18, box.width() - 20, 14), Qt::AlignCenter, tr("mid grey"));
 }

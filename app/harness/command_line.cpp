@@ -14,7 +14,7 @@ void addOptions(QCommandLineParser& options) {
   options.addOption({"size", "Window size for --picture.", "WxH", "1280x800"});
   options.addOption({"stage", "Stage for --picture: Set, Build, Meter, Run or Read, or its number from 0.", "N", "1"});
   options.addOption({"page", "Page of the Build or Read card for --picture, by its name.", "NAME"});
-  options.addOption({"shelf", "The shelf of looks for --picture, instead of the main window."});
+  options.addOption({"shelf", "The lighting looks for --picture, instead of the main window."});
   options.addOption({"simulate", "Start a simulated meter, trigger and camera in the studio of that number.", "N"});
   options.addOption({"day", "A shooting day for --picture, instead of the main window.", "FILE"});
   options.addOption({"sheet", "The plan's sheet for --picture: whole, stand or growing.", "KIND"});

@@ -380,7 +380,7 @@ bool DialView::panelKey(QKeyEvent* e, const Panel& panel) {
       q.turn = rangeOf("panel.turn").clamp(q.turn + 3 * big);
       break;
     case Qt::Key_Delete:
-      viewed_->perform(RemovePanel{q.id}, tr("Take %1 away").arg(panelText(q)));
+      viewed_->perform(RemovePanel{q.id}, tr("Remove %1").arg(panelText(q)));
       return true;
     default:
       return false;

@@ -20,11 +20,10 @@ constexpr double kRowLeast = 40, kRowMost = 50;
 
 LadderView::LadderView(ViewedPlan* viewed, QWidget* parent)
     : Instrument(viewed, tr("Stop ladder: targets and power"),
-                 tr("Drag the peg to say where the light should be: its power follows. Click the letter to switch it "
-                    "on or off.\n"
-                    "The open diamond is the same spot with everything on: what the other lights spill there.\n"
-                    "Keys: left and right move the peg by a tenth, + and - the power by one step, Enter puts power on "
-                    "the peg."),
+                 tr("Drag the target to where the light should be: its power follows. Click the letter to switch it on "
+                    "or off.\nThe open diamond is the same spot with everything on: what the other lights spill "
+                    "there.\nKeys: left and right move the target by a tenth, + and - the power by one step, Enter "
+                    "sets the power to the target."),
                  parent) {}
 
 double LadderView::xOfStops(double s) const {
@@ -54,7 +53,7 @@ QRect LadderView::rowOf(const QString& id) const {
     }
   return {};
 }
-QPointF LadderView::pegOf(const Light& light) const {
+QPointF LadderView::targetPlace(const Light& light) const {
   const auto& lights = shown().lights;
   for (size_t i = 0; i < lights.size(); ++i)
     if (lights[i].id == light.id) return {xOfStops(light.targetStops), rowRect(i).top() + 8};
@@ -71,7 +70,7 @@ QString LadderView::underPower(const Light& l, const LightAnswer* r, QColor* ink
   }
   if (r && std::abs(r->stopsFromWorking - l.targetStops) >= 0.06) {
     *ink = t.accent;
-    return tr("set %1").arg(powerText(l, r->setting.stops));
+    return tr("set to %1").arg(powerText(l, r->setting.stops));
   }
   if (onLens(l)) return tr("on the lens");
   return tr("%1, %2, up %3").arg(hourText(l.hour), lengthText(l.distance), lengthText(l.height));
@@ -87,7 +86,7 @@ void LadderView::draw(QPainter& p) {
     const QRectF row = rowRect(i);
     drawName(p, l, row);
     if (r && r->apertureFull > 0) drawReach(p, l, *r, row.top() + 21);
-    drawPeg(p, l);
+    drawTarget(p, l);
     drawPower(p, l, r, row);
   }
   if (shown().lights.empty()) {
@@ -189,13 +188,13 @@ void LadderView::drawReach(QPainter& p, const Light& l, const LightAnswer& r, do
   letter(p, QRectF(xd - 50, barY + 6, 100, 14), Qt::AlignCenter, alone);
 }
 
-void LadderView::drawPeg(QPainter& p, const Light& l) {
+void LadderView::drawTarget(QPainter& p, const Light& l) {
   const Theme& t = Theme::current();
-  const QPointF peg = pegOf(l);
+  const QPointF target = targetPlace(l);
   p.setPen(QPen(t.text, 1.2));
   p.setBrush(t.accent);
-  p.drawPolygon(QPolygonF(
-      {peg + QPointF(-8, -7), peg + QPointF(8, -7), peg + QPointF(8, 1), peg + QPointF(0, 11), peg + QPointF(-8, 1)}));
+  p.drawPolygon(QPolygonF({target + QPointF(-8, -7), target + QPointF(8, -7), target + QPointF(8, 1),
+                           target + QPointF(0, 11), target + QPointF(-8, 1)}));
 }
 
 void LadderView::drawPower(QPainter& p, const Light& l, const LightAnswer* r, const QRectF& row) {
@@ -259,12 +258,12 @@ void LadderView::mousePressEvent(QMouseEvent* e) {
     viewed_->perform(SetLight{toggled}, toggled.on ? tr("Switch %1 on").arg(id) : tr("Switch %1 off").arg(id));
     return;
   }
-  if (QLineF(pegOf(l), e->position()).length() < 20) dragged_ = id;
+  if (QLineF(targetPlace(l), e->position()).length() < 20) dragged_ = id;
 }
 
 void LadderView::mouseMoveEvent(QMouseEvent* e) {
   if (dragged_.isEmpty()) return;
-  setTarget(dragged_, std::round(stopsOfX(e->position().x()) * 10) / 10, "peg-" + dragged_);
+  setTarget(dragged_, std::round(stopsOfX(e->position().x()) * 10) / 10, "target-" + dragged_);
 }
 
 void LadderView::mouseReleaseEvent(QMouseEvent*) {
@@ -284,10 +283,10 @@ void LadderView::keyPressEvent(QKeyEvent* e) {
   const double by = e->modifiers() & Qt::ShiftModifier ? 1.0 : 0.1;
   switch (e->key()) {
     case Qt::Key_Left:
-      setTarget(selected_, std::round((l->targetStops - by) * 10) / 10, "peg-key-" + selected_);
+      setTarget(selected_, std::round((l->targetStops - by) * 10) / 10, "target-key-" + selected_);
       break;
     case Qt::Key_Right:
-      setTarget(selected_, std::round((l->targetStops + by) * 10) / 10, "peg-key-" + selected_);
+      setTarget(selected_, std::round((l->targetStops + by) * 10) / 10, "target-key-" + selected_);
       break;
     case Qt::Key_Plus:
     case Qt::Key_Equal:

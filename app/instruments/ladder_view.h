@@ -1,5 +1,5 @@
 // The stop ladder: stops left to right, the target aperture in the middle, a row per light: what it reaches (bar),
-// where it should be (peg, draggable), where it was metered (dot). List of lights and power calculator in one.
+// where it should be (target, draggable), where it was metered (dot). List of lights and power calculator in one.
 #pragma once
 
 #include <QWidget>
@@ -21,11 +21,11 @@ class LadderView : public Instrument {
   }
   QSize sizeHint() const override;
   QSize minimumSizeHint() const override;
-  QPointF pegOf(const Light& light) const;
+  QPointF targetPlace(const Light& light) const;
   double xOfStops(double stops) const;
   QRect rowOf(const QString& id) const;  ///< in pixels of the widget
 
-  /// Puts the light on its target at once (peg and dot together).
+  /// Puts the light on its target at once (target and dot together).
   void matchTarget(const QString& id);
   /// Target `stops` against the key, and the power that gives it.
   void setTarget(const QString& id, double stops, const QString& mergeKey);
@@ -51,7 +51,7 @@ class LadderView : public Instrument {
   void drawRungs(QPainter& p);
   void drawName(QPainter& p, const Light& light, const QRectF& row);
   void drawReach(QPainter& p, const Light& light, const LightAnswer& answer, double barY);
-  void drawPeg(QPainter& p, const Light& light);
+  void drawTarget(QPainter& p, const Light& light);
   void drawPower(QPainter& p, const Light& light, const LightAnswer* answer, const QRectF& row);
 
   std::shared_ptr<const Answers> answers_;

@@ -29,7 +29,7 @@ LedgeView::LedgeView(ViewedPlan* viewed, QWidget* parent)
   auto* box = new QVBoxLayout(column_);
   box->setContentsMargins(6, 5, 2, 5);
   box->setSpacing(3);
-  const QString names[] = {tr("Alone"), tr("Growing"), tr("Ratios"), tr("Series")};
+  const QString names[] = {tr("Alone"), tr("One by one"), tr("Ratios"), tr("Series")};
   const QString tips[] = {tr("Each light by itself"), tr("The picture as it grows, light by light (B)"),
                           tr("This set at 1:1 to 16:1 (R)"), tr("One thing varied (Ctrl+R)")};
   for (int i = 0; i < 4; ++i) {
@@ -185,7 +185,7 @@ void LedgeView::draw(QPainter& p) {
     hint = prints_.empty() ? tr("Nothing varied yet: Compare, Series (Ctrl+R).")
                            : tr("Click to see a step large. Enter or a double click applies it.");
   else if (mode_ == Mode::Ratios)
-    hint = prints_.empty() ? tr("A ratio wants a key and a fill that are on.")
+    hint = prints_.empty() ? tr("Ratios need a key and a fill that are on.")
                            : tr("Unit to unit. Click to see one large, Enter applies it.");
   else if (!prints_.empty())
     hint = show_.what != Show::What::All

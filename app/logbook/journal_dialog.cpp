@@ -194,11 +194,11 @@ QWidget* JournalDialog::learnedPage() {
   l->addLayout(into);
   connect(take_, &QPushButton::clicked, this, [this] {
     emit takeWanted(corrections_);
-    emit said(tr("What %1 has taught is in the kit: predictions are made with it.").arg(studio_->currentText()), false);
+    emit said(tr("What was learned in %1 is in the kit: predictions use it.").arg(studio_->currentText()), false);
   });
   connect(drop_, &QPushButton::clicked, this, [this] {
     emit dropWanted(studio_->currentData().toString());
-    emit said(tr("Predictions are made by the gear's own figures again."), false);
+    emit said(tr("Predictions use the catalogue's figures again."), false);
   });
   connect(studio_, &QComboBox::activated, this, &JournalDialog::showLearned);
   return page;
@@ -207,10 +207,10 @@ QWidget* JournalDialog::learnedPage() {
 void JournalDialog::askToRemove() {
   const std::int64_t id = chosen();
   if (!id) return;
-  auto* sure = new QMessageBox(QMessageBox::Warning, tr("Delete for good"),
-                               tr("The session and its readings go for good, and what was learned from them. "
-                                  "Nothing brings them back."),
-                               QMessageBox::Cancel, this);
+  auto* sure = new QMessageBox(
+      QMessageBox::Warning, tr("Delete for good"),
+      tr("The session, its readings and what was learned from them are deleted for good. This cannot be undone."),
+      QMessageBox::Cancel, this);
   sure->setAttribute(Qt::WA_DeleteOnClose);
   const QAbstractButton* yes = sure->addButton(tr("Delete it"), QMessageBox::DestructiveRole);
   connect(sure, &QMessageBox::buttonClicked, this, [this, yes, id](QAbstractButton* pressed) {
@@ -303,7 +303,7 @@ void JournalDialog::listSessions() {
     const QString stars(s.stars, QChar(0x2605));
     auto* item = new QListWidgetItem(
         QStringLiteral("%1\n%2").arg(QString::fromStdString(s.title),
-                                     (s.ended.empty() ? tr("%1, readings: %2, broken off") : tr("%1, readings: %2"))
+                                     (s.ended.empty() ? tr("%1, readings: %2, not finished") : tr("%1, readings: %2"))
                                              .arg(QLocale().toString(begun, QStringLiteral("d MMM yyyy, HH:mm")))
                                              .arg(s.readings) +
                                          (stars.isEmpty() ? QString() : "  " + stars)),
@@ -338,7 +338,7 @@ void JournalDialog::showSession() {
                                      ended.isValid() ? (minutes < 1   ? tr("under a minute")
                                                         : minutes < 2 ? tr("a minute")
                                                                       : tr("%1 minutes").arg(minutes))
-                                                     : tr("broken off"))));
+                                                     : tr("not finished"))));
   if (id != notesOf_ || notes_->toPlainText() == notesShown_) {
     notesShown_ = QString::fromStdString(at->notes);
     notes_->setPlainText(notesShown_);
@@ -394,9 +394,9 @@ void JournalDialog::showLearned() {
       if (all.empty())
         words << tr("Nothing yet: readings of a light alone teach what gear gives.");
       else
-        words << tr("Against what the catalogue predicts. A run expects with it.");
+        words << tr("Against what the catalogue predicts. Metering runs expect with it.");
       for (const Drift& d : drifting)
-        words << tr("%1: the last readings lie %2 stops from the older ones. A tube that ages, a cloth that yellows?")
+        words << tr("%1: the last readings lie %2 stops from the older ones. An ageing tube, or yellowed cloth?")
                      .arg(nameOf(d.of, d.id), shortStops(d.stops));
       if (teach)
         words << tr("%1 with %2, read once more, would teach most.")

@@ -75,7 +75,7 @@ void CourseView::draw(QPainter& p) {
     letter(p, QRectF(x - 40, plot.bottom() + 6, 80, 14), Qt::AlignCenter, time);
   }
   letter(p, QRectF(plot.left() - 30, plot.bottom() + 21, plot.width() + 80, 14), Qt::AlignCenter,
-         tr("round: on its peg. Square: off. Crossed: could not be the light alone."), true);
+         tr("round: on target. Square: off target. Crossed: cannot be the light alone."), true);
   // What happened between readings: a dashed line through all rows, with what it was at the top.
   QRectF lastEvent;
   for (const JournalEvent& e : events_) {
@@ -96,7 +96,7 @@ void CourseView::draw(QPainter& p) {
     const bool fine = r.verdict == "on peg", doubt = r.verdict == "implausible";
     p.setPen(QPen(doubt ? t.warn : t.text, 1.6));
     p.setBrush(fine ? t.accent : t.panel);
-    // Never by colour alone: round is on its peg, square is off, crossed cannot be.
+    // Never by colour alone: round is on target, square is off, crossed cannot be.
     if (fine)
       p.drawEllipse(QPointF(x, y), 5, 5);
     else
@@ -141,7 +141,7 @@ void PlannedView::draw(QPainter& p) {
   }
   const QRectF plot = area().adjusted(56, 14, -16, -26);
   const double stop = plot.height() / 2 / (most * 1.1), middle = plot.center().y();
-  // A tenth of a stop to either side: on the peg.
+  // A tenth of a stop to either side: on target.
   p.fillRect(QRectF(plot.left(), middle - 0.1 * stop, plot.width(), 0.2 * stop), t.line);
   p.setFont(lettering(9));
   const double step = most > 2 ? 1 : 0.5;

@@ -74,9 +74,9 @@ void ViewMenu::addPlaces() {
   add(tr("Fill the window with the view in use"), QKeySequence(Qt::Key_F12), [this] {
     views_->toggle(views_->filling().isEmpty() ? views_->nameOf(QApplication::focusWidget()) : views_->filling());
   });
-  far_ = addSwitch(tr("&Far: to be read from two metres"), QKeySequence(Qt::Key_F10),
+  far_ = addSwitch(tr("&Large figures (for reading at 2 m)"), QKeySequence(Qt::Key_F10),
                    [this](bool on) { emit farToggled(on); });
-  add(tr("The e&yes, as large as they can be"), QKeySequence(Qt::Key_E), [this] { bench_.easel->lookAtEyes(); });
+  add(tr("The e&yes, enlarged"), QKeySequence(Qt::Key_E), [this] { bench_.easel->lookAtEyes(); });
   add(tr("The picture in a window of its own"), QKeySequence(Qt::SHIFT | Qt::Key_F11),
       [this] { emit pictureWanted(); });
   const auto widen = [this](int steps) {

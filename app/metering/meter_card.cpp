@@ -40,9 +40,9 @@ void MeterCard::spotsPage() {
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setMinimumHeight(96);
-  table_->setToolTip(tr(
-      "Stops against the target aperture, and the f-number there. Pin more spots: Shift+click on the easel or on the "
-      "dial. Delete takes the chosen pin away."));
+  table_->setToolTip(
+      tr("Stops against the target aperture, and the f-number there. Pin more spots: Shift+click on the easel or on "
+         "the dial. Delete removes the chosen pin."));
   connect(table_, &QTableWidget::currentCellChanged, this, [this](int row, int, int before, int) {
     if (row != before) emit spotChosen();
   });
@@ -50,9 +50,9 @@ void MeterCard::spotsPage() {
   auto* corner = new QWidget;
   auto* cornerBox = new QHBoxLayout(corner);
   cornerBox->setContentsMargins(0, 0, 4, 0);
-  auto* pins = new QLabel(
-      tr("First row: as the camera is set by. The others: flat, along the surface; left and right are the sitter's. "
-         "Shift+click on easel or dial: a pin; D: dome or flat."));
+  auto* pins =
+      new QLabel(tr("First row: the reading that the camera is set by. The others: flat, along the surface; left and "
+                    "right are the sitter's. Shift+click on easel or dial: a pin; D: dome or flat."));
   pins->setObjectName("quiet");
   pins->setWordWrap(true);
   auto* exported = new QPushButton(tr("Export CSV..."));
@@ -61,7 +61,7 @@ void MeterCard::spotsPage() {
   cornerBox->addWidget(exported);
   grid_->addWidget(corner, 1, 0);
   grid_->setRowStretch(0, 1);
-  auto* drop = new QAction(tr("Take the pin away"), table_);
+  auto* drop = new QAction(tr("Remove the pin"), table_);
   drop->setShortcut(Qt::Key_Delete);
   drop->setShortcutContext(Qt::WidgetShortcut);
   table_->addAction(drop);
@@ -74,7 +74,7 @@ void MeterCard::spotsPage() {
     const std::string id = cell->data(Qt::UserRole).toString().toStdString();
     const auto before = spots.size();
     std::erase_if(spots, [&](const PinnedSpot& s) { return s.id == id; });
-    if (spots.size() != before) viewed_->perform(SetSpots{spots}, tr("Take a pin away"));
+    if (spots.size() != before) viewed_->perform(SetSpots{spots}, tr("Remove a pin"));
   });
 
   auto* dome = new QAction(tr("Pin: dome or flat"), table_);
@@ -127,7 +127,7 @@ void MeterCard::singlePage() {
 void MeterCard::cameraPage() {
   startPage("Set the camera", tr("Set the camera"));
   for (int i = 0; i < 3; ++i) {
-    School s{new QLabel(this), new QPushButton(tr("Set it so"))};
+    School s{new QLabel(this), new QPushButton(tr("Set the camera so"))};
     s.sentence->setWordWrap(true);
     s.apply->setObjectName(QStringLiteral("cameraSchool%1").arg(i));
     connect(s.apply, &QPushButton::clicked, this, [this, i] { emit setCamera(i); });
@@ -180,7 +180,7 @@ void MeterCard::fillTable() {
   QStringList heads{tr("Together")};
   for (const std::string& id : t.lights) {
     const Light* l = plan.light(id);
-    heads << (id == "ambient" ? tr("Ambient")
+    heads << (id == "ambient" ? tr("Room")
                               : QString::fromStdString(id) + " " + (l ? lightText(*l) : QString()) +
                                     (l && !l->on ? tr(" (off)") : QString()));
   }
@@ -193,7 +193,7 @@ void MeterCard::fillTable() {
     head->setData(Qt::UserRole, QString::fromStdString(t.spots[size_t(row)].id));
     const MeterSpot& spot = t.spots[size_t(row)];
     head->setToolTip(
-        (spot.held ? tr("Held as the camera is set by: the figure in the headline.")
+        (spot.held ? tr("The reading that the camera is set by: the figure in the headline.")
          : spot.receptor == Receptor::Dome
              ? tr("Dome, looking the way the pin looks.")
              : tr("Flat, along the surface: what the skin gets, not what a meter aimed at the light says.")) +
@@ -246,12 +246,11 @@ void MeterCard::refresh() {
                      stopsText(r.stopsFromWorking), escaped(placeOf(r.held)))
                 .arg(r.within, 0, 'f', 1);
   }
-  rows +=
-      tr("<tr><td><b>Everything on</b></td><td><b>%1</b></td><td>flash %2 %, ambient %3 stops off the target</td></tr>")
-          .arg(apertureText(answers->aperture))
-          .arg(std::lround(100 * answers->face.flashShare()))
-          .arg(shortStops(answers->ambientStops));
-  rows += tr("<tr><td><b>Backdrop</b></td><td><b>%1</b></td><td>%2 stops from the face</td></tr>")
+  rows += tr("<tr><td><b>Everything on</b></td><td><b>%1</b></td><td>flash %2 %, room light %3</td></tr>")
+              .arg(apertureText(answers->aperture))
+              .arg(std::lround(100 * answers->face.flashShare()))
+              .arg(stopsText(answers->ambientStops));
+  rows += tr("<tr><td><b>Backdrop</b></td><td><b>%1</b></td><td>%2 stops against the face</td></tr>")
               .arg(QString::fromStdString(toneName(answers->backdropValue)), shortStops(answers->backdropStops));
   const QString aim =
       plan.meterAim == MeterAim::Light ? tr("towards the light that is read") : tr("towards the camera");
@@ -259,8 +258,9 @@ void MeterCard::refresh() {
                           ? tr("Hold the meter close to the skin, flat receptor %1; the other lights off.").arg(aim)
                           : tr("Hold the meter close to the skin, dome %1; the other lights off.").arg(aim);
   const QString studio = QString::fromStdString(studioInUse());
-  const QString known = studio.isEmpty() ? tr("By the gear's own figures; a metering run would teach better ones.")
-                                         : tr("With what %1 has taught.").arg(studio.toHtmlEscaped());
+  const QString known = studio.isEmpty()
+                            ? tr("From the catalogue's figures; a metering run would make them more exact.")
+                            : tr("With what was learned in %1.").arg(studio.toHtmlEscaped());
   text_->setText("<p>" + how + " " + known + "</p><table cellspacing='2'>" + rows + "</table>");
 
   const auto settings = cameraSettings(plan, *answers, Preferences::current().spelling());
@@ -268,7 +268,7 @@ void MeterCard::refresh() {
     const bool there = i < settings.size();
     schools_[i].apply->setEnabled(there);
     if (!there) {
-      schools_[i].sentence->setText(i ? QString() : tr("Put up a key and switch it on first."));
+      schools_[i].sentence->setText(i ? QString() : tr("Add a key and switch it on first."));
       continue;
     }
     setMarkup(schools_[i].sentence, QStringLiteral("<b>%1</b>%3<br>%2")
@@ -280,7 +280,7 @@ void MeterCard::refresh() {
   for (const Finding& f : adviceOn(plan, *answers, result_->table.get(), Preferences::current().spelling()))
     advice += (advice.isEmpty() ? QString() : QStringLiteral("\n\n")) +
               (f.severity == Severity::Note ? QString() : QStringLiteral("! ")) + QString::fromStdString(f.sentence);
-  advice_->setText(advice.isEmpty() ? tr("Nothing to say: the readings give no cause.") : advice);
+  advice_->setText(advice.isEmpty() ? tr("No advice: the readings are as they should be.") : advice);
 }
 
 }  // namespace easel::app

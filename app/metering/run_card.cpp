@@ -79,7 +79,7 @@ void RunCard::beforePage() {
   tolerance_ = numberField(0.05, 1, 0.05, 2, tr(" stop"), this);
   tolerance_->setObjectName("runTolerance");
   tolerance_->setShown(kept.tolerance);
-  addLabel(2, 0, tr("&On the peg within"), tolerance_);
+  addLabel(2, 0, tr("&Tolerance"), tolerance_);
   school_ = new QComboBox(this);
   school_->setObjectName("runSchool");
   // In the order of CameraSchool.
@@ -140,7 +140,7 @@ void RunCard::stepPage() {
   grid_->addLayout(row, 1, 0);
   auto* small = new QHBoxLayout;
   back_ = new QPushButton(tr("&Back"), this);
-  skip_ = new QPushButton(tr("&Leave out"), this);
+  skip_ = new QPushButton(tr("&Skip"), this);
   note_ = new QPushButton(tr("&Note..."), this);
   end_ = new QPushButton(tr("En&d the run"), this);
   back_->setObjectName("runBack");
@@ -315,7 +315,7 @@ void RunCard::runChanged() {
 void RunCard::tell() {
   const RunCourse* c = run_->course();
   const QString prevents = run_->prevents();
-  begin_->setText(c ? tr("Begin anew") : tr("Begin the run"));
+  begin_->setText(c ? tr("Start again") : tr("Start metering"));
   begin_->setEnabled(prevents.isEmpty());
   QStringList order;
   for (const RunStep& s : runOrder(viewed_->plan().lights))
@@ -332,7 +332,7 @@ void RunCard::tell() {
   QString words;
   if (!c) {
     does_ = KeyDoes::Begin;
-    words = tr("Begin the run");
+    words = tr("Start metering");
     step_->setIdle(prevents.isEmpty()
                        ? tr("Lights off, meter in hand. The run takes one light at a time, the key first.")
                        : prevents);
@@ -341,8 +341,7 @@ void RunCard::tell() {
     const size_t open = left.size();
     does_ = open ? KeyDoes::GoOn : KeyDoes::End;
     words = !open ? tr("End the run") : tr("Read %1").arg(nameOf(c->steps()[left.front()]));
-    step_->setIdle(open ? tr("Steps that want a reading still: %1. Choose them above.").arg(open)
-                        : tr("All set. Shoot."));
+    step_->setIdle(open ? tr("Steps still to read: %1. Choose them above.").arg(open) : tr("All set. Shoot."));
   } else {
     const auto& r = c->reading(c->at());
     const bool read = r && r->tries > 0 && !r->unsettled && !r->skipped;
@@ -396,7 +395,7 @@ void RunCard::fillTable() {
     const bool read = r && r->tries > 0;
     QString means = !r             ? QString()
                     : r->unsettled ? tr("read it again: it should have moved")
-                    : r->skipped   ? tr("left out")
+                    : r->skipped   ? tr("skipped")
                     : read         ? QString::fromStdString(r->judgement.sentence)
                                    : QString();
     if (r && !r->note.empty())

@@ -63,9 +63,9 @@ void StepView::setCourse(const RunCourse* course, bool byEye, bool working, cons
     if (r->unsettled) return Cell::Mark::Again;
     if (r->skipped) return Cell::Mark::Left;
     if (r->tries == 0) return Cell::Mark::Open;
-    return r->judgement.verdict == V::OnPeg ? Cell::Mark::Fine
-           : r->judgement.verdict == V::Off ? Cell::Mark::Off
-                                            : Cell::Mark::Doubt;
+    return r->judgement.verdict == V::OnTarget ? Cell::Mark::Fine
+           : r->judgement.verdict == V::Off    ? Cell::Mark::Off
+                                               : Cell::Mark::Doubt;
   };
   for (size_t i = 0; i < course->steps().size(); ++i) {
     const RunStep& s = course->steps()[i];
@@ -80,7 +80,7 @@ void StepView::setCourse(const RunCourse* course, bool byEye, bool working, cons
               : c.mark == Cell::Mark::Off   ? (s.kind == K::AllOff ? tr("shows") : shortStops(r->judgement.off))
               : c.mark == Cell::Mark::Doubt ? tr("doubt")
               : c.mark == Cell::Mark::Again ? tr("again")
-              : c.mark == Cell::Mark::Left  ? tr("left out")
+              : c.mark == Cell::Mark::Left  ? tr("skipped")
                                             : QString();
     cells_.push_back(std::move(c));
   }

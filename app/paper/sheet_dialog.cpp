@@ -65,7 +65,7 @@ SheetSubject sheetsOf(const Day& day, const SheetWish& wish, double pace) {
                        std::vector<Picture> prints;
                        for (const Turn& turn : planned.turns) {
                          if (!go(double(prints.size()) / double(planned.turns.size())))
-                           throw std::runtime_error(SheetDialog::tr("The sheet was called off.").toStdString());
+                           throw std::runtime_error(SheetDialog::tr("The sheet was cancelled.").toStdString());
                          prints.push_back(renderPicture(day.looks[turn.look].plan, 200, 250, 8));
                        }
                        return dayPages(day, planned, prints, kit, spelling);

@@ -33,15 +33,15 @@ ByEyePage::ByEyePage(QWidget* parent) : QWidget(parent) {
   level_->setSuffix(tr(" %"));
   level_->setAccessibleName(tr("Zebra level"));
   row(0, histogram_, "byEyeHistogram",
-      tr("Skin of the lit cheek wants to lie right of the mid-grey mark, short of the end."));
-  row(1, clipping_, "byEyeClipping", tr("Stripes one way: burnt out. The other way: blocked up."));
+      tr("Skin of the lit cheek should lie right of the mid-grey mark, short of the end."));
+  row(1, clipping_, "byEyeClipping", tr("Stripes one way: burnt out. The other way: lost in black."));
   row(2, zebra_, "byEyeZebra",
       tr("Stripes over what is lighter than this. Fair skin: just gone at 90 %; dark skin: at 60 to 70 %."));
   grid->addWidget(level_, 2, 1);
   row(3, greyCard_, "byEyeCard", tr("What a grey card there would come out as; 118 is mid grey."));
   auto* beside = new QPushButton(tr("&Picture of your own beside the easel..."), this);
   beside->setObjectName("beside");
-  auto* away = new QPushButton(tr("&Take it away"), this);
+  auto* away = new QPushButton(tr("Re&move it"), this);
   away->setObjectName("besideAway");
   grid->addWidget(beside, 4, 0, 1, 2);
   grid->addWidget(away, 4, 2, Qt::AlignLeft);

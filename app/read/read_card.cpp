@@ -1,6 +1,5 @@
 #include "read/read_card.h"
 
-#include <QButtonGroup>
 #include <QCheckBox>
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -42,144 +41,33 @@ QLabel* wrapped(QWidget* parent, const char* name) {
 }  // namespace
 
 ReadCard::ReadCard(ViewedPlan* viewed, QWidget* parent) : Card(viewed, parent) {
-  startPage("Pattern", tr("Lighting pattern"));
-  patternPage();
+  startTabs();
+  pattern_ = new PatternPage(viewed);
+  addPage("Pattern", pattern_, tr("Lighting pattern"));
+  connect(pattern_, &PatternPage::tryOut, this, &Card::tryOut);
+  connect(pattern_, &PatternPage::taken, this, &ReadCard::taken);
+  connect(pattern_, &PatternPage::refused, this, &Card::refused);
   startPage("Measures", tr("Measures"));
   words_ = wrapped(this, "measures");
   words_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
   words_->setText(tr("Reading the picture..."));
-  grid_->addWidget(words_, 0, 0);
-  grid_->setRowStretch(1, 1);
+  measures_ = new MeasuresView(this);
+  grid_->addWidget(measures_, 0, 0);
+  grid_->addWidget(words_, 0, 1);
+  grid_->setColumnStretch(0, 3);
+  grid_->setColumnStretch(1, 2);
   startPage("Eyes", tr("Eyes"));
   eyesPage();
   startPage("Faults", tr("Faults"));
   faultsPage();
   connect(pages_, &QTabWidget::currentChanged, this, [this](int page) {
     if (page == kEyesPage) askEyes();
+    chooseWorst();
     emit evidenceChanged();
   });
-  for (BackgroundTask* e : {&waysTask_, &printTask_, &eyesTask_, &remedyTask_})
+  for (BackgroundTask* e : {&eyesTask_, &remedyTask_})
     connect(e, &BackgroundTask::failed, this, [this](const QString& why) { emit refused(why); });
   connect(&eyesTask_, &BackgroundTask::failed, this, [this] { eyesPlan_.reset(); });
-}
-
-void ReadCard::patternPage() {
-  name_ = new QLabel(tr("Reading the picture..."), this);
-  name_->setObjectName("patternName");
-  sentence_ = wrapped(this, "patternSentence");
-  // One line for the name and the ways to another, so that three prints find room under them.
-  auto* row = new QHBoxLayout;
-  row->setSpacing(4);
-  row->addWidget(name_, 1);
-  row->addWidget(new QLabel(tr("To"), this));
-  wanted_ = new QButtonGroup(this);
-  wanted_->setExclusive(true);
-  for (FacePattern p : kAskedFor) {
-    QString text = QString::fromStdString(patternName(p));
-    text[0] = text[0].toUpper();
-    auto* b = new QPushButton(text, this);
-    b->setObjectName(QStringLiteral("to-%1").arg(patternId(p)));
-    b->setCheckable(true);
-    wanted_->addButton(b, int(p));
-    row->addWidget(b);
-  }
-  connect(wanted_, &QButtonGroup::idClicked, this, [this](int id) { askWays(FacePattern(id)); });
-  grid_->addLayout(row, 0, 0);
-  grid_->addWidget(sentence_, 1, 0);
-  waysText_ = wrapped(this, "waysText");
-  waysText_->setText(tr("Choose a pattern: three ways there come up, each with its number and a print."));
-  grid_->addWidget(waysText_, 3, 0);
-  auto* boxes = new QHBoxLayout;
-  for (int i = 0; i < 3; ++i) {
-    WayBox w;
-    w.box = new QWidget(this);
-    auto* g = new QGridLayout(w.box);
-    g->setContentsMargins(0, 0, 0, 0);
-    g->setHorizontalSpacing(6);
-    g->setVerticalSpacing(2);
-    w.print = new QLabel(w.box);
-    w.print->setFixedSize(72, 90);
-    w.text = wrapped(w.box, "wayText");
-    w.text->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-    w.text->setMinimumWidth(100);
-    w.show = new QPushButton(tr("Preview"), w.box);
-    w.show->setObjectName(QStringLiteral("showWay%1").arg(i));
-    w.take = new QPushButton(tr("Apply"), w.box);
-    w.take->setObjectName(QStringLiteral("takeWay%1").arg(i));
-    for (QPushButton* b : {w.show, w.take}) b->setFixedWidth(62);
-    g->addWidget(w.print, 0, 0, 2, 1, Qt::AlignTop);
-    g->addWidget(w.text, 0, 1, 1, 2);
-    g->addWidget(w.show, 1, 1, Qt::AlignLeft);
-    g->addWidget(w.take, 1, 2, Qt::AlignLeft);
-    g->setColumnStretch(2, 1);
-    g->setRowStretch(0, 1);
-    w.box->hide();
-    boxes->addWidget(w.box, 1);
-    const size_t at = ways_.size();
-    connect(w.show, &QPushButton::clicked, this, [this, at] { emit tryOut(ways_[at].plan, ways_[at].label); });
-    connect(w.take, &QPushButton::clicked, this, [this, at] { emit taken(ways_[at].plan, ways_[at].label); });
-    ways_.push_back(w);
-  }
-  grid_->addLayout(boxes, 4, 0);
-  grid_->setRowStretch(5, 1);
-}
-
-void ReadCard::clearWays() {
-  waysTask_.cancel();
-  printTask_.cancel();
-  wanted_->setExclusive(false);
-  for (QAbstractButton* b : wanted_->buttons()) b->setChecked(false);
-  wanted_->setExclusive(true);
-  for (WayBox& w : ways_) w.box->hide();
-  waysText_->setText(tr("Choose a pattern: three ways there come up, each with its number and a print."));
-}
-
-void ReadCard::askWays(FacePattern wanted) {
-  for (WayBox& w : ways_) w.box->hide();
-  waysText_->setText(tr("Trying places for the light on this face..."));
-  waysTask_.start([this, plan = viewed_->plan(), wanted,
-                   spelling = Preferences::current().spelling()](const BackgroundTask::Go& go) -> BackgroundTask::Done {
-    ProgressiveRender studio(8, 8);
-    studio.setPlan(plan);
-    const PatternWays ways = waysTo(*studio.scene(), plan, wanted, spelling);
-    go(1);
-    return [this, ways] { showWays(ways); };
-  });
-}
-
-// The words first, then print by print: the renderer has the same two cores to itself meanwhile.
-void ReadCard::printWay(size_t at) {
-  if (at >= ways_.size() || !ways_[at].box->isVisibleTo(this)) return;
-  printTask_.start([this, at, plan = ways_[at].plan](const BackgroundTask::Go& go) -> BackgroundTask::Done {
-    const QImage print = imageOf(renderPicture(plan, 132, 165, 5, [&go] { return go(0); }));
-    return [this, at, print] {
-      QLabel* to = ways_[at].print;
-      to->setPixmap(QPixmap::fromImage(
-          print.scaled(to->size() * devicePixelRatioF(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
-      printWay(at + 1);
-    };
-  });
-}
-
-void ReadCard::showWays(const PatternWays& ways) {
-  waysText_->setText(ways.ways.empty() ? QString::fromStdString(ways.sentence) : QString());
-  waysText_->setVisible(ways.ways.empty());
-  for (size_t i = 0; i < ways_.size(); ++i) {
-    WayBox& w = ways_[i];
-    w.box->setVisible(i < ways.ways.size());
-    if (i >= ways.ways.size()) continue;
-    const Way& way = ways.ways[i];
-    QString text = QString::fromStdString(way.sentence);
-    if (!text.isEmpty()) text[0] = text[0].toUpper();
-    w.label = text;
-    if (!way.possible) text += tr(". The room or the neck is too small for that.");
-    w.plan = way.plan;
-    w.text->setText(text);
-    w.print->clear();
-    w.print->setFrameShape(QFrame::StyledPanel);
-    w.take->setEnabled(way.possible);
-  }
-  printWay(0);
 }
 
 void ReadCard::eyesPage() {
@@ -196,6 +84,7 @@ void ReadCard::eyesPage() {
 void ReadCard::showEvent(QShowEvent* e) {
   Card::showEvent(e);
   askEyes();
+  chooseWorst();
 }
 
 void ReadCard::askEyes() {
@@ -221,7 +110,7 @@ void ReadCard::faultsPage() {
   connect(faults_, &QListWidget::currentRowChanged, this, [this] { chooseFault(); });
   faultText_ = wrapped(this, "faultText");
   faultText_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-  wantedBox_ = new QCheckBox(tr("I &want this: say no more of it in this plan"), this);
+  wantedBox_ = new QCheckBox(tr("I &want this: do not report it in this plan"), this);
   wantedBox_->setObjectName("wanted");
   connect(wantedBox_, &QCheckBox::clicked, this, [this](bool on) {
     std::vector<std::string> wanted = viewed_->plan().wanted;
@@ -229,7 +118,7 @@ void ReadCard::faultsPage() {
     std::erase(wanted, id);
     if (on) wanted.push_back(id);
     viewed_->endMerge();
-    viewed_->perform(SetWanted{wanted}, on ? tr("Wanted so") : tr("Not wanted so"));
+    viewed_->perform(SetWanted{wanted}, on ? tr("Accept a fault as wanted") : tr("Report a fault again"));
   });
   remedyState_ = wrapped(this, "remedyState");
   progress_ = new QProgressBar(this);
@@ -282,6 +171,12 @@ void ReadCard::faultsPage() {
   connect(&remedyTask_, &BackgroundTask::ended, this, [this] { progress_->hide(); });
 }
 
+// The first is the worst: what a page has found it shows.
+void ReadCard::chooseWorst() {
+  if (pages_->currentIndex() == kFaultsPage && isVisible() && faults_->currentRow() < 0 && faults_->count() > 0)
+    faults_->setCurrentRow(0);
+}
+
 void ReadCard::chooseFault() {
   const QListWidgetItem* item = faults_->currentItem();
   fault_ = item ? item->data(Qt::UserRole).toString() : QString();
@@ -302,7 +197,7 @@ void ReadCard::chooseFault() {
   if (!f) {
     faultText_->setText(!reading_ ? tr("Reading the picture...")
                         : reading_->faults.empty()
-                            ? tr("Nothing found that usually spoils a portrait. What remains is taste.")
+                            ? tr("No faults found. The rest is taste.")
                             : tr("Choose one: it is shown on the picture, with what would cure it."));
   } else {
     setMarkup(faultText_, QStringLiteral("<b>%1</b>: %2<br>%3")
@@ -333,10 +228,10 @@ void ReadCard::askRemedies() {
 }
 
 void ReadCard::showRemedies(const std::vector<Remedy>& found) {
-  remedyState_->setText(found.empty() ? tr("Nothing of what usually helps cures it here. Change the set by hand.")
+  remedyState_->setText(found.empty() ? tr("None of the usual cures works here. Change the set by hand.")
                         : found.front().clears
-                            ? tr("Tried, and nothing new comes with it:")
-                            : tr("This cures it, but then another comes up: %1. One after the other.")
+                            ? tr("Tried: these cure it and cause no other fault.")
+                            : tr("This cures it but causes another fault: %1. Cure one after the other.")
                                   .arg(QString::fromStdString(found.front().brings)));
   for (size_t i = 0; i < remedies_.size(); ++i) {
     RemedyRow& r = remedies_[i];
@@ -352,11 +247,11 @@ void ReadCard::showRemedies(const std::vector<Remedy>& found) {
 void ReadCard::setReading(std::shared_ptr<const FaceAnalysis> reading) {
   reading_ = std::move(reading);
   if (!reading_) return;
-  name_->setText(QString::fromStdString(reading_->lighting.name));
-  sentence_->setText(QString::fromStdString(reading_->lighting.sentence));
+  pattern_->setReading(reading_->lighting);
   QString words;
   for (const std::string& w : reading_->measures.words) words += QString::fromStdString(w) + QStringLiteral("\n");
   words_->setText(words.trimmed());
+  measures_->setMeasures(reading_->measures);
   QString eyes;
   for (int k : {1, 0}) {
     eyes += (k == 1 ? tr("<b>Right eye.</b> ") : tr("<b>Left eye.</b> "));
@@ -397,7 +292,7 @@ void ReadCard::setReading(std::shared_ptr<const FaceAnalysis> reading) {
     for (const Fault& f : reading_->faults) {
       auto* item = new QListWidgetItem(
           (f.wanted    ? tr("wanted: ")
-           : f.caution ? tr("mind: ")
+           : f.caution ? tr("caution: ")
                        : QString()) +
           QString::fromStdString(f.title) +
           (lightOf(f.where) ? QStringLiteral(": %1").arg(QString::fromStdString(*lightOf(f.where))) : QString()));
@@ -418,14 +313,14 @@ void ReadCard::setReading(std::shared_ptr<const FaceAnalysis> reading) {
   pages_->setTabText(kFaultsPage, n ? tr("Faults (%1)").arg(n) : tr("Faults"));
   // The sentences may have changed; remedies are asked for again.
   chooseFault();
+  chooseWorst();
   askEyes();
 }
 
 void ReadCard::refresh() {
   Card::refresh();
-  if (!wanted_ || remedies_.empty()) return;
-  clearWays();
-  waysText_->show();
+  if (remedies_.empty()) return;
+  pattern_->planChanged();
   // What stands there is of the plan before, until this one has been read: a fault that was cured is none to choose.
   const bool stale = reading_ && readOf_ && !(*readOf_ == viewed_->plan());
   if (stale) {

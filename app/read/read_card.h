@@ -5,12 +5,12 @@
 #include <functional>
 
 #include "analysis/remedies.h"
-#include "analysis/ways.h"
 #include "cards/card.h"
 #include "read/eyes_view.h"
+#include "read/measures_view.h"
+#include "read/pattern_page.h"
 #include "render/background_task.h"
 
-class QButtonGroup;
 class QCheckBox;
 class QListWidget;
 class QProgressBar;
@@ -33,7 +33,6 @@ class ReadCard : public Card {
   void refresh() override;
 
  signals:
-  void tryOut(const easel::Plan& plan, const QString& label);
   void taken(const easel::Plan& plan, const QString& label);
   void evidenceChanged();  ///< another fault is chosen, or another page
 
@@ -41,29 +40,18 @@ class ReadCard : public Card {
   void showEvent(QShowEvent*) override;
 
  private:
-  void patternPage();
   void eyesPage();
   void faultsPage();
-  void askWays(FacePattern wanted);
-  void showWays(const PatternWays& ways);
-  void printWay(size_t at);
   void chooseFault();
+  void chooseWorst();
   void askRemedies();
   void showRemedies(const std::vector<Remedy>& remedies);
   void askEyes();
-  void clearWays();
 
   std::shared_ptr<const FaceAnalysis> reading_;
-  QLabel *name_, *sentence_, *words_, *waysText_, *eyesText_, *faultText_, *remedyState_;
-  QButtonGroup* wanted_;
-  struct WayBox {
-    QWidget* box;
-    QLabel *print, *text;
-    QPushButton *show, *take;
-    Plan plan;
-    QString label;
-  };
-  std::vector<WayBox> ways_;
+  PatternPage* pattern_;
+  MeasuresView* measures_;
+  QLabel *words_, *eyesText_, *faultText_, *remedyState_;
   EyesView* eyes_;
   std::optional<Plan> eyesPlan_;  ///< the plan whose eyes are shown or on their way
   QListWidget* faults_;
@@ -79,7 +67,7 @@ class ReadCard : public Card {
   QString askedFault_;          ///< what the remedies that show, or are being tried, are for
   std::optional<Plan> readOf_;  ///< the plan that what is shown was read of
   Plan askedPlan_;
-  BackgroundTask waysTask_, printTask_, eyesTask_, remedyTask_;
+  BackgroundTask eyesTask_, remedyTask_;
 };
 
 }  // namespace easel::app

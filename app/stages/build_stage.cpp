@@ -5,6 +5,7 @@ namespace easel::app {
 BuildStage::BuildStage(const Bench& bench, QObject* parent)
     : Stage(bench, parent), card_(new BuildCard(bench.viewed)), panels_(new PanelCard(bench.viewed)) {
   card_->addPage("Panels", panels_, tr("Boards and pieces"));
+  connect(card_, &Card::tryOut, bench_.onEasel, &OnEasel::tryOut);
   connect(card_, &BuildCard::preferencesChanged, this, [this] { bench_.ladder->update(); });
   connect(panels_, &PanelCard::chosen, this, &Stage::panelWanted);
   connect(panels_, &PanelCard::putUpWanted, bench_.actions, &PlanActions::putUpPanel);
@@ -13,7 +14,7 @@ BuildStage::BuildStage(const Bench& bench, QObject* parent)
 
 QString BuildStage::help() const {
   return tr(
-      "One light at a time, the key first. Drag it on dial and rail, drag its peg on the ladder to the stops you "
+      "One light at a time, the key first. Drag it on dial and rail, drag its target on the ladder to the stops you "
       "want against the key; the figures of the chosen light stand below.");
 }
 

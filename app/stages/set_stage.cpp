@@ -2,7 +2,9 @@
 
 namespace easel::app {
 
-SetStage::SetStage(const Bench& bench, QObject* parent) : Stage(bench, parent), card_(new SetCard(bench.viewed)) {}
+SetStage::SetStage(const Bench& bench, QObject* parent) : Stage(bench, parent), card_(new SetCard(bench.viewed)) {
+  connect(card_, &Card::tryOut, bench_.onEasel, &OnEasel::tryOut);
+}
 
 QString SetStage::help() const {
   return tr(
@@ -11,7 +13,7 @@ QString SetStage::help() const {
 }
 
 Arrangement SetStage::arrangement(bool wide) const {
-  const Arrangement setup = inRow({glance(views::kDial), glance(views::kRail)}, 2);
+  const Arrangement setup = inRow({glance(views::kDial), glance(views::kRail)}, 1);
   if (wide)
     return inRow(
         {inColumn({shown(views::kEasel, 3), setup}, 42), inColumn({exactly(views::kAnswer), shown(id())}, 58)});

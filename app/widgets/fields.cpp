@@ -200,7 +200,7 @@ NumberField::Words wordsOf(const Range& range) {
       return {[](double v) { return QString::number(v, 'g', 7); },
               [](const QString& t) {
                 const auto v = wholeAmount(t.toStdString());
-                if (!v) throw std::invalid_argument(QObject::tr("\"%1\" is no number.").arg(t).toStdString());
+                if (!v) throw std::invalid_argument(QObject::tr("\"%1\" is not a number.").arg(t).toStdString());
                 return *v;
               }};
   }
@@ -241,7 +241,7 @@ NumberField* numberField(double least, double most, double step, int decimals, c
          const auto v = wholeAmount(t.toStdString());
          if (!v)
            throw std::invalid_argument(
-               QObject::tr("\"%1\" is no number. Write it like %2.").arg(typed, "2.5" + suffix).toStdString());
+               QObject::tr("\"%1\" is not a number. Write it like %2.").arg(typed, "2.5" + suffix).toStdString());
          return *v;
        }},
       parent);

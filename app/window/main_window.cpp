@@ -15,6 +15,7 @@
 
 #include "balance/advice.h"
 #include "balance/backdrop_tone.h"
+#include "day/day_window.h"
 #include "exposure/shutter.h"
 #include "formats/catalogue.h"
 #include "plan/framing.h"
@@ -58,7 +59,8 @@ void MainWindow::makeParts() {
   bench_.onEasel = new OnEasel(document_, &link_, this);
   bench_.reading = new PictureAnalysis(document_, this);
   bench_.actions = new PlanActions(
-      document_, [this] { return bench_.onEasel->answersNow(); }, [this] { return bench_.onEasel->sceneNow(); }, this);
+      document_, [this](const auto& act) { bench_.onEasel->whenAnswered(act); },
+      [this] { return bench_.onEasel->sceneNow(); }, this);
   bench_.easel = new EaselView;
   bench_.ledge = new LedgeView(document_);
   bench_.dial = new DialView(document_);
@@ -319,15 +321,13 @@ void MainWindow::tellAnswer() {
         : a->setting.shortfall < 0 ? tr("%1 is %2 too strong for %3 at its lowest power")
                                          .arg(selected_, howManyStops(a->setting.shortfall), target)
         : there ? tr("%1 at %2 gives %3").arg(selected_, want, apertureText(a->aperture))
-                : tr("%1 reads %2, set %3").arg(selected_, apertureText(a->aperture), want),
-        tr("%1, ISO %2. Flash %3 %, ambient %4. Backdrop %5 (%6)")
+                : tr("%1 reads %2: set its power to %3").arg(selected_, apertureText(a->aperture), want),
+        tr("%1, ISO %2. Room light %3. Backdrop %4")
             .arg(apertureText(plan.camera.shootingAperture()))
             .arg(std::lround(plan.camera.iso))
-            .arg(std::lround(100 * r->answers->face.flashShare()))
-            .arg(shortStops(r->answers->ambientStops), QString::fromStdString(toneName(r->answers->backdropValue)),
-                 shortStops(r->answers->backdropStops)));
+            .arg(stopsText(r->answers->ambientStops), QString::fromStdString(toneName(r->answers->backdropValue))));
   } else if (!l) {
-    headline_->setAnswer(tr("No light yet"), tr("Ctrl+L puts up a key"));
+    headline_->setAnswer(tr("No light yet"), tr("Ctrl+L adds a key"));
   }
 }
 

@@ -82,11 +82,11 @@ void MainWindow::lightMenu() {
   for (const RoleSchool& school : roleSchools())
     byRole->addAction(QString::fromStdString(school.name), this,
                       [this, id = school.id] { bench_.actions->addBySchool(id); });
-  addTo(light, tr("By the other met&hod"), QKeySequence(Qt::CTRL | Qt::Key_T),
+  addTo(light, tr("Other placement for t&his role"), QKeySequence(Qt::CTRL | Qt::Key_T),
         [this] { bench_.actions->otherSchool(); });
-  addTo(light, tr("&Balance, each alone"), QKeySequence(Qt::CTRL | Qt::Key_B),
+  addTo(light, tr("&Balance: each light to its target"), QKeySequence(Qt::CTRL | Qt::Key_B),
         [this] { bench_.actions->balanceAll(false); });
-  addTo(light, tr("Balance by the &sum"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
+  addTo(light, tr("Balance: all together to the target (&sum)"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
         [this] { bench_.actions->balanceAll(true); });
   addTo(light, tr("&Mirror left and right"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] { bench_.actions->mirror(); });
   addTo(light, tr("Swap the &key's side"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M),
@@ -102,11 +102,11 @@ void MainWindow::lightMenu() {
         [this] { bench_.actions->reorder(selected_, bench_.actions->place() - 1); });
   addTo(light, tr("Build it la&ter"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Down),
         [this] { bench_.actions->reorder(selected_, bench_.actions->place() + 1); });
-  addTo(light, tr("L&etters in building order"), {}, [this] { bench_.actions->putLettersInOrder(); });
+  addTo(light, tr("L&etter again in building order"), {}, [this] { bench_.actions->putLettersInOrder(); });
   addTo(light, tr("&Remove the light"), QKeySequence(Qt::CTRL | Qt::Key_Backspace),
         [this] { bench_.actions->removeLight(); });
   addTo(light, tr("&Feather: edge to the nose"), QKeySequence(Qt::Key_G), [this] { bench_.actions->featherToEdge(); });
-  addTo(light, tr("&Put power on the peg"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
+  addTo(light, tr("Set &power to the target"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
         [this] { bench_.ladder->matchTarget(selected_); });
   addTo(light, tr("See the light a&lone"), QKeySequence(Qt::Key_F8), [this] {
     bench_.onEasel->showOnly(
@@ -124,21 +124,21 @@ void MainWindow::lightMenu() {
     addTo(switches, tr("Light &%1 of the building order").arg(i), QKeySequence(Qt::Key_0 + i),
           [this, i] { bench_.actions->toggleLight(i - 1); });
   light->addSeparator();
-  addTo(light, tr("The shelf of l&ooks..."), QKeySequence(Qt::Key_F4), [this] { side_->openLooks(); });
+  addTo(light, tr("Lighting l&ooks..."), QKeySequence(Qt::Key_F4), [this] { side_->openLooks(); });
 }
 
 void MainWindow::panelMenu() {
   auto* panel = menuBar()->addMenu(tr("Boar&ds and pieces"));
   QMenu* pieces = nullptr;
   for (const PanelKind& k : panelKinds()) {
-    if (isPiece(k.shape) && !pieces) pieces = panel->addMenu(tr("&Bring into the set"));
+    if (isPiece(k.shape) && !pieces) pieces = panel->addMenu(tr("Add to the s&et"));
     if (isPiece(k.shape)) {
       addTo(pieces, QString::fromStdString(k.name), {}, [this, id = k.id] {
         bench_.actions->putUpPanel(id);
       })->setToolTip(QString::fromStdString(k.use));
       continue;
     }
-    auto* a = addTo(panel, tr("Put up: %1").arg(QString::fromStdString(k.name)), {},
+    auto* a = addTo(panel, tr("Add: %1").arg(QString::fromStdString(k.name)), {},
                     [this, id = k.id] { bench_.actions->putUpPanel(id); });
     a->setToolTip(QString::fromStdString(k.use));
     if (k.id == "v-flat") a->setShortcut(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_W));
@@ -150,7 +150,7 @@ void MainWindow::panelMenu() {
   panel->addSeparator();
   addTo(panel, tr("&Next board"), QKeySequence(Qt::CTRL | Qt::Key_J), [this] {
     const auto& all = document_->plan().panels;
-    if (all.empty()) return showNotice(tr("There is no board yet. Ctrl+Shift+W puts up a V-flat."));
+    if (all.empty()) return showNotice(tr("There is no board yet. Ctrl+Shift+W adds a V-flat."));
     size_t i = 0;
     while (i < all.size() && QString::fromStdString(all[i].id) != panel_) ++i;
     selectPanel(QString::fromStdString(all[i + 1 < all.size() ? i + 1 : 0].id));
@@ -222,9 +222,8 @@ void MainWindow::showShortcuts() {
   for (const Stage* stage : stages_)
     html += "<h3>" + stage->name().toHtmlEscaped() + "</h3><p>" + stage->help().toHtmlEscaped() + "</p>";
   html += "<p>" +
-          tr("Overhead booms want a counterweight, a safety line and a sandbag; cables want tape; hot lamps want air. "
-             "Local rules and "
-             "licensed trades decide.") +
+          tr("Overhead booms need a counterweight, a safety line and a sandbag; cables need tape; hot lamps need air. "
+             "Local rules and licensed trades decide.") +
           "</p>";
   text->setHtml(html);
   auto* box = new QVBoxLayout(d);

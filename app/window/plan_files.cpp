@@ -10,6 +10,7 @@
 
 #include "dialogs/ask_save_name.h"
 #include "document/day_document.h"
+#include "document/state_folder.h"
 #include "files/atomic_file.h"
 #include "formats/ies_file.h"
 #include "formats/plan_json.h"

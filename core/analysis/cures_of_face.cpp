@@ -30,7 +30,7 @@ void Cures::glareOnGlasses() {
   hourTowardsCamera(id, range(-0.25, -1.75, -0.25));
   whole({-0.1, 0.1, -0.2, 0.2, -0.3, 0.3}, [&](Plan& p, double d) {
     p.camera.height = rangeOf("camera.height").clamp(p.camera.height + d);
-    return say("Take the camera to {}", length(p.camera.height));
+    return say("Move the camera to {}", length(p.camera.height));
   });
   feather(id, range(8, 32, 8));
   board({-0.5, 0.5, -1, 1, -1.5, 1.5}, [&](Panel& x, double d) {
@@ -74,7 +74,7 @@ void Cures::twoNoseShadows() {
       if (findModifier(x.modifier) && findModifier(n.modifier) &&
           findModifier(x.modifier)->area() < findModifier(n.modifier)->area())
         x.modifier = n.modifier;
-      return lens > 0 ? say("Stand {} over the lens", x.id) : say("Stand {} near the camera on the key's side", x.id);
+      return lens > 0 ? say("Place {} over the lens", x.id) : say("Place {} near the camera on the key's side", x.id);
     });
   }
   off(id);
@@ -121,7 +121,7 @@ void Cures::strayCatchlight() {
 }
 
 void Cures::burnt() {
-  Trials again{{say("Power all lights for their targets again"), plan, true}};
+  Trials again{{say("Set all lights to their targets again"), plan, true}};
   for (Light& l : again[0].plan.lights)
     if (const LightAnswer* a = answers.light(l.id); a && !l.locked && l.on) l.power = a->setting.stops;
   again[0].repower = false;

@@ -32,7 +32,7 @@ void Cures::greyWhite() {
       {1, 0},
       [&](Plan& p, double pure) -> std::string {
         p = withBackdropTone(p, answers, pure > 0 ? "pure-white" : "white");
-        return say("Power the background lights for white");
+        return say("Set the background lights for white");
       },
       false);
   whole(range(0.5, 3, 0.5), [&](Plan& p, double d) {

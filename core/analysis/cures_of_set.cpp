@@ -60,7 +60,7 @@ void Cures::ambient() {
       {0.5, 0.25, 0.1, 0.02},
       [&](Plan& p, double share) {
         p.ambient.lux *= share;
-        return say("Turn the room light down to {:.0f} lx", p.ambient.lux);
+        return say("Dim the room light to {:.0f} lx", p.ambient.lux);
       },
       false);
   whole({1, 2}, [&](Plan& p, double stops) {

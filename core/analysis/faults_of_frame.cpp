@@ -69,7 +69,7 @@ void backdrop(FaultSearch& c) {
       c.tell("spill", lightSubject(a.id),
              say("{:.0f} % of the light on the backdrop is {}'s, which is there for the outline.",
                  100 * there / c.answers().backdrop.total(), a.id),
-             {brightest}, false, say("Spill lights what nobody asked for, and moves when the light does."));
+             {brightest}, false, say("Spill lights what should stay dark, and changes whenever the light is moved."));
       break;
     }
   }
@@ -231,7 +231,7 @@ void shadowOnBackdrop(FaultSearch& c) {
              "shows of it.",
              id, deepest, 100.0 * shadowed / double(cells.size())),
          places, false,
-         say("A shadow on the wall is a second figure in the picture. From {} away it falls out of sight.",
+         say("A shadow on the wall distracts like a second figure. From {} away it falls out of sight.",
              c.spelling.length(1.5)));
 }
 

@@ -75,9 +75,8 @@ void shadowOfLamp(FaultSearch& c, const Panel& shade, size_t i, const std::vecto
   const std::string& id = c.set.lights[i].light.id;
   if (places.size() * 4 >= size_t(asked))
     c.tell("found-out", lightSubject(id),
-           say("{} throws the shadow of {} where the picture shows it, {:.1f} stops deep: its light does not come "
-               "from there.",
-               id, called(shade), deepest),
+           say("{} casts a visible shadow of {}, {:.1f} stops deep: so the light is not the lamp's.", id, called(shade),
+               deepest),
            places);
 }
 
@@ -141,13 +140,13 @@ void lampsInThePicture(FaultSearch& c) {
     const double over = stopsOf(value, 0.18);
     if (over > kLampBurnt)
       c.tell("lamp-burnt", lightSubject(bulb->light.id),
-             say("{} comes out {:.1f} stops over mid grey: a white patch without cloth.", calledFirst(shade), over),
+             say("{} comes out {:.1f} stops over mid grey: a white patch without texture.", calledFirst(shade), over),
              {middle});
     else if (over < kLampDim)
       c.tell("lamp-dim", lightSubject(bulb->light.id),
-             over < 0 ? say("{} comes out {:.1f} stops under mid grey: nobody believes that it lights anything.",
+             over < 0 ? say("{} comes out {:.1f} stops under mid grey: it does not look switched on.",
                             calledFirst(shade), std::min(-over, 9.0))
-                      : say("{} comes out {:.1f} stops over mid grey: nobody believes that it lights anything.",
+                      : say("{} comes out {:.1f} stops over mid grey: it does not look switched on.",
                             calledFirst(shade), over),
              {middle});
     for (size_t i = 0; i < emitters.size(); ++i)

@@ -392,8 +392,8 @@ Measures measurePicture(const Layers& layers, const PlacedSet& set, const Answer
             m.backdropTone, m.backdropLightness, m.backdropGradient, placeOfBrightest(m, spelling)));
   m.words.push_back(
       m.burnt < 0.003 && m.blocked < 0.01
-          ? std::string(say("Nothing of the face is burnt out or blocked up."))
-          : say("Of the face {:.1f} % is burnt out and {:.0f} % blocked up.", 100 * m.burnt, 100 * m.blocked));
+          ? std::string(say("Nothing in the face is burnt out or lost in black."))
+          : say("{:.1f} % of the face is burnt out and {:.0f} % is lost in black.", 100 * m.burnt, 100 * m.blocked));
   return m;
 }
 

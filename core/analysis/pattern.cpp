@@ -414,7 +414,7 @@ LightingAnalysis readLighting(const Scene& scene, const PlacedSet& set, const Fa
   const PlacedLight* key = patternKey(scene, set);
   if (!key) {
     r.name = say("No light on the face");
-    r.sentence = say("Put up a key, or switch one on.");
+    r.sentence = say("Add a key, or switch one on.");
     return r;
   }
   r.key = key->light.id;

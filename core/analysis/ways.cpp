@@ -48,24 +48,23 @@ class WaySearch {
 
   PatternWays all() {
     placed_ = patternKey(scene_, set_);
-    if (!placed_) return saying(say("There is no light on the face: put up a key first."));
-    if (placed_->onLens) return saying(say("Round the lens a light makes a flat face: take another key."));
+    if (!placed_) return saying(say("There is no light on the face: add a key first."));
+    if (placed_->onLens) return saying(say("A light round the lens lights the face flat: choose another key."));
     key_ = &placed_->light;
     distance_ = double(length(placed_->pose.centre - scene_.studioPoint(scene_.sitter().landmarks.noseTip)));
     out_.from = directionFromFace(set_, scene_, placed_->pose.centre);
     if (showsReally(out_.from.azimuth, out_.from.elevation)) {
       out_.found = true;
       out_.to = out_.from;
-      return saying(say("{} makes {} as it stands.", key_->id, patternName(wanted_)));
+      return saying(say("{} already makes {}.", key_->id, patternName(wanted_)));
     }
     find();
     if (!out_.found)
-      return saying(
-          tried_ >= 6 && scene_.hasPanels()
-              ? say("The boards keep {} from making {}: what they send into the shadows closes it or fills it.",
-                    key_->id, patternName(wanted_))
-              : say("{} makes no {} on this face at {}: move it nearer or take a smaller front.", key_->id,
-                    patternName(wanted_), spelling_.length(distance_)));
+      return saying(tried_ >= 6 && scene_.hasPanels()
+                        ? say("The boards keep {} from making {}: what they reflect fills its shadows.", key_->id,
+                              patternName(wanted_))
+                        : say("{} makes no {} on this face at {}: move it nearer or use a smaller modifier.", key_->id,
+                              patternName(wanted_), spelling_.length(distance_)));
     round_ = wrapped(out_.to.azimuth - out_.from.azimuth);
     up_ = out_.to.elevation - out_.from.elevation;
     out_.ways = {byLight(), bySitter(), byCamera()};
@@ -178,11 +177,11 @@ Way WaySearch::byLight() const {
   Light moved = lightAt(set_, scene_, *key_, out_.to, distance_);
   const double lift = moved.height - key_->height;
   light.sentence = saidMove(moved, lift);
-  const double x = moved.distance * std::sin(moved.hour * kPi / 6),
-               z = -moved.distance * std::cos(moved.hour * kPi / 6);
-  const Modifier* m = findModifier(moved.modifier);
-  light.possible = !key_->locked && std::abs(x) < plan_.room.width / 2 && z < plan_.room.depth - plan_.room.behind &&
-                   moved.height + (m ? m->height / 2 : 0) < plan_.room.height + 0.05;
+  const std::string to = writeClock(moved.hour), height = spelling_.length(std::abs(lift));
+  light.brief = std::abs(lift) < 0.02 ? say("{} to {}", key_->id, to)
+                : lift > 0            ? say("{} to {}, {} up", key_->id, to, height)
+                                      : say("{} to {}, {} down", key_->id, to, height);
+  light.possible = !key_->locked && hasRoom(set_, moved);
   if (Light* l = light.plan.light(key_->id)) *l = moved;
   return light;
 }
@@ -194,6 +193,7 @@ Way WaySearch::bySitter() const {
   sitter.plan.sitter.turn = plan_.sitter.turn - round_;
   sitter.possible = std::abs(sitter.plan.sitter.turn) <= 75 && !(key_->locked && std::abs(up_) >= 1);
   toHeight(sitter.plan);
+  sitter.brief = round_ < 0 ? say("face {:.0f}° to their left", -round_) : say("face {:.0f}° to their right", round_);
   // Away from the light when the light is to come further round.
   sitter.sentence = withHeight(round_ < 0 ? say("turn the face {:.0f} degrees to the sitter's left", -round_)
                                           : say("turn the face {:.0f} degrees to the sitter's right", round_));
@@ -211,14 +211,26 @@ Way WaySearch::byCamera() const {
     if (!onLens(l)) l.hour = wrappedHour(l.hour + by / 30);
   for (Panel& p : camera.plan.panels) p.hour = wrappedHour(p.hour + by / 30);
   const double aside = 2 * plan_.camera.distance * std::sin(std::abs(double(radians(float(by)))) / 2);
+  const std::string steps = spelling_.length(aside);
+  camera.brief = by < 0 ? say("camera {} to the left", steps) : say("camera {} to the right", steps);
   camera.sentence =
       withHeight(by < 0 ? say("step {} to the left and let the face follow you", spelling_.length(aside))
                         : say("step {} to the right and let the face follow you", spelling_.length(aside)));
   const auto held = [](const auto& all) {
     return std::any_of(all.begin(), all.end(), [](const auto& one) { return one.locked; });
   };
+  const auto inTheWay = [](const PlacedSet& set) {
+    return std::any_of(set.lights.begin(), set.lights.end(), [&](const PlacedLight& l) {
+      if (!l.lamp || l.onLens) return false;
+      // From the lens to the face, nearer than the front's corners are to its middle.
+      const Vec3 eye = set.cameraPose.eye, along = set.face - eye;
+      const float at = std::clamp(dot(l.pose.centre - eye, along) / dot(along, along), 0.f, 1.f);
+      return length(eye + along * at - l.pose.centre) < Emitter(l.lamp->front, l.pose).extent() / 2;
+    });
+  };
   // Every stand goes round with it, those that are not to be moved too.
-  camera.possible = std::abs(by) <= 60 && !held(plan_.lights) && !held(plan_.panels);
+  camera.possible =
+      std::abs(by) <= 60 && !held(plan_.lights) && !held(plan_.panels) && !inTheWay(placedSetOf(camera.plan));
   if (held(plan_.lights) || held(plan_.panels)) camera.sentence += say(" (not while something is locked)");
   toHeight(camera.plan);
   return camera;

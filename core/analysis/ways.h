@@ -17,6 +17,7 @@ namespace easel {
 struct Way {
   enum class What { Light, Sitter, Camera } what = What::Light;
   std::string sentence;  ///< "Move A 12 degrees further round, to 3:50, and 0.10 m higher"
+  std::string brief;     ///< "A to 3:50, 0.10 m up": under a picture
   Plan plan;
   bool possible = true;  ///< false: the light would leave the room, or the head turn further than heads do
 };

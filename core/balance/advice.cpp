@@ -75,7 +75,7 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
   if (const double over = stopsOver(a.backdropValue, rho, -99); rho > 0.6 && over > 2.1)
     tell(Severity::Warning, "backdrop",
          say("The white backdrop gets {:.1f} stops over the camera's setting: beyond two it flares and eats the "
-             "outline. Take {:.1f} off the background lights.",
+             "outline. Lower the background lights by {:.1f} stops.",
              over, over - 2));
   if (table && rho > 0.6 && a.backdropValue > 0.5)
     if (const double uneven = backdropUnevenness(*table); uneven > 0.5)
@@ -86,18 +86,18 @@ std::vector<Finding> adviceOn(const Plan& plan, const Answers& a, const SpotTabl
   if (flash && a.ambient.total() > 0 && a.ambientStops > -3)
     tell(Severity::Warning, "ambient",
          (a.ambientStops < -0.05
-              ? say("The ambient is only {:.1f} stops under the target aperture and will show.", -a.ambientStops)
+              ? say("Room light is only {:.1f} stops under the target aperture and will show.", -a.ambientStops)
           : a.ambientStops > 0.05
-              ? say("The ambient is {:.1f} stops over the target aperture and will show.", a.ambientStops)
-              : say("The ambient is as bright as the target aperture and will show.")) +
+              ? say("Room light is {:.1f} stops over the target aperture and will show.", a.ambientStops)
+              : say("Room light is as bright as the target aperture and will show.")) +
              " " +
              (plan.camera.shutter > plan.camera.syncShutter * 1.02
-                  ? say("A shutter of {} darkens it alone, the flash stays.", writeShutter(plan.camera.syncShutter))
-                  : say("Turning the room light off darkens it alone.")));
+                  ? say("A shutter of {} darkens it without changing the flash.", writeShutter(plan.camera.syncShutter))
+                  : say("Turn the room light off: the flash does not change.")));
   if (plan.camera.closedBy != 0 && a.aperture > 0)
     if (const double off = aperturesApart(a.aperture, plan.camera.shootingAperture()); std::abs(off) > 0.25)
       tell(Severity::Note, "camera",
-           say("The lens stands at {} for everything on, which now reads {}. Set it again on the Meter page.",
+           say("The lens is set to {} for everything on, which now reads {}. Set it again on the Meter page.",
                spelling.aperture(plan.camera.shootingAperture()), spelling.aperture(a.aperture)));
   if (key && key->halfWayStops > 0.5)
     tell(Severity::Note, "meter",
@@ -169,19 +169,22 @@ std::vector<std::string> adviceOnPower(const Plan& plan, const Light& light, con
         r.wantedPower + stopsFromRatio(now / (u.lumenSeconds(0, plan.camera.shutter) * syncShare(u, plan.camera))));
     if (s.shortfall == 0) units.push_back(say("{} at {}", u.name, spelling.power(u.scale, s.stops)));
   }
+  auto from = [&](const std::string& either) {
+    return unitsOwned(unit->id) ? say("From the kit: {}.", either) : say("Another head: {}.", either);
+  };
   if (miss > 0) {
     if (r.distance * factor > 0.4)
       out.push_back(say("Move {} to about {} from the face.", light.id, length(r.distance * factor)));
-    if (!units.empty()) out.push_back(say("From the kit: {}.", eitherOf(units)));
-    if (other) out.push_back(say("Another front: {} gives {} stops.", other->name, spelling.stops(gain)));
-    if (iso <= 6400) out.push_back(say("Raise ISO to {:.0f} (ambient rises with it).", iso));
+    if (!units.empty()) out.push_back(from(eitherOf(units)));
+    if (other) out.push_back(say("Another modifier: {} gives {} stops.", other->name, spelling.stops(gain)));
+    if (iso <= 6400) out.push_back(say("Raise ISO to {:.0f} (room light rises with it).", iso));
     out.push_back(
         say("Open up to {}.", writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));
   } else {
     out.push_back(say("Put ND {:.1f} ({:.1f} stops) on it.", std::ceil(-miss * 3 - 1e-6) * 0.1, -miss));
     out.push_back(say("Move {} back to about {} from the face.", light.id, length(r.distance / factor)));
-    if (!units.empty()) out.push_back(say("From the kit: {}.", eitherOf(units)));
-    if (other) out.push_back(say("Another front: {} gives {} stops.", other->name, spelling.stops(gain)));
+    if (!units.empty()) out.push_back(from(eitherOf(units)));
+    if (other) out.push_back(say("Another modifier: {} gives {} stops.", other->name, spelling.stops(gain)));
     if (iso >= 50) out.push_back(say("Lower ISO to {:.0f}.", iso));
     out.push_back(say("Close down to {}.",
                       writeAperture(plan.camera.aperture * ratioFromStops(-miss / 2), ApertureStyle::Nominal)));

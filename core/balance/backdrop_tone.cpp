@@ -73,7 +73,7 @@ BackdropLight backgroundFor(const Plan& plan, const Answers& answers, const std:
   const double working = exposureForAperture(plan.camera.aperture, plan.camera.iso);  // read flat
   const double behind = metered > 0 && shown > 0 ? metered / shown : 1;
   out.target = stopsFromRatio((wanted - spill) * behind / std::max(1, lights) / working);
-  out.sentence = say("For {} the backdrop wants {} stops of light; the others spill {}.", tone->name,
+  out.sentence = say("For {} the backdrop needs {} stops of light; the others spill {}.", tone->name,
                      signedStops(out.onBackdrop), signedStops(out.spill));
   if (!lights) {
     out.sentence += say(" There is no background light: add one from the Light menu.");

@@ -64,8 +64,8 @@ Balanced balance(const Plan& plan, const Answers& answers, BalanceBy by) {
     out.loweredBy = most > 0 && off(least) < off(most) ? least : most;
     if (face(out.loweredBy) > wanted * 1.08)
       out.outOfReach.push_back(
-          say("Everything on still lies {:.1f} stops over: what is locked, at its lowest power or of the room "
-              "does not go down.",
+          say("Everything on is still {:.1f} stops over: locked lights, lights at their lowest power and room light "
+              "cannot be lowered.",
               stopsFromRatio(face(out.loweredBy) / wanted)));
   }
   for (const Adjustable& a : lights) {
@@ -89,7 +89,7 @@ Balanced lowered(const Plan& plan, const Answers& answers) {
   return balance(plan, a, BalanceBy::Sum);
 }
 
-Light onItsPeg(const Scene& scene, const Plan& plan, Light light) {
+Light onItsTarget(const Scene& scene, const Plan& plan, Light light) {
   if (light.locked || !findUnit(light.unit)) return light;
   Plan alone = plan;
   alone.lights = {light};

@@ -29,6 +29,6 @@ Balanced lowered(const Plan& plan, const Answers& answers);
 
 /// `light` at the power that gives its target from where it stands, metered alone in this scene; as it is when it is
 /// locked, unknown or gives no light there. It need not be in the plan. A few milliseconds.
-Light onItsPeg(const Scene& scene, const Plan& plan, Light light);
+Light onItsTarget(const Scene& scene, const Plan& plan, Light light);
 
 }  // namespace easel

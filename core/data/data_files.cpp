@@ -27,7 +27,8 @@ struct Sort {
 const std::vector<Sort>& sorts() {
   static const std::vector<Sort> all = [] {
     const auto limits = [](const char* kind) {
-      return JsonLimits{.kind = kind, .bytes = 8u << 20, .depth = 16, .values = 200'000, .otherwise = "Write it anew."};
+      return JsonLimits{
+          .kind = kind, .bytes = 8u << 20, .depth = 16, .values = 200'000, .otherwise = "Write it again."};
     };
     return std::vector<Sort>{
         {"jolly-easel-gear",
@@ -54,7 +55,7 @@ std::vector<std::string>& problems() {
   return all;
 }
 void tell(const std::string& file, const std::string& what) {
-  std::string sentence = say("{} is left aside. {}", foreign(file), what);
+  std::string sentence = say("{} is not used. {}", foreign(file), what);
   const std::lock_guard lock(guard);
   if (std::find(problems().begin(), problems().end(), sentence) == problems().end())
     problems().push_back(std::move(sentence));
@@ -91,7 +92,7 @@ DataFile readData(std::string_view text) {
                        .bytes = sorts()[0].limits.bytes,
                        .depth = 16,
                        .values = 200'000,
-                       .otherwise = "Write it anew."};
+                       .otherwise = "Write it again."};
   Json json = parseJson(text, any);
   const auto format = json.is_object() && json.contains("format") && json["format"].is_string()
                           ? json["format"].get<std::string>()

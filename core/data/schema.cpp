@@ -38,28 +38,28 @@ std::string wanted(const Plain& node) {
     std::string all;
     for (const Plain& one : node["enum"])
       if (one.is_string()) all += (all.empty() ? "" : ", ") + one.get<std::string>();
-    return all.empty() ? std::string() : say("one of {} is wanted.", all);
+    return all.empty() ? std::string() : say("one of {} is expected.", all);
   }
   const auto type = node.value("type", std::string());
   if ((type == "number" || type == "integer") && node.contains("minimum") && node.contains("maximum"))
-    return type == "integer"
-               ? say("a whole number from {} to {} is wanted.", node["minimum"].get<double>(),
-                     node["maximum"].get<double>())
-               : say("a number from {} to {} is wanted.", node["minimum"].get<double>(), node["maximum"].get<double>());
+    return type == "integer" ? say("a whole number from {} to {} is expected.", node["minimum"].get<double>(),
+                                   node["maximum"].get<double>())
+                             : say("a number from {} to {} is expected.", node["minimum"].get<double>(),
+                                   node["maximum"].get<double>());
   if (type == "string" && node.contains("maxLength"))
     return node.contains("minLength")
-               ? say("a text of at least one and at most {} characters is wanted.", node["maxLength"].get<int>())
-               : say("a text of at most {} characters is wanted.", node["maxLength"].get<int>());
+               ? say("a text of at least one and at most {} characters is expected.", node["maxLength"].get<int>())
+               : say("a text of at most {} characters is expected.", node["maxLength"].get<int>());
   if (type == "array" && node.contains("maxItems")) {
     const int least = node.value("minItems", 0), most = node["maxItems"].get<int>();
-    return least == most ? say("a list of {} is wanted.", most) : say("a list of at most {} is wanted.", most);
+    return least == most ? say("a list of {} is expected.", most) : say("a list of at most {} is expected.", most);
   }
-  if (type == "boolean") return say("true or false is wanted.");
-  if (type == "string") return say("a text is wanted.");
-  if (type == "number") return say("a number is wanted.");
-  if (type == "integer") return say("a whole number is wanted.");
-  if (type == "array") return say("a list is wanted.");
-  if (type == "object") return say("an object, in {{ }}, is wanted.");
+  if (type == "boolean") return say("true or false is expected.");
+  if (type == "string") return say("a text is expected.");
+  if (type == "number") return say("a number is expected.");
+  if (type == "integer") return say("a whole number is expected.");
+  if (type == "array") return say("a list is expected.");
+  if (type == "object") return say("an object, in {{ }}, is expected.");
   return {};
 }
 
@@ -176,11 +176,11 @@ void Schema::require(const nlohmann::ordered_json& json) const {
       one.path += "/" + name;
       const Plain* node = in.at(one.place);
       const std::string what = node ? wanted(*node) : std::string();
-      one.what = what.empty() ? say("nothing stands there.") : say("nothing stands there; {}", what);
+      one.what = what.empty() ? say("nothing is there.") : say("nothing is there; {}", what);
     } else if (const Plain* node = in.at(one.place)) {
       one.what = wanted(*node);
     }
-    if (one.what.empty()) one.what = say("what stands there does not fit.");
+    if (one.what.empty()) one.what = say("the value there does not fit.");
     if (one.path.empty()) one.path = "/";
     wrong.push_back(std::move(one));
   }

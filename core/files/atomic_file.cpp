@@ -51,7 +51,7 @@ int writeAll(int fd, std::string_view bytes) {
 }
 
 std::runtime_error refusal(const fs::path& file, int error) {
-  return std::runtime_error(say("{} could not be saved: {}. Choose another folder, or free the place, and save again.",
+  return std::runtime_error(say("{} could not be saved: {}. Choose another folder, or free some space, and save again.",
                                 file.string(), std::strerror(error)));
 }
 
@@ -186,7 +186,7 @@ void requireOrdinary(const fs::path& file) {
   struct stat about {};
   if (::stat(file.c_str(), &about) != 0)
     throw std::runtime_error(say("{} cannot be read: {}.", file.string(), std::strerror(errno)));
-  if (!S_ISREG(about.st_mode)) throw std::runtime_error(say("{} is no ordinary file.", file.string()));
+  if (!S_ISREG(about.st_mode)) throw std::runtime_error(say("{} is not an ordinary file.", file.string()));
 }
 
 std::string readWholeFile(const fs::path& file, std::uintmax_t limit) {
@@ -236,7 +236,7 @@ fs::path keepBackup(const fs::path& file) {
     return backup;
   }
   throw std::runtime_error(
-      say("{} has {} backups beside it already. Take some away, and save again.", file.string(), kMost));
+      say("{} has {} backups beside it already. Remove some, and save again.", file.string(), kMost));
 }
 
 FileMark markOf(const fs::path& file) {

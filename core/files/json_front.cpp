@@ -33,12 +33,12 @@ class Gate : public nlohmann::json_sax<Json> {
     here.name = name;
     if (++here.count > limits_.members)
       refuse(say("{} has more than {} members", path(levels_.size() - 1), limits_.members));
-    if (!here.names.insert(name).second) refuse(say("{} stands there twice", path(levels_.size())));
+    if (!here.names.insert(name).second) refuse(say("{} is there twice", path(levels_.size())));
     return true;
   }
   bool parse_error(size_t at, const std::string&, const nlohmann::detail::exception& e) override {
     if (e.id == 406) refuse(say("the number at byte {} is too large", at));
-    throw FileError(say("This is not a {}: the JSON breaks off or is damaged at byte {} of {}. {}",
+    throw FileError(say("This is not a {}: the JSON ends early or is damaged at byte {} of {}. {}",
                         translated(limits_.kind), at, bytes_, translated(limits_.otherwise)));
   }
 
@@ -131,8 +131,8 @@ std::string foreign(std::string_view text) {
 void requireSize(const std::filesystem::path& file, std::string_view text, const JsonLimits& limits) {
   if (text.size() > limits.bytes)
     throw FileError(
-        say("{} is not saved: the {} would have {} MB, and {} MB are the most that can be opened "
-            "again. Take something out of it first.",
+        say("{} is not saved: the {} would have {} MB, and {} MB are the most that can be opened again. Remove "
+            "something first.",
             foreign(file.filename().string()), translated(limits.kind), text.size() >> 20, limits.bytes >> 20));
 }
 

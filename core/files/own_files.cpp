@@ -28,7 +28,7 @@ void keepIn(const std::filesystem::path& folder, const std::filesystem::path& fi
   std::error_code error;
   std::filesystem::create_directories(folder, error);
   std::filesystem::copy_file(file, folder / name, std::filesystem::copy_options::overwrite_existing, error);
-  if (error) throw std::runtime_error(say("{} could not be kept in {}: {}.", name, folder.string(), error.message()));
+  if (error) throw std::runtime_error(say("{} could not be saved in {}: {}.", name, folder.string(), error.message()));
 }
 
 }  // namespace easel

@@ -11,7 +11,7 @@ Record Record::operator[](const char* name) const {
 }
 
 Record Record::operator[](size_t i) const {
-  if (!json_->is_array() || i >= json_->size()) refuse(say("a list of at least {} is wanted here.", i + 1));
+  if (!json_->is_array() || i >= json_->size()) refuse(say("a list of at least {} is expected here.", i + 1));
   return {(*json_)[i], *limits_, path_ + "/" + std::to_string(i)};
 }
 
@@ -21,10 +21,10 @@ void Record::refuse(const std::string& what) const {
 }
 
 void Record::refuseType(Wanted wanted) const {
-  refuse(wanted == Wanted::TrueOrFalse ? say("true or false is wanted here.")
-         : wanted == Wanted::Number    ? say("a number is wanted here.")
-         : wanted == Wanted::Text      ? say("a text is wanted here.")
-                                       : say("a value of another kind is wanted here."));
+  refuse(wanted == Wanted::TrueOrFalse ? say("true or false is expected here.")
+         : wanted == Wanted::Number    ? say("a number is expected here.")
+         : wanted == Wanted::Text      ? say("a text is expected here.")
+                                       : say("a value of another kind is expected here."));
 }
 
 }  // namespace easel

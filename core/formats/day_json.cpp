@@ -202,8 +202,7 @@ std::vector<std::string> refreshPlans(Day& day, const std::filesystem::path& fol
     if (!std::filesystem::exists(file, none)) {
       problems.push_back(
           say("Look {}, {}: the plan {} is gone. The day works with the copy that it kept; save the plan there again, "
-              "or cut "
-              "the look loose from its file.",
+              "or detach the look from its file.",
               l.id, foreign(l.name()), foreign(l.file)));
       continue;
     }

@@ -56,13 +56,14 @@ class Numbers {
     std::string_view word = rest_.substr(0, end);
     rest_.remove_prefix(end);
     const auto v = wholeNumber(word);
-    if (!v) throw IesError(lines_.number(), say("\"{}\" is no number, where {} should be.", word.substr(0, 30), what));
+    if (!v)
+      throw IesError(lines_.number(), say("\"{}\" is not a number, where {} should be.", word.substr(0, 30), what));
     return *v;
   }
   int count(const std::string& what, int most) {
     const double v = take(what);
     if (v < 1 || v > most || v != std::floor(v))
-      throw IesError(lines_.number(), say("{} is {}, which is no whole number from 1 to {}.", what, v, most));
+      throw IesError(lines_.number(), say("{} is {}, which is not a whole number from 1 to {}.", what, v, most));
     return int(v);
   }
   std::vector<double> angles(int n, const std::string& what, double least, double most) {

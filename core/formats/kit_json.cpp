@@ -33,7 +33,7 @@ std::shared_ptr<const AngularProfile> readProfile(const Json& p) {
                                                   p.at("horizontal").get<std::vector<double>>(),
                                                   p.at("candela").get<std::vector<std::vector<double>>>());
   } catch (const nlohmann::json::exception&) {
-    throw std::invalid_argument(say("A profile wants lists of numbers called vertical, horizontal and candela."));
+    throw std::invalid_argument(say("A profile needs lists of numbers called vertical, horizontal and candela."));
   }
 }
 
@@ -168,7 +168,7 @@ std::vector<std::string> lacking(const Plan& plan, const Inventory& kit) {
       const int there = at == has.end() ? 0 : at->second;
       if (there < n)
         out.push_back(
-            say("{}: {} wanted, the kit has {}.", nameOf(id), n, there == 0 ? "none" : std::to_string(there)));
+            say("{}: {} needed, the kit has {}.", nameOf(id), n, there == 0 ? "none" : std::to_string(there)));
     }
   };
   auto named = [](auto* (*finder)(std::string_view)) {
@@ -185,12 +185,12 @@ std::vector<std::string> lacking(const Plan& plan, const Inventory& kit) {
   for (const Support& s : supports())
     if (const auto at = kit.supports.find(s.id); at != kit.supports.end())
       (s.boom ? haveBooms : haveStands) += at->second;
-  if (stands > haveStands) out.push_back(say("Stands: {} wanted for the lights, the kit has {}.", stands, haveStands));
+  if (stands > haveStands) out.push_back(say("Stands: {} needed for the lights, the kit has {}.", stands, haveStands));
   if (booms > haveBooms)
-    out.push_back(say("Booms: {} wanted for lights over the sitter, the kit has {}.", booms, haveBooms));
+    out.push_back(say("Booms: {} needed for lights over the sitter, the kit has {}.", booms, haveBooms));
   if (tallest > 0)
-    out.push_back(say("{} light{} higher than 3 m: no stand of the catalogue reaches that.", tallest,
-                      tallest == 1 ? " hangs" : "s hang"));
+    out.push_back(sayMany(tallest, "{} light hangs higher than 3 m: no stand of the catalogue reaches that.",
+                          "{} lights hang higher than 3 m: no stand of the catalogue reaches that.", tallest));
   return out;
 }
 

@@ -37,7 +37,7 @@ OwnLook keepAsLook(const Plan& plan, const std::string& name) {
   for (const char c : name)
     file += std::isalnum(static_cast<unsigned char>(c)) || static_cast<unsigned char>(c) >= 128 ? c : '-';
   if (file.find_first_not_of('-') == std::string::npos)
-    throw std::invalid_argument(say("A look wants a name with at least one letter or figure in it."));
+    throw std::invalid_argument(say("A look needs a name with at least one letter or figure in it."));
   // Cut between characters, or the name is no text.
   if (file.size() > 80) {
     size_t end = 80;

@@ -9,26 +9,18 @@
 #include "spoken/say.h"
 
 namespace easel {
-namespace {
-
-struct Sign {
-  char letter;
-  double red, green, blue;
-};
 // Ordered from bright to dark as the faces are; the letter says it without colour.
-Sign signOf(FacePattern p) {
-  static constexpr std::array<Sign, 8> all{{{'-', 0.5, 0.5, 0.5},
-                                            {'F', 0.93, 0.92, 0.88},
-                                            {'B', 0.87, 0.82, 0.66},
-                                            {'L', 0.84, 0.68, 0.47},
-                                            {'R', 0.72, 0.49, 0.33},
-                                            {'S', 0.47, 0.33, 0.29},
-                                            {'K', 0.24, 0.22, 0.24},
-                                            {'T', 0.55, 0.60, 0.64}}};
+PatternSign signOf(FacePattern p) {
+  static constexpr std::array<PatternSign, 8> all{{{'-', 0.5, 0.5, 0.5},
+                                                   {'F', 0.93, 0.92, 0.88},
+                                                   {'B', 0.87, 0.82, 0.66},
+                                                   {'L', 0.84, 0.68, 0.47},
+                                                   {'R', 0.72, 0.49, 0.33},
+                                                   {'S', 0.47, 0.33, 0.29},
+                                                   {'K', 0.24, 0.22, 0.24},
+                                                   {'T', 0.55, 0.60, 0.64}}};
   return all[size_t(p)];
 }
-
-}  // namespace
 
 Picture patternSheet(const std::vector<std::pair<std::string, PatternMap>>& maps, int columns,
                      const std::string& title) {
@@ -49,7 +41,7 @@ Picture patternSheet(const std::vector<std::pair<std::string, PatternMap>>& maps
     for (int r = 0; r < m.rows; ++r)
       for (int c = 0; c < m.columns; ++c) {
         const PatternAnalysis& p = m.at(c, r);
-        const Sign a = signOf(p.pattern), b = p.next == FacePattern::None ? a : signOf(p.next);
+        const PatternSign a = signOf(p.pattern), b = p.next == FacePattern::None ? a : signOf(p.next);
         const double x = x0 + left + c * cell, y = y0 + head + r * cell;
         sheet.ink((a.red + b.red) / 2, (a.green + b.green) / 2, (a.blue + b.blue) / 2);
         sheet.fill(x, y, cell, cell);
@@ -73,7 +65,7 @@ Picture patternSheet(const std::vector<std::pair<std::string, PatternMap>>& maps
   double x = gap;
   const int y = top + rows * (h + gap) + 8;
   for (int p = 1; p <= int(FacePattern::Top); ++p) {
-    const Sign s = signOf(FacePattern(p));
+    const PatternSign s = signOf(FacePattern(p));
     sheet.ink(s.red, s.green, s.blue);
     sheet.fill(x, y - 6, 16, 16);
     sheet.ink(0.1, 0.1, 0.1);

@@ -58,7 +58,7 @@ PhotographSettings settingsOfPhotograph(const std::filesystem::path& file) {
     out.aperture = numberOf(data, "Exif.Photo.FNumber");
     out.iso = numberOf(data, "Exif.Photo.ISOSpeedRatings");
   } catch (const std::exception& e) {
-    throw FileError(say("{} is no picture whose settings can be read: {}.", name, foreign(e.what())));
+    throw FileError(say("{} is not a picture whose settings can be read: {}.", name, foreign(e.what())));
   }
   return out;
 }
@@ -76,15 +76,15 @@ AgainstPlan against(const PhotographSettings& s, const Plan& plan, const Spellin
   }
   if (s.aperture && std::abs(2 * stops(*s.aperture, meant)) > kStep)
     out.sentences.push_back(
-        say("The lens stood at {}, the plan means {}.", spelling.aperture(*s.aperture), spelling.aperture(meant)));
+        say("The lens was at {}; the plan says {}.", spelling.aperture(*s.aperture), spelling.aperture(meant)));
   if (s.iso && std::abs(stops(*s.iso, cam.iso)) > kStep)
-    out.sentences.push_back(say("ISO {:.0f}, the plan means {:.0f}.", *s.iso, cam.iso));
+    out.sentences.push_back(say("ISO {:.0f}; the plan says {:.0f}.", *s.iso, cam.iso));
   if (s.shutter && std::abs(stops(*s.shutter, cam.shutter)) > kStep)
-    out.sentences.push_back(say("The shutter stood at {}, the plan means {}: the room's light, not the flash, differs.",
+    out.sentences.push_back(say("The shutter was at {}; the plan says {}: room light differs, flash does not.",
                                 writeShutter(*s.shutter), writeShutter(cam.shutter)));
   if (out.sentences.empty())
     out.sentences.push_back(out.flash ? say("Aperture, shutter and ISO are those of the plan.")
-                                      : say("The picture does not say how it was taken."));
+                                      : say("The file has no camera settings."));
   else if (out.flash && std::abs(*out.flash) > kStep)
     out.sentences.push_back(say("By its settings {} stops of flash.", signedStops(*out.flash)));
   return out;

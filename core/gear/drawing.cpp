@@ -54,7 +54,7 @@ std::vector<std::uint8_t> drawSvg(std::string_view bytes, const std::string& nam
     const std::string why = error ? error->message : "unknown";
     g_clear_error(&error);
     throw std::runtime_error(
-        say("{} is no drawing that can be read ({}). Save it as plain SVG.", name, why.substr(0, 200)));
+        say("{} is not a drawing that can be read ({}). Save it as plain SVG.", name, why.substr(0, 200)));
   }
   const Surface surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, kDrawingSize, kDrawingSize));
   cairo_t* c = blackCanvas(surface.s);
@@ -75,7 +75,7 @@ std::vector<std::uint8_t> drawPng(std::string_view bytes, const std::string& nam
   };
   const auto refuse = [&] {
     return std::runtime_error(
-        say("{} is no PNG that can be read, or larger than {} pixels a side. Save it anew as PNG.", name, kSide));
+        say("{} is not a PNG that can be read, or larger than {} pixels a side. Save it again as PNG.", name, kSide));
   };
   if (bytes.size() < 24 || number(16) > kSide || number(20) > kSide) throw refuse();
   const Surface in(cairo_image_surface_create_from_png_stream(

@@ -36,7 +36,7 @@ Gel readGel(const Record& record) {
   take(record, "transmission", g.transmission);
   take(record, "passes", g.passes);
   if (record.contains("passes")) {
-    if (g.mired != 0) throw std::invalid_argument(say("A gel has either mired or passes. Take one of them out."));
+    if (g.mired != 0) throw std::invalid_argument(say("A gel has either mired or passes. Remove one of them."));
     const Vec3 head = rawLightColour(5600);
     g.transmission = double(luminance(head * g.passes) / luminance(head));
   }
@@ -136,7 +136,7 @@ Unit readUnit(const Record& record) {
   take(record, "fixed", u.fixed);
   u.scale.fullWattSeconds = u.wattSeconds;
   if (u.kind == UnitKind::Flash ? u.wattSeconds * u.efficacy <= 0 : u.lumens <= 0)
-    throw std::invalid_argument(say("This unit gives no light. A flash wants wattSeconds, a continuous unit lumens."));
+    throw std::invalid_argument(say("This unit gives no light. A flash needs wattSeconds, a continuous unit lumens."));
   return u;
 }
 

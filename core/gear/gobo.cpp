@@ -111,7 +111,7 @@ std::shared_ptr<const Gobo> findGobo(const std::string& id) {
 std::string importGobo(const std::filesystem::path& file) {
   readGobo(file);  // refuse what cannot be used before anything is written
   const std::string id = file.filename().string();
-  if (!isPlainName(id)) throw std::runtime_error(say("A gobo wants a plain file name. Rename the file."));
+  if (!isPlainName(id)) throw std::runtime_error(say("A gobo needs a plain file name. Rename the file."));
   keepIn(goboFolder(), file);
   return id;
 }

@@ -41,7 +41,7 @@ void requireNumbers(const std::string& text, const std::string& name) {
       double v = 0;
       if (!(words >> v) || !std::isfinite(v) || std::abs(v) > 1e6)
         throw std::runtime_error(
-            say("{}, line {}: a place wants three numbers. Correct it, or export it again.", name, number));
+            say("{}, line {}: a place needs three numbers. Correct it, or export it again.", name, number));
     }
   }
 }
@@ -102,7 +102,7 @@ Model readModelText(const std::string& text, const std::string& name) {
 
 Model readModel(const std::filesystem::path& file) {
   const std::string name = file.filename().string();
-  if (!isObj(file)) throw std::runtime_error(say("{} is no OBJ file. Export the thing as Wavefront OBJ.", name));
+  if (!isObj(file)) throw std::runtime_error(say("{} is not an OBJ file. Export the thing as Wavefront OBJ.", name));
   const std::string text = readWholeFile(file, kLargestFile);
   ApartLimits limits;
   limits.advice = say("Export it coarser, in triangles.");
@@ -126,7 +126,7 @@ Model unpackedModel(const std::string& bytes) {
   std::string_view left = bytes;
   const auto take = [&](auto* values, size_t count) {
     const size_t size = count * sizeof *values;
-    if (size > left.size()) throw std::runtime_error(say("A mesh has not arrived whole. Try again."));
+    if (size > left.size()) throw std::runtime_error(say("A mesh did not arrive complete. Try again."));
     std::copy_n(left.data(), size, reinterpret_cast<char*>(values));
     left.remove_prefix(size);
   };
@@ -135,13 +135,13 @@ Model unpackedModel(const std::string& bytes) {
   take(counts, 2);
   take(&m.size, 1);
   if (counts[0] > left.size() || counts[1] > left.size() || counts[1] / 3 > Model::kMostTriangles)
-    throw std::runtime_error(say("A mesh has not arrived whole. Try again."));
+    throw std::runtime_error(say("A mesh did not arrive complete. Try again."));
   m.position.resize(counts[0]);
   m.triangles.resize(counts[1]);
   take(m.position.data(), m.position.size());
   take(m.triangles.data(), m.triangles.size());
   for (const std::uint32_t i : m.triangles)
-    if (i >= m.position.size()) throw std::runtime_error(say("A mesh has not arrived whole. Try again."));
+    if (i >= m.position.size()) throw std::runtime_error(say("A mesh did not arrive complete. Try again."));
   return m;
 }
 
@@ -175,7 +175,7 @@ bool modelThere(const std::string& id) {
 std::string importModel(const std::filesystem::path& file) {
   readModel(file);  // refuse what cannot be used before anything is written
   const std::string id = file.filename().string();
-  if (!isPlainName(id)) throw std::runtime_error(say("A model wants a plain file name. Rename the file."));
+  if (!isPlainName(id)) throw std::runtime_error(say("A model needs a plain file name. Rename the file."));
   keepIn(modelFolder(), file);
   return id;
 }

@@ -33,7 +33,7 @@ AngularProfile::AngularProfile(std::vector<double> vertical, std::vector<double>
     : vertical_(std::move(vertical)), horizontal_(std::move(horizontal)), candela_(std::move(candela)) {
   if (vertical_.empty() || horizontal_.empty() || candela_.size() != horizontal_.size())
     throw std::invalid_argument(
-        say("A profile wants at least one vertical and one horizontal angle, and a row for each."));
+        say("A profile needs at least one vertical and one horizontal angle, and a row for each."));
   ascending(vertical_, "vertical");
   ascending(horizontal_, "horizontal");
   for (const auto& row : candela_) {

@@ -180,7 +180,7 @@ Journal::Journal(const std::filesystem::path& file) : impl_(std::make_unique<Imp
   if (!std::filesystem::exists(file, ignored)) holdPrivate(file);
   const std::string name = foreign(file.string());
   if (std::filesystem::exists(file, ignored) && !std::filesystem::is_regular_file(file, ignored))
-    throw JournalError(say("{} is no ordinary file. Choose another one.", name));
+    throw JournalError(say("{} is not an ordinary file. Choose another one.", name));
   try {
     impl_->db = std::make_unique<SQLite::Database>(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 4000);
     SQLite::Database& db = *impl_->db;
@@ -191,7 +191,7 @@ Journal::Journal(const std::filesystem::path& file) : impl_(std::make_unique<Imp
               version = db.execAndGet("PRAGMA user_version").getInt(),
               tables = db.execAndGet("SELECT count(*) FROM sqlite_master").getInt();
     if (application != kApplication && (tables > 0 || version > 0))
-      throw JournalError(say("{} is no journal of Jolly Easel. Choose another file.", name));
+      throw JournalError(say("{} is not a journal of Jolly Easel. Choose another file.", name));
     if (version > kVersion)
       throw JournalError(say("The journal {} has version {} and this program knows up to {}. Use a newer program.",
                              name, version, kVersion));
@@ -212,7 +212,7 @@ Journal::Journal(const std::filesystem::path& file) : impl_(std::make_unique<Imp
       whole.commit();
     }
   } catch (const SQLite::Exception& e) {
-    throw JournalError(say("The journal {} cannot be opened: {}. Choose another file, or take this one away.", name,
+    throw JournalError(say("The journal {} cannot be opened: {}. Choose another file, or move this one away.", name,
                            foreign(e.what())));
   }
 }
@@ -225,9 +225,9 @@ std::int64_t Journal::begin(const std::string& title, const std::string& studio,
 }
 
 std::int64_t Journal::write(std::int64_t session, const JournalReading& r) {
-  if (!canBeRead(r.read)) throw JournalError(say("A reading of {:g} is no f-number and is not written.", r.read));
+  if (!canBeRead(r.read)) throw JournalError(say("A reading of {:g} is not an f-number and is not saved.", r.read));
   for (const double f : {r.predicted, r.expected})
-    if (!(f >= 0 && f < 1e4)) throw JournalError(say("{:g} is no f-number, and the reading is not written.", f));
+    if (!(f >= 0 && f < 1e4)) throw JournalError(say("{:g} is not an f-number; the reading is not saved.", f));
   return impl_->insert(
       "INSERT INTO reading (session, step, light, head, modifier, meter, spot, hold, setting, predicted, expected, "
       "read, "
@@ -239,7 +239,7 @@ std::int64_t Journal::write(std::int64_t session, const JournalReading& r) {
 void Journal::writeEvent(std::int64_t session, const std::string& kind, const std::string& words, double expected,
                          double took) {
   for (const double s : {expected, took})
-    if (!std::isfinite(s) || s < 0) throw JournalError(say("{} s is no time that something takes.", s));
+    if (!std::isfinite(s) || s < 0) throw JournalError(say("{} s is not a duration.", s));
   impl_->insert("INSERT INTO event (session, kind, words, reckoned, took) VALUES (?, ?, ?, ?, ?)", session, kind, words,
                 expected, took);
 }
@@ -397,7 +397,7 @@ std::int64_t Journal::import(std::string_view text) {
     for (size_t i = 0; good && i < kShape.size(); ++i)
       good = kShape[i] == 'd' ? (*time)[i] >= '0' && (*time)[i] <= '9' : (*time)[i] == kShape[i];
     if (!good && !(time == &s.ended && time->empty()))
-      throw FileError(say("\"{}\" is no time like 2026-11-26T21:30:05Z.", foreign(*time)), "/begun");
+      throw FileError(say("\"{}\" is not a time like 2026-11-26T21:30:05Z.", foreign(*time)), "/begun");
   }
   if (const auto stars = j.find("stars"); stars != j.end() && stars->is_number())
     s.stars = int(std::clamp(stars->get<double>(), 0.0, 5.0));
@@ -481,7 +481,7 @@ void Journal::backup(const std::filesystem::path& file) const {
     throw JournalError(say("{} is the journal itself. Choose another name.", foreign(file.string())));
   if (fs::exists(file, none) && !isJournal(file))
     throw JournalError(
-        say("{} stands there already and is no backup of a journal. Choose another name.", foreign(file.string())));
+        say("{} exists already and is not a backup of a journal. Choose another name.", foreign(file.string())));
   // Beside it first: what stands there stays until the new one is whole.
   const fs::path fresh = besideOf(file);
   fs::remove(fresh, none);

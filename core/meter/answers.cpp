@@ -6,6 +6,7 @@
 #include "exposure/meter.h"
 #include "exposure/stops.h"
 #include "gear/kit.h"
+#include "meter/quality.h"
 #include "plan/lens.h"
 #include "transport/figure.h"
 
@@ -99,7 +100,7 @@ LightAnswer answerOf(const Account& a, const PlacedSet& set, size_t light) {
   findSetting(r, a, set, light, wanted);
   r.distance = l.distance;
   r.elevation = l.elevation;
-  r.apparentSize = 2 * degrees(std::atan(own.source->emitter().extent() / 2 / std::max(0.01f, float(l.distance))));
+  r.apparentSize = seenAngle(double(own.source->emitter().extent()), l.distance);
   r.halfWayStops = own.halfWay > 0 ? stopsOf(own.halfWay) : 0;
   r.backdropStops =
       face > 0 ? stopsOf(behind / calibrationConstant(Receptor::Flat) / (face / calibrationConstant(set.receptor))) : 0;

@@ -11,6 +11,13 @@
 #include "threads/parallel.h"
 
 namespace easel {
+
+double seenAngle(double across, double distance) {
+  return 2 * std::atan(across / 2 / std::max(0.01, distance)) * 180 / kPi;
+}
+double seenAngle(const Modifier& front, double distance) {
+  return seenAngle(double(Emitter(front, LightPose{}).extent()), distance);
+}
 namespace {
 
 // Light on the skin at a landmark as the modifier alone gives it: nothing stands between, the receptor looks at the
@@ -131,8 +138,6 @@ float widthAlong(const Emitter& e, Vec3 direction) {
   return (most - least) * 1.02f;
 }
 
-double seenAngle(float width, float distance) { return 2 * degrees(std::atan(width / 2 / std::max(0.01f, distance))); }
-
 // What throws the edge, which way it runs, and what similar triangles make of it.
 void explain(const Scene& scene, const Emitter& e, const Middle& middle, Vec3 forward, ShadowEdge& edge) {
   const Vec3 n = middle.normal, p = middle.at + n * 5e-4f;
@@ -223,12 +228,12 @@ std::string edgeInWords(const LightQuality& q) {
   const ShadowEdge& e = q.nose;
   // Where nobody knows what throws it, the front's own size says more than the width of a line on the skin.
   if (e.thrown <= 0)
-    return say("{}: the front is {:.0f} degrees wide from the face. The nose's shadow has an edge of {:.0f} mm.",
+    return say("{}: the front fills {:.0f} degrees seen from the face. The nose's shadow has an edge of {:.0f} mm.",
                firmnessText(firmnessOf(std::min(q.wide, q.tall))), q.apparentSize, e.width);
   const std::string runs = e.lean < 30 ? say("upright") : e.lean > 60 ? say("level") : say("slanting");
   return say(
-      "{}: the {} edge of the nose's shadow, {:.0f} mm from what throws it, is {:.0f} mm wide. The front is {:.0f} "
-      "degrees wide across that edge; half as far away it would be about {:.0f} mm.",
+      "{}: the {} edge of the nose's shadow, {:.0f} mm from what casts it, is {:.0f} mm wide. Across that edge the "
+      "front fills {:.0f} degrees; at half the distance the edge would be about {:.0f} mm.",
       firmnessText(e.firmness()), runs, e.thrown, e.width, e.across, e.width * 2);
 }
 
@@ -246,7 +251,7 @@ void tellFace(LightQuality& q, double distance, double extent) {
     q.words.push_back(
         say("The nose's shadow runs into the shadow side of the cheek. Nearer the camera it would close off."));
   else
-    q.words.push_back(say("It throws no shadow of the nose on this side of the face."));
+    q.words.push_back(say("It casts no shadow of the nose on this side of the face."));
   // Twice as wide one way as the other: it has two qualities.
   if (q.nose.kind == K::Edge && std::max(q.wide, q.tall) > 1.6 * std::min(q.wide, q.tall))
     q.words.push_back(say("Edges that stand upright see {:.0f} degrees of it ({}), level ones {:.0f} ({}).", q.wide,
@@ -264,7 +269,7 @@ void tellFace(LightQuality& q, double distance, double extent) {
 // How much of it comes to the backdrop, or, of a background light, to the face.
 void tellBackdrop(LightQuality& q, bool onBackdrop, double facing, bool reachesFace) {
   const auto face = [&] {
-    if (!reachesFace || facing < -6) return say("It lights the backdrop and leaves the sitter alone.");
+    if (!reachesFace || facing < -6) return say("It lights the backdrop and nothing of the sitter.");
     if (facing > 0)
       return say(
           "It lights the backdrop; the face gets {} more than that from it: flag it or turn it away from the "
@@ -285,7 +290,7 @@ void tellBackdrop(LightQuality& q, bool onBackdrop, double facing, bool reachesF
                                   "sitter forward.",
                                   stopsText(q.backdrop));
     return q.backdrop > -12 ? say("The backdrop gets {} less than the face.", stopsText(q.backdrop))
-                            : say("Nothing of it comes to the backdrop behind the head.");
+                            : say("None of its light reaches the backdrop behind the head.");
   };
   q.words.push_back(onBackdrop ? face() : backdrop());
 }
@@ -305,12 +310,12 @@ void tellFront(LightQuality& q, const Modifier& front, const Fittings& fittings)
   else
     q.words.push_back(front.hotCentre < 0.05 ? say("Its front is even over its whole width.")
                                              : say("Its front is even to {}.", stopsText(front.hotCentre)));
-  if (q.panels > 0.04) q.words.push_back(say("Boards add {} of it at the face.", stopsText(q.panels)));
+  if (q.panels > 0.04) q.words.push_back(say("Boards add {} of its light at the face.", stopsText(q.panels)));
   if (!front.source.empty())
-    q.words.push_back(front.profile ? say("Where its light goes was measured ({}).", front.source)
-                                    : say("Where its light goes is a usual figure ({}). A photometry file of your own "
-                                          "head takes its place: Kit, Measured profile.",
-                                          front.source));
+    q.words.push_back(
+        front.profile
+            ? say("Its beam was measured ({}).", front.source)
+            : say("Its beam is a typical one. For your own head use a photometry file: Kit, Measured profile."));
 }
 
 }  // namespace
@@ -329,11 +334,11 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const PlacedSet& se
     const Emitter& e = source.emitter();
     const Vec3 centre = e.pose().centre;
     const double distance = double(length(centre - nose));
-    q.apparentSize = seenAngle(e.extent(), float(distance));
+    q.apparentSize = seenAngle(double(e.extent()), distance);
     const Vec3 away = normalize(centre - nose), aside = cross({0, 1, 0}, away),
                level = length(aside) > 1e-3f ? normalize(aside) : Vec3{1, 0, 0};
-    q.wide = seenAngle(widthAlong(e, level), float(distance));
-    q.tall = seenAngle(widthAlong(e, cross(away, level)), float(distance));
+    q.wide = seenAngle(double(widthAlong(e, level)), distance);
+    q.tall = seenAngle(double(widthAlong(e, cross(away, level))), distance);
     q.nose = noseShadowEdge(scene, set, l);
     const double left = freeLux(scene, e, marks.cheekLeft), right = freeLux(scene, e, marks.cheekRight);
     q.cheekToCheek = std::abs(stopsOver(left, right));
@@ -351,8 +356,8 @@ std::vector<LightQuality> lightQualities(const Scene& scene, const PlacedSet& se
       q.nose = {};
       q.cheekToCheek = q.foreheadToChin = 0;
       q.words.push_back(
-          say("Its light comes to the face over the boards ({} of it): their size and nearness make it "
-              "soft, the modifier only says how evenly it fills them.",
+          say("Its light reaches the face by way of the boards ({} of it): their size and distance make it soft; the "
+              "modifier only decides how evenly it fills them.",
               stopsText(q.panels)));
     }
     // A background light has its work behind the sitter: what it would do to the nose is nobody's question.

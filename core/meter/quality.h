@@ -16,6 +16,11 @@
 
 namespace easel {
 
+/// What is so wide fills so many degrees seen from so far off; any one length.
+double seenAngle(double across, double distance);
+/// A front, from corner to corner, as LightAnswer::apparentSize has it [degrees]; metres.
+double seenAngle(const Modifier& front, double distance);
+
 /// The edge of a shadow on the skin.
 struct ShadowEdge {
   enum class Kind {

@@ -127,13 +127,12 @@ void Check::sitter() {
     leaveAside("sitter", say("There is no beard \"{}\": the sitter's own is shown. Choose one on the Set page.",
                              plan_.sitter.beard));
   if (!findExpression(plan_.sitter.expression))
-    leaveAside("sitter", say("There is no expression \"{}\": the face says nothing. Choose one on the Set page.",
+    leaveAside("sitter", say("There is no expression \"{}\": the face is neutral. Choose one on the Set page.",
                              plan_.sitter.expression));
   if (const std::string& gaze = plan_.sitter.gaze;
       gaze != kLooksAtLens && gaze != kLooksAhead && gaze != kLooksAtLight && gaze != kLooksAtPoint)
-    leaveAside("sitter", say("There is no way to look called \"{}\": the sitter looks at the lens. Choose one on the "
-                             "Set page.",
-                             gaze));
+    leaveAside("sitter",
+               say("There is no gaze \"{}\": the sitter looks at the lens. Choose one on the Set page.", gaze));
   if (plan_.sitter.gaze == kLooksAtLight && !plan_.light(plan_.sitter.gazeLight))
     tell(Severity::Warning, "sitter",
          say("The sitter looks at light {}, which is not there: the eyes are at the lens. Choose another on the Set "
@@ -172,10 +171,11 @@ void Check::light(const Light& l) {
   const Modifier* modifier = findModifier(l.modifier);
   if (!unit)
     tell(Severity::Error, where,
-         say("Light {} uses the unit \"{}\", which is not in the kit. Choose one that is.", l.id, l.unit));
+         say("Light {} uses the unit \"{}\", which is not in the catalogue. Choose one that is.", l.id, l.unit));
   if (!modifier) {
-    tell(Severity::Error, where,
-         say("Light {} uses the modifier \"{}\", which is not in the kit. Choose one that is.", l.id, l.modifier));
+    tell(
+        Severity::Error, where,
+        say("Light {} uses the modifier \"{}\", which is not in the catalogue. Choose one that is.", l.id, l.modifier));
     return;
   }
   fittings(l, unit, *modifier);
@@ -185,11 +185,12 @@ void Check::light(const Light& l) {
 void Check::fittings(const Light& l, const Unit* unit, const Modifier& modifier) {
   const std::string where = lightSubject(l.id);
   if (!findGel(l.fittings.gel))
-    leaveAside(where, say("Light {} has the gel \"{}\", which is not in the kit: none is shown. Choose one.", l.id,
-                          l.fittings.gel));
+    leaveAside(where, say("Light {} has the gel \"{}\", which is not in the catalogue: none is shown. Choose one.",
+                          l.id, l.fittings.gel));
   if (!findDiffusion(l.fittings.diffusion))
-    leaveAside(where, say("Light {} has the diffusion \"{}\", which is not in the kit: none is shown. Choose one.",
-                          l.id, l.fittings.diffusion));
+    leaveAside(where,
+               say("Light {} has the diffusion \"{}\", which is not in the catalogue: none is shown. Choose one.", l.id,
+                   l.fittings.diffusion));
   if (l.fittings.pattern != "none" && modifier.projects && !patternUsable(l.fittings.pattern))
     leaveAside(where, say("Light {} projects the gobo \"{}\", which is not here or cannot be read: a plain disc is "
                           "shown. Load it (On the light page) or choose another.",
@@ -241,24 +242,22 @@ void Check::placeOf(const Light& l, const Modifier& modifier) {
 void Check::panel(const Panel& p) {
   const std::string where = panelSubject(p.id);
   if (!findPanelKind(p.kind))
-    leaveAside(where, say("{} is a \"{}\", which is not in the kit: a plain board is shown. Choose one that is.",
+    leaveAside(where, say("{} is a \"{}\", which is not in the catalogue: a plain board is shown. Choose one that is.",
                           calledFirst(p), p.kind));
   for (const std::string& finish : {p.front, p.back})
     if (!findFinish(finish))
-      leaveAside(where, say("{} has the finish \"{}\", which is not in the kit: grey is shown. Choose another.",
+      leaveAside(where, say("{} has the finish \"{}\", which is not in the catalogue: grey is shown. Choose another.",
                             calledFirst(p), finish));
   const PanelShape shape = shapeOf(p.kind);
   if (takesPattern(shape) && !patternUsable(p.pattern))
-    leaveAside(where, say("{} wants the pattern \"{}\", which is not here or cannot be read: it is shown without. "
+    leaveAside(where, say("{} needs the pattern \"{}\", which is not here or cannot be read: it is shown without it. "
                           "Load it or choose another.",
                           calledFirst(p), p.pattern));
   if (shape == PanelShape::Object && !modelThere(p.model))
-    leaveAside(where,
-               p.model.empty()
-                   ? say("{} has no mesh yet: a block is shown. Load an OBJ file.", calledFirst(p))
-                   : say("{} wants the mesh \"{}\", which is not here or cannot be read: a block is shown. Load it "
-                         "or choose another.",
-                         calledFirst(p), p.model));
+    leaveAside(where, p.model.empty() ? say("{} has no mesh yet: a block is shown. Load an OBJ file.", calledFirst(p))
+                                      : say("{} needs the mesh \"{}\", which is not here or cannot be read: a block is "
+                                            "shown. Load it or choose another.",
+                                            calledFirst(p), p.model));
   if (p.on) placeOf(p);
 }
 

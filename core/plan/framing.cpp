@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <stdexcept>
 
 #include "gear/kit.h"
 #include "plan/lens.h"
@@ -38,6 +39,22 @@ Camera framed(const Plan& plan, const Framing& f) {
   c.aimBelowEyes = f.belowEyes;
   c.height = plan.sitter.eyeHeight - f.belowEyes + 0.03;
   return c;
+}
+
+Camera croppedTo(const Plan& plan, const Framing& f, double frame) {
+  Camera c = plan.camera;
+  c.closedBy += extensionStops(c);  // a crop is no lens that moves out
+  c.extends = false;
+  c.frame = frame;
+  c.focalLength = std::clamp(focusDistance(c) * usedHeight(c) / f.height, 8.0, 1200.0);
+  c.aimBelowEyes = f.belowEyes;
+  return c;
+}
+
+const Framing& framingCalled(const std::string& id) {
+  for (const Framing& f : framings())
+    if (f.id == id) return f;
+  throw std::out_of_range(id);
 }
 
 namespace {

@@ -29,6 +29,11 @@ const std::vector<Framing>& framings();
 /// The camera moved (and its lens raised a little above the picture's centre) so that the framing fills the sensor.
 /// Distance is kept between 0.5 and 50 m.
 Camera framed(const Plan& plan, const Framing& framing);
+/// The framing cut out of what is seen from where the camera stands, as a longer or shorter lens would, in another
+/// frame and with the exposure that it has.
+Camera croppedTo(const Plan& plan, const Framing& framing, double frame);
+/// By its id; throws std::out_of_range.
+const Framing& framingCalled(const std::string& id);
 /// The camera as near as it is but so far back, aimed so high or low, that head and `points` (studio space, m) lie
 /// within the picture; where the room ends the lens grows shorter, to 24 mm. As it is when they do already.
 Camera widened(const Plan& plan, std::span<const Vec3> points);

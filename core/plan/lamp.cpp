@@ -83,7 +83,7 @@ Modifier frontOf(const Light& light) {
   const Modifier* m = findModifier(light.modifier);
   if (!m)
     throw std::invalid_argument(
-        say("Light {} uses the modifier \"{}\", which is not in the kit.", light.id, light.modifier));
+        say("Light {} uses the modifier \"{}\", which is not in the catalogue.", light.id, light.modifier));
   return fronted(*m, light.fittings);
 }
 

@@ -170,7 +170,7 @@ PanelProposal proposePanel(const Plan& plan, const std::string& id) {
   Panel& p = out.panel;
   p.id = freeNumber(plan);
   if (p.id.empty())
-    throw std::invalid_argument(say("Sixteen boards and pieces are the most a plan can hold. Remove one first."));
+    throw std::invalid_argument(say("A plan holds at most sixteen boards and pieces. Remove one first."));
   p.kind = kind->id;
   p.name = kind->name;
   p.front = kind->front;

@@ -208,7 +208,7 @@ void forEachPart(Plan& p, Visit visit) {
   visit(p.sitter, Part{marked("The sitter"), "sitter"}, kSitter, kSitterTexts);
   visit(p.camera, Part{marked("The camera"), "camera"}, kCamera, std::array<TextRow<Camera>, 0>{});
   visit(p.backdrop, Part{marked("The backdrop"), "backdrop"}, kBackdrop, kBackdropTexts);
-  visit(p.ambient, Part{marked("The ambient"), "ambient"}, kAmbient, std::array<TextRow<Ambient>, 0>{});
+  visit(p.ambient, Part{marked("The room light"), "ambient"}, kAmbient, std::array<TextRow<Ambient>, 0>{});
   for (Light& l : p.lights) visit(l, Part{marked("Light {}"), "light", &l.id}, kLight, kLightTexts);
   for (Panel& q : p.panels) visit(q, Part{marked("Board {}"), "panel", &q.id}, kPanel, kPanelTexts);
   for (PinnedSpot& s : p.spots) visit(s, Part{marked("Pinned spot {}"), "spot", &s.id}, kSpot, kSpotTexts);
@@ -258,7 +258,7 @@ void requireTextAt(const TextRange& r, Where where, const std::string& text) {
             ? say("{}: the {} has {} characters; {} are the most.", where(), translated(r.name), n, r.longest)
             : say("{}: the {} is missing.", where(), translated(r.name)));
   if (!isUtf8(text))
-    throw std::invalid_argument(say("{}: the {} holds bytes that are no text (UTF-8).", where(), translated(r.name)));
+    throw std::invalid_argument(say("{}: the {} holds bytes that are not text (UTF-8).", where(), translated(r.name)));
   switch (r.form) {
     case TextRange::Form::Any:
       return;
@@ -290,7 +290,7 @@ template <class List>
 void requireList(const List& list, size_t most, const char* what, const char* word) {
   if (list.size() > most)
     throw std::invalid_argument(
-        say("{} {} are the most a plan can hold; this has {}. Remove some first.", most, what, list.size()));
+        say("A plan holds at most {} {}; this has {}. Remove some first.", most, what, list.size()));
   std::set<std::string_view> ids;
   for (const auto& one : list)
     if (!ids.insert(one.id).second)
@@ -414,7 +414,7 @@ void requireInRange(const Plan& plan) {
   for (const PinnedSpot& s : p.spots)
     if (std::abs(std::hypot(s.nx, s.ny, s.nz) - 1) > 1e-4)
       throw std::invalid_argument(
-          say("The pinned spot \"{}\" looks nowhere: its normal is no direction of length 1.", s.id));
+          say("The pinned spot \"{}\" looks nowhere: its normal is not a direction of length 1.", s.id));
   if (p.wanted.size() > kMostWanted)
     throw std::invalid_argument(say("{} faults are the most that can be meant so.", kMostWanted));
   for (const std::string& w : p.wanted)

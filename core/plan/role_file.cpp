@@ -34,7 +34,7 @@ RoleSchool readSchool(const Record& record) {
 
   const Record hour = record["hour"];
   if (hour.contains("opposite") == hour.contains("at"))
-    throw std::invalid_argument(say("The hour wants either at or opposite."));
+    throw std::invalid_argument(say("The hour needs either at or opposite."));
   s.hour.at = number(hour, "at", 12);
   using Side = HourRecipe::Side;
   s.hour.side = hour.contains("opposite") ? Side::OppositeKey

@@ -21,8 +21,7 @@ namespace {
 
 std::string letterFor(const Plan& plan) {
   std::string letter = freeLetter(plan);
-  if (letter.empty())
-    throw std::invalid_argument(say("Sixteen lights are the most a plan can hold. Remove one first."));
+  if (letter.empty()) throw std::invalid_argument(say("A plan holds at most sixteen lights. Remove one first."));
   return letter;
 }
 
@@ -189,7 +188,7 @@ Proposal byOtherSchool(const Plan& plan, const Light& light) {
     own.push_back(&s);
   }
   if (own.size() < 2)
-    throw std::invalid_argument(say("Practice knows one way only to put up light {}: move it by hand.", light.id));
+    throw std::invalid_argument(say("There is only one usual placement for light {}: move it by hand.", light.id));
   Plan without = plan;
   std::erase_if(without.lights, [&](const Light& l) { return l.id == light.id; });
   Proposal p = proposeLight(without, own[(now + 1) % own.size()]->id);

@@ -48,7 +48,7 @@ const std::vector<Varied>& variedThings() {
       {"sitter.turn", marked("Turn of the head"), marked("degrees"), -45, 45},
       {"sitter.tilt", marked("Tilt of the head"), marked("degrees"), -15, 15},
       {"sitter.nod", marked("Chin, up to down"), marked("degrees"), -15, 15},
-      {"ambient.lux", "Ambient", "lx", 0, 500},
+      {"ambient.lux", "Room light", "lx", 0, 500},
       {"room.wallReflectance", marked("Reflectance of the walls"), "", 0.05, 0.8},
   };
   return all;

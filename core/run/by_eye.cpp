@@ -43,8 +43,8 @@ double apertureOfCard(const Camera& camera, std::string_view said) {
             "it."));
   if (*value <= kDarkest)
     throw std::invalid_argument(
-        say("A card at {:.0f} is blocked up and could be any light. Open the aperture by two stops, say, for this "
-            "picture, and take them off again by hand.",
+        say("A card at {:.0f} is lost in black and could be any light. Open the aperture by two stops for this picture "
+            "and subtract them by hand.",
             *value));
   if (*value >= kBrightest)
     throw std::invalid_argument(

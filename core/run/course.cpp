@@ -56,7 +56,7 @@ std::vector<double> RunCourse::offOfOthers() const {
 
 const Judgement& RunCourse::read(double fNumber) {
   if (!canBeRead(fNumber))
-    throw std::invalid_argument(say("f/{:g} is no reading: a meter shows f/0.1 to f/1024. Take it again.", fNumber));
+    throw std::invalid_argument(say("f/{:g} is not a reading: a meter shows f/0.1 to f/1024. Take it again.", fNumber));
   std::optional<StepReading>& r = readings_.at(at_);
   std::optional<double> before;
   if (r && r->tries > 0) before = r->fNumber;
@@ -176,7 +176,7 @@ std::optional<RunCamera> RunCourse::cameraBy(CameraSchool school) const {
   out.closedBy = std::clamp(thirds, -3.0, 3.0);
   out.standing = std::abs(plan_.camera.closedBy - out.closedBy) < 0.1;
   const std::string lens = spelling_.aperture(plan_.camera.aperture * std::exp2(out.closedBy / 2));
-  out.sentence = out.standing ? say("The lens stands at {}, as it was read.", lens) : say("Set the lens to {}.", lens);
+  out.sentence = out.standing ? say("The lens is set to {}, as it was read.", lens) : say("Set the lens to {}.", lens);
   return out;
 }
 

@@ -114,7 +114,7 @@ class Judge {
 void Judge::roomAlone() {
   // Four stops under the target nothing of it shows beside the flash: common practice, no source.
   const double under = stopsOver(set_.camera.aperture, fNumber_);
-  judgement_.verdict = under >= 4 ? Judgement::Verdict::OnPeg : Judgement::Verdict::Off;
+  judgement_.verdict = under >= 4 ? Judgement::Verdict::OnTarget : Judgement::Verdict::Off;
   judgement_.sentence =
       under >= 4 ? say("{}, {:.1f} stops under the target: nothing of the room will show.",
                        spelling_.aperture(fNumber_), under)
@@ -133,8 +133,7 @@ void Judge::otherLights() {
         say("{} was on as well: the two together read {}. Switch it off at the trigger and read again.", id,
             spelling_.aperture(fOf(alone + theirs))));
     add(Misreading::WrongGroup, id, fOf(theirs), 0.03, 0,
-        say("{} fired instead of {}: alone it reads {} here. Look which modelling lamp burns, then at group and "
-            "channel.",
+        say("{} fired instead of {}: alone it reads {} here. Check which modelling lamp is on, then group and channel.",
             id, step_.light, spelling_.aperture(fOf(theirs))));
   }
 }
@@ -170,14 +169,14 @@ void Judge::otherHolds() {
   nearer.at = held.at + (held.lamp - held.at) * 0.5f;
   const double half = fOf(energy * nearer.lux(source, step_.meter.hold.receptor) + ambient_);
   add(Misreading::HalfWay, {}, half, 0.05, 0.15,
-      say("The meter was held half-way to {}: there it reads {:.1f} stops more. At the skin.", step_.light,
+      say("The meter was held half-way to {}: there it reads {:.1f} stops more. Hold it at the skin.", step_.light,
           stopsOver(half, step_.expected)));
   const Receptor other = step_.meter.hold.receptor == Receptor::Flat ? Receptor::Dome : Receptor::Flat;
   const double turned =
       apertureForExposure(energy * held.lux(source, other), set_.camera.iso, calibrationConstant(other));
   add(Misreading::Receptor, {}, turned, 0.05, 0,
       step_.meter.hold.receptor == Receptor::Flat
-          ? say("The dome was out: with it {}. Turn it in, or take the dome's school for all readings.",
+          ? say("The dome was out: with it {}. Turn it in, or use the dome for all readings.",
                 spelling_.aperture(turned))
           : say("The dome was in: flat it reads {}. Turn it out.", spelling_.aperture(turned)));
   if (const double over = !step_.meter.hold.on.empty() ? 0 : reflectedOver(scene_, set_, step_.meter);
@@ -249,15 +248,15 @@ bool Judge::implausible() {
       });
       if (h.cause.likelihood > 0.02 && !known) judgement_.causes.push_back(h.cause);
     }
-    judgement_.sentence =
-        say("{} for {}: {} stops cannot be the light alone.", reads, wanted, spelling_.stops(judgement_.off));
+    judgement_.sentence = say("{} instead of {}: {} stops off cannot be this light alone.", reads, wanted,
+                              spelling_.stops(judgement_.off));
     return true;
   }
   // Two stops and nothing that usually happens: nobody's gear differs by that.
   if (step_.kind == RunStep::Kind::Alone && std::abs(judgement_.off) > std::max(kAlarm * by_.spread, 2.0)) {
     judgement_.verdict = Judgement::Verdict::Implausible;
     judgement_.sentence =
-        say("{} for {}: {} stops, and nothing that usually happens reads so. Look whether stand, modifier, group and "
+        say("{} instead of {}: {} stops off, and no usual mistake explains it. Check that stand, modifier, group and "
             "power are those of the plan, then read again.",
             reads, wanted, spelling_.stops(judgement_.off));
     return true;
@@ -267,24 +266,24 @@ bool Judge::implausible() {
 
 void Judge::findPower() {
   const std::string reads = spelling_.aperture(fNumber_), wanted = spelling_.aperture(step_.expected);
-  const double fromPeg = judgement_.off + (step_.kind == RunStep::Kind::Alone ? step_.fromTarget : 0);
-  if (std::abs(fromPeg) <= by_.tolerance + 1e-9) {
-    judgement_.sentence = say("{}: on its peg.", reads);
+  const double offTarget = judgement_.off + (step_.kind == RunStep::Kind::Alone ? step_.fromTarget : 0);
+  if (std::abs(offTarget) <= by_.tolerance + 1e-9) {
+    judgement_.sentence = say("{}: on target.", reads);
     return;
   }
   judgement_.verdict = Judgement::Verdict::Off;
   if (step_.kind != RunStep::Kind::Alone || !light_ || !light_->lamp) {
-    judgement_.sentence = say("{} for {}: {} stops.", reads, wanted, spelling_.stops(judgement_.off));
+    judgement_.sentence = say("{} instead of {}: {} stops off.", reads, wanted, spelling_.stops(judgement_.off));
     return;
   }
   const PowerScale& scale = light_->lamp->unit.scale;
-  const PowerScale::Setting given = scale.settingFor(step_.power - fromPeg);
+  const PowerScale::Setting given = scale.settingFor(step_.power - offTarget);
   const bool stays = std::abs(given.stops - step_.power) < 1e-6;  // no step of its scale is nearer
   if (!stays) judgement_.power = given.stops;
-  judgement_.left = step_.power - fromPeg - given.stops;
-  judgement_.sentence = stays ? say("{}, {} stops off its peg, and no setting of {} is nearer.", reads,
-                                    spelling_.stops(fromPeg), step_.light)
-                              : say("{}, {} stops off its peg: set {} to {}.", reads, spelling_.stops(fromPeg),
+  judgement_.left = step_.power - offTarget - given.stops;
+  judgement_.sentence = stays ? say("{}, {} stops off target, and no setting of {} is nearer.", reads,
+                                    spelling_.stops(offTarget), step_.light)
+                              : say("{}, {} stops off target: set {} to {}.", reads, spelling_.stops(offTarget),
                                     step_.light, spelling_.power(scale, given.stops));
   if (std::abs(judgement_.left) > by_.tolerance + 1e-9) {
     // Nearer by d(1 - 2^(-left / 2)), or one more sheet: what the scale cannot do.

@@ -22,7 +22,7 @@ struct RunStep {
   HeldMeter meter;
   double power = 0;       ///< stops below full, as the plan has it
   double expected = 0;    ///< f-number; 0: nothing that a meter shows
-  double fromTarget = 0;  ///< of what is expected, stops off its peg (target aperture and target of the light)
+  double fromTarget = 0;  ///< of what is expected, stops off its target (target aperture and target of the light)
   double within = 0;      ///< of what is expected, stops, one standard deviation; a course knows it
 };
 /// What will be done, before anything has been computed: kinds, lights, powers. Lights that are off in the plan, or
@@ -61,16 +61,16 @@ struct Cause {
 };
 
 struct Judgement {
-  enum class Verdict { OnPeg, Off, Implausible } verdict = Verdict::OnPeg;
+  enum class Verdict { OnTarget, Off, Implausible } verdict = Verdict::OnTarget;
   double off = 0;               ///< stops, reading over what is expected
-  std::optional<double> power;  ///< Off: the power that brings it to its peg, as the unit can be set
+  std::optional<double> power;  ///< Off: the power that brings it to its target, as the unit can be set
   double left = 0;              ///< Off: stops that are left with it, > 0 too weak
   std::vector<Cause> causes;    ///< Implausible: the most likely first
   std::string sentence;
 };
 
 struct JudgeBy {
-  double tolerance = 0.1;  ///< stops off the peg that are let pass
+  double tolerance = 0.1;  ///< stops off the target that are let pass
   double spread = 0.1;     ///< of readings about their predictions, one standard deviation
   /// Stops by which the other readings of this run were off: a meter that is set wrongly is off at every light.
   std::vector<double> others = {};

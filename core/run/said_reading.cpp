@@ -91,7 +91,7 @@ double saidAperture(std::string_view text) {
   size_t at = words[0] == "f" ? 1 : 0;
   const auto wrong = [&] {
     return std::invalid_argument(
-        say("\"{}\" is no reading. Say or type it like \"five six and a half\" or f/5.6 + 0.5.",
+        say("\"{}\" is not a reading. Say or type it like \"five six and a half\" or f/5.6 + 0.5.",
             foreign(std::string(text))));
   };
   using Words = std::vector<std::string>;

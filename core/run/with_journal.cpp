@@ -27,7 +27,8 @@ JournalReading journalled(const RunCourse& course, const std::string& meter) {
   out.expected = s.expected;
   out.read = r.fNumber;
   using V = Judgement::Verdict;
-  out.verdict = r.judgement.verdict == V::OnPeg ? "on peg" : r.judgement.verdict == V::Off ? "off" : "implausible";
+  // "on peg" is the word that journals have held from the first.
+  out.verdict = r.judgement.verdict == V::OnTarget ? "on peg" : r.judgement.verdict == V::Off ? "off" : "implausible";
   for (const Cause& c : r.judgement.causes) out.causes += (out.causes.empty() ? "" : " / ") + c.sentence;
   out.note = r.note;
   out.why = r.why;

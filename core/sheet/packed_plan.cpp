@@ -121,7 +121,7 @@ std::string packedPlan(const Plan& plan) {
 
 Plan unpackedPlan(std::string_view code) {
   while (!code.empty() && (code.back() == '\n' || code.back() == '\r')) code.remove_suffix(1);
-  if (!looksPacked(code)) throw FileError(say("This is no packed plan: one begins with {}", kHead));
+  if (!looksPacked(code)) throw FileError(say("This is not a packed plan: one begins with {}", kHead));
   std::string packed;
   try {
     packed = fromBase45(code.substr(kHead.size()));

@@ -262,7 +262,7 @@ std::string roleSaid(Role role) {
 std::string whatToLookFor(Role role) {
   switch (role) {
     case Role::Key:
-      return say("Look at its direction first: the nose's shadow, a spark in both eyes. Then the power.");
+      return say("Look at its direction first: the nose's shadow, a catchlight in both eyes. Then the power.");
     case Role::Fill:
       return say("Look at it alone: a little light only where the key's shadows are, and never over the key.");
     case Role::Hair:
@@ -303,7 +303,7 @@ PlanSheet planSheet(const Plan& plan, const SheetWish& wish, const std::function
   for (const Finding& f : checkPlan(plan, wish.spelling))
     if (f.severity == Severity::Error) throw std::runtime_error(f.sentence);
   const auto stand = [&](double done) {
-    if (progress && !progress(done)) throw std::runtime_error(say("The sheet was called off."));
+    if (progress && !progress(done)) throw std::runtime_error(say("The sheet was cancelled."));
   };
   PlanSheet out;
   out.plan = plan;

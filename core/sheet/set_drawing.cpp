@@ -492,8 +492,8 @@ Drawing drawnLadder(const Plan& plan, const Answers& answers, const Spelling& sp
       c.tone(Tone::Faint);
       c.line(at(stopsOf(a.apertureLowest)), mid, at(stopsOf(a.apertureFull)), mid, 1.6);
       c.tone(Tone::Ink);
-      const double peg = at(l ? l->targetStops : 0);
-      c.path({{peg - 1.3, mid - 2.6}, {peg + 1.3, mid - 2.6}, {peg, mid - 0.4}}, true, 0.3, true);
+      const double target = at(l ? l->targetStops : 0);
+      c.path({{target - 1.3, mid - 2.6}, {target + 1.3, mid - 2.6}, {target, mid - 0.4}}, true, 0.3, true);
       c.tone(Tone::Accent);
       c.disc(at(a.stopsFromWorking), mid, 1.1);
     }

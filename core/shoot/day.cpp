@@ -65,7 +65,7 @@ int readTime(std::string_view text) {
     const int h = number(digits.substr(0, before)), m = number(minutes);
     if (h <= 23 && m <= 59) return h * 60 + m;
   }
-  throw std::invalid_argument(say("\"{}\" is no time of day. Write it like 9:30 or 14:00.", text.substr(0, 20)));
+  throw std::invalid_argument(say("\"{}\" is not a time of day. Write it like 9:30 or 14:00.", text.substr(0, 20)));
 }
 
 std::string writeSpan(double seconds) {
@@ -89,10 +89,10 @@ std::vector<std::string> checkDay(const Day& day) {
   const DayLook *first = nullptr, *last = nullptr;
   for (const DayLook& l : day.looks) {
     if (!ids.insert(l.id).second)
-      out.push_back(say("Two looks have the number {}. Take one out and add it again.", l.id));
+      out.push_back(say("Two looks have the number {}. Remove one and add it again.", l.id));
     for (const std::string& name : l.sitters)
       if (!day.sitter(name))
-        out.push_back(say("Look {}, {}, wants {}, who is not among the sitters. Add them, or choose another.", l.id,
+        out.push_back(say("Look {}, {}, needs {}, who is not among the sitters. Add them, or choose another.", l.id,
                           l.name(), name));
     if (!l.after.empty() && !day.look(l.after))
       out.push_back(say("Look {} has to come after look {}, which is not there. Choose another.", l.id, l.after));

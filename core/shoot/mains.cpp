@@ -143,10 +143,10 @@ MainsLoad spreadOver(const std::vector<Circuit>& circuits, const std::vector<Con
       for (const double length : usualDay().cables)
         if (length >= plug.cable && plug.taken == 0) plug.taken = length;
       if (plug.taken == 0)
-        out.problems.push_back(say(
-            "{} stands {} of cable away from the nearest socket that has room, and no cable is so long. Move it, or "
-            "have a socket brought nearer.",
-            plug.consumer.what, spelling.length(plug.cable)));
+        out.problems.push_back(
+            say("{} stands {} of cable away from the nearest socket that has room, and no cable is that long. Move it, "
+                "or have a socket brought nearer.",
+                plug.consumer.what, spelling.length(plug.cable)));
       auto& circuit = out.circuits[size_t(plug.circuit)];
       circuit.steady += consumers[i].steady;
       circuit.peak += consumers[i].peak();

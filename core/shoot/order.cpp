@@ -361,7 +361,8 @@ Order wholeDay(const Day& day, double pace) {
 
 std::string whatPreventsAnOrder(const Day& day) {
   if (day.looks.size() > kMostLooks)
-    return say("{} looks are more than a day can hold: {} at most. Make two days of it.", day.looks.size(), kMostLooks);
+    return say("{} looks are more than a day can hold: {} at most. Split it into two days.", day.looks.size(),
+               kMostLooks);
   return day.looks.empty() || day.end <= day.start ? checkDay(day).front() : std::string();
 }
 

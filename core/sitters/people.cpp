@@ -23,8 +23,7 @@ void demandInside(const char* member, const std::string& path) {
       !std::all_of(path.begin(), path.end(), [&](unsigned char c) {
         return std::isalnum(c) || c == '-' || c == '_' || c == '.' || (slashes && c == '/');
       }))
-    throw std::invalid_argument(
-        say("\"{}\" cannot be its {}: letters, figures, - and _ are wanted.", foreign(path), member));
+    throw std::invalid_argument(say("\"{}\" cannot be its {}: use letters, figures, - and _.", foreign(path), member));
 }
 
 BodyRecipe readBody(const Record& record) {

@@ -40,7 +40,7 @@ std::string writeClock(double hours) {
 double readClock(std::string_view text) {
   const auto refuse = [&](const std::string& why) {
     return std::invalid_argument(
-        say("\"{}\" is no place on the clock{}. Write it like 4:18, 4.3 h or half past four.", text, why));
+        say("\"{}\" is not a place on the clock{}. Write it like 4:18, 4.3 h or half past four.", text, why));
   };
   Spoken s(text);
   const auto ends = [&] {

@@ -35,7 +35,7 @@ std::vector<WireEvent> ProgramLink::take(std::string_view bytes) {
     if (m.kind == K::Hello) {
       if (m.version != kWireVersion) {
         const std::string why =
-            say("The device speaks version {} of the wire; this program speaks {}. Take one that does.", m.version,
+            say("The device speaks version {} of the wire; this program speaks {}. Use one that does.", m.version,
                 kWireVersion);
         WireMessage no;
         no.kind = K::Refused;
@@ -110,7 +110,7 @@ std::vector<WireEvent> ProgramLink::overdue(WireTime now) {
     }
     out.push_back({E::Failed,
                    {},
-                   say("{} has not answered for {} seconds. Look whether it is switched on, or go on by hand.",
+                   say("{} has not answered for {} seconds. Check that it is switched on, or go on by hand.",
                        foreign(device_->name), kWirePatience.count()),
                    open_[i].id});
     past_.push_back(open_[i].id);
@@ -123,7 +123,7 @@ std::vector<WireEvent> ProgramLink::overdue(WireTime now) {
 std::vector<WireEvent> ProgramLink::gone() {
   std::vector<WireEvent> out;
   for (const Open& o : open_)
-    out.push_back({E::Failed, {}, say("{} has gone. The run goes on by hand.", foreign(device_->name)), o.id});
+    out.push_back({E::Failed, {}, say("{} has disconnected. Go on by hand.", foreign(device_->name)), o.id});
   open_.clear();
   return out;
 }

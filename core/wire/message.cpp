@@ -23,21 +23,21 @@ constexpr size_t kText = 400;
 std::string textOf(const json& j, const char* name) {
   const auto at = j.find(name);
   if (at == j.end() || !at->is_string() || at->get_ref<const std::string&>().size() > kText)
-    refuse(say("The message wants \"{}\", a text of at most {} letters.", name, kText));
+    refuse(say("The message needs \"{}\", a text of at most {} letters.", name, kText));
   return at->get<std::string>();
 }
 
 long long idOf(const json& j, const char* name) {
   const auto at = j.find(name);
   if (at == j.end() || !at->is_number_integer() || at->get<double>() < 0 || at->get<double>() > 1e15)
-    refuse(say("The message wants \"{}\", the number of what was asked.", name));
+    refuse(say("The message needs \"{}\", the number of what was asked.", name));
   return at->get<long long>();
 }
 
 DeviceKind kindOf(const std::string& name) {
   for (const DeviceKind k : {DeviceKind::Meter, DeviceKind::Trigger, DeviceKind::Camera, DeviceKind::Remote})
     if (deviceName(k) == name) return k;
-  refuse(say("\"{}\" is no kind of device that is known: meter, trigger, camera or remote.", foreign(name)));
+  refuse(say("\"{}\" is not a known kind of device: meter, trigger, camera or remote.", foreign(name)));
 }
 
 template <class T>
@@ -61,7 +61,7 @@ const std::string* WireMessage::text(const std::string& n) const { return valueO
 
 WireMessage readMessage(std::string_view line) {
   const json j = parseJson(line, kLimits);
-  if (!j.is_object()) refuse(say("The message is no JSON object."));
+  if (!j.is_object()) refuse(say("The message is not a JSON object."));
   WireMessage m;
   using K = WireMessage::Kind;
   std::vector<std::string> named;

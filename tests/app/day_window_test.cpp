@@ -128,7 +128,7 @@ TEST(DayInTheWindow, PeopleAndRoomAreTypedIntoTables) {
   ASSERT_EQ(s.day().sitters.size(), 5u);
   EXPECT_EQ(s.day().sitters[4].arrives, s.day().start);
   type(sitters, 4, 1, "noon");
-  EXPECT_TRUE(s.window.said().contains("is no time of day")) << qPrintable(s.window.said());
+  EXPECT_TRUE(s.window.said().contains("is not a time of day")) << qPrintable(s.window.said());
   EXPECT_EQ(sitters->item(4, 1)->text(), "09:00");
   // Whoever gets another name keeps their looks.
   type(sitters, 0, 0, "Ottoline the elder");

@@ -120,12 +120,12 @@ TEST(Rail, KeysRaiseAndTilt) {
   EXPECT_EQ(s.key().tiltOffset, 1);
 }
 
-TEST(Ladder, DraggingThePegSetsThePower) {
+TEST(Ladder, DraggingTheTargetSetsThePower) {
   Shown s;
   LadderView* ladder = s.window.bench().ladder;
   const Light before = s.key();
-  const QPointF peg = ladder->pegOf(before);
-  Shown::drag(ladder, peg, {ladder->xOfStops(-2), peg.y()});
+  const QPointF target = ladder->targetPlace(before);
+  Shown::drag(ladder, target, {ladder->xOfStops(-2), target.y()});
   EXPECT_NEAR(s.key().targetStops, -2, 0.11);
   EXPECT_NEAR(s.key().power, before.power - 2, 0.2);
   ASSERT_TRUE(s.settled());
@@ -134,7 +134,7 @@ TEST(Ladder, DraggingThePegSetsThePower) {
   EXPECT_EQ(s.key().power, before.power);
 }
 
-TEST(Ladder, EnterPutsPowerOnThePegAndKeysNudgeIt) {
+TEST(Ladder, EnterPutsPowerOnTheTargetAndKeysNudgeIt) {
   Shown s;
   LadderView* ladder = s.window.bench().ladder;
   Light l = s.key();
@@ -154,7 +154,7 @@ TEST(Ladder, EnterPutsPowerOnThePegAndKeysNudgeIt) {
 TEST(Ladder, TheLetterSwitchesTheLight) {
   Shown s;
   LadderView* ladder = s.window.bench().ladder;
-  QTest::mouseClick(ladder, Qt::LeftButton, {}, QPoint(22, int(ladder->pegOf(s.key()).y()) + 12));
+  QTest::mouseClick(ladder, Qt::LeftButton, {}, QPoint(22, int(ladder->targetPlace(s.key()).y()) + 12));
   EXPECT_FALSE(s.key().on);
   ASSERT_TRUE(s.settled());
   QTest::keyClick(&s.window, Qt::Key_1);

@@ -125,7 +125,7 @@ TEST(TheJournal, WhatWasLearnedGoesIntoTheKitAndOutAgain) {
   s.window.setStage(2);
   bool said = false;
   for (const auto* label : s.window.findChildren<QLabel*>("readAloud"))
-    said |= label->text().contains("bench room has taught");
+    said |= label->text().contains("was learned in");
   EXPECT_TRUE(said) << "and Meter says so";
   QTest::mouseClick(s.part<QPushButton>("journalDrop"), Qt::LeftButton);
   EXPECT_EQ(correctionOf(s.key().unit, s.key().modifier).stops, 0);

@@ -115,7 +115,7 @@ TEST(KitInTheWindow, CountsAreKeptAndGapsAreSaid) {
     EXPECT_FALSE(unitsOwned("mains-400").has_value());
     count("hotshoe-60")->setValue(1);
     const QString gaps = kit->findChild<QLabel*>("kitGaps")->text();
-    EXPECT_TRUE(gaps.contains("wanted, the kit has none")) << qPrintable(gaps);
+    EXPECT_TRUE(gaps.contains("needed, the kit has none")) << qPrintable(gaps);
     // A unit of one's own by the form.
     kit->findChild<QPushButton*>("ownUnit")->click();
     auto* form = kit->findChild<QDialog*>("unitForm");
@@ -156,7 +156,7 @@ TEST(KitInTheWindow, CountsAreKeptAndGapsAreSaid) {
     QString refused;
     QObject::connect(kit, &KitDialog::said, kit, [&](const QString& w, bool problem) { refused = problem ? w : ""; });
     kit->addIes(QString::fromStdString((home.path / "bad.ies").string()));
-    EXPECT_TRUE(eventually([&] { return refused.contains("is no number"); })) << qPrintable(refused);
+    EXPECT_TRUE(eventually([&] { return refused.contains("is not a number"); })) << qPrintable(refused);
     // ... of a front that is known, and back again.
     choose("dish-55");
     kit->takeMeasured(QString::fromStdString(file.string()));

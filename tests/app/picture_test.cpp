@@ -133,7 +133,7 @@ TEST(Far, AnswerLadderAndFiguresStandThreeTimesAsLarge) {
   EXPECT_FALSE(s.window.bench().dial->isVisible());
   EXPECT_TRUE(s.window.bench().ladder->isVisible());
   EXPECT_EQ(QApplication::focusWidget(), s.window.bench().ladder);
-  // The ladder works as it does near: the peg follows the key.
+  // The ladder works as it does near: the target follows the key.
   const double before = s.key().power;
   QTest::keyClick(s.window.bench().ladder, Qt::Key_Plus);
   EXPECT_NE(s.key().power, before);

@@ -24,7 +24,11 @@ struct Desk {
   Document document;
   std::shared_ptr<const Answers> readings;
   std::shared_ptr<const Scene> scene;
-  PlanActions actions{&document, [this] { return readings; }, [this] { return scene; }};
+  PlanActions actions{&document,
+                      [this](const auto& act) {
+                        if (readings) act(readings);
+                      },
+                      [this] { return scene; }};
   QSignalSpy said{&actions, &PlanActions::said}, chosen{&actions, &PlanActions::chosen};
   Desk() {
     document.take(readPlanFile(test::demoFile()));
@@ -63,7 +67,7 @@ TEST(PlanActions, ALightThatIsPutUpIsChosenAndExplained) {
   EXPECT_GT(d.said.back()[0].toString().size(), 20);
 }
 
-TEST(PlanActions, ALightThatIsPutUpStandsOnItsPeg) {
+TEST(PlanActions, ALightThatIsPutUpStandsOnItsTarget) {
   Desk d;
   ProgressiveRender studio(8, 8);
   studio.setPlan(d.plan());
@@ -89,7 +93,7 @@ TEST(PlanActions, WithoutReadingsNothingIsBalanced) {
   ProgressiveRender studio(8, 8);
   studio.setPlan(d.plan());
   d.readings = std::make_shared<const Answers>(computeAnswers(*studio.scene(), placedSetOf(d.plan())));
-  d.actions.changeLight("Off its peg", [](Light& l) { l.power -= 2; });
+  d.actions.changeLight("Off its target", [](Light& l) { l.power -= 2; });
   d.actions.balanceAll(false);
   EXPECT_NEAR(d.plan().lights[0].power, before.lights[0].power, 0.15);
   EXPECT_TRUE(d.said.back()[0].toString().startsWith("Each light alone is on target"));

@@ -46,28 +46,77 @@ struct Reader : Shown {
   }
 };
 
-TEST(ReadPage, NamesThePatternAndShowsTheWayToAnother) {
+TEST(ReadPage, NamesThePatternAndShowsTheWaysToOthers) {
   Reader w;
   ASSERT_TRUE(w.read());
   EXPECT_EQ(w.field<QLabel>("patternName")->text(), "Loop");
   EXPECT_TRUE(w.field<QLabel>("patternSentence")->text().contains("degrees"));
   EXPECT_TRUE(w.window.bench().easel->evidence()->any()) << "the evidence lies on the picture";
-  QTest::mouseClick(w.field<QPushButton>("to-rembrandt"), Qt::LeftButton);
-  auto* take = w.field<QPushButton>("takeWay0");
-  ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
-  EXPECT_TRUE(w.field<QPushButton>("showWay2")->isVisible()) << "three ways";
+  // Nothing has to be pressed.
+  auto* ways = w.field<Gallery>("ways");
+  ASSERT_TRUE(eventually([&] { return ways->count() > 0; }));
+  QStringList ids;
+  for (int i = 0; i < ways->count(); ++i) ids << ways->item(i)->data(Qt::UserRole).toString();
+  EXPECT_TRUE(ids.contains("rembrandt-0") && ids.contains("rembrandt-1") && ids.contains("butterfly-0"))
+      << qPrintable(ids.join(' '));
+  EXPECT_FALSE(ids.contains("loop-0")) << "it is one";
+  ASSERT_TRUE(eventually([&] { return ways->hasPicture("rembrandt-0"); }));
   const Plan before = w.plan();
-  QTest::mouseClick(w.field<QPushButton>("showWay0"), Qt::LeftButton);
-  EXPECT_TRUE(w.window.bench().onEasel->tryingOut());
+  ways->setFocus();
+  ways->setCurrent("rembrandt-1");
+  QTest::keyClick(ways, Qt::Key_Left);
+  ASSERT_EQ(ways->current(), "rembrandt-0");
+  ASSERT_TRUE(eventually([&] { return w.window.bench().onEasel->tryingOut(); }))
+      << "what the keys have reached is tried";
   EXPECT_EQ(w.plan(), before) << "shown, not yet taken";
   EXPECT_FALSE(w.window.bench().easel->evidence()->any()) << "what was read belongs to the other picture";
-  QTest::mouseClick(take, Qt::LeftButton);
+  QTest::keyClick(ways, Qt::Key_Escape);
+  EXPECT_FALSE(w.window.bench().onEasel->tryingOut());
+  QTest::keyClick(ways, Qt::Key_Return);
   EXPECT_FALSE(w.window.bench().onEasel->tryingOut());
   EXPECT_NE(w.plan().light("A")->hour, before.light("A")->hour);
   ASSERT_TRUE(w.read());
   EXPECT_EQ(w.field<QLabel>("patternName")->text(), "Rembrandt");
   w.window.document()->undo();
   EXPECT_EQ(w.plan(), before);
+}
+
+TEST(ReadPage, TheKeyIsDraggedOnTheMapAndTheLightGoesWithIt) {
+  Reader w;
+  ASSERT_TRUE(w.read());
+  auto* map = w.field<PatternMapView>("patternMap");
+  ASSERT_TRUE(eventually([&] { return map->map() != nullptr; }));
+  const Plan before = w.plan();
+  const Light a = *before.light("A");
+  const FaceDirection from = map->keyPlace().value();
+  Shown::drag(map, map->pointOf(from), map->pointOf({65, 25}));
+  const FaceDirection now = map->keyPlace().value();
+  EXPECT_NEAR(now.azimuth, 65, 1.5);
+  EXPECT_NEAR(now.elevation, 25, 1.5);
+  EXPECT_NE(w.plan().light("A")->hour, a.hour);
+  EXPECT_NE(w.plan().light("A")->height, a.height);
+  EXPECT_EQ(*w.plan().light("B"), *before.light("B"));
+  EXPECT_TRUE(map->map()) << "the map is still this key's: it kept its distance";
+  ASSERT_TRUE(w.read());
+  EXPECT_EQ(w.field<QLabel>("patternName")->text(), "Rembrandt") << "as the map says of that place";
+  w.window.document()->undo();
+  EXPECT_EQ(w.plan(), before) << "one step";
+  // Into the ceiling it does not go.
+  for (int i = 0; i < 12; ++i) QTest::keyClick(map, Qt::Key_Up, Qt::ShiftModifier);
+  EXPECT_LT(w.plan().light("A")->height, w.plan().room.height);
+  EXPECT_GT(w.plan().light("A")->height, a.height);
+}
+
+TEST(ReadPage, TheWorstFaultIsShownAtOnce) {
+  Reader w;
+  Plan bad = w.plan();
+  bad.light("B")->targetStops = 0.8;
+  bad.light("B")->power = std::min(0.0, bad.light("B")->power + 2.3);
+  w.window.document()->perform(SetPlan{bad}, "Too much fill");
+  readCardOf(w.window)->showPage("Faults");
+  ASSERT_TRUE(w.read());
+  ASSERT_TRUE(eventually([&] { return !readCardOf(w.window)->chosenFault().isEmpty(); }));
+  EXPECT_EQ(w.field<QListWidget>("faults")->currentRow(), 0);
 }
 
 TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {

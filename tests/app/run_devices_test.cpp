@@ -151,7 +151,7 @@ TEST(WatchedFolder, ShowsWhatArrivesAndChecksHowItWasTaken) {
   writeSettings(folder.path / "taken.png", {cam.shutter, cam.shootingAperture(), cam.iso * 2});
   ASSERT_TRUE(eventually([&] { return s.window.bench().easel->hasBeside(); }));
   ASSERT_TRUE(eventually([&] { return s.window.notice().contains("beside the easel"); }));
-  EXPECT_TRUE(s.window.notice().contains("the plan means 100")) << qPrintable(s.window.notice());
+  EXPECT_TRUE(s.window.notice().contains("the plan says 100")) << qPrintable(s.window.notice());
   EXPECT_TRUE(s.window.notice().contains("+1.0 stops of flash")) << qPrintable(s.window.notice());
   QString words;
   QObject::connect(s.window.bench().easel, &EaselView::besideRead, &s.window, [&](const QString& w) { words = w; });
@@ -203,7 +203,7 @@ TEST(WatchedFolder, APipeIsNoPicture) {
   ASSERT_EQ(::mkfifo(pipe.c_str(), 0600), 0);
   QString why;
   EXPECT_TRUE(readPhotograph(QString::fromStdString(pipe.string()), &why).isNull());
-  EXPECT_TRUE(why.contains("no ordinary file")) << qPrintable(why);
+  EXPECT_TRUE(why.contains("not an ordinary file")) << qPrintable(why);
   EXPECT_THROW(settingsOfPhotograph(pipe), std::runtime_error);
 }
 
@@ -248,7 +248,7 @@ TEST(RunWithDevices, AFloodOfNonsenseIsLetGoOf) {
   ASSERT_TRUE(flood.waitForConnected());
   for (int i = 0; i < 50; ++i) flood.write(QByteArray("{]\n").repeated(1000));
   ASSERT_TRUE(eventually([&] { return gone; }));
-  ASSERT_TRUE(eventually([&] { return noted.filter("let go").size() == 1; }));
+  ASSERT_TRUE(eventually([&] { return noted.filter("was disconnected").size() == 1; }));
   EXPECT_LE(noted.size(), 5) << "said, not said fifty thousand times";
 }
 
@@ -285,7 +285,7 @@ TEST(RunWithDevices, AMeterThatGoesIsSaidAndTheRunGoesOnByHand) {
   r.go();
   r.hub.endSimulated();
   ASSERT_TRUE(eventually([&] { return r.hub.devices().empty(); }));
-  EXPECT_TRUE(r.window.notice().contains("has gone")) << qPrintable(r.window.notice());
+  EXPECT_TRUE(r.window.notice().contains("has disconnected")) << qPrintable(r.window.notice());
   r.press();
   EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::Read);
   EXPECT_EQ(r.key(), "Take the reading");

@@ -17,14 +17,14 @@ TEST(RunStage, GoesFromAllOffToAllSetWithOneKey) {
   Running r;
   EXPECT_TRUE(r.card->step()->spoken().contains("All flashes off")) << qPrintable(r.card->step()->spoken());
   r.say("nothing");
-  EXPECT_EQ(r.course().reading(0)->judgement.verdict, Judgement::Verdict::OnPeg);
+  EXPECT_EQ(r.course().reading(0)->judgement.verdict, Judgement::Verdict::OnTarget);
   r.press();
   EXPECT_EQ(r.course().step().light, "A");
   EXPECT_EQ(r.window.bench().easel->evidence()->meter()->at.x, r.course().step().meter.at.x)
       << "drawn where it is held";
   for (int step = 0; step < 10 && !r.course().over(); ++step) {
     if (r.course().step().kind != RunStep::Kind::Picture) r.say(r.spelled(r.course().step().expected));
-    if (r.card->keyDoes() == RunCard::KeyDoes::SetAsTold) {  // a step of the scale beside its peg
+    if (r.card->keyDoes() == RunCard::KeyDoes::SetAsTold) {  // a step of the scale beside its target
       r.press();
       r.say(r.spelled(r.course().step().expected));
     }
@@ -47,7 +47,7 @@ TEST(RunStage, ALightThatWorksOnAPieceIsReadAtThatPiece) {
       << "drawn on its top";
   EXPECT_EQ(r.window.bench().easel->evidence()->meter()->looks.y, 1.f);
   r.say(r.spelled(r.course().step().expected * std::exp2(-0.5 / 2)));
-  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::SetAsTold) << "half a stop under its peg there";
+  EXPECT_EQ(r.card->keyDoes(), RunCard::KeyDoes::SetAsTold) << "half a stop under its target there";
   const double power = r.plan().light("B")->power;
   r.press();
   EXPECT_NEAR(r.plan().light("B")->power, power + 0.5, 0.051);
@@ -71,7 +71,7 @@ TEST(RunStage, WhatIsNoReadingStaysTyped) {
   QTest::keyClicks(r.said, "bright");
   QTest::keyClick(r.said, Qt::Key_Return);
   EXPECT_EQ(r.said->text(), "bright");
-  EXPECT_TRUE(r.window.notice().contains("is no reading")) << qPrintable(r.window.notice());
+  EXPECT_TRUE(r.window.notice().contains("is not a reading")) << qPrintable(r.window.notice());
   EXPECT_FALSE(r.course().reading(0));
 }
 
@@ -351,7 +351,7 @@ TEST(RunStage, AJournalThatCannotBeWrittenIsSaidAndTheRunGoesOn) {
     Running r(true, false);
     EXPECT_TRUE(r.window.notice().contains("without a journal")) << qPrintable(r.window.notice());
     r.say("nothing");
-    EXPECT_EQ(r.course().reading(0)->judgement.verdict, Judgement::Verdict::OnPeg);
+    EXPECT_EQ(r.course().reading(0)->judgement.verdict, Judgement::Verdict::OnTarget);
   }
   std::filesystem::remove_all(file);
 }

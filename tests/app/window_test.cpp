@@ -234,7 +234,7 @@ TEST(Window, FourLightsBuiltBalancedSavedAndReopened) {
     ASSERT_TRUE(s.settled());
   };
   for (int i = 0; i < 3; ++i) press(Qt::Key_L, Qt::ControlModifier);
-  // Put up on its peg; moved off it by hand.
+  // Added on its target; moved off it by hand.
   s.window.bench().ladder->setFocus();
   QTest::keyClick(s.window.bench().ladder, Qt::Key_Plus);
   ASSERT_TRUE(s.settled());
@@ -256,6 +256,20 @@ TEST(Window, FourLightsBuiltBalancedSavedAndReopened) {
   EXPECT_NE(plan.lights[3].power, again.window.document()->plan().lights[3].power) << "balance is one step";
 }
 
+// Nobody is told to try again: what needs readings is done as soon as they are there.
+TEST(Window, BalanceThatIsWantedBeforeTheReadingsComesWithThem) {
+  Shown s;
+  Light l = s.key();
+  l.power -= 1.3;
+  s.window.document()->perform(SetLight{l}, "Power");
+  ASSERT_FALSE(s.window.bench().onEasel->answersNow()) << "the readings are of the plan before";
+  QTest::keyClick(&s.window, Qt::Key_B, Qt::ControlModifier);
+  EXPECT_NEAR(s.key().power, l.power, 1e-9);
+  ASSERT_TRUE(eventually([&] { return std::abs(s.key().power - l.power) > 1; }));
+  ASSERT_TRUE(s.settled());
+  EXPECT_NEAR(s.window.renderLink()->latest()->answers->lights[0].stopsFromWorking, s.key().targetStops, 0.06);
+}
+
 TEST(Window, MirrorKey) {
   Shown s;
   QTest::keyClick(&s.window, Qt::Key_M, Qt::ControlModifier);
@@ -266,7 +280,7 @@ TEST(Window, SixteenLightsAreTheLimitSaidInASentence) {
   Shown s;
   for (int i = 0; i < 20; ++i) QTest::keyClick(&s.window, Qt::Key_L, Qt::ControlModifier);
   EXPECT_EQ(s.window.document()->plan().lights.size(), 16u);
-  EXPECT_TRUE(s.window.notice().contains("Sixteen"));
+  EXPECT_TRUE(s.window.notice().contains("at most sixteen"));
 }
 
 TEST(Window, NoLightsIsAPlanToo) {

@@ -108,6 +108,43 @@ TEST_P(Patterns, AFillFromBelowClosesTheShell) {
   EXPECT_EQ(r.other, "B");
 }
 
+// The map of the plan's own key says at each place what the key makes when it is put there, and where it cannot be put.
+TEST_P(Patterns, TheKeysMapSaysWhatTheKeyMakesThere) {
+  at(40, 30, 1.2);
+  plan_.room.height = 2.2;
+  const PlacedSet set = placedSetOf(plan_);
+  const auto coarse = keyMap(scene_, set, 20);
+  ASSERT_TRUE(coarse);
+  EXPECT_EQ(coarse->key, "A");
+  EXPECT_NEAR(coarse->distance, 1.2, 0.01);
+  const auto fine = finer(*coarse, set);
+  ASSERT_TRUE(fine);
+  EXPECT_EQ(fine->map.step, 10);
+  int roomless = 0, same = 0, all = 0;
+  for (int r = 0; r < fine->map.rows; ++r)
+    for (int c = 0; c < fine->map.columns; ++c) {
+      const PatternAnalysis& here = fine->map.at(c, r);
+      const Light there = lightAt(set, *scene_, plan_.lights[0], here.light, coarse->distance);
+      const bool stands = fine->hasRoom[size_t(r) * size_t(fine->map.columns) + size_t(c)];
+      EXPECT_EQ(stands, hasRoom(set, there));
+      roomless += !stands;
+      if ((r + c) % 7) continue;
+      // Looked at by itself; between equal neighbours the map takes it for one of them.
+      const PatternAnalysis by = patternFrom(*scene_, set, *chartFace(*scene_, 0.003f), set.lights[0].lamp->front,
+                                             here.light, coarse->distance);
+      same += by.pattern == here.pattern && by.next == here.next;
+      ++all;
+    }
+  EXPECT_GT(roomless, 0) << "under a ceiling of 2.2 m";
+  EXPECT_GE(same, 0.95 * all) << same << " of " << all;
+  for (const auto& [letter, place] : seenFromFace(*scene_, plan_).lights)
+    if (letter == "A") {
+      EXPECT_NEAR(place.azimuth, 40, 0.5);
+      EXPECT_NEAR(place.elevation, 30, 0.5);
+    }
+  EXPECT_FALSE(keyMap(scene_, set, 20, [] { return false; })) << "not wanted any more";
+}
+
 // Going round from the nose the patterns come in their order and none comes twice: names do not flicker.
 TEST_P(Patterns, NamesComeInOrderRoundTheFace) {
   const PatternMap m = patternMap(placedSetOf(plan_), *scene_, 10);

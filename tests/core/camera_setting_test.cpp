@@ -135,7 +135,7 @@ TEST(Remedies, NameUnitsAndModifiersOfTheKit) {
   ASSERT_GT(a.lights[0].setting.shortfall, 0);
   std::string all;
   for (const std::string& s : adviceOnPower(p, l, a.lights[0])) all += s + "\n";
-  EXPECT_NE(all.find("Another front"), std::string::npos) << all;
+  EXPECT_NE(all.find("Another modifier"), std::string::npos) << all;
   EXPECT_NE(all.find("Raise ISO"), std::string::npos) << all;
   EXPECT_NE(all.find("Mains flash 400 Ws at"), std::string::npos) << all;
   // What the kit's line promises is so.

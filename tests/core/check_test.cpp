@@ -72,7 +72,7 @@ TEST(Check, ABoomOverTheSitterIsCautioned) {
   EXPECT_TRUE(says(p, "light A", Severity::Note));
 }
 
-TEST(Demo, EveryPlanStandsInItsRoomAndItsLightsStandOnTheirPegs) {
+TEST(Demo, EveryPlanStandsInItsRoomAndItsLightsStandOnTheirTargets) {
   int plans = 0;
   for (const auto& entry : std::filesystem::directory_iterator(std::string(EASEL_SOURCE_DIR) + "/demo")) {
     if (entry.path().extension() != ".json") continue;

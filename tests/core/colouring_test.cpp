@@ -8,6 +8,7 @@
 #include "exposure/depth_of_field.h"
 #include "exposure/meter.h"
 #include "plan/framing.h"
+#include "plan/lens.h"
 #include "plan/roles.h"
 #include "rendering/progressive_render.h"
 #include "sitters/people.h"
@@ -171,6 +172,23 @@ TEST(Framing, WidensOnlyAsFarAsWhatIsToBeSeenAsksAndInsideTheRoom) {
   const Camera shorter = widened(p, std::vector{low});
   EXPECT_LT(shorter.focalLength, p.camera.focalLength);
   EXPECT_LE(shorter.distance, p.room.depth - p.room.behind);
+}
+
+// A print cuts the picture: it shows another part of it from the same place, and a card in it is as light.
+TEST(Framing, ACropKeepsPlaceAndExposure) {
+  for (const bool extends : {true, false}) {
+    Plan p = test::demoPlan();
+    p.camera.extends = extends;
+    for (const Framing& f : framings()) {
+      Plan cut = p;
+      cut.camera = croppedTo(p, f, 0.8);
+      EXPECT_EQ(framingOf(cut).id, f.id);
+      EXPECT_EQ(cut.camera.distance, p.camera.distance);
+      EXPECT_EQ(cut.camera.height, p.camera.height);
+      EXPECT_NEAR(gainOf(cut.camera), gainOf(p.camera), 1e-12 * gainOf(p.camera)) << f.id;
+    }
+  }
+  EXPECT_THROW(framingCalled("from space"), std::out_of_range);
 }
 
 TEST(Framing, PostureTakesLightsAndCameraAlong) {

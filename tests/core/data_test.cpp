@@ -70,7 +70,7 @@ TEST(Data, RefusalsSayWhereAndWhatIsWanted) {
   says(of("gear", R"("modifiers":[{"id":"box","widht":0.8}])"), {"/modifiers/0/widht", "misspelt"});
   says(of("gear", R"("modifiers":[{"id":"box","outline":"star"}])"), {"/modifiers/0/outline", "octagon"});
   says(of("gear", R"("modifiers":[{"id":"box","like":"no-such"}])"), {"/modifiers/0", "no-such"});
-  says(of("gear", R"("modifiers":[{"name":"Box"}])"), {"/modifiers/0/id", "nothing stands there"});
+  says(of("gear", R"("modifiers":[{"name":"Box"}])"), {"/modifiers/0/id", "nothing is there"});
   says(of("gear", R"("units":[{"id":"lamp","kind":"continuous"}])"), {"/units/0", "lumens"});
   says(of("gear", R"("finishes":[{"id":"x","name":"X","diffuse":[0.9,0.9,0.9],"through":0.5}])"), {"more than 1"});
   says(of("roles", R"("usualOrder":["no-such"])"), {"/usualOrder", "no-such"});

@@ -115,7 +115,7 @@ TEST(Kit, SaysWhatAPlanLacks) {
   }
   const auto gaps = lacking(p, k);
   ASSERT_EQ(gaps.size(), 3u);
-  EXPECT_NE(gaps[0].find("3 wanted, the kit has 2"), std::string::npos) << gaps[0];
+  EXPECT_NE(gaps[0].find("3 needed, the kit has 2"), std::string::npos) << gaps[0];
   EXPECT_NE(gaps[2].find("Stands"), std::string::npos);
 }
 

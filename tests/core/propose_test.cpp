@@ -236,6 +236,46 @@ TEST(Wish, IsReadAndRefusedWithASentence) {
   EXPECT_THROW(readWishText("[]"), std::runtime_error);
 }
 
+// A modifier is compared like with like: alone, and as strong at the face as the others.
+TEST(ChoicePrints, OneLightIsAloneAtTheTargetWhateverIsOnIt) {
+  const Plan here = test::masterPlan();
+  std::vector<ChoiceToPrint> choices;
+  for (const char* id : {"octa-120", "reflector-18"}) {
+    Plan p = here;
+    p.lights[0].modifier = id;
+    choices.push_back({id, p});
+  }
+  std::map<std::string, double> light;
+  printChoices(choices, PrintShows::OneLight, "A", 48, 60,
+               [&](const std::string& id, const std::optional<Picture>& print) {
+                 EXPECT_TRUE(print) << id;
+                 if (!print) return true;
+                 EXPECT_EQ(print->width, 48);
+                 EXPECT_EQ(print->height, 60);
+                 // Of the face in the middle, by its brighter half: shadows differ, the metered side does not.
+                 std::vector<int> green;
+                 for (int y = 20; y < 40; ++y)
+                   for (int x = 18; x < 30; ++x) green.push_back(print->rgba[size_t(y * 48 + x) * 4 + 1]);
+                 std::sort(green.begin(), green.end());
+                 light[id] = green[green.size() * 3 / 4];
+                 return true;
+               });
+  ASSERT_EQ(light.size(), 2u);
+  EXPECT_NEAR(light["octa-120"], light["reflector-18"], 20) << "the reflector gives two stops more by the same power";
+}
+
+TEST(ChoicePrints, WhatCannotBeMadeComesEmptyAndStopsWhenAsked) {
+  Plan broken = test::demoPlan();
+  broken.sitter.id = "nobody";
+  int put = 0;
+  printChoices({{"broken", broken}, {"whole", test::demoPlan()}}, PrintShows::Face, {}, 24, 30,
+               [&](const std::string& id, const std::optional<Picture>& print) {
+                 EXPECT_EQ(print.has_value(), id == "whole") << id;
+                 return ++put < 2;
+               });
+  EXPECT_EQ(put, 2);
+}
+
 TEST(Shelf, IsPrintedFigureByFigureAndSaysWhatCannotBe) {
   const Plan here = smallRoom();
   Plan impossible = here;

@@ -18,9 +18,9 @@ using Rooms = std::vector<std::string>;
 const Rooms kCore{"spoken",  "files", "threads", "undo",      "geometry", "data",    "exposure",  "colour",  "gear",
                   "sitters", "plan",  "placed",  "transport", "meter",    "picture", "rendering", "balance", "journal",
                   "run",     "wire",  "shoot",   "analysis",  "propose",  "formats", "sheet"};
-const Rooms kApp{"widgets",     "arrange", "document", "render",   "devices", "controllers", "easel",
-                 "instruments", "cards",   "read",     "metering", "stages",  "dialogs",     "logbook",
-                 "paper",       "day",     "menus",    "window",   "harness"};
+const Rooms kApp{"widgets", "arrange",     "document", "render", "gallery",  "devices", "controllers",
+                 "easel",   "instruments", "cards",    "read",   "metering", "stages",  "dialogs",
+                 "logbook", "paper",       "day",      "menus",  "window",   "harness"};
 
 std::vector<std::string> upward(const std::filesystem::path& house, const Rooms& rooms) {
   std::vector<std::string> out;

@@ -69,7 +69,7 @@ TEST(Run, GoesInTheOrderOfPractice) {  // common practice, no source
 
 TEST(Run, TheRoomAloneIsJudgedByWhatItWillShow) {
   const Ready r(test::masterPlan());
-  EXPECT_EQ(judge(*r.scene, placedSetOf(r.plan), r.answers, r.steps[0], 1).verdict, Judgement::Verdict::OnPeg);
+  EXPECT_EQ(judge(*r.scene, placedSetOf(r.plan), r.answers, r.steps[0], 1).verdict, Judgement::Verdict::OnTarget);
   const Judgement light = judge(*r.scene, placedSetOf(r.plan), r.answers, r.steps[0], 5.657);
   EXPECT_EQ(light.verdict, Judgement::Verdict::Off);
   EXPECT_NE(light.sentence.find("only 1.0 stops under"), std::string::npos) << light.sentence;
@@ -79,10 +79,10 @@ TEST(Run, AReadingOnItsPegIsDoneAndAnotherSaysThePower) {
   const Ready r(test::masterPlan());
   const RunStep& key = r.steps[1];
   const JudgeBy clean{0.1, 1.0 / 3};
-  const double peg = key.expected * std::exp2(-key.fromTarget / 2);
-  const Judgement on = judge(*r.scene, placedSetOf(r.plan), r.answers, key, peg * std::exp2(0.05 / 2), clean);
-  EXPECT_EQ(on.verdict, Judgement::Verdict::OnPeg) << on.sentence;
-  const Judgement off = judge(*r.scene, placedSetOf(r.plan), r.answers, key, peg * std::exp2(-0.4 / 2), clean);
+  const double target = key.expected * std::exp2(-key.fromTarget / 2);
+  const Judgement on = judge(*r.scene, placedSetOf(r.plan), r.answers, key, target * std::exp2(0.05 / 2), clean);
+  EXPECT_EQ(on.verdict, Judgement::Verdict::OnTarget) << on.sentence;
+  const Judgement off = judge(*r.scene, placedSetOf(r.plan), r.answers, key, target * std::exp2(-0.4 / 2), clean);
   ASSERT_EQ(off.verdict, Judgement::Verdict::Off) << off.sentence;
   ASSERT_TRUE(off.power);
   EXPECT_NEAR(*off.power, key.power + 0.4, 0.051) << "as near as the unit can be set";

@@ -184,7 +184,7 @@ TEST(Shell, TheMeteringRunGoesByHand) {
   const Ran r = started("run " + plan + " --spread 0.1 --out " + out + " < " + said);
   EXPECT_EQ(r.status, 0) << r.out << r.err;
   for (const char* part :
-       {"set A to 1/8 + 0.6", "on its peg", "cannot be the light alone", "note: by the window", "All set."})
+       {"set A to 1/8 + 0.6", "on target", "cannot be this light alone", "note: by the window", "All set."})
     EXPECT_NE(r.out.find(part), std::string::npos) << part << "\n" << r.out;
   EXPECT_NEAR(loadPlan(out).light("A")->power, loadPlan(plan).light("A")->power + 0.5, 0.051);
   // The same into a journal, which tells what it taught.
@@ -212,7 +212,7 @@ TEST(Shell, TheMeteringRunGoesByHand) {
   std::ofstream(said) << "bright\n";
   const Ran ends = started("run " + plan + " < " + said);
   EXPECT_EQ(ends.status, 1) << "steps stay open";
-  EXPECT_NE(ends.out.find("is no reading"), std::string::npos) << ends.out;
+  EXPECT_NE(ends.out.find("is not a reading"), std::string::npos) << ends.out;
 }
 
 TEST(Shell, BadInputIsStatusTwoAndOneSentence) {
@@ -337,7 +337,7 @@ TEST_F(OwnData, AFileThatIsWrongIsLeftAsideAndSaid) {
   put("boxes.json", R"({"format":"jolly-easel-gear","version":1,"modifiers":[{"id":"loft-box","width":110}]})");
   const Ran r = started("meter " + test::demoFile());
   EXPECT_EQ(r.status, 0) << "the rest goes on";
-  EXPECT_NE(r.err.find("boxes.json is left aside"), std::string::npos) << r.err;
+  EXPECT_NE(r.err.find("boxes.json is not used"), std::string::npos) << r.err;
   EXPECT_NE(r.err.find("/modifiers/0/width"), std::string::npos) << r.err;
 }
 
