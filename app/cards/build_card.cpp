@@ -276,7 +276,7 @@ QString BuildCard::modifierNote(const QString& id) const {
   const Modifier* m = findModifier(id.toStdString());
   const LightAnswer* a = light() && answers_ ? answers_->light(light()->id) : nullptr;
   if (!m || !a) return {};
-  const QString fills = tr("%1\u00b0").arg(seenAngle(*m, a->distance), 0, 'f', 0);
+  const QString fills = tr("fills %1\u00b0").arg(seenAngle(*m, a->distance), 0, 'f', 0);
   const auto owned = modifiersOwned(m->id);
   return owned && *owned ? tr("%1, %2 in the kit").arg(fills).arg(*owned) : fills;
 }

@@ -54,15 +54,16 @@ class GalleryPainter : public QStyledItemDelegate {
     p->setPen(t.text);
     const QString name = index.data(Qt::DisplayRole).toString(), note = index.data(kNote).toString();
     const QFontMetricsF m(p->font(), p->device());
-    if (note.isEmpty()) {
-      p->drawText(words, Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, twoLines(m, name, words.width()));
-    } else {
-      const double line = m.height();
-      p->drawText(words, Qt::AlignHCenter | Qt::AlignTop, m.elidedText(name, Qt::ElideRight, words.width()));
+    // Three lines for both: the name has two where it needs them, the note what is left.
+    const QString called = twoLines(m, name, words.width());
+    p->drawText(words, Qt::AlignHCenter | Qt::AlignTop, called);
+    if (!note.isEmpty()) {
       p->setFont(typeface(8));
       p->setPen(t.quiet);
-      p->drawText(words.adjusted(0, line, 0, 0), Qt::AlignHCenter | Qt::AlignTop,
-                  twoLines(QFontMetricsF(p->font(), p->device()), note, words.width()));
+      const QFontMetricsF n(p->font(), p->device());
+      const bool two = called.contains('\n');
+      p->drawText(words.adjusted(0, m.height() * (two ? 2 : 1), 0, 0), Qt::AlignHCenter | Qt::AlignTop,
+                  two ? n.elidedText(note, Qt::ElideRight, words.width()) : twoLines(n, note, words.width()));
     }
     p->restore();
   }
@@ -110,7 +111,7 @@ Gallery::Gallery(QWidget* parent) : QListWidget(parent) {
 
 void Gallery::setItems(const std::vector<Item>& items) {
   const bool notes = std::any_of(items.begin(), items.end(), [](const Item& i) { return !i.note.isEmpty(); });
-  words_ = notes ? kNameHeight + 12 : kNameHeight;
+  words_ = notes ? kNameHeight + 16 : kNameHeight;
   bool same = int(items.size()) == count();
   for (int i = 0; same && i < count(); ++i) {
     const Item& now = items[size_t(i)];

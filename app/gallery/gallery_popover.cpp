@@ -30,7 +30,7 @@ void GalleryPopover::add(const ChoiceGallery::Pictured& pictured) {
 
 void GalleryPopover::openAt(PicturedBox* box) {
   const QRect screen = box->screen()->availableGeometry();
-  const QSize wanted = (QSizeF(660, 430) * Theme::current().scale).toSize().boundedTo(screen.size());
+  const QSize wanted = (QSizeF(740, 480) * Theme::current().scale).toSize().boundedTo(screen.size());
   resize(wanted);
   // Over the box where there is no room below it, and within the screen.
   const QPoint under = box->mapToGlobal(QPoint(0, box->height())), over = box->mapToGlobal(QPoint(0, -wanted.height()));

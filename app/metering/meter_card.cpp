@@ -127,16 +127,41 @@ void MeterCard::singlePage() {
 void MeterCard::cameraPage() {
   startPage("Set the camera", tr("Set the camera"));
   for (int i = 0; i < 3; ++i) {
-    School s{new QLabel(this), new QPushButton(tr("Set the camera so"))};
+    School s{new QLabel(this), new QLabel(this), new QPushButton(tr("Set the camera so"))};
     s.sentence->setWordWrap(true);
+    s.print->setFixedSize((QSizeF(80, 100) * Theme::current().scale).toSize());
+    s.print->setScaledContents(true);
     s.apply->setObjectName(QStringLiteral("cameraSchool%1").arg(i));
     connect(s.apply, &QPushButton::clicked, this, [this, i] { emit setCamera(i); });
-    grid_->addWidget(s.sentence, i, 0);
-    grid_->addWidget(s.apply, i, 1);
+    grid_->addWidget(s.print, i, 0);
+    grid_->addWidget(s.sentence, i, 1);
+    grid_->addWidget(s.apply, i, 2);
     schools_.push_back(s);
   }
-  grid_->setColumnStretch(0, 1);
+  grid_->setColumnStretch(1, 1);
   grid_->setRowStretch(3, 1);
+  connect(&prints_, &Prints::made, this, [this](const QString& id, const QImage& print) {
+    if (const auto at = id.toULongLong(); at < schools_.size())
+      schools_[at].print->setPixmap(QPixmap::fromImage(print));
+  });
+  connect(pages_, &QTabWidget::currentChanged, this, [this] { printSchools(); });
+}
+
+// The picture by each of the three, of the plan as it was read.
+void MeterCard::printSchools() {
+  if (!isVisible() || page() != QStringLiteral("Set the camera") || !result_ || !result_->answersCurrent) return;
+  if (printed_ == viewed_->plan() || !(result_->plan == viewed_->plan())) return;
+  printed_ = viewed_->plan();
+  std::vector<ChoiceToPrint> choices;
+  const size_t known = cameraSettings(*printed_, *result_->answers, Preferences::current().spelling()).size();
+  for (size_t i = 0; i < std::min(known, schools_.size()); ++i)
+    choices.push_back({std::to_string(i), withCameraSetting(*printed_, *result_->answers, CameraSchool(i))});
+  prints_.ask(choices, PrintShows::Picture, {}, schools_.front().print->size() * devicePixelRatioF());
+}
+
+void MeterCard::showEvent(QShowEvent* e) {
+  Card::showEvent(e);
+  printSchools();
 }
 
 void MeterCard::advicePage() {
@@ -280,6 +305,7 @@ void MeterCard::refresh() {
   for (const Finding& f : adviceOn(plan, *answers, result_->table.get(), Preferences::current().spelling()))
     advice += (advice.isEmpty() ? QString() : QStringLiteral("\n\n")) +
               (f.severity == Severity::Note ? QString() : QStringLiteral("! ")) + QString::fromStdString(f.sentence);
+  printSchools();
   advice_->setText(advice.isEmpty() ? tr("No advice: the readings are as they should be.") : advice);
 }
 

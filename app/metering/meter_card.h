@@ -23,6 +23,7 @@ class MeterCard : public Card {
   /// Type of another size: the table is set anew.
   void changeEvent(QEvent* e) override;
   void refresh() override;
+  void showEvent(QShowEvent* e) override;
   /// Where the meter is held, as in the table; empty before it has been taken.
   std::vector<MeterSpot> spots() const;
   std::string chosenSpot() const;  ///< the row that is chosen; empty: none
@@ -36,16 +37,19 @@ class MeterCard : public Card {
   void spotsPage();
   void singlePage();
   void cameraPage();
+  void printSchools();
   void advicePage();
   void fillTable();
   std::shared_ptr<const Result> result_;
   QLabel *text_, *advice_;
   QTableWidget* table_;
   struct School {
-    QLabel* sentence;
+    QLabel *sentence, *print;
     QPushButton* apply;
   };
   std::vector<School> schools_;
+  Prints prints_;
+  std::optional<Plan> printed_;  ///< that the three pictures are of
 };
 
 }  // namespace easel::app

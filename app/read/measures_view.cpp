@@ -48,7 +48,7 @@ void MeasuresView::draw(QPainter& p) {
 void MeasuresView::drawRatios(QPainter& p, const QRectF& box) const {
   const Theme& t = Theme::current();
   const Measures& m = *measures_;
-  heading(p, box, tr("Ratio, and where it goes"));
+  heading(p, box, tr("Ratio: by the units, and on the skin"));
   struct Bar {
     QString name;
     double stops;
@@ -90,7 +90,7 @@ void MeasuresView::drawOutline(QPainter& p, const QRectF& box) const {
   const Theme& t = Theme::current();
   const auto& outline = measures_->outline;
   heading(p, box, tr("Outline against the backdrop, from shoulder to shoulder"));
-  const QRectF r = box.adjusted(30, kHeading + 2, -6, -16);
+  const QRectF r = box.adjusted(30, kHeading + 10, -6, -16);
   if (r.height() < 24) return;
   double least = 100, most = 0;
   for (const OutlinePlace& o : outline) {

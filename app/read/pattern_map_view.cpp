@@ -73,55 +73,68 @@ std::optional<FaceDirection> PatternMapView::keyPlace() const {
   return {};
 }
 
-// Where the name of a field finds most room: its longest row, on each side of the nose, or once across it; where no row
-// is long enough for a name, its longest column.
+// Where the name of a field finds most room: along a row or a column of it that is long and near its middle, on each
+// side of the nose, or once across it.
 std::vector<PatternMapView::Field> PatternMapView::fields() const {
   const PatternMap& m = map_->map;
-  std::vector<Field> out;
   const auto is = [&](int c, int r, int p) {
-    return m.at(c, r).pattern == FacePattern(p) && m.at(c, r).next == FacePattern::None;
+    return m.at(c, r).pattern == FacePattern(p) && m.at(c, r).next == FacePattern::None &&
+           map_->hasRoom[size_t(r) * size_t(m.columns) + size_t(c)];
   };
   const auto placeOf = [&](double c, double r) {
     return FaceDirection{m.azimuthLeast + m.step * c, m.elevationMost - m.step * r};
   };
-  const int middle = (m.columns - 1) / 2;
-  for (int p = int(FacePattern::Flat); p <= int(FacePattern::Top); ++p)
-    for (int side : {-1, 0, 1}) {
-      Field best{FacePattern(p), {}, 0, 0};
-      const auto better = [&](const Field& f) {
-        return std::max(f.wide, f.tall / 1.4) > std::max(best.wide, best.tall / 1.4);
-      };
-      const auto across = [&](int c) { return side == 0 || (c - middle) * side > 0; };
-      for (int r = 0; r < m.rows; ++r)
-        for (int c = 0, run = 0; c <= m.columns; ++c) {
-          if (c < m.columns && is(c, r, p) && across(c)) {
-            ++run;
-            continue;
-          }
-          const bool holds = side != 0 || (c - run <= middle && c > middle);
-          const Field f{FacePattern(p), placeOf(c - (run + 1) / 2.0, r), run * m.step, 0};
-          if (run && holds && better(f)) best = f;
-          run = 0;
+  const auto longest = [&](int p, int first, int last) {
+    double column = 0, row = 0;
+    int all = 0;
+    for (int r = 0; r < m.rows; ++r)
+      for (int c = first; c <= last; ++c)
+        if (is(c, r, p)) {
+          column += c;
+          row += r;
+          ++all;
         }
-      for (int c = 0; c < m.columns && side != 0; ++c)
-        for (int r = 0, run = 0; r <= m.rows; ++r) {
-          if (r < m.rows && is(c, r, p) && across(c)) {
-            ++run;
-            continue;
-          }
-          const Field f{FacePattern(p), placeOf(c, r - (run + 1) / 2.0), 0, run * m.step};
-          if (run && better(f)) best = f;
-          run = 0;
-        }
-      const bool named = std::any_of(out.begin(), out.end(), [&](const Field& f) {
-        return f.pattern == best.pattern && std::abs(f.middle.azimuth) < f.wide / 2;
-      });
-      if (best.wide + best.tall > 0 && !(named && side > 0)) {
-        // One name across the nose stands for both sides.
-        if (side == 0) std::erase_if(out, [&](const Field& f) { return f.pattern == best.pattern; });
-        out.push_back(best);
+    Field best{FacePattern(p), {}, 0, 0};
+    double score = -1e9;
+    const auto offer = [&](const Field& f, double off) {
+      // A name stands in a row where it can, and clear of the edge.
+      const double s = std::max(f.wide * 1.4, f.tall) - off * m.step;
+      if (s > score) {
+        score = s;
+        best = f;
       }
+    };
+    for (int r = 2; r < m.rows - 2; ++r)
+      for (int c = first, run = 0; c <= last + 1; ++c) {
+        if (c <= last && is(c, r, p)) {
+          ++run;
+          continue;
+        }
+        if (run) offer({FacePattern(p), placeOf(c - (run + 1) / 2.0, r), run * m.step, 0}, std::abs(r - row / all));
+        run = 0;
+      }
+    for (int c = std::max(2, first); c <= std::min(last, m.columns - 3); ++c)
+      for (int r = 0, run = 0; r <= m.rows; ++r) {
+        if (r < m.rows && is(c, r, p)) {
+          ++run;
+          continue;
+        }
+        if (run) offer({FacePattern(p), placeOf(c, r - (run + 1) / 2.0), 0, run * m.step}, std::abs(c - column / all));
+        run = 0;
+      }
+    return best;
+  };
+  std::vector<Field> out;
+  const int middle = (m.columns - 1) / 2;
+  for (int p = int(FacePattern::Flat); p <= int(FacePattern::Top); ++p) {
+    const Field whole = longest(p, 0, m.columns - 1);
+    if (whole.wide > 0 && std::abs(whole.middle.azimuth) < whole.wide / 2) {
+      out.push_back(whole);
+      continue;
     }
+    for (const Field& f : {longest(p, 0, middle), longest(p, middle, m.columns - 1)})
+      if (f.wide + f.tall > 0) out.push_back(f);
+  }
   return out;
 }
 

@@ -136,33 +136,35 @@ void ReadCard::faultsPage() {
   right->addWidget(faultText_);
   right->addWidget(remedyState_);
   right->addWidget(progress_);
-  for (int i = 0; i < 3; ++i) {
-    RemedyRow row;
-    row.show = new QPushButton(this);
-    row.show->setObjectName(QStringLiteral("remedy%1").arg(i));
-    row.show->setToolTip(tr("Previews it on the easel"));
-    row.show->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-    row.take = new QPushButton(tr("Apply"), this);
-    row.take->setObjectName(QStringLiteral("takeRemedy%1").arg(i));
-    row.show->hide();
-    row.take->hide();
-    auto* line = new QHBoxLayout;
-    line->addWidget(row.show, 1);
-    line->addWidget(row.take);
-    right->addLayout(line);
-    const size_t at = remedies_.size();
-    connect(row.show, &QPushButton::clicked, this,
-            [this, at] { emit tryOut(remedies_[at].plan, remedies_[at].label); });
-    connect(row.take, &QPushButton::clicked, this, [this, at] { emit taken(remedies_[at].plan, remedies_[at].label); });
-    remedies_.push_back(row);
-  }
+  cures_ = new Gallery(this);
+  cures_->setObjectName("cures");
+  cures_->setAccessibleName(tr("Cures"));
+  cures_->hide();
+  right->addWidget(cures_, 1);
+  const auto cure = [this](const QString& id) {
+    bool number = false;
+    const int at = id.toInt(&number);
+    return number && at < int(remedies_.size()) && viewed_->plan() == askedPlan_ ? &remedies_[size_t(at)] : nullptr;
+  };
+  connect(cures_, &Gallery::rested, this, [this, cure](const QString& id) {
+    if (const Remedied* c = cure(id))
+      emit tryOut(c->plan, c->label);
+    else
+      emit tryOut(viewed_->plan(), {});
+  });
+  connect(cures_, &Gallery::left, this, [this] { emit tryOut(viewed_->plan(), {}); });
+  connect(cures_, &Gallery::taken, this, [this, cure](const QString& id) {
+    if (const Remedied* c = cure(id)) emit taken(Plan(c->plan), QString(c->label));
+  });
+  connect(&prints_, &Prints::made, cures_, &Gallery::setPicture);
   right->addWidget(wantedBox_);
-  right->addStretch(1);
+  right->addStretch(0);
   auto* both = new QHBoxLayout;
   both->setSpacing(10);
   both->addWidget(faults_, 2, Qt::AlignTop);
   both->addWidget(rightBox, 5);
   grid_->addLayout(both, 0, 0);
+  grid_->setRowStretch(0, 1);
   grid_->setColumnStretch(0, 1);
   connect(&remedyTask_, &BackgroundTask::progressed, this, [this](double share) {
     progress_->setVisible(true);
@@ -185,10 +187,7 @@ void ReadCard::chooseFault() {
       reading_ && !fault_.isEmpty() ? reading_->fault(fault_.toStdString(), where_.toStdString()) : nullptr;
   const bool asked = f && fault_ + where_ == askedFault_ && viewed_->plan() == askedPlan_;
   if (!asked) {
-    for (RemedyRow& r : remedies_) {
-      r.show->hide();
-      r.take->hide();
-    }
+    clearCures();
     remedyTask_.cancel();
     remedyState_->clear();
     askedFault_.clear();
@@ -228,20 +227,34 @@ void ReadCard::askRemedies() {
 }
 
 void ReadCard::showRemedies(const std::vector<Remedy>& found) {
-  remedyState_->setText(found.empty() ? tr("None of the usual cures works here. Change the set by hand.")
-                        : found.front().clears
-                            ? tr("Tried: these cure it and cause no other fault.")
-                            : tr("This cures it but causes another fault: %1. Cure one after the other.")
-                                  .arg(QString::fromStdString(found.front().brings)));
-  for (size_t i = 0; i < remedies_.size(); ++i) {
-    RemedyRow& r = remedies_[i];
-    r.show->setVisible(i < found.size());
-    r.take->setVisible(i < found.size());
-    if (i >= found.size()) continue;
-    r.label = QString::fromStdString(found[i].text);
-    r.show->setText(r.label);
-    r.plan = found[i].plan;
+  remedyState_->setText(
+      found.empty() ? tr("None of the usual cures works here. Change the set by hand.")
+      : found.front().clears
+          ? tr("Tried: these cure it and cause no other fault. Rest on one to see it, click to apply it.")
+          : tr("This cures it but causes another fault: %1. Cure one after the other.")
+                .arg(QString::fromStdString(found.front().brings)));
+  clearCures();
+  if (found.empty()) return;
+  // Before and after, side by side.
+  std::vector<Gallery::Item> items{{QStringLiteral("now"), tr("As it is"), {}}};
+  std::vector<ChoiceToPrint> choices{{"now", askedPlan_}};
+  for (const Remedy& r : found) {
+    const std::string id = std::to_string(remedies_.size());
+    remedies_.push_back({r.plan, QString::fromStdString(r.text)});
+    items.push_back({QString::fromStdString(id), remedies_.back().label, {}});
+    choices.push_back({id, r.plan});
   }
+  cures_->forgetPictures();
+  cures_->setItems(items);
+  cures_->setChosen(QStringLiteral("now"));
+  cures_->show();
+  prints_.ask(choices, PrintShows::Picture, {}, cures_->printPixels());
+}
+
+void ReadCard::clearCures() {
+  prints_.stop();
+  remedies_.clear();
+  cures_->hide();
 }
 
 void ReadCard::setReading(std::shared_ptr<const FaceAnalysis> reading) {
@@ -319,7 +332,7 @@ void ReadCard::setReading(std::shared_ptr<const FaceAnalysis> reading) {
 
 void ReadCard::refresh() {
   Card::refresh();
-  if (remedies_.empty()) return;
+  if (!cures_) return;  // while it is being made
   pattern_->planChanged();
   // What stands there is of the plan before, until this one has been read: a fault that was cured is none to choose.
   const bool stale = reading_ && readOf_ && !(*readOf_ == viewed_->plan());
@@ -333,10 +346,7 @@ void ReadCard::refresh() {
   if (!askedFault_.isEmpty() && !(viewed_->plan() == askedPlan_)) {
     remedyTask_.cancel();
     askedFault_.clear();
-    for (RemedyRow& r : remedies_) {
-      r.show->hide();
-      r.take->hide();
-    }
+    clearCures();
     remedyState_->setText(tr("Reading the picture..."));
   }
 }

@@ -45,6 +45,7 @@ class ReadCard : public Card {
   void chooseFault();
   void chooseWorst();
   void askRemedies();
+  void clearCures();
   void showRemedies(const std::vector<Remedy>& remedies);
   void askEyes();
 
@@ -57,12 +58,13 @@ class ReadCard : public Card {
   QListWidget* faults_;
   QCheckBox* wantedBox_;
   QProgressBar* progress_;
-  struct RemedyRow {
-    QPushButton *show, *take;
+  Gallery* cures_ = nullptr;
+  struct Remedied {
     Plan plan;
     QString label;
   };
-  std::vector<RemedyRow> remedies_;
+  std::vector<Remedied> remedies_;  ///< of askedPlan_
+  Prints prints_;
   QString fault_, where_;
   QString askedFault_;          ///< what the remedies that show, or are being tried, are for
   std::optional<Plan> readOf_;  ///< the plan that what is shown was read of

@@ -24,16 +24,26 @@ std::vector<CameraSetting> cameraSettings(const Plan& plan, const Answers& a, co
   const double over = aperturesApart(a.aperture, working);
   const double keyOver = aperturesApart(key->aperture, working);
   CameraSetting k{CameraSchool::KeyOnly, say("Key only"), key->aperture, 0, {}, false};
-  k.sentence = say("{} alone reads {}: set {}. Everything on brings the face {:.1f} stop more.", key->id,
-                   reads(key->aperture), thirds(key->aperture), sumOverKey);
+  k.sentence = sayMany(sumOverKey, "{} alone reads {}: set {}. Everything on adds {} stop at the face.",
+                       "{} alone reads {}: set {}. Everything on adds {} stops at the face.", key->id,
+                       reads(key->aperture), thirds(key->aperture), spelling.amount(sumOverKey));
   k.standing = std::abs(keyOver) < 0.17 && plan.camera.closedBy == 0 && over > 0.1;
   CameraSetting e{CameraSchool::EverythingOn, say("Everything on"), working * std::exp2(close / 2), 0, {}, false};
-  e.sentence = say("All together read {} (meter {}): set {}. The key itself then lies {:.1f} stop under.",
-                   reads(a.aperture), describe(a.hold), thirds(e.aperture), close - keyOver);
+  const double under = close - keyOver;
+  const std::string all = say("All together read {} (meter {}): set {}.", reads(a.aperture), describe(a.hold),
+                              thirds(e.aperture)),
+                    amount = spelling.amount(under);
+  e.sentence = all + " " +
+               (std::abs(under) < 0.05 ? say("The key alone reads that too.")
+                : under > 0            ? sayMany(under, "The key itself then lies {} stop under.",
+                                                 "The key itself then lies {} stops under.", amount)
+                                       : sayMany(-under, "The key itself then lies {} stop over.",
+                                                 "The key itself then lies {} stops over.", amount));
   e.standing = std::abs(plan.camera.closedBy - close) < 0.1 && close != 0;
   CameraSetting l{CameraSchool::LowerAll, say("Lower all"), working, std::max(0.0, over), {}, false};
-  l.sentence = over > 0.05 ? say("Stay at {} and take {:.1f} stop off every light: everything on then reads {}.",
-                                 thirds(working), over, thirds(working))
+  l.sentence = over > 0.05 ? sayMany(over, "Stay at {} and take {} stop off every light: everything on then reads {}.",
+                                     "Stay at {} and take {} stops off every light: everything on then reads {}.",
+                                     thirds(working), spelling.amount(over), thirds(working))
                            : say("Everything on reads {}, which is not over {}: nothing to take off.",
                                  reads(a.aperture), thirds(working));
   l.standing = std::abs(over) <= 0.1 && plan.camera.closedBy == 0;

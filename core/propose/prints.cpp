@@ -46,7 +46,7 @@ Plan asShown(const Plan& plan, PrintShows shows, const std::string& light, doubl
         l.targetStops = 0;
         if (!l.on) continue;
         l.locked = false;
-        crop(l.worksOn.empty() && l.role != Role::Background ? "headshot" : "half");
+        crop(l.worksOn.empty() && l.role != Role::Background ? "tight" : "half");
       }
       return reader.balanced(out);
   }

@@ -375,8 +375,10 @@ void Proposing::placeOthers() {
   addOthers(p_.plan, look_, wish_, p_.gave);
   for (const Light& l : p_.plan.lights)
     if (l.id != "A")
-      p_.reasons.push_back(l.targetStops <= 0 ? say("{}: {}, {:.1f} stops under the key.", l.id, l.name, -l.targetStops)
-                                              : say("{}: {}, {:.1f} stops over the key.", l.id, l.name, l.targetStops));
+      p_.reasons.push_back(std::abs(l.targetStops) < 0.05 ? say("{}: {}, as strong as the key.", l.id, l.name)
+                           : l.targetStops < 0
+                               ? say("{}: {}, {:.1f} stops under the key.", l.id, l.name, -l.targetStops)
+                               : say("{}: {}, {:.1f} stops over the key.", l.id, l.name, l.targetStops));
   if (const Camera& c = p_.plan.camera;
       c.distance != here_.camera.distance || c.focalLength != here_.camera.focalLength)
     p_.reasons.push_back(say("The camera stands {} away with {:.0f} mm, so that the picture shows it all.",

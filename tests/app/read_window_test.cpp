@@ -135,10 +135,11 @@ TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
   ASSERT_GE(row, 0);
   list->setCurrentRow(row);
   EXPECT_TRUE(w.field<QLabel>("faultText")->text().contains("over the key"));
-  auto* take = w.field<QPushButton>("takeRemedy0");
-  ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
-  EXPECT_TRUE(w.field<QPushButton>("remedy0")->text().contains("B"))
-      << qPrintable(w.field<QPushButton>("remedy0")->text());
+  auto* cures = w.field<Gallery>("cures");
+  ASSERT_TRUE(eventually([&] { return cures->isVisible(); }));
+  ASSERT_GE(cures->count(), 2) << "as it is, and a cure";
+  EXPECT_EQ(cures->chosen(), "now");
+  EXPECT_TRUE(cures->item(1)->text().contains("B")) << qPrintable(cures->item(1)->text());
   // Wanted so: not counted any more; and undone.
   auto* wanted = w.field<QCheckBox>("wanted");
   QTest::mouseClick(wanted, Qt::LeftButton, {}, QPoint(8, wanted->height() / 2));
@@ -150,18 +151,20 @@ TEST(ReadPage, AFaultIsShownCuredAndCanBeWanted) {
   ASSERT_TRUE(w.read());
   for (int i = 0; i < list->count(); ++i)
     if (list->item(i)->data(Qt::UserRole).toString() == "fill-over-key") list->setCurrentRow(i);
-  ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
+  ASSERT_TRUE(eventually([&] { return cures->isVisible(); }));
   // A cure of the plan before is not offered for the plan after.
   Plan other = w.plan();
   other.light("D")->height += 0.05;
   w.window.document()->perform(SetPlan{other}, "Something else");
-  EXPECT_FALSE(take->isVisible());
+  EXPECT_FALSE(cures->isVisible());
   const auto shownAsRead = [&] { return list->item(0)->foreground().color() != Theme::current().quiet; };
   EXPECT_FALSE(shownAsRead()) << "what is listed is of the plan before";
   ASSERT_TRUE(w.read());
   EXPECT_TRUE(shownAsRead());
-  ASSERT_TRUE(eventually([&] { return take->isVisible(); }));
-  QTest::mouseClick(take, Qt::LeftButton);
+  ASSERT_TRUE(eventually([&] { return cures->isVisible(); }));
+  cures->setFocus();
+  cures->setCurrent("0");
+  QTest::keyClick(cures, Qt::Key_Return);
   EXPECT_EQ(w.plan().light("D")->height, other.light("D")->height);
   ASSERT_TRUE(w.read());
   EXPECT_FALSE(readCardOf(w.window)->reading()->fault("fill-over-key"));
