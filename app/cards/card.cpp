@@ -130,7 +130,9 @@ void Card::fitWidth(int pixels) {
 void Card::refresh() {
   refreshing_ = true;
   for (const auto& r : refreshers_) r();
-  for (const auto& [gallery, beside] : galleries_) gallery->refresh();
+  // One that is not seen is made to fit when it is shown.
+  for (const auto& [gallery, beside] : galleries_)
+    if (gallery->isVisible()) gallery->refresh();
   refreshing_ = false;
 }
 

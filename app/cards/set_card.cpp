@@ -9,6 +9,7 @@
 #include <stdexcept>
 
 #include "balance/backdrop_tone.h"
+#include "cards/head_view.h"
 #include "exposure/ambient.h"
 #include "exposure/depth_of_field.h"
 #include "exposure/shutter.h"
@@ -207,6 +208,7 @@ void SetCard::headFields() {
   addLength(12, 0, tr("&Eye height"), rangeOf("sitter.eyeHeight"), sitterIs(&SitterPlace::eyeHeight),
             setSitter(tr("Eye height"), &SitterPlace::eyeHeight))
       ->setObjectName("eyeHeight");
+  grid_->addWidget(new HeadView(viewed_, this), 7, 2, 6, 1, Qt::AlignCenter);
 }
 
 void SetCard::gazeFields() {

@@ -34,15 +34,7 @@
 namespace easel::app {
 namespace {
 
-constexpr int kPrintWidth = 96, kPrintHeight = 120;
-
-// The same when it is chosen: a tinted print could not be judged.
-QIcon iconOf(const QImage& image) {
-  const QPixmap print = QPixmap::fromImage(image);
-  QIcon icon(print);
-  icon.addPixmap(print, QIcon::Selected);
-  return icon;
-}
+constexpr int kPrintWidth = 176, kPrintHeight = 220;  // pixels that are made; shown as large as there is room
 
 // What a shelf print depends on.
 bool samePrints(const Plan& a, const Plan& b) {
@@ -54,7 +46,7 @@ bool samePrints(const Plan& a, const Plan& b) {
          a.camera == b.camera;
 }
 
-constexpr int kFoundBy = Qt::UserRole + 1;  // of an item: the text that is searched
+constexpr int kFoundBy = Qt::UserRole + 8;  // of an item: the text that is searched
 
 QString termsOf(const Look& look) {
   QStringList all;
@@ -78,7 +70,7 @@ LooksDialog::LooksDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent),
   setWindowTitle(tr("Lighting looks"));
   resizeWithin(this, {1060, 680});
   auto* all = new QHBoxLayout(this);
-  all->addLayout(shelfColumn(), 4);
+  all->addLayout(shelfColumn(), 6);
   auto* right = new QVBoxLayout;
   about_ = new QLabel;
   about_->setObjectName("aboutLook");
@@ -88,7 +80,15 @@ LooksDialog::LooksDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent),
   aboutScroll->setWidget(about_);
   aboutScroll->setWidgetResizable(true);
   aboutScroll->setFrameShape(QFrame::NoFrame);
-  right->addWidget(aboutScroll, 2);
+  // The chosen one large, beside what is said of it.
+  large_ = new QLabel;
+  large_->setObjectName("largePrint");
+  large_->setFixedSize((QSizeF(176, 220) * Theme::current().scale).toSize());
+  large_->setScaledContents(true);
+  auto* chosen = new QHBoxLayout;
+  chosen->addWidget(large_, 0, Qt::AlignTop);
+  chosen->addWidget(aboutScroll, 1);
+  right->addLayout(chosen, 2);
   right->addWidget(wishForm());
   useOwn_ = new QPushButton(tr("Show this look on the open plan's sitter"));
   useOwn_->setObjectName("useOwnLook");
@@ -103,7 +103,12 @@ LooksDialog::LooksDialog(ViewedPlan* viewed, QWidget* parent) : QDialog(parent),
   state_->setObjectName("proposeState");
   state_->setWordWrap(true);
   right->addWidget(state_);
-  right->addLayout(proposalBoxes(), 3);
+  proposals_ = new QWidget;
+  auto* three = proposalBoxes();
+  three->setContentsMargins(0, 0, 0, 0);
+  proposals_->setLayout(three);
+  proposals_->hide();
+  right->addWidget(proposals_, 3);
   all->addLayout(right, 6);
   joinTasks();
   fillShelf();
@@ -131,17 +136,10 @@ QVBoxLayout* LooksDialog::shelfColumn() {
     if (const QListWidgetItem* now = shelf_->currentItem(); first && (!now || now->isHidden()))
       shelf_->setCurrentItem(first);
   });
-  shelf_ = new QListWidget;
+  shelf_ = new Gallery;
   shelf_->setObjectName("shelf");
   shelf_->setAccessibleName(tr("Looks"));
-  shelf_->setViewMode(QListView::IconMode);
-  shelf_->setResizeMode(QListView::Adjust);
-  shelf_->setMovement(QListView::Static);
-  shelf_->setIconSize({kPrintWidth, kPrintHeight});
-  shelf_->setGridSize({116, 212});
-  shelf_->setWordWrap(true);
-  shelf_->setSpacing(2);
-  shelf_->setMinimumWidth(142);  // one print
+  shelf_->setLeast(112);
   left->addWidget(shelf_, 1);
   auto* keep = new QPushButton(tr("&Save this plan as a look..."));
   keep->setObjectName("keepLook");
@@ -314,23 +312,15 @@ void LooksDialog::showEvent(QShowEvent* e) {
 }
 
 void LooksDialog::fillShelf() {
-  const QString kept = shelf_->currentItem() ? shelf_->currentItem()->data(Qt::UserRole).toString() : QString();
   const QSignalBlocker quiet(shelf_);
-  shelf_->clear();
   stopPrinting();
   // These may have moved up.
   prints_.removeIf([](const auto& print) { return print.key().startsWith("own:"); });
-  QImage blank(kPrintWidth, kPrintHeight, QImage::Format_RGB32);
-  blank.fill(Theme::current().surround);
+  std::vector<Gallery::Item> items;
+  QStringList foundBy;
   auto put = [&](const QString& id, const QString& name, const QString& terms, const QString& found) {
-    const auto printed = prints_.constFind(id);
-    auto* item = new QListWidgetItem(iconOf(printed == prints_.constEnd() ? blank : *printed),
-                                     terms.isEmpty() ? name : name + '\n' + terms);
-    item->setData(Qt::UserRole, id);
-    item->setData(kFoundBy, name + ' ' + found);
-    item->setTextAlignment(Qt::AlignHCenter | Qt::AlignTop);
-    shelf_->addItem(item);
-    if (id == kept) shelf_->setCurrentItem(item);
+    items.push_back({id, name, terms});
+    foundBy << name + ' ' + found;
   };
   for (const Look& l : looks())
     put(QString::fromStdString(l.id), QString::fromStdString(l.name),
@@ -339,6 +329,9 @@ void LooksDialog::fillShelf() {
   for (size_t i = 0; i < own_.size(); ++i)
     put(QStringLiteral("own:%1").arg(i), tr("%1 (own)").arg(QString::fromStdString(own_[i].name)), {},
         QString::fromStdString(own_[i].plan.notes));
+  shelf_->setItems(items);
+  for (int i = 0; i < shelf_->count(); ++i) shelf_->item(i)->setData(kFoundBy, foundBy[i]);
+  showPrints();
   filterShelf();
   refreshShelf();
 }
@@ -362,13 +355,19 @@ QListWidgetItem* LooksDialog::filterShelf() {
   return first;
 }
 
+// What is said of a look has their place meanwhile.
+void LooksDialog::hideProposals() {
+  for (Box& b : boxes_) b.box->hide();
+  proposals_->hide();
+}
+
 // Proposals are whole plans, of the room and the sitter that they were asked for.
 void LooksDialog::dropStaleProposals() {
   if (proposed_.empty() || !proposedFor_ || samePrints(*proposedFor_, viewed_->plan())) return;
   for (const Proposed& p : proposed_)
     if (p.plan == viewed_->plan()) return;
   proposed_.clear();
-  for (Box& b : boxes_) b.box->hide();
+  hideProposals();
   state_->setText(tr("Sitter, room or lens have changed since: propose again."));
 }
 
@@ -376,7 +375,7 @@ void LooksDialog::forgetProposals() {
   proposeTask_.cancel();
   ownTask_.cancel();
   proposed_.clear();
-  for (Box& b : boxes_) b.box->hide();
+  hideProposals();
   state_->clear();
 }
 
@@ -397,10 +396,8 @@ void LooksDialog::refreshShelf() {
     const ShelfPrints& kept = keptPrints();
     if (kept.of && samePrints(*kept.of, here)) {
       prints_ = kept.prints;
-      for (int i = 0; i < shelf_->count(); ++i)
-        if (const auto at = prints_.constFind(shelf_->item(i)->data(Qt::UserRole).toString()); at != prints_.constEnd())
-          shelf_->item(i)->setIcon(iconOf(*at));
     }
+    showPrints();
   }
   if (printTask_.running() || prints_.size() == shelf_->count()) return;
   printedFor_ = here;
@@ -419,8 +416,8 @@ void LooksDialog::refreshShelf() {
           [this, round, here, id = QString::fromStdString(name), image] {
             if (round != printRound_) return;
             prints_[id] = image;
-            for (int i = 0; i < shelf_->count(); ++i)
-              if (shelf_->item(i)->data(Qt::UserRole).toString() == id) shelf_->item(i)->setIcon(iconOf(image));
+            shelf_->setPicture(id, image);
+            if (id == shelf_->current()) showLarge();
             keptPrints() = {here, prints_};
           },
           Qt::QueuedConnection);
@@ -441,6 +438,18 @@ void LooksDialog::refreshShelf() {
     if (go(0)) printSets(std::move(sets), here, kPrintWidth, kPrintHeight, put);
     return {};
   });
+}
+
+void LooksDialog::showPrints() {
+  shelf_->forgetPictures();
+  for (auto print = prints_.constBegin(); print != prints_.constEnd(); ++print)
+    shelf_->setPicture(print.key(), print.value());
+  showLarge();
+}
+
+void LooksDialog::showLarge() {
+  const QImage print = prints_.value(shelf_->current());
+  large_->setPixmap(print.isNull() ? QPixmap() : QPixmap::fromImage(print));
 }
 
 QStringList LooksDialog::inView() const {
@@ -473,6 +482,7 @@ void LooksDialog::lookChosen() {
   wishBox_->setVisible(l != nullptr);
   useOwn_->setVisible(o != nullptr);
   forget_->setEnabled(o != nullptr);
+  showLarge();
   if (l) {
     QString steps;
     for (const std::string& s : l->steps) steps += "<li>" + QString::fromStdString(s).toHtmlEscaped() + "</li>";
@@ -522,7 +532,7 @@ void LooksDialog::proposeNow() {
   }
   proposed_.clear();
   proposedFor_ = viewed_->plan();
-  for (Box& b : boxes_) b.box->hide();
+  hideProposals();
   state_->setText(tr("Searching..."));
   searching_ = true;
   stopPrinting();  // goes on afterwards with those that are missing
@@ -549,6 +559,7 @@ void LooksDialog::showProposals() {
                   : right == 1      ? tr("1 set matches everything and has no fault.")
                   : right           ? tr("%n sets match everything and have no fault.", nullptr, right)
                                     : tr("No set matches everything: each lists its compromises."));
+  proposals_->setVisible(!proposed_.empty());
   for (size_t i = 0; i < boxes_.size(); ++i) {
     Box& b = boxes_[i];
     b.box->setVisible(i < proposed_.size());

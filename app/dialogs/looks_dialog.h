@@ -9,6 +9,7 @@
 #include "document/strand.h"
 #include "document/viewed_plan.h"
 #include "formats/own_looks.h"
+#include "gallery/gallery.h"
 #include "propose/propose.h"
 #include "render/background_task.h"
 
@@ -17,7 +18,6 @@ class QComboBox;
 class QHBoxLayout;
 class QLabel;
 class QLineEdit;
-class QListWidget;
 class QListWidgetItem;
 class QProgressBar;
 class QPushButton;
@@ -67,13 +67,13 @@ class LooksDialog : public QDialog {
 
   ViewedPlan* viewed_;
   QLineEdit* search_;
-  QListWidget* shelf_;
+  Gallery* shelf_;
   QLabel* none_;
-  QLabel *about_, *state_;
+  QLabel *about_, *state_, *large_;
   QComboBox *pattern_, *breadth_, *hardness_, *tone_, *side_;
   QLineEdit *ratio_, *aperture_;
   QPushButton *propose_, *stop_, *useOwn_, *forget_;
-  QWidget* wishBox_;
+  QWidget *wishBox_, *proposals_;
   QProgressBar* progress_;
   struct Box {
     QWidget* box;
@@ -91,10 +91,13 @@ class LooksDialog : public QDialog {
   /// Of the shelf, as the sitter of printedFor_ would look. Kept for the program: a shelf that is opened again, or in
   /// another window on the same sitter, stands there at once.
   QHash<QString, QImage> prints_;
+  void showPrints();
+  void showLarge();
   QStringList inView() const;
   void stopPrinting();
   void dropStaleProposals();
   void forgetProposals();
+  void hideProposals();
   BackgroundTask printTask_, proposeTask_, ownTask_;
 };
 

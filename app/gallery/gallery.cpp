@@ -12,9 +12,9 @@ namespace easel::app {
 namespace {
 
 constexpr int kId = Qt::UserRole, kNote = Qt::UserRole + 1;
-constexpr int kRests = 250;                               // ms until a pointer that passes by counts as resting
-constexpr double kShape = 0.8, kLeast = 80, kMost = 200;  // of a print: width over height, height in units
-constexpr double kEdge = 4, kNameHeight = 26, kGap = 4;   // units
+constexpr int kRests = 250;                              // ms until a pointer that passes by counts as resting
+constexpr double kShape = 0.8, kMost = 200;              // of a print: width over height, height in units
+constexpr double kEdge = 4, kNameHeight = 26, kGap = 4;  // units
 }  // namespace
 
 class GalleryPainter : public QStyledItemDelegate {
@@ -159,6 +159,11 @@ void Gallery::forgetPictures() {
   viewport()->update();
 }
 
+void Gallery::setLeast(double units) {
+  least_ = units;
+  fitGrid();
+}
+
 QSize Gallery::printPixels() const { return (print_ * Theme::current().scale * devicePixelRatioF()).toSize(); }
 
 // As large as all of them can be seen, or as can be judged when they cannot.
@@ -166,7 +171,7 @@ void Gallery::fitGrid() {
   const double s = Theme::current().scale, wide = (width() - 18) / s, high = height() / s;
   double tall = kMost;
   const auto cell = [&](double t) { return QSizeF(kShape * t + 2 * kEdge + kGap, t + kEdge + words_ + kGap); };
-  for (; tall > kLeast; tall -= 2) {
+  for (; tall > least_; tall -= 2) {
     const int columns = int(wide / cell(tall).width());
     if (columns > 0 && (count() + columns - 1) / columns * cell(tall).height() <= high) break;
   }

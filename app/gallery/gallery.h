@@ -30,6 +30,8 @@ class Gallery : public QListWidget {
   bool hasPicture(const QString& id) const { return pictures_.contains(id); }
   void forgetPictures();
   QSize printPixels() const;
+  /// Prints are never smaller than so high, in units of the type: more of them than fit are scrolled.
+  void setLeast(double units);
 
   QSize sizeHint() const override;
   QSize minimumSizeHint() const override;
@@ -56,6 +58,7 @@ class Gallery : public QListWidget {
   QString chosen_, resting_, tried_;
   QTimer rest_;
   QSizeF print_{64, 80};
+  double least_ = 80;  ///< units
   double words_ = 26;  ///< height of what stands under a print, units
 };
 

@@ -23,6 +23,10 @@ class Kept {
     const std::lock_guard lock(guard_);
     cache_.insert(key, new QImage(image), std::max<qsizetype>(1, image.sizeInBytes()));
   }
+  void forget() {
+    const std::lock_guard lock(guard_);
+    cache_.clear();
+  }
   static Kept& ofProcess() {
     static Kept kept;
     return kept;
@@ -50,6 +54,8 @@ QByteArray keyOf(Plan plan, PrintShows shows, const std::string& light, QSize pi
 }  // namespace
 
 Prints::Prints(QObject* parent) : QObject(parent) {}
+
+void Prints::forget() { Kept::ofProcess().forget(); }
 
 void Prints::stop() {
   ++round_;

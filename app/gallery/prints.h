@@ -20,6 +20,8 @@ class Prints : public QObject {
   /// Makes them in this order, in place of all that were asked for before. Those that are kept come first.
   void ask(const std::vector<ChoiceToPrint>& choices, PrintShows shows, const std::string& light, QSize pixels);
   void stop();
+  /// Gear is another under the same name: what is kept shows it as it was.
+  static void forget();
   bool working() const { return task_.running(); }
 
  signals:

@@ -118,10 +118,16 @@ void MeterCard::singlePage() {
   text_->setObjectName("readAloud");  // read standing, with the meter in the other hand
   text_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
   text_->setTextFormat(Qt::RichText);
+  readings_ = new ReadingsView(viewed_, this);
   grid_->addWidget(text_, 1, 0, 1, 4);
+  grid_->addWidget(readings_, 2, 0, 1, 4);
+  others_ = new QLabel(this);
+  others_->setObjectName("quiet");
+  others_->setWordWrap(true);
+  grid_->addWidget(others_, 3, 0, 1, 4);
   grid_->setColumnStretch(1, 1);
   grid_->setColumnStretch(3, 1);
-  grid_->setRowStretch(2, 1);
+  grid_->setRowStretch(4, 1);
 }
 
 void MeterCard::cameraPage() {
@@ -259,24 +265,16 @@ void MeterCard::refresh() {
   const auto answers = result_ ? result_->answers : nullptr;
   if (!answers) {
     text_->clear();
+    others_->clear();
     return;
   }
   const Plan& plan = viewed_->plan();
-  QString rows;
-  for (const LightAnswer& r : answers->lights) {
-    const Light* l = plan.light(r.id);
-    if (!l) continue;
-    rows += tr("<tr><td><b>%1 %2</b> %5&nbsp;&nbsp;</td><td><b>%3</b>, within %6&nbsp;&nbsp;</td><td>%4</td></tr>")
-                .arg(QString::fromStdString(r.id), lightText(*l).toHtmlEscaped(), apertureText(r.aperture),
-                     stopsText(r.stopsFromWorking), escaped(placeOf(r.held)))
-                .arg(r.within, 0, 'f', 1);
-  }
-  rows += tr("<tr><td><b>Everything on</b></td><td><b>%1</b></td><td>flash %2 %, room light %3</td></tr>")
-              .arg(apertureText(answers->aperture))
-              .arg(std::lround(100 * answers->face.flashShare()))
-              .arg(stopsText(answers->ambientStops));
-  rows += tr("<tr><td><b>Backdrop</b></td><td><b>%1</b></td><td>%2 stops against the face</td></tr>")
-              .arg(QString::fromStdString(toneName(answers->backdropValue)), shortStops(answers->backdropStops));
+  readings_->setAnswers(answers);
+  others_->setText(
+      tr("Flash gives %1 % of the light on the face; room light is %2. Backdrop: %3, %4 stops against the face.")
+          .arg(std::lround(100 * answers->face.flashShare()))
+          .arg(stopsText(answers->ambientStops), QString::fromStdString(toneName(answers->backdropValue)),
+               shortStops(answers->backdropStops)));
   const QString aim =
       plan.meterAim == MeterAim::Light ? tr("towards the light that is read") : tr("towards the camera");
   const QString how = plan.receptor == Receptor::Flat
@@ -286,7 +284,7 @@ void MeterCard::refresh() {
   const QString known = studio.isEmpty()
                             ? tr("From the catalogue's figures; a metering run would make them more exact.")
                             : tr("With what was learned in %1.").arg(studio.toHtmlEscaped());
-  text_->setText("<p>" + how + " " + known + "</p><table cellspacing='2'>" + rows + "</table>");
+  setMarkup(text_, how + " " + known);
 
   const auto settings = cameraSettings(plan, *answers, Preferences::current().spelling());
   for (size_t i = 0; i < schools_.size(); ++i) {

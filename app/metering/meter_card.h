@@ -5,6 +5,7 @@
 
 #include "cards/card.h"
 #include "meter/spots.h"
+#include "metering/readings_view.h"
 
 class QPushButton;
 class QTableWidget;
@@ -41,7 +42,8 @@ class MeterCard : public Card {
   void advicePage();
   void fillTable();
   std::shared_ptr<const Result> result_;
-  QLabel *text_, *advice_;
+  QLabel *text_, *others_, *advice_;
+  ReadingsView* readings_;
   QTableWidget* table_;
   struct School {
     QLabel *sentence, *print;

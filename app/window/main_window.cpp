@@ -120,6 +120,7 @@ void MainWindow::joinParts() {
   });
   connect(&KitFile::current(), &KitFile::said, this, say);
   connect(&KitFile::current(), &KitFile::changed, this, [this] {
+    Prints::forget();
     for (Stage* stage : stages_) stage->gearChanged();
     requestPicture();
   });

@@ -4,6 +4,8 @@
 #include <QAction>
 #include <QComboBox>
 
+#include "cards/head_view.h"
+#include "metering/readings_view.h"
 #include "plan/panels.h"
 #include "plan/placement.h"
 #include "widgets/wording.h"
@@ -303,6 +305,45 @@ TEST(Pieces, ALightIsGivenATableToWorkOnAndAPlaceInAShade) {
   // A table stays on the floor when it is made higher.
   s.window.document()->perform(SetPanel{ofHeight(*s.window.document()->plan().panel(tableId), 0.9)}, "higher");
   EXPECT_DOUBLE_EQ(s.window.document()->plan().panel(tableId)->above, 0.45);
+}
+
+// The small head on Set is held with the hand.
+TEST(SmallHead, DraggingTurnsAndRaisesIt) {
+  Shown s;
+  s.window.setStage(0);
+  s.window.showPage("Pose");
+  auto* head = s.window.findChild<HeadView*>("headView");
+  ASSERT_TRUE(head && head->isVisible());
+  const SitterPlace before = s.window.document()->plan().sitter;
+  const QPointF middle(head->width() / 2.0, head->height() / 2.0);
+  Shown::drag(head, middle, middle + QPointF(20, 10));
+  const auto& sitter = s.window.document()->plan().sitter;
+  EXPECT_GT(sitter.turn, before.turn + 10) << "to the right of the screen: to the sitter's left";
+  EXPECT_GT(sitter.nod, before.nod + 4) << "down is chin down";
+  EXPECT_EQ(sitter.tilt, before.tilt);
+  s.window.document()->undo();
+  EXPECT_EQ(sitter, before) << "one step";
+  Shown::drag(head, middle, middle + QPointF(10, 0), Qt::ShiftModifier);
+  EXPECT_GT(sitter.tilt, before.tilt);
+  EXPECT_EQ(sitter.turn, before.turn);
+  QTest::keyClick(head, Qt::Key_Home);
+  EXPECT_EQ(sitter.turn, 0);
+  EXPECT_EQ(sitter.tilt, 0);
+  EXPECT_EQ(sitter.nod, 0);
+  for (int i = 0; i < 40; ++i) QTest::keyClick(head, Qt::Key_Right);
+  EXPECT_EQ(sitter.turn, rangeOf("sitter.turn").most) << "as far as heads turn";
+}
+
+TEST(Readings, StandOnOneScaleAndAreTold) {
+  Shown s;
+  s.window.setStage(2);
+  s.window.showPage("One at a time");
+  auto* view = s.window.findChild<ReadingsView*>("readingsView");
+  ASSERT_TRUE(view && view->isVisible());
+  const auto& answers = s.window.renderLink()->latest()->answers;
+  const QString said = view->accessibleDescription();
+  for (const LightAnswer& a : answers->lights) EXPECT_TRUE(said.contains(apertureText(a.aperture))) << qPrintable(said);
+  EXPECT_TRUE(said.contains(apertureText(answers->aperture)) && said.contains("Everything on")) << qPrintable(said);
 }
 
 }  // namespace

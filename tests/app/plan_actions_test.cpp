@@ -119,7 +119,7 @@ TEST(PlanActions, TheSixtyFifthPinIsRefusedInASentence) {
   for (int i = 0; i < 65; ++i) d.actions.pin(pin(i + 1));
   EXPECT_EQ(d.plan().spots.size(), 64u);
   EXPECT_TRUE(d.said.back()[1].toBool());
-  EXPECT_TRUE(d.said.back()[0].toString().contains("Sixty-four"));
+  EXPECT_TRUE(d.said.back()[0].toString().contains("at most 64"));
 }
 
 }  // namespace

@@ -298,7 +298,7 @@ TEST(RunningOrder, WhatCannotBeIsSaid) {
   EXPECT_FALSE(bestOrder(day, usual(day)).problem.empty());
   day = demoDay();
   while (day.looks.size() <= kMostLooks) day.looks.push_back(day.looks.back());
-  EXPECT_NE(bestOrder(day, usual(day)).problem.find("Make two days of it"), std::string::npos);
+  EXPECT_NE(bestOrder(day, usual(day)).problem.find("Split it into two days"), std::string::npos);
 }
 
 TEST(RunningClock, TicksTellWhereTheDayStands) {
@@ -419,7 +419,7 @@ TEST(DayFile, WhatIsBrokenSaysWhere) {
     return std::string("taken");
   };
   EXPECT_NE(refused("{").find("day"), std::string::npos);
-  EXPECT_NE(refused(R"({"format":"jolly-easel-day","version":1,"start":"25:99"})").find("no time of day"),
+  EXPECT_NE(refused(R"({"format":"jolly-easel-day","version":1,"start":"25:99"})").find("not a time of day"),
             std::string::npos);
   EXPECT_NE(refused(R"({"format":"jolly-easel-day","version":1,"looks":[{"id":"1"}]})").find("neither a plan nor"),
             std::string::npos);
