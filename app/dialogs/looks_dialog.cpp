@@ -139,7 +139,7 @@ QVBoxLayout* LooksDialog::shelfColumn() {
   shelf_ = new Gallery;
   shelf_->setObjectName("shelf");
   shelf_->setAccessibleName(tr("Looks"));
-  shelf_->setLeast(112);
+  shelf_->setLeast(190);
   left->addWidget(shelf_, 1);
   auto* keep = new QPushButton(tr("&Save this plan as a look..."));
   keep->setObjectName("keepLook");
